@@ -1,0 +1,55 @@
+"""A bounded, thread-safe, least-recently-used cache per stage, keyed by each stage's own small input.
+
+There is no invalidation, only keys: the key holds the core version and everything the stage reads. A lock per key lets one
+thread compute while others that want the same wait for it.
+"""
+
+import threading
+from collections import OrderedDict
+from collections.abc import Callable, Hashable
+from typing import Any, TypeVar
+
+from lynxwort.core import CORE_VERSION
+
+T = TypeVar("T")
+
+
+class StageCache:
+    """Least-recently-used results per stage. size: entries kept for each stage."""
+
+    def __init__(self, size: int = 64) -> None:
+        self._size = size
+        self._results: dict[str, OrderedDict[Hashable, Any]] = {}
+        self._locks: dict[Hashable, threading.Lock] = {}
+        self._guard = threading.Lock()
+        self.misses: dict[str, int] = {}
+
+    def _find(self, stage: str, key: Hashable) -> tuple[bool, Any]:
+        with self._guard:
+            kept = self._results.setdefault(stage, OrderedDict())
+            if key in kept:
+                kept.move_to_end(key)
+                return True, kept[key]
+            return False, None
+
+    def get(self, stage: str, key: Hashable, compute: Callable[[], T]) -> T:
+        """The result of `compute` for this key, computed at most once while it is kept."""
+        full = (CORE_VERSION, key)
+        found, result = self._find(stage, full)
+        if found:
+            return result  # type: ignore[no-any-return]
+        with self._guard:
+            lock = self._locks.setdefault((stage, full), threading.Lock())
+        with lock:
+            found, result = self._find(stage, full)
+            if found:
+                return result  # type: ignore[no-any-return]
+            result = compute()
+            with self._guard:
+                kept = self._results[stage]
+                kept[full] = result
+                self.misses[stage] = self.misses.get(stage, 0) + 1
+                while len(kept) > self._size:
+                    kept.popitem(last=False)
+                self._locks.pop((stage, full), None)
+        return result

@@ -1,0 +1,1 @@
+"""Chassis: masses and loads, springs, sag, and what readings say about them."""

@@ -1,0 +1,32 @@
+"""Masses on each wheel. All loads are masses in kg at the wheel; multiply by gravity for newtons."""
+
+from dataclasses import dataclass
+
+from lynxwort.core.model.bike import Frame
+from lynxwort.core.model.defaults import FUEL_DENSITY_KG_PER_M3, REAR_SHARE_OF_RIDER
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AxleLoads:
+    """front_kg, rear_kg: mass carried by each wheel on level ground."""
+
+    front_kg: float
+    rear_kg: float
+
+    @property
+    def total_kg(self) -> float:
+        return self.front_kg + self.rear_kg
+
+
+def axle_loads(frame: Frame, *, fuel_m3: float, rider_kg: float = 0.0, posture: str = "standing", share_offset: float = 0.0) -> AxleLoads:
+    """Mass on each wheel [kg] with this fuel [m3] and rider [kg]; share_offset [1] is added to the rider's rear share."""
+    fuel_kg = fuel_m3 * FUEL_DENSITY_KG_PER_M3
+    rider_rear = rider_kg * (REAR_SHARE_OF_RIDER[posture] + share_offset)
+    front = frame.mass_dry_kg * frame.front_share + fuel_kg * frame.fuel_front_share + rider_kg - rider_rear
+    rear = frame.mass_dry_kg * (1.0 - frame.front_share) + fuel_kg * (1.0 - frame.fuel_front_share) + rider_rear
+    return AxleLoads(front_kg=front, rear_kg=rear)
+
+
+def cg_to_front_axle(loads: AxleLoads, wheelbase_m: float) -> float:
+    """Horizontal distance [m] from the front axle to the centre of gravity."""
+    return wheelbase_m * loads.rear_kg / loads.total_kg

@@ -1,0 +1,1 @@
+"""The coupling: the stages in their fixed order, and what each station says about them."""

@@ -1,0 +1,136 @@
+"""Drive: does it pull, how fast, how slowly, and where not."""
+
+import numpy as np
+
+from lynxwort.core.coupling.build import figure, step
+from lynxwort.core.coupling.stages import Work
+from lynxwort.core.drive.gearing import rpm_after_upshift
+from lynxwort.core.drive.kernel import STUCK_GRIP, STUCK_POWER
+from lynxwort.core.drive.pull import TopSpeed, crawl_speed, first_gear_scale_needed, top_speed
+from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.race import GROUNDS
+from lynxwort.core.model.setup import Setup
+from lynxwort.core.report import Figure, Finding, Move
+from lynxwort.core.units.detents import is_owned
+
+#: thresholds (assumption): metres short to act on; share of revs lost from first to second that riders complain of
+SHORT_ACT_M = 100.0
+WIDE_STEP_SHARE = 0.26
+RIDE_SOURCE = "course simulation (HANDBOOK 4); rolling, grip and pace by ground: from memory and assumption"
+GEARING = ("setup.front_sprocket_teeth", "setup.rear_sprocket_teeth", "bike.transmission.primary_ratio", "bike.tyre.rolling_radius_m")
+
+
+def top(work: Work) -> TopSpeed:
+    """Top speed on level hardpack in the mean air of the course."""
+    return top_speed(work.what, ground="hardpack", power_share=float(work.power_share.mean()))
+
+
+def radius_spread(work: Work) -> float:
+    """Relative half-width of the rolling radius: 0.5 % measured, 2.5 % from the marking (off-road tyres vary 1.5 to 3 %)."""
+    return 0.005 if work.inputs.bike.tyre.rolling_radius_m is not None else 0.025
+
+
+def first_second_drop(work: Work) -> float | None:
+    """Revs lost [rpm] from first to second at the speed of peak power; None with one gear."""
+    ratios, peak = work.inputs.bike.transmission.gear_ratios, work.inputs.bike.engine.peak_power_rpm
+    return None if len(ratios) < 2 else peak - rpm_after_upshift(peak, ratios[0], ratios[1])
+
+
+def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[Figure]:
+    ride, what = work.ride, work.what
+    best, crawl, spread = top(work), crawl_speed(what), radius_spread(work)
+    time_range = sensitivities.get("drive.lap_time")
+    short, short_range = ride.metres(STUCK_POWER), sensitivities.get("drive.metres_short")
+    drop = first_second_drop(work)
+    ride_inputs = (*GEARING, "riders.0.pace", "riders.0.mass_in_gear_kg", "bike.engine.peak_power_w", "bike.frame.drag_area_m2")
+    half_top = best.speed_m_per_s * (spread if best.limit == "revs" else 0.03)
+    return [
+        figure(work, "drive.top_speed", best.speed_m_per_s, half=half_top, inputs=ride_inputs,
+               formula="last root of force = resistance over the gears" if best.limit == "power" else "limiter speed x radius / ratio / (1 + slip)",
+               steps=(step("gear", best.gear, "1"), step("rpm", best.rpm, "rpm"), step("power share", float(work.power_share.mean()), "1", "mean of the lap")),
+               source="force balance; c0, c1, slip of hardpack: from memory"),
+        figure(work, "drive.crawl_speed", crawl, half=crawl * (spread + 0.05), inputs=(*GEARING, "bike.engine.idle_rpm"),
+               formula="idle speed x radius / first ratio", source="kinematics"),
+        figure(work, "drive.metres_short", short, low=None if short_range is None else max(short - short_range[0], 0.0),
+               high=None if short_range is None else short + short_range[1], inputs=ride_inputs,
+               formula="metres where best force at walking pace < rolling + grade + air", source=RIDE_SOURCE),
+        figure(work, "drive.metres_grip_unknown", ride.metres(STUCK_GRIP), formula="metres where engine force suffices but default grip does not",
+               source=RIDE_SOURCE, basis="assumed"),
+        figure(work, "drive.lap_time", ride.lap_time_s, low=None if time_range is None else ride.lap_time_s * (1.0 - time_range[0]),
+               high=None if time_range is None else ride.lap_time_s * (1.0 + time_range[1]), inputs=ride_inputs,
+               formula="sum of step times", source=RIDE_SOURCE + "; speeds are the model's, never a speed to ride"),
+        figure(work, "drive.shifts", int((np.diff(ride.gear) != 0).sum()), formula="gear changes of the lap", source=RIDE_SOURCE),
+        figure(work, "drive.first_second_drop", drop, status="ok" if drop is not None else "not_applicable",
+               inputs=("bike.engine.peak_power_rpm",), formula="peak (1 - second / first)", source="kinematics"),
+        figure(work, "drive.energy_residual", ride.energy_residual, low=0.0, high=1e-9, formula="|work in - losses - stored| / engine work",
+               source="energy balance of the lap: a check of the simulation"),
+    ]  # fmt: skip
+
+
+def problem_places(work: Work, code: int) -> list[tuple[float, float]]:
+    """Stretches [m] of the lap with one limit code, as (from, to)."""
+    mask = np.concatenate([[False], work.ride.limit == code, [False]]).astype(np.int8)
+    edges = np.flatnonzero(np.diff(mask))
+    d = work.course.distance_m
+    merged: list[tuple[float, float]] = []
+    for a, b in zip(edges[::2], edges[1::2], strict=True):
+        if merged and d[a] - merged[-1][1] < 50.0:
+            merged[-1] = (merged[-1][0], float(d[b]))
+        else:
+            merged.append((float(d[a]), float(d[b])))
+    return merged
+
+
+def scale_needed(work: Work) -> float:
+    """Factor on the final drive with which first gear just holds walking pace on every stuck step [1]."""
+    stuck = np.flatnonzero(work.ride.limit == STUCK_POWER)
+    worst = {(int(work.course.ground[i]), round(float(work.course.sine[i]), 4), round(float(work.power_share[i]), 4)) for i in stuck}
+    return max((first_gear_scale_needed(work.what, ground=GROUNDS[g], sine=s, power_share=p) for g, s, p in worst), default=1.0)
+
+
+def pulling_sprockets(work: Work) -> tuple[tuple[Move, ...], ...]:
+    """Smallest change of one sprocket that pulls everywhere: in the box first, then to buy; rear before front."""
+    setup, parts = work.inputs.setup, work.inputs.parts
+    need = scale_needed(work) * setup.rear_sprocket_teeth / setup.front_sprocket_teeth
+    options = []
+    for tunable, ratio in (
+        ("rear_sprocket_teeth", lambda z: z / setup.front_sprocket_teeth),
+        ("front_sprocket_teeth", lambda z: setup.rear_sprocket_teeth / z),
+    ):
+        facts = field_facts(Setup, tunable)
+        teeth = range(int(facts.low or 0), int(facts.high or 0) + 1)
+        enough = [z for z in teeth if ratio(z) >= need - 1e-9]
+        for owned in (True, False):
+            fits = [z for z in enough if bool(is_owned(parts, tunable, z)) is owned]
+            if fits:
+                z = min(fits, key=ratio)
+                options.append((not owned, ratio(z), Move(tunable=tunable, value=float(z), owned=owned)))
+    options.sort(key=lambda o: o[:2])
+    return tuple((o[2],) for o in options[:2])
+
+
+def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+    found = []
+    best = top(work)
+    short = problem_places(work, STUCK_POWER)
+    if short:
+        worst = max(short, key=lambda p: p[1] - p[0])
+        i = int(np.searchsorted(work.course.distance_m, worst[0], side="right")) - 1
+        metres = known["drive.metres_short"].value or 0.0
+        found.append(Finding(station="drive", code="short_on_climb", severity="act" if metres > SHORT_ACT_M else "look",
+                             parameters={"ground": GROUNDS[int(work.course.ground[i])], "places": len(short)}, at_m=worst[0],
+                             figures=("drive.metres_short",), proposals=pulling_sprockets(work)))  # fmt: skip
+    else:
+        found.append(Finding(station="drive", code="pulls_everywhere", severity="ok", figures=("drive.metres_short",)))
+    grip = problem_places(work, STUCK_GRIP)
+    if grip:
+        worst = max(grip, key=lambda p: p[1] - p[0])
+        i = int(np.searchsorted(work.course.distance_m, worst[0], side="right")) - 1
+        found.append(Finding(station="drive", code="grip_unknown", severity="look", at_m=worst[0], figures=("drive.metres_grip_unknown",),
+                             parameters={"ground": GROUNDS[int(work.course.ground[i])], "places": len(grip)}))  # fmt: skip
+    drop = known["drive.first_second_drop"].value
+    if drop is not None and drop / work.inputs.bike.engine.peak_power_rpm > WIDE_STEP_SHARE:
+        found.append(Finding(station="drive", code="wide_first_second", severity="look", figures=("drive.first_second_drop",)))
+    found.append(Finding(station="drive", code=f"top_speed_{best.limit}", severity="ok", figures=("drive.top_speed", "drive.crawl_speed"),
+                         parameters={"gear": best.gear, "rpm": best.rpm}))  # fmt: skip
+    return found

@@ -1,0 +1,1 @@
+"""Course: points, smoothing, curvature, ground, critical hills."""

@@ -1,0 +1,1 @@
+"""Drive: gearing, pull, resistance, and the ride along the course."""

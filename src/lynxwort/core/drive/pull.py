@@ -1,0 +1,80 @@
+"""Pull per gear against resistance: top speed, crawl, what the engine can hold."""
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.optimize import brentq
+
+from lynxwort.core.drive.engine import EngineCurve, engine_curve
+from lynxwort.core.drive.simulation import RideInput
+from lynxwort.core.model.defaults import GRAVITY_M_PER_S2, GROUND, WALKING_SPEED_M_PER_S
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TopSpeed:
+    """speed_m_per_s [m/s] in `gear` (1 = first) at rpm; limit: "power" or "revs"."""
+
+    speed_m_per_s: float
+    gear: int
+    rpm: float
+    limit: str
+
+
+def wheel_force(curve: EngineCurve, what: RideInput, ratio: float, speed_m_per_s: Array, *, slip: float, power_share: float) -> Array:
+    """Drive force [N] at full throttle; none below engagement speed or beyond the limiter."""
+    crank = speed_m_per_s * (1.0 + slip) / what.rolling_radius_m * ratio
+    torque = np.interp(crank, np.arange(curve.torque_nm.size) * curve.step_rad_per_s, curve.torque_nm, right=0.0)
+    return np.where(crank < curve.engagement_rad_per_s, 0.0, power_share * torque * ratio * what.efficiency / what.rolling_radius_m)
+
+
+def resistance(what: RideInput, ground: str, sine: float, speed_m_per_s: Array) -> Array:
+    """Rolling, grade and air [N] on a ground at constant speed, straight on."""
+    c0, c1 = GROUND[ground][:2]
+    weight = what.mass_kg * GRAVITY_M_PER_S2
+    rolling = np.maximum(c0 + c1 * speed_m_per_s, 0.5 * c0) * what.rolling_scale * weight * np.sqrt(1.0 - sine**2)
+    return np.asarray(rolling + weight * sine + 0.5 * what.air_density_kg_per_m3 * what.drag_area_m2 * speed_m_per_s**2)
+
+
+def top_speed(what: RideInput, *, ground: str, power_share: float) -> TopSpeed:
+    """Highest speed on the level: the last root of force = resistance over the gears; "revs" when the limiter makes it."""
+    curve = engine_curve(what.engine)
+    slip = GROUND[ground][4]
+    best = TopSpeed(speed_m_per_s=0.0, gear=1, rpm=0.0, limit="power")
+    for gear, ratio in enumerate(what.overall_ratios, start=1):
+        highest = curve.limiter_rad_per_s / ratio * what.rolling_radius_m / (1.0 + slip)
+
+        def excess(v: Array | float, ratio: float = ratio) -> Array:
+            speed = np.asarray(v, dtype=float)
+            force = wheel_force(curve, what, ratio, speed, slip=slip, power_share=power_share)
+            return force - resistance(what, ground, 0.0, speed)
+
+        grid = np.linspace(0.05, highest, 400)
+        positive = np.flatnonzero(excess(grid) > 0)
+        if not positive.size:
+            continue
+        last = positive[-1]
+        root = float(brentq(lambda v, f=excess: float(f(v)), grid[last], grid[last + 1], xtol=1e-12)) if last + 1 < grid.size else highest
+        if root > best.speed_m_per_s:
+            crank = root * (1.0 + slip) / what.rolling_radius_m * ratio
+            limited = crank > (1.0 - 0.015) * curve.limiter_rad_per_s
+            best = TopSpeed(speed_m_per_s=root, gear=gear, rpm=crank * 60.0 / (2.0 * np.pi), limit="revs" if limited else "power")
+    return best
+
+
+def crawl_speed(what: RideInput) -> float:
+    """Speed [m/s] at idle in first gear, clutch home."""
+    return engine_curve(what.engine).idle_rad_per_s / what.overall_ratios[0] * what.rolling_radius_m
+
+
+def first_gear_scale_needed(what: RideInput, *, ground: str, sine: float, power_share: float) -> float:
+    """Factor on the overall ratio at which first gear just holds walking pace on this slope [1].
+
+    Closed form: at walking pace the clutch holds the engine at engagement speed, so force goes with the ratio.
+    """
+    curve = engine_curve(what.engine)
+    torque = float(np.interp(curve.engagement_rad_per_s, np.arange(curve.torque_nm.size) * curve.step_rad_per_s, curve.torque_nm))
+    have = power_share * torque * what.overall_ratios[0] * what.efficiency / what.rolling_radius_m
+    return float(resistance(what, ground, sine, np.asarray(WALKING_SPEED_M_PER_S))) / have

@@ -1,0 +1,178 @@
+"""The ride of one lap: what the kernel is fed, and what its arrays say.
+
+References: [wong2008] J. Y. Wong, Theory of Ground Vehicles, 4th ed.; [cossalter2006] V. Cossalter, Motorcycle Dynamics, 2nd ed.,
+ch. 3 and 6 (load transfer, wheelie and traction limits). Paces, grips and the Willans line: core.model.defaults.
+Off-road lap times are nearly blind to power; differences under 0.5 % are even.
+"""
+
+from dataclasses import dataclass
+from functools import lru_cache
+from math import pi
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.ndimage import gaussian_filter1d
+
+from lynxwort.core.course.prepare import Course
+from lynxwort.core.drive import kernel
+from lynxwort.core.drive.engine import engine_curve, fuel_flow
+from lynxwort.core.model.bike import TwoStrokeJetted
+from lynxwort.core.model.defaults import (
+    ENGINE, GRAVITY_M_PER_S2, GROUND, MASS_PACE_EXPONENT, REFERENCE_MASS_KG, WALKING_SPEED_M_PER_S, WHEEL_INERTIA_KG_M2,
+)  # fmt: skip
+from lynxwort.core.model.race import GROUNDS
+
+Array = NDArray[np.float64]
+SHIFT_TIME_S = 0.18
+DWELL_S = 1.5
+DRAG_HEIGHT_ABOVE_CG_M = 0.0
+NOISE_LENGTH_M = 20.0
+FULL_THROTTLE_SHARE = 0.97
+
+TABLE = np.array([GROUND[g][:5] for g in GROUNDS]).ravel()
+CAP = np.array([GROUND[g][5] for g in GROUNDS])
+SPREAD = np.array([GROUND[g][6] for g in GROUNDS])
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RideInput:
+    """All that decides a lap. mass_kg: bike, rider and mean fuel; cg_to_front_axle_m, wheelbase_m, cg_height_m [m];
+    overall_ratios: engine turns per wheel turn; pace as in Rider; rolling_scale, power_scale, grip_scale, drag_scale: for sensitivities.
+    """
+
+    engine: TwoStrokeJetted
+    overall_ratios: tuple[float, ...]
+    efficiency: float
+    rolling_radius_m: float
+    mass_kg: float
+    cg_to_front_axle_m: float
+    wheelbase_m: float
+    cg_height_m: float
+    drag_area_m2: float
+    air_density_kg_per_m3: float
+    pace: float
+    seed: int
+    rolling_scale: float = 1.0
+    power_scale: float = 1.0
+    grip_scale: float = 1.0
+    pace_scale: float = 1.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ride:
+    """One lap, per step: speed_m_per_s (n + 1), gear (1 = first), crank_rad_per_s, torque_nm, time_s, limit (index into LIMITS),
+    throttle_share [1], fuel_kg; accounts_j: energy by name; energy_residual: imbalance / engine work [1].
+    """
+
+    speed_m_per_s: Array
+    gear: NDArray[np.int64]
+    crank_rad_per_s: Array
+    torque_nm: Array
+    time_s: Array
+    limit: NDArray[np.int64]
+    throttle_share: Array
+    fuel_kg: Array
+    accounts_j: dict[str, float]
+    energy_residual: float
+    spacing_m: float
+
+    @property
+    def lap_time_s(self) -> float:
+        return float(self.time_s.sum())
+
+    @property
+    def lap_fuel_kg(self) -> float:
+        return float(self.fuel_kg.sum())
+
+    def metres(self, *codes: int) -> float:
+        """Metres of the lap with one of these limit codes."""
+        return float(np.isin(self.limit, codes).sum() * self.spacing_m)
+
+    @property
+    def longest_full_throttle_s(self) -> float:
+        """Longest unbroken time at full throttle [s]."""
+        return longest_run(self.throttle_share >= FULL_THROTTLE_SHARE, self.time_s)
+
+
+def longest_run(mask: NDArray[np.bool_], time_s: Array) -> float:
+    """Longest unbroken time [s] over which mask holds."""
+    total = np.concatenate([[0.0], np.cumsum(time_s)])
+    edges = np.flatnonzero(np.diff(np.concatenate([[False], mask, [False]]).astype(np.int8)))
+    return float(max((total[b] - total[a] for a, b in zip(edges[::2], edges[1::2], strict=True)), default=0.0))
+
+
+@lru_cache(maxsize=16)
+def pace_noise(length_m: float, seed: int) -> Array:
+    """Smooth unit noise on a fixed 1 m grid along a course, so that the spacing of the steps does not change it."""
+    raw = np.random.default_rng(seed).standard_normal(int(length_m) + 202)
+    smooth = gaussian_filter1d(raw, NOISE_LENGTH_M, mode="nearest")
+    # the variance of a Gaussian moving mean of white noise is 1 / (2 sqrt(pi) sigma)
+    return np.asarray(smooth[100:] * np.sqrt(2.0 * np.sqrt(pi) * NOISE_LENGTH_M))
+
+
+def pace_caps(course: Course, what: RideInput) -> Array:
+    """Speed [m/s] that the rider's pace allows on each step."""
+    middle = 0.5 * (course.distance_m[1:] + course.distance_m[:-1])
+    noise = np.interp(middle, np.arange(int(course.length_m) + 102, dtype=float), pace_noise(course.length_m, what.seed))
+    spread = SPREAD[course.ground]
+    mass = (what.mass_kg / REFERENCE_MASS_KG) ** -MASS_PACE_EXPONENT
+    return np.asarray(what.pace * what.pace_scale * CAP[course.ground] * np.exp(spread * noise - 0.5 * spread**2) * mass)
+
+
+def machine_vector(what: RideInput, limiter: float, engagement: float, torque_step: float, idle: float) -> Array:
+    """The kernel's parameter vector, in the order of kernel.PARAMETERS."""
+    known = ENGINE[what.engine.kind]
+    per_torque = what.engine.displacement_m3 / (2.0 * pi * known.revolutions_per_cycle)
+    vector = np.array([
+        what.mass_kg, what.rolling_radius_m, WHEEL_INERTIA_KG_M2, known.torque_inertia_kg_m2, what.efficiency,
+        0.5 * what.air_density_kg_per_m3 * what.drag_area_m2, what.cg_to_front_axle_m, what.wheelbase_m, what.cg_height_m,
+        what.cg_height_m + DRAG_HEIGHT_ABOVE_CG_M, min(what.pace, 1.0), engagement, limiter, torque_step, SHIFT_TIME_S, DWELL_S,
+        WALKING_SPEED_M_PER_S, GRAVITY_M_PER_S2, known.fmep_pa * per_torque,
+        known.fmep_pa_per_1000rpm * per_torque * 60.0 / (2.0 * pi) / 1000.0, idle,
+    ])  # fmt: skip
+    assert vector.size == len(kernel.PARAMETERS)
+    return vector
+
+
+def ground_table(what: RideInput) -> Array:
+    """TABLE with the input's scales on rolling and grip."""
+    return np.asarray((TABLE.reshape(-1, 5) * [what.rolling_scale, what.rolling_scale, what.grip_scale, what.grip_scale, 1.0]).ravel())
+
+
+def simulate(course: Course, power_share: Array, what: RideInput) -> Ride:
+    """Ride one lap from a standing start. power_share: share of standard power per step [1], shape (n,)."""
+    curve = engine_curve(what.engine)
+    p = machine_vector(what, curve.limiter_rad_per_s, curve.engagement_rad_per_s, curve.step_rad_per_s, curve.idle_rad_per_s)
+    table = ground_table(what)
+    corner_use = np.array([what.pace * what.pace_scale])
+    cap = pace_caps(course, what)
+    share = np.ascontiguousarray(power_share * what.power_scale)
+    ratios = np.array([r if i == 0 else -r for i, r in enumerate(what.overall_ratios)])
+    node_limit = np.zeros(course.sine.size + 1)
+    kernel.limit_speeds(course.sine, course.curvature_per_m, course.ground, course.spacing_m, table, corner_use, cap, p, node_limit)
+    out = kernel.empty_outputs(course.sine.size)
+    v, gear, crank, torque, time, limit, accounts = out
+    kernel.ride(course.sine, course.curvature_per_m, course.ground, course.spacing_m, table, corner_use, cap, share, ratios,
+                curve.torque_nm, p, node_limit, WALKING_SPEED_M_PER_S, 0, *out)  # fmt: skip
+    full = np.interp(crank, np.arange(curve.torque_nm.size) * curve.step_rad_per_s, curve.torque_nm) * share
+    return Ride(
+        speed_m_per_s=v,
+        gear=gear + 1,
+        crank_rad_per_s=crank,
+        torque_nm=torque,
+        time_s=time,
+        limit=limit,
+        throttle_share=np.clip(torque / np.maximum(full, 1e-9), 0.0, 1.0),
+        fuel_kg=fuel_flow(what.engine, torque, crank) * time,
+        accounts_j=dict(zip(kernel.ACCOUNTS, accounts.tolist(), strict=True)),
+        energy_residual=energy_residual(accounts, mass_kg=what.mass_kg, v=v, rise_m=float(course.height_m[-1] - course.height_m[0])),
+        spacing_m=course.spacing_m,
+    )
+
+
+def energy_residual(accounts: Array, *, mass_kg: float, v: Array, rise_m: float) -> float:
+    """Imbalance / engine work [1]: work in against losses plus the kinetic and height energy found at the ends of the lap."""
+    a = dict(zip(kernel.ACCOUNTS, accounts, strict=True))
+    stored = 0.5 * mass_kg * (v[-1] ** 2 - v[0] ** 2) + mass_kg * GRAVITY_M_PER_S2 * rise_m + a["rotation"]
+    losses = sum(a[k] for k in ("transmission", "clutch", "slip", "rolling", "air", "corner", "brake", "engine_brake"))
+    return float(abs(a["engine"] + a["push"] - losses - stored) / max(a["engine"], 1.0))

@@ -1,0 +1,123 @@
+"""The register of figures: meaning, unit, what better means, and when two values are even. docs/figures.md is checked against it."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+from lynxwort.core.report import Report
+
+Better = Literal["higher", "lower", "band", ""]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FigureSpec:
+    """unit: SI; kind: for showing; better: which way is better; even_rel, even_abs: differences below are even."""
+
+    unit: str
+    kind: str
+    meaning: str
+    better: Better = ""
+    even_rel: float = 0.0
+    even_abs: float = 0.0
+    band: tuple[str, str] | None = None
+
+
+def _f(unit: str, kind: str, meaning: str, better: Better = "", **more: float) -> FigureSpec:
+    return FigureSpec(unit=unit, kind=kind, meaning=meaning, better=better, **more)  # type: ignore[arg-type]
+
+
+FIGURES: dict[str, FigureSpec] = {
+    "purpose.distance": _f("m", "distance", "whole race, all laps, along the original track"),
+    "purpose.lap_distance": _f("m", "distance", "one lap along the original track"),
+    "purpose.climb": _f("m", "height", "height gained per lap after smoothing by the source of heights"),
+    "purpose.raw_climb": _f("m", "height", "height gained per lap if every point of the file were believed"),
+    "purpose.lowest": _f("m", "height", "lowest place of the course"),
+    "purpose.highest": _f("m", "height", "highest place of the course"),
+    "purpose.density_ratio_max": _f("1", "share", "dry-air density / 1.225 kg/m3: lowest place, coldest, highest pressure, driest"),
+    "purpose.density_ratio_min": _f("1", "share", "dry-air density / 1.225 kg/m3: highest place, hottest, lowest pressure, dampest"),
+    "purpose.power_share_min": _f("1", "share", "share of standard power (990 hPa dry, 25 °C) left in the thinnest air, forecast at constant friction"),
+    "baseline.readings_used": _f("1", "count", "readings that shape this report"),
+    "chassis.axle_load.front": _f("kg", "mass", "mass on the front wheel, rider aboard, fuel as filled"),
+    "chassis.axle_load.rear": _f("kg", "mass", "mass on the rear wheel, rider aboard, fuel as filled"),
+    "chassis.axle_load.front_half": _f("kg", "mass", "mass on the front wheel, rider aboard, half the fill"),
+    "chassis.axle_load.rear_half": _f("kg", "mass", "mass on the rear wheel, rider aboard, half the fill"),
+    "chassis.axle_load.front_empty": _f("kg", "mass", "mass on the front wheel, rider aboard, no fuel"),
+    "chassis.axle_load.rear_empty": _f("kg", "mass", "mass on the rear wheel, rider aboard, no fuel"),
+    "chassis.front.free_sag": _f("m", "travel", "fork sag along the leg, bike alone, half the fill", "band", even_abs=0.0005),
+    "chassis.front.race_sag": _f("m", "travel", "fork sag along the leg, rider in position, half the fill", "band", even_abs=0.0005),
+    "chassis.rear.free_sag": _f("m", "travel", "vertical sag at the rear axle, bike alone, half the fill", "band", even_abs=0.0005),
+    "chassis.rear.race_sag": _f("m", "travel", "vertical sag at the rear axle, rider in position, half the fill", "band", even_abs=0.0005),
+    "chassis.rear.race_sag_full": _f("m", "travel", "as race_sag, fuel as filled"),
+    "chassis.rear.race_sag_empty": _f("m", "travel", "as race_sag, no fuel"),
+    "chassis.front.race_sag_full": _f("m", "travel", "as race_sag, fuel as filled"),
+    "chassis.front.race_sag_empty": _f("m", "travel", "as race_sag, no fuel"),
+    "chassis.front.spring_rate_wanted": _f("N/m", "spring_rate", "rate of each of two fork springs that meets the middle of both sag bands"),
+    "chassis.rear.spring_rate_wanted": _f("N/m", "spring_rate", "shock spring rate that meets the middle of both sag bands"),
+    "chassis.rear.preload_wanted": _f("m", "preload", "shock preload that goes with the wanted rate"),
+    "fuelling.richness_full_densest": _f("1", "richness", "fuel per dry air against the known-good pair, + = rich, full lift, densest air"),
+    "fuelling.richness_full_thinnest": _f("1", "richness", "fuel per dry air against the known-good pair, + = rich, full lift, thinnest air", "lower", even_abs=0.002),
+    "fuelling.lean_limit": _f("1", "richness", "least richness allowed from half lift up, lean end of the range"),
+    "fuelling.lean_margin_min": _f("1", "richness", "lean end of the range from half lift up minus the lean limit, least over the air of the race; + = safe", "higher", even_abs=0.002),
+    "fuelling.main.wanted": _f("1", "number", "leanest main jet that keeps the lean limit in the densest air"),
+    "fuelling.longest_full_throttle": _f("s", "seconds", "longest unbroken full throttle of a lap"),
+    "drive.top_speed": _f("m/s", "speed", "level hardpack, mean air of the course: force = resistance or limiter", "higher", even_rel=0.002),
+    "drive.crawl_speed": _f("m/s", "speed", "first gear at idle, clutch home", "lower", even_rel=0.002),
+    "drive.metres_short": _f("m", "stretch", "metres per lap where no gear at or above engagement rpm holds walking pace", "lower", even_abs=3.0),
+    "drive.metres_grip_unknown": _f("m", "stretch", "metres per lap where the engine pulls but the default grip does not hold walking pace", "lower", even_abs=10.0),
+    "drive.lap_time": _f("s", "duration", "one lap from a standing start at the given pace; under 0.5 % is even", "lower", even_rel=0.005),
+    "drive.shifts": _f("1", "count", "gear changes per lap", "lower", even_rel=0.02),
+    "drive.first_second_drop": _f("rpm", "rpm", "drop from first to second at the speed of peak power"),
+    "drive.energy_residual": _f("1", "tiny", "imbalance of the lap's energy / engine work"),
+    "range.k": _f("1", "ratio", "this bike's factor on computed fuel, median"),
+    "range.k_sd": _f("1", "ratio", "spread of that factor, standard deviation of its logarithm"),
+    "range.fuel_per_lap": _f("m^3", "fuel", "fuel of one lap at this jetting in the mean air, times the bike's factor, median", "lower", even_rel=0.003),
+    "range.fuel_race": _f("m^3", "fuel", "fuel of the whole race, median", "lower", even_rel=0.003),
+    "range.fuel_wanted": _f("m^3", "fuel", "fuel aboard that finishes (or reaches every refuel point) with the wanted certainty, unusable fuel included", "lower", even_rel=0.003),
+    "range.p_finish": _f("1", "share", "chance that the fuel aboard lasts to the finish or every refuel point", "higher", even_abs=0.002),
+    "range.left_at_finish": _f("m^3", "fuel", "fuel left at the finish or the emptiest refuel point, median, unusable part included"),
+}  # fmt: skip
+
+#: what the ledger says first, in this order
+HEADLINES = (
+    "range.p_finish", "fuelling.lean_margin_min", "drive.metres_short", "chassis.rear.race_sag", "chassis.front.race_sag",
+    "drive.top_speed", "drive.crawl_speed", "range.fuel_per_lap", "drive.lap_time", "fuelling.richness_full_thinnest",
+)  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Consequence:
+    """What a draft does to one figure. judgement: better, worse, even or changed (no better way); half_width: of the after value."""
+
+    figure: str
+    before: float
+    after: float
+    judgement: Literal["better", "worse", "even", "changed"]
+    half_width: float | None
+    basis: str
+
+
+def _outside_band(report: Report, figure: str, value: float) -> float:
+    low, high = report.work.sag_band(figure)
+    return max(low - value, value - high, 0.0)
+
+
+def consequences(before: Report, after: Report, figures: tuple[str, ...] = HEADLINES) -> list[Consequence]:
+    """What changed between two reports, judged: a difference under the figure's own threshold is even."""
+    found = []
+    for name in figures:
+        a, b = before.figures[name], after.figures[name]
+        if a.value is None or b.value is None or a.value == b.value:
+            continue
+        spec = FIGURES[name]
+        small = abs(b.value - a.value) <= max(spec.even_abs, spec.even_rel * abs(a.value))
+        if small:
+            judgement = "even"
+        elif spec.better == "band":
+            gain = _outside_band(before, name, a.value) - _outside_band(after, name, b.value)
+            judgement = "even" if abs(gain) <= spec.even_abs else "better" if gain > 0 else "worse"
+        elif spec.better:
+            judgement = "better" if (b.value > a.value) == (spec.better == "higher") else "worse"
+        else:
+            judgement = "changed"
+        half = None if b.low is None or b.high is None else 0.5 * (b.high - b.low)
+        found.append(Consequence(figure=name, before=a.value, after=b.value, judgement=judgement, half_width=half, basis=b.basis))
+    return found

@@ -1,0 +1,1 @@
+"""Fuelling: jets, needle, and richness against a known-good pair."""

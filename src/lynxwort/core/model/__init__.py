@@ -1,0 +1,1 @@
+"""The inputs: bike, setup, parts box, riders, race, readings. Frozen, bounded, (de)serialisable."""

@@ -1,0 +1,80 @@
+"""The base of every input: frozen, bounded, strict; unknown keys refused, NaN and infinity refused.
+
+The bounds and units in the field metadata are the only ones in the product: the forms, the JSON Schema and
+the document's door are derived from them (`field_facts`).
+"""
+
+from dataclasses import dataclass
+from functools import cache
+from typing import Any
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic.fields import FieldInfo
+from pydantic_core import PydanticUndefined
+
+REQUIRED: Any = PydanticUndefined
+
+
+class Part(BaseModel):
+    """Base of all input classes."""
+
+    model_config = ConfigDict(
+        frozen=True, extra="forbid", strict=True, allow_inf_nan=False, arbitrary_types_allowed=True, use_attribute_docstrings=True
+    )
+
+    @model_validator(mode="before")
+    @classmethod
+    def _lists(cls, data: object) -> object:
+        """JSON's lists are our tuples."""
+        if isinstance(data, dict):
+            return {k: tuple(v) if isinstance(v, list) else v for k, v in data.items()}
+        return data
+
+
+def quantity(low: float, high: float, unit: str, kind: str, default: Any = REQUIRED, *, source: str = "") -> Any:
+    """A bounded number in SI. kind: see core.units.convert.KINDS; source: where a default comes from."""
+    if default is not REQUIRED and not source:
+        raise ValueError("a default needs a source: a reference, 'assumption', 'from memory' or 'common practice, no source'")
+    return Field(default, ge=low, le=high, json_schema_extra={"unit": unit, "kind": kind, "source": source})
+
+
+def choice(default: Any = REQUIRED, *, source: str = "") -> Any:
+    """A value out of the Literal it is annotated with."""
+    return Field(default, json_schema_extra={"unit": "", "kind": "choice", "source": source})
+
+
+@dataclass(frozen=True, slots=True)
+class FieldFacts:
+    """What the doors need to know of one field. low, high: bounds in SI, None when not a number."""
+
+    name: str
+    required: bool
+    default: Any
+    low: float | None
+    high: float | None
+    unit: str
+    kind: str
+    source: str
+    help: str
+    annotation: Any
+
+
+@cache
+def field_facts(model: type[Part], name: str) -> FieldFacts:
+    """The metadata of one field of a model."""
+    info: FieldInfo = model.model_fields[name]
+    low = next((m.ge for m in info.metadata if hasattr(m, "ge")), None)
+    high = next((m.le for m in info.metadata if hasattr(m, "le")), None)
+    extra = info.json_schema_extra if isinstance(info.json_schema_extra, dict) else {}
+    return FieldFacts(
+        name=name,
+        required=info.is_required(),
+        default=None if info.is_required() else info.get_default(call_default_factory=True),
+        low=low,
+        high=high,
+        unit=str(extra.get("unit", "")),
+        kind=str(extra.get("kind", "")),
+        source=str(extra.get("source", "")),
+        help=info.description or "",
+        annotation=info.annotation,
+    )

@@ -1,0 +1,70 @@
+"""Defaults that are not fields: one set for the whole product."""
+
+from dataclasses import dataclass
+
+GRAVITY_M_PER_S2 = 9.80665  #: standard gravity [CGPM 1901]
+FUEL_DENSITY_KG_PER_M3 = 745.0  #: petrol at 15 °C, from memory
+FUEL_LHV_J_PER_KG = 43.4e6  #: lower heating value of petrol, from memory
+WALKING_SPEED_M_PER_S = 1.0  #: pace of pushing a stuck bike, assumption
+TYRE_ROLLING_FACTOR = 2.99  #: bias-tyre rolling circumference / free diameter, from memory
+REFERENCE_MASS_KG = 210.0  #: mass at which the ground's pace holds, assumption
+MASS_PACE_EXPONENT = 0.15  #: pace falls as (m / 210 kg)^-0.15, assumption
+
+#: Share of the rider's mass on the rear wheel. Assumption; it depends on posture, so every reading stores it.
+REAR_SHARE_OF_RIDER = {"seated": 0.66, "standing": 0.60, "attack": 0.54}
+
+#: Torque / torque at peak power against rpm / rpm of peak power. Assumption until a dyno run.
+TORQUE_SHAPE = {
+    "jetted_two_stroke": ((0.0, 0.20), (0.20, 0.36), (0.35, 0.52), (0.50, 0.70), (0.65, 0.88), (0.80, 1.03), (0.90, 1.07),
+                          (1.0, 1.0), (1.06, 0.86), (1.12, 0.66), (1.25, 0.25)),
+    "jetted_four_stroke": ((0.0, 0.35), (0.20, 0.64), (0.35, 0.84), (0.50, 0.98), (0.65, 1.07), (0.80, 1.10), (0.90, 1.07),
+                           (1.0, 1.0), (1.10, 0.86), (1.20, 0.65), (1.35, 0.30)),
+}  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class EngineDefaults:
+    """Willans line and friction of an engine kind. All from memory or assumption, none measured."""
+
+    indicated_efficiency: float
+    fmep_pa: float  #: friction mean effective pressure at rest
+    fmep_pa_per_1000rpm: float
+    enrichment: float  #: fuel beyond stoichiometric power mixture
+    short_circuit: float  #: share of fuel lost unburnt
+    revolutions_per_cycle: float
+    limiter_over_peak: float
+    torque_inertia_kg_m2: float
+
+
+ENGINE = {
+    "jetted_two_stroke": EngineDefaults(
+        indicated_efficiency=0.33, fmep_pa=0.55e5, fmep_pa_per_1000rpm=0.10e5, enrichment=1.10, short_circuit=0.22,
+        revolutions_per_cycle=1.0, limiter_over_peak=1.10, torque_inertia_kg_m2=0.0045),
+    "jetted_four_stroke": EngineDefaults(
+        indicated_efficiency=0.365, fmep_pa=0.9e5, fmep_pa_per_1000rpm=0.13e5, enrichment=1.30, short_circuit=0.0,
+        revolutions_per_cycle=2.0, limiter_over_peak=1.12, torque_inertia_kg_m2=0.0045),
+}  # fmt: skip
+ENGAGEMENT_OVER_PEAK = 0.38
+WHEEL_INERTIA_KG_M2 = 1.25
+
+#: ground: rolling c0, c1 [s/m], drive grip, lateral grip, slip, pace cap [m/s], its spread. Anchors from memory
+#: (terramechanics and vehicle-dynamics handbooks); loam, mud and rock are estimates.
+GROUND = {
+    "hardpack": (0.022, 0.0002, 0.80, 0.75, 0.02, 38.0, 0.10),
+    "gravel": (0.030, 0.0003, 0.60, 0.52, 0.04, 32.0, 0.12),
+    "loam": (0.045, 0.0005, 0.75, 0.72, 0.04, 24.0, 0.20),
+    "sand": (0.090, 0.0, 0.55, 0.50, 0.10, 24.0, 0.18),
+    "deep_sand": (0.190, -0.003, 0.48, 0.42, 0.18, 18.0, 0.20),
+    "mud": (0.110, 0.002, 0.38, 0.32, 0.22, 11.0, 0.28),
+    "rock": (0.070, 0.004, 0.50, 0.45, 0.08, 7.0, 0.35),
+    "whoops": (0.050, 0.005, 0.50, 0.45, 0.06, 15.0, 0.25),
+    "single_track": (0.050, 0.001, 0.60, 0.55, 0.06, 10.5, 0.35),
+}
+
+#: Whittaker half-gain wavelength for heights by their source [m] (tried on noisy tracks).
+HEIGHT_WAVELENGTH_M = {"barometer": 150.0, "satellite": 250.0, "terrain": 400.0, "none": 400.0}
+#: Relative 90 % uncertainty of climb by source of heights. Assumption from prototype tracks.
+CLIMB_UNCERTAINTY = {"barometer": 0.07, "satellite": 0.15, "terrain": 0.20, "none": 1.0}
+#: Curvature smoothing wavelength [m]: tight ground and open ground.
+CURVATURE_WAVELENGTH_M = {"rock": 25.0, "single_track": 25.0, "mud": 25.0}
+CURVATURE_WAVELENGTH_OPEN_M = 60.0

@@ -1,0 +1,182 @@
+"""The one document: all inputs of `evaluate`."""
+
+import hashlib
+from typing import Annotated, Any, Literal
+
+import numpy as np
+from pydantic import Field, PrivateAttr, ValidationError, model_validator
+
+from lynxwort.core.errors import InputRefused, Refusal
+from lynxwort.core.model.base import Part
+from lynxwort.core.model.bike import Bike
+from lynxwort.core.model.race import Race, Stage
+from lynxwort.core.model.readings import Reading
+from lynxwort.core.model.rider import Rider
+from lynxwort.core.model.setup import PartsBox, Setup
+
+HeightSource = Literal["barometer", "satellite", "terrain", "none"]
+MAX_POINTS = 120_000
+
+
+class Track(Part):
+    """Points of a course. latitude_deg, longitude_deg [°], height_m [m] or empty; breaks: indices where a new piece begins."""
+
+    name: str = Field("course", max_length=120)
+    heights: HeightSource = "satellite"
+    latitude_deg: tuple[float, ...] = Field(repr=False)
+    longitude_deg: tuple[float, ...] = Field(repr=False)
+    height_m: tuple[float, ...] = Field(default=(), repr=False)
+    breaks: tuple[int, ...] = Field(default=(), repr=False)
+
+    _key: str | None = PrivateAttr(None)
+
+    @model_validator(mode="after")
+    def _shape(self) -> "Track":
+        count = len(self.latitude_deg)
+        if count < 2:
+            raise ValueError("too_few_points")
+        if count > MAX_POINTS:
+            raise ValueError("too_many_points")
+        if len(self.longitude_deg) != count or self.height_m and len(self.height_m) != count:
+            raise ValueError("lengths_differ")
+        if not (max(map(abs, self.latitude_deg)) <= 90 and max(map(abs, self.longitude_deg)) <= 180):
+            raise ValueError("not_on_earth")
+        if self.height_m and not (-430 <= min(self.height_m) and max(self.height_m) <= 9000):
+            raise ValueError("height_out_of_range")
+        if self.heights != "none" and not self.height_m:
+            raise ValueError("heights_missing")
+        if any(not 0 < b < count for b in self.breaks):
+            raise ValueError("break_out_of_range")
+        return self
+
+    def content_key(self) -> str:
+        """SHA-256 of the points and the source of heights: the course's name in every cache."""
+        if self._key is None:
+            self._key = self._digest()
+        return self._key
+
+    def _digest(self) -> str:
+        digest = hashlib.sha256(self.heights.encode())
+        for values in (self.latitude_deg, self.longitude_deg, self.height_m):
+            digest.update(b"|")
+            digest.update(np.asarray(values, dtype="<f8").tobytes())
+        digest.update(np.asarray(self.breaks, dtype="<i8").tobytes())
+        return digest.hexdigest()[:40]
+
+
+class Inputs(Part):
+    """Everything `evaluate` may know. `format` is the document's format."""
+
+    format: Literal[1]
+    bike: Bike
+    setup: Setup
+    parts: PartsBox = PartsBox()
+    riders: Annotated[tuple[Rider, ...], Field(min_length=1, max_length=20)]
+    race: Race
+    courses: dict[str, Track] = Field(min_length=1, max_length=20)
+    readings: Annotated[tuple[Reading, ...], Field(max_length=500)] = ()
+    seed: int = Field(1, ge=0, le=2**31 - 1)
+
+    @model_validator(mode="after")
+    def _coupled(self) -> "Inputs":
+        if self.setup.fill_m3 > self.setup.tank_capacity_m3 + 1e-9:
+            raise ValueError("setup.fuel_fill_m3:fill_over_tank")
+        if self.setup.needle_clip > self.bike.engine.carburettor.clip_positions:
+            raise ValueError("setup.needle_clip:clip_beyond_needle")
+        if self.setup.fill_m3 <= self.bike.frame.unusable_fuel_m3:
+            raise ValueError("setup.fuel_fill_m3:fill_under_unusable")
+        for i, stage in enumerate(self.race.stages):
+            if stage.course_key not in self.courses:
+                raise ValueError(f"race.stages.{i}.course_key:course_missing")
+        for i, entry in enumerate(self.race.entries):
+            if entry.rider >= len(self.riders):
+                raise ValueError(f"race.entries.{i}.rider:rider_missing")
+        return self
+
+    @property
+    def stage(self) -> Stage:
+        return self.race.stages[0]
+
+    @property
+    def rider(self) -> Rider:
+        return self.riders[self.race.entries[0].rider]
+
+
+#: pydantic's error types -> our codes. Anything else is `invalid`.
+_CODES = {
+    "missing": "missing", "extra_forbidden": "unknown_key", "greater_than_equal": "too_low", "less_than_equal": "too_high",
+    "float_type": "not_a_number", "int_type": "not_a_whole_number", "int_from_float": "not_a_whole_number",
+    "finite_number": "not_finite", "literal_error": "not_a_choice", "string_type": "not_text", "string_too_long": "too_long",
+    "string_too_short": "too_short", "too_short": "too_few", "too_long": "too_many", "union_tag_invalid": "not_a_choice",
+    "union_tag_not_found": "missing", "tuple_type": "not_a_list", "dict_type": "not_an_object", "model_type": "not_an_object",
+    "model_attributes_type": "not_an_object", "bool_type": "not_true_or_false",
+}  # fmt: skip
+_TAGS = {"jetted_two_stroke", "jetted_four_stroke", "sag", "fill_up", "known_good"}
+
+
+def _unit_at(loc: tuple[Any, ...], root: type[Part]) -> str | None:
+    """Unit of the field that a pydantic location points at, when it is a quantity of a known model."""
+    model: Any = root
+    unit = None
+    for step in loc:
+        fields = getattr(model, "model_fields", {})
+        if step not in fields:
+            continue
+        info = fields[step]
+        extra = info.json_schema_extra
+        unit = extra.get("unit") if isinstance(extra, dict) else None
+        model = info.annotation
+        args = list(getattr(model, "__args__", ())) + list(getattr(info, "metadata", ()))
+        while args and not hasattr(model, "model_fields"):
+            nested = args.pop(0)
+            args += list(getattr(nested, "__args__", ()))
+            if hasattr(nested, "model_fields"):
+                model = nested
+    return unit or None
+
+
+def refusals_of(error: ValidationError, prefix: str = "", root: type[Part] = Inputs) -> list[Refusal]:
+    """Translate pydantic's errors to refusals with path, code, bounds and unit."""
+    found = []
+    for item in error.errors(include_url=False):
+        loc = tuple(step for step in item["loc"] if step not in _TAGS)
+        path = ".".join(str(step) for step in loc)
+        code = _CODES.get(item["type"], "invalid")
+        context = item.get("ctx", {})
+        if item["type"] == "value_error":
+            code = str(context.get("error", "invalid"))
+            if ":" in code:
+                path, code = code.split(":", 1)
+        if item["type"] == "union_tag_not_found" or item["type"] == "union_tag_invalid":
+            path = f"{path}.kind"
+        found.append(
+            Refusal(
+                path=f"{prefix}{path}".strip("."),
+                code=code,
+                low=context.get("ge"),
+                high=context.get("le"),
+                unit=_unit_at(loc, root),
+                message=item["msg"] if code == "invalid" else "",
+            )
+        )
+    return found
+
+
+def upgrade(document: Any) -> Any:
+    """Bring a document of an older format to the newest. Format 1 is the first."""
+    if not isinstance(document, dict):
+        raise InputRefused(Refusal(path="", code="not_an_object"))
+    return document
+
+
+def load_inputs(document: Any) -> Inputs:
+    """The document's door. Raises InputRefused with every refusal found."""
+    try:
+        return Inputs.model_validate(upgrade(document))
+    except ValidationError as error:
+        raise InputRefused(*refusals_of(error)) from None
+
+
+def dump_inputs(inputs: Inputs) -> dict[str, Any]:
+    """The document of these inputs: only what was given, so that what was assumed stays assumed."""
+    return inputs.model_dump(mode="json", exclude_unset=True) | {"format": 1}

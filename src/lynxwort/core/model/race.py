@@ -1,0 +1,128 @@
+"""The race: course, air, ground, stops."""
+
+from datetime import datetime
+from typing import Annotated, Literal
+from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
+
+from pydantic import Field, field_validator, model_validator
+
+from lynxwort.core.model.base import Part, choice, quantity
+
+Ground = Literal["hardpack", "gravel", "loam", "sand", "deep_sand", "mud", "rock", "whoops", "single_track"]
+GROUNDS: tuple[str, ...] = Ground.__args__  # type: ignore[attr-defined]
+PressureKind = Literal["station", "altimeter", "sea_level"]
+
+
+class RaceAir(Part):
+    """The air of the day: a cold start and a hot afternoon."""
+
+    temperature_low_k: float = quantity(243.15, 323.15, "K", "temperature")
+    """coldest hour of the race, at the place of reading"""
+    temperature_high_k: float = quantity(243.15, 323.15, "K", "temperature")
+    """hottest hour of the race, at the place of reading"""
+    pressure_kind: PressureKind = choice("sea_level", source="assumption: what a forecast gives")
+    """station: barometer or phone at the place; altimeter: airfield setting; sea_level: forecast"""
+    pressure_pa: float = quantity(45_000, 108_500, "Pa", "pressure", 101_325.0, source="ISO 2533 standard atmosphere")
+    """the pressure of that kind"""
+    pressure_spread_pa: float = quantity(0, 4000, "Pa", "pressure", 300.0, source="assumption")
+    """how far it may go either way during the race"""
+    reading_height_m: float | None = quantity(-430, 5000, "m", "height", None, source="assumption: the course's start")
+    """height at which temperature and pressure were read"""
+    relative_humidity_low: float = quantity(0, 1, "1", "share", 0.3, source="assumption")
+    """driest hour, as a share"""
+    relative_humidity_high: float = quantity(0, 1, "1", "share", 0.8, source="assumption")
+    """dampest hour, as a share"""
+
+    @model_validator(mode="after")
+    def _ordered(self) -> "RaceAir":
+        if self.temperature_low_k > self.temperature_high_k:
+            raise ValueError("temperature_order")
+        if self.relative_humidity_low > self.relative_humidity_high:
+            raise ValueError("humidity_order")
+        return self
+
+
+class GroundSegment(Part):
+    """Ground from one place to the next, in metres along the original track."""
+
+    from_m: float = quantity(0, 1_000_000, "m", "ribbon")
+    to_m: float = quantity(0, 1_000_000, "m", "ribbon")
+    ground: Ground = choice()
+
+
+class CriticalHill(Part):
+    """A short steep ramp that a track file cannot show."""
+
+    at_m: float = quantity(0, 1_000_000, "m", "ribbon")
+    """where it begins"""
+    length_m: float = quantity(2, 2000, "m", "stretch")
+    grade: float = quantity(-1.0, 1.2, "1", "share")
+    """rise / run"""
+    ground: Ground = choice()
+
+
+class RefuelPoint(Part):
+    """A place where fuel may be taken."""
+
+    at_m: float = quantity(0, 1_000_000, "m", "ribbon")
+    name: str = Field("pit", max_length=60, json_schema_extra={"unit": "", "kind": "text", "source": "assumption"})
+
+
+class Stage(Part):
+    """One course, ridden for a number of laps."""
+
+    course_key: str = Field(min_length=1, max_length=80)
+    laps: int = quantity(1, 200, "1", "count", 1, source="assumption")
+    ground: Annotated[tuple[GroundSegment, ...], Field(max_length=500)] = ()
+    """segments; what is left out counts as single track"""
+    hills: Annotated[tuple[CriticalHill, ...], Field(max_length=50)] = ()
+    refuel_points: Annotated[tuple[RefuelPoint, ...], Field(max_length=50)] = ()
+
+    @model_validator(mode="after")
+    def _segments(self) -> "Stage":
+        for a in self.ground:
+            if a.to_m <= a.from_m:
+                raise ValueError("segment_order")
+        for a, b in zip(self.ground, self.ground[1:], strict=False):
+            if b.from_m < a.to_m - 1e-6:
+                raise ValueError("segment_overlap")
+        return self
+
+
+class Entry(Part):
+    """Who rides: index into the riders."""
+
+    rider: int = quantity(0, 20, "1", "count", 0, source="assumption")
+
+
+class Race(Part):
+    """One race."""
+
+    name: str = Field("race", min_length=1, max_length=80, json_schema_extra={"unit": "", "kind": "text", "source": "assumption"})
+    start: str = Field("2026-01-01T09:00", json_schema_extra={"unit": "", "kind": "moment", "source": "assumption"})
+    """local date and time of the start, ISO 8601"""
+    time_zone: str = Field("UTC", json_schema_extra={"unit": "", "kind": "zone", "source": "assumption"})
+    air: RaceAir
+    stages: Annotated[tuple[Stage, ...], Field(min_length=1, max_length=1)]
+    """in this format exactly one"""
+    entries: Annotated[tuple[Entry, ...], Field(min_length=1, max_length=1)] = (Entry(),)
+    certainty: float = quantity(0.5, 0.999, "1", "share", 0.99, source="assumption")
+    """how sure it must be that the fuel lasts"""
+
+    @field_validator("start")
+    @classmethod
+    def _start(cls, value: str) -> str:
+        try:
+            datetime.fromisoformat(value)
+        except ValueError:
+            raise ValueError("not_a_moment") from None
+        return value
+
+    @field_validator("time_zone")
+    @classmethod
+    def _zone(cls, value: str) -> str:
+        try:
+            ZoneInfo(value)
+        except (ZoneInfoNotFoundError, ValueError, OSError):
+            raise ValueError("not_a_time_zone") from None
+        return value

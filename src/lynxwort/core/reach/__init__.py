@@ -1,0 +1,1 @@
+"""Reach: consumption learned from fill-ups, and the chance that the fuel lasts (the Range station)."""

@@ -1,0 +1,100 @@
+"""What `evaluate` says: figures, findings, verdicts."""
+
+from collections.abc import Mapping
+from dataclasses import asdict, dataclass, field
+from typing import Any, Literal
+
+Basis = Literal["computed", "calibrated", "assumed", "measured"]
+Status = Literal["ok", "not_applicable", "unknown", "pending"]
+Severity = Literal["ok", "unknown", "look", "act"]
+SEVERITIES: tuple[Severity, ...] = ("ok", "unknown", "look", "act")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Step:
+    """One step of the working, as the Why drawer shows it."""
+
+    symbol: str
+    value: float
+    unit: str
+    formula: str = ""
+    source: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Figure:
+    """One figure in SI. low, high: central 90 % interval, None when not computed yet; inputs: name, value, unit, assumed or given."""
+
+    id: str
+    value: float | None
+    unit: str
+    low: float | None = None
+    high: float | None = None
+    basis: Basis = "computed"
+    formula: str = ""
+    steps: tuple[Step, ...] = ()
+    inputs: tuple[tuple[str, float, str, str], ...] = ()
+    readings: tuple[str, ...] = ()
+    source: str = ""
+    status: Status = "ok"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Move:
+    """One notch move of a proposal. owned: in the box, to buy, or None when no part is needed."""
+
+    tunable: str
+    value: float
+    owned: bool | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Finding:
+    """Something to say. code and parameters become words outside the core; at_m: place on the lap [m], when it has one."""
+
+    station: str
+    code: str
+    severity: Severity
+    parameters: Mapping[str, float | str] = field(default_factory=dict)
+    figures: tuple[str, ...] = ()
+    proposals: tuple[tuple[Move, ...], ...] = ()
+    at_m: float | None = None
+
+
+STATIONS = ("purpose", "baseline", "chassis", "fuelling", "drive", "range")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Report:
+    """Everything said about one document. work: arrays for the drawings, not part of the JSON."""
+
+    core_version: str
+    figures: Mapping[str, Figure]
+    findings: tuple[Finding, ...]
+    verdicts: Mapping[str, Severity]
+    sensitivities: Mapping[str, tuple[float, float]]
+    work: Any = field(repr=False, compare=False)
+
+    def value(self, figure: str) -> float | None:
+        """Value of one figure in SI."""
+        return self.figures[figure].value
+
+    def of(self, station: str) -> tuple[Finding, ...]:
+        """Findings of one station, most urgent first."""
+        mine = [f for f in self.findings if f.station == station]
+        return tuple(sorted(mine, key=lambda f: -SEVERITIES.index(f.severity)))
+
+    def to_json(self) -> dict[str, Any]:
+        """Plain data of the whole report."""
+        return {
+            "core_version": self.core_version,
+            "figures": {k: asdict(f) for k, f in self.figures.items()},
+            "findings": [asdict(f) for f in self.findings],
+            "verdicts": dict(self.verdicts),
+            "sensitivities": {k: list(v) for k, v in self.sensitivities.items()},
+        }
+
+
+def verdict(findings: tuple[Finding, ...]) -> Severity:
+    """A station's verdict is its worst finding; without any it is unknown."""
+    return max((f.severity for f in findings), key=SEVERITIES.index, default="unknown")

@@ -1,0 +1,1 @@
+"""Units at the edge, and the notches in which a hand moves each tunable."""

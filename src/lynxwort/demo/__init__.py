@@ -1,0 +1,1 @@
+"""The demo scenario: invented places, people and makes."""
