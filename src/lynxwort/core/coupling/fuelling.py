@@ -1,5 +1,9 @@
 """Fuelling: richness in the densest and the thinnest air, lean side first."""
 
+import numpy as np
+from numpy.typing import NDArray
+
+from lynxwort.core.air.along import air_at_reading, lift_air
 from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.stages import Work, jetting_of, state_of
 from lynxwort.core.fuelling.richness import FOUR_STROKE_ACT, FOUR_STROKE_LIMIT, RICH_ACT, RICH_LOOK, lean_limit, main_jet_wanted
@@ -96,3 +100,19 @@ def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     if work.inputs.bike.engine.carburettor.needle is None:
         found.append(Finding(station="fuelling", code="needle_unmeasured", severity="ok", figures=("fuelling.richness_full_densest",)))
     return found
+
+
+def richness_along(work: Work, height_m: NDArray[np.float64]) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """Lean end of richness at full throttle [1] at each height [m]: in the densest hour and, its value, in the thinnest."""
+    day = work.day
+    corners = (
+        air_at_reading(day, hot=0.0, pressure_shift=1.0, humid=0.0),
+        air_at_reading(day, hot=1.0, pressure_shift=-1.0, humid=1.0),
+    )
+    grid = np.linspace(float(height_m.min()), float(height_m.max()) + 1e-6, 9)
+    found = []
+    for corner in corners:
+        curves = [work.curve(lift_air(corner, h - day.reading_height_m)) for h in grid]
+        ends = [0.0 if c is None else c.at_full()[1 if corner is corners[0] else 0] for c in curves]
+        found.append(np.interp(height_m, grid, ends))
+    return found[0], found[1]

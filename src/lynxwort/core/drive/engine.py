@@ -1,6 +1,7 @@
 """Torque and fuel of the engine. Shapes and constants: core.model.defaults, assumptions until a dyno run."""
 
 from dataclasses import dataclass
+from functools import lru_cache
 from math import pi
 
 import numpy as np
@@ -30,6 +31,7 @@ def limiter_rpm(engine: TwoStrokeJetted) -> float:
     return engine.limiter_rpm or ENGINE[engine.kind].limiter_over_peak * engine.peak_power_rpm
 
 
+@lru_cache(maxsize=64)
 def engine_curve(engine: TwoStrokeJetted) -> EngineCurve:
     """Torque curve from peak power and its speed, with a soft limiter over the last 1.5 %."""
     limiter = limiter_rpm(engine) * 2.0 * pi / 60.0

@@ -1,0 +1,1 @@
+"""The bench: stations, notches, ledger, pit card."""

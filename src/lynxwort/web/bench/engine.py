@@ -1,0 +1,70 @@
+"""The one door from the pages to `evaluate`: warmed beside the server, reports cached by their whole input."""
+
+import hashlib
+import threading
+from collections.abc import Mapping
+from typing import TYPE_CHECKING
+
+if TYPE_CHECKING:
+    from lynxwort.core.model.inputs import Inputs
+    from lynxwort.core.report import Report
+
+_ready = threading.Event()
+_started = threading.Lock()
+_cache = None
+_setting_up = threading.Lock()
+
+
+def _stage_cache():
+    global _cache
+    from lynxwort.core.cache import StageCache
+
+    with _setting_up:
+        if _cache is None:
+            _cache = StageCache(size=160)
+    return _cache
+
+
+def input_key(inputs: "Inputs") -> str:
+    """Hash of everything the report depends on; the course by its content."""
+    digest = hashlib.sha256(inputs.model_dump_json(exclude={"courses"}, exclude_unset=True).encode())
+    for name in sorted(inputs.courses):
+        digest.update(f"{name}={inputs.courses[name].content_key()}".encode())
+    return digest.hexdigest()
+
+
+def report_of(inputs: "Inputs", sensitivities: Mapping[str, tuple[float, float]] | None = None) -> "Report":
+    """The report of these inputs; a step back is a cache hit. Raises InputRefused."""
+    from lynxwort.core.evaluate import evaluate
+
+    cache = _stage_cache()
+    spread = {k: tuple(v) for k, v in (sensitivities or {}).items()}
+    key = (input_key(inputs), tuple(sorted(spread.items())))
+    return cache.get("report", key, lambda: evaluate(inputs, cache=cache, sensitivities=spread))
+
+
+def sensitivities_of(inputs: "Inputs") -> dict[str, tuple[float, float]]:
+    """The sensitivities of these inputs: the full depth of `evaluate`."""
+    from lynxwort.core.evaluate import evaluate
+
+    return dict(evaluate(inputs, depth="full", cache=_stage_cache()).sensitivities)
+
+
+def warm() -> None:
+    """Load the kernels from their cache, or compile them, by riding the demo once."""
+    from lynxwort.core.evaluate import evaluate
+    from lynxwort.demo.scenario import inputs
+
+    evaluate(inputs(), cache=_stage_cache())
+    _ready.set()
+
+
+def warm_in_background() -> None:
+    """Warm once, in a thread of its own."""
+    if _started.acquire(blocking=False):
+        threading.Thread(target=warm, name="warm", daemon=True).start()
+
+
+def is_warm() -> bool:
+    """Whether a page may evaluate without compiling."""
+    return _ready.is_set()

@@ -1,0 +1,186 @@
+"""What the bench's templates show, made from the reports. No physics here: figures, words and drawings are asked for."""
+
+import json
+from dataclasses import dataclass
+from typing import Any
+
+from django.utils.translation import gettext as _
+
+from lynxwort.core.figures import FIGURES, Consequence, consequences
+from lynxwort.core.report import STATIONS, Finding, Report
+from lynxwort.core.units.detents import DETENTS, current_value, is_owned
+from lynxwort.web.bench import ribbon as ribbons
+from lynxwort.web.bench import services, stations
+from lynxwort.web.bench.services import Bench
+from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
+from lynxwort.words.catalogue import FIGURE_NAMES, STATION_NAMES, STEP_WORDS, TUNABLES, Words, say
+from lynxwort.words.formatting import number_text, short_text, unit_text, value_text
+
+ALL_STATIONS = (*STATIONS, "card")
+
+
+@dataclass(frozen=True, slots=True)
+class Said:
+    """A finding with its words and its proposals, each as (label, moves as text, tags)."""
+
+    finding: Finding
+    words: Words
+    proposals: list[dict[str, Any]]
+
+
+@dataclass(frozen=True, slots=True)
+class Outcome:
+    """One outcome of a notch. css: better, worse, even or empty."""
+
+    text: str
+    css: str
+
+
+@dataclass(frozen=True, slots=True)
+class Cell:
+    """One of a notch row's three cells."""
+
+    value: float
+    number: str
+    tag: str
+    outcomes: list[Outcome]
+    stale: bool
+    step_word: str = ""
+
+
+def said(report: Report, finding: Finding, preset: str) -> Said:
+    """A finding as shown."""
+    proposals = []
+    for moves in finding.proposals:
+        label = ", ".join(f"{_(TUNABLES[m.tunable]).lower()} {value_text(m.value, DETENTS[m.tunable].kind, preset)}" for m in moves)
+        tags = {m.owned for m in moves if m.owned is not None}
+        tag = _("buy") if False in tags else _("in the box") if True in tags else ""
+        proposals.append({"label": label, "moves": json.dumps([[m.tunable, m.value] for m in moves]), "tag": tag})
+    return Said(finding, say(finding, report, preset, _), proposals)
+
+
+def rail(report: Report, preset: str, here: str) -> list[dict[str, Any]]:
+    """The stations with their verdicts and one-line answers."""
+    rows = []
+    for i, station in enumerate(STATIONS, start=1):
+        first = report.of(station)[0] if report.of(station) else None
+        line = say(first, report, preset, _).rail if first else ""
+        rows.append({"id": station, "name": _(STATION_NAMES[station]), "key": i, "severity": report.verdicts[station], "line": line, "here": station == here})
+    waiting = sum(report.verdicts[s] in ("unknown", "act") for s in STATIONS)
+    line = _("ready to print") if not waiting else _("%(n)s stations unsettled") % {"n": waiting}
+    rows.append({"id": "card", "name": _(STATION_NAMES["card"]), "key": 0, "severity": "unknown" if waiting else "ok", "line": line, "here": here == "card"})
+    return rows
+
+
+def _outcomes(report: Report | None, base: Report, tunable: str, preset: str) -> list[Outcome]:
+    shown = stations.OUTCOMES[stations.OUTCOMES_OF[tunable]]
+    if report is None:
+        return [Outcome("…", "") for _name, _word in shown]
+    judged = {c.figure: c.judgement for c in consequences(base, report, tuple(n for n, _w in shown))}
+    found = []
+    for name, word in shown:
+        value = report.value(name)
+        text = _("unknown") if value is None else short_text(value, FIGURES[name].kind, preset)
+        found.append(Outcome(f"{text} {_(word)}", judged.get(name, "")))
+    return found
+
+
+def notch_row(bench: Bench, tunable: str, preset: str, *, compute: bool) -> dict[str, Any]:
+    """A row of three: one notch less, now, one notch more."""
+    detent, parts = DETENTS[tunable], bench.inputs.parts
+    now, kept = current_value(bench.inputs.setup, tunable), current_value(bench.kept_inputs.setup, tunable)
+    changed = tunable in bench.changed or now != kept
+    less, more = services.neighbours(bench, tunable, compute=compute)
+
+    def side(neighbour: services.Neighbour | None, direction: int) -> Cell | None:
+        if neighbour is None:
+            return None
+        notch = neighbour.notch
+        tag = _("kept") if abs(notch.value - kept) < 1e-9 else {True: _("in the box"), False: _("buy"), None: ""}[notch.owned]
+        step_word = _(STEP_WORDS[tunable][0 if direction < 0 else 1]) if tunable in STEP_WORDS else ""
+        outcomes = _outcomes(neighbour.report, bench.report, tunable, preset)
+        return Cell(notch.value, number_text(notch.value, detent.kind, preset), tag, outcomes, neighbour.stale, step_word)
+
+    own = is_owned(parts, tunable, now)
+    tag = _("draft") if changed else _("kept")
+    if changed and own is False:
+        tag = _("draft, buy")
+    return {
+        "tunable": tunable,
+        "name": _(TUNABLES[tunable]),
+        "unit": unit_text(detent.kind, preset),
+        "less": side(less, -1),
+        "now": Cell(now, number_text(now, detent.kind, preset), tag, _outcomes(bench.report, bench.kept, tunable, preset), False),
+        "more": side(more, 1),
+        "changed": changed,
+        "kept": number_text(kept, detent.kind, preset),
+    }
+
+
+def ledger(bench: Bench, preset: str) -> dict[str, Any]:
+    """Draft changes and what they do, better and worse before even."""
+    chips = [
+        {
+            "tunable": t,
+            "name": _(TUNABLES[t]),
+            "before": number_text(current_value(bench.kept_inputs.setup, t), DETENTS[t].kind, preset),
+            "after": value_text(current_value(bench.inputs.setup, t), DETENTS[t].kind, preset),
+        }
+        for t in bench.changed
+    ]
+    order = {"worse": 0, "better": 0, "changed": 1, "even": 2}
+    effects = sorted(consequences(bench.kept, bench.report), key=lambda c: order[c.judgement])
+    return {"chips": chips, "effects": [_effect(c, preset) for c in effects], "number": bench.setup.head.number if bench.setup.head else 0}
+
+
+JUDGEMENTS = {"better": "better", "worse": "worse", "even": "even", "changed": "changed"}
+
+
+def _effect(c: Consequence, preset: str) -> dict[str, Any]:
+    kind = FIGURES[c.figure].kind
+    sure = ""
+    if c.half_width is not None:
+        sure = f"±{number_text(c.half_width, kind, preset)}" if kind not in ("temperature",) else ""
+    return {
+        "name": _(FIGURE_NAMES[c.figure]), "before": number_text(c.before, kind, preset), "after": value_text(c.after, kind, preset),
+        "judgement": c.judgement, "word": _(JUDGEMENTS[c.judgement]), "sure": sure, "basis": _(c.basis),
+    }  # fmt: skip
+
+
+def next_problem(report: Report, station: str, at_m: float | None) -> float | None:
+    """The next place a finding speaks of, round the lap."""
+    places = ribbons.problems(report, station)
+    if not places:
+        return None
+    after = [p for p in places if at_m is None or p > at_m + 1.0]
+    return after[0] if after else places[0]
+
+
+def page(bench: Bench, station: str, preset: str, at_m: float | None, *, compute: bool = False) -> dict[str, Any]:
+    """Everything the bench shows for one station at one place."""
+    report = bench.report
+    problem = next_problem(report, station, at_m)
+    data = ribbons.ribbon_data(report, station, at_m, preset)
+    found = [said(report, f, preset) for f in report.of(station)]
+    return {
+        "bench": bench,
+        "report": report,
+        "station": station,
+        "pattern_defs": pattern_defs(),
+        "station_name": _(STATION_NAMES[station]),
+        "rail": rail(report, preset, station),
+        "findings": found,
+        "answer": found[0].words.answer if found else "",
+        "verdict": report.verdicts[station],
+        "ribbon": draw_ribbon(data),
+        "ribbon_data": data,
+        "lap_m": round(report.work.course.length_m, 1),
+        "at_m": at_m,
+        "place": ribbons.place_words(report, at_m, preset) if at_m is not None else None,
+        "scrub": ribbons.scrub_words(report, preset),
+        "problem": problem,
+        "view": stations.DRAW[station](bench, preset, at_m),
+        "table": stations.table_rows(report, station),
+        "notches": [notch_row(bench, t, preset, compute=compute) for t in stations.NOTCHES[station]],
+        "ledger": ledger(bench, preset),
+    }

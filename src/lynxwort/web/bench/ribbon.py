@@ -1,0 +1,148 @@
+"""The ribbon of each station, and the words of each place."""
+
+import numpy as np
+from django.utils.translation import gettext as _
+
+from lynxwort.core.coupling.drive import problem_places
+from lynxwort.core.coupling.fuelling import richness_along
+from lynxwort.core.drive.kernel import LIMITS, STUCK_GRIP, STUCK_POWER
+from lynxwort.core.model.race import GROUNDS
+from lynxwort.core.report import Report
+from lynxwort.core.units.convert import convert, shown_unit
+from lynxwort.web.ui.drawings.ribbon import Quantity, RibbonData, axis_ticks
+from lynxwort.words.catalogue import LIMIT_WORDS, TERMS
+from lynxwort.words.formatting import value_text
+
+POINTS = 420
+BINS = 260
+PLACES = 160
+NOTABLE_SHARE = 0.3
+#: limit codes -> the three groups the ribbon tells apart
+GROUPS = {"power": "power", "revs": "power", "stuck_power": "power", "grip": "grip", "wheelie": "grip", "stuck_grip": "grip",
+          "pace": "pace", "corner": "pace", "brake": "pace"}  # fmt: skip
+
+
+def _runs(codes: np.ndarray) -> list[tuple[int, int, int]]:
+    """Runs of equal codes: (from, to, code)."""
+    edges = np.flatnonzero(np.diff(codes)) + 1
+    starts, ends = np.concatenate([[0], edges]), np.concatenate([edges, [codes.size]])
+    return [(int(a), int(b), int(codes[a])) for a, b in zip(starts, ends, strict=True)]
+
+
+def _scaled(values: np.ndarray) -> tuple[np.ndarray, float, float]:
+    low, high = float(values.min()), float(values.max())
+    return 0.12 + 0.76 * (values - low) / max(high - low, 1e-9), low, high
+
+
+def _limits(report: Report) -> Quantity:
+    work = report.work
+    names = sorted(set(GROUPS.values()))
+    table = np.array([names.index(GROUPS[n]) for n in LIMITS])
+    group = table[work.ride.limit]
+    bins = np.array_split(group, BINS)
+    shares = np.array([np.bincount(b, minlength=len(names)) / b.size for b in bins])
+    # a stretch counts as held up by power or grip when that rules a good part of it; else by corners and pace
+    notable = [names.index("power"), names.index("grip")]
+    most = np.where(shares[:, notable].max(axis=1) >= NOTABLE_SHARE, np.take(notable, shares[:, notable].argmax(axis=1)), names.index("pace"))
+    length = work.course.length_m
+    marks = [(a * length / BINS, b * length / BINS, f"limit-{names[c]}") for a, b, c in _runs(most)]
+    legend = tuple((f"limit-{n}", words) for n, words in (("power", _("power")), ("grip", _("grip")), ("pace", _("corners, pace"))))
+    return Quantity(title=_("what limits"), marks=tuple(marks), legend=legend)
+
+
+def _curve(report: Report, values: np.ndarray, title: str, kind: str, css: str, preset: str) -> Quantity:
+    scaled, low, high = _scaled(values)
+    legend = ((css, f"{value_text(low, kind, preset)} – {value_text(high, kind, preset)}"),)
+    return Quantity(title=title, curves=((scaled, css, ""),), legend=legend)
+
+
+def _thin(values: np.ndarray) -> np.ndarray:
+    return values[np.linspace(0, values.size - 1, POINTS).astype(int)]
+
+
+def quantity(report: Report, station: str, preset: str) -> Quantity:
+    """The station's own quantity along the lap."""
+    work = report.work
+    if station == "drive":
+        return _limits(report)
+    if station == "fuelling" and work.known_good is not None:
+        dense, thin = richness_along(work, _thin(work.course.height_m))
+        low, high = float(min(dense.min(), thin.min())), float(max(dense.max(), thin.max()))
+        scale = lambda v: 0.12 + 0.76 * (v - low) / max(high - low, 1e-9)  # noqa: E731
+        return Quantity(
+            title=_("richness at full throttle"),
+            curves=((scale(dense), "densest", ""), (scale(thin), "thinnest", "")),
+            legend=(("densest", _("coldest hour from %(v)s") % {"v": value_text(float(dense.min()), "richness", preset)}),
+                    ("thinnest", _("hottest hour to %(v)s") % {"v": value_text(float(thin.max()), "richness", preset)})),
+        )  # fmt: skip
+    if station == "range":
+        laps, along = work.inputs.stage.laps, _thin(work.fuel_along) * work.factor.median
+        fill = work.inputs.setup.fill_m3
+        curves = []
+        for lap in range(min(laps, 6)):
+            left = np.clip((fill - lap * along[-1] - along) / fill, 0.0, 1.0)
+            curves.append((0.06 + 0.86 * left, "level", _("lap %(n)s") % {"n": lap + 1}))
+        return Quantity(title=_("fuel aboard, likely"), curves=tuple(curves), legend=(("level", value_text(fill, "volume", preset)),))
+    if station == "purpose":
+        return _curve(report, _thin(work.power_share), _("power left"), "share", "air", preset)
+    return _curve(report, _thin(work.ride.speed_m_per_s), _("speed, assumed by the model"), "speed", "speed", preset)
+
+
+def ground_runs(report: Report) -> list[tuple[float, float, str]]:
+    """Stretches of ground that are long enough to draw: (from m, to m, code)."""
+    course = report.work.course
+    return [
+        (float(course.distance_m[a]), float(course.distance_m[b]), GROUNDS[c]) for a, b, c in _runs(course.ground)
+    ]
+
+
+def problems(report: Report, station: str) -> list[float]:
+    """Places that the station's findings speak of, in order along the lap."""
+    found = {f.at_m for f in report.of(station) if f.at_m is not None and f.severity in ("look", "act")}
+    if station == "drive":
+        found |= {a for code in (STUCK_POWER, STUCK_GRIP) for a, _b in problem_places(report.work, code)}
+    return sorted(found)
+
+
+def place_words(report: Report, at_m: float, preset: str) -> tuple[str, str]:
+    """Two lines on one place: where and what ground, and what the model does there."""
+    work = report.work
+    course, ride = work.course, work.ride
+    i = min(int(at_m / course.spacing_m), course.sine.size - 1)
+    sine = float(course.sine[i])
+    grade = sine / np.sqrt(1.0 - sine * sine)
+    slope = _("level") if abs(grade) < 0.01 else (_("up %(g)s %%") if grade > 0 else _("down %(g)s %%")) % {"g": f"{abs(grade) * 100:.0f}"}
+    ground = _(TERMS[GROUNDS[int(course.ground[i])]])
+    first = f"{value_text(at_m, 'distance', preset)} · {ground}, {slope}"
+    speed = value_text(float(ride.speed_m_per_s[i]), "speed", preset)
+    second = _("gear %(gear)s, %(speed)s · %(height)s · limit: %(limit)s") % {
+        "gear": int(ride.gear[i]), "speed": speed, "height": value_text(float(course.height_m[i]), "height", preset),
+        "limit": _(LIMIT_WORDS[LIMITS[int(ride.limit[i])]]),
+    }  # fmt: skip
+    return first, second
+
+
+def scrub_words(report: Report, preset: str) -> list[list[str]]:
+    """Words of evenly spaced places, for scrubbing without a request."""
+    length = report.work.course.length_m
+    return [list(place_words(report, length * k / (PLACES - 1), preset)) for k in range(PLACES)]
+
+
+def ribbon_data(report: Report, station: str, at_m: float | None, preset: str) -> RibbonData:
+    """Everything the ribbon draws."""
+    course = report.work.course
+    unit = shown_unit("distance", preset)
+    to_metres = convert(1.0, unit, "m")
+    heights = course.height_m
+    return RibbonData(
+        distance_m=_thin(course.distance_m),
+        height_m=_thin(heights),
+        ground=tuple((a, b, code, _(TERMS[code])) for a, b, code in ground_runs(report)),
+        quantity=quantity(report, station, preset),
+        at_m=at_m,
+        problems=tuple(problems(report, station)),
+        axis=axis_ticks(course.length_m / to_metres, to_metres),
+        axis_unit=unit,
+        low_words=value_text(float(heights.min()), "height", preset),
+        high_words=value_text(float(heights.max()), "height", preset),
+    )

@@ -1,0 +1,196 @@
+"""Verbs of the bench: assemble inputs, put on the bench, keep, neighbours' outcomes. Nothing is evaluated inside a transaction."""
+
+import threading
+from collections import OrderedDict
+from dataclasses import dataclass
+from typing import Any
+
+from lynxwort.core.errors import InputRefused
+from lynxwort.core.model.inputs import Inputs, dump_inputs, load_inputs
+from lynxwort.core.model.setup import Setup as CoreSetup
+from lynxwort.core.report import Report
+from lynxwort.core.units.detents import Notch, current_value, move, neighbour
+from lynxwort.web.bench import engine
+from lynxwort.web.bikes import services as bikes
+from lynxwort.web.bikes.models import Draft, Revision, Sensitivity, Setup
+from lynxwort.web.jobs import worker
+from lynxwort.web.parts.services import parts_box
+from lynxwort.web.races.models import Race
+from lynxwort.web.races.services import load_track
+from lynxwort.web.readings.models import Reading
+
+
+@dataclass(frozen=True, slots=True)
+class Bench:
+    """One view of the bench: rows, the kept report under this race, and the draft's."""
+
+    setup: Setup
+    race: Race
+    draft: Draft
+    kept_inputs: Inputs
+    kept: Report
+    inputs: Inputs
+    report: Report
+    changed: list[str]
+    sensitivities: dict[str, Any]
+
+
+def assemble(setup: Setup, race: Race, values: dict[str, Any]) -> Inputs:
+    """The inputs of `evaluate` from the rows. Raises InputRefused."""
+    document = {
+        "format": 1,
+        "bike": setup.bike.document,
+        "setup": values,
+        "riders": [race.rider.document],
+        "race": race.document,
+        "readings": [r.as_document() for r in setup.bike.readings.all()],
+        "seed": 7,
+    }
+    key = race.course.blob_id
+    return load_inputs(document | {"parts": parts_box(setup.bike.garage), "courses": {key: load_track(key)}})
+
+
+def document_of(inputs: Inputs, *, with_course: bool) -> dict[str, Any]:
+    """The downloadable document; without the course for the revision's row, where its key stands for it."""
+    document = dump_inputs(inputs)
+    return document if with_course else {k: v for k, v in document.items() if k != "courses"}
+
+
+def open_bench(setup: Setup, race: Race) -> Bench:
+    """Kept and draft, both judged for this race. Raises InputRefused."""
+    draft = setup.draft
+    kept_values = setup.head.values if setup.head else draft.values
+    kept_inputs = assemble(setup, race, kept_values)
+    key = engine.input_key(kept_inputs)
+    row = Sensitivity.objects.filter(input_key=key).first()
+    stored = row.values if row else {}
+    if row is None:
+        worker.submit("sensitivities", key, {"setup": setup.pk, "race": race.pk, "values": kept_values})
+    kept = engine.report_of(kept_inputs, stored)
+    changed = bikes.changed_fields(draft, kept_values)
+    inputs = kept_inputs if not changed else kept_inputs.model_copy(update={"setup": CoreSetup.model_validate(draft.values)})
+    report = kept if not changed else engine.report_of(load_checked(inputs), stored)
+    return Bench(setup, race, draft, kept_inputs, kept, inputs, report, changed, stored)
+
+
+def load_checked(inputs: Inputs) -> Inputs:
+    """Run the coupled checks again after a part of the inputs was replaced. Raises InputRefused."""
+    return load_inputs({name: getattr(inputs, name) for name in inputs.model_fields_set})
+
+
+@worker.register("sensitivities")
+def compute_sensitivities(payload: dict[str, Any]) -> dict[str, Any]:
+    """Job: perturbed rides of a kept setup, stored by the hash of its inputs."""
+    setup = Setup.objects.select_related("bike__garage").get(pk=payload["setup"])
+    race = Race.objects.select_related("course", "rider").get(pk=payload["race"])
+    inputs = assemble(setup, race, payload["values"])
+    values = {k: list(v) for k, v in engine.sensitivities_of(inputs).items()}
+    Sensitivity.objects.update_or_create(input_key=engine.input_key(inputs), defaults={"values": values})
+    return {"figures": sorted(values)}
+
+
+def keep(bench: Bench, version: int, *, reason: str, author: str) -> Revision:
+    """Keep the draft as a numbered revision with its frozen document and report. Raises bikes.StaleDraft."""
+    return bikes.keep(
+        bench.draft, version, reason=reason, document=document_of(bench.inputs, with_course=False), report=bench.report.to_json(),
+        input_key=engine.input_key(bench.inputs), race_name=bench.race.name, author=author,
+    )  # fmt: skip
+
+
+def take_moves(setup: Setup, race: Race, version: int, moves: list[tuple[str, float]]) -> Draft:
+    """Move tunables in the draft, checked as a whole before it is written; repeating it changes nothing.
+
+    Raises bikes.StaleDraft, InputRefused.
+    """
+    draft = setup.draft
+    values = bikes.moved_values(draft.values, moves)
+    if values == draft.values:
+        return draft
+    assemble(setup, race, values)
+    return bikes.write_values(draft, version, values)
+
+
+def put_on_bench(setup: Setup, race: Race, author: str) -> None:
+    """Keep No. 1, as entered, when nothing is kept yet. Raises InputRefused."""
+    if setup.head is None:
+        keep(open_bench(setup, race), setup.draft.version, reason="as entered", author=author)
+
+
+@dataclass(frozen=True, slots=True)
+class Neighbour:
+    """One neighbour of a tunable: its notch, and its report (None while it is still to compute) or the last one known."""
+
+    notch: Notch
+    report: Report | None
+    stale: bool
+
+
+_last: "OrderedDict[tuple, Report]" = OrderedDict()
+_last_lock = threading.Lock()
+
+
+def neighbours(bench: Bench, tunable: str, *, compute: bool) -> tuple[Neighbour | None, Neighbour | None]:
+    """The notch less and the notch more with their reports. compute False: only what was seen last, marked stale."""
+    return tuple(_neighbour(bench, tunable, direction, compute) for direction in (-1, 1))  # type: ignore[return-value]
+
+
+def _neighbour(bench: Bench, tunable: str, direction: int, compute: bool) -> Neighbour | None:
+    notch = neighbour(bench.inputs.setup, bench.inputs.parts, tunable, direction)
+    if notch is None:
+        return None
+    place = (bench.setup.pk, bench.race.pk, tunable, direction)
+    try:
+        moved = load_checked(bench.inputs.model_copy(update={"setup": move(bench.inputs.setup, tunable, notch.value)}))
+    except InputRefused:
+        return None  # no such notch on this bike: the needle ends, the tank is full
+    if compute:
+        report = engine.report_of(moved, bench.sensitivities)
+        with _last_lock:
+            _last[place] = report
+            _last.move_to_end(place)
+            while len(_last) > 400:
+                _last.popitem(last=False)
+        return Neighbour(notch, report, False)
+    with _last_lock:
+        return Neighbour(notch, _last.get(place), True)
+
+
+def exact(bench: Bench, tunable: str) -> float:
+    """The draft's value of a tunable, in SI."""
+    return current_value(bench.inputs.setup, tunable)
+
+
+#: what a reading narrows: kind (and end, state) -> figure
+NARROWS = {"fill_up": "range.fuel_race", "known_good": "fuelling.richness_full_densest"}
+
+
+@dataclass(frozen=True, slots=True)
+class ReadingLine:
+    """A reading with the range of its figure with it and without it."""
+
+    row: Reading
+    reading: Any
+    figure: str
+    with_it: tuple[float, float] | None
+    without_it: tuple[float, float] | None
+
+
+def _range(report: Report, figure: str) -> tuple[float, float] | None:
+    f = report.figures[figure]
+    return None if f.low is None or f.high is None else (f.low, f.high)
+
+
+def reading_lines(bench: Bench) -> list[ReadingLine]:
+    """Each reading of the bike, and what it is worth: the range it narrows, with and without."""
+    rows = {str(r.pk): r for r in bench.setup.bike.readings.all()}
+    found = []
+    for reading in bench.kept_inputs.readings:
+        figure = NARROWS.get(reading.kind) or f"chassis.{reading.end}.{reading.state}_sag"  # type: ignore[union-attr]
+        flipped = tuple(
+            r.model_copy(update={"struck_out": not reading.struck_out}) if r.id == reading.id else r for r in bench.kept_inputs.readings
+        )
+        other = engine.report_of(bench.kept_inputs.model_copy(update={"readings": flipped}), bench.sensitivities)
+        now, then = _range(bench.kept, figure), _range(other, figure)
+        pair = (then, now) if reading.struck_out else (now, then)
+        found.append(ReadingLine(rows[reading.id], reading, figure, *pair))
+    return found

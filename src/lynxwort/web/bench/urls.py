@@ -1,0 +1,19 @@
+from django.urls import path
+
+from lynxwort.web.bench import views
+
+app_name = "bench"
+urlpatterns = [
+    path("put/", views.mount, name="mount"),
+    path("document/", views.upload_document, name="upload"),
+    path("<int:setup>/<int:race>/", views.bench, name="bench"),
+    path("<int:setup>/<int:race>/document.json", views.document, name="document"),
+    path("<int:setup>/<int:race>/why/<str:figure>/", views.why, name="why"),
+    path("<int:setup>/<int:race>/readings/<slug:kind>/", views.add_reading, name="add-reading"),
+    path("<int:setup>/<int:race>/strike/<int:reading>/", views.strike, name="strike"),
+    path("<int:setup>/<int:race>/<slug:station>/", views.station, name="station"),
+    path("<int:setup>/<int:race>/<slug:station>/neighbours/", views.neighbours, name="neighbours"),
+    path("<int:setup>/<int:race>/<slug:station>/notch/", views.notch, name="notch"),
+    path("<int:setup>/<int:race>/<slug:station>/put-back/", views.put_back, name="put-back"),
+    path("<int:setup>/<int:race>/<slug:station>/keep/", views.keep, name="keep"),
+]

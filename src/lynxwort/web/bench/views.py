@@ -1,0 +1,293 @@
+import json
+import math
+from typing import Any
+
+from django.contrib import messages
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.vary import vary_on_headers
+
+from lynxwort.core.errors import InputRefused
+from lynxwort.core.figures import FIGURES
+from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.setup import Setup as CoreSetup
+from lynxwort.core.report import STATIONS
+from lynxwort.core.units.detents import DETENTS
+from lynxwort.web.bench import card as cards
+from lynxwort.web.bench import engine, present, services, upload
+from lynxwort.web.bench.why import why_context
+from lynxwort.web.bikes import services as bikes
+from lynxwort.web.bikes.models import Setup
+from lynxwort.web.races.models import Race
+from lynxwort.web.readings import forms as reading_forms
+from lynxwort.web.readings import services as readings
+from lynxwort.web.readings.models import Reading
+from lynxwort.web.ui.forms import QuantityField
+from lynxwort.words.refusals import explain
+
+
+def _rows(request: HttpRequest, setup: int, race: int) -> tuple[Setup, Race]:
+    row = get_object_or_404(Setup.objects.select_related("bike__garage", "head", "draft"), pk=setup, bike__garage=request.garage)
+    return row, get_object_or_404(Race.objects.select_related("course", "rider"), pk=race, garage=request.garage)
+
+
+def _at(request: HttpRequest) -> float | None:
+    try:
+        at = float(request.GET.get("at") or request.POST.get("at") or "")
+    except ValueError:
+        return None
+    return at if math.isfinite(at) and at >= 0 else None
+
+
+def _warming(request: HttpRequest) -> HttpResponse:
+    return render(request, "bench/warming.html", status=200)
+
+
+def _refused(request: HttpRequest, setup: Setup, race: Race, refused: InputRefused) -> HttpResponse:
+    """The bench cannot be set up from these inputs: say which and where to mend it."""
+    words = [(r.path, explain(r, preset=request.preset, translate=_)) for r in refused.refusals]
+    return render(request, "bench/refused.html", {"words": words, "setup": setup, "race": race}, status=422)
+
+
+def _context(request: HttpRequest, bench: services.Bench, station: str, **more: Any) -> dict[str, Any]:
+    at = _at(request)
+    if at is not None:
+        at = min(at, bench.report.work.course.length_m)
+    base = reverse("bench:bench", kwargs={"setup": bench.setup.pk, "race": bench.race.pk})
+    context = {"base": base, "at_query": f"?at={at:g}" if at is not None else ""}
+    if station == "card":
+        context |= {"bench": bench, "report": bench.kept, "station": "card", "rail": present.rail(bench.report, request.preset, "card")}
+        return context | {"ledger": present.ledger(bench, request.preset)} | cards.card(bench, request.preset) | more
+    context |= present.page(bench, station, request.preset, at)
+    if station == "baseline":
+        context |= _baseline(request, bench)
+    return context | more
+
+
+def _baseline(request: HttpRequest, bench: services.Bench) -> dict[str, Any]:
+    forms = {kind: form(preset=request.preset) for kind, form in reading_forms.FORMS.items()}
+    return {"reading_forms": forms, "readings": services.reading_lines(bench)}
+
+
+def _bench_page(request: HttpRequest, setup: Setup, race: Race, station: str, *, status: int = 200, **more: Any) -> HttpResponse:
+    try:
+        bench = services.open_bench(setup, race)
+    except InputRefused as refused:
+        return _refused(request, setup, race, refused)
+    template = "bench/card.html" if station == "card" else "bench/station.html"
+    if request.htmx and not request.htmx.boosted and station != "card":
+        template = "bench/_bench.html"
+    response = render(request, template, _context(request, bench, station, **more), status=status)
+    response["HX-Version"] = str(bench.draft.version)
+    return response
+
+
+@require_GET
+def bench(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """The bench opens on the station that most wants looking at."""
+    row, race_row = _rows(request, setup, race)
+    return redirect("bench:station", setup=row.pk, race=race_row.pk, station="purpose")
+
+
+@require_POST
+def mount(request: HttpRequest) -> HttpResponse:
+    """Put a bike on the bench for a race; keeps No. 1 when nothing is kept yet."""
+    ids = request.POST.get("setup", ""), request.POST.get("race", "")
+    if not all(i.isdigit() for i in ids):
+        messages.error(request, _("Choose a race first."))
+        return redirect("bikes:stand")
+    setup, race = _rows(request, int(ids[0]), int(ids[1]))
+    try:
+        services.put_on_bench(setup, race, request.user.username)
+    except InputRefused as refused:
+        return _refused(request, setup, race, refused)
+    return redirect("bench:station", setup=setup.pk, race=race.pk, station="purpose")
+
+
+@require_GET
+@vary_on_headers("HX-Request")
+def station(request: HttpRequest, setup: int, race: int, station: str) -> HttpResponse:
+    """One station of the bench, whole or as the part that changes."""
+    if station not in present.ALL_STATIONS:
+        raise Http404
+    row, race_row = _rows(request, setup, race)
+    if row.head is None:
+        messages.info(request, _("Put the bike on the bench first."))
+        return redirect("bikes:stand")
+    if not engine.is_warm():
+        engine.warm_in_background()
+        return _warming(request)
+    return _bench_page(request, row, race_row, station)
+
+
+@require_GET
+def neighbours(request: HttpRequest, setup: int, race: int, station: str) -> HttpResponse:
+    """The notch rows with their neighbours' outcomes computed."""
+    row, race_row = _rows(request, setup, race)
+    if station not in STATIONS:
+        raise Http404
+    bench = services.open_bench(row, race_row)
+    base = reverse("bench:bench", kwargs={"setup": row.pk, "race": race_row.pk})
+    rows = [present.notch_row(bench, t, request.preset, compute=True) for t in present.stations.NOTCHES[station]]
+    context = {"notches": rows, "bench": bench, "report": bench.report, "station": station, "base": base, "at_m": _at(request), "fresh": True}
+    return render(request, "bench/_notches.html", context)
+
+
+def _moves(request: HttpRequest) -> list[tuple[str, float]]:
+    """The moves of a request: a list of [tunable, SI value], or one tunable with a typed value. Raises ValueError, ValidationError."""
+    if "typed" in request.POST:
+        tunable = request.POST.get("tunable", "")
+        field = QuantityField(field_facts(CoreSetup, tunable), request.preset, required=True)
+        return [(tunable, float(field.clean(request.POST["typed"])))]
+    moves = json.loads(request.POST.get("moves", "[]"))
+    found = [(str(t), float(v)) for t, v in moves]
+    if not found or any(t not in DETENTS or not math.isfinite(v) for t, v in found):
+        raise ValueError("moves")
+    return found
+
+
+def _conflict(request: HttpRequest, row: Setup, race_row: Race, station: str, moves: list[tuple[str, float]]) -> HttpResponse:
+    """Another window moved the draft: show both values, pick one; nothing is lost."""
+    row.draft.refresh_from_db()
+    wanted = [
+        {"tunable": t, "theirs": bikes.detents.current_value(bikes.checked_setup(row.draft.values), t), "yours": v, "kind": DETENTS[t].kind} for t, v in moves
+    ]
+    more = {"conflict": wanted, "conflict_moves": json.dumps(moves)}
+    return _bench_page(request, row, race_row, station, status=409, **more)
+
+
+def _version(request: HttpRequest) -> int:
+    version = request.POST.get("version", "")
+    return int(version) if version.isdigit() and len(version) < 10 else -1
+
+
+@require_POST
+def notch(request: HttpRequest, setup: int, race: int, station: str) -> HttpResponse:
+    """Move the draft to target values; a double click is harmless, a stale page gets both values."""
+    row, race_row = _rows(request, setup, race)
+    if station not in STATIONS:
+        raise Http404
+    try:
+        moves = _moves(request)
+    except (ValueError, TypeError, KeyError) as error:
+        words = " ".join(getattr(error, "messages", [])) or _("That is not a notch of this bike.")
+        return _bench_page(request, row, race_row, station, status=422, refusal=words, typed=request.POST.get("typed", ""), typed_at=request.POST.get("tunable"))
+    except Exception as error:
+        if not hasattr(error, "messages"):
+            raise
+        return _bench_page(request, row, race_row, station, status=422, refusal=" ".join(error.messages), typed=request.POST.get("typed", ""),
+                           typed_at=request.POST.get("tunable"))  # fmt: skip
+    try:
+        services.take_moves(row, race_row, _version(request), moves)
+    except bikes.StaleDraft:
+        return _conflict(request, row, race_row, station, moves)
+    except InputRefused as refused:
+        words = " ".join(explain(r, kind=DETENTS[moves[0][0]].kind, preset=request.preset, translate=_) for r in refused.refusals)
+        return _bench_page(request, row, race_row, station, status=422, refusal=words, typed=request.POST.get("typed", ""), typed_at=moves[0][0])
+    row.draft.refresh_from_db()
+    return _bench_page(request, row, race_row, station)
+
+
+@require_POST
+def put_back(request: HttpRequest, setup: int, race: int, station: str) -> HttpResponse:
+    """Put one change, or all, back to the kept revision; or take back the last change."""
+    row, race_row = _rows(request, setup, race)
+    which = request.POST.get("tunable", "")
+    if which not in DETENTS and which not in ("all", "last") or station not in present.ALL_STATIONS:
+        raise Http404
+    try:
+        if which == "last":
+            bikes.take_back(row.draft, _version(request))
+        else:
+            bikes.put_back(row.draft, _version(request), which)
+    except bikes.StaleDraft:
+        row.draft.refresh_from_db()
+        return _bench_page(request, row, race_row, station, status=409, refusal=_("Another window moved the draft. Nothing was put back; here is how it stands now."))
+    row.draft.refresh_from_db()
+    return _bench_page(request, row, race_row, station)
+
+
+@require_POST
+def keep(request: HttpRequest, setup: int, race: int, station: str) -> HttpResponse:
+    """Keep the draft as the next revision, with its reason."""
+    row, race_row = _rows(request, setup, race)
+    if station not in present.ALL_STATIONS:
+        raise Http404
+    reason = request.POST.get("reason", "").strip()[:200]
+    try:
+        bench = services.open_bench(row, race_row)
+        if bench.changed and reason:
+            services.keep(bench, _version(request), reason=reason, author=request.user.username)
+    except bikes.StaleDraft:
+        row.draft.refresh_from_db()
+        words = _("Another window moved the draft. Nothing was kept; look at it and keep again.")
+        return _bench_page(request, row, race_row, station, status=409, refusal=words, typed_reason=reason)
+    except InputRefused as refused:
+        return _refused(request, row, race_row, refused)
+    if bench.changed and not reason:
+        return _bench_page(request, row, race_row, station, status=422, refusal=_("Say in a few words why, then keep."), keep_open=True)
+    row, race_row = _rows(request, setup, race)
+    return _bench_page(request, row, race_row, station)
+
+
+@require_GET
+def why(request: HttpRequest, setup: int, race: int, figure: str) -> HttpResponse:
+    """The Why drawer of one figure."""
+    if figure not in FIGURES:
+        raise Http404
+    row, race_row = _rows(request, setup, race)
+    bench = services.open_bench(row, race_row)
+    return render(request, "bench/_why.html", why_context(bench, figure, request.preset))
+
+
+@require_POST
+def add_reading(request: HttpRequest, setup: int, race: int, kind: str) -> HttpResponse:
+    """Keep a reading taken under the kept setup."""
+    row, race_row = _rows(request, setup, race)
+    if kind not in reading_forms.FORMS or row.head is None:
+        raise Http404
+    form = reading_forms.FORMS[kind](request.POST, preset=request.preset)
+    if form.is_valid():
+        document = readings.reading_document(kind, form.cleaned_data, values=row.head.values, rider=race_row.rider.document, course_key=race_row.course.blob_id)
+        try:
+            readings.add_reading(row.bike, document)
+            return redirect("bench:station", setup=row.pk, race=race_row.pk, station="baseline")
+        except InputRefused as refused:
+            form.add_error(None, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
+    others = {k: f(preset=request.preset) for k, f in reading_forms.FORMS.items()} | {kind: form}
+    return _bench_page(request, row, race_row, "baseline", status=422, reading_forms=others)
+
+
+@require_POST
+def strike(request: HttpRequest, setup: int, race: int, reading: int) -> HttpResponse:
+    """Strike a reading out, or let it count again."""
+    row, race_row = _rows(request, setup, race)
+    item = get_object_or_404(Reading, pk=reading, bike=row.bike)
+    readings.strike(item, request.POST.get("struck") == "1")
+    return redirect("bench:station", setup=row.pk, race=race_row.pk, station="baseline")
+
+
+@require_GET
+def document(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """The document of the draft, for `python -m lynxwort evaluate`."""
+    row, race_row = _rows(request, setup, race)
+    inputs = services.open_bench(row, race_row).inputs
+    response = JsonResponse(services.document_of(inputs, with_course=True))
+    response["Content-Disposition"] = 'attachment; filename="lynxwort.json"'
+    return response
+
+
+def upload_document(request: HttpRequest) -> HttpResponse:
+    """A document becomes a bike, a race and a course of this garage."""
+    errors: list[tuple[str, str]] = []
+    if request.method == "POST":
+        try:
+            upload.take_document(request.garage, request.FILES.get("file"))
+            messages.success(request, _("The document stands as a bike and a race."))
+            return redirect("bikes:stand")
+        except InputRefused as refused:
+            errors = [(r.path, explain(r, preset=request.preset, translate=_)) for r in refused.refusals]
+    return render(request, "bench/upload.html", {"errors": errors}, status=422 if errors else 200)

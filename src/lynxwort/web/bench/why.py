@@ -1,0 +1,47 @@
+"""What the Why drawer shows of one figure."""
+
+from typing import Any
+
+from django.utils.translation import gettext as _
+
+from lynxwort.core.figures import FIGURES
+from lynxwort.core.units.convert import KINDS
+from lynxwort.web.bench.services import Bench
+from lynxwort.words.catalogue import FIGURE_NAMES
+from lynxwort.words.formatting import number_text, unit_text, value_text
+
+#: SI unit -> kind for showing an input or a step whose kind is not told
+_BY_UNIT = {"m": "length", "kg": "mass", "N/m": "spring_rate", "Pa": "pressure", "K": "temperature", "m^3": "fuel", "m3": "fuel", "W": "power", "s": "seconds"}
+
+
+def _plain(value: float, unit: str, preset: str) -> str:
+    kind = _BY_UNIT.get(unit)
+    if kind == "length" and abs(value) >= 50:
+        kind = "height"
+    if kind == "length" and abs(value) < 0.4:
+        kind = "preload"
+    if kind:
+        return value_text(value, kind, preset)
+    return f"{value:.5g} {unit if unit != '1' else ''}".strip()
+
+
+def why_context(bench: Bench, figure: str, preset: str) -> dict[str, Any]:
+    """Formula, inputs with units, source, range, readings of a figure."""
+    f = bench.report.figures[figure]
+    spec = FIGURES[figure]
+    assert spec.kind in KINDS
+    bounds = None
+    if f.low is not None or f.high is not None:
+        ends = (_("open") if v is None else value_text(v, spec.kind, preset) for v in (f.low, f.high))
+        bounds = tuple(ends)
+    return {
+        "figure": f,
+        "name": _(FIGURE_NAMES.get(figure, figure)),
+        "meaning": _(spec.meaning),
+        "shown": _("unknown") if f.value is None else value_text(f.value, spec.kind, preset),
+        "number": "" if f.value is None else number_text(f.value, spec.kind, preset),
+        "unit": unit_text(spec.kind, preset),
+        "bounds": bounds,
+        "inputs": [(path, _plain(value, unit, preset), _(basis)) for path, value, unit, basis in f.inputs],
+        "steps": [(s, _plain(s.value, s.unit, preset)) for s in f.steps],
+    }

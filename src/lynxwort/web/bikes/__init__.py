@@ -1,0 +1,1 @@
+"""Bikes, their setups, drafts and kept revisions."""

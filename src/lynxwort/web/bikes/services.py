@@ -1,0 +1,125 @@
+"""Verbs on bikes, drafts and revisions. Each intention is one transaction; nothing is evaluated inside one."""
+
+from typing import Any
+
+from django.db import transaction
+from django.db.models import F, Max
+from pydantic import ValidationError
+
+from lynxwort.core.errors import InputRefused
+from lynxwort.core.model.bike import Bike as CoreBike
+from lynxwort.core.model.inputs import refusals_of
+from lynxwort.core.model.setup import Setup as CoreSetup
+from lynxwort.core.units import detents
+from lynxwort.web.bikes.models import Bike, Draft, Revision, Setup
+from lynxwort.web.garages.models import Garage
+
+
+class StaleDraft(Exception):
+    """The draft has moved on since the page was shown."""
+
+
+def checked_bike(document: dict[str, Any]) -> CoreBike:
+    """The core's bike. Raises InputRefused with paths from "bike."."""
+    try:
+        return CoreBike.model_validate(document)
+    except ValidationError as error:
+        raise InputRefused(*refusals_of(error, "bike.", CoreBike)) from None
+
+
+def checked_setup(values: dict[str, Any]) -> CoreSetup:
+    """The core's setup. Raises InputRefused with paths from "setup."."""
+    try:
+        return CoreSetup.model_validate(values)
+    except ValidationError as error:
+        raise InputRefused(*refusals_of(error, "setup.", CoreSetup)) from None
+
+
+def make_bike(garage: Garage, bike: dict[str, Any], setup: dict[str, Any]) -> Bike:
+    """A bike with its setup as a first draft. Raises InputRefused."""
+    core_bike, core_setup = checked_bike(bike), checked_setup(setup)
+    with transaction.atomic():
+        row = Bike.objects.create(garage=garage, name=core_bike.name, document=core_bike.model_dump(mode="json", exclude_unset=True))
+        line = Setup.objects.create(bike=row)
+        Draft.objects.create(setup=line, values=core_setup.model_dump(mode="json", exclude_unset=True))
+    return row
+
+
+def change_bike(row: Bike, document: dict[str, Any]) -> None:
+    """Replace a bike's facts. Raises InputRefused."""
+    core_bike = checked_bike(document)
+    row.name, row.document = core_bike.name, core_bike.model_dump(mode="json", exclude_unset=True)
+    row.save(update_fields=["name", "document"])
+
+
+def _write(draft: Draft, version: int, values: dict[str, Any], past: list, parent: Revision | None) -> Draft:
+    """Write the draft if its version is still the page's. Raises StaleDraft."""
+    changed = Draft.objects.filter(pk=draft.pk, version=version).update(
+        version=F("version") + 1, values=values, past=past[-60:], parent=parent
+    )
+    if not changed:
+        raise StaleDraft
+    draft.refresh_from_db()
+    return draft
+
+
+def moved_values(values: dict[str, Any], moves: list[tuple[str, float]]) -> dict[str, Any]:
+    """A setup's values after some notch moves; values already there stay untouched. Raises InputRefused."""
+    setup = checked_setup(values)
+    try:
+        for tunable, value in moves:
+            if abs(detents.current_value(setup, tunable) - value) > 1e-12:
+                setup = detents.move(setup, tunable, value)
+    except ValidationError as error:
+        raise InputRefused(*refusals_of(error, "setup.", CoreSetup)) from None
+    return setup.model_dump(mode="json", exclude_unset=True)
+
+
+def write_values(draft: Draft, version: int, values: dict[str, Any]) -> Draft:
+    """Write new values into the draft as one change that can be taken back. Raises StaleDraft."""
+    return _write(draft, version, values, [*draft.past, draft.values], draft.parent)
+
+
+def changed_fields(draft: Draft, kept: dict[str, Any]) -> list[str]:
+    """Tunables on which the draft differs from the kept values, in the stations' order."""
+    return [t for t in detents.DETENTS if draft.values.get(t) != kept.get(t)]
+
+
+def put_back(draft: Draft, version: int, tunable: str) -> Draft:
+    """Put one tunable, or "all", back to the kept revision. Raises StaleDraft."""
+    kept = draft.setup.head.values if draft.setup.head else draft.values
+    if tunable == "all":
+        values = kept
+    else:
+        values = {k: v for k, v in draft.values.items() if k != tunable} | ({tunable: kept[tunable]} if tunable in kept else {})
+        if values.get("fuel_fill_m3") and values["fuel_fill_m3"] > values["tank_capacity_m3"]:
+            values["fuel_fill_m3"] = values["tank_capacity_m3"]
+    return _write(draft, version, values, [*draft.past, draft.values], draft.setup.head)
+
+
+def take_back(draft: Draft, version: int) -> Draft:
+    """Take back the last change, a "put back all" included. Raises StaleDraft."""
+    if not draft.past:
+        return draft
+    return _write(draft, version, draft.past[-1], draft.past[:-1], draft.parent)
+
+
+def return_to(draft: Draft, version: int, revision: Revision) -> Draft:
+    """A draft with an earlier revision's values and that revision as parent. Raises StaleDraft."""
+    return _write(draft, version, revision.values, [*draft.past, draft.values], revision)
+
+
+@transaction.atomic
+def keep(draft: Draft, version: int, *, reason: str, document: dict, report: dict, input_key: str, race_name: str, author: str) -> Revision:
+    """Make the draft a numbered revision. Raises StaleDraft. document and report were computed before."""
+    if not Draft.objects.filter(pk=draft.pk, version=version).update(version=F("version") + 1, past=[]):
+        raise StaleDraft
+    setup = draft.setup
+    number = (setup.revisions.aggregate(last=Max("number"))["last"] or 0) + 1
+    revision = Revision.objects.create(
+        setup=setup, number=number, parent=draft.parent or setup.head, reason=reason, document=document, report=report,
+        core_version=report["core_version"], input_key=input_key, race_name=race_name, author=author,
+    )  # fmt: skip
+    Setup.objects.filter(pk=setup.pk).update(head=revision)
+    Draft.objects.filter(pk=draft.pk).update(parent=revision)
+    return revision

@@ -1,0 +1,1 @@
+"""People, their garages, and how they come in."""

@@ -1,0 +1,10 @@
+from django.core.management.base import BaseCommand
+
+
+class Command(BaseCommand):
+    help = "Serve with waitress: one process, 16 threads."
+
+    def handle(self, **options):
+        from lynxwort.web.serve import main
+
+        main()

@@ -1,0 +1,22 @@
+import sys
+import time
+
+from django.core.management.base import BaseCommand
+
+
+class Command(BaseCommand):
+    help = "Compile the kernels into their cache, with a progress line."
+
+    def handle(self, **options):
+        started = time.monotonic()
+        self.stdout.write("Compiling the kernels (once, up to a minute) ", ending="")
+        self.stdout.flush()
+        for name in ("lynxwort.core.drive.kernel", "lynxwort.core.evaluate"):
+            __import__(name)
+            self.stdout.write(".", ending="")
+            self.stdout.flush()
+        from lynxwort.web.bench.engine import warm
+
+        warm()
+        self.stdout.write(f" done in {time.monotonic() - started:.0f} s")
+        sys.stdout.flush()

@@ -1,0 +1,41 @@
+from django.contrib.auth.models import AbstractUser
+from django.db import models
+from django.utils.translation import gettext_lazy as _
+
+
+class User(AbstractUser):
+    """A person. units: the preset in which everything is shown."""
+
+    class Units(models.TextChoices):
+        METRIC = "metric", _("km, L, kg")
+        US = "us", _("mi, gal, lb")
+
+    units = models.CharField(max_length=10, choices=Units.choices, default=Units.METRIC)
+
+
+class Garage(models.Model):
+    """What belongs together. Nothing of one garage is reachable from another."""
+
+    name = models.CharField(max_length=80)
+    created = models.DateTimeField(auto_now_add=True)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Membership(models.Model):
+    """Who may enter a garage."""
+
+    class Role(models.TextChoices):
+        OWNER = "owner", _("owner")
+        MEMBER = "member", _("member")
+
+    user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="memberships")
+    garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="memberships")
+    role = models.CharField(max_length=10, choices=Role.choices, default=Role.OWNER)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["user", "garage"], name="one_membership")]
+
+    def __str__(self) -> str:
+        return f"{self.user} in {self.garage}"

@@ -1,0 +1,58 @@
+"""Coming in: accounts, garages, the demo's door."""
+
+import ipaddress
+import secrets
+
+from django.conf import settings
+from django.db import transaction
+from django.http import HttpRequest
+
+from lynxwort.web.garages.models import Garage, Membership, User
+
+DEMO_USER = "demo"
+
+
+def is_loopback(request: HttpRequest) -> bool:
+    """Whether the request comes from this machine itself."""
+    try:
+        return ipaddress.ip_address(request.META.get("REMOTE_ADDR", "")).is_loopback
+    except ValueError:
+        return False
+
+
+def needs_first_account() -> bool:
+    """No account but the demo's yet."""
+    return not User.objects.exclude(username=DEMO_USER).exists()
+
+
+def first_account_token() -> str | None:
+    """Token that lets another machine make the first account; None once there is one. Kept in the data directory."""
+    if settings.DEMO or not needs_first_account():
+        return None
+    path = settings.DATA_DIR / "first-account-token"
+    if not path.exists():
+        path.touch(mode=0o600)
+        path.write_text(secrets.token_urlsafe(24))
+    return path.read_text()
+
+
+def may_make_first_account(request: HttpRequest) -> bool:
+    """From loopback, or with the token that the server printed."""
+    if settings.DEMO or not needs_first_account():
+        return False
+    given = request.GET.get("token") or request.POST.get("token") or ""
+    return is_loopback(request) or secrets.compare_digest(given, first_account_token() or secrets.token_hex())
+
+
+@transaction.atomic
+def add_user(username: str, password: str, garage_name: str) -> User:
+    """A new person with a garage of their own."""
+    user = User.objects.create_user(username=username, password=password)
+    garage = Garage.objects.create(name=garage_name or username)
+    Membership.objects.create(user=user, garage=garage)
+    return user
+
+
+def may_enter_demo(request: HttpRequest) -> bool:
+    """The demo's button works in the demo database and from loopback only."""
+    return settings.DEMO and is_loopback(request)

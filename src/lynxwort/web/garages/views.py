@@ -1,0 +1,71 @@
+from django.conf import settings
+from django.contrib.auth import login
+from django.contrib.auth.decorators import login_not_required
+from django.contrib.auth.views import LoginView, LogoutView
+from django.core.exceptions import PermissionDenied
+from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
+from django.shortcuts import redirect, render
+from django.utils.decorators import method_decorator
+from django.utils.http import url_has_allowed_host_and_scheme
+from django.views.decorators.http import require_POST
+
+from lynxwort.web.garages import services
+from lynxwort.web.garages.forms import FirstAccountForm
+from lynxwort.web.garages.models import User
+
+BACKEND = "django.contrib.auth.backends.ModelBackend"
+
+
+@method_decorator(login_not_required, name="dispatch")
+class SignIn(LoginView):
+    """Sign in, or enter the demo, or make the first account."""
+
+    template_name = "garages/sign_in.html"
+    redirect_authenticated_user = True
+
+    def get_context_data(self, **kwargs):
+        return super().get_context_data(**kwargs) | {
+            "demo": settings.DEMO,
+            "may_enter_demo": services.may_enter_demo(self.request),
+            "may_make_first": services.may_make_first_account(self.request),
+        }
+
+
+class SignOut(LogoutView):
+    """Sign out (POST)."""
+
+
+@login_not_required
+def first_account(request: HttpRequest) -> HttpResponse:
+    """The first account: from loopback or with the printed token."""
+    if not services.may_make_first_account(request):
+        raise PermissionDenied
+    form = FirstAccountForm(request.POST or None)
+    if request.method == "POST" and form.is_valid():
+        user = services.add_user(form.cleaned_data["username"], form.cleaned_data["password"], form.cleaned_data["garage"])
+        login(request, user, backend=BACKEND)
+        return redirect("bikes:stand")
+    token = request.GET.get("token") or request.POST.get("token", "")
+    return render(request, "garages/first_account.html", {"form": form, "token": token}, status=422 if form.errors else 200)
+
+
+@login_not_required
+@require_POST
+def enter_demo(request: HttpRequest) -> HttpResponse:
+    """One button into the demo."""
+    if not services.may_enter_demo(request):
+        raise PermissionDenied
+    login(request, User.objects.get(username=services.DEMO_USER), backend=BACKEND)
+    return redirect("bikes:stand")
+
+
+@require_POST
+def set_units(request: HttpRequest) -> HttpResponse:
+    """Switch the person's unit preset and come back."""
+    chosen = request.POST.get("units")
+    if chosen in User.Units.values:
+        request.user.units = chosen
+        request.user.save(update_fields=["units"])
+    back = request.POST.get("next", "")
+    safe = url_has_allowed_host_and_scheme(back, allowed_hosts={request.get_host()})
+    return HttpResponseRedirect(back if safe else "/")

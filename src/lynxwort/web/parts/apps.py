@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class PartsConfig(AppConfig):
+    name = "lynxwort.web.parts"
+    label = "parts"

@@ -1,0 +1,1 @@
+"""Courses, riders and races."""

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class RacesConfig(AppConfig):
+    name = "lynxwort.web.races"
+    label = "races"

@@ -1,0 +1,61 @@
+from django.db import models
+
+from lynxwort.web.garages.models import Garage
+
+
+class CourseBlob(models.Model):
+    """Points of a course: compressed arrays keyed by content, shared and never changed."""
+
+    key = models.CharField(max_length=40, primary_key=True)
+    data = models.BinaryField()
+
+    def __str__(self) -> str:
+        return self.key
+
+
+class Course(models.Model):
+    """A course that a garage has loaded."""
+
+    garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="courses")
+    name = models.CharField(max_length=120)
+    blob = models.ForeignKey(CourseBlob, on_delete=models.PROTECT)
+    length_m = models.FloatField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["name", "id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Rider(models.Model):
+    """A rider of a garage. document: the core's own Rider."""
+
+    garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="riders")
+    name = models.CharField(max_length=60)
+    document = models.JSONField()
+
+    class Meta:
+        ordering = ["name", "id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Race(models.Model):
+    """A race on one course with one rider. document: the core's own Race; version: raised by every change."""
+
+    garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="races")
+    name = models.CharField(max_length=80)
+    course = models.ForeignKey(Course, on_delete=models.PROTECT, related_name="races")
+    rider = models.ForeignKey(Rider, on_delete=models.PROTECT, related_name="races")
+    document = models.JSONField()
+    start = models.DateTimeField()
+    version = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        ordering = ["start", "id"]
+
+    def __str__(self) -> str:
+        return self.name

@@ -1,0 +1,1 @@
+"""Readings: what was measured on a bike."""

@@ -1,0 +1,142 @@
+"""Settings. LYNXWORT_DATA: the data directory; LYNXWORT_DEMO=1: the demo's own database; HOST: where it is served."""
+
+import os
+import secrets
+from pathlib import Path
+
+PACKAGE = Path(__file__).resolve().parent
+DEMO = os.environ.get("LYNXWORT_DEMO") == "1"
+DATA_DIR = Path(os.environ.get("LYNXWORT_DATA") or PACKAGE.parents[2] / ".data" / ("demo" if DEMO else "own"))
+DATA_DIR.mkdir(parents=True, exist_ok=True)
+HOST = os.environ.get("HOST", "127.0.0.1")
+PORT = int(os.environ.get("PORT", "8000"))
+
+
+def _secret_key() -> str:
+    """The key in the data directory, made once, readable by its owner only."""
+    path = DATA_DIR / "secret-key"
+    try:
+        descriptor = os.open(path, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o600)
+    except FileExistsError:
+        return path.read_text()
+    key = secrets.token_urlsafe(50)
+    with os.fdopen(descriptor, "w") as file:
+        file.write(key)
+    return key
+
+
+SECRET_KEY = _secret_key()
+DEBUG = False
+ALLOWED_HOSTS = sorted({"127.0.0.1", "localhost", "[::1]", HOST}) if HOST != "0.0.0.0" else ["*"]  # noqa: S104
+ROOT_URLCONF = "lynxwort.web.urls"
+WSGI_APPLICATION = "lynxwort.web.wsgi.application"
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+AUTH_USER_MODEL = "garages.User"
+LOGIN_URL = "garages:sign-in"
+LOGIN_REDIRECT_URL = "bikes:stand"
+LOGOUT_REDIRECT_URL = "garages:sign-in"
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.messages",
+    "django.contrib.staticfiles",
+    "django_htmx",
+    "csp",
+    "axes",
+    "lynxwort.web.ui",
+    "lynxwort.web.garages",
+    "lynxwort.web.bikes",
+    "lynxwort.web.races",
+    "lynxwort.web.parts",
+    "lynxwort.web.readings",
+    "lynxwort.web.jobs",
+    "lynxwort.web.bench",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.middleware.gzip.GZipMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.locale.LocaleMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.contrib.auth.middleware.LoginRequiredMiddleware",
+    "django.contrib.messages.middleware.MessageMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "django_htmx.middleware.HtmxMiddleware",
+    "lynxwort.web.garages.middleware.GarageMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AXES_FAILURE_LIMIT = 8
+AXES_COOLOFF_TIME = 0.25
+AXES_LOCKOUT_TEMPLATE = "garages/locked.html"
+AXES_VERBOSE = False
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "APP_DIRS": True,
+        "OPTIONS": {
+            "context_processors": [
+                "django.template.context_processors.request",
+                "django.contrib.auth.context_processors.auth",
+                "django.contrib.messages.context_processors.messages",
+                "lynxwort.web.ui.context.shell",
+            ],
+            "builtins": ["lynxwort.web.ui.templatetags.lynx"],
+        },
+    }
+]
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": DATA_DIR / "lynxwort.sqlite3",
+        "OPTIONS": {
+            "timeout": 20,
+            "transaction_mode": "IMMEDIATE",
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;",
+        },
+        "TEST": {"NAME": DATA_DIR / "test.sqlite3"},
+    }
+}
+STATIC_URL = "/static/"
+STATIC_ROOT = DATA_DIR / "static"
+STATICFILES_DIRS: list[Path] = []
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
+}
+LANGUAGE_CODE = "en"
+USE_I18N = True
+USE_TZ = True
+TIME_ZONE = "UTC"
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SAMESITE = "Lax"
+SECURE_REFERRER_POLICY = "same-origin"
+DATA_UPLOAD_MAX_MEMORY_SIZE = 5_000_000
+FILE_UPLOAD_MAX_MEMORY_SIZE = 5_000_000
+MAX_UPLOAD_BYTES = 30_000_000
+DATA_UPLOAD_MAX_NUMBER_FIELDS = 5000
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": ["'none'"],
+        "script-src": ["'self'"],
+        "style-src": ["'self'"],
+        "font-src": ["'self'"],
+        "img-src": ["'self'", "data:"],
+        "connect-src": ["'self'"],
+        "form-action": ["'self'"],
+        "frame-ancestors": ["'none'"],
+        "base-uri": ["'none'"],
+    }
+}
+os.environ.setdefault("NUMBA_CACHE_DIR", str(DATA_DIR.parent / "numba"))

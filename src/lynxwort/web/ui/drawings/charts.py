@@ -1,0 +1,185 @@
+"""The stations' drawings. Each takes plain numbers in shown units and gives SVG."""
+
+from collections.abc import Sequence
+
+import numpy as np
+from django.utils.safestring import SafeString
+from numpy.typing import NDArray
+
+from lynxwort.web.ui.drawings.plot import Plot, nice_ticks
+
+Array = NDArray[np.float64]
+
+
+def plan(east: Array, north: Array, grounds: Sequence[tuple[int, int, str]], at: tuple[float, float] | None, label: str) -> SafeString:
+    """The course from above, true to shape; grounds: (from index, to index, code)."""
+    from django.utils.html import escape
+    from django.utils.safestring import mark_safe
+
+    width, height = max(float(np.ptp(east)), 1.0), max(float(np.ptp(north)), 1.0)
+    scale = min(940.0 / width, 250.0 / height)
+    x = (east - east.min()) * scale + (1000.0 - width * scale) / 2
+    y = 275.0 - (north - north.min()) * scale - (250.0 - height * scale) / 2
+
+    def points(a: int, b: int) -> str:
+        return " ".join(f"{x[i]:.1f},{y[i]:.1f}" for i in range(a, min(b + 1, x.size)))
+
+    lines = [f'<polyline points="{points(0, x.size)}" class="plan-line"/>']
+    lines += [f'<polyline points="{points(a, b)}" class="plan-ground p-{code}"/>' for a, b, code in grounds]
+    lines.append(f'<circle cx="{x[0]:.1f}" cy="{y[0]:.1f}" r="7" class="start-dot"/>')
+    if at is not None:
+        i = int(np.argmin((east - at[0]) ** 2 + (north - at[1]) ** 2))
+        lines.append(f'<circle cx="{x[i]:.1f}" cy="{y[i]:.1f}" r="8" class="place-dot"/>')
+    return mark_safe(  # noqa: S308 - numbers, constants and an escaped label
+        f'<svg class="drawing" viewBox="0 0 1000 285" role="img" aria-label="{escape(label)}">{"".join(lines)}</svg>'
+    )
+
+
+def pull(
+    speeds: Array, gears: Sequence[Array], ghosts: Sequence[Array], resistances: Sequence[tuple[Array, str, str]], place: tuple[float, float] | None,
+    *, axis: str, force_axis: str, label: str,
+) -> SafeString:  # fmt: skip
+    """Pull per gear against resistances (values, css, words), over speed; all in shown units."""
+    top = 1.12 * max([float(g.max()) for g in gears] + [float(r[0][0]) for r in resistances])
+    plot = Plot(x=(0.0, float(speeds[-1])), y=(0.0, top), height=212, left=8, right=15)
+    plot.grid([(t, f"{t:g}") for t in nice_ticks(0, speeds[-1], 7)], [(t, f"{t:g}") for t in nice_ticks(0, top, 5)])
+    for ghost in ghosts:
+        alive = ghost > 0
+        plot.curve(speeds[alive], ghost[alive], "ghost")
+    for number, gear in enumerate(gears, start=1):
+        alive = gear > 0
+        if not alive.any():
+            continue
+        plot.curve(speeds[alive], gear[alive], "pull")
+        peak = int(np.argmax(gear))
+        plot.text(float(speeds[peak]), plot.py(float(gear[peak])) - 6, str(number), "gear-name", "middle")
+    used: list[float] = []
+    for values, css, words in sorted(resistances, key=lambda r: -float(r[0][-1])):
+        inside = values <= top
+        plot.curve(speeds[inside], values[inside], css)
+        y = plot.py(float(values[inside][-1])) + 5
+        while any(abs(y - u) < 15 for u in used):
+            y += 15
+        used.append(y)
+        plot.text_at(100 - plot.right + 0.8, y, words, f"end-label {css}")
+    if place is not None:
+        plot.dot(place[0], min(place[1], top), "place-dot")
+    plot.text_at(plot.left + 0.5, 15, force_axis, "tick")
+    plot.text_at(99, plot.height - plot.bottom + 18, axis, "tick", "end")
+    return plot.svg(label)
+
+
+def ladder(bars: Sequence[tuple[float, float]], ghosts: Sequence[tuple[float, float]], *, axis: str, label: str) -> SafeString:
+    """Speed covered by each gear, from engagement to the limiter; ghosts: as kept."""
+    top = 1.08 * max(b for _, b in bars)
+    height = 30 + 15 * len(bars)
+    plot = Plot(x=(0.0, top), y=(0.0, len(bars)), height=height, left=8, right=15, top=6, bottom=24)
+    plot.grid([(t, f"{t:g}") for t in nice_ticks(0, top, 7)], [])
+    for i, (a, b) in enumerate(ghosts):
+        plot.box((a, len(bars) - i - 0.62), (b, len(bars) - i - 0.38), "ghost-bar")
+    for i, (a, b) in enumerate(bars):
+        plot.box((a, len(bars) - i - 0.75), (b, len(bars) - i - 0.25), "bar")
+        plot.text(b, plot.py(len(bars) - i - 0.5) + 5, f" {i + 1}", "gear-name")
+    plot.text_at(99, height - 6, axis, "tick", "end")
+    return plot.svg(label)
+
+
+def richness(
+    throttle: Sequence[float], curves: Sequence[tuple[Sequence[float], Sequence[float], Sequence[float], str, str]], limit: float, *,
+    axis: str, unit: str, label: str,
+) -> SafeString:  # fmt: skip
+    """Richness in percent over throttle; curves: value, low, high, css, words; limit: the lean limit from half lift up."""
+    lows = [min(c[1]) for c in curves] + [limit, -2.0]
+    highs = [max(c[2]) for c in curves] + [limit, 4.0]
+    y0, y1 = min(lows) - 1.5, max(highs) + 1.5
+    plot = Plot(x=(0.0, 1.0), y=(y0, y1), height=250, left=7, right=21)
+    plot.box((0.5, y0), (1.0, limit), "lean-zone")
+    ticks = nice_ticks(y0, y1, 5)
+    plot.grid([(0.0, "0"), (0.125, "⅛"), (0.25, "¼"), (0.5, "½"), (0.75, "¾"), (1.0, "1")], [(t, f"{t:+g}" if t else "0") for t in ticks])
+    plot.line((0.5, limit), (1.0, limit), "lean-limit")
+    plot.text(0.505, plot.py(limit) + 17, axis, "lean-name")
+    used: list[float] = []
+    for value, low, high, css, words in curves:
+        plot.area(list(throttle), list(low), list(high), f"band {css}-band")
+        plot.curve(throttle, value, css)
+        y = plot.py(value[-1]) + 5
+        while any(abs(y - u) < 16 for u in used):
+            y += 16
+        used.append(y)
+        plot.text_at(100 - plot.right + 0.8, y, words, f"end-label {css}")
+    plot.text_at(plot.left + 0.5, 15, unit, "tick")
+    return plot.svg(label)
+
+
+def rulers(rows: Sequence[dict], *, unit: str, label: str) -> SafeString:
+    """Travel rulers: per row name, travel, free and race (value, low, high, band low, band high, ghost), all in shown units."""
+    longest = max(r["travel"] for r in rows)
+    height = 32 + 68 * len(rows)
+    plot = Plot(x=(0.0, longest * 1.02), y=(0.0, len(rows)), height=height, left=11, right=5, top=6, bottom=28)
+    plot.grid([(t, f"{t:g}") for t in nice_ticks(0, longest, 9)], [])
+    for i, row in enumerate(rows):
+        base = len(rows) - i - 1
+        plot.box((0, base + 0.14), (row["travel"], base + 0.56), "ruler")
+        plot.text_at(plot.left - 1.5, plot.py(base + 0.30), row["name"], "ruler-name", "end")
+        for key in ("free", "race"):
+            value, low, high, band_low, band_high, ghost = row[key]
+            plot.box((band_low, base + 0.14), (band_high, base + 0.56), "band-good")
+            if ghost is not None:
+                plot.line((ghost, base + 0.08), (ghost, base + 0.62), "ghost-mark")
+            plot.line((low, base + 0.35), (high, base + 0.35), "whisker")
+            plot.dot(value, base + 0.35, f"sag-{key}", 7)
+            nudge = (-1 if key == "free" else 1) * 0.012 * longest
+            plot.text(value - nudge, plot.py(base + 0.68), f"{row[key + '_name']} {row[key + '_words']}", "sag-words", "end" if key == "free" else "start")
+    plot.text_at(99, height - 10, unit, "tick", "end")
+    return plot.svg(label)
+
+
+def solutions(options: Sequence[tuple[float, float, float, bool]], now: tuple[float, float], kept: tuple[float, float] | None, *, x_axis: str,
+              y_axis: str, label: str) -> SafeString:  # fmt: skip
+    """Spring rates (x) with the preloads (y) that meet both sags: (rate, low, high, owned), shown units; now: the draft."""
+    rates = [o[0] for o in options] + [now[0]] + ([kept[0]] if kept else [])
+    pad = 0.08 * max(max(rates) - min(rates), 0.05 * max(rates))
+    tops = [o[2] for o in options] + [now[1]] + ([kept[1]] if kept else [])
+    plot = Plot(x=(min(rates) - pad, max(rates) + pad), y=(0.0, 1.25 * max(tops)), height=176, left=8, right=4)
+    plot.grid([(t, f"{t:g}") for t in nice_ticks(plot.x0, plot.x1, 7)], [(t, f"{t:g}") for t in nice_ticks(0, plot.y1, 4)])
+    for rate, low, high, owned in options:
+        plot.line((rate, low), (rate, max(high, low)), "solution owned" if owned else "solution")
+    if kept:
+        plot.dot(kept[0], kept[1], "ghost-dot", 7)
+    plot.dot(now[0], now[1], "now-dot", 8)
+    plot.text_at(plot.left + 0.5, 15, y_axis, "tick")
+    plot.text_at(99, plot.height - 8, x_axis, "tick", "end")
+    return plot.svg(label)
+
+
+def level(distance: Array, fuel: Array, tank: float, unusable: float, laps: Sequence[float], *, x_axis: str, y_axis: str, words: tuple[str, str, str],
+          label: str) -> SafeString:  # fmt: skip
+    """Fuel aboard over the race: low, median, high (columns); words: median, spread, unusable."""
+    plot = Plot(x=(0.0, float(distance[-1])), y=(0.0, 1.08 * tank), height=232, left=8, right=16)
+    plot.grid([(t, f"{t:g}") for t in nice_ticks(0, distance[-1], 7)], [(t, f"{t:g}") for t in nice_ticks(0, 1.08 * tank, 5)])
+    plot.box((0, 0), (plot.x1, unusable), "lean-zone")
+    plot.area(list(distance), list(fuel[:, 0]), list(fuel[:, 2]), "band level-band")
+    plot.curve(distance, fuel[:, 1], "level")
+    for i, lap in enumerate(laps, start=1):
+        plot.line((lap, 0), (lap, plot.y1), "lap-line")
+        plot.text(lap, 16, str(i), "tick", "middle")
+    plot.text_at(100 - plot.right + 0.8, plot.py(float(fuel[-1, 1])) + 5, words[0], "end-label level")
+    plot.text_at(100 - plot.right + 0.8, plot.py(float(fuel[-1, 2])) + 5, words[1], "tick")
+    plot.text_at(100 - plot.right + 0.8, plot.py(0) - 2, words[2], "end-label act-words")
+    plot.text_at(plot.left + 0.5, 15, y_axis, "tick")
+    plot.text_at(99, plot.height - 8, x_axis, "tick", "end")
+    return plot.svg(label)
+
+
+def certainty(litres: Array, chance: Array, ghost: Array | None, now: tuple[float, float], wanted: float, *, x_axis: str, y_axis: str, label: str) -> SafeString:
+    """Chance to finish in percent over fuel aboard."""
+    plot = Plot(x=(float(litres[0]), float(litres[-1])), y=(0.0, 104.0), height=176, left=8, right=6)
+    plot.grid([(t, f"{t:g}") for t in nice_ticks(plot.x0, plot.x1, 8)], [(t, f"{t:g}") for t in (0.0, 25.0, 50.0, 75.0, 100.0)])
+    plot.line((plot.x0, wanted), (plot.x1, wanted), "wanted-line")
+    if ghost is not None:
+        plot.curve(litres, ghost, "ghost")
+    plot.curve(litres, chance, "level")
+    plot.dot(now[0], now[1], "now-dot", 7)
+    plot.text_at(plot.left + 0.5, 15, y_axis, "tick")
+    plot.text_at(99, plot.height - 8, x_axis, "tick", "end")
+    return plot.svg(label)

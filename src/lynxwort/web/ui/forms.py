@@ -1,0 +1,157 @@
+"""Form fields derived from the core's own metadata: typed values with units, the core's bounds, the core's messages."""
+
+from typing import Any, get_args
+
+from django import forms
+from django.utils.translation import gettext
+
+from lynxwort.core.errors import Refusal
+from lynxwort.core.model.base import FieldFacts, Part, field_facts
+from lynxwort.core.units.convert import UnitNotUnderstood, parse_typed
+from lynxwort.words.formatting import number_text, unit_text
+from lynxwort.words.refusals import explain
+
+TEXT_KINDS = ("text", "moment", "zone", "choice", "ratios", "")
+
+
+def refusal_words(code: str, preset: str, *, kind: str = "", low: float | None = None, high: float | None = None) -> str:
+    """The door's message for one code, translated."""
+    return explain(Refusal(path="", code=code, low=low, high=high), kind=kind, preset=preset, translate=gettext)
+
+
+class QuantityField(forms.CharField):
+    """A typed number, with or without unit, cleaned to SI within the core's bounds."""
+
+    def __init__(self, facts: FieldFacts, preset: str, **kwargs: Any) -> None:
+        self.facts, self.preset = facts, preset
+        kwargs.setdefault("required", facts.required)
+        super().__init__(max_length=40, **kwargs)
+        self.unit = unit_text(facts.kind, preset)
+        self.widget.attrs |= {"inputmode": "decimal", "autocomplete": "off", "data-quantity": facts.name}
+        if not facts.required and facts.default is not None:
+            self.assumed = f"{number_text(facts.default, facts.kind, preset)} {self.unit}".strip()
+
+    def prepare_value(self, value: Any) -> Any:
+        return number_text(value, self.facts.kind, self.preset).replace("\u202f", "") if isinstance(value, int | float) else value
+
+    def clean(self, value: Any) -> float | int | None:
+        text = super().clean(value)
+        if not text:
+            return None
+        facts = self.facts
+        try:
+            number = parse_typed(text, facts.kind, self.preset)
+        except UnitNotUnderstood as error:
+            raise forms.ValidationError(refusal_words(error.code, self.preset)) from None
+        # a value shown rounded and sent back untouched must not fall out of its bounds
+        slack = 1e-9 * max(1.0, abs(number))
+        if facts.low is not None and number < facts.low - slack:
+            raise forms.ValidationError(refusal_words("too_low", self.preset, kind=facts.kind, low=facts.low))
+        if facts.high is not None and number > facts.high + slack:
+            raise forms.ValidationError(refusal_words("too_high", self.preset, kind=facts.kind, high=facts.high))
+        if facts.annotation is int:
+            if abs(number - round(number)) > 1e-6:
+                raise forms.ValidationError(refusal_words("not_a_whole_number", self.preset))
+            return int(round(number))
+        return number
+
+
+class RatiosField(forms.CharField):
+    """Gear ratios: numbers apart by spaces or commas, or teeth as 30/14."""
+
+    def clean(self, value: Any) -> list[float]:
+        text = super().clean(value)
+        found = []
+        for word in text.replace(",", " ").replace(";", " ").split():
+            try:
+                top, _, bottom = word.partition("/")
+                found.append(float(top) / float(bottom or 1))
+            except (ValueError, ZeroDivisionError):
+                raise forms.ValidationError(refusal_words("not_a_number", "metric")) from None
+        return found
+
+    def prepare_value(self, value: Any) -> Any:
+        return "  ".join(f"{v:g}" for v in value) if isinstance(value, list | tuple) else value
+
+
+def field_for(model: type[Part], name: str, preset: str, *, label: str, **kwargs: Any) -> forms.Field:
+    """The form field of one field of a core model."""
+    facts = field_facts(model, name)
+    kwargs = {"label": label, "help_text": facts.help} | kwargs
+    if facts.kind == "ratios":
+        return RatiosField(max_length=120, **kwargs)
+    if facts.kind == "choice":
+        choices = kwargs.pop("choices", None) or [(c, c) for c in get_args(facts.annotation)]
+        return forms.ChoiceField(choices=choices, required=facts.required, **kwargs)
+    if facts.kind in TEXT_KINDS:
+        field = forms.CharField(max_length=120, required=facts.required, **kwargs)
+        if not facts.required and facts.default:
+            field.assumed = str(facts.default)  # type: ignore[attr-defined]
+        return field
+    return QuantityField(facts, preset, **kwargs)
+
+
+class DocumentForm(forms.Form):
+    """A form over fields of core models. `spec`: (dotted path, model, label); blank optional fields stay assumed.
+
+    `current`: the document being edited; a value sent back as it was shown keeps all its digits.
+    """
+
+    spec: tuple[tuple[str, type[Part], Any], ...] = ()
+    choice_labels: dict[str, list[tuple[str, Any]]] = {}
+
+    def __init__(self, data: Any = None, files: Any = None, *, preset: str, current: dict | None = None, **kwargs: Any) -> None:
+        super().__init__(data, files, **kwargs)
+        self.preset, self.current = preset, current or {}
+        for path, model, label in self.spec:
+            name = path.rsplit(".", 1)[-1]
+            more = {"choices": self.choice_labels[name]} if name in self.choice_labels else {}
+            self.fields[path] = field_for(model, name, preset, label=label, **more)
+            known = dig(self.current, path)
+            if known is not None:
+                self.initial[path] = known
+
+    def clean(self) -> dict[str, Any]:
+        cleaned = super().clean() or {}
+        for path, value in list(cleaned.items()):
+            field, known = self.fields[path], self.initial.get(path)
+            if isinstance(field, QuantityField) and known is not None and value is not None:
+                if str(self.data.get(self.add_prefix(path), "")).strip() == field.prepare_value(known):
+                    cleaned[path] = known
+        return cleaned
+
+    def document(self) -> dict[str, Any]:
+        """The nested document of what was filled in."""
+        made: dict[str, Any] = {}
+        for path, *_rest in self.spec:
+            value = self.cleaned_data.get(path)
+            if value in (None, ""):
+                continue
+            plant(made, path, value)
+        return made
+
+    def refuse(self, refusals: Any, prefix: str = "") -> None:
+        """Put the door's refusals on the right fields; what belongs to none stands above the form."""
+        for refusal in refusals:
+            path = refusal.path.removeprefix(prefix).lstrip(".")
+            field = next((p for p in self.fields if p == path or path.startswith(p + ".") or (path and p.startswith(path + "."))), None)
+            kind = self.fields[field].facts.kind if field and isinstance(self.fields[field], QuantityField) else ""
+            self.add_error(field, explain(refusal, kind=kind, preset=self.preset, translate=gettext))
+
+
+def dig(document: dict, path: str) -> Any:
+    """The value at a dotted path, or None."""
+    item: Any = document
+    for step in path.split("."):
+        if not isinstance(item, dict) or step not in item:
+            return None
+        item = item[step]
+    return item
+
+
+def plant(document: dict, path: str, value: Any) -> None:
+    """Put a value at a dotted path."""
+    *parents, last = path.split(".")
+    for step in parents:
+        document = document.setdefault(step, {})
+    document[last] = value

@@ -1,0 +1,95 @@
+// Moves things on the screen: keys, sheets, the ribbon's words, the drawers. No calculation of the job.
+"use strict";
+
+document.addEventListener("alpine:init", () => {
+  Alpine.data("bench", () => ({
+    railOpen: false,
+    ledgerOpen: false,
+    get railClass() { return this.railOpen ? "open" : ""; },
+    get ledgerClass() { return this.ledgerOpen ? "open" : ""; },
+    toggleRail() { this.railOpen = !this.railOpen; this.ledgerOpen = false; },
+    toggleLedger() { this.ledgerOpen = !this.ledgerOpen; this.railOpen = false; },
+    showKeys() { open("keys-dialog"); },
+  }));
+});
+
+const byId = (id) => document.getElementById(id);
+const open = (id) => { const d = byId(id); if (d && !d.open) d.showModal(); };
+const press = (selector) => { const b = document.querySelector(selector); if (b) b.click(); };
+const KEYS_OFF = "lynxwort-keys-off";
+let row = 0;
+
+function rows() { return [...document.querySelectorAll(".notch-row")]; }
+
+function rowInFocus() {
+  const inside = document.activeElement && document.activeElement.closest(".notch-row");
+  const all = rows();
+  if (inside) row = all.indexOf(inside);
+  return all[Math.min(row, all.length - 1)];
+}
+
+function moveRow(by) {
+  const all = rows();
+  if (!all.length) return;
+  const now = all.indexOf(rowInFocus());
+  const inside = document.activeElement && document.activeElement.closest(".notch-row");
+  row = inside ? Math.max(0, Math.min(all.length - 1, now + by)) : now;
+  const target = all[row].querySelector("summary");
+  target.focus();
+  target.scrollIntoView({ block: "nearest" });
+}
+
+function stepNotch(side) {
+  const here = rowInFocus();
+  const button = here && here.querySelector(`button[data-side="${side}"]`);
+  if (button) { button.focus(); button.click(); }
+}
+
+function onKey(event) {
+  if (event.ctrlKey || event.metaKey || event.altKey || localStorage.getItem(KEYS_OFF)) return;
+  if (event.target.closest("input:not([type=checkbox]), textarea, select, dialog")) return;
+  const station = document.querySelector(`.rail a[data-key="${event.key}"]`);
+  const known = {
+    "-": () => stepNotch("less"), "+": () => stepNotch("more"), "=": () => stepNotch("more"),
+    ArrowDown: () => moveRow(1), ArrowUp: () => moveRow(-1),
+    n: () => press(".next"), w: () => press(".finding .why"), z: () => press("#take-back"), c: () => press(".rail a[data-key='0']"),
+    k: () => { const keep = byId("keep"); if (keep) { keep.open = true; byId("reason").focus(); } },
+    "?": () => open("keys-dialog"),
+  };
+  if (station) { event.preventDefault(); station.click(); return; }
+  if (known[event.key]) { event.preventDefault(); known[event.key](); }
+}
+
+function scrubWords(input) {
+  const data = byId("scrub-words");
+  const place = byId("place");
+  if (!data || !place) return;
+  const words = JSON.parse(data.textContent);
+  const pair = words[Math.round((words.length - 1) * input.value / input.max)];
+  const [first, second] = [document.createElement("b"), document.createElement("span")];
+  first.textContent = pair[0];
+  second.textContent = " " + pair[1];
+  place.replaceChildren(first, second);
+}
+
+document.addEventListener("keydown", onKey);
+document.addEventListener("input", (event) => { if (event.target.id === "scrub") scrubWords(event.target); });
+document.addEventListener("change", (event) => {
+  if (event.target.id !== "keys-on") return;
+  if (event.target.checked) localStorage.removeItem(KEYS_OFF); else localStorage.setItem(KEYS_OFF, "1");
+});
+document.addEventListener("click", (event) => {
+  if (event.target.closest("[data-print]")) window.print();
+  if (event.target.tagName === "DIALOG") event.target.close();
+});
+document.addEventListener("DOMContentLoaded", () => {
+  const box = byId("keys-on");
+  if (box) box.checked = !localStorage.getItem(KEYS_OFF);
+  if (document.querySelector("[data-warming]")) setTimeout(() => location.reload(), 900);
+});
+document.addEventListener("htmx:afterSwap", (event) => {
+  if (event.target.id === "why") open("why-dialog");
+  byId("offline").hidden = true;
+});
+document.addEventListener("htmx:sendError", () => { byId("offline").hidden = false; });
+document.addEventListener("htmx:responseError", () => { byId("offline").hidden = false; });

@@ -1,0 +1,15 @@
+"""All addresses."""
+
+from django.urls import include, path
+
+urlpatterns = [
+    path("", include("lynxwort.web.bikes.urls")),
+    path("", include("lynxwort.web.garages.urls")),
+    path("races/", include("lynxwort.web.races.urls")),
+    path("parts/", include("lynxwort.web.parts.urls")),
+    path("bench/", include("lynxwort.web.bench.urls")),
+]
+handler400 = "lynxwort.web.ui.errors.bad_request"
+handler403 = "lynxwort.web.ui.errors.forbidden"
+handler404 = "lynxwort.web.ui.errors.not_found"
+handler500 = "lynxwort.web.ui.errors.server_error"

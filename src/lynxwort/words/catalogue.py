@@ -1,0 +1,192 @@
+"""Findings in words. Per code: the answer (a heading), the rail's line, and the reason.
+
+`{drive.metres_short}` is a figure, `{at}` the finding's place, `{gap_m}` a parameter whose ending names its unit,
+`{end}`, `{ground}` and the like are looked up in TERMS.
+"""
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from lynxwort.core.figures import FIGURES
+from lynxwort.core.report import Finding, Report
+from lynxwort.words import N_
+from lynxwort.words.formatting import plain_number, value_text
+
+FINDINGS: dict[str, tuple[str, str, str]] = {
+    "race_read": (N_("{purpose.distance} in {laps} laps"), N_("{purpose.distance}, {laps} laps"),
+                  N_("Each lap {purpose.lap_distance}, climbing {purpose.climb}.")),
+    "heights_missing": (N_("The track has no heights"), N_("no heights in the track"),
+                        N_("Climb, air and pull are reckoned as if it were level. Load a track with heights.")),
+    "ground_unset": (N_("Ground not said yet"), N_("ground not said"),
+                     N_("The whole lap counts as single track. Say where it is sand, rock or gravel.")),
+    "track_gap": (N_("The track jumps {gap_m}"), N_("track has a gap"),
+                  N_("Two pieces were joined by a straight line. Check that the file holds the whole lap.")),
+    "thin_air": (N_("Only {purpose.power_share_min} of the power at the top"), N_("{purpose.power_share_min} power at the top"),
+                 N_("Share of a standard day, at the highest place in the hottest hour. Air from {purpose.density_ratio_max} to {purpose.density_ratio_min} of standard density.")),
+    "air_read": (N_("{purpose.power_share_min} of the power left at the top"), N_("{purpose.power_share_min} power at the top"),
+                 N_("Air from {purpose.density_ratio_max} of standard density at the coldest low point to {purpose.density_ratio_min} at the hottest high point.")),
+    "readings_used": (N_("{count} readings shape the answers"), N_("{count} readings in use"), N_("Strike one out and everything returns to what it was without it.")),
+    "sag_missing": (N_("{count} sags not measured yet"), N_("{count} sags not measured"),
+                    N_("Measure {first} next: three millimetres of tape narrow the spring by about a step.")),
+    "fill_up_missing": (N_("No fill-up measured"), N_("no fill-up measured"), N_("One known fill-up narrows the fuel more than anything else.")),
+    "known_good_missing": (N_("No jetting known to run right"), N_("no proven jetting"),
+                           N_("Enter the jets the engine ran right with, and the air of that day. Until then the mixture is unknown.")),
+    "sag_questioned": (N_("A sag that does not fit: {value_m}"), N_("one sag is doubtful"),
+                       N_("{end} {state} sag of {value_m} lies beyond what this bike can explain. Measure again; check the units and where zero was. It is not used.")),
+    "fill_up_doubted": (N_("A fill-up that does not fit"), N_("one fill-up is doubtful"),
+                        N_("Far from what this engine can burn. Check the figure and the bike: it may be a leak. It hardly counts.")),
+    "fill_up_elsewhere": (N_("A fill-up from another course"), N_("fill-up from elsewhere"), N_("It can only be used on the course it was ridden on.")),
+    "sag_right": (N_("{end}: both sags right"), N_("{end} sag right"),
+                  N_("Race {chassis.END.race_sag}, free {chassis.END.free_sag}: inside both bands.")),
+    "preload_off": (N_("{end} preload is off"), N_("{end} preload off"),
+                    N_("Race {chassis.END.race_sag}, free {chassis.END.free_sag}. This spring can meet both bands with another preload.")),
+    "spring_soft": (N_("{end} spring too soft"), N_("{end} spring too soft"),
+                    N_("Race {chassis.END.race_sag}, free {chassis.END.free_sag}. With race sag set, free sag comes out too small: wants {chassis.END.spring_rate_wanted}.")),
+    "spring_stiff": (N_("{end} spring too stiff"), N_("{end} spring too stiff"),
+                     N_("Race {chassis.END.race_sag}, free {chassis.END.free_sag}. With race sag set, free sag comes out too large: wants {chassis.END.spring_rate_wanted}.")),
+    "fuel_moves_sag": (N_("Fuel moves rear sag {change_m}"), N_("fuel moves sag {change_m}"),
+                       N_("{chassis.rear.race_sag_full} on a full fill, {chassis.rear.race_sag_empty} empty. Bands are judged at half.")),
+    "no_proven_pair": (N_("Mixture unknown: no proven jetting"), N_("no proven jetting"),
+                       N_("Start from the manual's jets in the manual's air and enter them under Baseline once the engine ran right. Never go leaner on a guess.")),
+    "too_lean": (N_("Main {jet} too lean at the cold low point"), N_("main {jet} too lean"),
+                 N_("Lean end {fuelling.lean_margin_min} against the limit from half throttle up; wants at least main {fuelling.main.wanted}. A lean two-stroke seizes.")),
+    "lean_side_safe": (N_("Main {jet} safe on the lean side"), N_("main {jet} safe at the start"),
+                       N_("Lean end {fuelling.lean_margin_min} above the limit in the densest air of the race. Warm the engine fully before holding it open.")),
+    "rich_high_up": (N_("Rich at the hot high point"), N_("rich high up"),
+                     N_("{fuelling.richness_full_thinnest} at full throttle up there. A leaner jet is offered only if the cold low point stays safe.")),
+    "needle_unmeasured": (N_("Needle not measured"), N_("needle not measured"),
+                          N_("Steps are judged by their lean end. A calliper on needle and jet would narrow it.")),
+    "short_on_climb": (N_("Pulls all but {drive.metres_short}, at {at}"), N_("short on one climb"),
+                       N_("On {ground} there no gear holds walking pace with the speed carried in.")),
+    "pulls_everywhere": (N_("Pulls everywhere"), N_("pulls everywhere"), N_("On every metre some gear holds more than walking pace.")),
+    "grip_unknown": (N_("Engine pulls it; grip is not known"), N_("grip not known, one climb"),
+                     N_("{drive.metres_grip_unknown} on {ground} at {at}. Walk it.")),
+    "wide_first_second": (N_("Wide step from first to second"), N_("wide first to second"), N_("{drive.first_second_drop} lost at the shift.")),
+    "top_speed_revs": (N_("{drive.top_speed} at {rpm} rpm"), N_("tops at {drive.top_speed}"), N_("Revs end it, not power. Crawls at {drive.crawl_speed} on idle in first.")),
+    "top_speed_power": (N_("{drive.top_speed} at {rpm} rpm"), N_("tops at {drive.top_speed}"), N_("Power ends it, not revs. Crawls at {drive.crawl_speed} on idle in first.")),
+    "may_run_dry": (N_("Finishes {range.p_finish}, wants {certainty}"), N_("finishes {range.p_finish}, wants {certainty}"),
+                    N_("{range.fuel_wanted} aboard would be {certainty} sure; {range.left_at_finish} left on an average day.")),
+    "lasts": (N_("Fuel lasts: {range.p_finish} sure"), N_("lasts, {range.p_finish} sure"),
+              N_("{range.fuel_wanted} would do; {range.left_at_finish} left on an average day.")),
+    "fuel_not_measured": (N_("Not measured on this bike"), N_("fuel not measured"),
+                          N_("{certainty} sure needs {times_now} times the likely fuel. One known fill-up cuts that to {times_after}: {saved_m3} less to carry.")),
+}  # fmt: skip
+
+#: Beside these codes stands the usual caution.
+CAUTIONS: dict[str, str] = {
+    "too_lean": N_("A symptom, a plug colour or a crisper feel is no reason to go leaner: it is crispest just before it seizes. The manual rules."),
+    "rich_high_up": N_("Never chase crispness on the lean side."),
+    "may_run_dry": N_("Fuel and its vapour burn: outdoors, engine cold, approved cans, nobody smoking. Do not brim a cold tank."),
+    "spring_soft": N_("Springs are under load: bike on a stand, preload off before a spring comes out, the manual's tools."),
+    "spring_stiff": N_("Springs are under load: bike on a stand, preload off before a spring comes out, the manual's tools."),
+    "short_on_climb": N_("Speeds along the course are assumed by the model, never a speed to ride."),
+    "grip_unknown": N_("Speeds along the course are assumed by the model, never a speed to ride."),
+}
+
+TERMS: dict[str, str] = {
+    "rear": N_("Rear"), "front": N_("Front"), "free": N_("free"), "race": N_("race"),
+    "rear_free": N_("rear free sag"), "rear_race": N_("rear race sag"), "front_free": N_("front free sag"), "front_race": N_("front race sag"),
+    "hardpack": N_("hardpack"), "gravel": N_("gravel"), "loam": N_("loam"), "sand": N_("sand"), "deep_sand": N_("deep sand"), "mud": N_("mud"),
+    "rock": N_("rock"), "whoops": N_("whoops"), "single_track": N_("single track"),
+}  # fmt: skip
+
+STATION_NAMES: dict[str, str] = {
+    "purpose": N_("Purpose"), "baseline": N_("Baseline"), "chassis": N_("Chassis"), "fuelling": N_("Fuelling"), "drive": N_("Drive"),
+    "range": N_("Range"), "card": N_("Pit card"),
+}  # fmt: skip
+
+TUNABLES: dict[str, str] = {
+    "shock_preload_m": N_("Shock preload"), "shock_spring_rate_n_per_m": N_("Shock spring"), "fork_preload_m": N_("Fork preload"),
+    "fork_spring_rate_n_per_m": N_("Fork spring, each leg"), "main_jet": N_("Main jet"), "needle_clip": N_("Needle clip"),
+    "front_sprocket_teeth": N_("Front sprocket"), "rear_sprocket_teeth": N_("Rear sprocket"), "fuel_fill_m3": N_("Fuel at the start"),
+    "tank_capacity_m3": N_("Tank"), "premix_ratio": N_("Premix"),
+}  # fmt: skip
+
+#: names of figures where they stand in tables and ledgers
+FIGURE_NAMES: dict[str, str] = {
+    "purpose.distance": N_("Whole race"), "purpose.lap_distance": N_("One lap"), "purpose.climb": N_("Climb per lap"),
+    "purpose.raw_climb": N_("Climb if every point were believed"), "purpose.lowest": N_("Lowest"), "purpose.highest": N_("Highest"),
+    "purpose.density_ratio_max": N_("Densest air, share of standard"), "purpose.density_ratio_min": N_("Thinnest air, share of standard"),
+    "purpose.power_share_min": N_("Power left in the thinnest air"), "baseline.readings_used": N_("Readings in use"),
+    "chassis.front.free_sag": N_("Front free sag"), "chassis.front.race_sag": N_("Front race sag"), "chassis.rear.free_sag": N_("Rear free sag"),
+    "chassis.rear.race_sag": N_("Rear race sag"), "chassis.rear.race_sag_full": N_("Rear race sag, full"), "chassis.rear.race_sag_empty": N_("Rear race sag, empty"),
+    "chassis.front.race_sag_full": N_("Front race sag, full"), "chassis.front.race_sag_empty": N_("Front race sag, empty"),
+    "chassis.front.spring_rate_wanted": N_("Fork spring wanted, each leg"), "chassis.rear.spring_rate_wanted": N_("Shock spring wanted"),
+    "chassis.rear.preload_wanted": N_("with shock preload"), "chassis.axle_load.front": N_("On the front wheel, full"), "chassis.axle_load.rear": N_("On the rear wheel, full"),
+    "chassis.axle_load.front_half": N_("On the front wheel, half"), "chassis.axle_load.rear_half": N_("On the rear wheel, half"),
+    "chassis.axle_load.front_empty": N_("On the front wheel, empty"), "chassis.axle_load.rear_empty": N_("On the rear wheel, empty"),
+    "fuelling.richness_full_densest": N_("Full throttle, densest air"), "fuelling.richness_full_thinnest": N_("Full throttle, thinnest air"),
+    "fuelling.lean_limit": N_("Lean limit"), "fuelling.lean_margin_min": N_("Lean margin"), "fuelling.main.wanted": N_("Leanest safe main jet"),
+    "fuelling.longest_full_throttle": N_("Longest full throttle"), "drive.top_speed": N_("Top speed"), "drive.crawl_speed": N_("Crawl"),
+    "drive.metres_short": N_("Does not pull"), "drive.metres_grip_unknown": N_("Grip not known"), "drive.lap_time": N_("Lap, by the model"),
+    "drive.shifts": N_("Shifts per lap"), "drive.first_second_drop": N_("Drop, first to second"), "drive.energy_residual": N_("Energy out of balance"),
+    "range.k": N_("This bike's factor"), "range.k_sd": N_("its spread"), "range.fuel_per_lap": N_("Fuel per lap"), "range.fuel_race": N_("Fuel, whole race"),
+    "range.fuel_wanted": N_("Fuel wanted"), "range.p_finish": N_("Finishes"), "range.left_at_finish": N_("Left at the end"),
+}  # fmt: skip
+
+#: how a step is labelled when less and more would mislead
+STEP_WORDS: dict[str, tuple[str, str]] = {"needle_clip": (N_("needle down, leaner"), N_("needle up, richer"))}
+
+LIMIT_WORDS: dict[str, str] = {
+    "power": N_("power"), "grip": N_("grip"), "wheelie": N_("front wheel lifts"), "pace": N_("pace"), "corner": N_("corner"),
+    "brake": N_("braking"), "revs": N_("revs"), "stuck_power": N_("does not pull"), "stuck_grip": N_("grip not known"),
+}  # fmt: skip
+
+_PARAMETER_KINDS = (("_m3", "volume"), ("_m", "travel"))
+_COARSE = {"gap_m": "stretch", "certainty": "share"}
+_HOLE = re.compile(r"\{([a-zA-Z0-9_.]+)\}")
+
+
+@dataclass(frozen=True, slots=True)
+class Words:
+    """A finding in words: answer (heading), rail (short), text (reason), caution (or empty)."""
+
+    answer: str
+    rail: str
+    text: str
+    caution: str
+
+
+def identity(text: str) -> str:
+    """No translation."""
+    return text
+
+
+def figure_text(report: Report, name: str, preset: str) -> str:
+    """One figure with its unit; "unknown" when it has no value."""
+    value = report.figures[name].value
+    return "unknown" if value is None else value_text(value, FIGURES[name].kind, preset)
+
+
+def _parameter(name: str, value: float | str, preset: str, translate: Callable[[str], str]) -> str:
+    if isinstance(value, str):
+        return translate(TERMS.get(value, value))
+    if name in _COARSE:
+        return value_text(value, _COARSE[name], preset)
+    for ending, kind in _PARAMETER_KINDS:
+        if name.endswith(ending):
+            return value_text(value, kind, preset)
+    whole = abs(value - round(value)) < 1e-9 or name == "rpm"
+    return plain_number(value, 0 if whole else 1)
+
+
+def say(finding: Finding, report: Report, preset: str = "metric", translate: Callable[[str], str] = identity) -> Words:
+    """A finding in words, in the rider's units. Raises KeyError for a code without words."""
+    end = str(finding.parameters.get("end", ""))
+
+    def fill(template: str) -> str:
+        def hole(match: re.Match[str]) -> str:
+            name = match.group(1).replace(".END.", f".{end}.")
+            if name in FIGURES:
+                return figure_text(report, name, preset)
+            if name == "at" and finding.at_m is not None:
+                return value_text(finding.at_m, "distance", preset)
+            return _parameter(name, finding.parameters[name], preset, translate)
+
+        text = _HOLE.sub(hole, translate(template))
+        return text[:1].upper() + text[1:]
+
+    answer, rail, text = FINDINGS[finding.code]
+    line = fill(rail)
+    return Words(answer=fill(answer), rail=line[:1].lower() + line[1:], text=fill(text), caution=translate(CAUTIONS.get(finding.code, "")))

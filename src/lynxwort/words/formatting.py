@@ -1,0 +1,71 @@
+"""SI values as a rider reads them."""
+
+from lynxwort.core.units.convert import difference_to_shown, shown_unit, to_shown
+
+THIN = "\u202f"
+MINUS = "\u2212"
+
+
+def plain_number(value: float, digits: int) -> str:
+    """A number with thin groups of three and a real minus; no negative zero."""
+    text = f"{value:,.{digits}f}".replace(",", THIN)
+    if text.startswith("-"):
+        text = text[1:] if float(f"{value:.{digits}f}") == 0 else MINUS + text[1:]
+    return text
+
+
+def minutes_seconds(value_s: float) -> str:
+    """Seconds as h:mm:ss or m:ss."""
+    whole = int(round(abs(value_s)))
+    hours, rest = divmod(whole, 3600)
+    text = f"{hours}:{rest // 60:02d}:{rest % 60:02d}" if hours else f"{rest // 60}:{rest % 60:02d}"
+    return MINUS + text if value_s < 0 else text
+
+
+def number_text(value: float, kind: str, preset: str) -> str:
+    """The number alone, in the preset's unit for this kind."""
+    shown = to_shown(value, kind, preset)
+    if shown.unit == "min:s":
+        return minutes_seconds(value)
+    if shown.unit == "e":
+        return f"{value:.0e}"
+    if kind == "number" and abs(value - round(value)) < 1e-9:
+        return plain_number(value, 0)
+    digits = shown.digits
+    if kind == "share" and 0.985 < value < 1.0:
+        # never round a doubt away: 99.6 % is not 100 %
+        return plain_number(min(shown.value, 99.9), 1).removesuffix(".0")
+    return plain_number(shown.value, digits)
+
+
+def unit_text(kind: str, preset: str) -> str:
+    """The unit's sign, empty for bare numbers."""
+    unit = shown_unit(kind, preset)
+    return {"min:s": "", "e": "", "cm^3": "cm³"}.get(unit, unit)
+
+
+def value_text(value: float, kind: str, preset: str) -> str:
+    """Number and unit."""
+    unit = unit_text(kind, preset)
+    number = number_text(value, kind, preset)
+    sign = "+" if kind == "richness" and value > 0 and not number.startswith("0.0") else ""
+    return f"{sign}{number}{THIN if unit in ('%', '°') else ' '}{unit}".strip() if unit else f"{sign}{number}"
+
+
+def difference_text(value: float, kind: str, preset: str) -> str:
+    """A signed difference with its unit."""
+    shown = to_shown(value, kind, preset)
+    if shown.unit == "min:s":
+        number = f"{plain_number(abs(value), 0)} s"
+        return (MINUS if value < 0 else "+") + number
+    amount = difference_to_shown(value, kind, preset)
+    unit = unit_text(kind, preset)
+    return f"{MINUS if amount < 0 else '+'}{plain_number(abs(amount), shown.digits)} {unit}".strip()
+
+
+def short_text(value: float, kind: str, preset: str) -> str:
+    """For a notch cell: speeds without unit and, from 20 up, without decimals."""
+    if kind == "speed":
+        shown = to_shown(value, kind, preset).value
+        return plain_number(shown, 0 if shown >= 20 else 1)
+    return value_text(value, kind, preset)

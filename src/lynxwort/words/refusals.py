@@ -1,0 +1,79 @@
+"""Refusals of the door in words and in the rider's units."""
+
+from collections.abc import Callable
+
+from lynxwort.core.errors import Refusal
+from lynxwort.words import N_
+from lynxwort.words.catalogue import identity
+from lynxwort.words.formatting import value_text
+
+MESSAGES: dict[str, str] = {
+    "missing": N_("This is needed."),
+    "unknown_key": N_("Nothing of this name is known here."),
+    "too_low": N_("Too small: at least {low}."),
+    "too_high": N_("Too large: at most {high}."),
+    "not_a_number": N_("Not a number. Write it like 54 or 5.5 kgf/mm."),
+    "not_a_whole_number": N_("A whole number, please."),
+    "not_finite": N_("Not a finite number."),
+    "unknown_unit": N_("This unit is not known here."),
+    "wrong_unit": N_("This unit measures something else."),
+    "not_a_choice": N_("Choose one of the list."),
+    "not_text": N_("Text, please."),
+    "too_long": N_("Too long."),
+    "too_short": N_("Please fill this in."),
+    "too_few": N_("At least one is needed."),
+    "too_many": N_("Too many."),
+    "not_a_list": N_("A list, please."),
+    "not_an_object": N_("Not in the form of the document."),
+    "not_true_or_false": N_("True or false, please."),
+    "not_falling": N_("Gears run from first to top, each smaller than the one before."),
+    "not_a_tyre_marking": N_("Write it as on the sidewall, like 140/80-18."),
+    "temperature_order": N_("The coldest hour is hotter than the hottest."),
+    "humidity_order": N_("The driest hour is damper than the dampest."),
+    "segment_order": N_("A stretch of ground ends before it begins."),
+    "segment_overlap": N_("Two stretches of ground overlap."),
+    "not_a_moment": N_("Date and time like 2027-04-18T07:30."),
+    "not_a_time_zone": N_("A zone like Europe/London."),
+    "fill_over_tank": N_("More fuel than the tank holds."),
+    "fill_under_unusable": N_("No more than the fuel that never reaches the engine."),
+    "clip_beyond_needle": N_("The needle has fewer grooves."),
+    "course_missing": N_("This course is not in the document."),
+    "rider_missing": N_("There is no such rider."),
+    "beyond_course": N_("Beyond the end of the course, {high}."),
+    "out_of_model_range": N_("Outside what the air model covers."),
+    "too_large": N_("The file is over {high} MB. Thin the track or send one lap."),
+    "empty": N_("The file is empty."),
+    "not_xml": N_("This is not a readable GPX file: it breaks off or holds other characters."),
+    "forbidden_xml": N_("This file declares its own entities or document type, which a course never needs. It was not opened."),
+    "not_gpx": N_("This is not a GPX file."),
+    "no_points": N_("No track or route points in this file."),
+    "too_few_points": N_("A course needs at least two points."),
+    "too_many_points": N_("Over {high} points. Thin the track: a point every two to five metres is plenty."),
+    "bad_coordinate": N_("A point has no readable latitude or longitude."),
+    "bad_height": N_("A height in the file is not a number."),
+    "not_on_earth": N_("A point lies off the map: latitude to 90, longitude to 180 degrees."),
+    "height_out_of_range": N_("A height lies outside -430 to 9000 m."),
+    "no_length": N_("The points hardly move: a course is at least {low} long."),
+    "lengths_differ": N_("Latitudes, longitudes and heights differ in number."),
+    "heights_missing": N_("A source of heights is named, but there are none."),
+    "break_out_of_range": N_("A break lies outside the points."),
+    "not_json": N_("This is not a JSON document."),
+    "invalid": N_("This cannot be used: {message}"),
+}
+
+
+def _bound(value: float | None, refusal: Refusal, kind: str, preset: str) -> str:
+    if value is None:
+        return ""
+    if kind:
+        return value_text(value, kind, preset)
+    number = f"{value:,.0f}" if value == int(value) else f"{value:g}"
+    return f"{number} {refusal.unit}" if refusal.unit and refusal.unit not in ("1", "MB") else number
+
+
+def explain(refusal: Refusal, *, kind: str = "", preset: str = "metric", translate: Callable[[str], str] = identity) -> str:
+    """One refusal in words; kind: of unit, for bounds in the rider's units."""
+    template = translate(MESSAGES.get(refusal.code, MESSAGES["invalid"]))
+    return template.format(
+        low=_bound(refusal.low, refusal, kind, preset), high=_bound(refusal.high, refusal, kind, preset), message=refusal.message
+    )

@@ -1,0 +1,63 @@
+"""Pictures of the main views from the demo, into docs/screenshots: python tools/shots.py [OUTDIR] [NAME ...].
+
+Needs a demo server on 127.0.0.1:8000 (make demo) and Debian's chromium.
+"""
+
+import sys
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+BASE = "http://127.0.0.1:8000"
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
+         "--disable-sync"]  # fmt: skip
+STATIONS = ("purpose", "baseline", "chassis", "fuelling", "drive", "range", "card")
+WIDE, PHONE, LARGE = (1280, 800), (390, 844), (1920, 1080)
+
+
+def enter(page: Page) -> str:
+    """Into the demo and onto the bench; the bench's address."""
+    page.goto(f"{BASE}/in/")
+    page.get_by_role("button", name="Open the demo garage").click()
+    page.get_by_role("button", name="Put on the bench").first.click()
+    page.wait_for_selector("#bench", timeout=60_000)
+    return page.url.rsplit("/", 2)[0]
+
+
+def settle(page: Page) -> None:
+    page.wait_for_load_state("networkidle")
+    page.evaluate("document.fonts.ready")
+
+
+def main() -> None:
+    out = Path(sys.argv[1]) if len(sys.argv) > 1 else Path(__file__).parents[1] / "docs/screenshots"
+    wanted = sys.argv[2:]
+    out.mkdir(parents=True, exist_ok=True)
+    with sync_playwright() as p:
+        browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        for tag, size in (("", WIDE), ("-phone", PHONE), ("-large", LARGE)):
+            context = browser.new_context(viewport={"width": size[0], "height": size[1]}, reduced_motion="reduce", has_touch=tag == "-phone")
+            page = context.new_page()
+            page.on("console", lambda m: print(m.type, m.text) if m.type in ("error", "warning") else None)
+            page.on("pageerror", lambda e: print("pageerror", e))
+            if tag == "" and (not wanted or "sign-in" in wanted):
+                page.goto(f"{BASE}/in/")
+                settle(page)
+                page.screenshot(path=out / "sign-in.png")
+            base = enter(page)
+            views = [(s, f"{base}/{s}/") for s in STATIONS] + [("stand", f"{BASE}/"), ("parts", f"{BASE}/parts/"), ("race", f"{BASE}/races/1/"),
+                     ("facts", f"{BASE}/bikes/1/facts/"), ("history", f"{BASE}/setups/1/history/"), ("new-race", f"{BASE}/races/new/"),
+                     ("new-bike", f"{BASE}/bikes/new/1/")]  # fmt: skip
+            default = {"": {"purpose", "baseline", "chassis", "fuelling", "drive", "range", "card", "stand", "race", "parts"}, "-phone": {"drive", "card"}, "-large": {"range"}}
+            for name, address in views:
+                if (name + tag) not in wanted if wanted else name not in default[tag]:
+                    continue
+                page.goto(address + ("?at=22100" if name == "drive" else ""))
+                settle(page)
+                page.screenshot(path=out / f"{name}{tag}.png", full_page=tag == "-phone" or name in ("card", "race"))
+            context.close()
+        browser.close()
+
+
+if __name__ == "__main__":
+    main()
