@@ -48,7 +48,11 @@ def main() -> None:
             views = [(s, f"{base}/{s}/") for s in STATIONS] + [("stand", f"{BASE}/"), ("parts", f"{BASE}/parts/"), ("race", f"{BASE}/races/1/"),
                      ("facts", f"{BASE}/bikes/1/facts/"), ("history", f"{BASE}/setups/1/history/"), ("new-race", f"{BASE}/races/new/"),
                      ("new-bike", f"{BASE}/bikes/new/1/")]  # fmt: skip
-            default = {"": {"purpose", "baseline", "chassis", "fuelling", "drive", "range", "card", "stand", "race", "parts"}, "-phone": {"drive", "card"}, "-large": {"range"}}
+            default = {
+                "": {"purpose", "baseline", "chassis", "fuelling", "drive", "range", "card", "stand", "race", "parts"},
+                "-phone": {"drive", "card"},
+                "-large": {"range"},
+            }
             for name, address in views:
                 if (name + tag) not in wanted if wanted else name not in default[tag]:
                     continue

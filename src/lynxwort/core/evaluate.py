@@ -38,7 +38,9 @@ def evaluate(
         ]
         known = {f.id: f for f in figures}
         findings = tuple(
-            f for station in (purpose, baseline, chassis, fuelling, drive, reach) for f in station.findings(work, known)  # type: ignore[attr-defined]
+            f
+            for station in (purpose, baseline, chassis, fuelling, drive, reach)
+            for f in station.findings(work, known)  # type: ignore[attr-defined]
         )
     except OutOfModelRange as error:
         raise InputRefused(

@@ -5,6 +5,7 @@ from typing import Literal
 
 from lynxwort.core.report import Report
 
+Judgement = Literal["better", "worse", "even", "changed"]
 Better = Literal["higher", "lower", "band", ""]
 
 
@@ -90,7 +91,7 @@ class Consequence:
     figure: str
     before: float
     after: float
-    judgement: Literal["better", "worse", "even", "changed"]
+    judgement: Judgement
     half_width: float | None
     basis: str
 
@@ -109,6 +110,7 @@ def consequences(before: Report, after: Report, figures: tuple[str, ...] = HEADL
             continue
         spec = FIGURES[name]
         small = abs(b.value - a.value) <= max(spec.even_abs, spec.even_rel * abs(a.value))
+        judgement: Judgement
         if small:
             judgement = "even"
         elif spec.better == "band":

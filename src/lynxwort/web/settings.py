@@ -33,7 +33,7 @@ WSGI_APPLICATION = "lynxwort.web.wsgi.application"
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 AUTH_USER_MODEL = "garages.User"
 LOGIN_URL = "garages:sign-in"
-LOGIN_REDIRECT_URL = "bikes:stand"
+LOGIN_REDIRECT_URL = "stand"
 LOGOUT_REDIRECT_URL = "garages:sign-in"
 
 INSTALLED_APPS = [

@@ -2,7 +2,10 @@
 
 from django.urls import include, path
 
+from lynxwort.web.bench.views import stand
+
 urlpatterns = [
+    path("", stand, name="stand"),
     path("", include("lynxwort.web.bikes.urls")),
     path("", include("lynxwort.web.garages.urls")),
     path("races/", include("lynxwort.web.races.urls")),

@@ -16,7 +16,7 @@ def plain_number(value: float, digits: int) -> str:
 
 def minutes_seconds(value_s: float) -> str:
     """Seconds as h:mm:ss or m:ss."""
-    whole = int(round(abs(value_s)))
+    whole = round(abs(value_s))
     hours, rest = divmod(whole, 3600)
     text = f"{hours}:{rest // 60:02d}:{rest % 60:02d}" if hours else f"{rest // 60}:{rest % 60:02d}"
     return MINUS + text if value_s < 0 else text
@@ -32,6 +32,8 @@ def number_text(value: float, kind: str, preset: str) -> str:
     if kind == "number" and abs(value - round(value)) < 1e-9:
         return plain_number(value, 0)
     digits = shown.digits
+    if kind == "share" and 0.0 < value < 0.005:
+        return "<1"
     if kind == "share" and 0.985 < value < 1.0:
         # never round a doubt away: 99.6 % is not 100 %
         return plain_number(min(shown.value, 99.9), 1).removesuffix(".0")

@@ -74,6 +74,4 @@ def _bound(value: float | None, refusal: Refusal, kind: str, preset: str) -> str
 def explain(refusal: Refusal, *, kind: str = "", preset: str = "metric", translate: Callable[[str], str] = identity) -> str:
     """One refusal in words; kind: of unit, for bounds in the rider's units."""
     template = translate(MESSAGES.get(refusal.code, MESSAGES["invalid"]))
-    return template.format(
-        low=_bound(refusal.low, refusal, kind, preset), high=_bound(refusal.high, refusal, kind, preset), message=refusal.message
-    )
+    return template.format(low=_bound(refusal.low, refusal, kind, preset), high=_bound(refusal.high, refusal, kind, preset), message=refusal.message)

@@ -111,11 +111,7 @@ def figures(work: Work) -> list[Figure]:
     for end in ("front", "rear"):
         rate_path, preload_path = f"setup.{RATE_FIELD[end]}", f"setup.{PRELOAD_FIELD[end]}"
         race_kg, free_kg = sprung_masses(work, end)
-        formula = (
-            "rate (x + preload) + air force = sprung mass g cos(rake)"
-            if end == "front"
-            else "ratio' x rate (stroke + preload) = sprung mass g"
-        )
+        formula = "rate (x + preload) + air force = sprung mass g cos(rake)" if end == "front" else "ratio' x rate (stroke + preload) = sprung mass g"
         for state, race, fuel in (
             ("free_sag", False, 0.5 * fill),
             ("race_sag", True, 0.5 * fill),
@@ -164,7 +160,8 @@ def _verdict(work: Work, end: str, known: dict[str, Figure]) -> tuple[str, Sever
     """Code and severity for one end."""
     t = work.targets(end)
     race, free = known[f"chassis.{end}.race_sag"], known[f"chassis.{end}.free_sag"]
-    assert race.value is not None and free.value is not None
+    assert race.value is not None
+    assert free.value is not None
     off = max(t.race_low_m - race.value, race.value - t.race_high_m, 0.0)
     free_off = max(t.free_low_m - free.value, free.value - t.free_high_m, 0.0)
     if off < 5e-4 and free_off < 5e-4:
@@ -191,5 +188,3 @@ def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     found.append(Finding(station="chassis", code="fuel_moves_sag", severity="ok", parameters={"change_m": full - empty},
                          figures=("chassis.rear.race_sag_full", "chassis.rear.race_sag_empty")))  # fmt: skip
     return found
-
-

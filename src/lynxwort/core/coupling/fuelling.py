@@ -36,7 +36,7 @@ def figures(work: Work) -> list[Figure]:
     made = [
         figure(work, "fuelling.longest_full_throttle", longest, formula="longest run of the lap above 97 % of full torque",
                source="course simulation", half=0.3 * longest),
-        figure(work, "fuelling.lean_limit", limit(work), basis="assumed", formula="0; +2 % over 8 s, +4 % over 20 s of full throttle (two-stroke); -2 % (four-stroke)",
+        figure(work, "fuelling.lean_limit", limit(work), basis="assumed", formula="0; +2 % over 8 s, +4 % over 20 s full throttle; four-stroke -2 %",
                steps=(step("t", longest, "s", "longest full throttle"),), source="assumption"),
     ]  # fmt: skip
     for name, curve in (("densest", work.densest_curve), ("thinnest", work.thinnest_curve)):
@@ -82,7 +82,8 @@ def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
         return [Finding(station="fuelling", code="no_proven_pair", severity="unknown", figures=("fuelling.richness_full_densest",))]
     least, wanted = known["fuelling.lean_margin_min"].value, known["fuelling.main.wanted"].value
     rich = known["fuelling.richness_full_thinnest"].value
-    assert least is not None and rich is not None
+    assert least is not None
+    assert rich is not None
     parts, now = work.inputs.parts, work.inputs.setup.main_jet
     jets = [Move(tunable="main_jet", value=j, owned=is_owned(parts, "main_jet", j)) for j in (safe_jets(work, wanted) if wanted else [])]
     figures_of = ("fuelling.lean_margin_min", "fuelling.richness_full_densest", "fuelling.main.wanted")

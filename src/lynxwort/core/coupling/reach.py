@@ -1,6 +1,7 @@
 """Range: fuel per lap, fuel wanted, chance to finish, level along the race."""
 
 from math import exp, sqrt
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -35,13 +36,12 @@ def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[F
     usable = setup.fill_m3 - unusable(work)
     chance = float(p_finish(usable, work.legs, factor)[0])
     chance_range = sorted(
-        float(p_finish(usable, work.legs, BikeFactor(log_mean=factor.log_mean + shift * factor.log_sd, log_sd=factor.log_sd))[0])
-        for shift in (-0.5, 0.5)
+        float(p_finish(usable, work.legs, BikeFactor(log_mean=factor.log_mean + shift * factor.log_sd, log_sd=factor.log_sd))[0]) for shift in (-0.5, 0.5)
     )
     lap_median, largest = lap * factor.median, max(sum(leg) for leg in work.legs) * factor.median
     fuel_inputs = ("setup.main_jet", "riders.0.pace", "riders.0.mass_in_gear_kg", "bike.engine.displacement_m3", "setup.fuel_fill_m3",
                    "setup.tank_capacity_m3", "bike.frame.unusable_fuel_m3", "race.certainty")  # fmt: skip
-    common = {"inputs": fuel_inputs, "readings": factor.used, "basis": basis, "source": SOURCE}
+    common: dict[str, Any] = {"inputs": fuel_inputs, "readings": factor.used, "basis": basis, "source": SOURCE}
     return [
         figure(work, "range.k", factor.median, low=factor.median * exp(-Z90 * factor.log_sd), high=factor.median * exp(Z90 * factor.log_sd),
                formula="prior updated in logs by each fill-up, weighted by the chance that it is no blunder", basis=basis, readings=factor.used,

@@ -1,6 +1,5 @@
 """The stages of `evaluate` in their fixed order, each a function of its own small input, each cached by it."""
 
-from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
@@ -16,6 +15,7 @@ from lynxwort.core.chassis.calibrate import Offsets, SagEvidence, calibrate, hal
 from lynxwort.core.chassis.loads import AxleLoads, axle_loads, cg_to_front_axle
 from lynxwort.core.course.prepare import Course, Line, lay_line, prepare_course
 from lynxwort.core.drive.gearing import overall_ratios, rolling_radius
+from lynxwort.core.drive.kernel import STUCK_POWER
 from lynxwort.core.drive.simulation import Ride, RideInput, simulate
 from lynxwort.core.fuelling.richness import Jetting, RichnessCurve, richness_curve
 from lynxwort.core.model.defaults import FUEL_DENSITY_KG_PER_M3
@@ -286,18 +286,18 @@ def ride_sensitivities(work: Work) -> dict[str, tuple[float, float]]:
     """Half-widths below and above of figures that rest on the ride: relative for time and fuel, metres for metres short."""
     base = work.ride
     squares = {"drive.lap_time": [0.0, 0.0], "range.fuel_per_lap": [0.0, 0.0]}
-    short = [base.metres(7)]
+    short = [base.metres(STUCK_POWER)]
     for name, amount in PERTURBATIONS:
         for sign in (-1.0, 1.0):
-            ride = work.ride_of(replace(work.what, **{name: 1.0 + sign * amount}))
-            short.append(ride.metres(7))
+            scaled: dict[str, Any] = {name: 1.0 + sign * amount}
+            ride = work.ride_of(replace(work.what, **scaled))
+            short.append(ride.metres(STUCK_POWER))
             for key, now, was in (
                 ("drive.lap_time", ride.lap_time_s, base.lap_time_s),
                 ("range.fuel_per_lap", ride.lap_fuel_kg, base.lap_fuel_kg),
             ):
                 change = now / was - 1.0
                 squares[key][1 if change > 0 else 0] += change**2
-    found: Mapping[str, list[float]] = squares
-    result = {k: (v[0] ** 0.5, v[1] ** 0.5) for k, v in found.items()}
+    result = {k: (v[0] ** 0.5, v[1] ** 0.5) for k, v in squares.items()}
     result["drive.metres_short"] = (short[0] - min(short), max(short) - short[0])
     return result

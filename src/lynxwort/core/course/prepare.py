@@ -82,7 +82,7 @@ def lay_line(track: Track) -> Line:
         raise InputRefused(Refusal(path="course", code="no_length", low=100.0, unit="m"))
     heights = np.asarray(track.height_m) if track.height_m else np.zeros(distance.size)
     s, east, north, heights = distance[keep], east[keep], north[keep], heights[keep]
-    count = max(2, int(round(s[-1] / SPACING_M)))
+    count = max(2, round(s[-1] / SPACING_M))
     grid = np.linspace(0.0, s[-1], count + 1)
     raw = np.interp(grid, s, heights)
     spacing = grid[1]

@@ -157,9 +157,7 @@ def ride(sine, curvature, ground, spacing, table, corner_use, cap, power_share, 
                 force_engine *= max(0.0, 1.0 - shift_left * vm / spacing)
             lateral = vm * vm * bend / (mu_lateral * g)
             grip = math.sqrt(max(1.0 - lateral * lateral, 0.04))
-            traction = grip * mu * (mass * g * cosine * p[6] / p[7] - rolling * p[8] / p[7] + air * (p[9] - p[8]) / p[7]) / (
-                1.0 - mu * p[8] / p[7]
-            )
+            traction = grip * mu * (mass * g * cosine * p[6] / p[7] - rolling * p[8] / p[7] + air * (p[9] - p[8]) / p[7]) / (1.0 - mu * p[8] / p[7])
             wheelie = 0.9 * mass * g * cosine * (p[7] - p[6]) / p[8] + rolling - air * (p[9] - p[8]) / p[8]
             force = force_engine
             code = POWER

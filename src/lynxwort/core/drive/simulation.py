@@ -18,7 +18,13 @@ from lynxwort.core.drive import kernel
 from lynxwort.core.drive.engine import engine_curve, fuel_flow
 from lynxwort.core.model.bike import TwoStrokeJetted
 from lynxwort.core.model.defaults import (
-    ENGINE, GRAVITY_M_PER_S2, GROUND, MASS_PACE_EXPONENT, REFERENCE_MASS_KG, WALKING_SPEED_M_PER_S, WHEEL_INERTIA_KG_M2,
+    ENGINE,
+    GRAVITY_M_PER_S2,
+    GROUND,
+    MASS_PACE_EXPONENT,
+    REFERENCE_MASS_KG,
+    WALKING_SPEED_M_PER_S,
+    WHEEL_INERTIA_KG_M2,
 )  # fmt: skip
 from lynxwort.core.model.race import GROUNDS
 

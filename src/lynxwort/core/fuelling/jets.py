@@ -63,5 +63,3 @@ def pilot_weight(throttle: Array) -> Array:
 def premix_petrol_share(ratio: float | None) -> float:
     """Petrol in premix by volume: R / (R + 1); 1 without oil."""
     return 1.0 if ratio is None else ratio / (ratio + 1.0)
-
-

@@ -12,7 +12,13 @@ from scipy.optimize import brentq
 
 from lynxwort.core.air.moist import AirState, dry_density, moist_density
 from lynxwort.core.fuelling.jets import (
-    annulus_area, area_factor_for_air, jet_area, number_for_area_factor, pilot_weight, premix_petrol_share, series_area,
+    annulus_area,
+    area_factor_for_air,
+    jet_area,
+    number_for_area_factor,
+    pilot_weight,
+    premix_petrol_share,
+    series_area,
 )  # fmt: skip
 from lynxwort.core.model.bike import Carburettor, Needle
 

@@ -18,9 +18,7 @@ REQUIRED: Any = PydanticUndefined
 class Part(BaseModel):
     """Base of all input classes."""
 
-    model_config = ConfigDict(
-        frozen=True, extra="forbid", strict=True, allow_inf_nan=False, arbitrary_types_allowed=True, use_attribute_docstrings=True
-    )
+    model_config = ConfigDict(frozen=True, extra="forbid", strict=True, allow_inf_nan=False, arbitrary_types_allowed=True, use_attribute_docstrings=True)
 
     @model_validator(mode="before")
     @classmethod

@@ -1,5 +1,6 @@
 """The bike: everything a hand does not change on race day. What can be swapped or turned is in Setup."""
 
+import itertools
 import re
 from typing import Annotated, Literal
 
@@ -69,9 +70,7 @@ class Transmission(Part):
 
     primary_ratio: float = quantity(1.0, 6.0, "1", "ratio")
     """clutch gear teeth / crank gear teeth"""
-    gear_ratios: tuple[Annotated[float, Field(ge=0.4, le=6.0)], ...] = Field(
-        min_length=1, max_length=8, json_schema_extra={"unit": "1", "kind": "ratios"}
-    )
+    gear_ratios: tuple[Annotated[float, Field(ge=0.4, le=6.0)], ...] = Field(min_length=1, max_length=8, json_schema_extra={"unit": "1", "kind": "ratios"})
     """gearbox ratios from first to top"""
     efficiency: float = quantity(0.6, 1.0, "1", "share", 0.90, source="from memory: chain and gearbox together")
     """power at the wheel / power at the crank"""
@@ -79,7 +78,7 @@ class Transmission(Part):
     @field_validator("gear_ratios")
     @classmethod
     def _falling(cls, value: tuple[float, ...]) -> tuple[float, ...]:
-        if any(b >= a for a, b in zip(value, value[1:], strict=False)):
+        if any(b >= a for a, b in itertools.pairwise(value)):
             raise ValueError("not_falling")
         return value
 

@@ -37,11 +37,11 @@ class Track(Part):
             raise ValueError("too_few_points")
         if count > MAX_POINTS:
             raise ValueError("too_many_points")
-        if len(self.longitude_deg) != count or self.height_m and len(self.height_m) != count:
+        if len(self.longitude_deg) != count or (self.height_m and len(self.height_m) != count):
             raise ValueError("lengths_differ")
         if not (max(map(abs, self.latitude_deg)) <= 90 and max(map(abs, self.longitude_deg)) <= 180):
             raise ValueError("not_on_earth")
-        if self.height_m and not (-430 <= min(self.height_m) and max(self.height_m) <= 9000):
+        if self.height_m and not (min(self.height_m) >= -430 and max(self.height_m) <= 9000):
             raise ValueError("height_out_of_range")
         if self.heights != "none" and not self.height_m:
             raise ValueError("heights_missing")

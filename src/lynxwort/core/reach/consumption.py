@@ -52,7 +52,8 @@ def _density(x: float, sd: float) -> float:
 def learn(prior: BikeFactor, fill_ups: Iterable[FillUp]) -> BikeFactor:
     """Gaussian update in logs; each fill-up counts by the probability that it is no blunder (none at 5 sigma)."""
     mean, variance = prior.log_mean, prior.log_sd**2
-    used, doubted = [], []
+    used: list[str] = []
+    doubted: list[str] = []
     for item in fill_ups:
         miss = log(item.measured / item.computed) - mean
         good = (1.0 - BLUNDER_SHARE) * _density(miss, sqrt(variance + FILL_UP_SD**2))

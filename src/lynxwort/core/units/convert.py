@@ -10,7 +10,7 @@ from functools import cache
 
 import pint
 
-_REGISTRY = pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
+_REGISTRY: pint.UnitRegistry = pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
 
 #: kind of quantity -> SI unit, and the shown unit (with digits) in each preset.
 #: Digits follow the accuracy of what is shown, not of the arithmetic.
@@ -81,7 +81,7 @@ class Shown:
 @cache
 def _affine(source: str, target: str) -> tuple[float, float]:
     """Factor and offset with target = factor * source + offset, from pint."""
-    if source == target or source in ("rpm", "1", "") and target in ("rpm", "1", "", "e"):
+    if source == target or (source in ("rpm", "1", "") and target in ("rpm", "1", "", "e")):
         return 1.0, 0.0
     zero = _REGISTRY.Quantity(0.0, _PINT[source]).to(_PINT[target]).magnitude
     thousand = _REGISTRY.Quantity(1000.0, _PINT[source]).to(_PINT[target]).magnitude

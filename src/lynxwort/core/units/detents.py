@@ -70,7 +70,7 @@ def neighbour(setup: Setup, parts: PartsBox, tunable: str, direction: int) -> No
         value = min(value, setup.tank_capacity_m3)
         if abs(value - now) < 1e-9:
             return None
-    if facts.low is not None and value < facts.low - 1e-12 or facts.high is not None and value > facts.high + 1e-12:
+    if (facts.low is not None and value < facts.low - 1e-12) or (facts.high is not None and value > facts.high + 1e-12):
         return None
     return Notch(value=round(value, 9), owned=is_owned(parts, tunable, value))
 
@@ -80,7 +80,7 @@ def move(setup: Setup, tunable: str, value: float) -> Setup:
 
     Raises pydantic's ValidationError for a value out of bounds.
     """
-    changes: dict[str, float | int] = {tunable: int(round(value)) if DETENTS[tunable].whole else float(value)}
+    changes: dict[str, float | int] = {tunable: round(value) if DETENTS[tunable].whole else float(value)}
     if tunable == "tank_capacity_m3" and setup.fuel_fill_m3 is not None:
         full = abs(setup.fuel_fill_m3 - setup.tank_capacity_m3) < 1e-9
         changes["fuel_fill_m3"] = float(value) if full else min(setup.fuel_fill_m3, float(value))

@@ -91,9 +91,7 @@ def quantity(report: Report, station: str, preset: str) -> Quantity:
 def ground_runs(report: Report) -> list[tuple[float, float, str]]:
     """Stretches of ground that are long enough to draw: (from m, to m, code)."""
     course = report.work.course
-    return [
-        (float(course.distance_m[a]), float(course.distance_m[b]), GROUNDS[c]) for a, b, c in _runs(course.ground)
-    ]
+    return [(float(course.distance_m[a]), float(course.distance_m[b]), GROUNDS[c]) for a, b, c in _runs(course.ground)]
 
 
 def problems(report: Report, station: str) -> list[float]:

@@ -186,9 +186,7 @@ def reading_lines(bench: Bench) -> list[ReadingLine]:
     found = []
     for reading in bench.kept_inputs.readings:
         figure = NARROWS.get(reading.kind) or f"chassis.{reading.end}.{reading.state}_sag"  # type: ignore[union-attr]
-        flipped = tuple(
-            r.model_copy(update={"struck_out": not reading.struck_out}) if r.id == reading.id else r for r in bench.kept_inputs.readings
-        )
+        flipped = tuple(r.model_copy(update={"struck_out": not reading.struck_out}) if r.id == reading.id else r for r in bench.kept_inputs.readings)
         other = engine.report_of(bench.kept_inputs.model_copy(update={"readings": flipped}), bench.sensitivities)
         now, then = _range(bench.kept, figure), _range(other, figure)
         pair = (then, now) if reading.struck_out else (now, then)

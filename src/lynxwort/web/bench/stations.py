@@ -1,5 +1,6 @@
 """What each station shows: its drawings, its notches, the table behind."""
 
+import itertools
 from collections.abc import Callable
 from typing import Any
 
@@ -36,7 +37,7 @@ OUTCOMES: dict[str, tuple[tuple[str, str], ...]] = {
     "fork": (("chassis.front.race_sag", "race"), ("chassis.front.free_sag", "free")),
     "mixture": (("fuelling.lean_margin_min", "margin"), ("fuelling.richness_full_thinnest", "high up")),
     "sprocket": (("drive.top_speed", "top speed"), ("drive.crawl_speed", "crawl"), ("drive.metres_short", "short")),
-    "fuel": (("range.p_finish", "finish"), ("range.left_at_finish", "left"), ("chassis.rear.race_sag_full", "sag full")),
+    "fuel": (("range.p_finish", "finish"), ("range.left_at_finish", "left"), ("chassis.rear.race_sag_full", "full sag")),
 }
 OUTCOMES_OF = {
     "shock_preload_m": "shock", "shock_spring_rate_n_per_m": "shock", "fork_preload_m": "fork", "fork_spring_rate_n_per_m": "fork",
@@ -60,6 +61,7 @@ TABLE: dict[str, tuple[str, ...]] = {
     "range": ("range.fuel_per_lap", "range.fuel_race", "range.fuel_wanted", "range.p_finish", "range.left_at_finish", "range.k", "range.k_sd"),
 }  # fmt: skip
 
+
 def _shown(values: Any, kind: str, preset: str) -> np.ndarray:
     zero, one = to_shown(0.0, kind, preset).value, to_shown(1.0, kind, preset).value
     return zero + (one - zero) * np.asarray(values, dtype=float)
@@ -72,7 +74,7 @@ def draw_purpose(bench: Bench, preset: str, at_m: float | None) -> dict[str, Any
     step = max(line.distance_m.size // 1500, 1)
     edges = np.flatnonzero(np.diff(work.course.ground)) + 1
     starts = np.concatenate([[0], edges, [work.course.ground.size]])
-    runs = [(int(a // step), int(b // step), GROUNDS[int(work.course.ground[a])]) for a, b in zip(starts, starts[1:], strict=False)]
+    runs = [(int(a // step), int(b // step), GROUNDS[int(work.course.ground[a])]) for a, b in itertools.pairwise(starts)]
     at = None
     if at_m is not None:
         at = (float(np.interp(at_m, line.distance_m, line.east_m)), float(np.interp(at_m, line.distance_m, line.north_m)))
@@ -146,9 +148,11 @@ def draw_drive(bench: Bench, preset: str, at_m: float | None) -> dict[str, Any]:
     per_n, per_v = convert(1.0, "N", to_shown(1, "force", preset).unit), convert(1.0, "m/s", to_shown(1, "speed", preset).unit)
     forces = [per_n * wheel_force(curve, what, r, speed, slip=GROUND["hardpack"][4], power_share=share) for r in what.overall_ratios]
     changed = kept.what.overall_ratios != what.overall_ratios
-    ghosts = [per_n * wheel_force(curve, kept.what, r, speed, slip=GROUND["hardpack"][4], power_share=share) for r in kept.what.overall_ratios] if changed else []
-    place, lines = None, [(per_n * resistance(what, "hardpack", 0.0, speed), "res-a", _("hardpack, level")),
-                          (per_n * resistance(what, "sand", 0.0, speed), "res-b", _("sand, level"))]  # fmt: skip
+    ghosts = (
+        [per_n * wheel_force(curve, kept.what, r, speed, slip=GROUND["hardpack"][4], power_share=share) for r in kept.what.overall_ratios] if changed else []
+    )
+    place, lines = None, [(per_n * resistance(what, "hardpack", 0.0, speed), "res-a", _("hardpack")),
+                          (per_n * resistance(what, "sand", 0.0, speed), "res-b", _("sand"))]  # fmt: skip
     if at_m is not None:
         i = min(int(at_m / work.course.spacing_m), work.course.sine.size - 1)
         ground, sine = GROUNDS[int(work.course.ground[i])], float(work.course.sine[i])
@@ -161,12 +165,13 @@ def draw_drive(bench: Bench, preset: str, at_m: float | None) -> dict[str, Any]:
                        label=_("Pull in each gear against resistance"))  # fmt: skip
 
     def bars(ratios: tuple[float, ...]) -> list[tuple[float, float]]:
-        return [
-            (per_v * curve.engagement_rad_per_s / r * what.rolling_radius_m, per_v * curve.limiter_rad_per_s / r * what.rolling_radius_m) for r in ratios
-        ]
+        return [(per_v * curve.engagement_rad_per_s / r * what.rolling_radius_m, per_v * curve.limiter_rad_per_s / r * what.rolling_radius_m) for r in ratios]
 
     ladder = charts.ladder(bars(what.overall_ratios), bars(kept.what.overall_ratios) if changed else [], axis=unit_v, label=_("Speeds of each gear"))
-    return {"drawings": [(_("Pull and resistance"), pull), (_("Gear ladder, from where it pulls to the limiter"), ladder)], "ghosted": changed}
+    return {
+        "drawings": [(_("Pull and resistance, level ground unless said"), pull), (_("Gear ladder, from where it pulls to the limiter"), ladder)],
+        "ghosted": changed,
+    }
 
 
 def draw_range(bench: Bench, preset: str, at_m: float | None) -> dict[str, Any]:

@@ -86,6 +86,16 @@ def _bench_page(request: HttpRequest, setup: Setup, race: Race, station: str, *,
 
 
 @require_GET
+def stand(request: HttpRequest) -> HttpResponse:
+    """Home: the bikes and the races to come, each pair one press from the bench."""
+    context = {
+        "setups": Setup.objects.filter(bike__garage=request.garage).select_related("bike", "head"),
+        "races": Race.objects.filter(garage=request.garage).select_related("course", "rider"),
+    }
+    return render(request, "bench/stand.html", context)
+
+
+@require_GET
 def bench(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     """The bench opens on the station that most wants looking at."""
     row, race_row = _rows(request, setup, race)
@@ -98,7 +108,7 @@ def mount(request: HttpRequest) -> HttpResponse:
     ids = request.POST.get("setup", ""), request.POST.get("race", "")
     if not all(i.isdigit() for i in ids):
         messages.error(request, _("Choose a race first."))
-        return redirect("bikes:stand")
+        return redirect("stand")
     setup, race = _rows(request, int(ids[0]), int(ids[1]))
     try:
         services.put_on_bench(setup, race, request.user.username)
@@ -116,7 +126,7 @@ def station(request: HttpRequest, setup: int, race: int, station: str) -> HttpRe
     row, race_row = _rows(request, setup, race)
     if row.head is None:
         messages.info(request, _("Put the bike on the bench first."))
-        return redirect("bikes:stand")
+        return redirect("stand")
     if not engine.is_warm():
         engine.warm_in_background()
         return _warming(request)
@@ -174,7 +184,9 @@ def notch(request: HttpRequest, setup: int, race: int, station: str) -> HttpResp
         moves = _moves(request)
     except (ValueError, TypeError, KeyError) as error:
         words = " ".join(getattr(error, "messages", [])) or _("That is not a notch of this bike.")
-        return _bench_page(request, row, race_row, station, status=422, refusal=words, typed=request.POST.get("typed", ""), typed_at=request.POST.get("tunable"))
+        return _bench_page(
+            request, row, race_row, station, status=422, refusal=words, typed=request.POST.get("typed", ""), typed_at=request.POST.get("tunable")
+        )
     except Exception as error:
         if not hasattr(error, "messages"):
             raise
@@ -196,7 +208,7 @@ def put_back(request: HttpRequest, setup: int, race: int, station: str) -> HttpR
     """Put one change, or all, back to the kept revision; or take back the last change."""
     row, race_row = _rows(request, setup, race)
     which = request.POST.get("tunable", "")
-    if which not in DETENTS and which not in ("all", "last") or station not in present.ALL_STATIONS:
+    if (which not in DETENTS and which not in ("all", "last")) or station not in present.ALL_STATIONS:
         raise Http404
     try:
         if which == "last":
@@ -205,7 +217,9 @@ def put_back(request: HttpRequest, setup: int, race: int, station: str) -> HttpR
             bikes.put_back(row.draft, _version(request), which)
     except bikes.StaleDraft:
         row.draft.refresh_from_db()
-        return _bench_page(request, row, race_row, station, status=409, refusal=_("Another window moved the draft. Nothing was put back; here is how it stands now."))
+        return _bench_page(
+            request, row, race_row, station, status=409, refusal=_("Another window moved the draft. Nothing was put back; here is how it stands now.")
+        )
     row.draft.refresh_from_db()
     return _bench_page(request, row, race_row, station)
 
@@ -287,7 +301,7 @@ def upload_document(request: HttpRequest) -> HttpResponse:
         try:
             upload.take_document(request.garage, request.FILES.get("file"))
             messages.success(request, _("The document stands as a bike and a race."))
-            return redirect("bikes:stand")
+            return redirect("stand")
         except InputRefused as refused:
             errors = [(r.path, explain(r, preset=request.preset, translate=_)) for r in refused.refusals]
     return render(request, "bench/upload.html", {"errors": errors}, status=422 if errors else 200)

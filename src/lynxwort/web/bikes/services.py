@@ -54,9 +54,7 @@ def change_bike(row: Bike, document: dict[str, Any]) -> None:
 
 def _write(draft: Draft, version: int, values: dict[str, Any], past: list, parent: Revision | None) -> Draft:
     """Write the draft if its version is still the page's. Raises StaleDraft."""
-    changed = Draft.objects.filter(pk=draft.pk, version=version).update(
-        version=F("version") + 1, values=values, past=past[-60:], parent=parent
-    )
+    changed = Draft.objects.filter(pk=draft.pk, version=version).update(version=F("version") + 1, values=values, past=past[-60:], parent=parent)
     if not changed:
         raise StaleDraft
     draft.refresh_from_db()

@@ -4,7 +4,6 @@ from lynxwort.web.bikes import views
 
 app_name = "bikes"
 urlpatterns = [
-    path("", views.stand, name="stand"),
     path("bikes/new/<int:page>/", views.new_bike, name="new"),
     path("bikes/<int:bike>/facts/", views.facts, name="facts"),
     path("setups/<int:setup>/history/", views.history, name="history"),

@@ -7,23 +7,13 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.web.bikes import services
 from lynxwort.web.bikes.forms import PAGE_TITLES, PAGES, FactsPage
 from lynxwort.web.bikes.models import Bike, Revision, Setup
-from lynxwort.web.races.models import Race
 from lynxwort.web.ui.forms import plant
-
-
-def stand(request: HttpRequest) -> HttpResponse:
-    """Home: the bikes and the races to come, each pair one press from the bench."""
-    context = {
-        "setups": Setup.objects.filter(bike__garage=request.garage).select_related("bike", "head"),
-        "races": Race.objects.filter(garage=request.garage).select_related("course", "rider"),
-    }
-    return render(request, "bikes/stand.html", context)
 
 
 def new_bike(request: HttpRequest, page: int) -> HttpResponse:
     """One of three pages; what was typed is kept in the session until the bike stands."""
     typed = request.session.get("new_bike", {})
-    if page not in (1, 2, 3) or page > 1 and str(page - 1) not in typed:
+    if page not in (1, 2, 3) or (page > 1 and str(page - 1) not in typed):
         return redirect("bikes:new", page=1)
     data = request.POST if request.method == "POST" else typed.get(str(page))
     form = PAGES[page - 1](data, preset=request.preset)
@@ -34,7 +24,7 @@ def new_bike(request: HttpRequest, page: int) -> HttpResponse:
             return redirect("bikes:new", page=page + 1)
         if form.is_valid() and _finish(request, typed, form):
             del request.session["new_bike"]
-            return redirect("bikes:stand")
+            return redirect("stand")
     status = 422 if request.method == "POST" else 200
     context = {"form": form, "page": page, "title": PAGE_TITLES[page - 1], "titles": PAGE_TITLES}
     return render(request, "bikes/new.html", context, status=status)

@@ -44,7 +44,7 @@ def first_account(request: HttpRequest) -> HttpResponse:
     if request.method == "POST" and form.is_valid():
         user = services.add_user(form.cleaned_data["username"], form.cleaned_data["password"], form.cleaned_data["garage"])
         login(request, user, backend=BACKEND)
-        return redirect("bikes:stand")
+        return redirect("stand")
     token = request.GET.get("token") or request.POST.get("token", "")
     return render(request, "garages/first_account.html", {"form": form, "token": token}, status=422 if form.errors else 200)
 
@@ -56,7 +56,7 @@ def enter_demo(request: HttpRequest) -> HttpResponse:
     if not services.may_enter_demo(request):
         raise PermissionDenied
     login(request, User.objects.get(username=services.DEMO_USER), backend=BACKEND)
-    return redirect("bikes:stand")
+    return redirect("stand")
 
 
 @require_POST

@@ -9,7 +9,11 @@ from lynxwort.core.model.rider import Rider
 from lynxwort.web.ui.forms import DocumentForm, QuantityField
 from lynxwort.words.catalogue import TERMS
 
-HEIGHTS = [("satellite", _("satellite receiver (phone, most devices)")), ("barometer", _("barometric device")), ("terrain", _("terrain model (drawn on a map)"))]
+HEIGHTS = [
+    ("satellite", _("satellite receiver (phone, most devices)")),
+    ("barometer", _("barometric device")),
+    ("terrain", _("terrain model (drawn on a map)")),
+]
 POSTURES = [("standing", _("standing")), ("seated", _("seated")), ("attack", _("attack, far forward"))]
 PRESSURES = [("sea_level", _("forecast, sea level")), ("station", _("barometer or phone at the place")), ("altimeter", _("airfield altimeter setting"))]
 GROUND_CHOICES = [(g, _(TERMS[g])) for g in GROUNDS]

@@ -8,7 +8,12 @@ from lynxwort.core.model.readings import Air, FillUpReading, SagReading, Under
 from lynxwort.core.model.setup import Setup
 from lynxwort.web.ui.forms import QuantityField
 
-SAGS = [("rear_free", _("rear, bike alone")), ("rear_race", _("rear, rider aboard")), ("front_free", _("front, bike alone")), ("front_race", _("front, rider aboard"))]
+SAGS = [
+    ("rear_free", _("rear, bike alone")),
+    ("rear_race", _("rear, rider aboard")),
+    ("front_free", _("front, bike alone")),
+    ("front_race", _("front, rider aboard")),
+]
 
 
 class _ReadingForm(forms.Form):

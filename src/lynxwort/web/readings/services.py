@@ -5,8 +5,8 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 
 from lynxwort.core.errors import InputRefused
-from lynxwort.core.model.readings import Reading as CoreReading
 from lynxwort.core.model.inputs import refusals_of
+from lynxwort.core.model.readings import Reading as CoreReading
 from lynxwort.web.bikes.models import Bike
 from lynxwort.web.readings.models import Reading
 

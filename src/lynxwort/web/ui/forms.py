@@ -52,7 +52,7 @@ class QuantityField(forms.CharField):
         if facts.annotation is int:
             if abs(number - round(number)) > 1e-6:
                 raise forms.ValidationError(refusal_words("not_a_whole_number", self.preset))
-            return int(round(number))
+            return round(number)
         return number
 
 

@@ -30,9 +30,7 @@ def plan(east: Array, north: Array, grounds: Sequence[tuple[int, int, str]], at:
     if at is not None:
         i = int(np.argmin((east - at[0]) ** 2 + (north - at[1]) ** 2))
         lines.append(f'<circle cx="{x[i]:.1f}" cy="{y[i]:.1f}" r="8" class="place-dot"/>')
-    return mark_safe(  # noqa: S308 - numbers, constants and an escaped label
-        f'<svg class="drawing" viewBox="0 0 1000 285" role="img" aria-label="{escape(label)}">{"".join(lines)}</svg>'
-    )
+    return mark_safe(f'<svg class="drawing" viewBox="0 0 1000 285" role="img" aria-label="{escape(label)}">{"".join(lines)}</svg>')
 
 
 def pull(
@@ -171,7 +169,9 @@ def level(distance: Array, fuel: Array, tank: float, unusable: float, laps: Sequ
     return plot.svg(label)
 
 
-def certainty(litres: Array, chance: Array, ghost: Array | None, now: tuple[float, float], wanted: float, *, x_axis: str, y_axis: str, label: str) -> SafeString:
+def certainty(
+    litres: Array, chance: Array, ghost: Array | None, now: tuple[float, float], wanted: float, *, x_axis: str, y_axis: str, label: str
+) -> SafeString:
     """Chance to finish in percent over fuel aboard."""
     plot = Plot(x=(float(litres[0]), float(litres[-1])), y=(0.0, 104.0), height=176, left=8, right=6)
     plot.grid([(t, f"{t:g}") for t in nice_ticks(plot.x0, plot.x1, 8)], [(t, f"{t:g}") for t in (0.0, 25.0, 50.0, 75.0, 100.0)])

@@ -44,9 +44,7 @@ class Plot:
 
     def line(self, a: tuple[float, float], b: tuple[float, float], css: str) -> None:
         """A straight line between data points."""
-        self.parts.append(
-            f'<line x1="{self.px(a[0]):.3f}%" y1="{self.py(a[1]):.1f}" x2="{self.px(b[0]):.3f}%" y2="{self.py(b[1]):.1f}" class="{css}"/>'
-        )
+        self.parts.append(f'<line x1="{self.px(a[0]):.3f}%" y1="{self.py(a[1]):.1f}" x2="{self.px(b[0]):.3f}%" y2="{self.py(b[1]):.1f}" class="{css}"/>')
 
     def box(self, a: tuple[float, float], b: tuple[float, float], css: str) -> None:
         """A rectangle between two data corners."""
@@ -58,9 +56,7 @@ class Plot:
         self.parts.append(f'<circle cx="{self.px(x):.3f}%" cy="{self.py(y):.1f}" r="{radius}" class="{css}"/>')
 
     def _points(self, xs: Iterable[float], ys: Iterable[float]) -> str:
-        return " ".join(
-            f"{1000.0 * (x - self.x0) / (self.x1 - self.x0):.1f},{self.py(y) - self.top:.1f}" for x, y in zip(xs, ys, strict=True)
-        )
+        return " ".join(f"{1000.0 * (x - self.x0) / (self.x1 - self.x0):.1f},{self.py(y) - self.top:.1f}" for x, y in zip(xs, ys, strict=True))
 
     def curve(self, xs: Iterable[float], ys: Iterable[float], css: str) -> None:
         """A line through data points."""
@@ -90,6 +86,4 @@ class Plot:
         grid = [p for p in self.parts if 'class="grid"' in p]
         rest = [p for p in self.parts if 'class="grid"' not in p]
         body = "".join(grid) + inner + "".join(rest)
-        return mark_safe(  # noqa: S308 - every word in it was escaped above
-            f'<svg class="drawing {css}" width="100%" height="{self.height}" role="img" aria-label="{escape(label)}">{body}</svg>'
-        )
+        return mark_safe(f'<svg class="drawing {css}" width="100%" height="{self.height}" role="img" aria-label="{escape(label)}">{body}</svg>')

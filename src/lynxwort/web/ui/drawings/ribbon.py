@@ -54,7 +54,7 @@ class RibbonData:
 def pattern_defs() -> SafeString:
     """The ground patterns, once per page."""
     body = "".join(f'<pattern id="g-{name}" width="8" height="8" patternUnits="userSpaceOnUse">{art}</pattern>' for name, art in PATTERNS.items())
-    return mark_safe(f'<svg width="0" height="0" class="defs" aria-hidden="true"><defs>{body}</defs></svg>')  # noqa: S308 - constants
+    return mark_safe(f'<svg width="0" height="0" class="defs" aria-hidden="true"><defs>{body}</defs></svg>')
 
 
 def draw_ribbon(data: RibbonData) -> SafeString:

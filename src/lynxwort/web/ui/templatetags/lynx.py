@@ -28,7 +28,10 @@ def fig(context, name: str, report: Report | None = None, with_range: bool = Tru
         spread = ""
         if with_range and figure.low is not None and figure.high is not None and spec.kind not in ("tiny",):
             spread = format_html(
-                '<span class="spread">{}–{}</span>', number_text(figure.low, spec.kind, preset), number_text(figure.high, spec.kind, preset)
+                '<span class="spread">{}{}{}</span>',
+                number_text(figure.low, spec.kind, preset),
+                "–" if figure.low >= 0 else gettext(" to "),
+                number_text(figure.high, spec.kind, preset),
             )
     return format_html(
         '<button type="button" class="fig" data-figure="{}" data-si="{}" hx-get="{}" hx-target="#why" aria-label="{}">{}{}</button>',
@@ -113,4 +116,5 @@ def unlocalize_number(value: float) -> str:
 def spread(context, bounds: tuple[float, float], name: str) -> str:
     """The range of a figure in the person's units."""
     preset, kind = context["request"].preset, FIGURES[name].kind
-    return f"{number_text(bounds[0], kind, preset)}–{value_text(bounds[1], kind, preset)}"
+    between = "–" if min(bounds) >= 0 else gettext(" to ")
+    return f"{number_text(bounds[0], kind, preset)}{between}{value_text(bounds[1], kind, preset)}"

@@ -1,0 +1,70 @@
+# Two commands do everything on a fresh machine: make demo, make test.
+SHELL := /bin/bash
+PY := .venv/bin/python
+unexport PYTHONDONTWRITEBYTECODE
+unexport PYTHONPATH
+export HOST ?= 127.0.0.1
+export PORT ?= 8000
+DEMO := LYNXWORT_DEMO=1 LYNXWORT_DATA=$(CURDIR)/.data/demo
+
+.PHONY: demo serve test check bench loc shots assets lock schema
+
+.venv/runtime: requirements/runtime.lock pyproject.toml
+	python3 -m venv .venv
+	$(PY) -m pip install --quiet --require-hashes -r requirements/runtime.lock
+	echo '$(CURDIR)/src' > $$($(PY) -c 'import sysconfig; print(sysconfig.get_paths()["purelib"])')/lynxwort.pth
+	touch $@
+
+.venv/dev: requirements/dev.lock .venv/runtime
+	$(PY) -m pip install --quiet --require-hashes -r requirements/dev.lock
+	touch $@
+
+/usr/bin/chromium:
+	apt-get update -qq
+	apt-get install -y -qq --no-install-recommends chromium fonts-liberation
+
+demo: .venv/runtime
+	$(DEMO) $(PY) manage.py migrate --verbosity 0
+	$(DEMO) $(PY) manage.py warm
+	$(DEMO) $(PY) manage.py load_demo
+	$(DEMO) $(PY) manage.py collectstatic --noinput --verbosity 0
+	$(DEMO) $(PY) manage.py serve
+
+serve: .venv/runtime
+	$(PY) manage.py migrate --verbosity 0
+	$(PY) manage.py warm
+	$(PY) manage.py collectstatic --noinput --verbosity 0
+	$(PY) manage.py serve
+
+test: .venv/dev /usr/bin/chromium
+	$(PY) -m pytest
+
+check: .venv/dev
+	$(PY) -m ruff check .
+	$(PY) -m ruff format --check .
+	$(PY) -m mypy
+	.venv/bin/lint-imports
+	.venv/bin/djlint src/lynxwort/web --lint --quiet
+	$(PY) tools/build_assets.py --check
+	$(PY) tools/schema.py --check
+	LYNXWORT_DATA=$(CURDIR)/.data/check $(PY) manage.py makemigrations --check --dry-run
+
+bench: .venv/dev /usr/bin/chromium
+	$(PY) tools/bench.py
+
+loc:
+	@python3 tools/loc.py
+
+shots: .venv/dev /usr/bin/chromium
+	$(PY) tools/shots.py
+
+assets: .venv/dev
+	$(PY) tools/build_assets.py
+
+schema: .venv/dev
+	$(PY) tools/schema.py
+
+# uv only resolves; pip installs. No host name or local path reaches the locks.
+lock:
+	python3 -m venv .venv-lock && .venv-lock/bin/pip install --quiet uv
+	cd requirements && for f in runtime dev; do ../.venv-lock/bin/uv pip compile --quiet --generate-hashes --python-version 3.11 --no-emit-index-url --no-emit-find-links --strip-extras $$f.in -o $$f.lock; done
