@@ -125,6 +125,25 @@ FIGURE_NAMES: dict[str, str] = {
     "range.fuel_wanted": N_("Fuel wanted"), "range.p_finish": N_("Finishes"), "range.left_at_finish": N_("Left at the end"),
 }  # fmt: skip
 
+#: names of inputs in the Why drawer, by path
+INPUT_NAMES: dict[str, str] = {
+    "race.stages.0.laps": N_("laps"), "race.air.temperature_low_k": N_("coldest hour"), "race.air.temperature_high_k": N_("hottest hour"),
+    "race.air.pressure_pa": N_("pressure as read"), "race.air.pressure_spread_pa": N_("pressure may move by"),
+    "race.air.relative_humidity_low": N_("driest hour"), "race.air.relative_humidity_high": N_("dampest hour"), "race.certainty": N_("wanted certainty"),
+    "riders.0.mass_in_gear_kg": N_("rider in gear"), "riders.0.pace": N_("pace"), "bike.frame.mass_dry_kg": N_("bike without fuel"),
+    "bike.frame.front_share": N_("share on the front wheel"), "bike.frame.fuel_front_share": N_("share of fuel on the front wheel"),
+    "bike.frame.drag_area_m2": N_("drag area"), "bike.frame.unusable_fuel_m3": N_("fuel that stays in the tank"),
+    "bike.engine.peak_power_w": N_("highest power"), "bike.engine.peak_power_rpm": N_("speed of highest power"), "bike.engine.idle_rpm": N_("idle"),
+    "bike.engine.displacement_m3": N_("engine size"), "bike.transmission.primary_ratio": N_("primary ratio"), "bike.tyre.rolling_radius_m": N_("rolling radius"),
+}  # fmt: skip
+
+
+def input_name(path: str) -> str:
+    """What an input is called: a tunable, a named input, or its path in plain words."""
+    field = path.rsplit(".", 1)[-1]
+    return TUNABLES.get(field) if path.startswith("setup.") and field in TUNABLES else INPUT_NAMES.get(path, field.replace("_", " "))  # type: ignore[return-value]
+
+
 #: how a step is labelled when less and more would mislead
 STEP_WORDS: dict[str, tuple[str, str]] = {"needle_clip": (N_("needle down, leaner"), N_("needle up, richer"))}
 

@@ -7,7 +7,7 @@ from django.utils.translation import gettext as _
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.units.convert import KINDS
 from lynxwort.web.bench.services import Bench
-from lynxwort.words.catalogue import FIGURE_NAMES
+from lynxwort.words.catalogue import FIGURE_NAMES, input_name
 from lynxwort.words.formatting import number_text, unit_text, value_text
 
 #: SI unit -> kind for showing an input or a step whose kind is not told
@@ -42,6 +42,6 @@ def why_context(bench: Bench, figure: str, preset: str) -> dict[str, Any]:
         "number": "" if f.value is None else number_text(f.value, spec.kind, preset),
         "unit": unit_text(spec.kind, preset),
         "bounds": bounds,
-        "inputs": [(path, _plain(value, unit, preset), _(basis)) for path, value, unit, basis in f.inputs],
+        "inputs": [(_(input_name(path)), _plain(value, unit, preset), _(basis)) for path, value, unit, basis in f.inputs],
         "steps": [(s, _plain(s.value, s.unit, preset)) for s in f.steps],
     }
