@@ -10,7 +10,7 @@ COURSE_KEY = "brackenmere"
 
 GROUND = (
     (0, 5200, "gravel"), (5200, 10400, "single_track"), (10400, 13100, "rock"), (13100, 19500, "loam"), (19500, 23000, "sand"),
-    (23000, 29400, "single_track"), (29400, 31200, "rock"), (31200, 37400, "hardpack"), (37400, 39200, "whoops"), (39200, 41800, "gravel"),
+    (23000, 29400, "single_track"), (29400, 31200, "rock"), (31200, 37400, "hardpack"), (37400, 39200, "whoops"), (39200, 41530, "gravel"),
 )  # fmt: skip
 
 SETUP: dict[str, Any] = {

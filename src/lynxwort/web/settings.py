@@ -140,3 +140,10 @@ CONTENT_SECURITY_POLICY = {
     }
 }
 os.environ.setdefault("NUMBA_CACHE_DIR", str(DATA_DIR.parent / "numba"))
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"stderr": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["stderr"], "level": "WARNING"},
+    "loggers": {"django.request": {"handlers": ["stderr"], "level": "ERROR", "propagate": False}},
+}

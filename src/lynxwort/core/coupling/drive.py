@@ -16,6 +16,7 @@ from lynxwort.core.units.detents import is_owned
 #: thresholds (assumption): metres short to act on; share of revs lost from first to second that riders complain of
 SHORT_ACT_M = 100.0
 WIDE_STEP_SHARE = 0.26
+GRIP_LOOK_M = 10.0
 RIDE_SOURCE = "course simulation (HANDBOOK 4); rolling, grip and pace by ground: from memory and assumption"
 GEARING = ("setup.front_sprocket_teeth", "setup.rear_sprocket_teeth", "bike.transmission.primary_ratio", "bike.tyre.rolling_radius_m")
 
@@ -123,7 +124,7 @@ def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     else:
         found.append(Finding(station="drive", code="pulls_everywhere", severity="ok", figures=("drive.metres_short",)))
     grip = problem_places(work, STUCK_GRIP)
-    if grip:
+    if (known["drive.metres_grip_unknown"].value or 0.0) >= GRIP_LOOK_M:
         worst = max(grip, key=lambda p: p[1] - p[0])
         i = int(np.searchsorted(work.course.distance_m, worst[0], side="right")) - 1
         found.append(Finding(station="drive", code="grip_unknown", severity="look", at_m=worst[0], figures=("drive.metres_grip_unknown",),

@@ -66,8 +66,8 @@ def level_along(work: Work) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     laps, lap = work.inputs.stage.laps, work.course.length_m
     stops = sorted(p.at_m for p in work.inputs.stage.refuel_points)
     s = np.linspace(0.0, laps * lap, 60 * laps + 1)
-    used = np.interp(s % lap, work.course.distance_m, work.fuel_along) + np.floor(s / lap + 1e-12) * work.fuel_along[-1]
-    used[-1] = laps * work.fuel_along[-1]
+    ridden = np.minimum(np.floor(s / lap + 1e-9), laps - 1)
+    used = np.interp(s - ridden * lap, work.course.distance_m, work.fuel_along) + ridden * work.fuel_along[-1]
     marks = [k * lap + m for k in range(laps) for m in stops if k * lap + m > 0]
     at_mark = np.interp(marks, s, used) if marks else np.array([])
     since = used - np.array([max((f for m, f in zip(marks, at_mark, strict=True) if m < x), default=0.0) for x in s])

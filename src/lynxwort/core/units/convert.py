@@ -36,6 +36,7 @@ KINDS: dict[str, tuple[str, dict[str, tuple[str, int]]]] = {
     "richness": ("1", {"metric": ("%", 1), "us": ("%", 1)}),
     "ratio": ("1", {"metric": ("", 3), "us": ("", 3)}),
     "number": ("1", {"metric": ("", 1), "us": ("", 1)}),
+    "factor": ("1", {"metric": ("", 2), "us": ("", 2)}),
     "count": ("1", {"metric": ("", 0), "us": ("", 0)}),
     "tiny": ("1", {"metric": ("e", 1), "us": ("e", 1)}),
     "duration": ("s", {"metric": ("min:s", 0), "us": ("min:s", 0)}),

@@ -21,5 +21,6 @@ def card(bench: Bench, preset: str) -> dict[str, Any]:
     fitted = [(_(TUNABLES[t]), value_text(current_value(inputs.setup, t), d.kind, preset)) for t, d in DETENTS.items()]
     if inputs.setup.premix_ratio:
         fitted.append((_(TUNABLES["premix_ratio"]), f"{inputs.setup.premix_ratio:g} : 1"))
-    start = bench.race.start.astimezone(ZoneInfo(inputs.race.time_zone))
+    # local time of the race, without its zone: templates would turn it into the server's
+    start = bench.race.start.astimezone(ZoneInfo(inputs.race.time_zone)).replace(tzinfo=None)
     return {"card_report": report, "fitted": fitted, "urgent": urgent, "card_figures": FIGURES, "start": start, "zone": inputs.race.time_zone}

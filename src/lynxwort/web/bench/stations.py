@@ -36,7 +36,7 @@ OUTCOMES: dict[str, tuple[tuple[str, str], ...]] = {
     "shock": (("chassis.rear.race_sag", "race"), ("chassis.rear.free_sag", "free")),
     "fork": (("chassis.front.race_sag", "race"), ("chassis.front.free_sag", "free")),
     "mixture": (("fuelling.lean_margin_min", "margin"), ("fuelling.richness_full_thinnest", "high up")),
-    "sprocket": (("drive.top_speed", "top speed"), ("drive.crawl_speed", "crawl"), ("drive.metres_short", "short")),
+    "sprocket": (("drive.top_speed", "top"), ("drive.crawl_speed", "crawl"), ("drive.metres_short", "short")),
     "fuel": (("range.p_finish", "finish"), ("range.left_at_finish", "left"), ("chassis.rear.race_sag_full", "full sag")),
 }
 OUTCOMES_OF = {
@@ -183,7 +183,8 @@ def draw_range(bench: Bench, preset: str, at_m: float | None) -> dict[str, Any]:
     volume_unit = unit_text("volume", preset)
     level = charts.level(
         per_d * distance, per_v * fuel, per_v * work.inputs.setup.tank_capacity_m3, per_v * unusable(work), laps, x_axis=unit_text("distance", preset),
-        y_axis=_("%(u)s aboard; numbers are laps") % {"u": volume_unit}, words=(_("likely"), _("good day"), _("unusable")), label=_("Fuel aboard over the race"),
+        y_axis=_("%(u)s aboard") % {"u": volume_unit}, words=(_("likely"), _("good day"), _("unusable")),
+        lap_words=_("lap %s"), label=_("Fuel aboard over the race"),
     )  # fmt: skip
     setup = work.inputs.setup
     largest = max(sum(leg) for leg in work.legs) * work.factor.median

@@ -39,7 +39,7 @@ def pull(
 ) -> SafeString:  # fmt: skip
     """Pull per gear against resistances (values, css, words), over speed; all in shown units."""
     top = 1.12 * max([float(g.max()) for g in gears] + [float(r[0][0]) for r in resistances])
-    plot = Plot(x=(0.0, float(speeds[-1])), y=(0.0, top), height=212, left=8, right=15)
+    plot = Plot(x=(0.0, float(speeds[-1])), y=(0.0, top), height=196, left=8, right=15)
     plot.grid([(t, f"{t:g}") for t in nice_ticks(0, speeds[-1], 7)], [(t, f"{t:g}") for t in nice_ticks(0, top, 5)])
     for ghost in ghosts:
         alive = ghost > 0
@@ -150,7 +150,7 @@ def solutions(options: Sequence[tuple[float, float, float, bool]], now: tuple[fl
     return plot.svg(label)
 
 
-def level(distance: Array, fuel: Array, tank: float, unusable: float, laps: Sequence[float], *, x_axis: str, y_axis: str, words: tuple[str, str, str],
+def level(distance: Array, fuel: Array, tank: float, unusable: float, laps: Sequence[float], *, x_axis: str, y_axis: str, words: tuple[str, str, str], lap_words: str,
           label: str) -> SafeString:  # fmt: skip
     """Fuel aboard over the race: low, median, high (columns); words: median, spread, unusable."""
     plot = Plot(x=(0.0, float(distance[-1])), y=(0.0, 1.08 * tank), height=232, left=8, right=16)
@@ -160,7 +160,7 @@ def level(distance: Array, fuel: Array, tank: float, unusable: float, laps: Sequ
     plot.curve(distance, fuel[:, 1], "level")
     for i, lap in enumerate(laps, start=1):
         plot.line((lap, 0), (lap, plot.y1), "lap-line")
-        plot.text(lap, 16, str(i), "tick", "middle")
+        plot.text(lap, 16, lap_words % i, "tick", "end")
     plot.text_at(100 - plot.right + 0.8, plot.py(float(fuel[-1, 1])) + 5, words[0], "end-label level")
     plot.text_at(100 - plot.right + 0.8, plot.py(float(fuel[-1, 2])) + 5, words[1], "tick")
     plot.text_at(100 - plot.right + 0.8, plot.py(0) - 2, words[2], "end-label act-words")

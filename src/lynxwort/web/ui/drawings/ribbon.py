@@ -62,7 +62,7 @@ def draw_ribbon(data: RibbonData) -> SafeString:
     length = float(data.distance_m[-1])
     low, high = float(data.height_m.min()), float(data.height_m.max())
     margin = max(0.15 * (high - low), 5.0)
-    plot = Plot(x=(0.0, length), y=(low - margin, high + margin), height=124, left=0.6, right=0.6, top=4, bottom=64)
+    plot = Plot(x=(0.0, length), y=(low - margin, high + margin), height=118, left=0.6, right=0.6, top=4, bottom=58)
     plot.area(list(data.distance_m), [plot.y0] * data.distance_m.size, list(data.height_m), "hill")
     plot.curve(data.distance_m, data.height_m, "hill-line")
     if data.quantity.curves:
@@ -73,23 +73,23 @@ def draw_ribbon(data: RibbonData) -> SafeString:
             if words:
                 plot.text(length, plot.py(scaled[-1]) - 4, words, f"end-label {css}", "end")
     for a, b, css in data.quantity.marks:
-        plot.parts.append(f'<line x1="{plot.px(a):.3f}%" y1="69" x2="{max(plot.px(b), plot.px(a) + 0.01):.3f}%" y2="69" class="mark {css}"/>')
+        plot.parts.append(f'<line x1="{plot.px(a):.3f}%" y1="65" x2="{max(plot.px(b), plot.px(a) + 0.01):.3f}%" y2="65" class="mark {css}"/>')
     for a, b, code, words in data.ground:
         x, width = plot.px(a), plot.px(b) - plot.px(a)
-        plot.parts.append(f'<rect x="{x:.3f}%" y="77" width="{width:.3f}%" height="24" class="ground-base"/>')
-        plot.parts.append(f'<rect x="{x:.3f}%" y="77" width="{width:.3f}%" height="24" class="ground" fill="url(#g-{code})"/>')
+        plot.parts.append(f'<rect x="{x:.3f}%" y="72" width="{width:.3f}%" height="24" class="ground-base"/>')
+        plot.parts.append(f'<rect x="{x:.3f}%" y="72" width="{width:.3f}%" height="24" class="ground" fill="url(#g-{code})"/>')
         if width > 5.5:
             css = "ground-name wide-only" if width < 20 else "ground-name"
-            plot.parts.append(f'<text x="{x + width / 2:.2f}%" y="94" text-anchor="middle" class="{css}">{escape(words)}</text>')
+            plot.parts.append(f'<text x="{x + width / 2:.2f}%" y="89" text-anchor="middle" class="{css}">{escape(words)}</text>')
     for at in data.problems:
-        plot.parts.append(f'<circle cx="{plot.px(at):.3f}%" cy="69" r="6" class="problem"/>')
+        plot.parts.append(f'<circle cx="{plot.px(at):.3f}%" cy="65" r="6" class="problem"/>')
     for i, (x, words) in enumerate(data.axis):
         css = "tick" if i % 2 == 0 else "tick wide-only"
         anchor = "start" if x == 0 else "end" if x > 0.985 * length else "middle"
-        plot.parts.append(f'<text x="{plot.px(x):.2f}%" y="118" text-anchor="{anchor}" class="{css}">{escape(words)}</text>')
+        plot.parts.append(f'<text x="{plot.px(x):.2f}%" y="112" text-anchor="{anchor}" class="{css}">{escape(words)}</text>')
     if data.at_m is not None:
         x = plot.px(data.at_m)
-        plot.parts.append(f'<line x1="{x:.3f}%" y1="0" x2="{x:.3f}%" y2="102" class="place"/>')
+        plot.parts.append(f'<line x1="{x:.3f}%" y1="0" x2="{x:.3f}%" y2="97" class="place"/>')
     return plot.svg("")
 
 
