@@ -1,0 +1,86 @@
+"""What tests share: published values with their source, and the demo's inputs."""
+
+from dataclasses import dataclass
+from functools import cache
+
+import numpy as np
+
+from lynxwort.core.cache import StageCache
+from lynxwort.core.course.prepare import Course
+from lynxwort.core.drive.simulation import RideInput
+from lynxwort.core.evaluate import evaluate
+from lynxwort.core.model.bike import TwoStrokeJetted
+from lynxwort.core.model.race import GROUNDS
+from lynxwort.demo import scenario
+
+
+@dataclass(frozen=True)
+class Published:
+    """A number from outside, its relative tolerance, and where it stands."""
+
+    value: float
+    rel: float
+    where: str
+
+    def check(self, found: float) -> None:
+        assert abs(found - self.value) <= self.rel * abs(self.value), f"{found} against {self.value} ({self.where})"
+
+
+CACHE = StageCache(size=400)
+
+
+@cache
+def demo_inputs():
+    return scenario.inputs()
+
+
+@cache
+def demo_report():
+    return evaluate(demo_inputs(), depth="full", cache=CACHE)
+
+
+def report_with(**changes):
+    """The demo's report with parts of its inputs replaced."""
+    return evaluate(demo_inputs().model_copy(update=changes), cache=CACHE)
+
+
+def setup_with(**changes):
+    """The demo's setup with some values replaced."""
+    return demo_inputs().setup.model_copy(update=changes)
+
+
+def straight(*, length_m: float, grade: float = 0.0, ground: str = "hardpack", spacing_m: float = 2.0) -> Course:
+    """A straight ramp of one ground."""
+    n = int(length_m / spacing_m)
+    s = np.arange(n + 1) * spacing_m
+    sine = grade / np.hypot(1.0, grade)
+    return Course(
+        distance_m=s,
+        height_m=s * sine,
+        sine=np.full(n, sine),
+        curvature_per_m=np.zeros(n),
+        ground=np.full(n, GROUNDS.index(ground), dtype=np.int64),
+        climb_m=0.0,
+        climb_low_m=0.0,
+        climb_high_m=0.0,
+        raw_climb_m=0.0,
+    )
+
+
+def ride_input(front: int = 14, rear: int = 49, **changes) -> RideInput:
+    """A plain two-stroke as ride input."""
+    known = {
+        "engine": TwoStrokeJetted(displacement_m3=293e-6, peak_power_w=36e3, peak_power_rpm=8500.0),
+        "overall_ratios": tuple(2.667 * g * rear / front for g in (2.142, 1.75, 1.444, 1.217, 1.045, 0.909)),
+        "efficiency": 0.9,
+        "rolling_radius_m": 0.324,
+        "mass_kg": 192.0,
+        "cg_to_front_axle_m": 0.77,
+        "wheelbase_m": 1.48,
+        "cg_height_m": 0.9,
+        "drag_area_m2": 0.6,
+        "air_density_kg_per_m3": 1.2,
+        "pace": 0.8,
+        "seed": 1,
+    }
+    return RideInput(**(known | changes))
