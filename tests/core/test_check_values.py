@@ -40,7 +40,9 @@ def _station_pressure(name, i):
 def _factor(name, i):
     t, total, dry = i["T"]["value"] + 273.15, i["P_station"]["value"] * 100, i["P_dry"]["value"] * 100
     t = i["T"]["value"] + 273.0  # the standards count from 273
-    return {"din70020": power.din70020_factor(total, t), "sae_j1349_2004": power.j1349_factor(dry, t), "iso1585": power.iso1585_factor(dry, t)}[name.split(".")[1]]
+    return {"din70020": power.din70020_factor(total, t), "sae_j1349_2004": power.j1349_factor(dry, t), "iso1585": power.iso1585_factor(dry, t)}[
+        name.split(".")[1]
+    ]
 
 
 def _loss(name, i):

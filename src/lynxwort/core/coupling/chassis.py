@@ -64,12 +64,12 @@ def wanted(work: Work, end: str) -> tuple[float, float]:
     return rate, preload - work.offsets.mean[0 if end == "front" else 1]
 
 
-def preloads_for(work: Work, end: str, rate: float) -> tuple[float, float]:
+def preloads_for(work: Work, end: str, rate_n_per_m: float) -> tuple[float, float]:
     """Preloads as read on the bike [m] with which both sags lie in their bands at this rate; low > high when there is none."""
     race_kg, free_kg = sprung_masses(work, end)
     t = work.targets(end)
     low, high = sag.preload_band(
-        rate,
+        rate_n_per_m,
         (line_at(work, end, race_kg, t.race_low_m), line_at(work, end, free_kg, t.free_low_m)),
         (line_at(work, end, race_kg, t.race_high_m), line_at(work, end, free_kg, t.free_high_m)),
     )

@@ -15,7 +15,7 @@ from scipy.ndimage import gaussian_filter1d
 
 from lynxwort.core.course.prepare import Course
 from lynxwort.core.drive import kernel
-from lynxwort.core.drive.engine import engine_curve, fuel_flow
+from lynxwort.core.drive.engine import EngineCurve, engine_curve, fuel_flow
 from lynxwort.core.model.bike import TwoStrokeJetted
 from lynxwort.core.model.defaults import (
     ENGINE,
@@ -125,16 +125,16 @@ def pace_caps(course: Course, what: RideInput) -> Array:
     return np.asarray(what.pace * what.pace_scale * CAP[course.ground] * np.exp(spread * noise - 0.5 * spread**2) * mass)
 
 
-def machine_vector(what: RideInput, limiter: float, engagement: float, torque_step: float, idle: float) -> Array:
+def machine_vector(what: RideInput, curve: EngineCurve) -> Array:
     """The kernel's parameter vector, in the order of kernel.PARAMETERS."""
     known = ENGINE[what.engine.kind]
     per_torque = what.engine.displacement_m3 / (2.0 * pi * known.revolutions_per_cycle)
     vector = np.array([
         what.mass_kg, what.rolling_radius_m, WHEEL_INERTIA_KG_M2, known.torque_inertia_kg_m2, what.efficiency,
         0.5 * what.air_density_kg_per_m3 * what.drag_area_m2, what.cg_to_front_axle_m, what.wheelbase_m, what.cg_height_m,
-        what.cg_height_m + DRAG_HEIGHT_ABOVE_CG_M, min(what.pace, 1.0), engagement, limiter, torque_step, SHIFT_TIME_S, DWELL_S,
+        what.cg_height_m + DRAG_HEIGHT_ABOVE_CG_M, min(what.pace, 1.0), curve.engagement_rad_per_s, curve.limiter_rad_per_s, curve.step_rad_per_s, SHIFT_TIME_S, DWELL_S,
         WALKING_SPEED_M_PER_S, GRAVITY_M_PER_S2, known.fmep_pa * per_torque,
-        known.fmep_pa_per_1000rpm * per_torque * 60.0 / (2.0 * pi) / 1000.0, idle,
+        known.fmep_pa_per_1000rpm * per_torque * 60.0 / (2.0 * pi) / 1000.0, curve.idle_rad_per_s,
     ])  # fmt: skip
     assert vector.size == len(kernel.PARAMETERS)
     return vector
@@ -148,7 +148,7 @@ def ground_table(what: RideInput) -> Array:
 def simulate(course: Course, power_share: Array, what: RideInput) -> Ride:
     """Ride one lap from a standing start. power_share: share of standard power per step [1], shape (n,)."""
     curve = engine_curve(what.engine)
-    p = machine_vector(what, curve.limiter_rad_per_s, curve.engagement_rad_per_s, curve.step_rad_per_s, curve.idle_rad_per_s)
+    p = machine_vector(what, curve)
     table = ground_table(what)
     corner_use = np.array([what.pace * what.pace_scale])
     cap = pace_caps(course, what)

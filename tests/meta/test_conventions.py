@@ -1,0 +1,97 @@
+"""Rules that can run, run."""
+
+import ast
+import re
+import subprocess
+from pathlib import Path
+
+import pytest
+
+from lynxwort.core import figures
+from lynxwort.core.coupling import baseline, chassis, drive, fuelling, purpose, reach
+from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.bike import Bike, FourStrokeJetted, Frame, Needle, Tyre
+from lynxwort.core.model.race import Race, RaceAir
+from lynxwort.core.model.setup import Setup
+from lynxwort.core.units.convert import KINDS
+from lynxwort.core.units.detents import DETENTS
+from lynxwort.words.catalogue import FIGURE_NAMES, FINDINGS, TUNABLES
+
+ROOT = Path(__file__).parents[2]
+CODE = ROOT / "src/lynxwort"
+
+
+def test_every_figure_and_finding_has_words():
+    assert set(FIGURE_NAMES) == set(figures.FIGURES)
+    assert all(s.kind in KINDS for s in figures.FIGURES.values())
+    assert set(DETENTS) <= set(TUNABLES)
+    written = set()
+    for module in (purpose, baseline, chassis, fuelling, drive, reach):
+        source = Path(module.__file__).read_text()
+        written |= set(re.findall(r'(?:code=|add\()"([a-z_]+)"', source)) | set(re.findall(r'return "([a-z_]+)", ', source))
+        written |= {c for c in re.findall(r'"([a-z]+_[a-z_]+)"', source) if c in FINDINGS}
+    assert written - {"top_speed_"} <= set(FINDINGS)
+    assert set(FINDINGS) <= written | {"top_speed_revs", "top_speed_power"}
+
+
+def test_every_default_names_its_source():
+    for model in (Bike, FourStrokeJetted, Frame, Needle, Tyre, Race, RaceAir, Setup):
+        for name in model.model_fields:
+            facts = field_facts(model, name)
+            if facts.kind in KINDS and not facts.required:
+                assert facts.source, f"{model.__name__}.{name}"
+            if facts.kind in KINDS:
+                assert facts.low is not None, name
+                assert facts.high is not None, name
+
+
+UNITLESS = re.compile(r"(share|ratio|scale|factor|humidity|exponent|slip|sine|order|sd|certainty|shift|low|high|value|x|offset|turns|jet|wanted|limit|number|"
+                      r"humid|hot|density_ratio|throttle|preload_high|relative_density|premix_ratio|fuel|usable|computed|measured|first|second|log_mean|x0|"
+                      r"(_n|_m|_pa|_k|_kg|_s|_rpm|_nm|_w|_m2|_m3|_deg|_rad|_j|_per_[a-z0-9_]+|_rad_per_s))$|^(before|after|half_width|even_rel|even_abs|"
+                      r"indicated_efficiency|enrichment|revolutions_per_cycle|limiter_over_peak|pace|efficiency|step|rpm|energy_residual|(link_)?ratio_(start|end)|density_ratio_min|power_share_min|grade|short_circuit|laps|value_si)$")  # fmt: skip
+
+
+def test_floats_of_the_core_end_in_their_unit():
+    odd = []
+    for path in (CODE / "core").rglob("*.py"):
+        for node in ast.walk(ast.parse(path.read_text())):
+            if isinstance(node, ast.FunctionDef) and not node.name.startswith("_"):
+                for arg in (*node.args.args, *node.args.kwonlyargs):
+                    if isinstance(arg.annotation, ast.Name) and arg.annotation.id == "float" and not UNITLESS.search(arg.arg):
+                        odd.append(f"{path.name}:{node.name}({arg.arg})")
+            if isinstance(node, ast.ClassDef):
+                for field in node.body:
+                    plain = isinstance(field, ast.AnnAssign) and isinstance(field.annotation, ast.Name) and field.annotation.id == "float"
+                    if plain and not UNITLESS.search(field.target.id):
+                        odd.append(f"{path.name}:{node.name}.{field.target.id}")
+    assert not odd
+
+
+def test_no_host_or_machine_path_in_the_repository():
+    forbidden = re.compile(r"/work/|/root/|pypi\.org|pythonhosted|registry\.npmjs|file:///|--index-url|resolved\":")
+    listed = subprocess.run(["git", "ls-files"], cwd=ROOT, capture_output=True, text=True, check=True).stdout.split()
+    for name in listed:
+        path = ROOT / name
+        if (
+            path.suffix in (".woff2", ".png", ".gpx")
+            or path.name in ("test_conventions.py", "axe.min.js", "htmx.min.js", "alpine-csp.min.js")
+            or not path.exists()
+        ):
+            continue
+        found = forbidden.search(path.read_text(errors="ignore"))
+        assert not found, f"{path}: {found and found.group()}"
+
+
+def test_templates_open_with_what_they_take():
+    for path in CODE.rglob("*.html"):
+        assert path.read_text().startswith("{#"), path
+
+
+@pytest.mark.parametrize("path", sorted((ROOT / "docs/adr").glob("*.md")), ids=lambda p: p.stem)
+def test_adrs_are_one_page(path):
+    assert 5 < len(path.read_text().splitlines()) < 60
+
+
+def test_no_arithmetic_of_the_job_in_the_script():
+    script = (CODE / "web/ui/static/lynx/app.js").read_text()
+    assert not re.search(r"Math\.(?!max|min|round)|\d\.\d+", script)
