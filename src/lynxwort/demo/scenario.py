@@ -86,7 +86,7 @@ def document() -> dict[str, Any]:
             {"id": "sag-rear-free", "kind": "sag", "end": "rear", "state": "free", "value_m": 0.026, "under": {**under, "fuel_aboard_m3": 0.006}},
             {"id": "sag-rear-race", "kind": "sag", "end": "rear", "state": "race", "value_m": 0.112, "under": {**under, "fuel_aboard_m3": 0.006}},
             {"id": "fill-up-1", "kind": "fill_up", "fuel_m3": 0.0034, "laps": 1.0, "under": {**under, "fuel_aboard_m3": 0.009, "course_key": COURSE_KEY}},
-            {"id": "good-1", "kind": "known_good", "under": {**under, "air": {"pressure_pa": 96000.0, "temperature_k": 282.15, "relative_humidity": 0.6}}},
+            {"id": "good-1", "kind": "known_good", "under": {**under, "air": {"pressure_pa": 96000.0, "temperature_k": 281.15, "relative_humidity": 0.6}}},
         ],
         "seed": 7,
     }  # fmt: skip

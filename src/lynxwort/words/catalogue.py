@@ -16,6 +16,7 @@ from lynxwort.words.formatting import plain_number, value_text
 FINDINGS: dict[str, tuple[str, str, str]] = {
     "race_read": (N_("{purpose.distance} in {laps} laps"), N_("{purpose.distance}, {laps} laps"),
                   N_("Each lap {purpose.lap_distance}, climbing {purpose.climb}.")),
+    "race_read_one": (N_("{purpose.distance} in one lap"), N_("{purpose.distance}, one lap"), N_("It climbs {purpose.climb}.")),
     "heights_missing": (N_("The track has no heights"), N_("no heights in the track"),
                         N_("Climb, air and pull are reckoned as if it were level. Load a track with heights.")),
     "ground_unset": (N_("Ground not said yet"), N_("ground not said"),

@@ -132,7 +132,8 @@ def machine_vector(what: RideInput, curve: EngineCurve) -> Array:
     vector = np.array([
         what.mass_kg, what.rolling_radius_m, WHEEL_INERTIA_KG_M2, known.torque_inertia_kg_m2, what.efficiency,
         0.5 * what.air_density_kg_per_m3 * what.drag_area_m2, what.cg_to_front_axle_m, what.wheelbase_m, what.cg_height_m,
-        what.cg_height_m + DRAG_HEIGHT_ABOVE_CG_M, min(what.pace, 1.0), curve.engagement_rad_per_s, curve.limiter_rad_per_s, curve.step_rad_per_s, SHIFT_TIME_S, DWELL_S,
+        what.cg_height_m + DRAG_HEIGHT_ABOVE_CG_M, min(what.pace, 1.0), curve.engagement_rad_per_s, curve.limiter_rad_per_s,
+        curve.step_rad_per_s, SHIFT_TIME_S, DWELL_S,
         WALKING_SPEED_M_PER_S, GRAVITY_M_PER_S2, known.fmep_pa * per_torque,
         known.fmep_pa_per_1000rpm * per_torque * 60.0 / (2.0 * pi) / 1000.0, curve.idle_rad_per_s,
     ])  # fmt: skip

@@ -61,7 +61,8 @@ def _context(request: HttpRequest, bench: services.Bench, station: str, **more: 
     if station == "card":
         context |= {"bench": bench, "report": bench.kept, "station": "card", "rail": present.rail(bench.report, request.preset, "card")}
         return context | {"ledger": present.ledger(bench, request.preset)} | cards.card(bench, request.preset) | more
-    context |= present.page(bench, station, request.preset, at)
+    # after a refused typed value the neighbours come at once: a second swap would take the typed text away
+    context |= present.page(bench, station, request.preset, at, compute="typed_at" in more)
     if station == "baseline":
         context |= _baseline(request, bench)
     return context | more

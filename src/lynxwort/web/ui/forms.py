@@ -4,9 +4,12 @@ from typing import Any, get_args
 
 from django import forms
 from django.utils.translation import gettext
+from pydantic import ValidationError
 
 from lynxwort.core.errors import Refusal
 from lynxwort.core.model.base import FieldFacts, Part, field_facts
+from lynxwort.core.model.bike import Transmission
+from lynxwort.core.model.inputs import refusals_of
 from lynxwort.core.units.convert import UnitNotUnderstood, parse_typed
 from lynxwort.words.formatting import number_text, unit_text
 from lynxwort.words.refusals import explain
@@ -68,6 +71,11 @@ class RatiosField(forms.CharField):
                 found.append(float(top) / float(bottom or 1))
             except (ValueError, ZeroDivisionError):
                 raise forms.ValidationError(refusal_words("not_a_number", "metric")) from None
+        try:
+            Transmission(primary_ratio=2.0, gear_ratios=tuple(found))
+        except ValidationError as error:
+            refusal = refusals_of(error, root=Transmission)[0]
+            raise forms.ValidationError(explain(refusal, translate=gettext)) from None
         return found
 
     def prepare_value(self, value: Any) -> Any:

@@ -150,7 +150,8 @@ def solutions(options: Sequence[tuple[float, float, float, bool]], now: tuple[fl
     return plot.svg(label)
 
 
-def level(distance: Array, fuel: Array, tank: float, unusable: float, laps: Sequence[float], *, x_axis: str, y_axis: str, words: tuple[str, str, str], lap_words: str,
+def level(distance: Array, fuel: Array, tank: float, unusable: float, laps: Sequence[float], *, x_axis: str, y_axis: str, words: tuple[str, str, str],
+          lap_words: str,
           label: str) -> SafeString:  # fmt: skip
     """Fuel aboard over the race: low, median, high (columns); words: median, spread, unusable."""
     plot = Plot(x=(0.0, float(distance[-1])), y=(0.0, 1.08 * tank), height=232, left=8, right=16)

@@ -90,7 +90,7 @@ def draw_ribbon(data: RibbonData) -> SafeString:
     if data.at_m is not None:
         x = plot.px(data.at_m)
         plot.parts.append(f'<line x1="{x:.3f}%" y1="0" x2="{x:.3f}%" y2="97" class="place"/>')
-    return plot.svg("")
+    return plot.svg(f"{data.quantity.title}: {data.low_words} – {data.high_words}")
 
 
 def axis_ticks(length_shown: float, to_metres: float) -> tuple[tuple[float, str], ...]:

@@ -34,13 +34,13 @@ def fig(context, name: str, report: Report | None = None, with_range: bool = Tru
                 number_text(figure.high, spec.kind, preset),
             )
     return format_html(
-        '<button type="button" class="fig" data-figure="{}" data-si="{}" hx-get="{}" hx-target="#why" aria-label="{}">{}{}</button>',
+        '<button type="button" class="fig" data-figure="{}" data-si="{}" hx-get="{}" hx-target="#why">{}{}<span class="sr"> {}</span></button>',
         name,
         "" if figure.value is None else repr(figure.value),
         f"{context['base']}why/{name}/",
-        gettext("%(shown)s: why?") % {"shown": shown},
         shown,
         spread,
+        gettext("Why?"),
     )
 
 

@@ -47,7 +47,8 @@ function stepNotch(side) {
 
 function onKey(event) {
   if (event.ctrlKey || event.metaKey || event.altKey || localStorage.getItem(KEYS_OFF)) return;
-  if (event.target.closest("input:not([type=checkbox]), textarea, select, dialog")) return;
+  if (event.target.closest("input:not([type=checkbox]):not([type=range]), textarea, select, dialog")) return;
+  if (event.target.type === "range" && event.key.startsWith("Arrow")) return;
   const station = document.querySelector(`.rail a[data-key="${event.key}"]`);
   const known = {
     "-": () => stepNotch("less"), "+": () => stepNotch("more"), "=": () => stepNotch("more"),
@@ -91,5 +92,12 @@ document.addEventListener("htmx:afterSwap", (event) => {
   if (event.target.id === "why") open("why-dialog");
   byId("offline").hidden = true;
 });
+document.addEventListener("htmx:beforeSwap", (event) => {
+  // outcomes that arrive while a value is being typed wait until it is done
+  if (event.detail.target.id === "notches" && document.querySelector(".exact[open]")) event.detail.shouldSwap = false;
+});
+document.addEventListener("toggle", (event) => {
+  if (event.target.matches(".exact:not([open])") && document.querySelector(".stale")) htmx.trigger(byId("notches"), "refresh");
+}, true);
 document.addEventListener("htmx:sendError", () => { byId("offline").hidden = false; });
 document.addEventListener("htmx:responseError", () => { byId("offline").hidden = false; });

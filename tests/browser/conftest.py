@@ -1,0 +1,114 @@
+"""A real Chromium against the live server; any console message, failed request or stray request fails the test."""
+
+import os
+import re
+from pathlib import Path
+
+import pytest
+from django.core.management import call_command
+from playwright.sync_api import Page, sync_playwright
+
+from lynxwort.web.bench import engine
+from lynxwort.web.jobs import worker
+
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
+         "--disable-sync"]  # fmt: skip
+AXE = (Path(__file__).parent / "axe.min.js").read_text()
+WIDE, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
+
+
+@pytest.fixture(scope="session")
+def chromium():
+    with sync_playwright() as p:
+        browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        yield browser
+        browser.close()
+
+
+class Watched:
+    """A page under watch. expect: statuses that the test asks for."""
+
+    def __init__(self, browser, base: str, *, phone: bool = False) -> None:
+        self.base, self.expect, self.complaints = base, set(), []
+        self.context = browser.new_context(viewport=PHONE if phone else WIDE, has_touch=phone, reduced_motion="reduce", accept_downloads=True)
+        self.context.set_default_timeout(15_000)
+        self.context.route(re.compile(".*"), self._route)
+        self.page = self.another()
+
+    def another(self) -> Page:
+        page = self.context.new_page()
+        page.on("console", self._console)
+        page.on("pageerror", lambda e: self.complaints.append(f"pageerror {e}"))
+        page.on("response", self._response)
+        return page
+
+    def _route(self, route):
+        if route.request.url.startswith(self.base) or route.request.url.startswith("data:"):
+            route.continue_()
+        else:
+            self.complaints.append(f"left the server: {route.request.url}")
+            route.abort()
+
+    def _console(self, message):
+        expected = any(f"status of {s}" in message.text for s in self.expect) or (
+            "offline" in self.expect and ("ERR_" in message.text or "htmx:" in message.text)
+        )
+        if message.type in ("error", "warning") and not expected and not ("Response Status Error Code" in message.text and self.expect):
+            self.complaints.append(f"{message.type}: {message.text}")
+
+    def _response(self, response):
+        if response.status >= 400 and response.status not in self.expect:
+            self.complaints.append(f"{response.status} {response.url}")
+
+    def go(self, path: str) -> None:
+        self.page.goto(self.base + path)
+        self.page.wait_for_load_state("networkidle")
+
+    def axe(self) -> None:
+        """No accessibility violation, target size included."""
+        self.page.wait_for_load_state("networkidle")
+        self.page.evaluate(AXE)
+        found = self.page.evaluate("axe.run(document, {rules: {'target-size': {enabled: true}}})")
+        bad = [f"{v['id']}: {v['help']} at {[n['target'] for n in v['nodes'][:4]]}" for v in found["violations"]]
+        assert not bad, f"{self.page.url}: {bad}"
+
+    def no_sideways_scroll(self) -> None:
+        assert self.page.evaluate("document.documentElement.scrollWidth <= document.documentElement.clientWidth"), self.page.url
+
+    def close(self) -> None:
+        self.context.close()
+        assert not self.complaints, self.complaints
+
+
+@pytest.fixture
+def watch(chromium, live_server, transactional_db):
+    engine.warm()
+    opened = []
+
+    def make(**options) -> Watched:
+        opened.append(Watched(chromium, live_server.url, **options))
+        return opened[-1]
+
+    yield make
+    while worker.run_next():
+        pass
+    for item in opened:
+        item.close()
+
+
+@pytest.fixture
+def demo(watch):
+    """The demo loaded, entered by its button, its bike on the bench."""
+    call_command("load_demo", verbosity=0)
+
+    def enter(**options) -> Watched:
+        w = watch(**options)
+        w.go("/")
+        w.page.get_by_role("button", name="Open the demo garage").click()
+        w.page.get_by_role("button", name="Put on the bench").click()
+        w.page.wait_for_selector("#bench")
+        w.bench = w.page.url.removeprefix(w.base).rsplit("/", 2)[0]
+        return w
+
+    return enter

@@ -1,0 +1,25 @@
+import pytest
+from django.core.management import call_command
+
+from lynxwort.web.bench import engine
+from lynxwort.web.bikes.models import Setup
+from lynxwort.web.garages.models import User
+from lynxwort.web.garages.services import add_user
+from lynxwort.web.races.models import Race
+
+
+@pytest.fixture
+def demo(db, client):
+    """The demo garage, signed in, its bike on the bench."""
+    call_command("load_demo")
+    engine._ready.set()
+    client.force_login(User.objects.get(username="demo"), backend="django.contrib.auth.backends.ModelBackend")
+    setup, race = Setup.objects.get(), Race.objects.get()
+    client.base = f"/bench/{setup.pk}/{race.pk}/"
+    client.setup, client.race = setup, race
+    return client
+
+
+@pytest.fixture
+def stranger(db):
+    return add_user("stranger", "a long enough password", "elsewhere")

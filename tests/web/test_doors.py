@@ -1,0 +1,236 @@
+"""Doors: accounts, garages kept apart, files and forms that are wrong."""
+
+import re
+
+import pytest
+from django.test import override_settings
+from django.urls import get_resolver, reverse
+
+from lynxwort.web.bikes.models import Bike, Revision, Setup
+from lynxwort.web.garages.models import User
+from lynxwort.web.garages.services import first_account_token
+from lynxwort.web.parts.models import OwnedPart
+from lynxwort.web.races.models import Course, Race
+from lynxwort.web.readings.models import Reading
+
+BACKEND = "django.contrib.auth.backends.ModelBackend"
+#: addresses that anybody may see or that carry no id of a garage
+OPEN = {"garages:sign-in", "garages:sign-out", "garages:first-account", "garages:enter-demo", "garages:units", "stand", "bikes:new", "races:new", "parts:box",
+        "bench:mount", "bench:upload"}  # fmt: skip
+
+
+def patterns(resolver=None, namespace=""):
+    for item in (resolver or get_resolver()).url_patterns:
+        if hasattr(item, "url_patterns"):
+            yield from patterns(item, f"{item.namespace}:" if item.namespace else namespace)
+        else:
+            yield f"{namespace}{item.name}", re.findall(r"<\w+:(\w+)>", str(item.pattern))
+
+
+def test_nothing_of_one_garage_is_reachable_from_another(demo, client, stranger):
+    reading = Reading.objects.first()
+    ids = {
+        "setup": demo.setup.pk, "race": demo.race.pk, "bike": demo.setup.bike_id, "revision": Revision.objects.get().pk,
+        "part": OwnedPart.objects.first().pk, "reading": reading.pk, "station": "drive", "figure": "drive.top_speed", "kind": "sag", "action": "split",
+        "where": "hills", "page": 1,
+    }  # fmt: skip
+    client.force_login(stranger, backend=BACKEND)
+    before = {m: list(m.objects.values()) for m in (Bike, Setup, Race, OwnedPart, Reading, Revision)}
+    crawled = 0
+    for name, arguments in patterns():
+        if name in OPEN:
+            continue
+        address = reverse(name, kwargs={a: ids[a] for a in arguments})
+        assert client.get(address).status_code in (404, 405), name
+        assert client.post(address, {"version": 1, "moves": "[]"}).status_code in (404, 405), name
+        crawled += 1
+    assert crawled >= 15
+    assert client.post(reverse("bench:mount"), {"setup": demo.setup.pk, "race": demo.race.pk}).status_code == 404
+    assert {m: list(m.objects.values()) for m in before} == before
+    for page in ("stand", "parts:box"):
+        assert "Quern" not in client.get(reverse(page)).content.decode()
+
+
+def test_everything_but_the_doors_wants_signing_in(db, client):
+    for address in ("/", "/parts/", "/races/new/", "/bikes/new/1/", "/bench/document/"):
+        answer = client.get(address)
+        assert answer.status_code == 302
+        assert answer["Location"].startswith("/in/")
+
+
+@override_settings(DEMO=False)
+def test_the_first_account_comes_from_loopback_or_with_the_token_and_only_once(db, client):
+    data = {"username": "Ash", "password": "cold greasy hands", "garage": "Lean-to"}
+    assert client.post("/first-account/", data, REMOTE_ADDR="192.0.2.7").status_code == 403
+    assert client.post("/first-account/", data | {"token": "guess"}, REMOTE_ADDR="192.0.2.7").status_code == 403
+    short = client.post("/first-account/", data | {"password": "short"})
+    assert short.status_code == 422
+    assert client.post("/first-account/", data | {"token": first_account_token()}, REMOTE_ADDR="192.0.2.7").status_code == 302
+    assert User.objects.get().memberships.get().garage.name == "Lean-to"
+    assert client.post("/first-account/", data | {"username": "Elm"}).status_code == 403
+
+
+def test_the_demo_button_is_a_post_from_loopback(demo, client):
+    client.logout()
+    assert client.get("/demo/").status_code == 405
+    assert client.post("/demo/", REMOTE_ADDR="192.0.2.7").status_code == 403
+    assert client.post("/demo/", REMOTE_ADDR="127.0.0.1").status_code == 302
+
+
+def bike_pages(client, **changes):
+    pages = [
+        {"bike.name": "Barrow 125", "bike.engine.kind": "jetted_two_stroke", "bike.engine.displacement_m3": "124", "bike.engine.peak_power_w": "24",
+         "bike.engine.peak_power_rpm": "10500"},
+        {"bike.transmission.primary_ratio": "3.0", "bike.transmission.gear_ratios": "2.1 1.7 1.45 1.25 1.1 1.0", "setup.front_sprocket_teeth": "13",
+         "setup.rear_sprocket_teeth": "50"},
+        {"bike.frame.mass_dry_kg": "200 lb", "setup.fork_spring_rate_n_per_m": "0.42 kgf/mm", "setup.shock_spring_rate_n_per_m": "46",
+         "setup.main_jet": "160", "setup.tank_capacity_m3": "2 gal"},
+    ]  # fmt: skip
+    answers = []
+    for number, page in enumerate(pages, start=1):
+        answers.append(client.post(reverse("bikes:new", args=[number]), page | {k: v for k, v in changes.items() if k in page}))
+    return answers
+
+
+def test_a_bike_of_fourteen_facts_in_any_units(demo):
+    facts = sum(
+        len(f) for f in ({"bike.name", "kind", "size", "power", "rpm"}, {"primary", "gears", "front", "rear"}, {"mass", "fork", "shock", "jet", "tank"})
+    )
+    assert facts == 14
+    assert [a.status_code for a in bike_pages(demo)] == [302, 302, 302]
+    bike = Bike.objects.get(name="Barrow 125")
+    assert bike.document["frame"] == {"mass_dry_kg": pytest.approx(90.718, rel=1e-4)}
+    assert bike.setups.get().draft.values["fork_spring_rate_n_per_m"] == pytest.approx(4118.8, rel=1e-4)
+
+
+@pytest.mark.parametrize(
+    ("field", "typed", "words"),
+    [
+        ("bike.name", "", "required"),
+        ("bike.engine.displacement_m3", "two", "Not a number"),
+        ("bike.engine.displacement_m3", "9 L", "Too large: at most 800 cm³."),
+        ("bike.engine.peak_power_w", "-4", "Too small: at least 1.5 kW."),
+        ("bike.transmission.gear_ratios", "1 2 3", "smaller than the one before"),
+        ("bike.transmission.gear_ratios", "2.1 fast", "Not a number"),
+        ("setup.front_sprocket_teeth", "13.5", "whole number"),
+        ("bike.frame.mass_dry_kg", "100 mm", "measures something else"),
+        ("bike.frame.mass_dry_kg", "1e9", "Too large"),
+        ("setup.tank_capacity_m3", "8 buckets", "not known here"),
+    ],
+)
+def test_a_wrong_fact_is_said_at_its_field_and_stays_typed(demo, field, typed, words):
+    answers = bike_pages(demo, **{field: typed})
+    pages = [a.content.decode() for a in answers if a.status_code == 422]
+    assert pages
+    assert any(words in p for p in pages)
+    if typed:
+        assert any(f'value="{typed}"' in p for p in pages)
+    assert not Bike.objects.filter(name="Barrow 125").exists()
+
+
+def test_facts_sent_back_untouched_keep_every_digit(demo):
+    bike = Bike.objects.get()
+    bike.document["frame"]["mass_dry_kg"] = 104.123456
+    bike.save()
+    page = demo.get(reverse("bikes:facts", args=[bike.pk])).content.decode()
+    fields = dict(re.findall(r'<input type="text" name="([^"]+)" value="([^"]*)"', page))
+    assert fields["bike.frame.mass_dry_kg"] == "104.1"
+    fields |= {"bike.engine.kind": "jetted_two_stroke", "bike.engine.carburettor.jet_numbering": "diameter", "bike.frame.cg_height_m": "0.92"}
+    assert demo.post(reverse("bikes:facts", args=[bike.pk]), fields).status_code == 302
+    bike.refresh_from_db()
+    assert bike.document["frame"]["mass_dry_kg"] == 104.123456
+    assert bike.document["frame"]["cg_height_m"] == 0.92
+    assert "wheelbase_m" not in bike.document["frame"]
+
+
+RACE = {
+    "race.name": "Fen sprint", "stage.laps": "4", "race.start": "2027-05-02T09:00", "race.time_zone": "Europe/London", "rider.name": "Teal",
+    "rider.mass_in_gear_kg": "85", "rider.pace": "0.6", "rider.posture": "seated", "race.air.temperature_low_k": "8", "race.air.temperature_high_k": "19",
+    "race.air.pressure_kind": "station", "race.air.pressure_pa": "1002", "race.air.pressure_spread_pa": "", "race.air.reading_height_m": "",
+    "race.air.relative_humidity_low": "40", "race.air.relative_humidity_high": "90", "race.certainty": "", "heights": "barometer",
+}  # fmt: skip
+GPX = (
+    b'<gpx version="1.1"><trk><trkseg>'
+    + b"".join(b'<trkpt lat="%.5f" lon="-2"><ele>%d</ele></trkpt>' % (54 + i / 2000, 300 + i) for i in range(90))
+    + b"</trkseg></trk></gpx>"
+)
+
+
+def send_race(client, tmp_path, content=GPX, **changes):
+    path = tmp_path / "course.gpx"
+    path.write_bytes(content)
+    with path.open("rb") as file:
+        return client.post(reverse("races:new"), RACE | changes | {"file": file})
+
+
+@pytest.mark.parametrize(
+    ("content", "changes", "words"),
+    [
+        (b"", {}, "empty"),
+        (GPX[:300], {}, "not a readable GPX"),
+        (b'<!DOCTYPE gpx [<!ENTITY a "b">]><gpx>&a;</gpx>', {}, "declares its own entities"),
+        (b"<gpx></gpx>", {}, "No track or route points"),
+        (b"<gpx>" + b" " * 26_000_000, {}, "over 25 MB"),
+        (GPX, {"stage.laps": "0"}, "at least 1"),
+        (GPX, {"race.air.temperature_low_k": "30"}, "hotter than the hottest"),
+        (GPX, {"race.time_zone": "Mars"}, "A zone like"),
+        (GPX, {"race.start": "soon"}, "Date and time like"),
+        (GPX, {"rider.mass_in_gear_kg": ""}, "required"),
+        (GPX, {"race.air.pressure_pa": "30 psi"}, "Too large"),
+    ],
+)
+def test_a_wrong_race_is_refused_keeps_what_was_typed_and_saves_nothing(demo, tmp_path, content, changes, words):
+    answer = send_race(demo, tmp_path, content, **changes)
+    page = answer.content.decode()
+    assert answer.status_code == 422
+    assert words in page
+    assert 'value="Fen sprint"' in page
+    assert Race.objects.count() == 1
+    assert Course.objects.count() == 1
+
+
+def test_a_50_mb_upload_is_turned_away_as_a_page(demo):
+    answer = demo.post(reverse("races:new"), RACE, CONTENT_LENGTH="52428800")
+    assert answer.status_code == 413
+    assert "25 MB" in answer.content.decode()
+
+
+def test_a_race_its_ground_hills_and_stops(demo, tmp_path):
+    assert send_race(demo, tmp_path).status_code == 302
+    race = Race.objects.get(name="Fen sprint")
+    assert (race.document["stages"][0]["laps"], race.rider.name, race.start.hour) == (4, "Teal", 8)
+    here = f"/races/{race.pk}/"
+    demo.post(f"{here}ground/split/", {"at": "2 km"})
+    demo.post(f"{here}ground/name/", {"index": "1", "ground": "mud"})
+    assert demo.post(f"{here}ground/split/", {"at": "900 km"}).status_code == 422
+    assert demo.post(f"{here}ground/name/", {"index": "7", "ground": "mud"}).status_code == 302
+    demo.post(f"{here}hills/", {"at_m": "1.2", "length_m": "60", "grade": "45", "ground": "rock"})
+    assert demo.post(f"{here}hills/", {"at_m": "99", "length_m": "60", "grade": "45", "ground": "rock"}).status_code == 422
+    demo.post(f"{here}refuel_points/", {"at_m": "0.5", "name": "van"})
+    race.refresh_from_db()
+    stage = race.document["stages"][0]
+    assert [g["ground"] for g in stage["ground"]] == ["single_track", "mud"]
+    assert stage["hills"][0]["grade"] == pytest.approx(0.45)
+    assert stage["refuel_points"][0]["name"] == "van"
+    demo.post(f"{here}ground/join/", {"index": "1"})
+    demo.post(f"{here}hills/", {"drop": "0"})
+    race.refresh_from_db()
+    assert len(race.document["stages"][0]["ground"]) == 1
+    assert race.document["stages"][0]["hills"] == []
+    changed = demo.post(here, RACE | {"stage.laps": "6"})
+    assert changed.status_code == 302
+    race.refresh_from_db()
+    assert race.document["stages"][0]["laps"] == 6
+    assert race.document["stages"][0]["refuel_points"]
+
+
+def test_the_parts_box_takes_units_and_refuses_nonsense(demo):
+    demo.post("/parts/", {"tunable": "shock_spring_rate_n_per_m", "value": "5.6 kgf/mm"})
+    assert OwnedPart.objects.filter(tunable="shock_spring_rate_n_per_m", value__range=(54917.2, 54917.3)).exists()
+    for value, words in (("", "required"), ("big", "Not a number"), ("0.1", "Too small")):
+        answer = demo.post("/parts/", {"tunable": "main_jet", "value": value})
+        assert answer.status_code == 422
+        assert words in answer.content.decode()
+    part = OwnedPart.objects.filter(tunable="main_jet").first()
+    demo.post(f"/parts/{part.pk}/remove/")
+    assert not OwnedPart.objects.filter(pk=part.pk).exists()
