@@ -93,8 +93,10 @@ document.addEventListener("htmx:afterSwap", (event) => {
   byId("offline").hidden = true;
 });
 document.addEventListener("htmx:beforeSwap", (event) => {
-  // outcomes that arrive while a value is being typed wait until it is done
-  if (event.detail.target.id === "notches" && document.querySelector(".exact[open]")) event.detail.shouldSwap = false;
+  // what arrives while a value or a reason is being typed waits until it is done
+  const typing = document.activeElement && document.activeElement.closest("#keep input, .exact input");
+  const looking = event.detail.requestConfig.verb === "get";
+  if (looking && (event.detail.target.id === "notches" && document.querySelector(".exact[open]") || event.detail.target.id === "bench" && typing)) event.detail.shouldSwap = false;
 });
 document.addEventListener("toggle", (event) => {
   if (event.target.matches(".exact:not([open])") && document.querySelector(".stale")) htmx.trigger(byId("notches"), "refresh");
