@@ -92,6 +92,13 @@ document.addEventListener("htmx:afterSwap", (event) => {
   if (event.target.id === "why") open("why-dialog");
   byId("offline").hidden = true;
 });
+document.addEventListener("submit", (event) => {
+  // a press in the instant between a swap and htmx taking the new form over must neither leave the page nor be lost
+  const form = event.target;
+  if (!form.matches("[hx-post]")) return;
+  event.preventDefault();
+  if (!form["htmx-internal-data"]) { htmx.process(form); htmx.trigger(form, "submit"); }
+}, true);
 document.addEventListener("htmx:beforeSwap", (event) => {
   // what arrives while a value or a reason is being typed waits until it is done
   const typing = document.activeElement && document.activeElement.closest("#keep input, .exact input");

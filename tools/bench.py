@@ -1,0 +1,189 @@
+"""Speed budgets, measured and printed as JSON with the machine and reference loops of the same run: make bench.
+
+Nothing here is asserted by the tests. Times are medians; the notch is timed in Chromium from the click to the painted draft.
+"""
+
+import json
+import os
+import platform
+import statistics
+import subprocess
+import sys
+import tempfile
+import threading
+import time
+from pathlib import Path
+
+os.environ["LYNXWORT_DATA"] = tempfile.mkdtemp(prefix="lynxwort-bench-")
+os.environ["LYNXWORT_DEMO"] = "1"
+os.environ["DJANGO_SETTINGS_MODULE"] = "lynxwort.web.settings"
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+ROOT = Path(__file__).parents[1]
+os.environ.setdefault("NUMBA_CACHE_DIR", str(ROOT / ".data" / "numba"))
+sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
+PORT = 8011
+
+
+def timed(work, repeats: int = 9) -> float:
+    """Median milliseconds."""
+    times = []
+    for _ in range(repeats):
+        start = time.perf_counter()
+        work()
+        times.append(1e3 * (time.perf_counter() - start))
+    return round(statistics.median(times), 3)
+
+
+def p95(values: list[float]) -> float:
+    return round(sorted(values)[max(0, round(0.95 * len(values)) - 1)], 1)
+
+
+def core() -> dict:
+    import numpy as np
+
+    from lynxwort.core.cache import StageCache
+    from lynxwort.core.course.gpx import read_gpx
+    from lynxwort.core.course.prepare import lay_line
+    from lynxwort.core.drive import kernel, simulation
+    from lynxwort.core.evaluate import evaluate
+    from lynxwort.core.reach.consumption import BikeFactor
+    from lynxwort.core.reach.finish import p_finish
+    from lynxwort.demo.scenario import inputs
+    from tests.support import ride_input, straight
+
+    found = {}
+    course, what = straight(length_m=60_000.0, grade=0.01), ride_input()
+    share = np.ones(course.sine.size)
+    simulation.simulate(course, share, what)
+    found["course simulation, 60 km at 2 m, all outputs [ms], budget 60"] = timed(lambda: simulation.simulate(course, share, what))
+    short = straight(length_m=3_000.0, grade=0.01)
+    short_share = np.ones(short.sine.size)
+    compiled = timed(lambda: simulation.simulate(short, short_share, what))
+    names = ("limit_speeds", "ride", "gear_force", "torque_at")
+    jitted = {n: getattr(kernel, n) for n in names}
+    kernel_only = {}
+    for label, functions in (("compiled", jitted), ("python", {n: f.py_func for n, f in jitted.items()})):
+        for n, f in functions.items():
+            setattr(kernel, n, f)
+        kernel_only[label] = timed(lambda: simulation.simulate(short, short_share, what), 3)
+    for n, f in jitted.items():
+        setattr(kernel, n, f)
+    overhead = timed(lambda: (simulation.pace_caps(short, what), simulation.ground_table(what)))
+    found["kernel against the same loop in pure Python, 3 km [x], budget 150"] = round((kernel_only["python"] - overhead) / max(compiled - overhead, 1e-3), 0)
+    found["P(finish), 22 tank sizes [ms], budget 5"] = timed(lambda: p_finish(np.linspace(6, 16, 22), [[3.3, 3.3, 3.3]], BikeFactor(log_mean=0.0, log_sd=0.2)))
+    base, cache = inputs(), StageCache()
+    evaluate(base, cache=cache)
+    work = evaluate(base, cache=cache).work
+    found["richness curves, densest and thinnest [ms], budget 10"] = timed(lambda: (work.curve(work.air.densest), work.curve(work.air.thinnest)))
+    jets = iter(np.linspace(150, 180, 60))
+    move = lambda **c: base.model_copy(update={"setup": base.setup.model_copy(update=c)})  # noqa: E731
+    found["evaluate, a jet step, ride cached [ms]"] = timed(lambda: evaluate(move(main_jet=float(next(jets))), cache=cache))
+    teeth = iter(range(30, 70))
+    found["evaluate, a tooth, one ride [ms]"] = timed(lambda: evaluate(move(rear_sprocket_teeth=next(teeth)), cache=cache))
+    points = "".join(f'<trkpt lat="{54 + i * 2e-5:.6f}" lon="-2"><ele>{500 + i % 40}</ele></trkpt>' for i in range(50_000))
+    data = f"<gpx><trk><trkseg>{points}</trkseg></trk></gpx>".encode()
+    found["import of a 50,000-point GPX [ms], budget 3000"] = timed(lambda: lay_line(read_gpx(data)), 3)
+    return found
+
+
+def references() -> dict:
+    """Loops that say how fast this machine is in this run."""
+    import numpy as np
+
+    def loop():
+        total = 0.0
+        for i in range(1_000_000):
+            total += i * 0.5
+        return total
+
+    a = np.random.default_rng(0).standard_normal((400, 400))
+    return {"pure Python, 1e6 additions [ms]": timed(loop, 5), "numpy, 400 x 400 product [ms]": timed(lambda: a @ a, 9)}
+
+
+def pages() -> dict:
+    """Cold start, then 50 notch steps over the stations in Chromium."""
+    import django
+
+    django.setup()
+    from django.core.management import call_command
+
+    call_command("migrate", verbosity=0)
+    call_command("load_demo", verbosity=0)
+    call_command("collectstatic", interactive=False, verbosity=0)
+    started = time.perf_counter()
+    server = subprocess.Popen([sys.executable, str(ROOT / "manage.py"), "serve"], env=os.environ | {"PORT": str(PORT)}, stdout=subprocess.DEVNULL)
+    try:
+        return _pages(started)
+    finally:
+        server.terminate()
+
+
+def _pages(started: float) -> dict:
+    import urllib.request
+
+    from playwright.sync_api import sync_playwright
+
+    base = f"http://127.0.0.1:{PORT}"
+    while True:
+        try:
+            urllib.request.urlopen(f"{base}/in/", timeout=5).read()
+            break
+        except OSError:
+            time.sleep(0.02)
+    found = {"cold start to first page [s], budget 4": round(time.perf_counter() - started, 2)}
+    flags = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-sync"]
+    with sync_playwright() as p:
+        browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=flags)
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(f"{base}/in/")
+        page.get_by_role("button", name="Open the demo garage").click()
+        page.get_by_role("button", name="Put on the bench").click()
+        page.wait_for_selector("#bench", timeout=60_000)
+        bench = page.url.rsplit("/", 2)[0]
+        page.evaluate(CLOCK)
+        painted, neighbours = [], []
+        for station, steps in (("chassis", 14), ("fuelling", 10), ("drive", 16), ("range", 10)):
+            page.goto(f"{bench}/{station}/")
+            page.wait_for_load_state("networkidle")
+            page.evaluate(CLOCK)
+            rows = page.locator(".notch-row").count()
+            for k in range(steps):
+                row = page.locator(".notch-row").nth(k % rows)
+                side = "more" if (k // rows) % 3 < 2 else "less"
+                if station == "range":
+                    side = "less" if (k // rows) % 2 == 0 else "more"
+                button = row.locator(f"button[data-side={side}]")
+                if not button.count():
+                    button = row.locator("button[data-side]").first
+                times = page.evaluate("id => window.stepAndTime(id)", button.get_attribute("id"))
+                painted.append(times[0])
+                neighbours.append(times[1])
+        browser.close()
+    found["notch, click to painted, median of 50 [ms], budget 120"] = round(statistics.median(painted), 1)
+    found["notch, click to painted, p95 [ms], budget 250"] = p95(painted)
+    found["neighbours' outcomes, click to painted, p95 [ms], budget 600"] = p95(neighbours)
+    return found
+
+
+#: in the page: press a notch and time the paint after each swap
+CLOCK = """window.stepAndTime = (id) => new Promise((done) => {
+  const start = performance.now(); let first = null;
+  const painted = (then) => requestAnimationFrame(() => setTimeout(then, 0));
+  const heard = (event) => {
+    if (event.target.id === 'bench' || event.detail.target.id === 'bench') { if (first === null) painted(() => { first = performance.now() - start; }); }
+    else if (event.detail.target.id === 'notches') painted(() => {
+      document.removeEventListener('htmx:afterSettle', heard); done([first, performance.now() - start]); });
+  };
+  document.addEventListener('htmx:afterSettle', heard);
+  document.getElementById(id).click();
+})"""
+
+
+def main() -> None:
+    machine = {"processor": platform.processor() or platform.machine(), "cores": os.cpu_count(), "python": platform.python_version(),
+               "load": [round(v, 2) for v in os.getloadavg()], "threads": threading.active_count()}  # fmt: skip
+    print(json.dumps({"machine": machine, "references": references(), "core": core(), "pages": pages()}, indent=1))
+
+
+if __name__ == "__main__":
+    main()
