@@ -40,6 +40,7 @@ def p95(values: list[float]) -> float:
 
 def core() -> dict:
     import numpy as np
+    from tests.support import ride_input, straight
 
     from lynxwort.core.cache import StageCache
     from lynxwort.core.course.gpx import read_gpx
@@ -49,7 +50,6 @@ def core() -> dict:
     from lynxwort.core.reach.consumption import BikeFactor
     from lynxwort.core.reach.finish import p_finish
     from lynxwort.demo.scenario import inputs
-    from tests.support import ride_input, straight
 
     found = {}
     course, what = straight(length_m=60_000.0, grade=0.01), ride_input()
@@ -126,7 +126,7 @@ def _pages(started: float) -> dict:
     base = f"http://127.0.0.1:{PORT}"
     while True:
         try:
-            urllib.request.urlopen(f"{base}/in/", timeout=5).read()
+            urllib.request.urlopen(f"{base}/in/", timeout=5).read()  # noqa: S310 - our own address
             break
         except OSError:
             time.sleep(0.02)
@@ -166,7 +166,7 @@ def _pages(started: float) -> dict:
 
 
 #: in the page: press a notch and time the paint after each swap
-CLOCK = """window.stepAndTime = (id) => new Promise((done) => {
+CLOCK = """() => { window.stepAndTime = (id) => new Promise((done) => {
   const start = performance.now(); let first = null;
   const painted = (then) => requestAnimationFrame(() => setTimeout(then, 0));
   const heard = (event) => {
@@ -176,7 +176,7 @@ CLOCK = """window.stepAndTime = (id) => new Promise((done) => {
   };
   document.addEventListener('htmx:afterSettle', heard);
   document.getElementById(id).click();
-})"""
+}); }"""
 
 
 def main() -> None:

@@ -58,7 +58,8 @@ def figures(work: Work) -> list[Figure]:
 
 def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     found = [
-        Finding(station="purpose", code="race_read" if work.inputs.stage.laps > 1 else "race_read_one", severity="ok", figures=("purpose.distance", "purpose.climb"),
+        Finding(station="purpose", code="race_read" if work.inputs.stage.laps > 1 else "race_read_one",
+                severity="ok", figures=("purpose.distance", "purpose.climb"),
                 parameters={"laps": work.inputs.stage.laps}),
     ]  # fmt: skip
     if work.line.heights == "none":

@@ -1,0 +1,60 @@
+"""The stage cache: computed once, bounded, safe between threads, keyed by everything that matters."""
+
+import threading
+
+import pytest
+
+from lynxwort.core import cache as module
+from lynxwort.core.cache import StageCache
+
+
+def test_computed_once_per_key_and_stage():
+    cache, calls = StageCache(), []
+    for key in ("a", "a", "b", "a"):
+        assert cache.get("stage", key, lambda k=key: calls.append(k) or k) == key
+    assert cache.get("other", "a", lambda: "elsewhere") == "elsewhere"
+    assert calls == ["a", "b"]
+    assert cache.misses == {"stage": 2, "other": 1}
+
+
+def test_bounded_and_the_least_used_goes_first():
+    cache = StageCache(size=3)
+    for key in range(3):
+        cache.get("s", key, lambda k=key: k)
+    cache.get("s", 0, lambda: pytest.fail("still kept"))
+    cache.get("s", 3, lambda: 3)
+    assert cache.get("s", 0, lambda: "again") == 0
+    assert cache.get("s", 1, lambda: "again") == "again"
+
+
+def test_threads_that_want_the_same_wait_for_one():
+    cache, calls, gate = StageCache(), [], threading.Event()
+
+    def slow():
+        calls.append(1)
+        gate.wait(5)
+        return "made"
+
+    results = []
+    threads = [threading.Thread(target=lambda: results.append(cache.get("s", "k", slow))) for _ in range(6)]
+    for thread in threads:
+        thread.start()
+    gate.set()
+    for thread in threads:
+        thread.join(10)
+    assert results == ["made"] * 6
+    assert calls == [1]
+
+
+def test_a_failure_is_raised_and_not_kept():
+    cache = StageCache()
+    with pytest.raises(ZeroDivisionError):
+        cache.get("s", "k", lambda: 1 / 0)
+    assert cache.get("s", "k", lambda: 7) == 7
+
+
+def test_another_core_version_is_another_key(monkeypatch):
+    cache = StageCache()
+    cache.get("s", "k", lambda: "old")
+    monkeypatch.setattr(module, "CORE_VERSION", "another")
+    assert cache.get("s", "k", lambda: "new") == "new"
