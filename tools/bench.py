@@ -38,6 +38,29 @@ def p95(values: list[float]) -> float:
     return round(sorted(values)[max(0, round(0.95 * len(values)) - 1)], 1)
 
 
+def kernel_ratio(course, what) -> float:
+    """Time of the stepping kernel's Python twin / its compiled time, the kernel alone."""
+    import numpy as np
+
+    from lynxwort.core.drive import kernel, simulation
+    from lynxwort.core.drive.engine import engine_curve
+
+    curve = engine_curve(what.engine)
+    p, table = simulation.machine_vector(what, curve), simulation.ground_table(what)
+    cap, use, share = simulation.pace_caps(course, what), np.array([what.pace]), np.ones(course.sine.size)
+    ratios = np.array([r if i == 0 else -r for i, r in enumerate(what.overall_ratios)])
+    limits, out = np.full(course.sine.size + 1, 1e9), kernel.empty_outputs(course.sine.size)
+    arguments = (course.sine, course.curvature_per_m, course.ground, course.spacing_m, table, use, cap, share, ratios, curve.torque_nm, p, limits, 1.0, 0, *out)
+    compiled = timed(lambda: kernel.ride(*arguments), 15)
+    jitted = {n: getattr(kernel, n) for n in ("gear_force", "torque_at")}
+    for name, function in jitted.items():
+        setattr(kernel, name, function.py_func)
+    interpreted = timed(lambda: kernel.ride.py_func(*arguments), 3)
+    for name, function in jitted.items():
+        setattr(kernel, name, function)
+    return round(interpreted / compiled, 0)
+
+
 def core() -> dict:
     import numpy as np
     from tests.support import ride_input, straight
@@ -45,7 +68,7 @@ def core() -> dict:
     from lynxwort.core.cache import StageCache
     from lynxwort.core.course.gpx import read_gpx
     from lynxwort.core.course.prepare import lay_line
-    from lynxwort.core.drive import kernel, simulation
+    from lynxwort.core.drive import simulation
     from lynxwort.core.evaluate import evaluate
     from lynxwort.core.reach.consumption import BikeFactor
     from lynxwort.core.reach.finish import p_finish
@@ -56,20 +79,7 @@ def core() -> dict:
     share = np.ones(course.sine.size)
     simulation.simulate(course, share, what)
     found["course simulation, 60 km at 2 m, all outputs [ms], budget 60"] = timed(lambda: simulation.simulate(course, share, what))
-    short = straight(length_m=3_000.0, grade=0.01)
-    short_share = np.ones(short.sine.size)
-    compiled = timed(lambda: simulation.simulate(short, short_share, what))
-    names = ("limit_speeds", "ride", "gear_force", "torque_at")
-    jitted = {n: getattr(kernel, n) for n in names}
-    kernel_only = {}
-    for label, functions in (("compiled", jitted), ("python", {n: f.py_func for n, f in jitted.items()})):
-        for n, f in functions.items():
-            setattr(kernel, n, f)
-        kernel_only[label] = timed(lambda: simulation.simulate(short, short_share, what), 3)
-    for n, f in jitted.items():
-        setattr(kernel, n, f)
-    overhead = timed(lambda: (simulation.pace_caps(short, what), simulation.ground_table(what)))
-    found["kernel against the same loop in pure Python, 3 km [x], budget 150"] = round((kernel_only["python"] - overhead) / max(compiled - overhead, 1e-3), 0)
+    found["kernel against the same loop in pure Python, 3 km [x], budget 150"] = kernel_ratio(straight(length_m=3_000.0, grade=0.01), what)
     found["P(finish), 22 tank sizes [ms], budget 5"] = timed(lambda: p_finish(np.linspace(6, 16, 22), [[3.3, 3.3, 3.3]], BikeFactor(log_mean=0.0, log_sd=0.2)))
     base, cache = inputs(), StageCache()
     evaluate(base, cache=cache)
@@ -172,9 +182,9 @@ CLOCK = """() => { window.stepAndTime = (id) => new Promise((done) => {
   const heard = (event) => {
     if (event.target.id === 'bench' || event.detail.target.id === 'bench') { if (first === null) painted(() => { first = performance.now() - start; }); }
     else if (event.detail.target.id === 'notches') painted(() => {
-      document.removeEventListener('htmx:afterSettle', heard); done([first, performance.now() - start]); });
+      document.removeEventListener('htmx:afterSwap', heard); done([first, performance.now() - start]); });
   };
-  document.addEventListener('htmx:afterSettle', heard);
+  document.addEventListener('htmx:afterSwap', heard);
   document.getElementById(id).click();
 }); }"""
 

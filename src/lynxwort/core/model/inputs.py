@@ -29,9 +29,12 @@ class Track(Part):
     breaks: tuple[int, ...] = Field(default=(), repr=False)
 
     _key: str | None = PrivateAttr(None)
+    _checked: bool = PrivateAttr(False)
 
     @model_validator(mode="after")
     def _shape(self) -> "Track":
+        if self._checked:  # an instance passed on is checked already; it cannot have changed
+            return self
         count = len(self.latitude_deg)
         if count < 2:
             raise ValueError("too_few_points")
@@ -47,6 +50,7 @@ class Track(Part):
             raise ValueError("heights_missing")
         if any(not 0 < b < count for b in self.breaks):
             raise ValueError("break_out_of_range")
+        self._checked = True
         return self
 
     def content_key(self) -> str:

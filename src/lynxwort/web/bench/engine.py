@@ -2,8 +2,10 @@
 
 import hashlib
 import threading
-from collections.abc import Mapping
-from typing import TYPE_CHECKING
+from collections.abc import Callable, Hashable, Mapping
+from typing import TYPE_CHECKING, TypeVar
+
+T = TypeVar("T")
 
 if TYPE_CHECKING:
     from lynxwort.core.model.inputs import Inputs
@@ -41,6 +43,11 @@ def report_of(inputs: "Inputs", sensitivities: Mapping[str, tuple[float, float]]
     spread = {k: tuple(v) for k, v in (sensitivities or {}).items()}
     key = (input_key(inputs), tuple(sorted(spread.items())))
     return cache.get("report", key, lambda: evaluate(inputs, cache=cache, sensitivities=spread))
+
+
+def cached(kind: str, key: Hashable, make: Callable[[], T]) -> T:
+    """Something made of stage results, kept beside them by their key."""
+    return _stage_cache().get(kind, key, make)
 
 
 def sensitivities_of(inputs: "Inputs") -> dict[str, tuple[float, float]]:

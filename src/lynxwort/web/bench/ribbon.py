@@ -1,6 +1,7 @@
 """The ribbon of each station, and the words of each place."""
 
 import numpy as np
+from django.utils.translation import get_language
 from django.utils.translation import gettext as _
 
 from lynxwort.core.coupling.drive import problem_places
@@ -9,13 +10,14 @@ from lynxwort.core.drive.kernel import LIMITS, STUCK_GRIP, STUCK_POWER
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.report import Report
 from lynxwort.core.units.convert import convert, shown_unit
+from lynxwort.web.bench import engine
 from lynxwort.web.ui.drawings.ribbon import Quantity, RibbonData, axis_ticks
 from lynxwort.words.catalogue import LIMIT_WORDS, TERMS
 from lynxwort.words.formatting import value_text
 
 POINTS = 420
 BINS = 260
-PLACES = 160
+PLACES = 121
 NOTABLE_SHARE = 0.3
 #: limit codes -> the three groups the ribbon tells apart
 GROUPS = {"power": "power", "revs": "power", "stuck_power": "power", "grip": "grip", "wheelie": "grip", "stuck_grip": "grip",
@@ -122,8 +124,13 @@ def place_words(report: Report, at_m: float, preset: str) -> tuple[str, str]:
 
 def scrub_words(report: Report, preset: str) -> list[list[str]]:
     """Words of evenly spaced places, for scrubbing without a request."""
-    length = report.work.course.length_m
-    return [list(place_words(report, length * k / (PLACES - 1), preset)) for k in range(PLACES)]
+    work = report.work
+    length = work.course.length_m
+
+    def make() -> list[list[str]]:
+        return [list(place_words(report, length * k / (PLACES - 1), preset)) for k in range(PLACES)]
+
+    return engine.cached("scrub", (work.course_id, work.day, work.what, preset, get_language()), make)
 
 
 def ribbon_data(report: Report, station: str, at_m: float | None, preset: str) -> RibbonData:
