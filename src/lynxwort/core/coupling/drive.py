@@ -23,7 +23,8 @@ GEARING = ("setup.front_sprocket_teeth", "setup.rear_sprocket_teeth", "bike.tran
 
 def top(work: Work) -> TopSpeed:
     """Top speed on level hardpack in the mean air of the course."""
-    return top_speed(work.what, ground="hardpack", power_share=float(work.power_share.mean()))
+    share = float(work.power_share.mean())
+    return work.cache.get("top_speed", (work.what, share), lambda: top_speed(work.what, ground="hardpack", power_share=share))
 
 
 def radius_spread(work: Work) -> float:

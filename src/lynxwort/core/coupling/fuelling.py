@@ -17,7 +17,7 @@ EPSILON = 1e-9
 
 def limit(work: Work) -> float:
     """Lean limit [1] for this engine on this course."""
-    return lean_limit(work.inputs.bike.is_two_stroke, work.ride.longest_full_throttle_s)
+    return lean_limit(work.inputs.bike.is_two_stroke, work.longest_full_throttle_s)
 
 
 def margin(work: Work) -> float | None:
@@ -32,7 +32,7 @@ def figures(work: Work) -> list[Figure]:
     good = work.known_good
     readings = (good.id,) if good else ()
     inputs = ("setup.main_jet", "setup.needle_clip", "setup.premix_ratio")
-    longest = work.ride.longest_full_throttle_s
+    longest = work.longest_full_throttle_s
     made = [
         figure(work, "fuelling.longest_full_throttle", longest, formula="longest run of the lap above 97 % of full torque",
                source="course simulation", half=0.3 * longest),
@@ -47,9 +47,8 @@ def figures(work: Work) -> list[Figure]:
     wanted = None
     if good is not None and good.under.air is not None and work.densest_curve is not None:
         proven = state_of(good.under.air)
-        wanted = main_jet_wanted(
-            work.inputs.bike.engine.carburettor, jetting_of(work.inputs.setup), work.air.densest, jetting_of(good.under.setup), proven, limit(work)
-        )
+        key = (work.inputs.bike.engine.carburettor, jetting_of(work.inputs.setup), work.air.densest, jetting_of(good.under.setup), proven, limit(work))
+        wanted = work.cache.get("main_jet_wanted", key, lambda: main_jet_wanted(*key))
     made.append(figure(work, "fuelling.lean_margin_min", least, basis="calibrated" if good else "computed", low=least, high=_high_margin(work),
                        formula="least low end from half lift up - lean limit", inputs=inputs, readings=readings, source=SOURCE))  # fmt: skip
     made.append(figure(work, "fuelling.main.wanted", wanted, formula="root of low end - limit over the jet number",

@@ -32,7 +32,8 @@ def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[F
     spread = exp(Z90 * sqrt(factor.log_sd**2 + PER_LAP_SD**2))
     race_spread = exp(Z90 * sqrt(factor.log_sd**2 + PER_LAP_SD**2 / laps))
     certainty = work.inputs.race.certainty
-    wanted = fuel_for(certainty, work.legs, factor) + unusable(work)
+    legs = tuple(tuple(leg) for leg in work.legs)
+    wanted = work.cache.get("fuel_for", (certainty, legs, factor), lambda: fuel_for(certainty, legs, factor)) + unusable(work)
     usable = setup.fill_m3 - unusable(work)
     chance = float(p_finish(usable, work.legs, factor)[0])
     chance_range = sorted(

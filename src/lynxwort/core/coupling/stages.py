@@ -200,6 +200,10 @@ class Work:
     def ride(self) -> Ride:
         return self.ride_of(self.what)
 
+    @cached_property
+    def longest_full_throttle_s(self) -> float:
+        return self.cache.get("longest", (self.course_id, self.day, self.what), lambda: self.ride.longest_full_throttle_s)
+
     # fuelling ---------------------------------------------------------------------------------------------------------
     @cached_property
     def known_good(self) -> KnownGoodReading | None:
