@@ -68,6 +68,17 @@ class Track(Part):
         return digest.hexdigest()[:40]
 
 
+def setup_misfit(bike: Bike, setup: Setup) -> str | None:
+    """What keeps a setup from fitting a bike, as "path:code"; None when it fits."""
+    if setup.fill_m3 > setup.tank_capacity_m3 + 1e-9:
+        return "setup.fuel_fill_m3:fill_over_tank"
+    if setup.needle_clip > bike.engine.carburettor.clip_positions:
+        return "setup.needle_clip:clip_beyond_needle"
+    if setup.fill_m3 <= bike.frame.unusable_fuel_m3:
+        return "setup.fuel_fill_m3:fill_under_unusable"
+    return None
+
+
 class Inputs(Part):
     """Everything `evaluate` may know. `format` is the document's format."""
 
@@ -83,12 +94,9 @@ class Inputs(Part):
 
     @model_validator(mode="after")
     def _coupled(self) -> "Inputs":
-        if self.setup.fill_m3 > self.setup.tank_capacity_m3 + 1e-9:
-            raise ValueError("setup.fuel_fill_m3:fill_over_tank")
-        if self.setup.needle_clip > self.bike.engine.carburettor.clip_positions:
-            raise ValueError("setup.needle_clip:clip_beyond_needle")
-        if self.setup.fill_m3 <= self.bike.frame.unusable_fuel_m3:
-            raise ValueError("setup.fuel_fill_m3:fill_under_unusable")
+        misfit = setup_misfit(self.bike, self.setup)
+        if misfit:
+            raise ValueError(misfit)
         for i, stage in enumerate(self.race.stages):
             if stage.course_key not in self.courses:
                 raise ValueError(f"race.stages.{i}.course_key:course_missing")

@@ -5,8 +5,9 @@ from collections import OrderedDict
 from dataclasses import dataclass
 from typing import Any
 
-from lynxwort.core.errors import InputRefused
-from lynxwort.core.model.inputs import Inputs, dump_inputs, load_inputs
+from lynxwort.core.errors import InputRefused, Refusal
+from lynxwort.core.model.bike import Bike as CoreBike
+from lynxwort.core.model.inputs import Inputs, dump_inputs, load_inputs, setup_misfit
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.report import Report
 from lynxwort.core.units.detents import Notch, current_value, move, neighbour
@@ -68,14 +69,23 @@ def open_bench(setup: Setup, race: Race) -> Bench:
         worker.submit("sensitivities", key, {"setup": setup.pk, "race": race.pk, "values": kept_values})
     kept = engine.report_of(kept_inputs, stored)
     changed = bikes.changed_fields(draft, kept_values)
-    inputs = kept_inputs if not changed else kept_inputs.model_copy(update={"setup": CoreSetup.model_validate(draft.values)})
-    report = kept if not changed else engine.report_of(load_checked(inputs), stored)
+    inputs = kept_inputs if not changed else with_setup(kept_inputs, CoreSetup.model_validate(draft.values))
+    report = kept if not changed else engine.report_of(inputs, stored)
     return Bench(setup, race, draft, kept_inputs, kept, inputs, report, changed, stored)
 
 
-def load_checked(inputs: Inputs) -> Inputs:
-    """Run the coupled checks again after a part of the inputs was replaced. Raises InputRefused."""
-    return load_inputs({name: getattr(inputs, name) for name in inputs.model_fields_set})
+def refuse_misfit(bike: CoreBike, setup: CoreSetup) -> None:
+    """Raise InputRefused when a setup does not fit a bike."""
+    misfit = setup_misfit(bike, setup)
+    if misfit:
+        path, code = misfit.split(":")
+        raise InputRefused(Refusal(path=path, code=code))
+
+
+def with_setup(inputs: Inputs, setup: CoreSetup) -> Inputs:
+    """The inputs with another setup, checked against the bike. Raises InputRefused."""
+    refuse_misfit(inputs.bike, setup)
+    return inputs.model_copy(update={"setup": setup})
 
 
 @worker.register("sensitivities")
@@ -106,7 +116,7 @@ def take_moves(setup: Setup, race: Race, version: int, moves: list[tuple[str, fl
     values = bikes.moved_values(draft.values, moves)
     if values == draft.values:
         return draft
-    assemble(setup, race, values)
+    refuse_misfit(bikes.checked_bike(setup.bike.document), bikes.checked_setup(values))
     return bikes.write_values(draft, version, values)
 
 
@@ -139,9 +149,8 @@ def _neighbour(bench: Bench, tunable: str, direction: int, compute: bool) -> Nei
     if notch is None:
         return None
     place = (bench.setup.pk, bench.race.pk, tunable, direction)
-    try:
-        moved = load_checked(bench.inputs.model_copy(update={"setup": move(bench.inputs.setup, tunable, notch.value)}))
-    except InputRefused:
+    moved = bench.inputs.model_copy(update={"setup": move(bench.inputs.setup, tunable, notch.value)})
+    if setup_misfit(moved.bike, moved.setup):
         return None  # no such notch on this bike: the needle ends, the tank is full
     if compute:
         report = engine.report_of(moved, bench.sensitivities)
