@@ -24,15 +24,15 @@ DEMO := LYNXWORT_DEMO=1 LYNXWORT_DATA=$(CURDIR)/.data/demo
 	apt-get install -y -qq --no-install-recommends chromium fonts-liberation
 
 demo: .venv/runtime
-	$(DEMO) $(PY) manage.py migrate --verbosity 0
 	$(DEMO) $(PY) manage.py warm
+	$(DEMO) $(PY) manage.py migrate --verbosity 0
 	$(DEMO) $(PY) manage.py load_demo
 	$(DEMO) $(PY) manage.py collectstatic --noinput --verbosity 0
 	$(DEMO) $(PY) manage.py serve
 
 serve: .venv/runtime
-	$(PY) manage.py migrate --verbosity 0
 	$(PY) manage.py warm
+	$(PY) manage.py migrate --verbosity 0
 	$(PY) manage.py collectstatic --noinput --verbosity 0
 	$(PY) manage.py serve
 

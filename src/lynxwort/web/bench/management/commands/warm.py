@@ -5,6 +5,7 @@ from django.core.management.base import BaseCommand
 
 
 class Command(BaseCommand):
+    requires_system_checks = ()  # they import the pages, and with them the kernels, before the line is shown
     help = "Compile the kernels into their cache, with a progress line."
 
     def handle(self, **options):
