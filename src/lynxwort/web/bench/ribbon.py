@@ -15,7 +15,7 @@ from lynxwort.web.ui.drawings.ribbon import Quantity, RibbonData, axis_ticks
 from lynxwort.words.catalogue import LIMIT_WORDS, TERMS
 from lynxwort.words.formatting import value_text
 
-POINTS = 420
+POINTS = 320
 BINS = 260
 PLACES = 121
 NOTABLE_SHARE = 0.3

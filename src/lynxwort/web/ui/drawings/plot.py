@@ -56,7 +56,10 @@ class Plot:
         self.parts.append(f'<circle cx="{self.px(x):.3f}%" cy="{self.py(y):.1f}" r="{radius}" class="{css}"/>')
 
     def _points(self, xs: Iterable[float], ys: Iterable[float]) -> str:
-        return " ".join(f"{1000.0 * (x - self.x0) / (self.x1 - self.x0):.1f},{self.py(y) - self.top:.1f}" for x, y in zip(xs, ys, strict=True))
+        across, base = 1000.0 / (self.x1 - self.x0), self.height - self.bottom - self.top
+        up = base / (self.y1 - self.y0)
+        x0, y0 = self.x0, self.y0
+        return " ".join([f"{(x - x0) * across:.1f},{base - (y - y0) * up:.1f}" for x, y in zip(xs, ys, strict=True)])
 
     def curve(self, xs: Iterable[float], ys: Iterable[float], css: str) -> None:
         """A line through data points."""

@@ -63,8 +63,8 @@ def draw_ribbon(data: RibbonData) -> SafeString:
     low, high = float(data.height_m.min()), float(data.height_m.max())
     margin = max(0.15 * (high - low), 5.0)
     plot = Plot(x=(0.0, length), y=(low - margin, high + margin), height=118, left=0.6, right=0.6, top=4, bottom=58)
-    plot.area(list(data.distance_m), [plot.y0] * data.distance_m.size, list(data.height_m), "hill")
-    plot.curve(data.distance_m, data.height_m, "hill-line")
+    plot.area(data.distance_m.tolist(), [plot.y0] * data.distance_m.size, data.height_m.tolist(), "hill")
+    plot.curve(data.distance_m.tolist(), data.height_m.tolist(), "hill-line")
     if data.quantity.curves:
         for values, css, words in data.quantity.curves:
             xs = np.linspace(0.0, length, len(values))
