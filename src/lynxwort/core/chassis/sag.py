@@ -56,15 +56,6 @@ class SagTargets:
         return 0.5 * (self.race_low_m + self.race_high_m)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Solution:
-    """A spring rate [N/m, both fork springs together] and the preloads [m] with which both sags lie in their bands."""
-
-    rate_n_per_m: float
-    preload_low_m: float
-    preload_high_m: float
-
-
 def rear_targets(travel_m: float) -> SagTargets:
     """Race 33 to 35 % of travel, free 30 to 40 mm, with a linkage."""
     return SagTargets(free_low_m=0.030, free_high_m=0.040, race_low_m=0.33 * travel_m, race_high_m=0.35 * travel_m)

@@ -81,12 +81,6 @@ class SplitForm(forms.Form):
         self.fields["at"] = QuantityField(field_facts(CriticalHill, "at_m"), preset, label=_("Split here"), required=True)
 
 
-class GroundForm(forms.Form):
-    """Ground of one stretch."""
-
-    ground = _ground_field()
-
-
 class HillForm(forms.Form):
     """A critical hill."""
 
