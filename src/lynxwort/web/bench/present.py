@@ -108,7 +108,8 @@ def notch_row(bench: Bench, tunable: str, preset: str, *, compute: bool) -> dict
     return {
         "tunable": tunable,
         "name": _(TUNABLES[tunable]),
-        "unit": unit_text(detent.kind, preset),
+        # the cells leave the unit of their speeds out, so the row says it once
+        "unit": _("teeth; speeds in %(u)s") % {"u": unit_text("speed", preset)} if tunable.endswith("_teeth") else unit_text(detent.kind, preset),
         "less": side(less, -1),
         "now": Cell(now, number_text(now, detent.kind, preset), tag, _outcomes(bench.report, bench.kept, tunable, preset), False),
         "more": side(more, 1),

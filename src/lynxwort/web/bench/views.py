@@ -3,6 +3,7 @@ import math
 from typing import Any
 
 from django.contrib import messages
+from django.core.exceptions import ValidationError
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
@@ -183,16 +184,10 @@ def notch(request: HttpRequest, setup: int, race: int, station: str) -> HttpResp
         raise Http404
     try:
         moves = _moves(request)
-    except (ValueError, TypeError, KeyError) as error:
+    except (ValueError, TypeError, KeyError, ValidationError) as error:
         words = " ".join(getattr(error, "messages", [])) or _("That is not a notch of this bike.")
-        return _bench_page(
-            request, row, race_row, station, status=422, refusal=words, typed=request.POST.get("typed", ""), typed_at=request.POST.get("tunable")
-        )
-    except Exception as error:
-        if not hasattr(error, "messages"):
-            raise
-        return _bench_page(request, row, race_row, station, status=422, refusal=" ".join(error.messages), typed=request.POST.get("typed", ""),
-                           typed_at=request.POST.get("tunable"))  # fmt: skip
+        typed = {"typed": request.POST.get("typed", ""), "typed_at": request.POST.get("tunable")}
+        return _bench_page(request, row, race_row, station, status=422, refusal=words, **typed)
     try:
         services.take_moves(row, race_row, _version(request), moves)
     except bikes.StaleDraft:
