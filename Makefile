@@ -7,7 +7,7 @@ export HOST ?= 127.0.0.1
 export PORT ?= 8000
 DEMO := LYNXWORT_DEMO=1 LYNXWORT_DATA=$(CURDIR)/.data/demo
 
-.PHONY: demo serve test check bench loc shots assets lock schema
+.PHONY: demo serve test check bench loc shots assets lock schema catalogue
 
 .venv/runtime: requirements/runtime.lock pyproject.toml
 	python3 -m venv .venv
@@ -47,6 +47,7 @@ check: .venv/dev
 	.venv/bin/djlint src/lynxwort/web --lint --quiet
 	$(PY) tools/build_assets.py --check
 	$(PY) tools/schema.py --check
+	$(PY) tools/catalogue.py --check
 	LYNXWORT_DATA=$(CURDIR)/.data/check $(PY) manage.py makemigrations --check --dry-run
 
 bench: .venv/dev /usr/bin/chromium
@@ -68,3 +69,6 @@ schema: .venv/dev
 lock:
 	python3 -m venv .venv-lock && .venv-lock/bin/pip install --quiet uv
 	cd requirements && for f in runtime dev; do ../.venv-lock/bin/uv pip compile --quiet --generate-hashes --python-version 3.11 --no-emit-index-url --no-emit-find-links --strip-extras $$f.in -o $$f.lock; done
+
+catalogue: .venv/dev
+	$(PY) tools/catalogue.py

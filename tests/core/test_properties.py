@@ -147,12 +147,12 @@ def test_a_heavier_bike_is_paced_slower_and_burns_more():
     course = straight(length_m=3000, grade=0.06, ground="loam")
     light, heavy = (simulation.simulate(course, np.ones(course.sine.size), ride_input(mass_kg=m)) for m in (180.0, 215.0))
     assert heavy.lap_time_s > light.lap_time_s
-    assert heavy.lap_fuel_kg > light.lap_fuel_kg
+    assert heavy.lap_use > light.lap_use
 
 
 def test_more_climb_never_takes_less_fuel():
     laps = [straight(length_m=3000, grade=g, ground="gravel") for g in (-0.02, 0.0, 0.04, 0.08)]
-    fuel = [simulation.simulate(c, np.ones(c.sine.size), ride_input()).lap_fuel_kg for c in laps]
+    fuel = [simulation.simulate(c, np.ones(c.sine.size), ride_input()).lap_use for c in laps]
     assert fuel == sorted(fuel)
 
 

@@ -45,7 +45,7 @@ def test_the_limiter_ends_it_in_short_gearing():
 def test_sanity_anchors_of_the_handbook():
     # HANDBOOK 4: 14/49 on a 300 two-stroke tops about 130 to 136 km/h at the limiter; open race pace about 9 to 10 L/100 km, 5.4 L/h
     assert 128 < pull.top_speed(ride_input(14, 49), ground="hardpack", power_share=1.0).speed_m_per_s * 3.6 < 138
-    per_lap = demo_report().work.ride.lap_fuel_kg / 0.745
+    per_lap = demo_report().work.ride.lap_use / 0.745
     assert 5.5 < 100 * per_lap / demo_report().work.course.length_m * 1000 < 11
 
 
@@ -65,7 +65,7 @@ def test_equal_ratios_ride_identically():
     course = straight(length_m=3000, grade=0.08, ground="sand")
     a, b = lap(ride_input(12, 48), course), lap(ride_input(13, 52), course)
     assert np.array_equal(a.speed_m_per_s, b.speed_m_per_s)
-    assert a.lap_fuel_kg == b.lap_fuel_kg
+    assert a.lap_use == b.lap_use
 
 
 @pytest.mark.parametrize("scale", ["power_scale", "grip_scale", "pace_scale"])
@@ -92,7 +92,7 @@ def test_shares_sum_to_one_and_limits_hold():
 def test_four_stroke_burns_less_than_two_stroke():
     work = demo_report().work
     four = FourStrokeJetted(displacement_m3=293e-6, peak_power_w=36e3, peak_power_rpm=8500.0)
-    assert work.ride_of(dataclasses.replace(work.what, engine=four)).lap_fuel_kg < work.ride.lap_fuel_kg
+    assert work.ride_of(dataclasses.replace(work.what, engine=four)).lap_use < work.ride.lap_use
 
 
 def test_halving_the_step_changes_little():
@@ -100,7 +100,7 @@ def test_halving_the_step_changes_little():
     coarse = lap(what, straight(length_m=4000, grade=0.05, spacing_m=2.0))
     fine = lap(what, straight(length_m=4000, grade=0.05, spacing_m=0.5))
     assert coarse.lap_time_s == pytest.approx(fine.lap_time_s, rel=0.01)
-    assert coarse.lap_fuel_kg == pytest.approx(fine.lap_fuel_kg, rel=0.02)
+    assert coarse.lap_use == pytest.approx(fine.lap_use, rel=0.02)
 
 
 def test_the_compiled_kernel_equals_its_python_twin(monkeypatch):
@@ -110,7 +110,7 @@ def test_the_compiled_kernel_equals_its_python_twin(monkeypatch):
         monkeypatch.setattr(kernel, name, getattr(kernel, name).py_func)
     interpreted = lap(what, course)
     assert np.allclose(compiled.speed_m_per_s, interpreted.speed_m_per_s, rtol=1e-13, atol=0)
-    assert compiled.lap_fuel_kg == pytest.approx(interpreted.lap_fuel_kg, rel=1e-13)
+    assert compiled.lap_use == pytest.approx(interpreted.lap_use, rel=1e-13)
 
 
 def test_no_kernel_can_compile_inside_a_page_view():

@@ -52,5 +52,6 @@ def evaluate(
         findings=findings,
         verdicts={s: verdict(tuple(f for f in findings if f.station == s)) for s in STATIONS},
         sensitivities=stored,
+        bands=chassis.bands(work),
         work=work,
     )

@@ -28,7 +28,9 @@ def _f(unit: str, kind: str, meaning: str, better: Better = "", **more: float) -
 
 FIGURES: dict[str, FigureSpec] = {
     "purpose.distance": _f("m", "distance", "whole race, all laps, along the original track"),
-    "purpose.lap_distance": _f("m", "distance", "one lap along the original track"),
+    "purpose.lap_distance": _f("m", "distance", "one lap along the original track; with several stages each of them once"),
+    "purpose.laps": _f("1", "count", "laps of the race, all stages; by hours the median of their distribution"),
+    "purpose.schedule_margin_min": _f("s", "minutes", "time allowed minus likely time, least over the stages on a schedule", "higher", even_abs=20.0),
     "purpose.climb": _f("m", "height", "height gained per lap after smoothing by the source of heights"),
     "purpose.raw_climb": _f("m", "height", "height gained per lap if every point of the file were believed"),
     "purpose.lowest": _f("m", "height", "lowest place of the course"),
@@ -59,6 +61,8 @@ FIGURES: dict[str, FigureSpec] = {
     "fuelling.lean_limit": _f("1", "richness", "least richness allowed from half lift up, lean end of the range"),
     "fuelling.lean_margin_min": _f("1", "richness", "lean end of the range from half lift up minus the lean limit, least over the air of the race; + = safe", "higher", even_abs=0.002),
     "fuelling.main.wanted": _f("1", "number", "leanest main jet that keeps the lean limit in the densest air"),
+    "fuelling.knob.wanted": _f("1", "number", "leanest knob setting, in clicks from the base, that keeps the lean limit in the air of the race"),
+    "fuelling.trim.wanted": _f("1", "richness", "leanest trim of the map that keeps the lean limit in the air of the race"),
     "fuelling.longest_full_throttle": _f("s", "seconds", "longest unbroken full throttle of a lap"),
     "drive.top_speed": _f("m/s", "speed", "level hardpack, mean air of the course: force = resistance or limiter", "higher", even_rel=0.002),
     "drive.crawl_speed": _f("m/s", "speed", "first gear at idle, clutch home", "lower", even_rel=0.002),
@@ -73,14 +77,19 @@ FIGURES: dict[str, FigureSpec] = {
     "range.fuel_per_lap": _f("m^3", "fuel", "fuel of one lap at this jetting in the mean air, times the bike's factor, median", "lower", even_rel=0.003),
     "range.fuel_race": _f("m^3", "fuel", "fuel of the whole race, median", "lower", even_rel=0.003),
     "range.fuel_wanted": _f("m^3", "fuel", "fuel aboard that finishes (or reaches every refuel point) with the wanted certainty, unusable fuel included", "lower", even_rel=0.003),
-    "range.p_finish": _f("1", "share", "chance that the fuel aboard lasts to the finish or every refuel point", "higher", even_abs=0.002),
+    "range.energy_per_lap": _f("J", "energy", "charge of one lap drawn from the pack, times the bike's factor, median", "lower", even_rel=0.003),
+    "range.energy_race": _f("J", "energy", "charge of the whole race, median", "lower", even_rel=0.003),
+    "range.energy_wanted": _f("J", "energy", "charge aboard that finishes with the wanted certainty, the part not to be drawn included", "lower", even_rel=0.003),
+    "range.energy_per_km": _f("J/m", "energy_rate", "charge per distance over the race, median", "lower", even_rel=0.003),
+    "range.energy_left": _f("J", "energy", "charge left at the finish, median, the part not to be drawn included", "higher", even_rel=0.003),
+    "range.p_finish": _f("1", "share", "chance that what is aboard lasts to the finish or every refuel point", "higher", even_abs=0.002),
     "range.left_at_finish": _f("m^3", "fuel", "fuel left at the finish or the emptiest refuel point, median, unusable part included"),
 }  # fmt: skip
 
 #: what the ledger says first, in this order
 HEADLINES = (
     "range.p_finish", "fuelling.lean_margin_min", "drive.metres_short", "chassis.rear.race_sag", "chassis.front.race_sag",
-    "drive.top_speed", "drive.crawl_speed", "range.fuel_per_lap", "drive.lap_time", "fuelling.richness_full_thinnest",
+    "drive.top_speed", "drive.crawl_speed", "range.fuel_per_lap", "range.energy_per_lap", "purpose.schedule_margin_min", "drive.lap_time", "fuelling.richness_full_thinnest",
 )  # fmt: skip
 
 
@@ -96,17 +105,17 @@ class Consequence:
     basis: str
 
 
-def _outside_band(report: Report, figure: str, value: float) -> float:
-    low, high = report.work.sag_band(figure)
-    return max(low - value, value - high, 0.0)
+def _outside_band(report: Report, figure: str, value: float) -> float | None:
+    band = report.bands.get(figure)
+    return None if band is None else max(band[0] - value, value - band[1], 0.0)
 
 
 def consequences(before: Report, after: Report, figures: tuple[str, ...] = HEADLINES) -> list[Consequence]:
     """What changed between two reports, judged: a difference under the figure's own threshold is even."""
     found = []
     for name in figures:
-        a, b = before.figures[name], after.figures[name]
-        if a.value is None or b.value is None or a.value == b.value:
+        a, b = before.figures.get(name), after.figures.get(name)
+        if a is None or b is None or a.value is None or b.value is None or a.value == b.value:
             continue
         spec = FIGURES[name]
         small = abs(b.value - a.value) <= max(spec.even_abs, spec.even_rel * abs(a.value))
@@ -114,8 +123,9 @@ def consequences(before: Report, after: Report, figures: tuple[str, ...] = HEADL
         if small:
             judgement = "even"
         elif spec.better == "band":
-            gain = _outside_band(before, name, a.value) - _outside_band(after, name, b.value)
-            judgement = "even" if abs(gain) <= spec.even_abs else "better" if gain > 0 else "worse"
+            off_before, off_after = _outside_band(before, name, a.value), _outside_band(after, name, b.value)
+            gain = None if off_before is None or off_after is None else off_before - off_after
+            judgement = "changed" if gain is None else "even" if abs(gain) <= spec.even_abs else "better" if gain > 0 else "worse"
         elif spec.better:
             judgement = "better" if (b.value > a.value) == (spec.better == "higher") else "worse"
         else:

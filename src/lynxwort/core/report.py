@@ -23,7 +23,9 @@ class Step:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Figure:
-    """One figure in SI. low, high: central 90 % interval, None when not computed yet; inputs: name, value, unit, assumed or given."""
+    """One figure in SI. low, high: central 90 % interval, None when not computed yet; inputs: name, value, unit, assumed or given;
+    reason: code of why it does not apply.
+    """
 
     id: str
     value: float | None
@@ -37,6 +39,7 @@ class Figure:
     readings: tuple[str, ...] = ()
     source: str = ""
     status: Status = "ok"
+    reason: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -66,14 +69,15 @@ STATIONS = ("purpose", "baseline", "chassis", "fuelling", "drive", "range")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Report:
-    """Everything said about one document. work: arrays for the drawings, not part of the JSON."""
+    """Everything said about one document. bands: where sag figures should lie; work: arrays for the drawings, not part of the JSON."""
 
     core_version: str
     figures: Mapping[str, Figure]
     findings: tuple[Finding, ...]
     verdicts: Mapping[str, Severity]
     sensitivities: Mapping[str, tuple[float, float]]
-    work: Any = field(repr=False, compare=False)
+    bands: Mapping[str, tuple[float, float]] = field(default_factory=dict)
+    work: Any = field(default=None, repr=False, compare=False)
 
     def value(self, figure: str) -> float | None:
         """Value of one figure in SI."""
@@ -92,7 +96,25 @@ class Report:
             "findings": [asdict(f) for f in self.findings],
             "verdicts": dict(self.verdicts),
             "sensitivities": {k: list(v) for k, v in self.sensitivities.items()},
+            "bands": {k: list(v) for k, v in self.bands.items()},
         }
+
+
+def read_report(data: Mapping[str, Any]) -> Report:
+    """A report kept as plain data, as it was said then; it has no work behind it. Figures unknown to it read as unknown."""
+    known = {k: Figure(**{n: v for n, v in f.items() if n in Figure.__dataclass_fields__}) for k, f in data["figures"].items()}
+    findings = tuple(
+        Finding(**(f | {"figures": tuple(f["figures"]), "proposals": tuple(tuple(Move(**m) for m in moves) for moves in f["proposals"])}))
+        for f in data["findings"]
+    )
+    return Report(
+        core_version=data["core_version"],
+        figures=known,
+        findings=findings,
+        verdicts=data["verdicts"],
+        sensitivities=data["sensitivities"],
+        bands={k: (v[0], v[1]) for k, v in data.get("bands", {}).items()},
+    )
 
 
 def verdict(findings: tuple[Finding, ...]) -> Severity:

@@ -8,7 +8,7 @@ urlpatterns = [
     path("", stand, name="stand"),
     path("", include("lynxwort.web.bikes.urls")),
     path("", include("lynxwort.web.garages.urls")),
-    path("races/", include("lynxwort.web.races.urls")),
+    path("", include("lynxwort.web.races.urls")),
     path("parts/", include("lynxwort.web.parts.urls")),
     path("bench/", include("lynxwort.web.bench.urls")),
 ]

@@ -1,6 +1,6 @@
 """SI values as a rider reads them."""
 
-from lynxwort.core.units.convert import difference_to_shown, shown_unit, to_shown
+from lynxwort.core.units.convert import Units, difference_to_shown, shown_unit, to_shown
 
 THIN = "\u202f"
 MINUS = "\u2212"
@@ -22,7 +22,7 @@ def minutes_seconds(value_s: float) -> str:
     return MINUS + text if value_s < 0 else text
 
 
-def number_text(value: float, kind: str, preset: str) -> str:
+def number_text(value: float, kind: str, preset: Units | str) -> str:
     """The number alone, in the preset's unit for this kind."""
     shown = to_shown(value, kind, preset)
     if shown.unit == "min:s":
@@ -40,13 +40,13 @@ def number_text(value: float, kind: str, preset: str) -> str:
     return plain_number(shown.value, digits)
 
 
-def unit_text(kind: str, preset: str) -> str:
+def unit_text(kind: str, preset: Units | str) -> str:
     """The unit's sign, empty for bare numbers."""
     unit = shown_unit(kind, preset)
     return {"min:s": "", "e": "", "cm^3": "cm³"}.get(unit, unit)
 
 
-def value_text(value: float, kind: str, preset: str) -> str:
+def value_text(value: float, kind: str, preset: Units | str) -> str:
     """Number and unit."""
     unit = unit_text(kind, preset)
     number = number_text(value, kind, preset)
@@ -54,7 +54,7 @@ def value_text(value: float, kind: str, preset: str) -> str:
     return f"{sign}{number}{THIN if unit in ('%', '°') else ' '}{unit}".strip() if unit else f"{sign}{number}"
 
 
-def difference_text(value: float, kind: str, preset: str) -> str:
+def difference_text(value: float, kind: str, preset: Units | str) -> str:
     """A signed difference with its unit."""
     shown = to_shown(value, kind, preset)
     if shown.unit == "min:s":
@@ -65,7 +65,7 @@ def difference_text(value: float, kind: str, preset: str) -> str:
     return f"{MINUS if amount < 0 else '+'}{plain_number(abs(amount), shown.digits)} {unit}".strip()
 
 
-def short_text(value: float, kind: str, preset: str) -> str:
+def short_text(value: float, kind: str, preset: Units | str) -> str:
     """For a notch cell: speeds without unit and, from 20 up, without decimals."""
     if kind == "speed":
         shown = to_shown(value, kind, preset).value

@@ -3,6 +3,7 @@
 from collections.abc import Callable
 
 from lynxwort.core.errors import Refusal
+from lynxwort.core.units.convert import Units
 from lynxwort.words import N_
 from lynxwort.words.catalogue import identity
 from lynxwort.words.formatting import value_text
@@ -34,6 +35,19 @@ MESSAGES: dict[str, str] = {
     "segment_overlap": N_("Two stretches of ground overlap."),
     "not_a_moment": N_("Date and time like 2027-04-18T07:30."),
     "not_a_time_zone": N_("A zone like Europe/London."),
+    "out_of_bounds": N_("Outside what such a part can be."),
+    "not_a_needle": N_("Write a needle as distance=diameter in mm, like 0=2.74; 10=2.74; 30=1.90."),
+    "not_a_wheel": N_("Write a wheel as its end and its tyre, like rear 140/80-18."),
+    "not_a_shim": N_("Write shims as diameter x thickness in mm, like 24x0.15."),
+    "distances_not_rising": N_("Distances along the needle must rise."),
+    "needle_not_tapered": N_("A needle does not grow thicker towards its tip."),
+    "no_part_columns": N_("The first line must name the columns; kind and value are needed."),
+    "beyond_modes": N_("The bike has fewer power modes."),
+    "beyond_maps": N_("The bike has fewer maps."),
+    "modes_not_falling": N_("Power modes run from the strongest to the weakest."),
+    "limit_missing": N_("A speed limit needs its speed."),
+    "laps_and_hours": N_("Either laps or hours, not both."),
+    "hours_alone": N_("A race by hours has one stage."),
     "fill_over_tank": N_("More fuel than the tank holds."),
     "fill_under_unusable": N_("No more than the fuel that never reaches the engine."),
     "clip_beyond_needle": N_("The needle has fewer grooves."),
@@ -62,7 +76,7 @@ MESSAGES: dict[str, str] = {
 }
 
 
-def _bound(value: float | None, refusal: Refusal, kind: str, preset: str) -> str:
+def _bound(value: float | None, refusal: Refusal, kind: str, preset: Units | str) -> str:
     if value is None:
         return ""
     if kind:
@@ -71,7 +85,7 @@ def _bound(value: float | None, refusal: Refusal, kind: str, preset: str) -> str
     return f"{number} {refusal.unit}" if refusal.unit and refusal.unit not in ("1", "MB") else number
 
 
-def explain(refusal: Refusal, *, kind: str = "", preset: str = "metric", translate: Callable[[str], str] = identity) -> str:
+def explain(refusal: Refusal, *, kind: str = "", preset: Units | str = "metric", translate: Callable[[str], str] = identity) -> str:
     """One refusal in words; kind: of unit, for bounds in the rider's units."""
     template = translate(MESSAGES.get(refusal.code, MESSAGES["invalid"]))
     return template.format(low=_bound(refusal.low, refusal, kind, preset), high=_bound(refusal.high, refusal, kind, preset), message=refusal.message)

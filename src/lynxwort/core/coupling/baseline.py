@@ -31,8 +31,8 @@ def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     if missing:
         add("sag_missing", "unknown", count=len(missing), first=missing[0])
     if not work.factor.used:
-        add("fill_up_missing", "unknown")
-    if work.known_good is None:
+        add("fill_up_missing" if work.store.kind == "fuel" else "charge_missing", "unknown")
+    if work.known_good is None and work.inputs.bike.metering != "electric":
         add("known_good_missing", "unknown")
     if known["baseline.readings_used"].value:
         add("readings_used", "ok", count=known["baseline.readings_used"].value or 0.0)

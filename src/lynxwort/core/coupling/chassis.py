@@ -9,6 +9,7 @@ from lynxwort.core.chassis import sag
 from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.bike import Electric
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Figure, Finding, Move, Severity
 from lynxwort.core.units.detents import DETENTS, is_owned
@@ -99,10 +100,15 @@ def _wanted_half(work: Work, end: str, rate: float) -> float:
 def figures(work: Work) -> list[Figure]:
     setup = work.inputs.setup
     fill = setup.fill_m3
-    made = []
+    made: list[Figure] = []
+    electric = isinstance(work.inputs.bike.engine, Electric)
+    no_fuel = [f"chassis.{end}.race_sag_{level}" for end in ("front", "rear") for level in ("full", "empty")]
+    no_fuel += [f"chassis.axle_load.{end}_{level}" for end in ("front", "rear") for level in ("half", "empty")]
+    if electric:
+        made += [figure(work, name, None, status="not_applicable", reason="pack_keeps_mass") for name in no_fuel]
     loads_from = ("bike.frame.mass_dry_kg", "bike.frame.front_share", "riders.0.mass_in_gear_kg", "bike.frame.fuel_front_share")
     calibrated = "calibrated" if work.offsets.used else "computed"
-    for suffix, fuel in (("", fill), ("_half", 0.5 * fill), ("_empty", 0.0)):
+    for suffix, fuel in (("", fill), ("_half", 0.5 * fill), ("_empty", 0.0))[: 1 if electric else 3]:
         loads = work.loads(fuel, share_offset=work.offsets.mean[2])
         sd = 1.645 * work.inputs.rider.mass_in_gear_kg * float(np.sqrt(work.offsets.covariance[2][2]))
         for end, value in (("front", loads.front_kg), ("rear", loads.rear_kg)):
@@ -117,7 +123,7 @@ def figures(work: Work) -> list[Figure]:
             ("race_sag", True, 0.5 * fill),
             ("race_sag_full", True, fill),
             ("race_sag_empty", True, 0.0),
-        ):
+        )[: 2 if electric else 4]:
             value, half = work.present_sag(end, race=race, fuel_m3=fuel)
             made.append(
                 figure(work, f"chassis.{end}.{state}", value, low=max(value - half, 0.0), high=value + half, basis=calibrated, formula=formula,
@@ -184,7 +190,19 @@ def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
                     parameters={"end": end, "measured": "yes" if work.offsets.used else "no"},
                     figures=(f"chassis.{end}.race_sag", f"chassis.{end}.free_sag", f"chassis.{end}.spring_rate_wanted"),
                     proposals=() if severity == "ok" else _proposals(work, end)))  # fmt: skip
+    if isinstance(work.inputs.bike.engine, Electric):
+        return found
     full, empty = known["chassis.rear.race_sag_full"].value or 0.0, known["chassis.rear.race_sag_empty"].value or 0.0
     found.append(Finding(station="chassis", code="fuel_moves_sag", severity="ok", parameters={"change_m": full - empty},
                          figures=("chassis.rear.race_sag_full", "chassis.rear.race_sag_empty")))  # fmt: skip
     return found
+
+
+def bands(work: Work) -> dict[str, tuple[float, float]]:
+    """The bands [m] in which sag figures should lie."""
+    return {
+        f"chassis.{end}.{state}": (t.free_low_m, t.free_high_m) if state == "free_sag" else (t.race_low_m, t.race_high_m)
+        for end in ("front", "rear")
+        for t in (work.targets(end),)
+        for state in ("free_sag", "race_sag")
+    }

@@ -8,6 +8,7 @@ from lynxwort.core.drive.gearing import rpm_after_upshift
 from lynxwort.core.drive.kernel import STUCK_GRIP, STUCK_POWER
 from lynxwort.core.drive.pull import TopSpeed, crawl_speed, first_gear_scale_needed, top_speed
 from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.bike import Electric
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Figure, Finding, Move
@@ -17,6 +18,8 @@ from lynxwort.core.units.detents import is_owned
 SHORT_ACT_M = 100.0
 WIDE_STEP_SHARE = 0.26
 GRIP_LOOK_M = 10.0
+#: relative half-width of the rolling radius from the marking and rolled out (off-road tyres vary 1.5 to 3 %)
+FROM_MARKING, ROLLED_OUT = 0.025, 0.005
 RIDE_SOURCE = "course simulation (HANDBOOK 4); rolling, grip and pace by ground: from memory and assumption"
 GEARING = ("setup.front_sprocket_teeth", "setup.rear_sprocket_teeth", "bike.transmission.primary_ratio", "bike.tyre.rolling_radius_m")
 
@@ -28,8 +31,8 @@ def top(work: Work) -> TopSpeed:
 
 
 def radius_spread(work: Work) -> float:
-    """Relative half-width of the rolling radius: 0.5 % measured, 2.5 % from the marking (off-road tyres vary 1.5 to 3 %)."""
-    return 0.005 if work.inputs.bike.tyre.rolling_radius_m is not None else 0.025
+    """Relative half-width of the rolling radius [1]."""
+    return ROLLED_OUT if work.inputs.bike.tyre.rolling_radius_m is not None else FROM_MARKING
 
 
 def first_second_drop(work: Work) -> float | None:
@@ -44,14 +47,18 @@ def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[F
     time_range = sensitivities.get("drive.lap_time")
     short, short_range = ride.metres(STUCK_POWER), sensitivities.get("drive.metres_short")
     drop = first_second_drop(work)
-    ride_inputs = (*GEARING, "riders.0.pace", "riders.0.mass_in_gear_kg", "bike.engine.peak_power_w", "bike.frame.drag_area_m2")
+    electric = isinstance(work.inputs.bike.engine, Electric)
+    one_gear = len(work.inputs.bike.transmission.gear_ratios) == 1
+    ride_inputs = (*GEARING, "riders.0.pace", "riders.0.mass_in_gear_kg", "bike.engine.peak_power_w", "bike.frame.drag_area_m2",
+                   *(("setup.power_mode",) if electric else ()))  # fmt: skip
     half_top = best.speed_m_per_s * (spread if best.limit == "revs" else 0.03)
     return [
         figure(work, "drive.top_speed", best.speed_m_per_s, half=half_top, inputs=ride_inputs,
                formula="last root of force = resistance over the gears" if best.limit == "power" else "limiter speed x radius / ratio / (1 + slip)",
                steps=(step("gear", best.gear, "1"), step("rpm", best.rpm, "rpm"), step("power share", float(work.power_share.mean()), "1", "mean of the lap")),
                source="force balance; c0, c1, slip of hardpack: from memory"),
-        figure(work, "drive.crawl_speed", crawl, half=crawl * (spread + 0.05), inputs=(*GEARING, "bike.engine.idle_rpm"),
+        figure(work, "drive.crawl_speed", None if electric else crawl, status="not_applicable" if electric else "ok",
+               reason="pulls_from_standstill" if electric else "", half=crawl * (spread + 0.05), inputs=() if electric else (*GEARING, "bike.engine.idle_rpm"),
                formula="idle speed x radius / first ratio", source="kinematics"),
         figure(work, "drive.metres_short", short, low=None if short_range is None else max(short - short_range[0], 0.0),
                high=None if short_range is None else short + short_range[1], inputs=ride_inputs,
@@ -61,9 +68,10 @@ def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[F
         figure(work, "drive.lap_time", ride.lap_time_s, low=None if time_range is None else ride.lap_time_s * (1.0 - time_range[0]),
                high=None if time_range is None else ride.lap_time_s * (1.0 + time_range[1]), inputs=ride_inputs,
                formula="sum of step times", source=RIDE_SOURCE + "; speeds are the model's, never a speed to ride"),
-        figure(work, "drive.shifts", int((np.diff(ride.gear) != 0).sum()), formula="gear changes of the lap", source=RIDE_SOURCE),
+        figure(work, "drive.shifts", None if one_gear else int((np.diff(ride.gear) != 0).sum()), status="not_applicable" if one_gear else "ok",
+               reason="one_gear" if one_gear else "", formula="gear changes of the lap", source=RIDE_SOURCE),
         figure(work, "drive.first_second_drop", drop, status="ok" if drop is not None else "not_applicable",
-               inputs=("bike.engine.peak_power_rpm",), formula="peak (1 - second / first)", source="kinematics"),
+               reason="" if drop is not None else "one_gear", inputs=("bike.engine.peak_power_w",), formula="peak (1 - second / first)", source="kinematics"),
         figure(work, "drive.energy_residual", ride.energy_residual, low=0.0, high=1e-9, formula="|work in - losses - stored| / engine work",
                source="energy balance of the lap: a check of the simulation"),
     ]  # fmt: skip
@@ -133,6 +141,7 @@ def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     drop = known["drive.first_second_drop"].value
     if drop is not None and drop / work.inputs.bike.engine.peak_power_rpm > WIDE_STEP_SHARE:
         found.append(Finding(station="drive", code="wide_first_second", severity="look", figures=("drive.first_second_drop",)))
-    found.append(Finding(station="drive", code=f"top_speed_{best.limit}", severity="ok", figures=("drive.top_speed", "drive.crawl_speed"),
+    tail = "_electric" if isinstance(work.inputs.bike.engine, Electric) else ""
+    found.append(Finding(station="drive", code=f"top_speed_{best.limit}{tail}", severity="ok", figures=("drive.top_speed", "drive.crawl_speed"),
                          parameters={"gear": best.gear, "rpm": best.rpm}))  # fmt: skip
     return found

@@ -1,17 +1,34 @@
-"""Fuelling: richness in the densest and the thinnest air, lean side first."""
+"""Fuelling: richness in the densest and the thinnest air, lean side first, for whatever meters the fuel."""
+
+import math
 
 import numpy as np
 from numpy.typing import NDArray
 
 from lynxwort.core.air.along import air_at_reading, lift_air
 from lynxwort.core.coupling.build import figure, step
-from lynxwort.core.coupling.stages import Work, jetting_of, state_of
-from lynxwort.core.fuelling.richness import FOUR_STROKE_ACT, FOUR_STROKE_LIMIT, RICH_ACT, RICH_LOOK, lean_limit, main_jet_wanted
+from lynxwort.core.coupling.stages import Work
+from lynxwort.core.fuelling.metering import MapSetting, RodSetting, clicks_wanted, trim_wanted
+from lynxwort.core.fuelling.richness import FOUR_STROKE_ACT, FOUR_STROKE_LIMIT, RICH_ACT, RICH_LOOK, Jetting, lean_limit, main_jet_wanted
+from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.bike import Injected, Jetted, Rod
+from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Figure, Finding, Move
-from lynxwort.core.units.detents import DETENTS, is_owned, move
+from lynxwort.core.units.detents import current_value, is_owned, move, step_of
 
-FORMULA = "(1 + air)(1 + jets) - 1; air = sqrt(moist) / dry against the proven air, jets = effective area against the proven jets"
-SOURCE = "orifices in series; carburettor altitude law (Taylor 1985); pilot share and limits: assumption"
+FORMULAS = {
+    "jetted": "(1 + air)(1 + jets) - 1; air = sqrt(moist) / dry against the proven air, jets = effective area against the proven jets",
+    "rod": "(1 + air left)(1 + rod)(1 + knob) - 1; air left = sqrt(moist) / dry less what the carburettor evens out",
+    "injected": "(1 + air left)(1 + map)(1 + trim) - 1; air left = 1 / density, less what the sensors correct",
+}
+SOURCES = {
+    "jetted": "orifices in series; carburettor altitude law (Taylor 1985); pilot share and limits: assumption",
+    "rod": "carburettor altitude law (Taylor 1985); own compensation and its limit: assumption",
+    "injected": "fuel per cycle fixed by throttle and revs (Heywood ch. 7, from memory); limits: assumption",
+}
+#: what one turns first to change the mixture as a whole, by how the engine is fed
+WHOLE = {"jetted": "main_jet", "rod": "knob_clicks", "injected": "fuel_trim"}
+WANTED = {"main_jet": "fuelling.main.wanted", "knob_clicks": "fuelling.knob.wanted", "fuel_trim": "fuelling.trim.wanted"}
 EPSILON = 1e-9
 
 
@@ -21,38 +38,72 @@ def limit(work: Work) -> float:
 
 
 def margin(work: Work) -> float | None:
-    """Least low end from half lift up over both airs, minus the limit [1]; None without a proven pair."""
+    """Least low end from half lift up over both airs, minus the limit [1]; None without a proven setting."""
     dense, thin = work.densest_curve, work.thinnest_curve
     if dense is None or thin is None:
         return None
     return min(dense.leanest_from_half(), thin.leanest_from_half()) - limit(work)
 
 
+def wanted(work: Work) -> float | None:
+    """Leanest value of the jet, knob or trim that keeps the limit in the air of the race; None without a proven setting or beyond reach."""
+    engine, proven, dense, thin = work.inputs.bike.engine, work.proven, work.densest_curve, work.thinnest_curve
+    if proven is None or dense is None or thin is None:
+        return None
+    setting, air = proven
+    setup = work.inputs.setup
+    if isinstance(engine, Jetted) and isinstance(setting, Jetting) and setup.main_jet is not None:
+        draft = Jetting(main_jet=setup.main_jet, needle_clip=setup.needle_clip, premix_ratio=setup.premix_ratio)
+        key = (engine.carburettor, draft, work.air.densest, setting, air, limit(work))
+        return work.cache.get("main_jet_wanted", key, lambda: main_jet_wanted(*key))
+    least = min(dense.leanest_from_half(), thin.leanest_from_half())
+    if isinstance(engine, Rod):
+        clicks = RodSetting(rod=setup.metering_rod or 0, clicks=setup.knob_clicks or 0, premix_ratio=setup.premix_ratio)
+        return clicks_wanted(engine.carburettor, clicks, least, limit(work))
+    return trim_wanted(MapSetting(slot=setup.map_slot or 1, trim=setup.fuel_trim or 0.0, premix_ratio=setup.premix_ratio), least, limit(work))
+
+
+def _setting_inputs(work: Work) -> tuple[str, ...]:
+    metering = work.inputs.bike.metering
+    own = {
+        "jetted": ("setup.main_jet", "setup.needle_clip"),
+        "rod": ("setup.metering_rod", "setup.knob_clicks", "bike.engine.carburettor.compensation", "bike.engine.carburettor.compensated_change"),
+        "injected": ("setup.map_slot", "setup.fuel_trim"),
+    }[metering]
+    return (*own, "setup.premix_ratio") if work.inputs.bike.is_two_stroke else own
+
+
+def _nothing_metered(work: Work) -> list[Figure]:
+    names = ("fuelling.lean_limit", "fuelling.richness_full_densest", "fuelling.richness_full_thinnest", "fuelling.lean_margin_min", *WANTED.values())
+    return [figure(work, n, None, status="not_applicable", reason="electric") for n in names]
+
+
 def figures(work: Work) -> list[Figure]:
-    good = work.known_good
-    readings = (good.id,) if good else ()
-    inputs = ("setup.main_jet", "setup.needle_clip", "setup.premix_ratio")
-    longest = work.longest_full_throttle_s
+    longest, metering = work.longest_full_throttle_s, work.inputs.bike.metering
     made = [
         figure(work, "fuelling.longest_full_throttle", longest, formula="longest run of the lap above 97 % of full torque",
                source="course simulation", half=0.3 * longest),
-        figure(work, "fuelling.lean_limit", limit(work), basis="assumed", formula="0; +2 % over 8 s, +4 % over 20 s full throttle; four-stroke -2 %",
-               steps=(step("t", longest, "s", "longest full throttle"),), source="assumption"),
     ]  # fmt: skip
+    if metering == "electric":
+        return made + _nothing_metered(work)
+    good = work.known_good
+    readings = (good.id,) if good else ()
+    common = {"inputs": _setting_inputs(work), "readings": readings, "source": SOURCES[metering]}
+    made.append(figure(work, "fuelling.lean_limit", limit(work), basis="assumed", formula="0; +2 % over 8 s, +4 % over 20 s full throttle; four-stroke -2 %",
+                       steps=(step("t", longest, "s", "longest full throttle"),), source="assumption"))  # fmt: skip
     for name, curve in (("densest", work.densest_curve), ("thinnest", work.thinnest_curve)):
         value, low, high = curve.at_full() if curve else (None, None, None)
         made.append(figure(work, f"fuelling.richness_full_{name}", value, low=low, high=high, basis="calibrated" if curve else "computed",
-                           formula=FORMULA, inputs=inputs, readings=readings, source=SOURCE))  # fmt: skip
-    least = margin(work)
-    wanted = None
-    if good is not None and good.under.air is not None and work.densest_curve is not None:
-        proven = state_of(good.under.air)
-        key = (work.inputs.bike.engine.carburettor, jetting_of(work.inputs.setup), work.air.densest, jetting_of(good.under.setup), proven, limit(work))
-        wanted = work.cache.get("main_jet_wanted", key, lambda: main_jet_wanted(*key))
+                           formula=FORMULAS[metering], **common))  # fmt: skip
+    least, need = margin(work), wanted(work)
     made.append(figure(work, "fuelling.lean_margin_min", least, basis="calibrated" if good else "computed", low=least, high=_high_margin(work),
-                       formula="least low end from half lift up - lean limit", inputs=inputs, readings=readings, source=SOURCE))  # fmt: skip
-    made.append(figure(work, "fuelling.main.wanted", wanted, formula="root of low end - limit over the jet number",
-                       inputs=inputs, readings=readings, source=SOURCE, half=0.5 * DETENTS["main_jet"].step if wanted else None))  # fmt: skip
+                       formula="least low end from half lift up - lean limit", **common))  # fmt: skip
+    for tunable, name in WANTED.items():
+        if tunable != WHOLE[metering]:
+            made.append(figure(work, name, None, status="not_applicable", reason=f"fed_{metering}"))
+            continue
+        half = 0.5 * step_of(work.inputs.bike, tunable) if need is not None else None
+        made.append(figure(work, name, need, formula="root of low end - limit", half=half, **common))
     return made
 
 
@@ -61,44 +112,57 @@ def _high_margin(work: Work) -> float | None:
     return None if dense is None else float(dense.high[dense.throttle >= 0.5 - EPSILON].min()) - limit(work)
 
 
-def safe_jets(work: Work, wanted: float) -> list[float]:
-    """Main jets that keep the limit: the leanest owned one first, then the leanest on the common steps."""
-    step_size = DETENTS["main_jet"].step
-    owned = sorted(v for v in work.inputs.parts.owned("main_jet") if v >= wanted - EPSILON)
-    bought = -(-(wanted - EPSILON) // step_size) * step_size
-    return owned[:1] + ([bought] if not owned or bought < owned[0] - EPSILON else [])
+def safe_values(work: Work, need: float) -> list[float]:
+    """Values of the jet, knob or trim that keep the limit: the leanest owned one first, then the leanest on the common steps."""
+    tunable = WHOLE[work.inputs.bike.metering]
+    step_size = step_of(work.inputs.bike, tunable)
+    on_step = round(math.ceil((need - EPSILON) / step_size) * step_size, 9)
+    facts = field_facts(Setup, tunable)
+    if not (facts.low or 0.0) <= on_step <= (facts.high or 0.0):
+        return []
+    owned = sorted(v for v in work.inputs.parts.owned(tunable) if v >= need - EPSILON)
+    return owned[:1] + ([on_step] if not owned or on_step < owned[0] - EPSILON else [])
 
 
-def _after(work: Work, jet: float) -> float:
-    """Lean margin [1] with another main jet."""
-    inputs = work.inputs.model_copy(update={"setup": move(work.inputs.setup, "main_jet", jet)})
-    trial = Work(inputs=inputs, cache=work.cache)
+def _after(work: Work, value: float) -> float:
+    """Lean margin [1] with another jet, knob setting or trim."""
+    setup = move(work.inputs.setup, WHOLE[work.inputs.bike.metering], value)
+    trial = Work(inputs=work.inputs.model_copy(update={"setup": setup}), cache=work.cache)
     return margin(trial) or 0.0
 
 
 def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+    metering = work.inputs.bike.metering
+    if metering == "electric":
+        return [Finding(station="fuelling", code="nothing_to_meter", severity="ok", figures=("fuelling.longest_full_throttle",))]
     if work.known_good is None:
-        return [Finding(station="fuelling", code="no_proven_pair", severity="unknown", figures=("fuelling.richness_full_densest",))]
-    least, wanted = known["fuelling.lean_margin_min"].value, known["fuelling.main.wanted"].value
+        return [Finding(station="fuelling", code=f"no_proven_{metering}", severity="unknown", figures=("fuelling.richness_full_densest",))]
+    tunable = WHOLE[metering]
+    least, need = known["fuelling.lean_margin_min"].value, known[WANTED[tunable]].value
     rich = known["fuelling.richness_full_thinnest"].value
     assert least is not None
     assert rich is not None
-    parts, now = work.inputs.parts, work.inputs.setup.main_jet
-    jets = [Move(tunable="main_jet", value=j, owned=is_owned(parts, "main_jet", j)) for j in (safe_jets(work, wanted) if wanted else [])]
-    figures_of = ("fuelling.lean_margin_min", "fuelling.richness_full_densest", "fuelling.main.wanted")
+    now = current_value(work.inputs.setup, tunable)
+    values = [] if need is None else safe_values(work, need)
+    moves = [Move(tunable=tunable, value=v, owned=is_owned(work.inputs.parts, tunable, v)) for v in values]
+    figures_of = ("fuelling.lean_margin_min", "fuelling.richness_full_densest", WANTED[tunable])
+    said = {"jet": now} if metering == "jetted" else {}
     found = []
     if least < -EPSILON:
         four_stroke_look = not work.inputs.bike.is_two_stroke and least + FOUR_STROKE_LIMIT > FOUR_STROKE_ACT
-        found.append(Finding(station="fuelling", code="too_lean", severity="look" if four_stroke_look else "act", figures=figures_of,
-                             parameters={"jet": now}, proposals=tuple((j,) for j in jets)))  # fmt: skip
+        found.append(Finding(station="fuelling", code=f"too_lean_{metering}", severity="look" if four_stroke_look else "act", figures=figures_of,
+                             parameters=said, proposals=tuple((m,) for m in moves)))  # fmt: skip
     else:
-        found.append(Finding(station="fuelling", code="lean_side_safe", severity="ok", figures=figures_of, parameters={"jet": now}))
+        found.append(Finding(station="fuelling", code=f"lean_side_safe_{metering}", severity="ok", figures=figures_of, parameters=said))
     if rich >= RICH_LOOK:
-        leaner = [j for j in jets if j.value < now - EPSILON and _after(work, j.value) >= -EPSILON]
+        leaner = [m for m in moves if m.value < now - EPSILON and _after(work, m.value) >= -EPSILON]
         found.append(Finding(station="fuelling", code="rich_high_up", severity="act" if rich >= RICH_ACT else "look",
-                             figures=("fuelling.richness_full_thinnest",), proposals=tuple((j,) for j in leaner[:2])))  # fmt: skip
-    if work.inputs.bike.engine.carburettor.needle is None:
+                             figures=("fuelling.richness_full_thinnest",), proposals=tuple((m,) for m in leaner[:2])))  # fmt: skip
+    engine = work.inputs.bike.engine
+    if isinstance(engine, Jetted) and engine.carburettor.needle is None:
         found.append(Finding(station="fuelling", code="needle_unmeasured", severity="ok", figures=("fuelling.richness_full_densest",)))
+    if isinstance(engine, Injected) and "sensors" not in engine.injection.model_fields_set:
+        found.append(Finding(station="fuelling", code="sensors_unasked", severity="unknown", figures=("fuelling.richness_full_thinnest",)))
     return found
 
 

@@ -1,30 +1,121 @@
-"""Purpose: what race, how far, what ground, what air."""
+"""Purpose: what race, how far, what ground, what air, what schedule."""
+
+from dataclasses import dataclass
+from math import exp
 
 import numpy as np
 
 from lynxwort.core.air.moist import dry_density, vapour_pressure
 from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.stages import Work
+from lynxwort.core.model.bike import Electric
+from lynxwort.core.model.defaults import PACE_LOG_SD
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.report import Figure, Finding
 
-#: thresholds, assumption: power left below which the air is a finding; length of a gap in a track
+#: thresholds, assumption: power left below which the air is a finding; length of a gap in a track; share of the time allowed to have in hand
 THIN_AIR_SHARE = 0.88
 GAP_M = 200.0
+SCHEDULE_IN_HAND = 0.15
 AIR_PATHS = ("race.air.temperature_low_k", "race.air.temperature_high_k", "race.air.pressure_pa", "race.air.pressure_spread_pa",
              "race.air.relative_humidity_low", "race.air.relative_humidity_high")  # fmt: skip
+Z90 = 1.6448536269514722
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StageTime:
+    """One stage of the day. from_m: where it begins on the round; time_s: likely, all its laps; start_s: after the race's start."""
+
+    index: int
+    name: str
+    kind: str
+    from_m: float
+    length_m: float
+    laps: int
+    time_s: float
+    allowed_s: float | None
+    start_s: float
+
+    @property
+    def spare_s(self) -> float | None:
+        return None if self.allowed_s is None else self.allowed_s - self.time_s
 
 
 def ground_shares(work: Work) -> dict[str, float]:
-    """Share of the lap on each ground, largest first."""
+    """Share of the round on each ground, largest first."""
     counts = np.bincount(work.course.ground, minlength=len(GROUNDS)) / work.course.ground.size
     return {GROUNDS[i]: float(counts[i]) for i in np.argsort(-counts, kind="stable") if counts[i] > 0}
 
 
+def stage_times(work: Work) -> list[StageTime]:
+    """The stages in order with their likely times; each starts when the one before is over or its allowed time is up."""
+    found, start = [], 0.0
+    for i, (stage, ride) in enumerate(zip(work.inputs.race.stages, work.rides_of(work.what), strict=True)):
+        laps = work.laps if len(work.courses) == 1 else stage.laps
+        time = ride.lap_time_s * laps
+        found.append(StageTime(index=i, name=stage.name, kind=stage.kind, from_m=float(work.stage_starts_m[i]), length_m=work.courses[i].length_m,
+                               laps=laps, time_s=time, allowed_s=stage.allowed_s, start_s=start))  # fmt: skip
+        start += time if stage.allowed_s is None else stage.allowed_s
+    return found
+
+
+def tightest(work: Work) -> StageTime | None:
+    """The scheduled stage with least time in hand; None without a schedule."""
+    return min((s for s in stage_times(work) if s.spare_s is not None), key=lambda s: s.spare_s or 0.0, default=None)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Passing:
+    """The rider at a point. kind: "refuel" or "crew"; at_m: of its stage's lap; early_s, likely_s, late_s: after the race's start, central 90 %."""
+
+    name: str
+    kind: str
+    stage: int
+    lap: int
+    at_m: float
+    early_s: float
+    likely_s: float
+    late_s: float
+
+
+def passings(work: Work) -> list[Passing]:
+    """When the rider comes by each refuel and crew point, lap by lap, at the median number of laps."""
+    found = []
+    spread = exp(Z90 * PACE_LOG_SD)
+    for stage, timed, ride, course in zip(work.inputs.race.stages, stage_times(work), work.rides_of(work.what), work.courses, strict=True):
+        clock = np.concatenate([[0.0], np.cumsum(ride.time_s)])
+        points = [(p.at_m, p.name, "refuel") for p in stage.refuel_points] + [(p.at_m, p.name, "crew") for p in stage.crew_points]
+        for lap in range(timed.laps):
+            for at, name, kind in sorted(points):
+                ridden = lap * ride.lap_time_s + float(np.interp(at, course.distance_m, clock))
+                found.append(Passing(name=name, kind=kind, stage=timed.index, lap=lap + 1, at_m=at, early_s=timed.start_s + ridden / spread,
+                                     likely_s=timed.start_s + ridden, late_s=timed.start_s + ridden * spread))  # fmt: skip
+    return found
+
+
+def race_distance(work: Work) -> float:
+    """All laps of all stages [m], at the median number of laps."""
+    return sum(c.length_m * p.laps for c, p in zip(work.courses, work.pieces(work.laps), strict=True))
+
+
+def _lap_bounds(work: Work) -> tuple[int, int]:
+    """Central 90 % of the number of laps."""
+    total, low, high = 0.0, None, work.lap_chances[-1][0]
+    for laps, chance in work.lap_chances:
+        total += chance
+        if low is None and total > 0.05:
+            low = laps
+        if total >= 0.95 - 1e-12:
+            high = laps
+            break
+    return low if low is not None else high, high
+
+
 def figures(work: Work) -> list[Figure]:
-    course, line, air, laps = work.course, work.line, work.air, work.inputs.stage.laps
+    course, air = work.course, work.air
     density = "dry density / 1.225 kg/m3; dry density = (p - e) / (287.05 T)"
     where = "ISO 2533 (standard), Picard et al. 2008 (moist air), WMO-No. 8 (vapour)"
+    measured = "haversine on the mean sphere; GPS distance within 1 % (assumption)"
 
     def corner(state: object) -> tuple[object, ...]:
         s = air.densest if state == "densest" else air.thinnest
@@ -35,14 +126,30 @@ def figures(work: Work) -> list[Figure]:
             step("rho_dry", dry_density(s), "kg/m3", "(p - e) / (287.05 T)"),
         )
 
+    distance, round_m = race_distance(work), course.length_m
+    low, high = _lap_bounds(work)
+    by_hours = work.inputs.race.format == "hours"
+    electric = isinstance(work.inputs.bike.engine, Electric)
+    late = tightest(work)
+    spread = 0.0 if late is None else late.time_s * (exp(Z90 * PACE_LOG_SD) - 1.0)
+    lacking = any(line.heights == "none" for line in work.lines)
     return [
-        figure(work, "purpose.distance", line.length_m * laps, half=0.01 * line.length_m * laps, formula="lap x laps",
-               steps=(step("lap", line.length_m, "m", "sum of great-circle steps of the track"),), inputs=("race.stages.0.laps",),
-               source="haversine on the mean sphere; GPS distance within 1 % (assumption)"),
-        figure(work, "purpose.lap_distance", line.length_m, half=0.01 * line.length_m, formula="sum of great-circle steps of the track",
-               source="haversine on the mean sphere; GPS distance within 1 % (assumption)"),
-        figure(work, "purpose.climb", None if line.heights == "none" else course.climb_m, low=course.climb_low_m, high=course.climb_high_m,
-               formula="sum of rises of the smoothed heights", steps=(step("raw", course.raw_climb_m, "m", "believing every point"),),
+        figure(work, "purpose.distance", distance, low=0.99 * round_m * low if by_hours else 0.99 * distance,
+               high=1.01 * round_m * high if by_hours else 1.01 * distance, formula="lap x laps, all stages",
+               steps=(step("lap", round_m, "m", "sum of great-circle steps of the track"), step("laps", work.laps, "1", "median" if by_hours else "")),
+               inputs=("race.stages.0.laps", "race.stages.0.hours_s"), source=measured),
+        figure(work, "purpose.lap_distance", round_m, half=0.01 * round_m, formula="sum of great-circle steps of the track", source=measured),
+        figure(work, "purpose.laps", sum(p.laps for p in work.pieces(work.laps)), low=low if by_hours else None, high=high if by_hours else None,
+               formula="chance that n laps end before the time is up, from lap time and its spreads" if by_hours else "as the race says",
+               inputs=("race.stages.0.laps", "race.stages.0.hours_s"), basis="computed",
+               source="lognormal lap times; spreads of pace: assumption" if by_hours else "the race"),
+        figure(work, "purpose.schedule_margin_min", None if late is None else late.spare_s, half=spread,
+               formula="time allowed - likely time, least over the stages", status="not_applicable" if late is None else "ok",
+               reason="" if late else "no_schedule", inputs=("riders.0.pace",),
+               source="course simulation; liaison at three quarters of the pace and spread of pace: assumption"),
+        figure(work, "purpose.climb", None if lacking else course.climb_m, low=None if lacking else course.climb_low_m,
+               high=None if lacking else course.climb_high_m, formula="sum of rises of the smoothed heights",
+               steps=(step("raw", course.raw_climb_m, "m", "believing every point"),),
                source="Whittaker filter by source of heights (Eilers 2003); range: assumption"),
         figure(work, "purpose.raw_climb", course.raw_climb_m, formula="sum of rises of the file's own heights", source="the course file"),
         figure(work, "purpose.lowest", course.height_m.min(), formula="least smoothed height", source="the course file"),
@@ -51,25 +158,45 @@ def figures(work: Work) -> list[Figure]:
                inputs=AIR_PATHS, source=where),
         figure(work, "purpose.density_ratio_min", air.density_ratio_min, half=0.006, formula=density, steps=corner("thinnest"),
                inputs=AIR_PATHS, source=where),
-        figure(work, "purpose.power_share_min", air.power_share_min, half=0.015, formula="1.18 x - 0.18, x = (Pd / 990 hPa) sqrt(298 K / T)",
+        figure(work, "purpose.power_share_min", None if electric else air.power_share_min, status="not_applicable" if electric else "ok",
+               reason="electric" if electric else "", half=0.015, formula="1.18 x - 0.18, x = (Pd / 990 hPa) sqrt(298 K / T)",
                steps=corner("thinnest"), inputs=AIR_PATHS, source="SAE J1349 read as a forecast at constant friction; share of 990 hPa dry, 25 °C"),
     ]  # fmt: skip
 
 
+def _read(work: Work) -> Finding:
+    """What race it is, by its format."""
+    stages, kind = work.inputs.race.stages, work.inputs.race.format
+    parameters: dict[str, float | str] = {"laps": work.laps}
+    code = {"hours": "race_read_hours", "tests": "race_read_tests", "stages": "race_read_stages"}.get(kind, "race_read" if work.laps > 1 else "race_read_one")
+    if kind == "hours":
+        parameters["time_s"] = stages[0].hours_s or 0.0
+    if kind == "tests":
+        parameters |= {"tests": sum(s.kind == "test" for s in stages), "liaisons": sum(s.kind == "liaison" for s in stages)}
+    if kind == "stages":
+        parameters["stages"] = len(stages)
+    return Finding(station="purpose", code=code, severity="ok", figures=("purpose.distance", "purpose.climb"), parameters=parameters)
+
+
 def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
-    found = [
-        Finding(station="purpose", code="race_read" if work.inputs.stage.laps > 1 else "race_read_one",
-                severity="ok", figures=("purpose.distance", "purpose.climb"),
-                parameters={"laps": work.inputs.stage.laps}),
-    ]  # fmt: skip
-    if work.line.heights == "none":
+    found = [_read(work)]
+    late = tightest(work)
+    if late is not None and late.spare_s is not None and late.allowed_s is not None:
+        tight = late.spare_s < SCHEDULE_IN_HAND * late.allowed_s
+        found.append(Finding(station="purpose", code="schedule_tight" if tight else "schedule_holds", figures=("purpose.schedule_margin_min",),
+                             severity="act" if late.spare_s < 0 else "look" if tight else "ok", at_m=late.from_m,
+                             parameters={"stage": late.name or str(late.index + 1), "allowed_time_s": late.allowed_s}))  # fmt: skip
+    if any(line.heights == "none" for line in work.lines):
         found.append(Finding(station="purpose", code="heights_missing", severity="look", figures=("purpose.climb",)))
-    if not work.inputs.stage.ground:
+    if any(not s.ground for s in work.inputs.race.stages):
         found.append(Finding(station="purpose", code="ground_unset", severity="look", figures=("purpose.lap_distance",)))
-    if max(work.line.gaps_m, default=0.0) > GAP_M:
-        found.append(Finding(station="purpose", code="track_gap", severity="look", parameters={"gap_m": max(work.line.gaps_m)}))
+    gap = max((g for line in work.lines for g in line.gaps_m), default=0.0)
+    if gap > GAP_M:
+        found.append(Finding(station="purpose", code="track_gap", severity="look", parameters={"gap_m": gap}))
     thin = work.air.power_share_min < THIN_AIR_SHARE
-    found.append(Finding(station="purpose", code="thin_air" if thin else "air_read", severity="look" if thin else "ok",
-                         figures=("purpose.power_share_min", "purpose.density_ratio_max", "purpose.density_ratio_min"),
+    electric = isinstance(work.inputs.bike.engine, Electric)
+    found.append(Finding(station="purpose", code="air_and_motor" if electric else "thin_air" if thin else "air_read",
+                         severity="look" if thin and not electric else "ok",
+                         figures=("purpose.density_ratio_min" if electric else "purpose.power_share_min", "purpose.density_ratio_max"),
                          at_m=float(work.course.distance_m[int(np.argmax(work.course.height_m))])))  # fmt: skip
     return found

@@ -1,5 +1,6 @@
 """A track and its ground as even arrays that the simulation can ride."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -7,9 +8,9 @@ from numpy.typing import NDArray
 
 from lynxwort.core.course.smooth import whittaker
 from lynxwort.core.errors import InputRefused, Refusal
-from lynxwort.core.model.defaults import CLIMB_UNCERTAINTY, CURVATURE_WAVELENGTH_M, CURVATURE_WAVELENGTH_OPEN_M, HEIGHT_WAVELENGTH_M
+from lynxwort.core.model.defaults import CLIMB_UNCERTAINTY, CURVATURE_WAVELENGTH_M, CURVATURE_WAVELENGTH_OPEN_M, HEIGHT_WAVELENGTH_M, NIGHT_PACE
 from lynxwort.core.model.inputs import Track
-from lynxwort.core.model.race import GROUNDS, CriticalHill, GroundSegment
+from lynxwort.core.model.race import GROUNDS, CriticalHill, GroundSegment, Zone
 
 Array = NDArray[np.float64]
 SPACING_M = 2.0
@@ -38,7 +39,8 @@ class Line:
 class Course:
     """What the simulation rides, per step of the grid.
 
-    distance_m, height_m [m], shape (n + 1,); sine [1], curvature_per_m [1/m], ground (index into GROUNDS), shape (n,).
+    distance_m, height_m [m], shape (n + 1,); sine [1], curvature_per_m [1/m], ground (index into GROUNDS), pace_share [1] of the
+    rider's pace (dark, liaison), limit_m_per_s [m/s] by rule, shape (n,).
     """
 
     distance_m: Array
@@ -46,6 +48,8 @@ class Course:
     sine: Array
     curvature_per_m: Array
     ground: NDArray[np.int64]
+    pace_share: Array
+    limit_m_per_s: Array
     climb_m: float
     climb_low_m: float
     climb_high_m: float
@@ -132,11 +136,31 @@ def _with_hills(distance_m: Array, height_m: Array, hills: tuple[CriticalHill, .
     return height
 
 
-def prepare_course(line: Line, ground: tuple[GroundSegment, ...], hills: tuple[CriticalHill, ...]) -> Course:
-    """Ground, slopes and curvature per step. Raises InputRefused for ground or hills beyond the course."""
+def zone_effects(middle_m: Array, zones: tuple[Zone, ...]) -> tuple[Array, Array]:
+    """Share of the rider's pace [1] and the speed allowed [m/s] on each step."""
+    share, limit = np.ones(middle_m.size), np.full(middle_m.size, np.inf)
+    for zone in zones:
+        inside = (middle_m >= zone.from_m) & (middle_m < zone.to_m)
+        if zone.kind == "night":
+            share[inside] = NIGHT_PACE
+        else:
+            limit[inside] = np.minimum(limit[inside], zone.limit_m_per_s or np.inf)
+    return share, limit
+
+
+def prepare_course(
+    line: Line,
+    ground: tuple[GroundSegment, ...],
+    hills: tuple[CriticalHill, ...],
+    zones: tuple[Zone, ...] = (),
+    *,
+    pace_share: float = 1.0,
+    stage: int = 0,
+) -> Course:
+    """Ground, slopes, curvature and rules per step. pace_share: of the whole stage (a liaison). Raises InputRefused for what lies beyond the course."""
     refusals = [
-        Refusal(path=f"race.stages.0.{where}.{i}.{key}", code="beyond_course", high=line.length_m, unit="m")
-        for where, key, items in (("ground", "from_m", ground), ("hills", "at_m", hills))
+        Refusal(path=f"race.stages.{stage}.{where}.{i}.{key}", code="beyond_course", high=line.length_m, unit="m")
+        for where, key, items in (("ground", "from_m", ground), ("hills", "at_m", hills), ("zones", "from_m", zones))
         for i, item in enumerate(items)
         if getattr(item, key) >= line.length_m
     ]
@@ -146,6 +170,7 @@ def prepare_course(line: Line, ground: tuple[GroundSegment, ...], hills: tuple[C
     middle = 0.5 * (distance[1:] + distance[:-1])
     index = ground_indices(middle, ground, hills)
     height = _with_hills(distance, line.height_m, hills)
+    share, limit = zone_effects(middle, zones)
     tight_names = {GROUNDS.index(g) for g in CURVATURE_WAVELENGTH_M}
     tight = np.isin(index, list(tight_names))
     open_curve, tight_curve = (curvature(line, w) for w in (CURVATURE_WAVELENGTH_OPEN_M, min(CURVATURE_WAVELENGTH_M.values())))
@@ -153,15 +178,34 @@ def prepare_course(line: Line, ground: tuple[GroundSegment, ...], hills: tuple[C
     rise = np.diff(height)
     climb = float(rise[rise > 0].sum())
     raw_rise = np.diff(line.raw_height_m)
-    share = CLIMB_UNCERTAINTY[line.heights]
+    unsure = CLIMB_UNCERTAINTY[line.heights]
     return Course(
         distance_m=distance,
         height_m=height,
         sine=np.clip(rise / distance[1], -0.95, 0.95),
         curvature_per_m=bend,
         ground=index,
+        pace_share=share * pace_share,
+        limit_m_per_s=limit,
         climb_m=climb,
-        climb_low_m=climb * (1.0 - share),
-        climb_high_m=climb * (1.0 + share),
+        climb_low_m=climb * (1.0 - unsure),
+        climb_high_m=climb * (1.0 + unsure),
         raw_climb_m=float(raw_rise[raw_rise > 0].sum()),
+    )
+
+
+def join_courses(courses: Sequence[Course]) -> Course:
+    """Stages one after the other as one course, each once. Heights may jump where stages meet; slopes do not."""
+    if len(courses) == 1:
+        return courses[0]
+    starts = np.concatenate([[0.0], np.cumsum([c.length_m for c in courses])])
+    joined = {name: np.concatenate([getattr(c, name) for c in courses]) for name in ("sine", "curvature_per_m", "ground", "pace_share", "limit_m_per_s")}
+    return Course(
+        distance_m=np.concatenate([*(c.distance_m[:-1] + s for c, s in zip(courses, starts, strict=False)), starts[-1:]]),
+        height_m=np.concatenate([*(c.height_m[:-1] for c in courses), courses[-1].height_m[-1:]]),
+        climb_m=sum(c.climb_m for c in courses),
+        climb_low_m=sum(c.climb_low_m for c in courses),
+        climb_high_m=sum(c.climb_high_m for c in courses),
+        raw_climb_m=sum(c.raw_climb_m for c in courses),
+        **joined,
     )

@@ -8,8 +8,17 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.interpolate import PchipInterpolator
 
-from lynxwort.core.model.bike import TwoStrokeJetted
-from lynxwort.core.model.defaults import ENGAGEMENT_OVER_PEAK, ENGINE, FUEL_LHV_J_PER_KG, TORQUE_SHAPE
+from lynxwort.core.model.bike import Combustion, Electric, Engine
+from lynxwort.core.model.defaults import (
+    CONTROLLER_EFFICIENCY,
+    ELECTRIC_LOSS_PER_TORQUE2,
+    ELECTRIC_LOSS_W,
+    ELECTRIC_LOSS_W_S,
+    ENGAGEMENT_OVER_PEAK,
+    ENGINE,
+    FUEL_LHV_J_PER_KG,
+    TORQUE_SHAPE,
+)  # fmt: skip
 
 Array = NDArray[np.float64]
 TORQUE_GRID = 512
@@ -26,40 +35,63 @@ class EngineCurve:
     idle_rad_per_s: float
 
 
-def limiter_rpm(engine: TwoStrokeJetted) -> float:
+def limiter_rpm(engine: Engine) -> float:
     """Revs the engine will not pass [rpm]: given, or assumed from the speed of peak power."""
+    if isinstance(engine, Electric):
+        return engine.limiter_rpm
     return engine.limiter_rpm or ENGINE[engine.kind].limiter_over_peak * engine.peak_power_rpm
 
 
+def _soft(speed: Array, limiter: float) -> Array:
+    """The limiter's hand over the last 1.5 % [1]."""
+    return np.clip((limiter - speed) / (0.015 * limiter), 0.0, 1.0)
+
+
 @lru_cache(maxsize=64)
-def engine_curve(engine: TwoStrokeJetted) -> EngineCurve:
-    """Torque curve from peak power and its speed, with a soft limiter over the last 1.5 %."""
+def engine_curve(engine: Engine, mode_share: float = 1.0) -> EngineCurve:
+    """Torque curve, with a soft limiter over the last 1.5 %: from peak power and its speed, or torque then power of a motor.
+
+    mode_share: share of the highest power and torque that a motor's power mode gives [1].
+    """
     limiter = limiter_rpm(engine) * 2.0 * pi / 60.0
     speed = np.linspace(0.0, 1.02 * limiter, TORQUE_GRID)
     peak = engine.peak_power_rpm * 2.0 * pi / 60.0
-    shape_x, shape_y = np.array(TORQUE_SHAPE[engine.kind]).T
-    shape = PchipInterpolator(shape_x, shape_y)(np.minimum(speed / peak, shape_x[-1]))
-    soft = np.clip((limiter - speed) / (0.015 * limiter), 0.0, 1.0)
+    if isinstance(engine, Electric):
+        torque = mode_share * np.minimum(engine.peak_torque_nm, engine.peak_power_w / np.maximum(speed, 1e-9))
+        engagement = idle = 0.0
+    else:
+        shape_x, shape_y = np.array(TORQUE_SHAPE["two_stroke" if engine.kind.endswith("two_stroke") else "four_stroke"]).T
+        torque = engine.peak_power_w / peak * PchipInterpolator(shape_x, shape_y)(np.minimum(speed / peak, shape_x[-1]))
+        engagement = (engine.engagement_rpm or ENGAGEMENT_OVER_PEAK * engine.peak_power_rpm) * 2.0 * pi / 60.0
+        idle = engine.idle_rpm * 2.0 * pi / 60.0
     return EngineCurve(
-        torque_nm=engine.peak_power_w / peak * shape * soft,
+        torque_nm=torque * _soft(speed, limiter),
         step_rad_per_s=float(speed[1]),
         limiter_rad_per_s=limiter,
-        engagement_rad_per_s=(engine.engagement_rpm or ENGAGEMENT_OVER_PEAK * engine.peak_power_rpm) * 2.0 * pi / 60.0,
-        idle_rad_per_s=engine.idle_rpm * 2.0 * pi / 60.0,
+        engagement_rad_per_s=engagement,
+        idle_rad_per_s=idle,
     )
 
 
-def friction_torque(engine: TwoStrokeJetted, speed_rad_per_s: Array) -> Array:
+def friction_torque(engine: Combustion, speed_rad_per_s: Array) -> Array:
     """Mean friction torque [Nm] at crank speed [rad/s] from the friction mean effective pressure."""
-    known = ENGINE[engine.kind]
+    known = ENGINE[engine.kind]  # type: ignore[attr-defined]
     fmep = known.fmep_pa + known.fmep_pa_per_1000rpm * speed_rad_per_s * 60.0 / (2.0 * pi) / 1000.0
     return np.asarray(fmep * engine.displacement_m3 / (2.0 * pi * known.revolutions_per_cycle))
 
 
-def fuel_flow(engine: TwoStrokeJetted, torque_nm: Array, speed_rad_per_s: Array) -> Array:
+def fuel_flow(engine: Combustion, torque_nm: Array, speed_rad_per_s: Array) -> Array:
     """Fuel [kg/s] on the Willans line at brake torque and crank speed, never below the idle floor."""
-    known = ENGINE[engine.kind]
+    known = ENGINE[engine.kind]  # type: ignore[attr-defined]
     per_watt = known.enrichment / (known.indicated_efficiency * FUEL_LHV_J_PER_KG * (1.0 - known.short_circuit))
     idle_speed = np.asarray(engine.idle_rpm * 2.0 * pi / 60.0)
     floor = friction_torque(engine, idle_speed) * idle_speed * per_watt
     return np.asarray(np.maximum((torque_nm + friction_torque(engine, speed_rad_per_s)) * speed_rad_per_s * per_watt, floor))
+
+
+def battery_power(engine: Electric, torque_nm: Array, speed_rad_per_s: Array) -> Array:
+    """Power drawn from the pack [W] at motor torque and speed; on the overrun the stated share of the braking returns."""
+    drive = np.maximum(torque_nm, 0.0)
+    losses = ELECTRIC_LOSS_W + ELECTRIC_LOSS_W_S * speed_rad_per_s + ELECTRIC_LOSS_PER_TORQUE2 * drive**2
+    returned = engine.regeneration_share * np.maximum(-torque_nm, 0.0) * speed_rad_per_s
+    return np.asarray((drive * speed_rad_per_s + losses) / CONTROLLER_EFFICIENCY - returned)

@@ -40,7 +40,7 @@ def resistance(what: RideInput, ground: str, sine: float, speed_m_per_s: Array) 
 
 def top_speed(what: RideInput, *, ground: str, power_share: float) -> TopSpeed:
     """Highest speed on the level: the last root of force = resistance over the gears; "revs" when the limiter makes it."""
-    curve = engine_curve(what.engine)
+    curve = engine_curve(what.engine, what.mode_share)
     slip = GROUND[ground][4]
     best = TopSpeed(speed_m_per_s=0.0, gear=1, rpm=0.0, limit="power")
     for gear, ratio in enumerate(what.overall_ratios, start=1):
@@ -66,7 +66,7 @@ def top_speed(what: RideInput, *, ground: str, power_share: float) -> TopSpeed:
 
 def crawl_speed(what: RideInput) -> float:
     """Speed [m/s] at idle in first gear, clutch home."""
-    return engine_curve(what.engine).idle_rad_per_s / what.overall_ratios[0] * what.rolling_radius_m
+    return engine_curve(what.engine, what.mode_share).idle_rad_per_s / what.overall_ratios[0] * what.rolling_radius_m
 
 
 def first_gear_scale_needed(what: RideInput, *, ground: str, sine: float, power_share: float) -> float:
@@ -74,7 +74,7 @@ def first_gear_scale_needed(what: RideInput, *, ground: str, sine: float, power_
 
     Closed form: at walking pace the clutch holds the engine at engagement speed, so force goes with the ratio.
     """
-    curve = engine_curve(what.engine)
+    curve = engine_curve(what.engine, what.mode_share)
     torque = float(np.interp(curve.engagement_rad_per_s, np.arange(curve.torque_nm.size) * curve.step_rad_per_s, curve.torque_nm))
     have = power_share * torque * what.overall_ratios[0] * what.efficiency / what.rolling_radius_m
     return float(resistance(what, ground, sine, np.asarray(WALKING_SPEED_M_PER_S))) / have

@@ -5,6 +5,7 @@ ch. 3 and 6 (load transfer, wheelie and traction limits). Paces, grips and the W
 Off-road lap times are nearly blind to power; differences under 0.5 % are even.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from math import pi
@@ -15,9 +16,10 @@ from scipy.ndimage import gaussian_filter1d
 
 from lynxwort.core.course.prepare import Course
 from lynxwort.core.drive import kernel
-from lynxwort.core.drive.engine import EngineCurve, engine_curve, fuel_flow
-from lynxwort.core.model.bike import TwoStrokeJetted
+from lynxwort.core.drive.engine import EngineCurve, battery_power, engine_curve, fuel_flow
+from lynxwort.core.model.bike import Electric, Engine
 from lynxwort.core.model.defaults import (
+    ELECTRIC_INERTIA_KG_M2,
     ENGINE,
     GRAVITY_M_PER_S2,
     GROUND,
@@ -40,13 +42,18 @@ CAP = np.array([GROUND[g][5] for g in GROUNDS])
 SPREAD = np.array([GROUND[g][6] for g in GROUNDS])
 
 
+#: fields of a Ride with one value per step
+STEP_ARRAYS = ("gear", "crank_rad_per_s", "torque_nm", "time_s", "limit", "throttle_share", "fuel_kg", "energy_j", "step_m")
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RideInput:
     """All that decides a lap. mass_kg: bike, rider and mean fuel; cg_to_front_axle_m, wheelbase_m, cg_height_m [m];
-    overall_ratios: engine turns per wheel turn; pace as in Rider; rolling_scale, power_scale, grip_scale, drag_scale: for sensitivities.
+    overall_ratios: engine turns per wheel turn; pace as in Rider;
+    mode_share: of a motor's power mode; rolling_scale, power_scale, grip_scale, pace_scale: for sensitivities.
     """
 
-    engine: TwoStrokeJetted
+    engine: Engine
     overall_ratios: tuple[float, ...]
     efficiency: float
     rolling_radius_m: float
@@ -58,6 +65,7 @@ class RideInput:
     air_density_kg_per_m3: float
     pace: float
     seed: int
+    mode_share: float = 1.0
     rolling_scale: float = 1.0
     power_scale: float = 1.0
     grip_scale: float = 1.0
@@ -67,7 +75,8 @@ class RideInput:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Ride:
     """One lap, per step: speed_m_per_s (n + 1), gear (1 = first), crank_rad_per_s, torque_nm, time_s, limit (index into LIMITS),
-    throttle_share [1], fuel_kg; accounts_j: energy by name; energy_residual: imbalance / engine work [1].
+    throttle_share [1], fuel_kg or energy_j from the pack, step_m: its length;
+    accounts_j: energy by name; energy_residual: imbalance / engine work [1].
     """
 
     speed_m_per_s: Array
@@ -78,21 +87,23 @@ class Ride:
     limit: NDArray[np.int64]
     throttle_share: Array
     fuel_kg: Array
+    energy_j: Array
     accounts_j: dict[str, float]
     energy_residual: float
-    spacing_m: float
+    step_m: Array
 
     @property
     def lap_time_s(self) -> float:
         return float(self.time_s.sum())
 
     @property
-    def lap_fuel_kg(self) -> float:
-        return float(self.fuel_kg.sum())
+    def lap_use(self) -> float:
+        """Fuel [kg] or energy [J] of the lap, whichever the engine uses."""
+        return float(self.fuel_kg.sum() + self.energy_j.sum())
 
     def metres(self, *codes: int) -> float:
         """Metres of the lap with one of these limit codes."""
-        return float(np.isin(self.limit, codes).sum() * self.spacing_m)
+        return float(self.step_m[np.isin(self.limit, codes)].sum())
 
     @property
     def longest_full_throttle_s(self) -> float:
@@ -122,20 +133,26 @@ def pace_caps(course: Course, what: RideInput) -> Array:
     noise = np.interp(middle, np.arange(int(course.length_m) + 102, dtype=float), pace_noise(course.length_m, what.seed))
     spread = SPREAD[course.ground]
     mass = (what.mass_kg / REFERENCE_MASS_KG) ** -MASS_PACE_EXPONENT
-    return np.asarray(what.pace * what.pace_scale * CAP[course.ground] * np.exp(spread * noise - 0.5 * spread**2) * mass)
+    own = what.pace * what.pace_scale * CAP[course.ground] * np.exp(spread * noise - 0.5 * spread**2) * mass
+    return np.asarray(np.minimum(own * course.pace_share, course.limit_m_per_s))
 
 
 def machine_vector(what: RideInput, curve: EngineCurve) -> Array:
     """The kernel's parameter vector, in the order of kernel.PARAMETERS."""
-    known = ENGINE[what.engine.kind]
-    per_torque = what.engine.displacement_m3 / (2.0 * pi * known.revolutions_per_cycle)
+    if isinstance(what.engine, Electric):
+        # a motor has no pumping drag; what it brakes on the overrun it returns, at a tenth of its torque (assumption)
+        inertia, drag, drag_per_speed = ELECTRIC_INERTIA_KG_M2, 0.1 * what.engine.peak_torque_nm if what.engine.regeneration_share else 0.0, 0.0
+    else:
+        known = ENGINE[what.engine.kind]
+        per_torque = what.engine.displacement_m3 / (2.0 * pi * known.revolutions_per_cycle)
+        inertia, drag = known.torque_inertia_kg_m2, known.fmep_pa * per_torque
+        drag_per_speed = known.fmep_pa_per_1000rpm * per_torque * 60.0 / (2.0 * pi) / 1000.0
     vector = np.array([
-        what.mass_kg, what.rolling_radius_m, WHEEL_INERTIA_KG_M2, known.torque_inertia_kg_m2, what.efficiency,
+        what.mass_kg, what.rolling_radius_m, WHEEL_INERTIA_KG_M2, inertia, what.efficiency,
         0.5 * what.air_density_kg_per_m3 * what.drag_area_m2, what.cg_to_front_axle_m, what.wheelbase_m, what.cg_height_m,
         what.cg_height_m + DRAG_HEIGHT_ABOVE_CG_M, min(what.pace, 1.0), curve.engagement_rad_per_s, curve.limiter_rad_per_s,
         curve.step_rad_per_s, SHIFT_TIME_S, DWELL_S,
-        WALKING_SPEED_M_PER_S, GRAVITY_M_PER_S2, known.fmep_pa * per_torque,
-        known.fmep_pa_per_1000rpm * per_torque * 60.0 / (2.0 * pi) / 1000.0, curve.idle_rad_per_s,
+        WALKING_SPEED_M_PER_S, GRAVITY_M_PER_S2, drag, drag_per_speed, curve.idle_rad_per_s,
     ])  # fmt: skip
     assert vector.size == len(kernel.PARAMETERS)
     return vector
@@ -148,7 +165,7 @@ def ground_table(what: RideInput) -> Array:
 
 def simulate(course: Course, power_share: Array, what: RideInput) -> Ride:
     """Ride one lap from a standing start. power_share: share of standard power per step [1], shape (n,)."""
-    curve = engine_curve(what.engine)
+    curve = engine_curve(what.engine, what.mode_share)
     p = machine_vector(what, curve)
     table = ground_table(what)
     corner_use = np.array([what.pace * what.pace_scale])
@@ -162,6 +179,7 @@ def simulate(course: Course, power_share: Array, what: RideInput) -> Ride:
     kernel.ride(course.sine, course.curvature_per_m, course.ground, course.spacing_m, table, corner_use, cap, share, ratios,
                 curve.torque_nm, p, node_limit, WALKING_SPEED_M_PER_S, 0, *out)  # fmt: skip
     full = np.interp(crank, np.arange(curve.torque_nm.size) * curve.step_rad_per_s, curve.torque_nm) * share
+    electric, none = isinstance(what.engine, Electric), np.zeros(time.size)
     return Ride(
         speed_m_per_s=v,
         gear=gear + 1,
@@ -170,10 +188,24 @@ def simulate(course: Course, power_share: Array, what: RideInput) -> Ride:
         time_s=time,
         limit=limit,
         throttle_share=np.clip(torque / np.maximum(full, 1e-9), 0.0, 1.0),
-        fuel_kg=fuel_flow(what.engine, torque, crank) * time,
+        fuel_kg=none if electric else fuel_flow(what.engine, torque, crank) * time,
+        energy_j=battery_power(what.engine, torque, crank) * time if electric else none,
         accounts_j=dict(zip(kernel.ACCOUNTS, accounts.tolist(), strict=True)),
         energy_residual=energy_residual(accounts, mass_kg=what.mass_kg, v=v, rise_m=float(course.height_m[-1] - course.height_m[0])),
-        spacing_m=course.spacing_m,
+        step_m=np.full(v.size - 1, course.spacing_m),
+    )
+
+
+def join_rides(rides: Sequence[Ride]) -> Ride:
+    """Rides of stages one after the other as one; energies add up, the worst imbalance stands."""
+    if len(rides) == 1:
+        return rides[0]
+    joined = {name: np.concatenate([getattr(r, name) for r in rides]) for name in STEP_ARRAYS}
+    return Ride(
+        speed_m_per_s=np.concatenate([*(r.speed_m_per_s[:-1] for r in rides), rides[-1].speed_m_per_s[-1:]]),
+        accounts_j={k: sum(r.accounts_j[k] for r in rides) for k in kernel.ACCOUNTS},
+        energy_residual=max(r.energy_residual for r in rides),
+        **joined,
     )
 
 

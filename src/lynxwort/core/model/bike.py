@@ -2,6 +2,7 @@
 
 import itertools
 import re
+from math import pi
 from typing import Annotated, Literal
 
 from pydantic import Field, field_validator
@@ -37,10 +38,36 @@ class Carburettor(Part):
     """the measured needle; left out = not measured, and every step is judged on its lean side"""
 
 
-class TwoStrokeJetted(Part):
-    """Carburetted two-stroke engine."""
+class MeteringRodCarburettor(Part):
+    """A slide carburettor with one metering rod and one knob, which evens out most of the air's change by itself."""
 
-    kind: Literal["jetted_two_stroke"] = "jetted_two_stroke"
+    knob_click: float = quantity(0.002, 0.05, "1", "richness", 0.01, source="assumption")
+    """how much richer one click of the knob makes it"""
+    rod_step: float = quantity(0.005, 0.15, "1", "richness", 0.03, source="assumption")
+    """how much richer the next rod makes it"""
+    compensation: float = quantity(0.0, 1.0, "1", "share", 0.85, source="assumption")
+    """share of a change of air that it evens out by itself"""
+    compensated_change: float = quantity(0.0, 0.5, "1", "share", 0.24, source="common practice, no source: no change of rod from 300 to 3000 m")
+    """largest change of air density that it evens out; beyond it nothing is"""
+
+
+Sensors = Literal["throttle_rpm", "air_temperature", "pressure_temperature", "closed_loop"]
+
+
+class Injection(Part):
+    """Fuel injection: what the unit senses of the air, and its switchable maps."""
+
+    sensors: Sensors = choice("throttle_rpm", source="assumption: ask, it decides what the air does to the mixture")
+    """throttle_rpm: senses no air; air_temperature; pressure_temperature; closed_loop: also a mixture sensor at part throttle"""
+    map_shifts: tuple[Annotated[float, Field(ge=-0.3, le=0.5)], ...] = Field(
+        (0.0,), min_length=1, max_length=8, json_schema_extra={"unit": "1", "kind": "shares", "source": "assumption: one map"}
+    )
+    """richness of each switchable map against the first"""
+
+
+class Combustion(Part):
+    """What engines that burn fuel have in common."""
+
     displacement_m3: float = quantity(4.5e-5, 8e-4, "m^3", "engine_size")
     """swept volume of all cylinders"""
     peak_power_w: float = quantity(1.5e3, 8e4, "W", "power")
@@ -53,16 +80,100 @@ class TwoStrokeJetted(Part):
     """idle speed"""
     engagement_rpm: float | None = quantity(1000, 8000, "rpm", "rpm", None, source="assumption: 0.38 x the speed of peak power")
     """lowest revs from which the engine pulls with the clutch home"""
+
+
+class TwoStrokeJetted(Combustion):
+    """Two-stroke with a jetted carburettor."""
+
+    kind: Literal["jetted_two_stroke"] = "jetted_two_stroke"
     carburettor: Carburettor = Field(default_factory=Carburettor)
 
 
-class FourStrokeJetted(TwoStrokeJetted):
-    """Carburetted four-stroke engine."""
+class FourStrokeJetted(Combustion):
+    """Four-stroke with a jetted carburettor."""
 
-    kind: Literal["jetted_four_stroke"] = "jetted_four_stroke"  # type: ignore[assignment]
+    kind: Literal["jetted_four_stroke"] = "jetted_four_stroke"
+    carburettor: Carburettor = Field(default_factory=Carburettor)
 
 
-Engine = Annotated[TwoStrokeJetted | FourStrokeJetted, Field(discriminator="kind")]
+class TwoStrokeRod(Combustion):
+    """Two-stroke with a metering-rod carburettor."""
+
+    kind: Literal["rod_two_stroke"] = "rod_two_stroke"
+    carburettor: MeteringRodCarburettor = Field(default_factory=MeteringRodCarburettor)
+
+
+class FourStrokeRod(Combustion):
+    """Four-stroke with a metering-rod carburettor."""
+
+    kind: Literal["rod_four_stroke"] = "rod_four_stroke"
+    carburettor: MeteringRodCarburettor = Field(default_factory=MeteringRodCarburettor)
+
+
+class TwoStrokeInjected(Combustion):
+    """Two-stroke with fuel injection."""
+
+    kind: Literal["injected_two_stroke"] = "injected_two_stroke"
+    injection: Injection = Field(default_factory=Injection)
+
+
+class FourStrokeInjected(Combustion):
+    """Four-stroke with fuel injection."""
+
+    kind: Literal["injected_four_stroke"] = "injected_four_stroke"
+    injection: Injection = Field(default_factory=Injection)
+
+
+class Electric(Part):
+    """Electric motor with its controller; the pack stands in the setup."""
+
+    kind: Literal["electric"] = "electric"
+    peak_power_w: float = quantity(1.5e3, 1.2e5, "W", "power")
+    """highest power at the motor shaft"""
+    peak_torque_nm: float = quantity(5.0, 600.0, "N*m", "torque")
+    """highest torque at the motor shaft, held up to the speed of highest power"""
+    limiter_rpm: float = quantity(1000, 25000, "rpm", "rpm")
+    """highest motor speed"""
+    nominal_voltage_v: float = quantity(24.0, 800.0, "V", "voltage", 96.0, source="assumption")
+    """nominal voltage of the pack"""
+    mode_power_shares: tuple[Annotated[float, Field(ge=0.1, le=1.0)], ...] = Field(
+        (1.0,), min_length=1, max_length=8, json_schema_extra={"unit": "1", "kind": "shares", "source": "assumption: one mode"}
+    )
+    """share of the highest power that each power mode gives, the strongest first"""
+    usable_share: float = quantity(0.5, 1.0, "1", "share", 0.90, source="assumption")
+    """share of the pack's nominal energy that may be drawn"""
+    regeneration_share: float = quantity(0.0, 0.9, "1", "share", 0.0, source="assumption: none off road")
+    """share of the closed-throttle braking that returns to the pack"""
+    weighed_pack_j: float | None = quantity(1e6, 1.2e8, "J", "energy", None, source="assumption: weighed with the pack that is fitted")
+    """energy of the pack that was in the bike when it was weighed"""
+
+    @property
+    def peak_power_rpm(self) -> float:
+        """Motor speed [rpm] from which power, not torque, is the limit."""
+        return min(self.peak_power_w / self.peak_torque_nm * 60.0 / (2.0 * pi), self.limiter_rpm)
+
+    @field_validator("mode_power_shares")
+    @classmethod
+    def _weaker(cls, value: tuple[float, ...]) -> tuple[float, ...]:
+        if any(b > a for a, b in itertools.pairwise(value)):
+            raise ValueError("modes_not_falling")
+        return value
+
+
+Jetted = TwoStrokeJetted | FourStrokeJetted
+Rod = TwoStrokeRod | FourStrokeRod
+Injected = TwoStrokeInjected | FourStrokeInjected
+Engine = Annotated[Jetted | Rod | Injected | Electric, Field(discriminator="kind")]
+ENGINE_KINDS: tuple[str, ...] = (
+    "jetted_two_stroke", "jetted_four_stroke", "rod_two_stroke", "rod_four_stroke", "injected_two_stroke", "injected_four_stroke", "electric",
+)  # fmt: skip
+ENGINE_OF = {m.model_fields["kind"].default: m for m in (TwoStrokeJetted, FourStrokeJetted, TwoStrokeRod, FourStrokeRod, TwoStrokeInjected,
+             FourStrokeInjected, Electric)}  # fmt: skip
+
+
+def metering_of(kind: str) -> str:
+    """How an engine kind is fed: "jetted", "rod", "injected" or "electric"."""
+    return kind.split("_")[0]
 
 
 class Transmission(Part):
@@ -159,4 +270,9 @@ class Bike(Part):
 
     @property
     def is_two_stroke(self) -> bool:
-        return self.engine.kind == "jetted_two_stroke"
+        return self.engine.kind.endswith("two_stroke")
+
+    @property
+    def metering(self) -> str:
+        """How the engine is fed: "jetted", "rod", "injected" or "electric"."""
+        return metering_of(self.engine.kind)

@@ -1,6 +1,6 @@
 """Defaults that are not fields: one set for the whole product."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 GRAVITY_M_PER_S2 = 9.80665  #: standard gravity [CGPM 1901]
 FUEL_DENSITY_KG_PER_M3 = 745.0  #: petrol at 15 °C, from memory
@@ -15,9 +15,9 @@ REAR_SHARE_OF_RIDER = {"seated": 0.66, "standing": 0.60, "attack": 0.54}
 
 #: Torque / torque at peak power against rpm / rpm of peak power. Assumption until a dyno run.
 TORQUE_SHAPE = {
-    "jetted_two_stroke": ((0.0, 0.20), (0.20, 0.36), (0.35, 0.52), (0.50, 0.70), (0.65, 0.88), (0.80, 1.03), (0.90, 1.07),
+    "two_stroke": ((0.0, 0.20), (0.20, 0.36), (0.35, 0.52), (0.50, 0.70), (0.65, 0.88), (0.80, 1.03), (0.90, 1.07),
                           (1.0, 1.0), (1.06, 0.86), (1.12, 0.66), (1.25, 0.25)),
-    "jetted_four_stroke": ((0.0, 0.35), (0.20, 0.64), (0.35, 0.84), (0.50, 0.98), (0.65, 1.07), (0.80, 1.10), (0.90, 1.07),
+    "four_stroke": ((0.0, 0.35), (0.20, 0.64), (0.35, 0.84), (0.50, 0.98), (0.65, 1.07), (0.80, 1.10), (0.90, 1.07),
                            (1.0, 1.0), (1.10, 0.86), (1.20, 0.65), (1.35, 0.30)),
 }  # fmt: skip
 
@@ -36,14 +36,30 @@ class EngineDefaults:
     torque_inertia_kg_m2: float
 
 
+_TWO_STROKE = EngineDefaults(
+    indicated_efficiency=0.33, fmep_pa=0.55e5, fmep_pa_per_1000rpm=0.10e5, enrichment=1.10, short_circuit=0.22,
+    revolutions_per_cycle=1.0, limiter_over_peak=1.10, torque_inertia_kg_m2=0.0045)  # fmt: skip
+_FOUR_STROKE = EngineDefaults(
+    indicated_efficiency=0.365, fmep_pa=0.9e5, fmep_pa_per_1000rpm=0.13e5, enrichment=1.30, short_circuit=0.0,
+    revolutions_per_cycle=2.0, limiter_over_peak=1.12, torque_inertia_kg_m2=0.0045)  # fmt: skip
+#: an injected two-stroke injects after the ports close and loses less unburnt (assumption); a metering rod meters leaner than race jets (assumption)
 ENGINE = {
-    "jetted_two_stroke": EngineDefaults(
-        indicated_efficiency=0.33, fmep_pa=0.55e5, fmep_pa_per_1000rpm=0.10e5, enrichment=1.10, short_circuit=0.22,
-        revolutions_per_cycle=1.0, limiter_over_peak=1.10, torque_inertia_kg_m2=0.0045),
-    "jetted_four_stroke": EngineDefaults(
-        indicated_efficiency=0.365, fmep_pa=0.9e5, fmep_pa_per_1000rpm=0.13e5, enrichment=1.30, short_circuit=0.0,
-        revolutions_per_cycle=2.0, limiter_over_peak=1.12, torque_inertia_kg_m2=0.0045),
-}  # fmt: skip
+    "jetted_two_stroke": _TWO_STROKE,
+    "rod_two_stroke": replace(_TWO_STROKE, enrichment=1.06),
+    "injected_two_stroke": replace(_TWO_STROKE, enrichment=1.05, short_circuit=0.15),
+    "jetted_four_stroke": _FOUR_STROKE,
+    "rod_four_stroke": replace(_FOUR_STROKE, enrichment=1.18),
+    "injected_four_stroke": replace(_FOUR_STROKE, enrichment=1.12),
+}
+ELECTRIC_INERTIA_KG_M2 = 0.006  #: motor and gear at the motor shaft, assumption
+#: battery power of a motor: (P + constant + per speed x w + per torque squared x T^2) / controller efficiency (from memory, HANDBOOK 4)
+ELECTRIC_LOSS_W, ELECTRIC_LOSS_W_S, ELECTRIC_LOSS_PER_TORQUE2, CONTROLLER_EFFICIENCY = 120.0, 0.55, 1.15, 0.95
+PACK_J_PER_KG = 150.0 * 3600.0  #: specific energy of a pack with its case, assumption
+PACK_REAR_SHARE = 0.52  #: share of a pack's mass on the rear wheel, assumption
+LIAISON_PACE = 0.75  #: pace on a liaison against the rider's own, assumption
+NIGHT_PACE = 0.88  #: pace in the dark against daylight, assumption
+PACE_LOG_SD = 0.08  #: how far the whole day's pace may lie off, assumption
+LAP_TIME_LOG_SD = 0.03  #: from lap to lap, assumption
 ENGAGEMENT_OVER_PEAK = 0.38
 WHEEL_INERTIA_KG_M2 = 1.25
 

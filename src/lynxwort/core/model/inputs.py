@@ -8,8 +8,8 @@ from pydantic import Field, PrivateAttr, ValidationError, model_validator
 
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.base import Part
-from lynxwort.core.model.bike import Bike
-from lynxwort.core.model.race import Race, Stage
+from lynxwort.core.model.bike import ENGINE_KINDS, Bike, Electric, Injected, Jetted
+from lynxwort.core.model.race import Race
 from lynxwort.core.model.readings import Reading
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import PartsBox, Setup
@@ -70,9 +70,22 @@ class Track(Part):
 
 def setup_misfit(bike: Bike, setup: Setup) -> str | None:
     """What keeps a setup from fitting a bike, as "path:code"; None when it fits."""
+    engine = bike.engine
+    if isinstance(engine, Electric):
+        if setup.pack_energy_j is None:
+            return "setup.pack_energy_j:missing"
+        if (setup.power_mode or 1) > len(engine.mode_power_shares):
+            return "setup.power_mode:beyond_modes"
+        return None
+    if setup.tank_capacity_m3 is None:
+        return "setup.tank_capacity_m3:missing"
+    if isinstance(engine, Jetted) and setup.main_jet is None:
+        return "setup.main_jet:missing"
+    if isinstance(engine, Injected) and (setup.map_slot or 1) > len(engine.injection.map_shifts):
+        return "setup.map_slot:beyond_maps"
     if setup.fill_m3 > setup.tank_capacity_m3 + 1e-9:
         return "setup.fuel_fill_m3:fill_over_tank"
-    if setup.needle_clip > bike.engine.carburettor.clip_positions:
+    if isinstance(engine, Jetted) and setup.needle_clip > engine.carburettor.clip_positions:
         return "setup.needle_clip:clip_beyond_needle"
     if setup.fill_m3 <= bike.frame.unusable_fuel_m3:
         return "setup.fuel_fill_m3:fill_under_unusable"
@@ -106,10 +119,6 @@ class Inputs(Part):
         return self
 
     @property
-    def stage(self) -> Stage:
-        return self.race.stages[0]
-
-    @property
     def rider(self) -> Rider:
         return self.riders[self.race.entries[0].rider]
 
@@ -123,7 +132,7 @@ _CODES = {
     "union_tag_not_found": "missing", "tuple_type": "not_a_list", "dict_type": "not_an_object", "model_type": "not_an_object",
     "model_attributes_type": "not_an_object", "bool_type": "not_true_or_false",
 }  # fmt: skip
-_TAGS = {"jetted_two_stroke", "jetted_four_stroke", "sag", "fill_up", "known_good"}
+_TAGS = {*ENGINE_KINDS, "sag", "fill_up", "charge", "known_good"}
 
 
 def _unit_at(loc: tuple[Any, ...], root: type[Part]) -> str | None:

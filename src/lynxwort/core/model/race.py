@@ -68,15 +68,55 @@ class RefuelPoint(Part):
     name: str = Field("pit", max_length=60, json_schema_extra={"unit": "", "kind": "text", "source": "assumption"})
 
 
-class Stage(Part):
-    """One course, ridden for a number of laps."""
+class CrewPoint(Part):
+    """A place where the crew may stand; nothing is reckoned from it but when the rider comes by."""
 
+    at_m: float = quantity(0, 1_000_000, "m", "ribbon")
+    name: str = Field("crew", max_length=60, json_schema_extra={"unit": "", "kind": "text", "source": "assumption"})
+
+
+class Zone(Part):
+    """A stretch with a rule or in the dark. Night slows the rider's pace (core.model.defaults)."""
+
+    from_m: float = quantity(0, 1_000_000, "m", "ribbon")
+    to_m: float = quantity(0, 1_000_000, "m", "ribbon")
+    kind: Literal["speed_limit", "night"] = choice()
+    limit_m_per_s: float | None = quantity(1.0, 60.0, "m/s", "speed", None, source="needed for a speed limit")
+    """highest speed allowed in a speed-limit zone"""
+
+    @model_validator(mode="after")
+    def _whole(self) -> "Zone":
+        if self.to_m <= self.from_m:
+            raise ValueError("segment_order")
+        if self.kind == "speed_limit" and self.limit_m_per_s is None:
+            raise ValueError("limit_missing")
+        return self
+
+
+StageKind = Literal["race", "test", "liaison"]
+
+
+class Stage(Part):
+    """One course, ridden for a number of laps or for a time."""
+
+    name: str = Field("", max_length=60, json_schema_extra={"unit": "", "kind": "text", "source": "assumption: unnamed"})
+    """what the stage is called"""
+    kind: StageKind = choice("race", source="assumption")
+    """race: against the others; test: against the clock; liaison: between tests, within its allowed time"""
     course_key: str = Field(min_length=1, max_length=80)
     laps: int = quantity(1, 200, "1", "count", 1, source="assumption")
+    hours_s: float | None = quantity(600, 259_200, "s", "hours", None, source="assumption: ridden by laps")
+    """time after which the lap under way is the last; left out = ridden by laps"""
+    allowed_s: float | None = quantity(60, 86_400, "s", "minutes", None, source="assumption: no schedule")
+    """time on the schedule from the start of this stage to the start of the next"""
+    refuel_after: bool = False
+    """whether fuel may be taken after the stage"""
     ground: Annotated[tuple[GroundSegment, ...], Field(max_length=500)] = ()
     """segments; what is left out counts as single track"""
     hills: Annotated[tuple[CriticalHill, ...], Field(max_length=50)] = ()
     refuel_points: Annotated[tuple[RefuelPoint, ...], Field(max_length=50)] = ()
+    crew_points: Annotated[tuple[CrewPoint, ...], Field(max_length=50)] = ()
+    zones: Annotated[tuple[Zone, ...], Field(max_length=100)] = ()
 
     @model_validator(mode="after")
     def _segments(self) -> "Stage":
@@ -86,6 +126,8 @@ class Stage(Part):
         for a, b in zip(self.ground, self.ground[1:], strict=False):
             if b.from_m < a.to_m - 1e-6:
                 raise ValueError("segment_overlap")
+        if self.hours_s is not None and self.laps > 1:
+            raise ValueError("laps_and_hours")
         return self
 
 
@@ -103,11 +145,26 @@ class Race(Part):
     """local date and time of the start, ISO 8601"""
     time_zone: str = Field("UTC", json_schema_extra={"unit": "", "kind": "zone", "source": "assumption"})
     air: RaceAir
-    stages: Annotated[tuple[Stage, ...], Field(min_length=1, max_length=1)]
-    """in this format exactly one"""
+    stages: Annotated[tuple[Stage, ...], Field(min_length=1, max_length=20)]
+    """in the order in which they are ridden"""
     entries: Annotated[tuple[Entry, ...], Field(min_length=1, max_length=1)] = (Entry(),)
     certainty: float = quantity(0.5, 0.999, "1", "share", 0.99, source="assumption")
-    """how sure it must be that the fuel lasts"""
+    """how sure it must be that the fuel or the charge lasts"""
+
+    @model_validator(mode="after")
+    def _hours_alone(self) -> "Race":
+        if len(self.stages) > 1 and any(s.hours_s is not None for s in self.stages):
+            raise ValueError("hours_alone")
+        return self
+
+    @property
+    def format(self) -> str:
+        """The race's format: "hours", "tests", "stages" or "laps"."""
+        if self.stages[0].hours_s is not None:
+            return "hours"
+        if any(s.kind != "race" for s in self.stages):
+            return "tests"
+        return "stages" if len(self.stages) > 1 else "laps"
 
     @field_validator("start")
     @classmethod

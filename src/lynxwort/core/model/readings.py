@@ -55,10 +55,20 @@ class FillUpReading(_Reading):
     """laps ridden between the two levels"""
 
 
+class ChargeReading(_Reading):
+    """Energy put back into the pack after a known number of laps of a known course."""
+
+    kind: Literal["charge"] = "charge"
+    energy_j: float = quantity(1e5, 2e8, "J", "energy")
+    """energy put back to the same level, at the pack"""
+    laps: float = quantity(0.1, 200, "1", "number")
+    """laps ridden between the two levels"""
+
+
 class KnownGoodReading(_Reading):
-    """Jetting known to run right, in the air it ran right in. `under.air` and `under.setup` hold both."""
+    """A mixture known to run right, in the air it ran right in. `under.air` and `under.setup` hold both."""
 
     kind: Literal["known_good"] = "known_good"
 
 
-Reading = Annotated[SagReading | FillUpReading | KnownGoodReading, Field(discriminator="kind")]
+Reading = Annotated[SagReading | FillUpReading | ChargeReading | KnownGoodReading, Field(discriminator="kind")]

@@ -5,45 +5,95 @@ which unit belongs to which kind of quantity.
 """
 
 import re
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
 from functools import cache
 
 import pint
 
 _REGISTRY: pint.UnitRegistry = pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
 
-#: kind of quantity -> SI unit, and the shown unit (with digits) in each preset.
+
+@dataclass(frozen=True, slots=True)
+class Units:
+    """A person's choice of unit for each quantity; every field's options stand in OPTIONS."""
+
+    distance: str = "km"
+    height: str = "m"
+    small: str = "mm"
+    volume: str = "L"
+    mass: str = "kg"
+    spring_rate: str = "N/mm"
+    pressure: str = "hPa"
+    temperature: str = "°C"
+    power: str = "kW"
+
+
+#: quantity -> the units one may choose, the first is metric
+OPTIONS: dict[str, tuple[str, ...]] = {
+    "distance": ("km", "mi"), "height": ("m", "ft"), "small": ("mm", "in"), "volume": ("L", "US gal", "imp gal"), "mass": ("kg", "lb"),
+    "spring_rate": ("N/mm", "kgf/mm", "lbf/in"), "pressure": ("hPa", "kPa", "bar", "psi", "inHg"), "temperature": ("°C", "°F"),
+    "power": ("kW", "hp", "PS"),
+}  # fmt: skip
+PRESETS: dict[str, Units] = {
+    "metric": Units(),
+    "us": Units("mi", "ft", "in", "US gal", "lb", "lbf/in", "inHg", "°F", "hp"),
+}
+
+
+def units_of(choice: "Units | str") -> Units:
+    """The units of a choice: itself, or a preset by name ("metric", "us")."""
+    return PRESETS[choice] if isinstance(choice, str) else choice
+
+
+def chosen_units(preset: Units | str, choices: Mapping[str, str]) -> Units:
+    """A preset with a person's own choices on top; what is unknown is left out."""
+    known = {k: v for k, v in choices.items() if v in OPTIONS.get(k, ())}
+    return replace(PRESETS.get(preset, PRESETS["metric"]), **known)
+
+
+def _fixed(si: str, unit: str, digits: int) -> tuple[str, str, dict[str, tuple[str, int]]]:
+    return si, "", {"": (unit, digits)}
+
+
+#: kind of quantity -> SI unit, the choice that rules it, and per choice the shown unit with digits.
 #: Digits follow the accuracy of what is shown, not of the arithmetic.
-KINDS: dict[str, tuple[str, dict[str, tuple[str, int]]]] = {
-    "distance": ("m", {"metric": ("km", 1), "us": ("mi", 1)}),
-    "ribbon": ("m", {"metric": ("km", 2), "us": ("mi", 2)}),
-    "stretch": ("m", {"metric": ("m", 0), "us": ("ft", 0)}),
-    "height": ("m", {"metric": ("m", 0), "us": ("ft", 0)}),
-    "travel": ("m", {"metric": ("mm", 0), "us": ("in", 2)}),
-    "preload": ("m", {"metric": ("mm", 1), "us": ("in", 3)}),
-    "bore": ("m", {"metric": ("mm", 2), "us": ("in", 4)}),
-    "length": ("m", {"metric": ("m", 3), "us": ("in", 1)}),
-    "speed": ("m/s", {"metric": ("km/h", 1), "us": ("mph", 1)}),
-    "volume": ("m^3", {"metric": ("L", 1), "us": ("gal", 2)}),
-    "fuel": ("m^3", {"metric": ("L", 2), "us": ("gal", 2)}),
-    "engine_size": ("m^3", {"metric": ("cm^3", 0), "us": ("cm^3", 0)}),
-    "mass": ("kg", {"metric": ("kg", 1), "us": ("lb", 0)}),
-    "spring_rate": ("N/m", {"metric": ("N/mm", 1), "us": ("lbf/in", 1)}),
-    "pressure": ("Pa", {"metric": ("hPa", 0), "us": ("inHg", 2)}),
-    "temperature": ("K", {"metric": ("°C", 0), "us": ("°F", 0)}),
-    "power": ("W", {"metric": ("kW", 1), "us": ("hp", 1)}),
-    "share": ("1", {"metric": ("%", 0), "us": ("%", 0)}),
-    "richness": ("1", {"metric": ("%", 1), "us": ("%", 1)}),
-    "ratio": ("1", {"metric": ("", 3), "us": ("", 3)}),
-    "number": ("1", {"metric": ("", 1), "us": ("", 1)}),
-    "factor": ("1", {"metric": ("", 2), "us": ("", 2)}),
-    "count": ("1", {"metric": ("", 0), "us": ("", 0)}),
-    "tiny": ("1", {"metric": ("e", 1), "us": ("e", 1)}),
-    "duration": ("s", {"metric": ("min:s", 0), "us": ("min:s", 0)}),
-    "seconds": ("s", {"metric": ("s", 1), "us": ("s", 1)}),
-    "rpm": ("rpm", {"metric": ("rpm", 0), "us": ("rpm", 0)}),
-    "angle": ("rad", {"metric": ("°", 2), "us": ("°", 2)}),
-    "force": ("N", {"metric": ("N", 0), "us": ("lbf", 0)}),
+KINDS: dict[str, tuple[str, str, dict[str, tuple[str, int]]]] = {
+    "distance": ("m", "distance", {"km": ("km", 1), "mi": ("mi", 1)}),
+    "ribbon": ("m", "distance", {"km": ("km", 2), "mi": ("mi", 2)}),
+    "stretch": ("m", "height", {"m": ("m", 0), "ft": ("ft", 0)}),
+    "height": ("m", "height", {"m": ("m", 0), "ft": ("ft", 0)}),
+    "travel": ("m", "small", {"mm": ("mm", 0), "in": ("in", 2)}),
+    "preload": ("m", "small", {"mm": ("mm", 1), "in": ("in", 3)}),
+    "bore": ("m", "small", {"mm": ("mm", 2), "in": ("in", 4)}),
+    "length": ("m", "small", {"mm": ("m", 3), "in": ("in", 1)}),
+    "speed": ("m/s", "distance", {"km": ("km/h", 1), "mi": ("mph", 1)}),
+    "volume": ("m^3", "volume", {"L": ("L", 1), "US gal": ("US gal", 2), "imp gal": ("imp gal", 2)}),
+    "fuel": ("m^3", "volume", {"L": ("L", 2), "US gal": ("US gal", 2), "imp gal": ("imp gal", 2)}),
+    "engine_size": _fixed("m^3", "cm^3", 0),
+    "mass": ("kg", "mass", {"kg": ("kg", 1), "lb": ("lb", 0)}),
+    "spring_rate": ("N/m", "spring_rate", {"N/mm": ("N/mm", 1), "kgf/mm": ("kgf/mm", 3), "lbf/in": ("lbf/in", 1)}),
+    "pressure": ("Pa", "pressure", {"hPa": ("hPa", 0), "kPa": ("kPa", 1), "bar": ("bar", 3), "psi": ("psi", 2), "inHg": ("inHg", 2)}),
+    "temperature": ("K", "temperature", {"°C": ("°C", 0), "°F": ("°F", 0)}),
+    "power": ("W", "power", {"kW": ("kW", 1), "hp": ("hp", 1), "PS": ("PS", 1)}),
+    "torque": _fixed("N*m", "N·m", 0),
+    "voltage": _fixed("V", "V", 0),
+    "energy": _fixed("J", "kWh", 2),
+    "energy_rate": ("J/m", "distance", {"km": ("Wh/km", 0), "mi": ("Wh/mi", 0)}),
+    "share": _fixed("1", "%", 0),
+    "richness": _fixed("1", "%", 1),
+    "ratio": _fixed("1", "", 3),
+    "number": _fixed("1", "", 1),
+    "factor": _fixed("1", "", 2),
+    "count": _fixed("1", "", 0),
+    "tiny": _fixed("1", "e", 1),
+    "duration": _fixed("s", "min:s", 0),
+    "minutes": _fixed("s", "min", 0),
+    "hours": _fixed("s", "h", 2),
+    "seconds": _fixed("s", "s", 1),
+    "rpm": _fixed("rpm", "rpm", 0),
+    "angle": _fixed("rad", "°", 2),
+    "force": ("N", "spring_rate", {"N/mm": ("N", 0), "kgf/mm": ("kgf", 1), "lbf/in": ("lbf", 0)}),
 }
 
 _PINT = {
@@ -56,10 +106,13 @@ _PINT = {
     "inHg": "inHg", "K": "kelvin", "°C": "degC", "C": "degC", "degC": "degC", "°F": "degF", "F": "degF",
     "degF": "degF", "W": "W", "kW": "kW", "hp": "hp", "PS": "metric_horsepower", "N": "N", "lbf": "lbf",
     "s": "s", "min": "minute", "h": "hour", "rad": "radian", "°": "degree", "deg": "degree",
-    "%": "percent", "1": "", "": "", "rpm": "rpm", "US gal": "gallon",
+    "%": "percent", "1": "", "": "", "rpm": "rpm", "US gal": "gallon", "kgf": "kgf", "N*m": "N*m", "N·m": "N*m", "Nm": "N*m", "V": "volt",
+    "J": "joule", "kWh": "kWh", "Wh": "Wh", "MJ": "MJ", "J/m": "J/m", "Wh/km": "Wh/km", "Wh/mi": "Wh/mile",
 }  # fmt: skip
 
 _NUMBER = re.compile(r"^\s*([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?)\s*(.*?)\s*$")
+#: thin spaces between groups of three, as the pages write them
+_GROUPED = re.compile(r"(?<=\d)[\u202f\u2009](?=\d{3}(?!\d))")
 
 
 class UnitNotUnderstood(ValueError):
@@ -95,38 +148,46 @@ def convert(value: float, source: str, target: str) -> float:
     return factor * value + offset
 
 
-def shown_unit(kind: str, preset: str) -> str:
-    """Name of the unit in which `kind` is shown under `preset` ("metric" or "us")."""
-    return KINDS[kind][1][preset][0]
+def _shown_as(kind: str, units: Units | str) -> tuple[str, str, int]:
+    """SI unit, shown unit and digits of a kind for this choice of units."""
+    si_unit, choice, by_choice = KINDS[kind]
+    unit, digits = by_choice[getattr(units_of(units), choice) if choice else ""]
+    return si_unit, unit, digits
 
 
-def to_shown(value_si: float, kind: str, preset: str) -> Shown:
-    """SI value [SI of the kind] as shown under a preset."""
-    si_unit, shown = KINDS[kind]
-    unit, digits = shown[preset]
+def shown_unit(kind: str, units: Units | str) -> str:
+    """Name of the unit in which `kind` is shown. units: a person's Units, or "metric" or "us"."""
+    return _shown_as(kind, units)[1]
+
+
+def to_shown(value_si: float, kind: str, units: Units | str) -> Shown:
+    """SI value [SI of the kind] as shown in these units."""
+    si_unit, unit, digits = _shown_as(kind, units)
     if unit in ("min:s", "e"):
         return Shown(value_si, unit, digits)
     return Shown(convert(value_si, si_unit, unit), unit, digits)
 
 
-def difference_to_shown(value_si: float, kind: str, preset: str) -> float:
+def difference_to_shown(value_si: float, kind: str, units: Units | str) -> float:
     """A difference (no offset) in shown units."""
-    si_unit, shown = KINDS[kind]
-    unit = shown[preset][0]
+    si_unit, unit, _ = _shown_as(kind, units)
     return value_si if unit in ("min:s", "e") else _affine(si_unit, unit)[0] * value_si
 
 
-def parse_typed(text: str, kind: str, preset: str) -> float:
-    """Typed text ("54", "5.5 kgf/mm", "1,9 gal") to SI. A bare number is in the preset's unit.
+def parse_typed(text: str, kind: str, units: Units | str) -> float:
+    """Typed text ("54", "5.5 kgf/mm", "1,9 gal") to SI. A bare number is in the person's unit, and so is a bare gallon.
 
     Raises UnitNotUnderstood.
     """
-    match = _NUMBER.match(text.replace("\u2212", "-").replace("\u00a0", " "))
+    plain = _GROUPED.sub("", text).replace("\u2212", "-").replace("\u00a0", " ").replace("\u202f", " ")
+    match = _NUMBER.match(plain)
     if not match:
         raise UnitNotUnderstood("not_a_number", text)
     number = float(match.group(1).replace(",", "."))
-    si_unit, shown = KINDS[kind]
-    unit = match.group(2) or shown[preset][0]
+    si_unit, own, _ = _shown_as(kind, units)
+    unit = match.group(2) or own
+    if unit == "gal" and units_of(units).volume == "imp gal":
+        unit = "imp gal"
     if unit not in _PINT:
         raise UnitNotUnderstood("unknown_unit", text)
     try:

@@ -1,26 +1,92 @@
-"""The pit card: one page for the start line."""
+"""The pit card: one page for the start line, on the screen, on paper, and as a file that needs nothing else."""
 
+from dataclasses import dataclass
+from datetime import datetime, timedelta
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from django.utils import timezone
 from django.utils.translation import gettext as _
 
-from lynxwort.core.units.detents import DETENTS, current_value
+from lynxwort.core.coupling.purpose import passings, stage_times
+from lynxwort.core.figures import FIGURES
+from lynxwort.core.units.convert import Units
+from lynxwort.core.units.detents import DETENTS, current_value, tunables_of
+from lynxwort.web.bench import ribbon as ribbons
 from lynxwort.web.bench.services import Bench
-from lynxwort.words.catalogue import TUNABLES, say
-from lynxwort.words.formatting import value_text
+from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
+from lynxwort.words.catalogue import FIGURE_NAMES, STAGE_KINDS, TUNABLES, say
+from lynxwort.words.formatting import number_text, value_text
 
-FIGURES = ("range.fuel_wanted", "range.p_finish", "range.fuel_per_lap", "fuelling.main.wanted", "fuelling.lean_margin_min", "chassis.rear.race_sag",
-           "chassis.rear.free_sag", "chassis.front.race_sag", "drive.top_speed", "drive.metres_short", "purpose.power_share_min")  # fmt: skip
+SHOWN = ("range.fuel_wanted", "range.p_finish", "range.fuel_race", "range.fuel_per_lap", "range.energy_wanted", "range.energy_race", "range.energy_per_lap", "fuelling.main.wanted",
+         "fuelling.knob.wanted", "fuelling.trim.wanted", "fuelling.lean_margin_min", "chassis.rear.race_sag", "chassis.rear.free_sag",
+         "chassis.front.race_sag", "drive.top_speed", "drive.metres_short", "purpose.schedule_margin_min", "purpose.power_share_min")  # fmt: skip
+#: passings on the card; more would not fit the page
+MOST_PASSINGS = 12
 
 
-def card(bench: Bench, preset: str) -> dict[str, Any]:
-    """What stands on the card: the kept setup, what it means, what to act on."""
+@dataclass(frozen=True, slots=True)
+class Line:
+    """A figure on the card: its name, value and range as text."""
+
+    id: str
+    name: str
+    value: str
+    spread: str
+
+
+def _lines(bench: Bench, preset: Units | str) -> list[Line]:
+    found = []
+    # "per lap" of several stages means each of them once, which helps nobody at the start line
+    per_lap = ("range.fuel_per_lap", "range.energy_per_lap") if len(bench.kept.work.courses) > 1 else ()
+    for name in (n for n in SHOWN if n not in per_lap):
+        figure, kind = bench.kept.figures[name], FIGURES[name].kind
+        if figure.status == "not_applicable":
+            continue
+        spread = ""
+        if figure.low is not None and figure.high is not None:
+            spread = f"{number_text(figure.low, kind, preset)} – {number_text(figure.high, kind, preset)}"
+        value = _("unknown") if figure.value is None else value_text(figure.value, kind, preset)
+        found.append(Line(name, _(FIGURE_NAMES[name]), value, spread))
+    return found
+
+
+def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
+    """What stands on the card: the kept setup, what it means, what to act on, the stages, when the rider comes by."""
     report, inputs = bench.kept, bench.kept_inputs
     urgent = [say(f, report, preset, _) for s in report.verdicts for f in report.of(s) if f.severity in ("act", "look")]
-    fitted = [(_(TUNABLES[t]), value_text(current_value(inputs.setup, t), d.kind, preset)) for t, d in DETENTS.items()]
+    fitted = [(_(TUNABLES[t]), value_text(current_value(inputs.setup, t), DETENTS[t].kind, preset)) for t in tunables_of(inputs.bike)]
     if inputs.setup.premix_ratio:
         fitted.append((_(TUNABLES["premix_ratio"]), f"{inputs.setup.premix_ratio:g} : 1"))
     # local time of the race, without its zone: templates would turn it into the server's
     start = bench.race.start.astimezone(ZoneInfo(inputs.race.time_zone)).replace(tzinfo=None)
-    return {"card_report": report, "fitted": fitted, "urgent": urgent, "card_figures": FIGURES, "start": start, "zone": inputs.race.time_zone}
+
+    def clock(seconds: float) -> datetime:
+        return start + timedelta(seconds=seconds)
+
+    work = report.work
+    stages = stage_times(work) if len(work.courses) > 1 else []
+    points = passings(work)
+    return {
+        "card_report": report,
+        "fitted": fitted,
+        "urgent": urgent,
+        "lines": _lines(bench, preset),
+        "start": start,
+        "zone": inputs.race.time_zone,
+        "stages": [
+            {"name": s.name or f"{_(STAGE_KINDS[s.kind])} {s.index + 1}", "kind": _(STAGE_KINDS[s.kind]), "starts": clock(s.start_s),
+             "length": value_text(s.length_m * s.laps, "distance", preset),
+             "allowed": "" if s.allowed_s is None else value_text(s.allowed_s, "minutes", preset)}
+            for s in stages
+        ],
+        "passings": [
+            {"name": p.name, "lap": p.lap, "at": value_text(p.at_m, "ribbon", preset), "early": clock(p.early_s),
+             "likely": clock(p.likely_s), "late": clock(p.late_s)}
+            for p in points[:MOST_PASSINGS]
+        ],
+        "more_passings": max(len(points) - MOST_PASSINGS, 0),
+        "ribbon": draw_ribbon(ribbons.ribbon_data(report, "purpose", None, preset)),
+        "pattern_defs": pattern_defs(),
+        "made": timezone.now(),
+    }  # fmt: skip

@@ -5,15 +5,18 @@ from dataclasses import dataclass
 from typing import Any
 
 from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
 
+from lynxwort.core.coupling.worth import Worth
 from lynxwort.core.figures import FIGURES, Consequence, consequences
 from lynxwort.core.report import STATIONS, Finding, Report
+from lynxwort.core.units.convert import Units
 from lynxwort.core.units.detents import DETENTS, current_value, is_owned
 from lynxwort.web.bench import ribbon as ribbons
 from lynxwort.web.bench import services, stations
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
-from lynxwort.words.catalogue import FIGURE_NAMES, STATION_NAMES, STEP_WORDS, TUNABLES, Words, say
+from lynxwort.words.catalogue import FIGURE_NAMES, MEASURES, STATION_NAMES, STEP_WORDS, TUNABLES, Words, say
 from lynxwort.words.formatting import number_text, short_text, unit_text, value_text
 
 ALL_STATIONS = (*STATIONS, "card")
@@ -48,7 +51,7 @@ class Cell:
     step_word: str = ""
 
 
-def said(report: Report, finding: Finding, preset: str) -> Said:
+def said(report: Report, finding: Finding, preset: Units | str) -> Said:
     """A finding as shown."""
     proposals = []
     for moves in finding.proposals:
@@ -59,7 +62,7 @@ def said(report: Report, finding: Finding, preset: str) -> Said:
     return Said(finding, say(finding, report, preset, _), proposals)
 
 
-def rail(report: Report, preset: str, here: str) -> list[dict[str, Any]]:
+def rail(report: Report, preset: Units | str, here: str) -> list[dict[str, Any]]:
     """The stations with their verdicts and one-line answers."""
     rows = []
     for i, station in enumerate(STATIONS, start=1):
@@ -67,25 +70,27 @@ def rail(report: Report, preset: str, here: str) -> list[dict[str, Any]]:
         line = say(first, report, preset, _).rail if first else ""
         rows.append({"id": station, "name": _(STATION_NAMES[station]), "key": i, "severity": report.verdicts[station], "line": line, "here": station == here})
     waiting = sum(report.verdicts[s] in ("unknown", "act") for s in STATIONS)
-    line = _("ready to print") if not waiting else _("%(n)s stations unsettled") % {"n": waiting}
+    line = _("ready to print") if not waiting else ngettext("%(n)s station unsettled", "%(n)s stations unsettled", waiting) % {"n": waiting}
     rows.append({"id": "card", "name": _(STATION_NAMES["card"]), "key": 0, "severity": "unknown" if waiting else "ok", "line": line, "here": here == "card"})
     return rows
 
 
-def _outcomes(report: Report | None, base: Report, tunable: str, preset: str) -> list[Outcome]:
+def _outcomes(report: Report | None, base: Report, tunable: str, preset: Units | str) -> list[Outcome]:
     shown = stations.OUTCOMES[stations.OUTCOMES_OF[tunable]]
     if report is None:
         return [Outcome("…", "") for _name, _word in shown]
     judged = {c.figure: c.judgement for c in consequences(base, report, tuple(n for n, _w in shown))}
     found = []
     for name, word in shown:
+        if base.figures[name].status == "not_applicable":
+            continue
         value = report.value(name)
         text = _("unknown") if value is None else short_text(value, FIGURES[name].kind, preset)
         found.append(Outcome(f"{text} {_(word)}", judged.get(name, "")))
     return found
 
 
-def notch_row(bench: Bench, tunable: str, preset: str, *, compute: bool) -> dict[str, Any]:
+def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool) -> dict[str, Any]:
     """A row of three: one notch less, now, one notch more."""
     detent, parts = DETENTS[tunable], bench.inputs.parts
     now, kept = current_value(bench.inputs.setup, tunable), current_value(bench.kept_inputs.setup, tunable)
@@ -118,7 +123,7 @@ def notch_row(bench: Bench, tunable: str, preset: str, *, compute: bool) -> dict
     }
 
 
-def ledger(bench: Bench, preset: str) -> dict[str, Any]:
+def ledger(bench: Bench, preset: Units | str) -> dict[str, Any]:
     """Draft changes and what they do, better and worse before even."""
     chips = [
         {
@@ -137,7 +142,7 @@ def ledger(bench: Bench, preset: str) -> dict[str, Any]:
 JUDGEMENTS = {"better": "better", "worse": "worse", "even": "even", "changed": "changed"}
 
 
-def _effect(c: Consequence, preset: str) -> dict[str, Any]:
+def _effect(c: Consequence, preset: Units | str) -> dict[str, Any]:
     kind = FIGURES[c.figure].kind
     sure = ""
     if c.half_width is not None:
@@ -146,6 +151,18 @@ def _effect(c: Consequence, preset: str) -> dict[str, Any]:
         "name": _(FIGURE_NAMES[c.figure]), "before": number_text(c.before, kind, preset), "after": value_text(c.after, kind, preset),
         "judgement": c.judgement, "word": _(JUDGEMENTS[c.judgement]), "sure": sure, "basis": _(c.basis),
     }  # fmt: skip
+
+
+def measures(found: list[Worth], preset: Units | str) -> list[dict[str, str]]:
+    """What to measure first, each with the range that it narrows and by how much."""
+    rows = []
+    for w in found:
+        what, how = MEASURES[w.code]
+        after = f"±{number_text(0.5 * w.after, w.kind, preset)}"
+        unit = unit_text(w.kind, preset)
+        before = _("unknown") if w.before is None else f"±{number_text(0.5 * w.before, w.kind, preset)}"
+        rows.append({"what": _(what), "how": _(how), "figure": _(FIGURE_NAMES[w.figure]), "before": before, "after": f"{after} {unit}".strip(), "code": w.code})
+    return rows
 
 
 def next_problem(report: Report, station: str, at_m: float | None) -> float | None:
@@ -157,7 +174,7 @@ def next_problem(report: Report, station: str, at_m: float | None) -> float | No
     return after[0] if after else places[0]
 
 
-def page(bench: Bench, station: str, preset: str, at_m: float | None, *, compute: bool = False) -> dict[str, Any]:
+def page(bench: Bench, station: str, preset: Units | str, at_m: float | None, *, compute: bool = False) -> dict[str, Any]:
     """Everything the bench shows for one station at one place."""
     report = bench.report
     problem = next_problem(report, station, at_m)
@@ -182,6 +199,7 @@ def page(bench: Bench, station: str, preset: str, at_m: float | None, *, compute
         "problem": problem,
         "view": stations.DRAW[station](bench, preset, at_m),
         "table": stations.table_rows(report, station),
-        "notches": [notch_row(bench, t, preset, compute=compute) for t in stations.NOTCHES[station]],
+        "left_out": stations.left_out(report, station),
+        "notches": [notch_row(bench, t, preset, compute=compute) for t in stations.notches_of(bench, station)],
         "ledger": ledger(bench, preset),
     }

@@ -1,5 +1,7 @@
 """The ribbon of each station, and the words of each place."""
 
+from typing import Any
+
 import numpy as np
 from django.utils.translation import get_language
 from django.utils.translation import gettext as _
@@ -9,10 +11,10 @@ from lynxwort.core.coupling.fuelling import richness_along
 from lynxwort.core.drive.kernel import LIMITS, STUCK_GRIP, STUCK_POWER
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.report import Report
-from lynxwort.core.units.convert import convert, shown_unit
+from lynxwort.core.units.convert import Units, convert, shown_unit
 from lynxwort.web.bench import engine
 from lynxwort.web.ui.drawings.ribbon import Quantity, RibbonData, axis_ticks
-from lynxwort.words.catalogue import LIMIT_WORDS, TERMS
+from lynxwort.words.catalogue import LIMIT_WORDS, STAGE_KINDS, TERMS
 from lynxwort.words.formatting import value_text
 
 POINTS = 320
@@ -52,17 +54,33 @@ def _limits(report: Report) -> Quantity:
     return Quantity(title=_("what limits"), marks=tuple(marks), legend=legend)
 
 
-def _curve(report: Report, values: np.ndarray, title: str, kind: str, css: str, preset: str) -> Quantity:
+def _curve(report: Report, values: np.ndarray, title: str, kind: str, css: str, preset: Units | str) -> Quantity:
     scaled, low, high = _scaled(values)
     legend = ((css, f"{value_text(low, kind, preset)} – {value_text(high, kind, preset)}"),)
     return Quantity(title=title, curves=((scaled, css, ""),), legend=legend)
+
+
+def _level(report: Report, preset: Units | str) -> Quantity:
+    """What is left aboard along the round, lap by lap of a single stage."""
+    work = report.work
+    each = [u[:-1] for u in work.use_along[:-1]] + [work.use_along[-1]]
+    starts = np.concatenate([[0.0], np.cumsum([u[-1] for u in work.use_along])])
+    along = _thin(np.concatenate([u + s for u, s in zip(each, starts, strict=False)])) * work.factor.median
+    aboard, single = work.store.aboard, len(work.courses) == 1
+    curves = []
+    for lap in range(min(work.laps, 6) if single else 1):
+        left = np.clip((aboard - lap * along[-1] - along) / aboard, 0.0, 1.0)
+        curves.append((0.06 + 0.86 * left, "level", _("lap %(n)s") % {"n": lap + 1} if single else ""))
+    fuel = work.store.kind == "fuel"
+    title = _("fuel aboard, likely") if fuel else _("charge aboard, likely")
+    return Quantity(title=title, curves=tuple(curves), legend=(("level", value_text(aboard, "volume" if fuel else "energy", preset)),))
 
 
 def _thin(values: np.ndarray) -> np.ndarray:
     return values[np.linspace(0, values.size - 1, POINTS).astype(int)]
 
 
-def quantity(report: Report, station: str, preset: str) -> Quantity:
+def quantity(report: Report, station: str, preset: Units | str) -> Quantity:
     """The station's own quantity along the lap."""
     work = report.work
     if station == "drive":
@@ -78,14 +96,8 @@ def quantity(report: Report, station: str, preset: str) -> Quantity:
                     ("thinnest", _("hottest hour to %(v)s") % {"v": value_text(float(thin.max()), "richness", preset)})),
         )  # fmt: skip
     if station == "range":
-        laps, along = work.inputs.stage.laps, _thin(work.fuel_along) * work.factor.median
-        fill = work.inputs.setup.fill_m3
-        curves = []
-        for lap in range(min(laps, 6)):
-            left = np.clip((fill - lap * along[-1] - along) / fill, 0.0, 1.0)
-            curves.append((0.06 + 0.86 * left, "level", _("lap %(n)s") % {"n": lap + 1}))
-        return Quantity(title=_("fuel aboard, likely"), curves=tuple(curves), legend=(("level", value_text(fill, "volume", preset)),))
-    if station == "purpose":
+        return _level(report, preset)
+    if station == "purpose" and work.inputs.bike.metering != "electric":
         return _curve(report, _thin(work.power_share), _("power left"), "share", "air", preset)
     return _curve(report, _thin(work.ride.speed_m_per_s), _("speed, assumed by the model"), "speed", "speed", preset)
 
@@ -104,25 +116,60 @@ def problems(report: Report, station: str) -> list[float]:
     return sorted(found)
 
 
-def place_words(report: Report, at_m: float, preset: str) -> tuple[str, str]:
+def stage_name(work: Any, index: int) -> str:
+    """What a stage is called: its own name, or its kind and number."""
+    stage = work.inputs.race.stages[index]
+    return stage.name or f"{_(STAGE_KINDS[stage.kind])} {index + 1}"
+
+
+def borders(work: Any) -> tuple[tuple[float, str], ...]:
+    """Where each stage begins on the round, with its name; nothing to say with one stage."""
+    if len(work.courses) == 1:
+        return ()
+    return tuple((float(work.stage_starts_m[i]), stage_name(work, i)) for i in range(len(work.courses)))
+
+
+def points(work: Any) -> tuple[tuple[float, str, str], ...]:
+    """Refuel and crew points of the round: (metres, kind, name)."""
+    found = []
+    for i, stage in enumerate(work.inputs.race.stages):
+        start = float(work.stage_starts_m[i])
+        found += [(start + p.at_m, "refuel", p.name) for p in stage.refuel_points] + [(start + p.at_m, "crew", p.name) for p in stage.crew_points]
+    return tuple(sorted(found))
+
+
+def zones(work: Any) -> tuple[tuple[float, float, str], ...]:
+    """Zones of the round: (from m, to m, kind)."""
+    return tuple(
+        (float(work.stage_starts_m[i]) + z.from_m, float(work.stage_starts_m[i]) + min(z.to_m, work.courses[i].length_m), z.kind)
+        for i, stage in enumerate(work.inputs.race.stages)
+        for z in stage.zones
+    )
+
+
+def place_words(report: Report, at_m: float, preset: Units | str) -> tuple[str, str]:
     """Two lines on one place: where and what ground, and what the model does there."""
     work = report.work
     course, ride = work.course, work.ride
-    i = min(int(at_m / course.spacing_m), course.sine.size - 1)
+    i = work.step_at(at_m)
     sine = float(course.sine[i])
     grade = sine / np.sqrt(1.0 - sine * sine)
     slope = _("level") if abs(grade) < 0.01 else (_("up %(g)s %%") if grade > 0 else _("down %(g)s %%")) % {"g": f"{abs(grade) * 100:.0f}"}
     ground = _(TERMS[GROUNDS[int(course.ground[i])]])
     first = f"{value_text(at_m, 'distance', preset)} · {ground}, {slope}"
+    stage = work.stage_at(at_m)
+    if len(work.courses) > 1:
+        first = f"{stage_name(work, stage)} · {first}"
     speed = value_text(float(ride.speed_m_per_s[i]), "speed", preset)
-    second = _("gear %(gear)s, %(speed)s · %(height)s · limit: %(limit)s") % {
+    geared = len(work.inputs.bike.transmission.gear_ratios) > 1
+    second = (_("gear %(gear)s, %(speed)s · %(height)s · limit: %(limit)s") if geared else _("%(speed)s · %(height)s · limit: %(limit)s")) % {
         "gear": int(ride.gear[i]), "speed": speed, "height": value_text(float(course.height_m[i]), "height", preset),
         "limit": _(LIMIT_WORDS[LIMITS[int(ride.limit[i])]]),
     }  # fmt: skip
     return first, second
 
 
-def scrub_words(report: Report, preset: str) -> list[list[str]]:
+def scrub_words(report: Report, preset: Units | str) -> list[list[str]]:
     """Words of evenly spaced places, for scrubbing without a request."""
     work = report.work
     length = work.course.length_m
@@ -130,10 +177,10 @@ def scrub_words(report: Report, preset: str) -> list[list[str]]:
     def make() -> list[list[str]]:
         return [list(place_words(report, length * k / (PLACES - 1), preset)) for k in range(PLACES)]
 
-    return engine.cached("scrub", (work.course_id, work.day, work.what, preset, get_language()), make)
+    return engine.cached("scrub", (work.course_ids, work.day, work.what, preset, get_language()), make)
 
 
-def ribbon_data(report: Report, station: str, at_m: float | None, preset: str) -> RibbonData:
+def ribbon_data(report: Report, station: str, at_m: float | None, preset: Units | str) -> RibbonData:
     """Everything the ribbon draws."""
     course = report.work.course
     unit = shown_unit("distance", preset)
@@ -148,6 +195,9 @@ def ribbon_data(report: Report, station: str, at_m: float | None, preset: str) -
         problems=tuple(problems(report, station)),
         axis=axis_ticks(course.length_m / to_metres, to_metres),
         axis_unit=unit,
+        borders=borders(report.work),
+        points=points(report.work),
+        zones=zones(report.work),
         low_words=value_text(float(heights.min()), "height", preset),
         high_words=value_text(float(heights.max()), "height", preset),
     )

@@ -12,6 +12,7 @@ from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.report import Report
 from lynxwort.core.units.detents import Notch, current_value, move, neighbour
 from lynxwort.web.bench import engine
+from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.bikes.models import Draft, Revision, Sensitivity, Setup
 from lynxwort.web.jobs import worker
@@ -47,8 +48,8 @@ def assemble(setup: Setup, race: Race, values: dict[str, Any]) -> Inputs:
         "readings": [r.as_document() for r in setup.bike.readings.all()],
         "seed": 7,
     }
-    key = race.course.blob_id
-    return load_inputs(document | {"parts": parts_box(setup.bike.garage), "courses": {key: load_track(key)}})
+    courses = {stage["course_key"]: load_track(stage["course_key"]) for stage in race.document["stages"]}
+    return load_inputs(document | {"parts": parts_box(setup.bike.garage), "courses": courses})
 
 
 def document_of(inputs: Inputs, *, with_course: bool) -> dict[str, Any]:
@@ -72,6 +73,11 @@ def open_bench(setup: Setup, race: Race) -> Bench:
     inputs = kept_inputs if not changed else with_setup(kept_inputs, CoreSetup.model_validate(draft.values))
     report = kept if not changed else engine.report_of(inputs, stored)
     return Bench(setup, race, draft, kept_inputs, kept, inputs, report, changed, stored)
+
+
+def kept_report(setup: Setup, race: Race) -> Report:
+    """The kept setup judged for a race. Raises InputRefused."""
+    return engine.report_of(assemble(setup, race, setup.head.values if setup.head else setup.draft.values))
 
 
 def refuse_misfit(bike: CoreBike, setup: CoreSetup) -> None:
@@ -126,6 +132,13 @@ def put_on_bench(setup: Setup, race: Race, author: str) -> None:
         keep(open_bench(setup, race), setup.draft.version, reason="as entered", author=author)
 
 
+def pair(setup: Setup, race: Race) -> None:
+    """The race is ridden with this bike from now on; how it stands is judged anew."""
+    known = Pairing.objects.filter(race=race, setup=setup).exists()
+    if not known:
+        Pairing.objects.update_or_create(race=race, defaults={"setup": setup, "standing": None, "key": ""})
+
+
 @dataclass(frozen=True, slots=True)
 class Neighbour:
     """One neighbour of a tunable: its notch, and its report (None while it is still to compute) or the last one known."""
@@ -145,7 +158,7 @@ def neighbours(bench: Bench, tunable: str, *, compute: bool) -> tuple[Neighbour 
 
 
 def _neighbour(bench: Bench, tunable: str, direction: int, compute: bool) -> Neighbour | None:
-    notch = neighbour(bench.inputs.setup, bench.inputs.parts, tunable, direction)
+    notch = neighbour(bench.inputs.bike, bench.inputs.setup, bench.inputs.parts, tunable, direction)
     if notch is None:
         return None
     place = (bench.setup.pk, bench.race.pk, tunable, direction)
@@ -170,7 +183,7 @@ def exact(bench: Bench, tunable: str) -> float:
 
 
 #: what a reading narrows: kind (and end, state) -> figure
-NARROWS = {"fill_up": "range.fuel_race", "known_good": "fuelling.richness_full_densest"}
+NARROWS = {"fill_up": "range.fuel_race", "charge": "range.energy_race", "known_good": "fuelling.richness_full_densest"}
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,8 +11,8 @@ from lynxwort.web.bikes.models import Bike
 from lynxwort.web.bikes.services import make_bike
 from lynxwort.web.garages.models import Garage
 from lynxwort.web.parts.services import add_part
-from lynxwort.web.races.models import Race
-from lynxwort.web.races.services import save_race
+from lynxwort.web.races.models import Race, Rider
+from lynxwort.web.races.services import make_race
 from lynxwort.web.readings.models import Reading
 
 MAX_BYTES = 25_000_000
@@ -32,24 +32,26 @@ def read_upload(file: Any) -> Inputs:
         raise InputRefused(Refusal(path="", code="not_json")) from None
 
 
-def place_inputs(garage: Garage, inputs: Inputs) -> tuple[Bike, Race]:
-    """Rows of a garage from checked inputs, in one transaction. Raises InputRefused."""
+def place_inputs(garage: Garage, inputs: Inputs, *, bike: Bike | None = None, rider: Rider | None = None) -> tuple[Bike, Race]:
+    """Rows of a garage from checked inputs, in one transaction; onto a bike and rider that stand already, if given. Raises InputRefused."""
     document = dump_inputs(inputs)
-    track = inputs.courses[inputs.stage.course_key]
-    stage = document["race"].pop("stages")[0]
-    key = track.content_key()
+    keys = {name: track.content_key() for name, track in inputs.courses.items()}
+    stages = [(inputs.courses[s["course_key"]], s) for s in document["race"].pop("stages")]
+    who = document["riders"][inputs.race.entries[0].rider]
     with transaction.atomic():
-        bike = make_bike(garage, document["bike"], document["setup"])
         race_part = {k: v for k, v in document["race"].items() if k != "entries"}
-        typed = {"race": race_part, "stage": stage | {"course_key": key}, "rider": document["riders"][inputs.race.entries[0].rider]}
-        race = save_race(garage, typed, track)
-        for tunable, values in document.get("parts", {}).items():
+        race = make_race(garage, race_part, stages, rider or who)
+        for kind, values in document.get("parts", {}).items():
             for value in values:
-                add_part(garage, tunable, value)
+                add_part(garage, kind, value)
+        if bike is not None:
+            return bike, race
+        bike = make_bike(garage, document["bike"], document["setup"])
         for item in document.get("readings", []):
             plain = {k: v for k, v in item.items() if k not in ("id", "struck_out")}
-            if plain["under"].get("course_key") == inputs.stage.course_key:
-                plain["under"] = plain["under"] | {"course_key": key}
+            course = plain["under"].get("course_key")
+            if course in keys:
+                plain["under"] = plain["under"] | {"course_key": keys[course]}
             Reading.objects.create(bike=bike, document=plain, struck_out=item.get("struck_out", False))
     return bike, race
 

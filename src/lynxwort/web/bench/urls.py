@@ -4,9 +4,11 @@ from lynxwort.web.bench import views
 
 app_name = "bench"
 urlpatterns = [
+    path("search/", views.search, name="search"),
     path("put/", views.mount, name="mount"),
     path("document/", views.upload_document, name="upload"),
     path("<int:setup>/<int:race>/", views.bench, name="bench"),
+    path("<int:setup>/<int:race>/pit-card.html", views.card_file, name="card-file"),
     path("<int:setup>/<int:race>/document.json", views.document, name="document"),
     path("<int:setup>/<int:race>/why/<str:figure>/", views.why, name="why"),
     path("<int:setup>/<int:race>/readings/<slug:kind>/", views.add_reading, name="add-reading"),

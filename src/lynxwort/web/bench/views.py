@@ -11,14 +11,16 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 from django.views.decorators.vary import vary_on_headers
 
+from lynxwort.core.coupling.worth import worth
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.bike import metering_of
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.report import STATIONS
 from lynxwort.core.units.detents import DETENTS
 from lynxwort.web.bench import card as cards
-from lynxwort.web.bench import engine, present, services, upload
+from lynxwort.web.bench import engine, present, searching, services, standing, stands, stations, upload
 from lynxwort.web.bench.why import why_context
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.bikes.models import Setup
@@ -70,8 +72,8 @@ def _context(request: HttpRequest, bench: services.Bench, station: str, **more: 
 
 
 def _baseline(request: HttpRequest, bench: services.Bench) -> dict[str, Any]:
-    forms = {kind: form(preset=request.preset) for kind, form in reading_forms.FORMS.items()}
-    return {"reading_forms": forms, "readings": services.reading_lines(bench)}
+    forms = reading_forms.forms_for(bench.setup.bike.document["engine"]["kind"], request.preset)
+    return {"reading_forms": forms, "readings": services.reading_lines(bench), "measures": present.measures(worth(bench.kept), request.preset)}
 
 
 def _bench_page(request: HttpRequest, setup: Setup, race: Race, station: str, *, status: int = 200, **more: Any) -> HttpResponse:
@@ -79,6 +81,8 @@ def _bench_page(request: HttpRequest, setup: Setup, race: Race, station: str, *,
         bench = services.open_bench(setup, race)
     except InputRefused as refused:
         return _refused(request, setup, race, refused)
+    if not request.htmx:
+        standing.remember(setup, race, bench.kept)
     template = "bench/card.html" if station == "card" else "bench/station.html"
     if request.htmx and not request.htmx.boosted and station != "card":
         template = "bench/_bench.html"
@@ -89,12 +93,20 @@ def _bench_page(request: HttpRequest, setup: Setup, race: Race, station: str, *,
 
 @require_GET
 def stand(request: HttpRequest) -> HttpResponse:
-    """Home: the bikes and the races to come, each pair one press from the bench."""
-    context = {
-        "setups": Setup.objects.filter(bike__garage=request.garage).select_related("bike", "head"),
-        "races": Race.objects.filter(garage=request.garage).select_related("course", "rider"),
-    }
-    return render(request, "bench/stand.html", context)
+    """Home: what is on the stand, the races to come with what is unsettled for each, and the next thing to do."""
+    rows = stands.stand_rows(request.garage, request.preset, request.GET.get("page"))
+    template = "bench/_races.html" if request.htmx else "bench/stand.html"
+    return render(request, template, rows)
+
+
+@require_GET
+@vary_on_headers("HX-Request")
+def search(request: HttpRequest) -> HttpResponse:
+    """Search over everything in the garage."""
+    text = request.GET.get("q", "").strip()[:80]
+    found = searching.search(request.garage, text, request.preset)
+    template = "bench/_found.html" if request.htmx else "bench/search.html"
+    return render(request, template, {"text": text, "found": found})
 
 
 @require_GET
@@ -108,12 +120,13 @@ def bench(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 def mount(request: HttpRequest) -> HttpResponse:
     """Put a bike on the bench for a race; keeps No. 1 when nothing is kept yet."""
     ids = request.POST.get("setup", ""), request.POST.get("race", "")
-    if not all(i.isdigit() for i in ids):
+    if not all(i.isdigit() and len(i) < 16 for i in ids):
         messages.error(request, _("Choose a race first."))
         return redirect("stand")
     setup, race = _rows(request, int(ids[0]), int(ids[1]))
     try:
         services.put_on_bench(setup, race, request.user.username)
+        services.pair(setup, race)
     except InputRefused as refused:
         return _refused(request, setup, race, refused)
     return redirect("bench:station", setup=setup.pk, race=race.pk, station="purpose")
@@ -143,7 +156,7 @@ def neighbours(request: HttpRequest, setup: int, race: int, station: str) -> Htt
         raise Http404
     bench = services.open_bench(row, race_row)
     base = reverse("bench:bench", kwargs={"setup": row.pk, "race": race_row.pk})
-    rows = [present.notch_row(bench, t, request.preset, compute=True) for t in present.stations.NOTCHES[station]]
+    rows = [present.notch_row(bench, t, request.preset, compute=True) for t in stations.notches_of(bench, station)]
     context = {"notches": rows, "bench": bench, "report": bench.report, "station": station, "base": base, "at_m": _at(request), "fresh": True}
     return render(request, "bench/_notches.html", context)
 
@@ -231,6 +244,7 @@ def keep(request: HttpRequest, setup: int, race: int, station: str) -> HttpRespo
         bench = services.open_bench(row, race_row)
         if bench.changed and reason:
             services.keep(bench, _version(request), reason=reason, author=request.user.username)
+            standing.remember(*_rows(request, setup, race), bench.report)
     except bikes.StaleDraft:
         row.draft.refresh_from_db()
         words = _("Another window moved the draft. Nothing was kept; look at it and keep again.")
@@ -259,15 +273,17 @@ def add_reading(request: HttpRequest, setup: int, race: int, kind: str) -> HttpR
     row, race_row = _rows(request, setup, race)
     if kind not in reading_forms.FORMS or row.head is None:
         raise Http404
-    form = reading_forms.FORMS[kind](request.POST, preset=request.preset)
+    engine_document = row.bike.document["engine"]
+    form = reading_forms.FORMS[kind](request.POST, preset=request.preset, metering=metering_of(engine_document["kind"]))
     if form.is_valid():
-        document = readings.reading_document(kind, form.cleaned_data, values=row.head.values, rider=race_row.rider.document, course_key=race_row.course.blob_id)
+        course_key = race_row.document["stages"][0]["course_key"]
+        document = readings.reading_document(kind, form.cleaned_data, values=row.head.values, rider=race_row.rider.document, course_key=course_key)
         try:
             readings.add_reading(row.bike, document)
             return redirect("bench:station", setup=row.pk, race=race_row.pk, station="baseline")
         except InputRefused as refused:
             form.add_error(None, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
-    others = {k: f(preset=request.preset) for k, f in reading_forms.FORMS.items()} | {kind: form}
+    others = reading_forms.forms_for(engine_document["kind"], request.preset) | {kind: form}
     return _bench_page(request, row, race_row, "baseline", status=422, reading_forms=others)
 
 
@@ -278,6 +294,22 @@ def strike(request: HttpRequest, setup: int, race: int, reading: int) -> HttpRes
     item = get_object_or_404(Reading, pk=reading, bike=row.bike)
     readings.strike(item, request.POST.get("struck") == "1")
     return redirect("bench:station", setup=row.pk, race=race_row.pk, station="baseline")
+
+
+@require_GET
+def card_file(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """The pit card as a file that opens with no server."""
+    row, race_row = _rows(request, setup, race)
+    if row.head is None:
+        raise Http404
+    try:
+        bench = services.open_bench(row, race_row)
+    except InputRefused as refused:
+        return _refused(request, row, race_row, refused)
+    context = {"bench": bench, "as_file": True} | cards.card(bench, request.preset)
+    response = render(request, "bench/card_file.html", context)
+    response["Content-Disposition"] = 'attachment; filename="pit-card.html"'
+    return response
 
 
 @require_GET

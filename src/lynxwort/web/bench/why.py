@@ -5,16 +5,28 @@ from typing import Any
 from django.utils.translation import gettext as _
 
 from lynxwort.core.figures import FIGURES
-from lynxwort.core.units.convert import KINDS
+from lynxwort.core.units.convert import KINDS, Units
 from lynxwort.web.bench.services import Bench
-from lynxwort.words.catalogue import FIGURE_NAMES, input_name
+from lynxwort.words.catalogue import FIGURE_NAMES, REASONS, input_name
 from lynxwort.words.formatting import number_text, unit_text, value_text
 
 #: SI unit -> kind for showing an input or a step whose kind is not told
-_BY_UNIT = {"m": "length", "kg": "mass", "N/m": "spring_rate", "Pa": "pressure", "K": "temperature", "m^3": "fuel", "m3": "fuel", "W": "power", "s": "seconds"}
+_BY_UNIT = {
+    "m": "length",
+    "kg": "mass",
+    "N/m": "spring_rate",
+    "Pa": "pressure",
+    "K": "temperature",
+    "m^3": "fuel",
+    "m3": "fuel",
+    "W": "power",
+    "s": "seconds",
+    "J": "energy",
+    "N*m": "torque",
+}
 
 
-def _plain(value: float, unit: str, preset: str) -> str:
+def _plain(value: float, unit: str, preset: Units | str) -> str:
     kind = _BY_UNIT.get(unit)
     if kind == "length" and abs(value) >= 50:
         kind = "height"
@@ -25,7 +37,7 @@ def _plain(value: float, unit: str, preset: str) -> str:
     return f"{value:.5g} {unit if unit != '1' else ''}".strip()
 
 
-def why_context(bench: Bench, figure: str, preset: str) -> dict[str, Any]:
+def why_context(bench: Bench, figure: str, preset: Units | str) -> dict[str, Any]:
     """Formula, inputs with units, source, range, readings of a figure."""
     f = bench.report.figures[figure]
     spec = FIGURES[figure]
@@ -38,7 +50,8 @@ def why_context(bench: Bench, figure: str, preset: str) -> dict[str, Any]:
         "figure": f,
         "name": _(FIGURE_NAMES.get(figure, figure)),
         "meaning": _(spec.meaning),
-        "shown": _("unknown") if f.value is None else value_text(f.value, spec.kind, preset),
+        "reason": _(REASONS[f.reason]) if f.status == "not_applicable" else "",
+        "shown": (_("does not apply") if f.status == "not_applicable" else _("unknown")) if f.value is None else value_text(f.value, spec.kind, preset),
         "number": "" if f.value is None else number_text(f.value, spec.kind, preset),
         "unit": unit_text(spec.kind, preset),
         "bounds": bounds,

@@ -19,20 +19,30 @@ class Bike(models.Model):
 
 
 class Setup(models.Model):
-    """The line of kept revisions of one bike, with one draft on top."""
+    """The line of kept revisions of one bike, with one draft on top. name: of a branch, empty for the bike's first line."""
 
     bike = models.ForeignKey(Bike, on_delete=models.CASCADE, related_name="setups")
+    name = models.CharField(max_length=60, blank=True)
     head = models.ForeignKey("Revision", null=True, blank=True, on_delete=models.PROTECT, related_name="+")
 
+    class Meta:
+        ordering = ["bike__name", "id"]
+
     def __str__(self) -> str:
-        return f"setup of {self.bike}"
+        return self.title
+
+    @property
+    def title(self) -> str:
+        """The bike, and the branch when it has a name."""
+        return f"{self.bike.name}, {self.name}" if self.name else self.bike.name
 
 
 class Revision(models.Model):
-    """A kept setup: frozen input document (course by key), report, core version, parent, reason. Never changed."""
+    """A kept setup: frozen input document (course by key), report, core version, parent, reason. Only its name may change."""
 
     setup = models.ForeignKey(Setup, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()
+    name = models.CharField(max_length=60, blank=True)
     parent = models.ForeignKey("self", null=True, blank=True, on_delete=models.PROTECT, related_name="children")
     reason = models.CharField(max_length=200, blank=True)
     document = models.JSONField()
@@ -48,7 +58,7 @@ class Revision(models.Model):
         constraints = [models.UniqueConstraint(fields=["setup", "number"], name="one_number")]
 
     def __str__(self) -> str:
-        return f"No. {self.number}"
+        return f"No. {self.number} {self.name}".strip()
 
     @property
     def values(self) -> dict:

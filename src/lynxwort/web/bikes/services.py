@@ -1,15 +1,19 @@
 """Verbs on bikes, drafts and revisions. Each intention is one transaction; nothing is evaluated inside one."""
 
+from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
 from django.db.models import F, Max
 from pydantic import ValidationError
 
-from lynxwort.core.errors import InputRefused
+from lynxwort.core.errors import InputRefused, Refusal
+from lynxwort.core.figures import FIGURES, Consequence, consequences
 from lynxwort.core.model.bike import Bike as CoreBike
-from lynxwort.core.model.inputs import refusals_of
+from lynxwort.core.model.bike import metering_of
+from lynxwort.core.model.inputs import refusals_of, setup_misfit
 from lynxwort.core.model.setup import Setup as CoreSetup
+from lynxwort.core.report import read_report
 from lynxwort.core.units import detents
 from lynxwort.web.bikes.models import Bike, Draft, Revision, Setup
 from lynxwort.web.garages.models import Garage
@@ -38,6 +42,10 @@ def checked_setup(values: dict[str, Any]) -> CoreSetup:
 def make_bike(garage: Garage, bike: dict[str, Any], setup: dict[str, Any]) -> Bike:
     """A bike with its setup as a first draft. Raises InputRefused."""
     core_bike, core_setup = checked_bike(bike), checked_setup(setup)
+    misfit = setup_misfit(core_bike, core_setup)
+    if misfit:
+        path, code = misfit.split(":")
+        raise InputRefused(Refusal(path=path, code=code))
     with transaction.atomic():
         row = Bike.objects.create(garage=garage, name=core_bike.name, document=core_bike.model_dump(mode="json", exclude_unset=True))
         line = Setup.objects.create(bike=row)
@@ -90,7 +98,7 @@ def put_back(draft: Draft, version: int, tunable: str) -> Draft:
         values = kept
     else:
         values = {k: v for k, v in draft.values.items() if k != tunable} | ({tunable: kept[tunable]} if tunable in kept else {})
-        if values.get("fuel_fill_m3") and values["fuel_fill_m3"] > values["tank_capacity_m3"]:
+        if values.get("fuel_fill_m3") and values["fuel_fill_m3"] > (values.get("tank_capacity_m3") or 0.0):
             values["fuel_fill_m3"] = values["tank_capacity_m3"]
     return _write(draft, version, values, [*draft.past, draft.values], draft.setup.head)
 
@@ -121,3 +129,64 @@ def keep(draft: Draft, version: int, *, reason: str, document: dict, report: dic
     Setup.objects.filter(pk=setup.pk).update(head=revision)
     Draft.objects.filter(pk=draft.pk).update(parent=revision)
     return revision
+
+
+def name_revision(revision: Revision, name: str) -> None:
+    """Give a kept setup a name, or take it away."""
+    Revision.objects.filter(pk=revision.pk).update(name=name.strip()[:60])
+
+
+@transaction.atomic
+def branch(revision: Revision, name: str) -> Setup:
+    """A second line of setups of the same bike, its draft starting from a kept one: for a wet race, say."""
+    line = Setup.objects.create(bike_id=revision.setup.bike_id, name=name.strip()[:60])
+    Draft.objects.create(setup=line, values=revision.values, parent=revision)
+    return line
+
+
+def same_kind(row: Bike) -> list[Setup]:
+    """Setups of the garage's other bikes that are fed in the same way."""
+    kind = row.document["engine"]["kind"]
+    others = Setup.objects.filter(bike__garage_id=row.garage_id).exclude(bike=row).select_related("bike")
+    return [s for s in others if metering_of(s.bike.document["engine"]["kind"]) == metering_of(kind)]
+
+
+def copy_to(revision: Revision, target: Setup) -> Draft:
+    """A kept setup as the draft of another bike of the same kind; one change that can be taken back. Raises InputRefused, StaleDraft."""
+    values = checked_setup(revision.values)
+    misfit = setup_misfit(checked_bike(target.bike.document), values)
+    if misfit:
+        path, code = misfit.split(":")
+        raise InputRefused(Refusal(path=path, code=code))
+    return write_values(target.draft, target.draft.version, values.model_dump(mode="json", exclude_unset=True))
+
+
+@dataclass(frozen=True, slots=True)
+class Comparison:
+    """Two kept setups. changed: (tunable, before, after); consequences: every figure that differs; between: the revisions on the way."""
+
+    before: Revision
+    after: Revision
+    changed: list[tuple[str, float | None, float | None]]
+    consequences: list[Consequence]
+    between: list[Revision]
+
+
+def _value(setup: CoreSetup, tunable: str) -> float | None:
+    try:
+        return detents.current_value(setup, tunable)
+    except KeyError:
+        return None
+
+
+def compare(before: Revision, after: Revision) -> Comparison:
+    """What differs between two kept setups, as each was judged when it was kept: nothing is computed anew."""
+    a, b = checked_setup(before.values), checked_setup(after.values)
+    have = detents.tunables_of(checked_bike(after.document["bike"]))
+    changed = [(t, _value(a, t), _value(b, t)) for t in have if _value(a, t) != _value(b, t)]
+    low, high = sorted((before.number, after.number))
+    between = []
+    if before.setup_id == after.setup_id:
+        between = list(Revision.objects.filter(setup_id=before.setup_id, number__gt=low, number__lte=high).order_by("number"))
+    found = consequences(read_report(before.report), read_report(after.report), tuple(FIGURES))
+    return Comparison(before, after, changed, found, between)

@@ -7,5 +7,9 @@ urlpatterns = [
     path("bikes/new/<int:page>/", views.new_bike, name="new"),
     path("bikes/<int:bike>/facts/", views.facts, name="facts"),
     path("setups/<int:setup>/history/", views.history, name="history"),
+    path("setups/<int:setup>/compare/", views.compare, name="compare"),
+    path("revisions/<int:revision>/name/", views.name_revision, name="name"),
+    path("revisions/<int:revision>/branch/", views.branch, name="branch"),
+    path("revisions/<int:revision>/copy/", views.copy, name="copy"),
     path("revisions/<int:revision>/return/", views.return_to, name="return"),
 ]

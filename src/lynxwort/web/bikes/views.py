@@ -1,13 +1,18 @@
 from django.contrib import messages
+from django.core.paginator import Paginator
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
+from django.views.decorators.http import require_POST
 
 from lynxwort.core.errors import InputRefused
+from lynxwort.core.model.bike import ENGINE_OF
 from lynxwort.web.bikes import services
-from lynxwort.web.bikes.forms import PAGE_TITLES, PAGES, FactsPage
+from lynxwort.web.bikes.compare import comparison_rows
+from lynxwort.web.bikes.forms import DEFAULT_KIND, PAGE_TITLES, PAGES, CopyForm, FactsPage, NameForm
 from lynxwort.web.bikes.models import Bike, Revision, Setup
 from lynxwort.web.ui.forms import plant
+from lynxwort.words.refusals import explain
 
 
 def new_bike(request: HttpRequest, page: int) -> HttpResponse:
@@ -16,7 +21,7 @@ def new_bike(request: HttpRequest, page: int) -> HttpResponse:
     if page not in (1, 2, 3) or (page > 1 and str(page - 1) not in typed):
         return redirect("bikes:new", page=1)
     data = request.POST if request.method == "POST" else typed.get(str(page))
-    form = PAGES[page - 1](data, preset=request.preset)
+    form = PAGES[page - 1](data, preset=request.preset, kind=_kind(typed))
     if request.method == "POST":
         typed[str(page)] = request.POST.dict()
         request.session["new_bike"] = typed
@@ -30,11 +35,17 @@ def new_bike(request: HttpRequest, page: int) -> HttpResponse:
     return render(request, "bikes/new.html", context, status=status)
 
 
+def _kind(typed: dict) -> str:
+    """The kind of engine typed on page 1."""
+    kind = typed.get("1", {}).get("bike.engine.kind", "")
+    return kind if kind in ENGINE_OF else DEFAULT_KIND
+
+
 def _finish(request: HttpRequest, typed: dict, last_form) -> bool:
     """Make the bike from three pages; a refusal lands on the last page's form."""
     document: dict = {}
     for number, page in enumerate(PAGES, start=1):
-        form = page(typed[str(number)], preset=request.preset)
+        form = page(typed[str(number)], preset=request.preset, kind=_kind(typed))
         if not form.is_valid():
             last_form.add_error(None, _("Page %(page)s needs another look.") % {"page": number})
             return False
@@ -60,7 +71,7 @@ def _flat(document: dict, prefix: str = ""):
 def facts(request: HttpRequest, bike: int) -> HttpResponse:
     """All facts of a bike, given or assumed."""
     row = get_object_or_404(Bike, pk=bike, garage=request.garage)
-    form = FactsPage(request.POST or None, preset=request.preset, current={"bike": row.document})
+    form = FactsPage(request.POST or None, preset=request.preset, current={"bike": row.document}, kind=row.document["engine"]["kind"])
     if request.method == "POST" and form.is_valid():
         try:
             services.change_bike(row, form.document()["bike"])
@@ -72,16 +83,86 @@ def facts(request: HttpRequest, bike: int) -> HttpResponse:
     return render(request, "bikes/facts.html", {"bike": row, "form": form}, status=422 if form.errors else 200)
 
 
+def _own_setup(request: HttpRequest, setup: int) -> Setup:
+    return get_object_or_404(Setup.objects.select_related("bike", "draft"), pk=setup, bike__garage=request.garage)
+
+
+def _own_revision(request: HttpRequest, revision: int) -> Revision:
+    return get_object_or_404(Revision.objects.select_related("setup__draft", "setup__bike"), pk=revision, setup__bike__garage=request.garage)
+
+
 def history(request: HttpRequest, setup: int) -> HttpResponse:
-    """The kept revisions of a setup, newest first."""
-    line = get_object_or_404(Setup.objects.select_related("bike", "draft"), pk=setup, bike__garage=request.garage)
-    revisions = line.revisions.select_related("parent")
-    return render(request, "bikes/history.html", {"line": line, "revisions": revisions, "race": request.GET.get("race", "")})
+    """The kept revisions of a setup as readable lines, newest first, a page at a time."""
+    line = _own_setup(request, setup)
+    revisions = line.revisions.select_related("parent").defer("report", "document", "parent__report", "parent__document")
+    context = {
+        "line": line,
+        "page": Paginator(revisions, 40).get_page(request.GET.get("page")),
+        "race": request.GET.get("race", ""),
+        "lines": Setup.objects.filter(bike=line.bike).exclude(pk=line.pk).select_related("bike"),
+        "others": services.same_kind(line.bike),
+    }
+    return render(request, "bikes/history.html", context)
+
+
+def compare(request: HttpRequest, setup: int) -> HttpResponse:
+    """Two kept setups side by side: what changed, why, every consequence."""
+    line = _own_setup(request, setup)
+    asked = [request.GET.get("a", ""), request.GET.get("b", "")]
+    rows = {str(r.pk): r for r in Revision.objects.filter(pk__in=[a for a in asked if a.isdigit()], setup__bike__garage=request.garage)}
+    if len(asked) != 2 or any(a not in rows for a in asked) or asked[0] == asked[1]:
+        messages.error(request, _("Choose two kept setups to compare."))
+        return redirect("bikes:history", setup=line.pk)
+    found = services.compare(rows[asked[0]], rows[asked[1]])
+    return render(request, "bikes/compare.html", {"line": line, "found": found, "rows": comparison_rows(found, request.preset)})
+
+
+@require_POST
+def name_revision(request: HttpRequest, revision: int) -> HttpResponse:
+    """Name a kept setup."""
+    row = _own_revision(request, revision)
+    form = NameForm(request.POST)
+    if form.is_valid():
+        services.name_revision(row, form.cleaned_data["name"])
+    else:
+        messages.error(request, _("A name has at most 60 letters."))
+    return redirect("bikes:history", setup=row.setup_id)
+
+
+@require_POST
+def branch(request: HttpRequest, revision: int) -> HttpResponse:
+    """A branch from a kept setup: a second line of the same bike."""
+    row = _own_revision(request, revision)
+    form = NameForm(request.POST)
+    if not form.is_valid() or not form.cleaned_data["name"].strip():
+        messages.error(request, _("A branch needs a name, like: wet."))
+        return redirect("bikes:history", setup=row.setup_id)
+    line = services.branch(row, form.cleaned_data["name"])
+    messages.success(request, _("%(name)s starts from No. %(number)s. Put it on the bench for its race.") % {"name": line.title, "number": row.number})
+    return redirect("stand")
+
+
+@require_POST
+def copy(request: HttpRequest, revision: int) -> HttpResponse:
+    """Copy a kept setup into the draft of another bike of the same kind."""
+    row = _own_revision(request, revision)
+    form = CopyForm(request.POST, setups=services.same_kind(row.setup.bike))
+    if not form.is_valid():
+        messages.error(request, _("Choose a bike of the same kind."))
+        return redirect("bikes:history", setup=row.setup_id)
+    target = _own_setup(request, int(form.cleaned_data["setup"]))
+    try:
+        services.copy_to(row, target)
+        messages.success(request, _("The draft of %(bike)s holds these values now. Undo takes them back.") % {"bike": target.title})
+    except (InputRefused, services.StaleDraft) as error:
+        words = " ".join(explain(r, preset=request.preset, translate=_) for r in getattr(error, "refusals", ()))
+        messages.error(request, words or _("The draft moved on in another window. Nothing was changed; look and press again."))
+    return redirect("bikes:history", setup=target.pk)
 
 
 def return_to(request: HttpRequest, revision: int) -> HttpResponse:
     """Return to a revision: a draft with it as parent (POST)."""
-    row = get_object_or_404(Revision.objects.select_related("setup__draft"), pk=revision, setup__bike__garage=request.garage)
+    row = _own_revision(request, revision)
     if request.method == "POST":
         try:
             services.return_to(row.setup.draft, int(request.POST.get("version") or 0), row)

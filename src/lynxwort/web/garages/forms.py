@@ -2,7 +2,29 @@ from django import forms
 from django.contrib.auth.password_validation import validate_password
 from django.utils.translation import gettext_lazy as _
 
+from lynxwort.core.units.convert import OPTIONS
 from lynxwort.web.garages.models import User
+from lynxwort.web.garages.services import units_of_person
+
+QUANTITIES = {
+    "distance": _("Distance and speed"), "height": _("Height and stretches"), "small": _("Travel and lengths"), "volume": _("Fuel"), "mass": _("Weight"),
+    "spring_rate": _("Spring rate"), "pressure": _("Pressure"), "temperature": _("Temperature"), "power": _("Power"),
+}  # fmt: skip
+
+
+class SettingsForm(forms.Form):
+    """Each quantity's unit, and the theme."""
+
+    def __init__(self, *args, user: User, **kwargs):
+        super().__init__(*args, **kwargs)
+        now = units_of_person(user)
+        for name, options in OPTIONS.items():
+            self.fields[name] = forms.ChoiceField(label=QUANTITIES[name], choices=[(o, o) for o in options], initial=getattr(now, name))
+        self.fields["theme"] = forms.ChoiceField(label=_("Light"), choices=User.Theme.choices, initial=user.theme)
+
+    def choices(self) -> dict[str, str]:
+        """Quantity -> unit, as chosen."""
+        return {name: self.cleaned_data[name] for name in OPTIONS}
 
 
 class FirstAccountForm(forms.Form):

@@ -1,6 +1,7 @@
 from django.utils.functional import SimpleLazyObject
 
 from lynxwort.web.garages.models import Garage
+from lynxwort.web.garages.services import units_of_person
 
 
 def _garage_of(user):
@@ -10,12 +11,12 @@ def _garage_of(user):
 
 
 class GarageMiddleware:
-    """Puts the person's garage and unit preset on the request."""
+    """Puts the person's garage and units on the request."""
 
     def __init__(self, get_response):
         self.get_response = get_response
 
     def __call__(self, request):
         request.garage = SimpleLazyObject(lambda: _garage_of(request.user))
-        request.preset = request.user.units if request.user.is_authenticated else "metric"
+        request.preset = units_of_person(request.user)
         return self.get_response(request)

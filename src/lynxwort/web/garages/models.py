@@ -4,13 +4,20 @@ from django.utils.translation import gettext_lazy as _
 
 
 class User(AbstractUser):
-    """A person. units: the preset in which everything is shown."""
+    """A person. units: the preset in which everything is shown; unit_choices: quantity -> unit, on top of it; theme: day, night or the device's."""
 
     class Units(models.TextChoices):
         METRIC = "metric", _("km, L, kg")
         US = "us", _("mi, gal, lb")
 
+    class Theme(models.TextChoices):
+        AUTO = "auto", _("as the device")
+        DAY = "day", _("day")
+        NIGHT = "night", _("night")
+
     units = models.CharField(max_length=10, choices=Units.choices, default=Units.METRIC)
+    unit_choices = models.JSONField(default=dict, blank=True)
+    theme = models.CharField(max_length=5, choices=Theme.choices, default=Theme.AUTO)
 
 
 class Garage(models.Model):

@@ -2,11 +2,13 @@
 
 import ipaddress
 import secrets
+from typing import Any
 
 from django.conf import settings
 from django.db import transaction
 from django.http import HttpRequest
 
+from lynxwort.core.units.convert import PRESETS, Units, chosen_units
 from lynxwort.web.garages.models import Garage, Membership, User
 
 DEMO_USER = "demo"
@@ -51,6 +53,23 @@ def add_user(username: str, password: str, garage_name: str) -> User:
     garage = Garage.objects.create(name=garage_name or username)
     Membership.objects.create(user=user, garage=garage)
     return user
+
+
+def units_of_person(user: Any) -> Units:
+    """The units in which a person reads; metric before signing in."""
+    return chosen_units(user.units, user.unit_choices) if user.is_authenticated else PRESETS["metric"]
+
+
+def set_units(user: User, preset: str, choices: dict[str, str]) -> None:
+    """A preset and the quantities in which the person differs from it."""
+    user.units, user.unit_choices = preset, {k: v for k, v in choices.items() if v != getattr(PRESETS[preset], k)}
+    user.save(update_fields=["units", "unit_choices"])
+
+
+def set_theme(user: User, theme: str) -> None:
+    """Day, night, or as the device."""
+    user.theme = theme
+    user.save(update_fields=["theme"])
 
 
 def may_enter_demo(request: HttpRequest) -> bool:

@@ -8,5 +8,6 @@ urlpatterns = [
     path("out/", views.SignOut.as_view(), name="sign-out"),
     path("first-account/", views.first_account, name="first-account"),
     path("demo/", views.enter_demo, name="enter-demo"),
+    path("settings/", views.settings_page, name="settings"),
     path("units/", views.set_units, name="units"),
 ]

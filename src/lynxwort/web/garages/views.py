@@ -1,4 +1,5 @@
 from django.conf import settings
+from django.contrib import messages
 from django.contrib.auth import login
 from django.contrib.auth.decorators import login_not_required
 from django.contrib.auth.views import LoginView, LogoutView
@@ -7,10 +8,11 @@ from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
 from django.shortcuts import redirect, render
 from django.utils.decorators import method_decorator
 from django.utils.http import url_has_allowed_host_and_scheme
+from django.utils.translation import gettext as _
 from django.views.decorators.http import require_POST
 
 from lynxwort.web.garages import services
-from lynxwort.web.garages.forms import FirstAccountForm
+from lynxwort.web.garages.forms import FirstAccountForm, SettingsForm
 from lynxwort.web.garages.models import User
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"
@@ -59,13 +61,23 @@ def enter_demo(request: HttpRequest) -> HttpResponse:
     return redirect("stand")
 
 
+def settings_page(request: HttpRequest) -> HttpResponse:
+    """Units per quantity, and the theme."""
+    form = SettingsForm(request.POST or None, user=request.user)
+    if request.method == "POST" and form.is_valid():
+        services.set_units(request.user, request.user.units, form.choices())
+        services.set_theme(request.user, form.cleaned_data["theme"])
+        messages.success(request, _("Kept."))
+        return redirect("garages:settings")
+    return render(request, "garages/settings.html", {"form": form}, status=422 if form.errors else 200)
+
+
 @require_POST
 def set_units(request: HttpRequest) -> HttpResponse:
-    """Switch the person's unit preset and come back."""
+    """Take a whole preset of units and come back."""
     chosen = request.POST.get("units")
     if chosen in User.Units.values:
-        request.user.units = chosen
-        request.user.save(update_fields=["units"])
+        services.set_units(request.user, chosen, {})
     back = request.POST.get("next", "")
     safe = url_has_allowed_host_and_scheme(back, allowed_hosts={request.get_host()})
     return HttpResponseRedirect(back if safe else "/")

@@ -1,33 +1,34 @@
+"""One line into the box, a file into it, and what one knows of a part."""
+
 from django import forms
 from django.utils.translation import gettext_lazy as _
 
-from lynxwort.core.model.base import field_facts
-from lynxwort.core.model.setup import Setup
-from lynxwort.core.units.detents import DETENTS
-from lynxwort.web.ui.forms import QuantityField, refusal_words
-from lynxwort.words.catalogue import TUNABLES
-
-KINDS = [(t, _(TUNABLES[t])) for t, d in DETENTS.items() if d.part]
+from lynxwort.core.model.parts import KINDS
+from lynxwort.web.parts.models import OwnedPart
+from lynxwort.words.catalogue import PART_KINDS
 
 
 class PartForm(forms.Form):
-    """One owned part: what it is, and its value as typed."""
+    """Quick add: a kind and a line."""
 
-    tunable = forms.ChoiceField(label=_("Part"), choices=KINDS)
-    value = forms.CharField(label=_("Value"), max_length=40)
+    kind = forms.ChoiceField(label=_("Part"), choices=[(k, _(PART_KINDS[k])) for k in KINDS])
+    text = forms.CharField(label=_("What"), max_length=400)
+    label = forms.CharField(label=_("Name or mark"), max_length=60, required=False)
+    count = forms.IntegerField(label=_("How many of each"), min_value=1, max_value=999, initial=1)
+    condition = forms.ChoiceField(label=_("Condition"), choices=OwnedPart.Condition.choices, initial="good")
+    place = forms.CharField(label=_("Lies where"), max_length=60, required=False)
 
-    def __init__(self, *args, preset: str, **kwargs):
-        super().__init__(*args, **kwargs)
-        self.preset = preset
 
-    def clean(self):
-        cleaned = super().clean()
-        if cleaned.get("tunable") and cleaned.get("value"):
-            field = QuantityField(field_facts(Setup, cleaned["tunable"]), self.preset)
-            try:
-                cleaned["value_si"] = field.clean(cleaned["value"])
-            except forms.ValidationError as error:
-                self.add_error("value", error)
-            if cleaned.get("value_si") is None and "value" not in self.errors:
-                self.add_error("value", refusal_words("missing", self.preset))
-        return cleaned
+class AboutForm(forms.Form):
+    """Count, condition, place and mark of a part in the box."""
+
+    count = forms.IntegerField(min_value=1, max_value=999)
+    condition = forms.ChoiceField(choices=OwnedPart.Condition.choices)
+    place = forms.CharField(max_length=60, required=False)
+    label = forms.CharField(max_length=60, required=False)
+
+
+class FileForm(forms.Form):
+    """A file of parts."""
+
+    file = forms.FileField(label=_("File of parts, CSV"))

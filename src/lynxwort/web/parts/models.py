@@ -1,18 +1,34 @@
 from django.db import models
+from django.utils.translation import gettext_lazy as _
 
 from lynxwort.web.garages.models import Garage
 
 
 class OwnedPart(models.Model):
-    """One owned value of one tunable, in SI."""
+    """A part in the box, or several alike. value: SI, of kinds with one number; details: needle, wheel or shim as the core takes it."""
+
+    class Condition(models.TextChoices):
+        NEW = "new", _("new")
+        GOOD = "good", _("good")
+        WORN = "worn", _("worn")
+        SPENT = "spent", _("spent, do not fit")
 
     garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="parts")
-    tunable = models.CharField(max_length=40)
-    value = models.FloatField()
+    kind = models.CharField(max_length=40)
+    value = models.FloatField(null=True, blank=True)
+    details = models.JSONField(default=dict, blank=True)
+    label = models.CharField(max_length=60, blank=True)
+    count = models.PositiveIntegerField(default=1)
+    condition = models.CharField(max_length=5, choices=Condition.choices, default=Condition.GOOD)
+    place = models.CharField(max_length=60, blank=True)
 
     class Meta:
-        ordering = ["tunable", "value"]
-        constraints = [models.UniqueConstraint(fields=["garage", "tunable", "value"], name="one_of_each_part")]
+        ordering = ["kind", "value", "label", "id"]
 
     def __str__(self) -> str:
-        return f"{self.tunable} {self.value}"
+        return f"{self.kind} {self.value or self.label}"
+
+    def as_document(self) -> dict:
+        """The part as the core takes it."""
+        value = {} if self.value is None else {"value": self.value}
+        return {"kind": self.kind, "label": self.label, "count": self.count, "condition": self.condition, "place": self.place} | value | self.details

@@ -1,26 +1,148 @@
-"""The parts box as the core knows it."""
+"""Verbs on the parts box: add, change, to and from a file; the box as the core knows it."""
 
+import csv
+import io
+from dataclasses import dataclass
+from typing import Any
+
+from django.db import transaction
+from pydantic import ValidationError
+
+from lynxwort.core.errors import InputRefused, Refusal
+from lynxwort.core.model.inputs import refusals_of
+from lynxwort.core.model.parts import FITTED_KINDS, KINDS, BoxPart
 from lynxwort.core.model.setup import PartsBox
-from lynxwort.core.units.detents import DETENTS
+from lynxwort.core.units.convert import Units
+from lynxwort.core.units.lines import read_values, rounded, write_value
 from lynxwort.web.garages.models import Garage
 from lynxwort.web.parts.models import OwnedPart
 
+COLUMNS = ("kind", "value", "unit", "label", "count", "condition", "place")
+MAX_FILE_BYTES = 1_000_000
+MAX_ROWS = 2000
 
-def add_part(garage: Garage, tunable: str, value_si: float) -> bool:
-    """Put a part in the box; False when it already lies there."""
-    _, made = OwnedPart.objects.get_or_create(garage=garage, tunable=tunable, value=round(float(value_si), 9))
+
+def checked(document: dict[str, Any]) -> BoxPart:
+    """The core's part. Raises InputRefused."""
+    try:
+        return BoxPart.model_validate(document)
+    except ValidationError as error:
+        raise InputRefused(*refusals_of(error, root=BoxPart)) from None
+
+
+def put(garage: Garage, part: BoxPart) -> tuple[OwnedPart, bool]:
+    """Put a part in the box; one that lies there already (same kind, value, details, label) takes the new count, condition and place."""
+    details = part.model_dump(mode="json", include={part.kind}, exclude_none=True) if part.value is None else {}
+    value = None if part.value is None else rounded(part.value)
+    about = {"count": part.count, "condition": part.condition, "place": part.place}
+    return OwnedPart.objects.update_or_create(garage=garage, kind=part.kind, value=value, details=details, label=part.label, defaults=about)
+
+
+@transaction.atomic
+def quick_add(garage: Garage, kind: str, text: str, units: Units | str, **about: Any) -> int:
+    """Several parts from one line; how many were new. All or none. Raises InputRefused."""
+    parts = [checked(document | about) for document in read_values(kind, text, units)]
+    return sum(put(garage, part)[1] for part in parts)
+
+
+def add_part(garage: Garage, kind: str, value_si: float) -> bool:
+    """Put one fitted part in the box; False when it already lies there."""
+    _, made = OwnedPart.objects.get_or_create(garage=garage, kind=kind, value=rounded(float(value_si)), defaults={})
     return made
 
 
+def change(row: OwnedPart, **about: Any) -> None:
+    """Change count, condition, place or label. Raises InputRefused."""
+    part = checked(row.as_document() | about)
+    row.count, row.condition, row.place, row.label = part.count, part.condition, part.place, part.label
+    row.save(update_fields=["count", "condition", "place", "label"])
+
+
 def parts_box(garage: Garage) -> PartsBox:
-    """The box as the core takes it."""
-    found: dict[str, list[float]] = {}
-    for tunable, value in OwnedPart.objects.filter(garage=garage).values_list("tunable", "value"):
-        found.setdefault(tunable, []).append(value)
-    return PartsBox(**{k: tuple(v) for k, v in found.items()})
+    """The box as the core takes it: what can be fitted; spent parts lie there for nothing."""
+    found: dict[str, set[float]] = {}
+    rows = OwnedPart.objects.filter(garage=garage, kind__in=FITTED_KINDS).exclude(condition=OwnedPart.Condition.SPENT)
+    for kind, value in rows.values_list("kind", "value"):
+        found.setdefault(kind, set()).add(value)
+    return PartsBox(**{k: tuple(sorted(v)) for k, v in found.items()})
 
 
-def by_tunable(garage: Garage) -> list[tuple[str, str, list[OwnedPart]]]:
-    """Tunable, kind of unit, and the parts, for the page."""
-    parts = list(OwnedPart.objects.filter(garage=garage))
-    return [(t, d.kind, [p for p in parts if p.tunable == t]) for t, d in DETENTS.items() if d.part]
+def shelves(garage: Garage) -> list[tuple[str, list[tuple[OwnedPart, str]]]]:
+    """Kind by kind the parts, each with what it is in a file's words (for needles, wheels and shims)."""
+    rows = list(OwnedPart.objects.filter(garage=garage))
+    return [(k, [(p, write_value(checked(p.as_document()))[0] if p.value is None else "") for p in rows if p.kind == k]) for k in KINDS]
+
+
+def write_csv(garage: Garage) -> str:
+    """The whole box as CSV; `read_csv` reads it back the same."""
+    out = io.StringIO()
+    table = csv.writer(out, lineterminator="\n")
+    table.writerow(COLUMNS)
+    for row in OwnedPart.objects.filter(garage=garage):
+        value, unit = write_value(checked(row.as_document()))
+        table.writerow([row.kind, value, unit, row.label, row.count, row.condition, row.place])
+    return out.getvalue()
+
+
+@dataclass(frozen=True, slots=True)
+class RowRefused:
+    """A refused row of a file: its line, counted as an editor does, and why."""
+
+    line: int
+    refusal: Refusal
+
+
+class TableRefused(ValueError):
+    """A file of parts was refused; nothing of it was taken."""
+
+    def __init__(self, rows: list[RowRefused]) -> None:
+        self.rows = rows
+        super().__init__("; ".join(f"line {r.line}: {r.refusal.code}" for r in rows))
+
+
+def _row_parts(row: dict[str, str], units: Units | str) -> list[BoxPart]:
+    kind = (row.get("kind") or "").strip()
+    if kind not in KINDS:
+        raise InputRefused(Refusal(path="kind", code="not_a_choice"))
+    value, unit = (row.get("value") or "").strip(), (row.get("unit") or "").strip()
+    text = f"{value} {unit}" if unit and kind not in ("needle", "wheel", "shim") else value
+    about: dict[str, Any] = {k: (row.get(k) or "").strip() for k in ("label", "place", "condition") if (row.get(k) or "").strip()}
+    count = (row.get("count") or "").strip() or "1"
+    if not count.isdigit():
+        raise InputRefused(Refusal(path="count", code="not_a_whole_number"))
+    return [checked(document | about | {"count": int(count)}) for document in read_values(kind, text, units)]
+
+
+def read_csv(garage: Garage, data: bytes, units: Units | str) -> int:
+    """Take a file of parts into the box, all or nothing; how many rows. Commas, semicolons or tabs. Raises TableRefused."""
+    if len(data) > MAX_FILE_BYTES:
+        raise TableRefused([RowRefused(1, Refusal(path="file", code="too_large", high=MAX_FILE_BYTES / 1e6, unit="MB"))])
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        raise TableRefused([RowRefused(1, Refusal(path="file", code="not_text"))]) from None
+    head = text.partition("\n")[0]
+    delimiter = max(",;\t", key=head.count)
+    table = csv.DictReader(io.StringIO(text), delimiter=delimiter)
+    if not {"kind", "value"} <= {(n or "").strip() for n in table.fieldnames or ()}:
+        raise TableRefused([RowRefused(1, Refusal(path="file", code="no_part_columns"))])
+    table.fieldnames = [(n or "").strip() for n in table.fieldnames or ()]
+    taken, refused = [], []
+    try:
+        for row in table:
+            if len(taken) + len(refused) >= MAX_ROWS:
+                refused.append(RowRefused(table.line_num, Refusal(path="file", code="too_many")))
+                break
+            try:
+                taken.append(_row_parts(row, units))
+            except InputRefused as error:
+                refused += [RowRefused(table.line_num, r) for r in error.refusals]
+    except csv.Error:
+        refused.append(RowRefused(table.line_num, Refusal(path="file", code="not_text")))
+    if refused:
+        raise TableRefused(refused)
+    with transaction.atomic():
+        for parts in taken:
+            for part in parts:
+                put(garage, part)
+    return len(taken)

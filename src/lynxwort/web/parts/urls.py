@@ -5,5 +5,8 @@ from lynxwort.web.parts import views
 app_name = "parts"
 urlpatterns = [
     path("", views.box, name="box"),
+    path("parts.csv", views.export, name="export"),
+    path("file/", views.take_file, name="file"),
+    path("<int:part>/", views.change, name="change"),
     path("<int:part>/remove/", views.remove, name="remove"),
 ]

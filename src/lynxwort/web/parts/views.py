@@ -2,26 +2,75 @@ from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
-from django.views.decorators.http import require_POST
+from django.utils.translation import ngettext
+from django.views.decorators.http import require_GET, require_POST
 
+from lynxwort.core.errors import InputRefused
 from lynxwort.web.parts import services
-from lynxwort.web.parts.forms import PartForm
+from lynxwort.web.parts.forms import AboutForm, FileForm, PartForm
 from lynxwort.web.parts.models import OwnedPart
+from lynxwort.words.refusals import explain
+
+
+def _page(request: HttpRequest, *, status: int = 200, **known) -> HttpResponse:
+    context = {"form": PartForm(), "upload": FileForm(), "shelves": services.shelves(request.garage), "conditions": OwnedPart.Condition.choices}
+    return render(request, "parts/box.html", context | known, status=status)
 
 
 def box(request: HttpRequest) -> HttpResponse:
-    """The parts box: what lies in it, and one more."""
-    form = PartForm(request.POST or None, preset=request.preset)
+    """The parts box: what lies in it, and a line to put more in."""
+    form = PartForm(request.POST or None)
     if request.method == "POST" and form.is_valid():
-        if not services.add_part(request.garage, form.cleaned_data["tunable"], form.cleaned_data["value_si"]):
-            messages.info(request, _("That one is in the box already."))
-        return redirect("parts:box")
-    context = {"form": form, "shelves": services.by_tunable(request.garage)}
-    return render(request, "parts/box.html", context, status=422 if form.errors else 200)
+        typed = form.cleaned_data
+        about = {k: typed[k] for k in ("label", "count", "condition", "place")}
+        try:
+            new = services.quick_add(request.garage, typed["kind"], typed["text"], request.preset, **about)
+            lay = _("That lay in the box already; count, condition and place were brought up to date.")
+            messages.success(request, ngettext("%(n)s new in the box.", "%(n)s new in the box.", new) % {"n": new} if new else lay)
+            return redirect("parts:box")
+        except InputRefused as refused:
+            for refusal in refused.refusals:
+                form.add_error("text", explain(refusal, preset=request.preset, translate=_))
+    return _page(request, form=form, status=422) if form.errors else _page(request)
+
+
+@require_POST
+def change(request: HttpRequest, part: int) -> HttpResponse:
+    """Count, condition, place, mark."""
+    row = get_object_or_404(OwnedPart, pk=part, garage=request.garage)
+    form = AboutForm(request.POST)
+    if form.is_valid():
+        services.change(row, **form.cleaned_data)
+    else:
+        messages.error(request, _("Nothing was changed: a count is a whole number from 1 to 999."))
+    return redirect("parts:box")
 
 
 @require_POST
 def remove(request: HttpRequest, part: int) -> HttpResponse:
     """Take a part out of the box."""
     get_object_or_404(OwnedPart, pk=part, garage=request.garage).delete()
+    return redirect("parts:box")
+
+
+@require_GET
+def export(request: HttpRequest) -> HttpResponse:
+    """The box as CSV."""
+    response = HttpResponse(services.write_csv(request.garage), content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = 'attachment; filename="parts.csv"'
+    return response
+
+
+@require_POST
+def take_file(request: HttpRequest) -> HttpResponse:
+    """A file of parts into the box, all or nothing."""
+    form = FileForm(request.POST, request.FILES)
+    if not form.is_valid():
+        return _page(request, upload=form, status=422)
+    try:
+        count = services.read_csv(request.garage, form.cleaned_data["file"].read(), request.preset)
+    except services.TableRefused as refused:
+        rows = [(r.line, explain(r.refusal, preset=request.preset, translate=_)) for r in refused.rows[:20]]
+        return _page(request, upload=form, refused=rows, more=max(len(refused.rows) - 20, 0), status=422)
+    messages.success(request, ngettext("%(n)s row taken in.", "%(n)s rows taken in.", count) % {"n": count})
     return redirect("parts:box")

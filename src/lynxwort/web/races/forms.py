@@ -4,10 +4,11 @@ from django import forms
 from django.utils.translation import gettext_lazy as _
 
 from lynxwort.core.model.base import field_facts
-from lynxwort.core.model.race import GROUNDS, CriticalHill, Race, RaceAir, RefuelPoint, Stage
+from lynxwort.core.model.race import GROUNDS, CriticalHill, Race, RaceAir, RefuelPoint, Stage, Zone
 from lynxwort.core.model.rider import Rider
-from lynxwort.web.ui.forms import DocumentForm, QuantityField
-from lynxwort.words.catalogue import TERMS
+from lynxwort.core.units.convert import Units
+from lynxwort.web.ui.forms import DocumentForm, QuantityField, dig, refusal_words
+from lynxwort.words.catalogue import STAGE_KINDS, TERMS
 
 HEIGHTS = [
     ("satellite", _("satellite receiver (phone, most devices)")),
@@ -19,18 +20,29 @@ PRESSURES = [("sea_level", _("forecast, sea level")), ("station", _("barometer o
 GROUND_CHOICES = [(g, _(TERMS[g])) for g in GROUNDS]
 
 
-class RaceForm(DocumentForm):
-    """Everything about a race but its ground."""
+class RiderForm(DocumentForm):
+    """A rider as he or she sits on the bike."""
 
     spec = (
-        ("race.name", Race, _("Race")),
-        ("stage.laps", Stage, _("Laps")),
-        ("race.start", Race, _("Start, local time")),
-        ("race.time_zone", Race, _("Time zone")),
         ("rider.name", Rider, _("Rider")),
         ("rider.mass_in_gear_kg", Rider, _("Weight in riding gear")),
         ("rider.pace", Rider, _("Pace")),
         ("rider.posture", Rider, _("Rides mostly")),
+    )
+    choice_labels = {"posture": POSTURES}
+
+    def __init__(self, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.fields["rider.name"].required = True
+
+
+class RaceForm(DocumentForm):
+    """The day, its air and who rides; the course and its laps stand with the stages."""
+
+    spec = (
+        ("race.name", Race, _("Race")),
+        ("race.start", Race, _("Start, local time")),
+        ("race.time_zone", Race, _("Time zone")),
         ("race.air.temperature_low_k", RaceAir, _("Coldest hour")),
         ("race.air.temperature_high_k", RaceAir, _("Hottest hour")),
         ("race.air.pressure_kind", RaceAir, _("Pressure is from")),
@@ -41,61 +53,116 @@ class RaceForm(DocumentForm):
         ("race.air.relative_humidity_high", RaceAir, _("Dampest hour")),
         ("race.certainty", Race, _("Fuel must last with")),
     )
-    choice_labels = {"posture": POSTURES, "pressure_kind": PRESSURES}
+    choice_labels = {"pressure_kind": PRESSURES}
     sections = (
-        (_("Race"), ("race.name", "stage.laps", "race.start", "race.time_zone", "race.certainty")),
-        (_("Rider"), ("rider.name", "rider.mass_in_gear_kg", "rider.pace", "rider.posture")),
+        (_("Race"), ("race.name", "race.start", "race.time_zone", "race.certainty", "rider")),
         (_("Air of the day"), ("race.air.temperature_low_k", "race.air.temperature_high_k", "race.air.pressure_kind", "race.air.pressure_pa",
                                "race.air.relative_humidity_low", "race.air.relative_humidity_high", "race.air.pressure_spread_pa",
                                "race.air.reading_height_m")),
     )  # fmt: skip
 
-    def __init__(self, *args, **kwargs):
+    def __init__(self, *args, riders=(), new_rider: bool = False, **kwargs):
         super().__init__(*args, **kwargs)
         self.fields["race.start"].widget = forms.DateTimeInput(attrs={"type": "datetime-local"})
-        for name in ("race.name", "race.start", "rider.name"):
+        for name in ("race.name", "race.start"):
             self.fields[name].required = True
         self.fields["race.time_zone"].assumed = "UTC"
+        choices = [(str(r.pk), r.name) for r in riders] + ([("", _("a new rider, below"))] if new_rider else [])
+        if choices:
+            self.fields["rider"] = forms.ChoiceField(label=_("Rider"), choices=choices, required=not new_rider)
 
     def grouped(self):
         """Sections with their fields, for the page."""
-        return [(title, [self[n] for n in names]) for title, names in self.sections]
+        return [(title, [self[n] for n in names if n in self.fields]) for title, names in self.sections]
+
+
+class StageForm(DocumentForm):
+    """How a stage is ridden: by laps or hours, as test or liaison, within what time."""
+
+    spec = (
+        ("stage.name", Stage, _("Name of the stage")),
+        ("stage.kind", Stage, _("Kind")),
+        ("stage.laps", Stage, _("Laps")),
+        ("stage.hours_s", Stage, _("or hours, and the lap under way")),
+        ("stage.allowed_s", Stage, _("Time allowed on the schedule")),
+    )
+    choice_labels = {"kind": [(k, _(v)) for k, v in STAGE_KINDS.items()]}
+
+    def __init__(self, *args, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.fields["stage.kind"].required = False
+        now = bool(dig(self.current, "stage.refuel_after"))
+        self.fields["stage.refuel_after"] = forms.BooleanField(label=_("Fuel may be taken after it"), required=False, initial=now)
+
+    def clean(self):
+        cleaned = super().clean()
+        if (cleaned.get("stage.laps") or 1) > 1 and cleaned.get("stage.hours_s"):
+            self.add_error("stage.hours_s", refusal_words("laps_and_hours", self.preset))
+        return cleaned
+
+    def facts(self) -> dict:
+        """The stage's facts; what was left blank is None, so that it is taken away."""
+        made = self.document().get("stage", {})
+        known = {path.removeprefix("stage."): None for path, *_rest in self.spec} | made
+        return known | {"refuel_after": self.cleaned_data["stage.refuel_after"]}
 
 
 class CourseForm(forms.Form):
-    """A GPX file and where its heights come from."""
+    """A course of the garage, or a GPX file and where its heights come from."""
 
-    file = forms.FileField(label=_("Course file, GPX"))
-    heights = forms.ChoiceField(label=_("Its heights come from"), choices=HEIGHTS)
-
-
-def _ground_field(**kwargs):
-    return forms.ChoiceField(label=_("Ground"), choices=GROUND_CHOICES, **kwargs)
-
-
-class SplitForm(forms.Form):
-    """Split the ground at a place."""
-
-    def __init__(self, *args, preset: str, **kwargs):
+    def __init__(self, *args, courses=(), **kwargs):
         super().__init__(*args, **kwargs)
-        self.fields["at"] = QuantityField(field_facts(CriticalHill, "at_m"), preset, label=_("Split here"), required=True)
+        if courses:
+            choices = [("", _("from a file, below"))] + [(str(c.pk), c.name) for c in courses]
+            self.fields["known"] = forms.ChoiceField(label=_("Course"), choices=choices, required=False)
+        self.fields["file"] = forms.FileField(label=_("Course file, GPX"), required=False)
+        self.fields["heights"] = forms.ChoiceField(label=_("Its heights come from"), choices=HEIGHTS, required=False)
+
+    def clean(self):
+        cleaned = super().clean()
+        if not cleaned.get("known") and not cleaned.get("file") and "file" not in self.errors:
+            self.add_error("file", _("Choose a course or a file."))
+        return cleaned
 
 
 class HillForm(forms.Form):
     """A critical hill."""
 
-    def __init__(self, *args, preset: str, **kwargs):
+    def __init__(self, *args, preset: Units | str, **kwargs):
         super().__init__(*args, **kwargs)
         self.fields["at_m"] = QuantityField(field_facts(CriticalHill, "at_m"), preset, label=_("Begins at"))
         self.fields["length_m"] = QuantityField(field_facts(CriticalHill, "length_m"), preset, label=_("Length"))
         self.fields["grade"] = QuantityField(field_facts(CriticalHill, "grade"), preset, label=_("Grade"))
-        self.fields["ground"] = _ground_field()
+        self.fields["ground"] = forms.ChoiceField(label=_("Ground"), choices=GROUND_CHOICES)
 
 
-class RefuelForm(forms.Form):
-    """A refuel point."""
+class PointForm(forms.Form):
+    """A refuel or crew point."""
 
-    def __init__(self, *args, preset: str, **kwargs):
+    def __init__(self, *args, preset: Units | str, **kwargs):
         super().__init__(*args, **kwargs)
         self.fields["at_m"] = QuantityField(field_facts(RefuelPoint, "at_m"), preset, label=_("At"))
         self.fields["name"] = forms.CharField(label=_("Name"), max_length=60, required=False)
+
+
+class ZoneForm(forms.Form):
+    """A speed limit, or a stretch in the dark."""
+
+    def __init__(self, *args, preset: Units | str, **kwargs):
+        super().__init__(*args, **kwargs)
+        self.fields["kind"] = forms.ChoiceField(label=_("Zone"), choices=[("speed_limit", _("speed limit")), ("night", _("in the dark"))])
+        self.fields["from_m"] = QuantityField(field_facts(Zone, "from_m"), preset, label=_("From"))
+        self.fields["to_m"] = QuantityField(field_facts(Zone, "to_m"), preset, label=_("to"))
+        self.fields["limit_m_per_s"] = QuantityField(field_facts(Zone, "limit_m_per_s"), preset, label=_("Highest speed"), required=False)
+
+    def clean(self):
+        cleaned = super().clean()
+        if cleaned.get("kind") == "speed_limit" and not cleaned.get("limit_m_per_s") and "limit_m_per_s" not in self.errors:
+            self.add_error("limit_m_per_s", refusal_words("limit_missing", ""))
+        if cleaned.get("from_m") is not None and (cleaned.get("to_m") or 0.0) <= cleaned["from_m"] and "to_m" not in self.errors:
+            self.add_error("to_m", refusal_words("segment_order", ""))
+        return cleaned
+
+
+#: what may be placed on a stage: the document's list -> form
+PLACED = {"hills": HillForm, "refuel_points": PointForm, "crew_points": PointForm, "zones": ZoneForm}

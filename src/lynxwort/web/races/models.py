@@ -44,7 +44,9 @@ class Rider(models.Model):
 
 
 class Race(models.Model):
-    """A race on one course with one rider. document: the core's own Race; version: raised by every change."""
+    """A race with one rider. document: the core's own Race; course: of its first stage; version: raised by every change;
+    past: earlier stages, newest last, for taking changes back.
+    """
 
     garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="races")
     name = models.CharField(max_length=80)
@@ -53,6 +55,7 @@ class Race(models.Model):
     document = models.JSONField()
     start = models.DateTimeField()
     version = models.PositiveIntegerField(default=1)
+    past = models.JSONField(default=list, blank=True)
 
     class Meta:
         ordering = ["start", "id"]

@@ -12,9 +12,11 @@ from django.db.models import F
 from pydantic import ValidationError
 
 from lynxwort.core.course.gpx import read_gpx
+from lynxwort.core.course.paint import LEAST_M, paint, whole
 from lynxwort.core.course.prepare import lay_line
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.inputs import Track, refusals_of
+from lynxwort.core.model.race import GROUNDS, GroundSegment
 from lynxwort.core.model.race import Race as CoreRace
 from lynxwort.core.model.rider import Rider as CoreRider
 from lynxwort.web.garages.models import Garage
@@ -70,83 +72,131 @@ def _start(race: CoreRace) -> datetime:
     return moment if moment.tzinfo else moment.replace(tzinfo=ZoneInfo(race.time_zone))
 
 
-def race_document(typed: dict, course: Course, stage: dict | None = None) -> dict:
-    """The core's race document from the form's, keeping an existing stage's ground, hills and points."""
-    stage = (stage or {"ground": [{"from_m": 0.0, "to_m": course.length_m, "ground": "single_track"}]}) | {"course_key": course.blob_id}
-    return typed["race"] | {"stages": [stage | typed.get("stage", {})]}
+def _write(row: Race, race: CoreRace) -> None:
+    """The race's columns from its document."""
+    row.name, row.start = race.name, _start(race)
+    row.document, row.version = race.model_dump(mode="json", exclude_unset=True), (row.version or 0) + 1
 
 
-def save_race(garage: Garage, typed: dict, course: Course | Track, row: Race | None = None) -> Race:
-    """Make or change a race with its rider; a Track becomes a course in the same transaction. Raises InputRefused."""
-    rider = _checked(CoreRider, typed["rider"], "rider.")
+def stage_document(course: Course, **facts: Any) -> dict:
+    """A stage on a course: one ground all along until it is painted."""
+    return {"course_key": course.blob_id, "ground": [{"from_m": 0.0, "to_m": course.length_m, "ground": "single_track"}]} | facts
+
+
+def save_rider(garage: Garage, document: dict, row: Rider | None = None) -> Rider:
+    """Make or change a rider. Raises InputRefused."""
+    rider = _checked(CoreRider, document, "rider.")
+    row = row or Rider(garage=garage)
+    row.name, row.document = rider.name, rider.model_dump(mode="json", exclude_unset=True)
+    row.save()
+    return row
+
+
+def make_race(garage: Garage, race: dict, stages: list[tuple[Course | Track, dict]], rider: Rider | dict) -> Race:
+    """A race with its stages in order; a Track becomes a course and a document a rider in the same transaction. Raises InputRefused."""
     with transaction.atomic():
-        if isinstance(course, Track):
-            course = add_course(garage, course)
-        stage = row.document["stages"][0] if row else None
-        race = _checked(CoreRace, race_document(typed, course, stage), "race.")
-        rider_row = row.rider if row else Rider(garage=garage)
-        rider_row.name, rider_row.document = rider.name, rider.model_dump(mode="json", exclude_unset=True)
-        rider_row.save()
-        row = row or Race(garage=garage)
-        row.course, row.rider, row.name, row.start = course, rider_row, race.name, _start(race)
-        row.document, row.version = race.model_dump(mode="json", exclude_unset=True), (row.version or 0) + 1
+        courses = [add_course(garage, c) if isinstance(c, Track) else c for c, _ in stages]
+        documents = [stage_document(c) | facts | {"course_key": c.blob_id} for c, (_, facts) in zip(courses, stages, strict=True)]
+        checked = _checked(CoreRace, race | {"stages": documents}, "race.")
+        row = Race(garage=garage, course=courses[0], rider=rider if isinstance(rider, Rider) else save_rider(garage, rider), version=0)
+        _write(row, checked)
         row.save()
     return row
 
 
-def change_stage(row: Race, **changes: Any) -> None:
-    """Replace parts of the race's stage (ground, hills, refuel points). Raises InputRefused."""
-    stage = row.document["stages"][0] | changes
-    race = _checked(CoreRace, row.document | {"stages": [stage]}, "race.")
+def change_race(row: Race, race: dict, rider: Rider) -> None:
+    """Change a race's day, air and rider; its stages stay. Raises InputRefused."""
+    _write(row, _checked(CoreRace, race | {"stages": row.document["stages"]}, "race."))
+    row.rider = rider
+    row.save()
+
+
+def _change_stages(row: Race, stages: list[dict], past: list) -> None:
+    race = _checked(CoreRace, row.document | {"stages": stages}, "race.")
+    first = Course.objects.filter(garage_id=row.garage_id, blob_id=stages[0]["course_key"]).first() or row.course
     document = race.model_dump(mode="json", exclude_unset=True)
-    Race.objects.filter(pk=row.pk).update(document=document, version=F("version") + 1)
+    Race.objects.filter(pk=row.pk).update(document=document, version=F("version") + 1, past=past[-30:], course=first)
     row.refresh_from_db()
 
 
-def ground_of(row: Race) -> list[dict]:
-    """The race's stretches of ground, covering the whole lap."""
-    ground = row.document["stages"][0].get("ground") or [{"from_m": 0.0, "to_m": row.course.length_m, "ground": "single_track"}]
-    return [dict(g) for g in ground]
+def change_stages(row: Race, stages: list[dict]) -> None:
+    """Replace the stages as one change that can be taken back. Raises InputRefused."""
+    _change_stages(row, stages, [*row.past, row.document["stages"]])
 
 
-def split_ground(row: Race, at_m: float) -> bool:
-    """Split the stretch that holds at_m [m]; False when a border is there already or it lies beyond the course."""
-    ground = ground_of(row)
-    for i, part in enumerate(ground):
-        if part["from_m"] + 1.0 < at_m < part["to_m"] - 1.0:
-            ground[i : i + 1] = [part | {"to_m": at_m}, part | {"from_m": at_m}]
-            change_stage(row, ground=ground)
-            return True
-    return False
+def take_back(row: Race) -> bool:
+    """Take back the last change of the stages; False when there is none."""
+    if not row.past:
+        return False
+    _change_stages(row, row.past[-1], row.past[:-1])
+    return True
 
 
-def set_ground(row: Race, index: int, ground: str) -> None:
-    """Say what ground a stretch is. Raises InputRefused, IndexError."""
-    parts = ground_of(row)
-    parts[index]["ground"] = ground
-    change_stage(row, ground=parts)
+def change_stage(row: Race, index: int, **changes: Any) -> None:
+    """Replace parts of one stage; None takes a part away. Raises InputRefused, IndexError."""
+    stages = list(row.document["stages"])
+    stages[index] = {k: v for k, v in (stages[index] | changes).items() if v is not None}
+    change_stages(row, stages)
 
 
-def join_ground(row: Race, index: int) -> None:
-    """Join a stretch to the one before it. Raises IndexError."""
-    parts = ground_of(row)
-    if not 0 < index < len(parts):
+def add_stage(row: Race, course: Course | Track, facts: dict) -> None:
+    """One more stage at the end. Raises InputRefused."""
+    course = add_course(row.garage, course) if isinstance(course, Track) else course
+    change_stages(row, [*row.document["stages"], stage_document(course, **facts)])
+
+
+def drop_stage(row: Race, index: int) -> None:
+    """Take a stage away; the last one stays. Raises IndexError."""
+    stages = list(row.document["stages"])
+    if len(stages) == 1:
         raise IndexError(index)
-    parts[index - 1]["to_m"] = parts[index]["to_m"]
-    del parts[index]
-    change_stage(row, ground=parts)
+    del stages[index]
+    change_stages(row, stages)
 
 
-def add_item(row: Race, where: str, item: dict) -> None:
-    """Add a hill ("hills") or a refuel point ("refuel_points"). Raises InputRefused when it lies beyond the course."""
-    if item["at_m"] >= row.course.length_m:
-        raise InputRefused(Refusal(path="at_m", code="beyond_course", high=row.course.length_m, unit="m"))
-    items = sorted([*row.document["stages"][0].get(where, []), item], key=lambda i: i["at_m"])
-    change_stage(row, **{where: items})
+def raise_stage(row: Race, index: int) -> None:
+    """Ride a stage one place earlier. Raises IndexError."""
+    stages = list(row.document["stages"])
+    if not 0 < index < len(stages):
+        raise IndexError(index)
+    stages[index - 1], stages[index] = stages[index], stages[index - 1]
+    change_stages(row, stages)
 
 
-def drop_item(row: Race, where: str, index: int) -> None:
-    """Take a hill or refuel point away. Raises IndexError."""
-    items = list(row.document["stages"][0].get(where, []))
-    del items[index]
-    change_stage(row, **{where: items})
+def courses_of(row: Race) -> list[Course]:
+    """The course of each stage, in order."""
+    keys = [s["course_key"] for s in row.document["stages"]]
+    found = {c.blob_id: c for c in Course.objects.filter(garage_id=row.garage_id, blob_id__in=keys)}
+    return [found[k] for k in keys]
+
+
+def ground_of(row: Race, index: int, course: Course) -> tuple[GroundSegment, ...]:
+    """A stage's stretches of ground, covering the whole lap."""
+    segments = tuple(GroundSegment.model_validate(g) for g in row.document["stages"][index].get("ground", ()))
+    return whole(segments, length_m=course.length_m)
+
+
+def paint_ground(row: Race, index: int, course: Course, *, from_m: float, to_m: float, ground: str) -> None:
+    """Paint a stretch of a stage. Raises InputRefused."""
+    if ground not in GROUNDS:
+        raise InputRefused(Refusal(path="ground", code="not_a_choice"))
+    if to_m - from_m < LEAST_M:
+        raise InputRefused(Refusal(path="to_m", code="too_low", low=from_m + LEAST_M, unit="m"))
+    painted = paint(ground_of(row, index, course), from_m=from_m, to_m=to_m, colour=ground, length_m=course.length_m)
+    change_stage(row, index, ground=[g.model_dump() for g in painted])
+
+
+def add_item(row: Race, index: int, course: Course, where: str, item: dict) -> None:
+    """Add a hill, a refuel or crew point, or a zone to a stage. Raises InputRefused when it lies beyond the course."""
+    at = "from_m" if where == "zones" else "at_m"
+    if item[at] >= course.length_m:
+        raise InputRefused(Refusal(path=at, code="beyond_course", high=course.length_m, unit="m"))
+    items = sorted([*row.document["stages"][index].get(where, []), item], key=lambda i: i[at])
+    change_stage(row, index, **{where: items})
+
+
+def drop_item(row: Race, index: int, where: str, item: int) -> None:
+    """Take a hill, point or zone away. Raises IndexError."""
+    items = list(row.document["stages"][index].get(where, []))
+    del items[item]
+    change_stage(row, index, **{where: items})

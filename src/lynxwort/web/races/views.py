@@ -2,53 +2,83 @@ from django.conf import settings
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_POST
+from django.views.decorators.vary import vary_on_headers
 
 from lynxwort.core.errors import InputRefused
-from lynxwort.web.races import forms, services
-from lynxwort.web.races.models import Race
+from lynxwort.web.races import forms, painting, services
+from lynxwort.web.races.models import Course, Race, Rider
 from lynxwort.web.ui.forms import refusal_words
 from lynxwort.words.refusals import explain
 
 
 def _own(request: HttpRequest, race: int) -> Race:
-    return get_object_or_404(Race.objects.select_related("course", "rider"), pk=race, garage=request.garage)
+    return get_object_or_404(Race.objects.select_related("course", "rider", "garage"), pk=race, garage=request.garage)
+
+
+def _too_large(request: HttpRequest) -> HttpResponse | None:
+    """The page for an upload that is far too large, before it is read."""
+    if request.method != "POST" or int(request.META.get("CONTENT_LENGTH") or 0) <= settings.MAX_UPLOAD_BYTES:
+        return None
+    words = refusal_words("too_large", request.preset, high=25.0)
+    return render(request, "ui/error.html", {"title": _("Too much at once"), "words": words, "status": 413}, status=413)
+
+
+def _course(request: HttpRequest, form: forms.CourseForm):
+    """The chosen course of the garage, or the track of the file; None with the refusal on the form."""
+    if not form.is_valid():
+        return None
+    if form.cleaned_data.get("known"):
+        return get_object_or_404(Course, pk=form.cleaned_data["known"], garage=request.garage)
+    try:
+        return services.read_course_file(form.cleaned_data["file"].read(), form.cleaned_data["heights"] or "satellite")
+    except InputRefused as refused:
+        for refusal in refused.refusals:
+            form.add_error("file", explain(refusal, preset=request.preset, translate=_))
+    return None
+
+
+def _course_form(request: HttpRequest, *, bound: bool) -> forms.CourseForm:
+    courses = Course.objects.filter(garage=request.garage)
+    return forms.CourseForm(request.POST if bound else None, request.FILES if bound else None, courses=courses)
 
 
 def new_race(request: HttpRequest) -> HttpResponse:
-    """A race with its course file, on one page; a refused file loses nothing that was typed."""
-    if request.method == "POST" and int(request.META.get("CONTENT_LENGTH") or 0) > settings.MAX_UPLOAD_BYTES:
-        words = refusal_words("too_large", request.preset, high=25.0)
-        return render(request, "ui/error.html", {"title": _("Too much at once"), "words": words, "status": 413}, status=413)
-    form = forms.RaceForm(request.POST or None, preset=request.preset)
-    course = forms.CourseForm(request.POST or None, request.FILES or None)
-    if request.method == "POST" and form.is_valid() & course.is_valid():
-        try:
-            track = services.read_course_file(course.cleaned_data["file"].read(), course.cleaned_data["heights"])
-        except InputRefused as refused:
-            for refusal in refused.refusals:
-                course.add_error("file", explain(refusal, preset=request.preset, translate=_))
-        else:
+    """A race with its first stage, on one page; a refused file loses nothing that was typed."""
+    if (too_large := _too_large(request)) is not None:
+        return too_large
+    post, preset = request.method == "POST", request.preset
+    riders = Rider.objects.filter(garage=request.garage)
+    form = forms.RaceForm(request.POST if post else None, preset=preset, riders=riders, new_rider=True)
+    stage = forms.StageForm(request.POST if post else None, preset=preset)
+    course = _course_form(request, bound=post)
+    chosen = riders.filter(pk=request.POST.get("rider") or 0).first() if request.POST.get("rider", "").isdigit() else None
+    rider = forms.RiderForm(request.POST if post and chosen is None else None, preset=preset)
+    if post:
+        track = _course(request, course)
+        sound = form.is_valid() & stage.is_valid() & (chosen is not None or rider.is_valid())
+        if sound and track is not None:
+            facts = {k: v for k, v in stage.facts().items() if v is not None}
             try:
-                race = services.save_race(request.garage, form.document(), track)
+                made = services.make_race(request.garage, form.document()["race"], [(track, facts)], chosen or rider.document()["rider"])
+                return redirect("races:race", race=made.pk)
             except InputRefused as refused:
                 form.refuse(refused.refusals)
-            else:
-                return redirect("races:race", race=race.pk)
-    bad = bool(form.errors or course.errors)
-    return render(request, "races/new.html", {"form": form, "course": course}, status=422 if bad else 200)
+    bad = bool(form.errors or course.errors or stage.errors or rider.errors)
+    return render(request, "races/new.html", {"form": form, "course": course, "stage": stage, "rider": rider}, status=422 if bad else 200)
 
 
 def race(request: HttpRequest, race: int) -> HttpResponse:
-    """A race: its day, rider and air, and the ground of its course."""
+    """A race: its day, rider and air, and its stages."""
     row = _own(request, race)
-    stage = row.document["stages"][0]
-    current = {"race": row.document, "stage": stage, "rider": row.rider.document}
-    form = forms.RaceForm(request.POST or None, preset=request.preset, current=current)
+    riders = Rider.objects.filter(garage=request.garage)
+    form = forms.RaceForm(request.POST or None, preset=request.preset, current={"race": row.document}, riders=riders, initial={"rider": str(row.rider_id)})
     if request.method == "POST" and form.is_valid():
         try:
-            services.save_race(request.garage, form.document(), row.course, row)
+            rider = get_object_or_404(riders, pk=form.cleaned_data["rider"])
+            services.change_race(row, form.document()["race"], rider)
         except InputRefused as refused:
             form.refuse(refused.refusals)
         else:
@@ -58,62 +88,180 @@ def race(request: HttpRequest, race: int) -> HttpResponse:
 
 
 def _race_page(request: HttpRequest, row: Race, *, status: int = 200, **known) -> HttpResponse:
-    stage = row.document["stages"][0]
-    current = {"race": row.document, "stage": stage, "rider": row.rider.document}
+    stages = [
+        {"index": i, "course": course, "document": stage, "form": forms.StageForm(preset=request.preset, current={"stage": stage}, auto_id=f"stage{i}_%s")}
+        for i, (stage, course) in enumerate(zip(row.document["stages"], services.courses_of(row), strict=True))
+    ]
+    refused = known.pop("stage_form", None)
+    if refused:
+        stages[refused[0]]["form"] = refused[1]
+    riders = Rider.objects.filter(garage=request.garage)
     context = {
         "race": row,
-        "stage": stage,
-        "form": forms.RaceForm(preset=request.preset, current=current),
-        "split": forms.SplitForm(preset=request.preset, auto_id="split_%s"),
-        "hill": forms.HillForm(preset=request.preset, auto_id="hill_%s"),
-        "refuel": forms.RefuelForm(preset=request.preset, auto_id="refuel_%s"),
-        "ground": services.ground_of(row),
-        "grounds": forms.GROUND_CHOICES,
+        "stages": stages,
+        "form": forms.RaceForm(preset=request.preset, current={"race": row.document}, riders=riders, initial={"rider": str(row.rider_id)}),
+        "course": _course_form(request, bound=False),
+        "new_stage": forms.StageForm(preset=request.preset, auto_id="new_%s"),
     } | known
     return render(request, "races/race.html", context, status=status)
 
 
 @require_POST
-def ground(request: HttpRequest, race: int, action: str) -> HttpResponse:
-    """Split, name or join stretches of ground."""
+def add_stage(request: HttpRequest, race: int) -> HttpResponse:
+    """One more stage, on a known course or a new file."""
+    if (too_large := _too_large(request)) is not None:
+        return too_large
     row = _own(request, race)
-    try:
-        if action == "split":
-            form = forms.SplitForm(request.POST, preset=request.preset, auto_id="split_%s")
-            if form.is_valid() and not services.split_ground(row, form.cleaned_data["at"]):
-                form.add_error("at", _("There is a border already, or it lies beyond the course."))
-            if form.errors:
-                return _race_page(request, row, split=form, status=422)
-        elif action == "name":
-            services.set_ground(row, int(request.POST.get("index", -1)), request.POST.get("ground", ""))
-        elif action == "join":
-            services.join_ground(row, int(request.POST.get("index", -1)))
-        else:
-            raise Http404
-    except (IndexError, ValueError):
-        messages.error(request, _("The ground changed in another window. Look again."))
-    return redirect("races:race", race=row.pk)
+    form = forms.StageForm(request.POST, preset=request.preset, auto_id="new_%s")
+    course = _course_form(request, bound=True)
+    track = _course(request, course)
+    if form.is_valid() and track is not None:
+        try:
+            services.add_stage(row, track, {k: v for k, v in form.facts().items() if v is not None})
+            return redirect("races:race", race=row.pk)
+        except InputRefused as refused:
+            form.refuse(refused.refusals)
+    return _race_page(request, row, status=422, new_stage=form, course=course)
 
 
 @require_POST
-def item(request: HttpRequest, race: int, where: str) -> HttpResponse:
-    """Add or drop a critical hill or a refuel point."""
+def change_stage(request: HttpRequest, race: int, stage: int) -> HttpResponse:
+    """Change how a stage is ridden, ride it earlier, or take it away."""
     row = _own(request, race)
-    kinds = {"hills": ("hill", forms.HillForm), "refuel_points": ("refuel", forms.RefuelForm)}
-    if where not in kinds:
+    try:
+        if "drop" in request.POST:
+            services.drop_stage(row, stage)
+            return redirect("races:race", race=row.pk)
+        if "earlier" in request.POST:
+            services.raise_stage(row, stage)
+            return redirect("races:race", race=row.pk)
+        current = {"stage": row.document["stages"][stage]}
+        form = forms.StageForm(request.POST, preset=request.preset, current=current, auto_id=f"stage{stage}_%s")
+        if form.is_valid():
+            services.change_stage(row, stage, **form.facts())
+            return redirect("races:race", race=row.pk)
+    except IndexError:
+        messages.error(request, _("The stages changed in another window. Look again."))
+        return redirect("races:race", race=row.pk)
+    except InputRefused as refused:
+        form.refuse([*refused.refusals])
+    return _race_page(request, row, status=422, stage_form=(stage, form))
+
+
+def _stage(row: Race, stage: int) -> Course:
+    """The course of a stage; 404 beyond the last."""
+    courses = services.courses_of(row)
+    if stage >= len(courses):
         raise Http404
-    name, form_class = kinds[where]
+    return courses[stage]
+
+
+def _stage_page(request: HttpRequest, row: Race, stage: int, *, status: int = 200, **known) -> HttpResponse:
+    course = _stage(row, stage)
+    query = request.GET if request.method == "GET" else request.POST
+    chosen = painting.read_selection(query, course.length_m, request.preset)
+    ground = services.ground_of(row, stage, course)
+    units = request.preset
+    back, on = painting.nudges(units)
+    place = {"at_m": chosen.from_m, "from_m": chosen.from_m, "to_m": chosen.to_m, "length_m": max(chosen.to_m - chosen.from_m, 2.0)}
+    context = {
+        "race": row,
+        "index": stage,
+        "stage": row.document["stages"][stage],
+        "course": course,
+        "chosen": chosen,
+        "back": back,
+        "on": on,
+        "grounds": forms.GROUND_CHOICES,
+        "painted": ground,
+        "ribbon": painting.stage_ribbon(row, stage, ground, units, selection=chosen, loupe=False),
+        "loupe": painting.stage_ribbon(row, stage, ground, units, selection=chosen, loupe=True),
+        "placed": {where: form(preset=units, initial=place, auto_id=f"{where}_%s") for where, form in forms.PLACED.items()},
+    }
+    refused = known.pop("refused", None)
+    if refused:
+        context["placed"][refused[0]] = refused[1]
+    template = "races/_paint.html" if request.htmx else "races/stage.html"
+    return render(request, template, context | known, status=status)
+
+
+@vary_on_headers("HX-Request")
+def stage(request: HttpRequest, race: int, stage: int) -> HttpResponse:
+    """Ground, points and zones of one stage, on its ribbon."""
+    return _stage_page(request, _own(request, race), stage)
+
+
+@require_POST
+def paint(request: HttpRequest, race: int, stage: int) -> HttpResponse:
+    """Paint the chosen stretch."""
+    row = _own(request, race)
+    course = _stage(row, stage)
+    chosen = painting.read_selection(request.POST, course.length_m, request.preset)
+    try:
+        services.paint_ground(row, stage, course, from_m=chosen.from_m, to_m=chosen.to_m, ground=request.POST.get("ground", ""))
+    except InputRefused as refused:
+        words = " ".join(explain(r, kind="ribbon", preset=request.preset, translate=_) for r in refused.refusals)
+        return _stage_page(request, row, stage, status=422, refusal=words)
+    return _stage_page(request, row, stage)
+
+
+@require_POST
+def undo(request: HttpRequest, race: int, stage: int) -> HttpResponse:
+    """Take back the last change of the race's stages."""
+    row = _own(request, race)
+    _stage(row, stage)
+    services.take_back(row)
+    if stage >= len(row.document["stages"]):
+        return redirect("races:race", race=row.pk)
+    return _stage_page(request, row, stage)
+
+
+@require_POST
+def item(request: HttpRequest, race: int, stage: int, where: str) -> HttpResponse:
+    """Add or drop a critical hill, a refuel or crew point, or a zone."""
+    row = _own(request, race)
+    course = _stage(row, stage)
+    if where not in forms.PLACED:
+        raise Http404
+    back = reverse("races:stage", args=[row.pk, stage])
     if "drop" in request.POST:
         try:
-            services.drop_item(row, where, int(request.POST["drop"]))
+            services.drop_item(row, stage, where, int(request.POST["drop"]))
         except (IndexError, ValueError):
             messages.error(request, _("It is gone already."))
-        return redirect("races:race", race=row.pk)
-    form = form_class(request.POST, preset=request.preset, auto_id=f"{name}_%s")
+        return redirect(back)
+    form = forms.PLACED[where](request.POST, preset=request.preset, auto_id=f"{where}_%s")
     if form.is_valid():
         try:
-            services.add_item(row, where, {k: v for k, v in form.cleaned_data.items() if v not in (None, "")})
+            services.add_item(row, stage, course, where, {k: v for k, v in form.cleaned_data.items() if v not in (None, "")})
         except InputRefused as refused:
             for refusal in refused.refusals:
                 form.add_error(None, explain(refusal, kind="distance", preset=request.preset, translate=_))
-    return _race_page(request, row, status=422, **{name: form}) if form.errors else redirect("races:race", race=row.pk)
+    return _stage_page(request, row, stage, status=422, refused=(where, form)) if form.errors else redirect(back)
+
+
+def riders(request: HttpRequest) -> HttpResponse:
+    """The riders of the garage, and one more."""
+    form = forms.RiderForm(request.POST or None, preset=request.preset)
+    if request.method == "POST" and form.is_valid():
+        try:
+            services.save_rider(request.garage, form.document()["rider"])
+            return redirect("races:riders")
+        except InputRefused as refused:
+            form.refuse(refused.refusals)
+    found = Rider.objects.filter(garage=request.garage).prefetch_related("races")
+    return render(request, "races/riders.html", {"form": form, "riders": found}, status=422 if form.errors else 200)
+
+
+def rider(request: HttpRequest, rider: int) -> HttpResponse:
+    """One rider's facts."""
+    row = get_object_or_404(Rider, pk=rider, garage=request.garage)
+    form = forms.RiderForm(request.POST or None, preset=request.preset, current={"rider": row.document})
+    if request.method == "POST" and form.is_valid():
+        try:
+            services.save_rider(request.garage, form.document()["rider"], row)
+            messages.success(request, _("Kept."))
+            return redirect("races:riders")
+        except InputRefused as refused:
+            form.refuse(refused.refusals)
+    return render(request, "races/rider.html", {"form": form, "rider": row}, status=422 if form.errors else 200)

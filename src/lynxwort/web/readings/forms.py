@@ -4,8 +4,10 @@ from django import forms
 from django.utils.translation import gettext_lazy as _
 
 from lynxwort.core.model.base import field_facts
-from lynxwort.core.model.readings import Air, FillUpReading, SagReading, Under
+from lynxwort.core.model.bike import metering_of
+from lynxwort.core.model.readings import Air, ChargeReading, FillUpReading, SagReading, Under
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.units.convert import Units
 from lynxwort.web.ui.forms import QuantityField
 
 SAGS = [
@@ -19,9 +21,9 @@ SAGS = [
 class _ReadingForm(forms.Form):
     kind = ""
 
-    def __init__(self, *args, preset: str, **kwargs):
+    def __init__(self, *args, preset: Units | str, metering: str, **kwargs):
         super().__init__(*args, auto_id=f"{self.kind}_%s", **kwargs)
-        self.preset = preset
+        self.preset, self.metering = preset, metering
         self.build()
 
     def quantity(self, name: str, model, field: str, label, **kwargs) -> None:
@@ -50,17 +52,43 @@ class FillUpForm(_ReadingForm):
         self.quantity("laps", FillUpReading, "laps", _("after laps"))
 
 
+class ChargeForm(_ReadingForm):
+    """One charge."""
+
+    kind = "charge"
+
+    def build(self):
+        self.quantity("energy_j", ChargeReading, "energy_j", _("Charged back"))
+        self.quantity("laps", ChargeReading, "laps", _("after laps"))
+
+
+#: what a proven setting consists of, by how the engine is fed
+SETTINGS = {
+    "jetted": (("main_jet", _("Main jet")), ("needle_clip", _("Needle clip from the top"))),
+    "rod": (("metering_rod", _("Metering rod, sizes richer than standard")), ("knob_clicks", _("Knob, clicks richer than base"))),
+    "injected": (("map_slot", _("Fuel map")), ("fuel_trim", _("Map trim"))),
+    "electric": (),
+}
+
+
 class KnownGoodForm(_ReadingForm):
-    """Jets that ran right, and the air of that day."""
+    """The setting that ran right, and the air of that day."""
 
     kind = "known_good"
 
     def build(self):
-        self.quantity("main_jet", Setup, "main_jet", _("Main jet"))
-        self.quantity("needle_clip", Setup, "needle_clip", _("Needle clip from the top"), required=True)
+        for name, label in SETTINGS[self.metering]:
+            self.quantity(name, Setup, name, label, required=True)
         self.quantity("temperature_k", Air, "temperature_k", _("Temperature"))
         self.quantity("pressure_pa", Air, "pressure_pa", _("Pressure at the place"))
         self.quantity("relative_humidity", Air, "relative_humidity", _("Humidity"), required=True)
 
 
-FORMS = {f.kind: f for f in (SagForm, FillUpForm, KnownGoodForm)}
+FORMS = {f.kind: f for f in (SagForm, FillUpForm, ChargeForm, KnownGoodForm)}
+
+
+def forms_for(kind: str, preset: Units | str) -> dict[str, _ReadingForm]:
+    """The readings that make sense on a kind of engine."""
+    metering = metering_of(kind)
+    left_out = ("fill_up", "known_good") if metering == "electric" else ("charge",)
+    return {k: form(preset=preset, metering=metering) for k, form in FORMS.items() if k not in left_out}

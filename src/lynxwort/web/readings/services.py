@@ -7,6 +7,7 @@ from pydantic import TypeAdapter, ValidationError
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.model.inputs import refusals_of
 from lynxwort.core.model.readings import Reading as CoreReading
+from lynxwort.core.model.setup import Setup
 from lynxwort.web.bikes.models import Bike
 from lynxwort.web.readings.models import Reading
 
@@ -32,7 +33,9 @@ def reading_document(kind: str, typed: dict[str, Any], *, values: dict, rider: d
     if kind == "fill_up":
         conditions = under(values, rider, course_key, fuel_aboard_m3=typed["fuel_m3"])
         return {"kind": kind, "fuel_m3": typed["fuel_m3"], "laps": typed["laps"], "under": conditions}
-    jets = {"main_jet": typed["main_jet"], "needle_clip": typed["needle_clip"]}
+    if kind == "charge":
+        return {"kind": kind, "energy_j": typed["energy_j"], "laps": typed["laps"], "under": under(values, rider, course_key)}
+    jets = {k: v for k, v in typed.items() if k in Setup.model_fields}
     air = {k: typed[k] for k in ("temperature_k", "pressure_pa", "relative_humidity")}
     return {"kind": kind, "under": under(values | jets, rider, course_key, air=air)}
 

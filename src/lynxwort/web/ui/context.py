@@ -4,4 +4,6 @@ from django.http import HttpRequest
 
 def shell(request: HttpRequest) -> dict:
     """What every page's shell shows."""
-    return {"demo": settings.DEMO, "preset": getattr(request, "preset", "metric")}
+    user = getattr(request, "user", None)
+    theme = user.theme if user is not None and user.is_authenticated else "auto"
+    return {"theme": theme, "demo": settings.DEMO, "preset": getattr(request, "preset", "metric")}

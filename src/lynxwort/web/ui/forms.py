@@ -10,14 +10,14 @@ from lynxwort.core.errors import Refusal
 from lynxwort.core.model.base import FieldFacts, Part, field_facts
 from lynxwort.core.model.bike import Transmission
 from lynxwort.core.model.inputs import refusals_of
-from lynxwort.core.units.convert import UnitNotUnderstood, parse_typed
+from lynxwort.core.units.convert import UnitNotUnderstood, Units, parse_typed
 from lynxwort.words.formatting import number_text, unit_text
 from lynxwort.words.refusals import explain
 
-TEXT_KINDS = ("text", "moment", "zone", "choice", "ratios", "")
+TEXT_KINDS = ("text", "moment", "zone", "choice", "ratios", "shares", "")
 
 
-def refusal_words(code: str, preset: str, *, kind: str = "", low: float | None = None, high: float | None = None) -> str:
+def refusal_words(code: str, preset: Units | str, *, kind: str = "", low: float | None = None, high: float | None = None) -> str:
     """The door's message for one code, translated."""
     return explain(Refusal(path="", code=code, low=low, high=high), kind=kind, preset=preset, translate=gettext)
 
@@ -25,7 +25,7 @@ def refusal_words(code: str, preset: str, *, kind: str = "", low: float | None =
 class QuantityField(forms.CharField):
     """A typed number, with or without unit, cleaned to SI within the core's bounds."""
 
-    def __init__(self, facts: FieldFacts, preset: str, **kwargs: Any) -> None:
+    def __init__(self, facts: FieldFacts, preset: Units | str, **kwargs: Any) -> None:
         self.facts, self.preset = facts, preset
         kwargs.setdefault("required", facts.required)
         super().__init__(max_length=40, **kwargs)
@@ -82,12 +82,34 @@ class RatiosField(forms.CharField):
         return "  ".join(f"{v:g}" for v in value) if isinstance(value, list | tuple) else value
 
 
-def field_for(model: type[Part], name: str, preset: str, *, label: str, **kwargs: Any) -> forms.Field:
+class SharesField(forms.CharField):
+    """A few percentages apart by spaces or commas, cleaned to shares within the core's own bounds."""
+
+    def __init__(self, facts: FieldFacts, **kwargs: Any) -> None:
+        super().__init__(**kwargs)
+        self.facts = facts
+        self.unit = "%"
+        self.assumed = self.prepare_value(facts.default)
+
+    def clean(self, value: Any) -> list[float] | None:
+        words = super().clean(value).replace("%", " ").replace(";", " ").split()
+        try:
+            return [float(w.rstrip(",").replace(",", ".")) / 100.0 for w in words] or None
+        except ValueError:
+            raise forms.ValidationError(refusal_words("not_a_number", "metric")) from None
+
+    def prepare_value(self, value: Any) -> Any:
+        return "  ".join(f"{100 * v:g}" for v in value) if isinstance(value, list | tuple) else value
+
+
+def field_for(model: type[Part], name: str, preset: Units | str, *, label: str, **kwargs: Any) -> forms.Field:
     """The form field of one field of a core model."""
     facts = field_facts(model, name)
     kwargs = {"label": label, "help_text": facts.help} | kwargs
     if facts.kind == "ratios":
         return RatiosField(max_length=120, **kwargs)
+    if facts.kind == "shares":
+        return SharesField(facts, max_length=120, required=facts.required, **kwargs)
     if facts.kind == "choice":
         choices = kwargs.pop("choices", None) or [(c, c) for c in get_args(facts.annotation)]
         return forms.ChoiceField(choices=choices, required=facts.required, **kwargs)
@@ -108,7 +130,7 @@ class DocumentForm(forms.Form):
     spec: tuple[tuple[str, type[Part], Any], ...] = ()
     choice_labels: dict[str, list[tuple[str, Any]]] = {}
 
-    def __init__(self, data: Any = None, files: Any = None, *, preset: str, current: dict | None = None, **kwargs: Any) -> None:
+    def __init__(self, data: Any = None, files: Any = None, *, preset: Units | str, current: dict | None = None, **kwargs: Any) -> None:
         super().__init__(data, files, **kwargs)
         self.preset, self.current = preset, current or {}
         for path, model, label in self.spec:

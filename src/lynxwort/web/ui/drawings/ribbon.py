@@ -37,7 +37,10 @@ class Quantity:
 
 @dataclass(frozen=True, slots=True)
 class RibbonData:
-    """distance_m, height_m: shape (k,), thinned; ground: (from m, to m, code, words); problems: places [m]; at_m: the chosen place."""
+    """distance_m, height_m: shape (k,), thinned; ground: (from m, to m, code, words); problems: places [m]; at_m: the chosen place;
+    borders: (metres, name) where stages begin; points: (metres, "refuel" or "crew", name); zones: (from m, to m, kind);
+    selection: a stretch [m] that is being painted.
+    """
 
     distance_m: NDArray[np.float64]
     height_m: NDArray[np.float64]
@@ -47,6 +50,10 @@ class RibbonData:
     problems: tuple[float, ...] = ()
     axis: tuple[tuple[float, str], ...] = field(default=())
     axis_unit: str = "km"
+    borders: tuple[tuple[float, str], ...] = ()
+    points: tuple[tuple[float, str, str], ...] = ()
+    zones: tuple[tuple[float, float, str], ...] = ()
+    selection: tuple[float, float] | None = None
     low_words: str = ""
     high_words: str = ""
 
@@ -59,21 +66,24 @@ def pattern_defs() -> SafeString:
 
 def draw_ribbon(data: RibbonData) -> SafeString:
     """The ribbon as SVG, 124 px high."""
-    length = float(data.distance_m[-1])
+    start, length = float(data.distance_m[0]), float(data.distance_m[-1])
     low, high = float(data.height_m.min()), float(data.height_m.max())
     margin = max(0.15 * (high - low), 5.0)
-    plot = Plot(x=(0.0, length), y=(low - margin, high + margin), height=118, left=0.6, right=0.6, top=4, bottom=58)
+    plot = Plot(x=(start, length), y=(low - margin, high + margin), height=118, left=0.6, right=0.6, top=4, bottom=58)
     plot.area(data.distance_m.tolist(), [plot.y0] * data.distance_m.size, data.height_m.tolist(), "hill")
     plot.curve(data.distance_m.tolist(), data.height_m.tolist(), "hill-line")
     if data.quantity.curves:
         for values, css, words in data.quantity.curves:
-            xs = np.linspace(0.0, length, len(values))
+            xs = np.linspace(start, length, len(values))
             scaled = [plot.y0 + (plot.y1 - plot.y0) * v for v in values]
             plot.curve(xs, scaled, css)
             if words:
                 plot.text(length, plot.py(scaled[-1]) - 4, words, f"end-label {css}", "end")
     for a, b, css in data.quantity.marks:
         plot.parts.append(f'<line x1="{plot.px(a):.3f}%" y1="65" x2="{max(plot.px(b), plot.px(a) + 0.01):.3f}%" y2="65" class="mark {css}"/>')
+    if data.selection:
+        a, b = data.selection
+        plot.parts.append(f'<rect x="{plot.px(a):.3f}%" y="0" width="{max(plot.px(b) - plot.px(a), 0.3):.3f}%" height="98" class="selection"/>')
     for a, b, code, words in data.ground:
         x, width = plot.px(a), plot.px(b) - plot.px(a)
         plot.parts.append(f'<rect x="{x:.3f}%" y="72" width="{width:.3f}%" height="24" class="ground-base"/>')
@@ -81,11 +91,13 @@ def draw_ribbon(data: RibbonData) -> SafeString:
         if width > 5.5:
             css = "ground-name wide-only" if width < 20 else "ground-name"
             plot.parts.append(f'<text x="{x + width / 2:.2f}%" y="89" text-anchor="middle" class="{css}">{escape(words)}</text>')
+    _draw_places(plot, data, length)
     for at in data.problems:
         plot.parts.append(f'<circle cx="{plot.px(at):.3f}%" cy="65" r="6" class="problem"/>')
-    for i, (x, words) in enumerate(data.axis):
-        css = "tick" if i % 2 == 0 else "tick wide-only"
-        anchor = "start" if x == 0 else "end" if x > 0.985 * length else "middle"
+    axis = [(x, words if i + 1 < len(data.axis) else f"{words} {data.axis_unit}") for i, (x, words) in enumerate(data.axis)]
+    for i, (x, words) in enumerate(axis):
+        css = "tick" if i % 2 == 0 or i + 1 == len(axis) else "tick wide-only"
+        anchor = "start" if x <= start else "end" if x - start > 0.985 * (length - start) else "middle"
         plot.parts.append(f'<text x="{plot.px(x):.2f}%" y="112" text-anchor="{anchor}" class="{css}">{escape(words)}</text>')
     if data.at_m is not None:
         x = plot.px(data.at_m)
@@ -93,6 +105,23 @@ def draw_ribbon(data: RibbonData) -> SafeString:
     return plot.svg(f"{data.quantity.title}: {data.low_words} – {data.high_words}")
 
 
-def axis_ticks(length_shown: float, to_metres: float) -> tuple[tuple[float, str], ...]:
+def _draw_places(plot: Plot, data: RibbonData, length: float) -> None:
+    """Zones, stage borders, refuel and crew points."""
+    for a, b, kind in data.zones:
+        x = plot.px(a)
+        plot.parts.append(f'<rect x="{x:.3f}%" y="96" width="{max(plot.px(b) - x, 0.5):.3f}%" height="5" class="zone {kind}"/>')
+    for i, (at, name) in enumerate(data.borders):
+        x, end = plot.px(at), plot.px(data.borders[i + 1][0] if i + 1 < len(data.borders) else length)
+        if i:
+            plot.parts.append(f'<line x1="{x:.3f}%" y1="2" x2="{x:.3f}%" y2="101" class="border"/>')
+        if end - x > 9:
+            plot.parts.append(f'<text x="{x + 0.5:.2f}%" y="14" class="border-name{"" if end - x > 18 else " wide-only"}">{escape(name)}</text>')
+    for at, kind, name in data.points:
+        x = plot.px(at)
+        shape = '<path d="M-7 -7h14v9l-7 6l-7 -6z"/>' if kind == "refuel" else '<path d="M0 -8L8 6H-8z"/>'
+        plot.parts.append(f'<svg x="{x:.3f}%" y="62" overflow="visible" class="point {kind}"><title>{escape(name)}</title>{shape}</svg>')
+
+
+def axis_ticks(length_shown: float, to_metres: float, start_shown: float = 0.0) -> tuple[tuple[float, str], ...]:
     """Ticks in the shown unit: (metres, words)."""
-    return tuple((t * to_metres, f"{t:g}") for t in nice_ticks(0.0, length_shown, 9))
+    return tuple((t * to_metres, f"{t:g}") for t in nice_ticks(start_shown, length_shown, 9))

@@ -55,7 +55,7 @@ function onKey(event) {
     ArrowDown: () => moveRow(1), ArrowUp: () => moveRow(-1),
     n: () => press(".next"), w: () => press(".finding .why"), z: () => press("#take-back"), c: () => press(".rail a[data-key='0']"),
     k: () => { const keep = byId("keep"); if (keep) { keep.open = true; byId("reason").focus(); } },
-    "?": () => open("keys-dialog"),
+    "?": () => open("keys-dialog"), "/": () => open("search-dialog"),
   };
   if (station) { event.preventDefault(); station.click(); return; }
   if (known[event.key]) { event.preventDefault(); known[event.key](); }
@@ -81,6 +81,8 @@ document.addEventListener("change", (event) => {
 });
 document.addEventListener("click", (event) => {
   if (event.target.closest("[data-print]")) window.print();
+  const opener = event.target.closest("[data-open]");
+  if (opener) open(opener.dataset.open);
   if (event.target.tagName === "DIALOG") event.target.close();
 });
 document.addEventListener("DOMContentLoaded", () => {
@@ -108,5 +110,34 @@ document.addEventListener("htmx:beforeSwap", (event) => {
 document.addEventListener("toggle", (event) => {
   if (event.target.matches(".exact:not([open])") && document.querySelector(".stale")) htmx.trigger(byId("notches"), "refresh");
 }, true);
+// painting on a ribbon: a tap sets one end, a drag along it sets both; the words and the stretch come from the server
+let painting = null;
+const shareOf = (surface, event) => {
+  const box = surface.getBoundingClientRect();
+  return Math.min(1, Math.max(0, (event.clientX - box.left) / box.width));
+};
+function band(surface, a, b) {
+  const strip = surface.querySelector(".paint-band");
+  strip.hidden = false;
+  strip.style.left = `${100 * Math.min(a, b)}%`;
+  strip.style.width = `${100 * Math.abs(b - a)}%`;
+}
+document.addEventListener("pointerdown", (event) => {
+  const surface = event.target.closest("[data-paint]");
+  if (surface) painting = { surface, from: shareOf(surface, event), x: event.clientX, moved: false };
+});
+document.addEventListener("pointermove", (event) => {
+  if (!painting) return;
+  painting.moved ||= Math.abs(event.clientX - painting.x) > 10;
+  if (painting.moved) band(painting.surface, painting.from, shareOf(painting.surface, event));
+});
+document.addEventListener("pointercancel", () => { painting = null; });
+document.addEventListener("pointerup", (event) => {
+  if (!painting) return;
+  const { surface, from, moved } = painting;
+  painting = null;
+  const values = moved ? { tap: from, tap_to: shareOf(surface, event) } : { tap: from };
+  htmx.ajax("GET", surface.getAttribute("hx-get"), { source: surface, target: "#paint", swap: "outerHTML", values });
+});
 document.addEventListener("htmx:sendError", () => { byId("offline").hidden = false; });
 document.addEventListener("htmx:responseError", () => { byId("offline").hidden = false; });

@@ -1,0 +1,50 @@
+"""Painting ground on a lap: stretches that always cover it whole, in order, none twice."""
+
+from collections.abc import Sequence
+
+from lynxwort.core.model.race import GroundSegment
+
+#: shorter stretches than this are swallowed by their neighbour [m] (assumption: one bike length and a bit)
+LEAST_M = 5.0
+
+
+def paint(ground: Sequence[GroundSegment], *, from_m: float, to_m: float, colour: str, length_m: float) -> tuple[GroundSegment, ...]:
+    """The stretches of a lap of length_m [m] after painting [from_m, to_m] with one ground; equal neighbours become one.
+
+    What was not covered before counts as single track. Slivers under LEAST_M at the borders go with the new paint.
+    """
+    low, high = max(0.0, from_m), min(to_m, length_m)
+    pieces: list[tuple[float, float, str]] = []
+
+    def add(a: float, b: float, name: str) -> None:
+        if b - a < 1e-9:
+            return
+        if pieces and pieces[-1][2] == name:
+            pieces[-1] = (pieces[-1][0], b, name)
+        else:
+            pieces.append((a, b, name))
+
+    covered = whole(ground, length_m=length_m)
+    borders = [g.from_m for g in covered] + [length_m]
+    low = next((b for b in borders if abs(b - low) < LEAST_M), low)
+    high = next((b for b in borders if abs(b - high) < LEAST_M), high)
+    for part in covered:
+        add(part.from_m, min(part.to_m, low), part.ground)
+        add(max(part.from_m, low), min(part.to_m, high), colour)
+        add(max(part.from_m, high), part.to_m, part.ground)
+    return tuple(GroundSegment(from_m=a, to_m=b, ground=name) for a, b, name in pieces)  # type: ignore[arg-type]
+
+
+def whole(ground: Sequence[GroundSegment], *, length_m: float) -> tuple[GroundSegment, ...]:
+    """The stretches with their gaps filled by single track and cut at the end of the lap [m]."""
+    made, at = [], 0.0
+    for part in ground:
+        if part.from_m >= length_m:
+            break
+        if part.from_m > at + 1e-9:
+            made.append(GroundSegment(from_m=at, to_m=part.from_m, ground="single_track"))
+        at = min(part.to_m, length_m)
+        made.append(GroundSegment(from_m=part.from_m, to_m=at, ground=part.ground))
+    if at < length_m - 1e-9:
+        made.append(GroundSegment(from_m=at, to_m=length_m, ground="single_track"))
+    return tuple(made)

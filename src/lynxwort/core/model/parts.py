@@ -1,0 +1,87 @@
+"""What lies in a parts box."""
+
+import itertools
+from typing import Annotated, Literal
+
+from pydantic import Field, field_validator, model_validator
+
+from lynxwort.core.model.base import Part, choice, field_facts, quantity
+from lynxwort.core.model.bike import Tyre
+from lynxwort.core.model.setup import PartsBox, Setup
+
+#: kinds that a notch can move to, by their tunable's name
+FITTED_KINDS: tuple[str, ...] = tuple(PartsBox.model_fields)
+KINDS: tuple[str, ...] = (*FITTED_KINDS[:3], "pilot_jet", "needle", *FITTED_KINDS[3:], "wheel", "shim")
+Condition = Literal["new", "good", "worn", "spent"]
+
+
+class NeedleTable(Part):
+    """A measured needle: its diameter [m] at distances [m] from the top groove."""
+
+    distance_m: tuple[Annotated[float, Field(ge=0.0, le=0.1)], ...] = Field(min_length=2, max_length=40)
+    diameter_m: tuple[Annotated[float, Field(ge=5e-4, le=6e-3)], ...] = Field(min_length=2, max_length=40)
+
+    @model_validator(mode="after")
+    def _tapered(self) -> "NeedleTable":
+        if len(self.distance_m) != len(self.diameter_m):
+            raise ValueError("lengths_differ")
+        if any(b <= a for a, b in itertools.pairwise(self.distance_m)):
+            raise ValueError("distances_not_rising")
+        if any(b > a for a, b in itertools.pairwise(self.diameter_m)):
+            raise ValueError("needle_not_tapered")
+        return self
+
+
+class Wheel(Part):
+    """A wheel with its tyre."""
+
+    end: Literal["front", "rear"] = choice()
+    marking: str = Field(max_length=20)
+
+    @field_validator("marking")
+    @classmethod
+    def _marking(cls, value: str) -> str:
+        return Tyre(marking=value).marking
+
+
+class Shim(Part):
+    """A shim of a valve stack."""
+
+    diameter_m: float = quantity(5e-3, 6e-2, "m", "bore")
+    thickness_m: float = quantity(5e-5, 1e-3, "m", "bore")
+
+
+class BoxPart(Part):
+    """One part, or several alike. value: in SI, of kinds that have one number; else needle, wheel or shim."""
+
+    kind: str = Field(max_length=40)
+    value: float | None = None
+    needle: NeedleTable | None = None
+    wheel: Wheel | None = None
+    shim: Shim | None = None
+    label: str = Field("", max_length=60)
+    count: int = quantity(1, 999, "1", "count", 1, source="assumption")
+    condition: Condition = choice("good", source="assumption")
+    place: str = Field("", max_length=60)
+
+    @model_validator(mode="after")
+    def _whole(self) -> "BoxPart":
+        if self.kind not in KINDS:
+            raise ValueError("kind:not_a_choice")
+        if self.kind in ("needle", "wheel", "shim"):
+            if getattr(self, self.kind) is None or self.value is not None:
+                raise ValueError("value:missing")
+            return self
+        if self.value is None:
+            raise ValueError("value:missing")
+        facts = field_facts(Setup, value_field(self.kind))
+        if (facts.low is not None and self.value < facts.low) or (facts.high is not None and self.value > facts.high):
+            raise ValueError("value:out_of_bounds")
+        if facts.kind == "count" and self.value != round(self.value):
+            raise ValueError("value:not_a_whole_number")
+        return self
+
+
+def value_field(kind: str) -> str:
+    """The setup's field whose bounds and unit a kind shares."""
+    return "main_jet" if kind == "pilot_jet" else kind

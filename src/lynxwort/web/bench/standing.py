@@ -1,0 +1,117 @@
+"""How each race to come stands: judged when its bench is opened or kept, else by a job; never while the stand is shown."""
+
+import hashlib
+import json
+from dataclasses import asdict, dataclass
+from datetime import timedelta
+from typing import Any
+
+from django.db.models import Count, Max, Prefetch, Q
+from django.utils import timezone
+
+from lynxwort.core.coupling.worth import Worth, worth
+from lynxwort.core.errors import InputRefused
+from lynxwort.core.report import SEVERITIES, STATIONS, Report, read_report
+from lynxwort.web.bench.models import Pairing
+from lynxwort.web.bikes.models import Setup
+from lynxwort.web.garages.models import Garage
+from lynxwort.web.jobs import worker
+from lynxwort.web.races.models import Race
+
+#: races of one garage that the worker judges for one view of the stand
+JUDGED_AT_ONCE = 6
+
+
+def standing_key(setup: Setup, race: Race, readings: tuple[int, int, int]) -> str:
+    """Hash of what a standing rests on. readings: how many, the newest, how many struck out."""
+    parts = [setup.head_id, race.version, race.rider.document, setup.bike.document, readings]
+    return hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest()
+
+
+def readings_mark(setup: Setup) -> tuple[int, int, int]:
+    """How many readings the bike has, the newest, how many struck out."""
+    found = setup.bike.readings.aggregate(n=Count("id"), last=Max("id"), out=Count("id", filter=Q(struck_out=True)))
+    return found["n"], found["last"] or 0, found["out"]
+
+
+def standing_of(report: Report) -> dict[str, Any]:
+    """What the stand shows of a report: verdicts, the first finding of each station, the figures they speak of, what to measure."""
+    first = [report.of(s)[0] for s in STATIONS if report.of(s)]
+    return {
+        "verdicts": dict(report.verdicts),
+        "findings": [asdict(f) for f in first],
+        "figures": {name: asdict(f) for name, f in report.figures.items() if f.value is not None},
+        "core_version": report.core_version,
+        "sensitivities": {},
+        "measures": [asdict(w) for w in worth(report)],
+    }
+
+
+def remember(setup: Setup, race: Race, report: Report) -> None:
+    """Store how the kept setup stands for this race, when that is news."""
+    key = standing_key(setup, race, readings_mark(setup))
+    known = Pairing.objects.filter(race=race).values_list("setup_id", "key").first()
+    if known != (setup.pk, key):
+        Pairing.objects.update_or_create(race=race, defaults={"setup": setup, "standing": standing_of(report), "key": key})
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """One race to come on the stand. report: as stored; unsettled: stations that wait, worst first; fresh: judged as things are now."""
+
+    race: Race
+    setup: Setup | None
+    report: Report | None
+    unsettled: list[str]
+    measures: list[Worth]
+    fresh: bool
+
+
+def _read(pairing: Pairing) -> tuple[Report | None, list[str], list[Worth]]:
+    if not pairing.standing:
+        return None, [], []
+    report = read_report(pairing.standing)
+    waiting = [s for s in STATIONS if report.verdicts.get(s, "ok") != "ok"]
+    waiting.sort(key=lambda s: -SEVERITIES.index(report.verdicts[s]))
+    return report, waiting, [Worth(**w) for w in pairing.standing.get("measures", [])]
+
+
+def standings(garage: Garage, *, limit: int = 12) -> list[Standing]:
+    """The next races with how they stand; what is out of date is asked of the worker. A fixed number of queries."""
+    heads = Setup.objects.select_related("bike", "head").defer("head__report", "head__document")
+    marked = heads.annotate(
+        n_readings=Count("bike__readings"), last_reading=Max("bike__readings__id"), struck=Count("bike__readings", filter=Q(bike__readings__struck_out=True))
+    )
+    races = Race.objects.filter(garage=garage).select_related("course", "rider", "pairing").prefetch_related(Prefetch("pairing__setup", marked))
+    today = timezone.now() - timedelta(days=1)
+    races = races.filter(start__gte=today).order_by("start", "id")[:limit]
+    found, asked = [], 0
+    for race in races:
+        pairing = getattr(race, "pairing", None)
+        if pairing is None:
+            found.append(Standing(race, None, None, [], [], True))
+            continue
+        setup = pairing.setup
+        key = standing_key(setup, race, (setup.n_readings, setup.last_reading or 0, setup.struck))
+        fresh = setup.head_id is None or pairing.key == key
+        if not fresh and asked < JUDGED_AT_ONCE:
+            worker.submit("standing", key, {"race": race.pk})
+            asked += 1
+        report, unsettled, measures = _read(pairing)
+        found.append(Standing(race, setup, report, unsettled, measures, fresh))
+    return found
+
+
+@worker.register("standing")
+def judge(payload: dict[str, Any]) -> dict[str, Any]:
+    """Job: judge a race's kept setup and remember how it stands."""
+    from lynxwort.web.bench.services import kept_report
+
+    race = Race.objects.select_related("course", "rider", "garage").get(pk=payload["race"])
+    setup = Setup.objects.select_related("bike__garage", "head", "draft").get(pairings__race=race)
+    try:
+        remember(setup, race, kept_report(setup, race))
+    except InputRefused as refused:
+        Pairing.objects.filter(race=race).update(standing=None, key=standing_key(setup, race, readings_mark(setup)))
+        return {"refused": str(refused)}
+    return {}

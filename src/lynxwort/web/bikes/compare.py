@@ -1,0 +1,40 @@
+"""Two kept setups in words: what changed and what it did, in the person's units."""
+
+from typing import Any
+
+from django.utils.translation import gettext as _
+
+from lynxwort.core.figures import FIGURES
+from lynxwort.core.report import STATIONS
+from lynxwort.core.units.convert import Units
+from lynxwort.core.units.detents import DETENTS
+from lynxwort.web.bikes.services import Comparison
+from lynxwort.words.catalogue import FIGURE_NAMES, STATION_NAMES, TUNABLES
+from lynxwort.words.formatting import difference_text, value_text
+
+JUDGEMENTS = {"better": "better", "worse": "worse", "even": "even", "changed": "changed"}
+
+
+def comparison_rows(found: Comparison, preset: Units | str) -> dict[str, Any]:
+    """Changed tunables, and consequences by station, better and worse before even."""
+
+    def text(value: float | None, kind: str) -> str:
+        return _("none") if value is None else value_text(value, kind, preset)
+
+    changed = [(_(TUNABLES[t]), text(a, DETENTS[t].kind), text(b, DETENTS[t].kind)) for t, a, b in found.changed]
+    order = {"worse": 0, "better": 0, "changed": 1, "even": 2}
+    stations = []
+    for station in STATIONS:
+        mine = sorted((c for c in found.consequences if c.figure.startswith(f"{station}.")), key=lambda c: order[c.judgement])
+        rows = [
+            {
+                "name": _(FIGURE_NAMES[c.figure]), "before": value_text(c.before, FIGURES[c.figure].kind, preset),
+                "after": value_text(c.after, FIGURES[c.figure].kind, preset), "judgement": c.judgement, "word": _(JUDGEMENTS[c.judgement]),
+                "change": difference_text(c.after - c.before, FIGURES[c.figure].kind, preset),
+            }
+            for c in mine
+        ]  # fmt: skip
+        if rows:
+            stations.append((_(STATION_NAMES[station]), rows))
+    same = found.before.race_name == found.after.race_name and found.before.core_version == found.after.core_version
+    return {"changed": changed, "stations": stations, "same_ground": same}

@@ -1,0 +1,136 @@
+"""The stretch that is being painted: read from taps, handles, nudges and typed places; its ribbon and its loupe."""
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from typing import Any
+
+import numpy as np
+from django.utils.translation import gettext as _
+
+from lynxwort.core.course.prepare import Line, lay_line
+from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.race import GroundSegment, Zone
+from lynxwort.core.units.convert import Units, convert, shown_unit
+from lynxwort.web.races.models import Race
+from lynxwort.web.races.services import load_track
+from lynxwort.web.ui.drawings.ribbon import Quantity, RibbonData, axis_ticks, draw_ribbon
+from lynxwort.web.ui.forms import QuantityField
+from lynxwort.words.catalogue import TERMS
+from lynxwort.words.formatting import value_text
+
+POINTS = 420
+#: the loupe shows the stretch and this much on both sides of it, at least LEAST_LOUPE_M
+LOUPE_MARGIN, LEAST_LOUPE_M = 0.25, 300.0
+
+
+@dataclass(frozen=True, slots=True)
+class Selection:
+    """A stretch [m] of a stage; next: which end the next tap sets; error: what was wrong with a typed place; typed: as it was typed."""
+
+    from_m: float
+    to_m: float
+    next: str = "from"
+    error: str = ""
+    typed: Mapping[str, str] | None = None
+
+    def query(self) -> str:
+        """The selection as the address holds it."""
+        return f"from={self.from_m:.1f}&to={self.to_m:.1f}&next={self.next}"
+
+
+def _number(text: str | None) -> float | None:
+    try:
+        value = float(text or "")
+    except ValueError:
+        return None
+    return value if math.isfinite(value) else None
+
+
+def _ordered(from_m: float, to_m: float, length_m: float, following: str) -> Selection:
+    low, high = sorted((min(max(from_m, 0.0), length_m), min(max(to_m, 0.0), length_m)))
+    return Selection(low, high, following)
+
+
+def read_selection(query: Mapping[str, str], length_m: float, units: Units | str) -> Selection:
+    """The stretch that a request speaks of. Taps are shares of the lap, nudges metres, typed places in the person's units."""
+    low, high = _number(query.get("from")), _number(query.get("to"))
+    following = "to" if query.get("next") == "to" else "from"
+    low, high = 0.0 if low is None else low, min(1000.0, length_m) if high is None else high
+    tap, tap_to = _number(query.get("tap")), _number(query.get("tap_to"))
+    if tap is not None and tap_to is not None:
+        return _ordered(tap * length_m, tap_to * length_m, length_m, "from")
+    if tap is not None and following == "from":
+        at = tap * length_m
+        return _ordered(at, high if high > at else at, length_m, "to")
+    if tap is not None:
+        return _ordered(low, tap * length_m, length_m, "from")
+    end, _colon, by = query.get("nudge", "").partition(":")
+    if end in ("from", "to") and _number(by) is not None:
+        moved = {"from": low, "to": high}
+        moved[end] = min(max(moved[end] + (_number(by) or 0.0), 0.0), length_m)
+        if moved["to"] < moved["from"]:
+            moved["to" if end == "from" else "from"] = moved[end]
+        return _ordered(moved["from"], moved["to"], length_m, following)
+    for end in ("from", "to"):
+        handle, typed = _number(query.get(f"handle_{end}")), query.get(f"typed_{end}")
+        if handle is not None:
+            return _ordered(handle if end == "from" else low, handle if end == "to" else high, length_m, following)
+        if typed is not None:
+            field = QuantityField(field_facts(Zone, "from_m"), units, required=True)
+            try:
+                value = float(field.clean(typed) or 0.0)
+            except Exception as refused:  # Django's ValidationError: its words stand beside what was typed
+                words = " ".join(getattr(refused, "messages", [str(refused)]))
+                return replace(_ordered(low, high, length_m, following), error=words, typed={end: typed})
+            return _ordered(value if end == "from" else low, value if end == "to" else high, length_m, following)
+    return _ordered(low, high, length_m, following)
+
+
+def nudges(units: Units | str) -> tuple[tuple[tuple[float, str], ...], tuple[tuple[float, str], ...]]:
+    """Steps back and steps on: (metres, words); 10 and 100 m, or 30 and 300 ft."""
+    unit = shown_unit("stretch", units)
+    sizes = (10, 100) if unit == "m" else (30, 300)
+
+    def step(size: int, sign: str) -> tuple[float, str]:
+        return round(convert(size if sign == "+" else -size, unit, "m"), 3), f"{sign}{size} {unit}"
+
+    return tuple(step(s, "\u2212") for s in reversed(sizes)), tuple(step(s, "+") for s in sizes)
+
+
+@lru_cache(maxsize=16)
+def _line(key: str) -> Line:
+    return lay_line(load_track(key))
+
+
+def stage_ribbon(row: Race, index: int, ground: tuple[GroundSegment, ...], units: Units | str, *, selection: Selection, loupe: bool) -> Any:
+    """The whole stage, or the stretch under the loupe, with what is placed on it."""
+    stage = row.document["stages"][index]
+    line = _line(stage["course_key"])
+    low, high = 0.0, line.length_m
+    if loupe:
+        margin = max(LOUPE_MARGIN * (selection.to_m - selection.from_m), 0.5 * (LEAST_LOUPE_M - (selection.to_m - selection.from_m)), 0.0)
+        low, high = max(selection.from_m - margin, 0.0), min(selection.to_m + margin, line.length_m)
+    distance = np.linspace(low, high, POINTS)
+    unit = shown_unit("distance", units)
+    to_metres = convert(1.0, unit, "m")
+    inside = [(max(g.from_m, low), min(g.to_m, high), g.ground, _(TERMS[g.ground])) for g in ground if g.to_m > low and g.from_m < high]
+    points = [(p["at_m"], kind, p.get("name", "")) for key, kind in (("refuel_points", "refuel"), ("crew_points", "crew")) for p in stage.get(key, ())]
+    heights = np.interp(distance, line.distance_m, line.height_m)
+    data = RibbonData(
+        distance_m=distance,
+        height_m=heights,
+        ground=tuple(inside),
+        quantity=Quantity(title=_("Under the loupe") if loupe else _("Height and ground")),
+        at_m=None,
+        axis=axis_ticks(high / to_metres, to_metres, low / to_metres),
+        axis_unit=unit,
+        points=tuple(p for p in points if low <= p[0] <= high),
+        zones=tuple((max(z["from_m"], low), min(z["to_m"], high), z["kind"]) for z in stage.get("zones", ()) if z["to_m"] > low and z["from_m"] < high),
+        problems=tuple(h["at_m"] for h in stage.get("hills", ()) if low <= h["at_m"] <= high),
+        selection=(selection.from_m, selection.to_m),
+        low_words=value_text(float(heights.min()), "height", units),
+        high_words=value_text(float(heights.max()), "height", units),
+    )
+    return draw_ribbon(data)
