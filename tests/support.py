@@ -30,13 +30,13 @@ CACHE = StageCache(size=400)
 
 
 @cache
-def demo_inputs():
-    return scenario.inputs()
+def demo_inputs(name: str = "brackenmere"):
+    return scenario.inputs(name)
 
 
 @cache
-def demo_report():
-    return evaluate(demo_inputs(), depth="full", cache=CACHE)
+def demo_report(name: str = "brackenmere"):
+    return evaluate(demo_inputs(name), depth="full", cache=CACHE)
 
 
 def report_with(**changes):
@@ -59,6 +59,8 @@ def straight(*, length_m: float, grade: float = 0.0, ground: str = "hardpack", s
         height_m=s * sine,
         sine=np.full(n, sine),
         curvature_per_m=np.zeros(n),
+        pace_share=np.ones(n),
+        limit_m_per_s=np.full(n, np.inf),
         ground=np.full(n, GROUNDS.index(ground), dtype=np.int64),
         climb_m=0.0,
         climb_low_m=0.0,

@@ -1,4 +1,4 @@
-"""The catalogue of texts to translate: src/lynxwort/locale/lynxwort.pot, from Python, templates and the core's register of figures.
+"""The catalogue of texts to translate: src/lynxwort/locale/lynxwort.pot, from Python, templates, and the core's figures and fields.
 
 `python tools/catalogue.py` writes it, `--check` fails when it is not current. Formulas and sources in the Why drawer stay as
 published and are not translated.
@@ -19,9 +19,15 @@ POT = SOURCE / "locale/lynxwort.pot"
 KEYWORDS = {"_": None, "N_": None, "gettext": None, "gettext_lazy": None, "ngettext": (1, 2), "pgettext": ((1, "c"), 2)}
 
 
+def _models(base: type) -> set[type]:
+    return {m for child in base.__subclasses__() for m in (child, *_models(child))}
+
+
 def messages() -> Catalog:
     """Every text, with the files it stands in."""
     from lynxwort.core.figures import FIGURES
+    from lynxwort.core.model import inputs, parts  # noqa: F401
+    from lynxwort.core.model.base import Part
 
     catalog = Catalog(project="Lynxwort", charset="utf-8", fuzzy=False)
     for path in sorted([*SOURCE.rglob("*.py"), *SOURCE.rglob("*.html")]):
@@ -33,6 +39,10 @@ def messages() -> Catalog:
         for _line, message, comments, context in extract("python", io.BytesIO(text.encode()), keywords=KEYWORDS):
             if message:
                 catalog.add(message, locations=[(str(path.relative_to(ROOT)), None)], auto_comments=comments, context=context)  # type: ignore[list-item]
+    for model in sorted(_models(Part), key=lambda m: m.__name__):
+        for info in model.model_fields.values():
+            if info.description:
+                catalog.add(info.description, locations=[("src/lynxwort/core/model", None)])  # type: ignore[list-item]
     for spec in FIGURES.values():
         catalog.add(spec.meaning, locations=[("src/lynxwort/core/figures.py", None)])  # type: ignore[list-item]
     return catalog

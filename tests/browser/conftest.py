@@ -100,7 +100,7 @@ def watch(chromium, live_server, transactional_db):
 @pytest.fixture
 def demo(watch):
     """The demo loaded, entered by its button, its bike on the bench."""
-    call_command("load_demo", verbosity=0)
+    call_command("load_demo", verbosity=0, only="brackenmere")
 
     def enter(**options) -> Watched:
         w = watch(**options)

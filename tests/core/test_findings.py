@@ -5,7 +5,7 @@ import math
 import pytest
 
 from lynxwort.core.evaluate import evaluate
-from lynxwort.core.model.bike import FourStrokeJetted, Transmission
+from lynxwort.core.model.bike import FourStrokeInjected, FourStrokeJetted, Transmission, TwoStrokeRod
 from lynxwort.core.model.inputs import Track
 from lynxwort.core.model.race import CriticalHill, RaceAir
 from lynxwort.core.report import SEVERITIES
@@ -53,6 +53,27 @@ def elsewhere():
     return with_readings(lambda r: r.model_copy(update={"under": r.under.model_copy(update={"course_key": "another"})}) if r.kind == "fill_up" else r)
 
 
+def bare(name):
+    """A demo without its readings."""
+    return demo_inputs(name).model_copy(update={"readings": ()})
+
+
+def electric(**changes):
+    inputs = demo_inputs("hollowood")
+    return inputs.model_copy(update={"setup": inputs.setup.model_copy(update=changes)})
+
+
+def fed(engine, *, proven=True, **changes):
+    """The first demo with another engine; its jets stay behind, its base setting is the proven one."""
+    inputs = demo_inputs()
+    setup = inputs.setup.model_copy(update={"main_jet": None})
+    readings = [r for r in inputs.readings if r.kind != "known_good" or proven]
+    readings = [r.model_copy(update={"under": r.under.model_copy(update={"setup": setup})}) for r in readings]
+    bike = inputs.bike.model_copy(update={"engine": engine})
+    return inputs.model_copy(update={"bike": bike, "setup": setup.model_copy(update=changes), "readings": tuple(readings)})
+
+
+SIZE = {"displacement_m3": 293e-6, "peak_power_w": 36e3, "peak_power_rpm": 8500.0}
 WIDE_BOX = Transmission(primary_ratio=2.667, gear_ratios=(2.6, 1.7, 1.4, 1.2, 1.0))
 HIGH_AIR = {"temperature_low_k": 295.0, "temperature_high_k": 308.0, "pressure_kind": "station", "pressure_pa": 80_000.0}
 
@@ -78,9 +99,9 @@ SCENARIOS = {
     "spring_soft": (demo_inputs, "look"),
     "spring_stiff": (lambda: with_setup(shock_spring_rate_n_per_m=72000.0, shock_preload_m=0.008), "act"),
     "fuel_moves_sag": (demo_inputs, "ok"),
-    "no_proven_pair": (lambda: no("known_good"), "unknown"),
-    "too_lean": (demo_inputs, "act"),
-    "lean_side_safe": (lambda: with_setup(main_jet=170.0), "ok"),
+    "no_proven_jetted": (lambda: no("known_good"), "unknown"),
+    "too_lean_jetted": (demo_inputs, "act"),
+    "lean_side_safe_jetted": (lambda: with_setup(main_jet=170.0), "ok"),
     "rich_high_up": (lambda: with_setup(main_jet=180.0), "act"),
     "needle_unmeasured": (demo_inputs, "ok"),
     "short_on_climb": (demo_inputs, "look"),
@@ -92,6 +113,26 @@ SCENARIOS = {
     "may_run_dry": (demo_inputs, "act"),
     "lasts": (lambda: with_setup(tank_capacity_m3=0.02, fuel_fill_m3=0.018), "ok"),
     "fuel_not_measured": (lambda: no("fill_up"), "look"),
+    "race_read_hours": (lambda: demo_inputs("saltern"), "ok"),
+    "race_read_tests": (lambda: demo_inputs("gannach"), "ok"),
+    "race_read_stages": (lambda: demo_inputs("hollowood"), "ok"),
+    "schedule_tight": (lambda: demo_inputs("gannach"), "look"),
+    "schedule_holds": (lambda: with_stage(allowed_s=40_000.0), "ok"),
+    "air_and_motor": (lambda: demo_inputs("hollowood"), "ok"),
+    "charge_missing": (lambda: bare("hollowood"), "unknown"),
+    "no_proven_rod": (lambda: fed(TwoStrokeRod(**SIZE), proven=False), "unknown"),
+    "too_lean_rod": (lambda: fed(TwoStrokeRod(**SIZE), knob_clicks=-4), "act"),
+    "lean_side_safe_rod": (lambda: fed(TwoStrokeRod(**SIZE), knob_clicks=8), "ok"),
+    "no_proven_injected": (lambda: bare("saltern"), "unknown"),
+    "too_lean_injected": (lambda: demo_inputs("saltern"), "look"),
+    "lean_side_safe_injected": (lambda: demo_inputs("gannach"), "ok"),
+    "sensors_unasked": (lambda: fed(FourStrokeInjected(**SIZE)), "unknown"),
+    "nothing_to_meter": (lambda: demo_inputs("hollowood"), "ok"),
+    "top_speed_revs_electric": (lambda: demo_inputs("hollowood"), "ok"),
+    "top_speed_power_electric": (lambda: electric(power_mode=3, front_sprocket_teeth=18, rear_sprocket_teeth=40), "ok"),
+    "may_run_dry_energy": (lambda: electric(pack_energy_j=1.2e7), "act"),
+    "lasts_energy": (lambda: demo_inputs("hollowood"), "ok"),
+    "energy_not_measured": (lambda: bare("hollowood"), "look"),
 }  # fmt: skip
 
 
@@ -135,8 +176,8 @@ def test_no_scenario_breaks_a_figure(code):
 
 def test_severities_follow_the_numbers():
     thresholds = [
-        (with_setup(main_jet=165.0), "too_lean", "act"),
-        (with_bike(engine=FourStrokeJetted(displacement_m3=293e-6, peak_power_w=36e3, peak_power_rpm=8500.0)), "lean_side_safe", "ok"),
+        (with_setup(main_jet=165.0), "too_lean_jetted", "act"),
+        (with_bike(engine=FourStrokeJetted(displacement_m3=293e-6, peak_power_w=36e3, peak_power_rpm=8500.0)), "lean_side_safe_jetted", "ok"),
         (with_stage(hills=(CriticalHill(at_m=22_060.0, length_m=220.0, grade=0.6, ground="deep_sand"),)), "short_on_climb", "act"),
         (with_setup(tank_capacity_m3=0.013, fuel_fill_m3=0.013), "may_run_dry", "look"),
     ]
@@ -147,7 +188,7 @@ def test_severities_follow_the_numbers():
 def test_a_lean_warning_never_proposes_leaner_and_safety_words_stand_by():
     report = demo_report()
     for finding in report.findings:
-        if finding.code == "too_lean":
+        if finding.code == "too_lean_jetted":
             assert all(move.value > 165.0 for moves in finding.proposals for move in moves)
             assert "crispest just before it seizes" in say(finding, report).caution
         if finding.code in ("spring_soft", "spring_stiff"):
@@ -184,5 +225,6 @@ def test_pressure_kinds_agree_when_they_describe_the_same_air():
 def test_station_and_input_names_are_complete():
     report = demo_report()
     assert {f.station for f in report.findings} < set(STATION_NAMES)
-    paths = {path for f in report.figures.values() for path, *_rest in f.inputs}
+    reports = [report, *(demo_report(name) for name in ("saltern", "gannach", "hollowood")), evaluate(fed(TwoStrokeRod(**SIZE)), cache=CACHE)]
+    paths = {path for r in reports for f in r.figures.values() for path, *_rest in f.inputs}
     assert {p for p in paths if not p.startswith("setup.")} <= set(INPUT_NAMES)

@@ -141,4 +141,4 @@ def test_p_finish_closed_form_against_monte_carlo():
 def test_certainty_factors_of_the_handbook():
     laps = [[1.0, 1.0, 1.0]]
     for sd, times in ((0.25, 1.8), (0.12, 1.38)):  # HANDBOOK 5: 99 % needs about 1.8 x and 1.38 x the mean
-        Published(times, 0.05, "HANDBOOK 5").check(fuel_for(0.99, laps, BikeFactor(log_mean=0.0, log_sd=sd)) / 3)
+        Published(times, 0.05, "HANDBOOK 5").check(fuel_for(0.99, [(1.0, laps)], BikeFactor(log_mean=0.0, log_sd=sd)) / 3)

@@ -17,20 +17,23 @@ from lynxwort.core.model.bike import FourStrokeJetted, TwoStrokeJetted
 from lynxwort.core.model.inputs import Track
 from lynxwort.core.model.race import GROUNDS, GroundSegment
 from lynxwort.core.model.setup import PartsBox, Setup
-from lynxwort.core.units.detents import DETENTS, TOLERANCE, current_value, is_owned, move, neighbour
+from lynxwort.core.units.detents import TOLERANCE, current_value, is_owned, move, neighbour, tunables_of
+from lynxwort.demo.scenario import SCENARIOS
 from tests.support import demo_inputs, demo_report, ride_input, setup_with, straight
 
-TUNABLES = sorted(DETENTS)
+#: every tunable of every demo bike: (scenario, tunable)
+TUNABLES = sorted((name, t) for name in SCENARIOS for t in tunables_of(demo_inputs(name).bike))
 
 
 # Notches ----------------------------------------------------------------------------------------------------------------
-@given(tunable=st.sampled_from(TUNABLES), direction=st.sampled_from([-1, 1]), steps=st.integers(1, 12))
-@settings(max_examples=80, deadline=None)
-def test_a_walk_of_notches_is_strictly_one_way_and_inside_the_bounds(tunable, direction, steps):
-    setup, parts = demo_inputs().setup, demo_inputs().parts
+@given(which=st.sampled_from(TUNABLES), direction=st.sampled_from([-1, 1]), steps=st.integers(1, 12))
+@settings(max_examples=120, deadline=None)
+def test_a_walk_of_notches_is_strictly_one_way_and_inside_the_bounds(which, direction, steps):
+    name, tunable = which
+    bike, setup, parts = demo_inputs(name).bike, demo_inputs(name).setup, demo_inputs(name).parts
     facts = field_facts(Setup, tunable)
     for _ in range(steps):
-        notch = neighbour(setup, parts, tunable, direction)
+        notch = neighbour(bike, setup, parts, tunable, direction)
         if notch is None:
             break
         assert (notch.value - current_value(setup, tunable)) * direction > 0
@@ -38,28 +41,30 @@ def test_a_walk_of_notches_is_strictly_one_way_and_inside_the_bounds(tunable, di
         assert notch.owned is is_owned(parts, tunable, notch.value)
         setup = move(setup, tunable, notch.value)
         assert current_value(setup, tunable) == pytest.approx(notch.value, abs=1e-9)
-        assert setup.fill_m3 <= setup.tank_capacity_m3 + 1e-12
+        assert setup.fill_m3 <= (setup.tank_capacity_m3 or 0.0) + 1e-12
 
 
-@given(tunable=st.sampled_from(TUNABLES), direction=st.sampled_from([-1, 1]))
-@settings(max_examples=30, deadline=None)
-def test_a_notch_there_and_back_changes_nothing_else(tunable, direction):
-    setup, parts = demo_inputs().setup, PartsBox()
-    notch = neighbour(setup, parts, tunable, direction)
+@given(which=st.sampled_from(TUNABLES), direction=st.sampled_from([-1, 1]))
+@settings(max_examples=60, deadline=None)
+def test_a_notch_there_and_back_changes_nothing_else(which, direction):
+    name, tunable = which
+    bike, setup, parts = demo_inputs(name).bike, demo_inputs(name).setup, PartsBox()
+    notch = neighbour(bike, setup, parts, tunable, direction)
     if notch is None or tunable == "tank_capacity_m3":
         return
     back = move(move(setup, tunable, notch.value), tunable, current_value(setup, tunable))
-    assert back.model_dump(exclude={"part_ids"}) == pytest.approx(setup.model_dump(exclude={"part_ids"}), abs=1e-9)
+    assert current_value(back, tunable) == pytest.approx(current_value(setup, tunable), abs=1e-9)
+    assert back.model_dump(exclude={"part_ids", tunable}) == setup.model_dump(exclude={"part_ids", tunable})
 
 
 def test_an_off_step_value_goes_to_the_next_step_first():
     setup = setup_with(shock_preload_m=0.0127)
-    assert neighbour(setup, PartsBox(), "shock_preload_m", 1).value == pytest.approx(0.013)
-    assert neighbour(setup, PartsBox(), "shock_preload_m", -1).value == pytest.approx(0.012)
+    assert neighbour(demo_inputs().bike, setup, PartsBox(), "shock_preload_m", 1).value == pytest.approx(0.013)
+    assert neighbour(demo_inputs().bike, setup, PartsBox(), "shock_preload_m", -1).value == pytest.approx(0.012)
     owned = PartsBox(main_jet=(166.0,))
-    assert neighbour(setup, owned, "main_jet", 1).value == 166.0
-    assert neighbour(setup, owned, "main_jet", 1).owned is True
-    assert neighbour(setup, owned, "main_jet", -1).owned is False
+    assert neighbour(demo_inputs().bike, setup, owned, "main_jet", 1).value == 166.0
+    assert neighbour(demo_inputs().bike, setup, owned, "main_jet", 1).owned is True
+    assert neighbour(demo_inputs().bike, setup, owned, "main_jet", -1).owned is False
     assert is_owned(owned, "main_jet", 166.0 * (1 + TOLERANCE / 2))
 
 

@@ -15,7 +15,7 @@ from lynxwort.core.fuelling import richness
 from lynxwort.core.model.bike import Carburettor, Frame, Needle
 from lynxwort.core.model.race import RefuelPoint
 from lynxwort.core.reach import consumption, finish
-from lynxwort.core.units.convert import KINDS, UnitNotUnderstood, convert, parse_typed, shown_unit
+from lynxwort.core.units.convert import KINDS, OPTIONS, UnitNotUnderstood, Units, convert, parse_typed, shown_unit, to_shown
 from lynxwort.words.formatting import number_text, unit_text
 from tests.support import Published, demo_inputs, demo_report, report_with, setup_with
 
@@ -175,8 +175,8 @@ def test_more_fuel_is_never_less_certain(fuel, more, laps):
 
 def test_refuel_points_cut_the_race_into_legs():
     cumulative, distance = np.array([0.0, 1.0, 3.0]), np.array([0.0, 500.0, 1000.0])
-    assert finish.legs_between(cumulative, distance, 2, []) == [[3.0, 3.0]]
-    assert finish.legs_between(cumulative, distance, 2, [500.0]) == [[1.0], [2.0, 1.0], [2.0]]
+    assert finish.legs_over([finish.Piece(used=cumulative, distance_m=distance, laps=2)]) == [[3.0, 3.0]]
+    assert finish.legs_over([finish.Piece(used=cumulative, distance_m=distance, laps=2, refuel_at_m=(500.0,))]) == [[1.0], [2.0, 1.0], [2.0]]
     race = demo_inputs().race
     stage = race.stages[0].model_copy(update={"refuel_points": (RefuelPoint(at_m=20_000.0),)})
     stopped = report_with(race=race.model_copy(update={"stages": (stage,)}))
@@ -206,15 +206,17 @@ def test_air_outside_the_model_is_refused_with_its_bounds():
 
 
 # Units ------------------------------------------------------------------------------------------------------------------
-TYPABLE = sorted(k for k, (_, shown) in KINDS.items() if shown["metric"][0] not in ("min:s", "e"))
+TYPABLE = sorted(k for k in KINDS if shown_unit(k, "metric") not in ("min:s", "e"))
+ANY_UNITS = st.builds(Units, **{k: st.sampled_from(v) for k, v in OPTIONS.items()})
 
 
-@given(kind=st.sampled_from(TYPABLE), preset=st.sampled_from(["metric", "us"]), value=st.floats(0.001, 5000))
-@settings(max_examples=150, deadline=None)
+@given(kind=st.sampled_from(TYPABLE), preset=ANY_UNITS, value=st.floats(0.001, 5000))
+@settings(max_examples=200, deadline=None)
 def test_what_is_shown_can_be_typed_back(kind, preset, value):
-    unit, digits = KINDS[kind][1][preset]
+    shown = to_shown(0.0, kind, preset)
+    unit, digits = shown.unit, shown.digits
     si = convert(value, unit, KINDS[kind][0])
-    text = f"{number_text(si, kind, preset)} {unit_text(kind, preset)}".replace("\u202f", "").replace("<", "")
+    text = f"{number_text(si, kind, preset)} {unit_text(kind, preset)}".replace("<", "")
     back = convert(parse_typed(text, kind, preset), KINDS[kind][0], shown_unit(kind, preset))
     assert abs(back - value) <= 0.51 * 10**-digits + 0.51 * (kind == "share")
 

@@ -11,7 +11,7 @@ from lynxwort.web.races.models import Race
 @pytest.fixture
 def demo(db, client):
     """The demo garage, signed in, its bike on the bench."""
-    call_command("load_demo")
+    call_command("load_demo", only="brackenmere")
     engine._ready.set()
     client.force_login(User.objects.get(username="demo"), backend="django.contrib.auth.backends.ModelBackend")
     setup, race = Setup.objects.get(), Race.objects.get()

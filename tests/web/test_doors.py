@@ -10,13 +10,13 @@ from lynxwort.web.bikes.models import Bike, Revision, Setup
 from lynxwort.web.garages.models import User
 from lynxwort.web.garages.services import first_account_token
 from lynxwort.web.parts.models import OwnedPart
-from lynxwort.web.races.models import Course, Race
+from lynxwort.web.races.models import Course, Race, Rider
 from lynxwort.web.readings.models import Reading
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 #: addresses that anybody may see or that carry no id of a garage
 OPEN = {"garages:sign-in", "garages:sign-out", "garages:first-account", "garages:enter-demo", "garages:units", "stand", "bikes:new", "races:new", "parts:box",
-        "bench:mount", "bench:upload"}  # fmt: skip
+        "bench:mount", "bench:upload", "bench:search", "garages:settings", "parts:export", "parts:file", "races:riders"}  # fmt: skip
 
 
 def patterns(resolver=None, namespace=""):
@@ -32,10 +32,10 @@ def test_nothing_of_one_garage_is_reachable_from_another(demo, client, stranger)
     ids = {
         "setup": demo.setup.pk, "race": demo.race.pk, "bike": demo.setup.bike_id, "revision": Revision.objects.get().pk,
         "part": OwnedPart.objects.first().pk, "reading": reading.pk, "station": "drive", "figure": "drive.top_speed", "kind": "sag", "action": "split",
-        "where": "hills", "page": 1,
+        "where": "hills", "page": 1, "stage": 0, "rider": Rider.objects.get().pk,
     }  # fmt: skip
     client.force_login(stranger, backend=BACKEND)
-    before = {m: list(m.objects.values()) for m in (Bike, Setup, Race, OwnedPart, Reading, Revision)}
+    before = {m: list(m.objects.values()) for m in (Bike, Setup, Race, OwnedPart, Reading, Revision, Rider)}
     crawled = 0
     for name, arguments in patterns():
         if name in OPEN:
@@ -47,8 +47,12 @@ def test_nothing_of_one_garage_is_reachable_from_another(demo, client, stranger)
     assert crawled >= 15
     assert client.post(reverse("bench:mount"), {"setup": demo.setup.pk, "race": demo.race.pk}).status_code == 404
     assert {m: list(m.objects.values()) for m in before} == before
-    for page in ("stand", "parts:box"):
-        assert "Quern" not in client.get(reverse(page)).content.decode()
+    for page in ("stand", "parts:box", "parts:export", "races:riders", "races:new", "bench:search"):
+        answer = client.get(reverse(page), {"q": "e"}).content.decode()
+        assert not any(name in answer for name in ("Quern", "Wren", "Brackenmere", "main_jet,")), page
+    course = Course.objects.get()
+    assert client.post(reverse("races:new"), RACE | {"known": str(course.pk)}).status_code == 422
+    assert not Race.objects.filter(garage__memberships__user=stranger).exists()
 
 
 def test_everything_but_the_doors_wants_signing_in(db, client):
@@ -79,28 +83,56 @@ def test_the_demo_button_is_a_post_from_loopback(demo, client):
 
 def bike_pages(client, **changes):
     pages = [
-        {"bike.name": "Barrow 125", "bike.engine.kind": "jetted_two_stroke", "bike.engine.displacement_m3": "124", "bike.engine.peak_power_w": "24",
-         "bike.engine.peak_power_rpm": "10500"},
-        {"bike.transmission.primary_ratio": "3.0", "bike.transmission.gear_ratios": "2.1 1.7 1.45 1.25 1.1 1.0", "setup.front_sprocket_teeth": "13",
+        {"bike.name": "Barrow 125", "bike.engine.kind": "jetted_two_stroke", "bike.frame.mass_dry_kg": "200 lb"},
+        {"bike.engine.displacement_m3": "124", "bike.engine.peak_power_w": "24", "bike.engine.peak_power_rpm": "10500",
+         "bike.transmission.primary_ratio": "3.0", "bike.transmission.gear_ratios": "2.1 1.7 1.45 1.25 1.1 1.0", "setup.front_sprocket_teeth": "13",
          "setup.rear_sprocket_teeth": "50"},
-        {"bike.frame.mass_dry_kg": "200 lb", "setup.fork_spring_rate_n_per_m": "0.42 kgf/mm", "setup.shock_spring_rate_n_per_m": "46",
+        {"setup.fork_spring_rate_n_per_m": "0.42 kgf/mm", "setup.shock_spring_rate_n_per_m": "46",
          "setup.main_jet": "160", "setup.tank_capacity_m3": "2 gal"},
     ]  # fmt: skip
+    more = {"bike.engine.peak_torque_nm", "bike.engine.limiter_rpm", "setup.pack_energy_j", "bike.engine.injection.sensors"}
     answers = []
     for number, page in enumerate(pages, start=1):
-        answers.append(client.post(reverse("bikes:new", args=[number]), page | {k: v for k, v in changes.items() if k in page}))
+        answers.append(
+            client.post(reverse("bikes:new", args=[number]), {k: v for k, v in (page | changes).items() if v is not None and (k in page or k in more)})
+        )
     return answers
 
 
 def test_a_bike_of_fourteen_facts_in_any_units(demo):
-    facts = sum(
-        len(f) for f in ({"bike.name", "kind", "size", "power", "rpm"}, {"primary", "gears", "front", "rear"}, {"mass", "fork", "shock", "jet", "tank"})
-    )
-    assert facts == 14
+    pages = [demo.get(reverse("bikes:new", args=[1])).content.decode()]
     assert [a.status_code for a in bike_pages(demo)] == [302, 302, 302]
     bike = Bike.objects.get(name="Barrow 125")
     assert bike.document["frame"] == {"mass_dry_kg": pytest.approx(90.718, rel=1e-4)}
     assert bike.setups.get().draft.values["fork_spring_rate_n_per_m"] == pytest.approx(4118.8, rel=1e-4)
+    assert "Engine" in pages[0]
+
+
+#: kind of engine, what else its pages ask, what they do not
+OTHER_KINDS = [
+    ("rod_two_stroke", {"setup.main_jet": None}, "metering"),
+    ("injected_four_stroke", {"setup.main_jet": None, "bike.engine.injection.sensors": "air_temperature"}, "sensors"),
+    ("electric", {"setup.main_jet": None, "setup.tank_capacity_m3": None, "bike.engine.displacement_m3": None, "bike.engine.peak_power_rpm": None,
+                  "bike.transmission.gear_ratios": None, "bike.engine.peak_torque_nm": "42", "bike.engine.limiter_rpm": "11000",
+                  "setup.pack_energy_j": "4.5 kWh"}, "torque"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("kind", "changes", "asked"), OTHER_KINDS)
+def test_a_bike_of_another_kind_is_asked_other_facts_and_rides(demo, kind, changes, asked):
+    answers = bike_pages(demo, **{"bike.engine.kind": kind} | changes)
+    assert [a.status_code for a in answers] == [302, 302, 302]
+    bike = Bike.objects.get(name="Barrow 125")
+    assert bike.document["engine"]["kind"] == kind
+    facts = demo.get(reverse("bikes:facts", args=[bike.pk])).content.decode()
+    assert ("Main jets are numbered by" in facts) is False
+    assert demo.post(reverse("bench:mount"), {"setup": bike.setups.get().pk, "race": demo.race.pk}).status_code == 302
+    base = f"/bench/{bike.setups.get().pk}/{demo.race.pk}/"
+    for station in ("purpose", "baseline", "chassis", "fuelling", "drive", "range", "card"):
+        page = demo.get(f"{base}{station}/")
+        assert page.status_code == 200, station
+        assert "None" not in re.sub(r"<[^>]+>", " ", page.content.decode()), station
+    assert demo.get(f"{base}pit-card.html").status_code == 200
 
 
 @pytest.mark.parametrize(
@@ -144,7 +176,7 @@ def test_facts_sent_back_untouched_keep_every_digit(demo):
 
 
 RACE = {
-    "race.name": "Fen sprint", "stage.laps": "4", "race.start": "2027-05-02T09:00", "race.time_zone": "Europe/London", "rider.name": "Teal",
+    "race.name": "Fen sprint", "stage.laps": "4", "rider": "", "known": "", "race.start": "2027-05-02T09:00", "race.time_zone": "Europe/London", "rider.name": "Teal",
     "rider.mass_in_gear_kg": "85", "rider.pace": "0.6", "rider.posture": "seated", "race.air.temperature_low_k": "8", "race.air.temperature_high_k": "19",
     "race.air.pressure_kind": "station", "race.air.pressure_pa": "1002", "race.air.pressure_spread_pa": "", "race.air.reading_height_m": "",
     "race.air.relative_humidity_low": "40", "race.air.relative_humidity_high": "90", "race.certainty": "", "heights": "barometer",
@@ -195,42 +227,82 @@ def test_a_50_mb_upload_is_turned_away_as_a_page(demo):
     assert "25 MB" in answer.content.decode()
 
 
-def test_a_race_its_ground_hills_and_stops(demo, tmp_path):
+def test_a_race_its_ground_points_zones_and_undo(demo, tmp_path):
     assert send_race(demo, tmp_path).status_code == 302
     race = Race.objects.get(name="Fen sprint")
     assert (race.document["stages"][0]["laps"], race.rider.name, race.start.hour) == (4, "Teal", 8)
-    here = f"/races/{race.pk}/"
-    demo.post(f"{here}ground/split/", {"at": "2 km"})
-    demo.post(f"{here}ground/name/", {"index": "1", "ground": "mud"})
-    assert demo.post(f"{here}ground/split/", {"at": "900 km"}).status_code == 422
-    assert demo.post(f"{here}ground/name/", {"index": "7", "ground": "mud"}).status_code == 302
+    here = f"/races/{race.pk}/stages/0/"
+
+    def stage():
+        race.refresh_from_db()
+        return race.document["stages"][0]
+
+    assert demo.post(f"{here}paint/", {"from": "2000", "to": "9000", "ground": "mud"}, HTTP_HX_REQUEST="true").status_code == 200
+    assert [g["ground"] for g in stage()["ground"]] == ["single_track", "mud"]
+    assert demo.post(f"{here}paint/", {"from": "2000", "to": "2001", "ground": "mud"}).status_code == 422
+    assert demo.post(f"{here}paint/", {"from": "0", "to": "900", "ground": "lava"}).status_code == 422
     demo.post(f"{here}hills/", {"at_m": "1.2", "length_m": "60", "grade": "45", "ground": "rock"})
     assert demo.post(f"{here}hills/", {"at_m": "99", "length_m": "60", "grade": "45", "ground": "rock"}).status_code == 422
     demo.post(f"{here}refuel_points/", {"at_m": "0.5", "name": "van"})
-    race.refresh_from_db()
-    stage = race.document["stages"][0]
-    assert [g["ground"] for g in stage["ground"]] == ["single_track", "mud"]
-    assert stage["hills"][0]["grade"] == pytest.approx(0.45)
-    assert stage["refuel_points"][0]["name"] == "van"
-    demo.post(f"{here}ground/join/", {"index": "1"})
+    demo.post(f"{here}crew_points/", {"at_m": "0.3 mi", "name": "gate"})
+    demo.post(f"{here}zones/", {"kind": "speed_limit", "from_m": "0", "to_m": "0.2", "limit_m_per_s": "30 km/h"})
+    for bad in (
+        {"kind": "speed_limit", "from_m": "0", "to_m": "0.2"},
+        {"kind": "night", "from_m": "2", "to_m": "1"},
+        {"kind": "night", "from_m": "77", "to_m": "78"},
+    ):
+        assert demo.post(f"{here}zones/", bad).status_code == 422
+    found = stage()
+    assert found["hills"][0]["grade"] == pytest.approx(0.45)
+    assert found["refuel_points"][0]["name"] == "van"
+    assert found["crew_points"][0]["at_m"] == pytest.approx(482.8, abs=0.1)
+    assert found["zones"][0]["limit_m_per_s"] == pytest.approx(30 / 3.6)
+    demo.post(f"{here}undo/", HTTP_HX_REQUEST="true")
+    assert not stage().get("zones")
     demo.post(f"{here}hills/", {"drop": "0"})
-    race.refresh_from_db()
-    assert len(race.document["stages"][0]["ground"]) == 1
-    assert race.document["stages"][0]["hills"] == []
-    changed = demo.post(here, RACE | {"stage.laps": "6"})
+    assert stage()["hills"] == []
+    changed = demo.post(f"/races/{race.pk}/", {k: v for k, v in RACE.items() if k != "rider"} | {"rider": race.rider_id, "race.name": "Fen long"})
     assert changed.status_code == 302
+    assert demo.post(f"/races/{race.pk}/stages/0/change/", {"stage.laps": "6", "stage.kind": "race"}).status_code == 302
+    assert (stage()["laps"], race.name) == (6, "Fen long")
+    assert stage()["refuel_points"]
+
+
+def test_stages_are_added_moved_and_taken_away(demo, tmp_path):
+    race, course = demo.race, Course.objects.get()
+    here = f"/races/{race.pk}/stages/"
+    assert demo.post(here, {"known": course.pk, "stage.name": "back", "stage.kind": "liaison", "stage.allowed_s": "95"}).status_code == 302
     race.refresh_from_db()
-    assert race.document["stages"][0]["laps"] == 6
-    assert race.document["stages"][0]["refuel_points"]
+    assert [s.get("name", "") for s in race.document["stages"]] == ["", "back"]
+    assert race.document["stages"][1]["allowed_s"] == 5700.0
+    assert demo.get(f"{demo.base}purpose/").status_code == 200
+    assert demo.post(here, {"stage.name": "no course"}).status_code == 422
+    both = demo.post(f"{here}1/change/", {"stage.kind": "race", "stage.laps": "2", "stage.hours_s": "2"})
+    assert "Either laps or hours" in both.content.decode()
+    alone = demo.post(f"{here}1/change/", {"stage.kind": "race", "stage.hours_s": "2 h"})
+    assert "has one stage" in alone.content.decode()
+    demo.post(f"{here}1/change/", {"earlier": "1"})
+    race.refresh_from_db()
+    assert race.document["stages"][0]["name"] == "back"
+    demo.post(f"{here}0/change/", {"drop": "1"})
+    race.refresh_from_db()
+    assert len(race.document["stages"]) == 1
+    demo.post(f"{here}0/change/", {"drop": "1"})
+    race.refresh_from_db()
+    assert len(race.document["stages"]) == 1
+    assert demo.get(f"{here}7/").status_code == 404
+    assert demo.post(f"{here}0/change/", {"stage.kind": "race", "stage.hours_s": "3"}).status_code == 302
+    assert "3.00 h" in demo.get(f"{demo.base}purpose/").content.decode()
 
 
-def test_the_parts_box_takes_units_and_refuses_nonsense(demo):
-    demo.post("/parts/", {"tunable": "shock_spring_rate_n_per_m", "value": "5.6 kgf/mm"})
-    assert OwnedPart.objects.filter(tunable="shock_spring_rate_n_per_m", value__range=(54917.2, 54917.3)).exists()
-    for value, words in (("", "required"), ("big", "Not a number"), ("0.1", "Too small")):
-        answer = demo.post("/parts/", {"tunable": "main_jet", "value": value})
-        assert answer.status_code == 422
-        assert words in answer.content.decode()
-    part = OwnedPart.objects.filter(tunable="main_jet").first()
-    demo.post(f"/parts/{part.pk}/remove/")
-    assert not OwnedPart.objects.filter(pk=part.pk).exists()
+def test_riders_are_shared_by_races_and_a_change_is_seen_at_once(demo):
+    assert demo.post("/riders/", {"rider.name": "Teal", "rider.mass_in_gear_kg": "160 lb"}).status_code == 302
+    teal = Rider.objects.get(name="Teal")
+    assert teal.document["mass_in_gear_kg"] == pytest.approx(72.575, rel=1e-4)
+    assert demo.post("/riders/", {"rider.name": "", "rider.mass_in_gear_kg": "1600"}).status_code == 422
+    before = demo.get(f"{demo.base}chassis/").content.decode()
+    wren = Rider.objects.get(name="Wren")
+    assert demo.post(f"/riders/{wren.pk}/", {"rider.name": "Wren", "rider.mass_in_gear_kg": "99"}).status_code == 302
+    after = demo.get(f"{demo.base}chassis/").content.decode()
+    sag = 'data-figure="chassis.rear.race_sag" data-si="([^"]+)"'
+    assert float(re.search(sag, after).group(1)) > float(re.search(sag, before).group(1)) + 0.005

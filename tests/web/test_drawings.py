@@ -96,7 +96,7 @@ def test_ticks_are_round_inside_and_not_too_many(low, span, count):
         (36.5, "speed", "metric", "131.4 km/h"),
         (36.5, "speed", "us", "81.6 mph"),
         (0.0115, "volume", "metric", "11.5 L"),
-        (0.0115, "volume", "us", "3.04 gal"),
+        (0.0115, "volume", "us", "3.04 US gal"),
         (0.996, "share", "metric", "99.6\u202f%"),
         (0.99999, "share", "metric", "99.9\u202f%"),
         (1.0, "share", "metric", "100\u202f%"),

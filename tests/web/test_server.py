@@ -46,7 +46,7 @@ def place(tmp_path_factory):
         port = free.getsockname()[1]
     environment = {k: v for k, v in os.environ.items() if not k.startswith(("LYNXWORT", "DJANGO"))}
     environment |= {"LYNXWORT_DATA": str(tmp_path_factory.mktemp("served")), "LYNXWORT_DEMO": "1", "PORT": str(port), "HOST": "127.0.0.1"}
-    for command in (["migrate", "--verbosity", "0"], ["load_demo"], ["collectstatic", "--noinput", "--verbosity", "0"]):
+    for command in (["migrate", "--verbosity", "0"], ["load_demo", "--only", "brackenmere"], ["collectstatic", "--noinput", "--verbosity", "0"]):
         subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=environment, check=True, capture_output=True)
     return environment
 
@@ -113,7 +113,7 @@ def test_a_draft_outlives_a_killed_server(served, place):
     visitor.post("/bench/put/", visitor.text("/"), setup="1", race="1")
     page = bench_page(visitor, "drive")
     version = re.search(r'data-version="(\d+)"', page).group(1)
-    visitor.post("/bench/1/1/drive/notch/", page, version=version, moves=json.dumps([["rear_sprocket_teeth", 50]]))
+    visitor.post("/bench/1/1/drive/notch/", visitor.text("/"), version=version, moves=json.dumps([["rear_sprocket_teeth", 50]]))
     process.send_signal(signal.SIGKILL)
     process.wait(20)
     again, visitor = serve(place)

@@ -6,7 +6,9 @@ from pathlib import Path
 import pytest
 
 CSS = (Path(__file__).parents[2] / "frontend/app.css").read_text()
-TOKENS = dict(re.findall(r"--([\w-]+): (#[0-9a-f]{6});", CSS))
+DAY = dict(re.findall(r"--([\w-]+): (#[0-9a-f]{6});", CSS.split(":root {")[1].split("}")[0]))
+NIGHT = DAY | dict(re.findall(r"--([\w-]+): (#[0-9a-f]{6});", CSS.split(':root[data-theme="night"] {')[1].split("}")[0]))
+BARS = {"day": DAY["ink"], "night": re.search(r':root\[data-theme="night"\] :is\(\.top, \.ledger\) \{ --ink: (#[0-9a-f]{6})', CSS).group(1)}
 
 
 def luminance(colour: str) -> float:
@@ -16,15 +18,27 @@ def luminance(colour: str) -> float:
 
 
 def contrast(a: str, b: str) -> float:
-    high, low = sorted((luminance(TOKENS[a]), luminance(TOKENS[b])), reverse=True)
+    high, low = sorted((luminance(a), luminance(b)), reverse=True)
     return (high + 0.05) / (low + 0.05)
 
 
 @pytest.mark.parametrize(
     ("text", "ground", "least"),
-    [("ink", "paper", 7), ("ink", "panel", 7), ("ink", "rail", 7), ("ink", "wort-fill", 6.5), ("soft", "panel", 7), ("soft", "paper", 5.5), ("soft", "rail", 5),
-     ("moss", "panel", 5.5), ("rust", "panel", 5.5), ("rust", "paper", 5), ("slate", "panel", 5), ("wort", "panel", 5.5), ("on-ink", "ink", 7),
-     ("on-ink-soft", "ink", 7), ("rust-on-ink", "ink", 5.5), ("moss-on-ink", "ink", 7), ("wort-fill", "ink", 5.5), ("edge", "panel", 3)],
+    [("ink", "paper", 7), ("ink", "panel", 7), ("ink", "rail", 7), ("on-wort", "wort-fill", 6.5), ("on-now", "now", 7), ("ink", "field", 7), ("on-ink", "ink", 7), ("on-alarm", "alarm", 5.5), ("soft", "panel", 7), ("soft", "paper", 5.5), ("soft", "rail", 5),
+     ("moss", "panel", 5.5), ("rust", "panel", 5.5), ("rust", "paper", 5), ("slate", "panel", 5), ("wort", "panel", 5.5), ("edge", "panel", 3), ("edge", "field", 3)],
 )  # fmt: skip
-def test_token_contrast(text, ground, least):
-    assert contrast(text, ground) >= least
+@pytest.mark.parametrize("theme", ["day", "night"])
+def test_token_contrast(text, ground, least, theme):
+    tokens = DAY if theme == "day" else NIGHT
+    assert contrast(tokens[text], tokens[ground]) >= least
+
+
+@pytest.mark.parametrize("theme", ["day", "night"])
+def test_the_bars_above_and_below_hold_in_both_themes(theme):
+    for text, least in (("#faf6ec", 7), (DAY["on-ink-soft"], 7), (DAY["rust-on-ink"], 5.5), (DAY["moss-on-ink"], 7), (DAY["wort-fill"], 5.5)):
+        assert contrast(text, BARS[theme]) >= least
+
+
+def test_the_device_theme_is_the_night_theme():
+    auto = CSS.split(':root[data-theme="auto"] {')[1].split("}")[0]
+    assert re.sub(r"\s", "", auto) == re.sub(r"\s", "", CSS.split(':root[data-theme="night"] {')[1].split("}")[0])

@@ -189,7 +189,8 @@ INPUT_NAMES: dict[str, str] = {
     "bike.frame.front_share": N_("share on the front wheel"), "bike.frame.fuel_front_share": N_("share of fuel on the front wheel"),
     "bike.frame.drag_area_m2": N_("drag area"), "bike.frame.unusable_fuel_m3": N_("fuel that stays in the tank"),
     "bike.engine.peak_power_w": N_("highest power"), "bike.engine.peak_power_rpm": N_("speed of highest power"), "bike.engine.idle_rpm": N_("idle"),
-    "bike.engine.displacement_m3": N_("engine size"), "bike.transmission.primary_ratio": N_("primary ratio"), "bike.tyre.rolling_radius_m": N_("rolling radius"),
+    "race.stages.0.hours_s": N_("hours"), "bike.engine.usable_share": N_("usable share of the pack"), "bike.engine.carburettor.compensation": N_("evens out of the air's change"),
+    "bike.engine.carburettor.compensated_change": N_("up to a change of density of"), "bike.engine.displacement_m3": N_("engine size"), "bike.transmission.primary_ratio": N_("primary ratio"), "bike.tyre.rolling_radius_m": N_("rolling radius"),
 }  # fmt: skip
 
 
@@ -227,6 +228,13 @@ MEASURES: dict[str, tuple[str, str]] = {
     "sensors": (N_("What the injection senses"), N_("From the manual: air temperature, pressure, mixture. It stands among the bike's facts.")),
 }  # fmt: skip
 
+#: what a change did to a figure; how a figure or an input came about; verdicts
+JUDGEMENTS: dict[str, str] = {"better": N_("better"), "worse": N_("worse"), "even": N_("even"), "changed": N_("changed")}
+BASES: dict[str, str] = {
+    "computed": N_("computed"), "calibrated": N_("calibrated"), "assumed": N_("assumed"), "measured": N_("measured"), "given": N_("given"),
+}  # fmt: skip
+LEAF_WORDS: dict[str, str] = {"ok": N_("settled"), "look": N_("look"), "act": N_("act"), "unknown": N_("unknown")}
+
 #: how a race is run, and its stages
 FORMATS: dict[str, str] = {"laps": N_("laps"), "hours": N_("hours and a last lap"), "tests": N_("timed tests with liaisons"), "stages": N_("stages")}
 STAGE_KINDS: dict[str, str] = {"race": N_("stage"), "test": N_("test"), "liaison": N_("liaison")}
@@ -263,10 +271,10 @@ def identity(text: str) -> str:
     return text
 
 
-def figure_text(report: Report, name: str, preset: Units | str) -> str:
+def figure_text(report: Report, name: str, preset: Units | str, translate: Callable[[str], str] = identity) -> str:
     """One figure with its unit; "unknown" when it has no value."""
     value = report.figures[name].value
-    return "unknown" if value is None else value_text(value, FIGURES[name].kind, preset)
+    return translate(N_("unknown")) if value is None else value_text(value, FIGURES[name].kind, preset)
 
 
 def _parameter(name: str, value: float | str, preset: Units | str, translate: Callable[[str], str]) -> str:
@@ -289,7 +297,7 @@ def say(finding: Finding, report: Report, preset: Units | str = "metric", transl
         def hole(match: re.Match[str]) -> str:
             name = match.group(1).replace(".END.", f".{end}.")
             if name in FIGURES:
-                return figure_text(report, name, preset)
+                return figure_text(report, name, preset, translate)
             if name == "at" and finding.at_m is not None:
                 return value_text(finding.at_m, "distance", preset)
             return _parameter(name, finding.parameters[name], preset, translate)

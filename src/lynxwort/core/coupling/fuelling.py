@@ -1,6 +1,7 @@
 """Fuelling: richness in the densest and the thinnest air, lean side first, for whatever meters the fuel."""
 
 import math
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -88,7 +89,7 @@ def figures(work: Work) -> list[Figure]:
         return made + _nothing_metered(work)
     good = work.known_good
     readings = (good.id,) if good else ()
-    common = {"inputs": _setting_inputs(work), "readings": readings, "source": SOURCES[metering]}
+    common: dict[str, Any] = {"inputs": _setting_inputs(work), "readings": readings, "source": SOURCES[metering]}
     made.append(figure(work, "fuelling.lean_limit", limit(work), basis="assumed", formula="0; +2 % over 8 s, +4 % over 20 s full throttle; four-stroke -2 %",
                        steps=(step("t", longest, "s", "longest full throttle"),), source="assumption"))  # fmt: skip
     for name, curve in (("densest", work.densest_curve), ("thinnest", work.thinnest_curve)):

@@ -16,7 +16,7 @@ def paint(ground: Sequence[GroundSegment], *, from_m: float, to_m: float, colour
     low, high = max(0.0, from_m), min(to_m, length_m)
     pieces: list[tuple[float, float, str]] = []
 
-    def add(a: float, b: float, name: str) -> None:
+    def _lay(a: float, b: float, name: str) -> None:
         if b - a < 1e-9:
             return
         if pieces and pieces[-1][2] == name:
@@ -29,9 +29,9 @@ def paint(ground: Sequence[GroundSegment], *, from_m: float, to_m: float, colour
     low = next((b for b in borders if abs(b - low) < LEAST_M), low)
     high = next((b for b in borders if abs(b - high) < LEAST_M), high)
     for part in covered:
-        add(part.from_m, min(part.to_m, low), part.ground)
-        add(max(part.from_m, low), min(part.to_m, high), colour)
-        add(max(part.from_m, high), part.to_m, part.ground)
+        _lay(part.from_m, min(part.to_m, low), part.ground)
+        _lay(max(part.from_m, low), min(part.to_m, high), colour)
+        _lay(max(part.from_m, high), part.to_m, part.ground)
     return tuple(GroundSegment(from_m=a, to_m=b, ground=name) for a, b, name in pieces)  # type: ignore[arg-type]
 
 

@@ -179,7 +179,11 @@ def simulate(course: Course, power_share: Array, what: RideInput) -> Ride:
     kernel.ride(course.sine, course.curvature_per_m, course.ground, course.spacing_m, table, corner_use, cap, share, ratios,
                 curve.torque_nm, p, node_limit, WALKING_SPEED_M_PER_S, 0, *out)  # fmt: skip
     full = np.interp(crank, np.arange(curve.torque_nm.size) * curve.step_rad_per_s, curve.torque_nm) * share
-    electric, none = isinstance(what.engine, Electric), np.zeros(time.size)
+    fuel, energy = np.zeros(time.size), np.zeros(time.size)
+    if isinstance(what.engine, Electric):
+        energy = battery_power(what.engine, torque, crank) * time
+    else:
+        fuel = fuel_flow(what.engine, torque, crank) * time
     return Ride(
         speed_m_per_s=v,
         gear=gear + 1,
@@ -188,8 +192,8 @@ def simulate(course: Course, power_share: Array, what: RideInput) -> Ride:
         time_s=time,
         limit=limit,
         throttle_share=np.clip(torque / np.maximum(full, 1e-9), 0.0, 1.0),
-        fuel_kg=none if electric else fuel_flow(what.engine, torque, crank) * time,
-        energy_j=battery_power(what.engine, torque, crank) * time if electric else none,
+        fuel_kg=fuel,
+        energy_j=energy,
         accounts_j=dict(zip(kernel.ACCOUNTS, accounts.tolist(), strict=True)),
         energy_residual=energy_residual(accounts, mass_kg=what.mass_kg, v=v, rise_m=float(course.height_m[-1] - course.height_m[0])),
         step_m=np.full(v.size - 1, course.spacing_m),

@@ -46,7 +46,7 @@ def units_of(choice: "Units | str") -> Units:
     return PRESETS[choice] if isinstance(choice, str) else choice
 
 
-def chosen_units(preset: Units | str, choices: Mapping[str, str]) -> Units:
+def chosen_units(preset: str, choices: Mapping[str, str]) -> Units:
     """A preset with a person's own choices on top; what is unknown is left out."""
     known = {k: v for k, v in choices.items() if v in OPTIONS.get(k, ())}
     return replace(PRESETS.get(preset, PRESETS["metric"]), **known)

@@ -1,5 +1,6 @@
 """The notches of each tunable: the steps in which a hand moves it, and which of them are in the box."""
 
+import math
 from dataclasses import dataclass
 
 from lynxwort.core.model.base import field_facts
@@ -75,6 +76,19 @@ def step_of(bike: Bike, tunable: str) -> float:
     return FLOW_JET_STEP if flow else DETENTS[tunable].step
 
 
+def _bounds(bike: Bike, tunable: str) -> tuple[float, float]:
+    """Lowest and highest value of a tunable [SI] on this bike: its grooves, maps and modes count."""
+    facts, engine = field_facts(Setup, tunable), bike.engine
+    high = facts.high if facts.high is not None else math.inf
+    if tunable == "needle_clip" and isinstance(engine, Jetted):
+        high = engine.carburettor.clip_positions
+    if tunable == "map_slot" and isinstance(engine, Injected):
+        high = len(engine.injection.map_shifts)
+    if tunable == "power_mode" and isinstance(engine, Electric):
+        high = len(engine.mode_power_shares)
+    return (facts.low if facts.low is not None else -math.inf), high
+
+
 def current_value(setup: Setup, tunable: str) -> float:
     """The value a tunable has now; a fill left out is a full tank. Raises KeyError when the setup has none."""
     if tunable == "fuel_fill_m3":
@@ -97,7 +111,6 @@ def neighbour(bike: Bike, setup: Setup, parts: PartsBox, tunable: str, direction
     """The next notch up (+1) or down (-1): the nearer of the next step and the next owned value; None beyond the bounds."""
     step_size = step_of(bike, tunable)
     now = current_value(setup, tunable)
-    facts = field_facts(Setup, tunable)
     grid = round(now / step_size) * step_size
     on_grid = abs(grid - now) < TOLERANCE * max(1.0, abs(now))
     step = grid + direction * step_size if on_grid or (grid - now) * direction <= 0 else grid
@@ -107,7 +120,8 @@ def neighbour(bike: Bike, setup: Setup, parts: PartsBox, tunable: str, direction
         value = min(value, setup.tank_capacity_m3 or 0.0)
         if abs(value - now) < 1e-9:
             return None
-    if (facts.low is not None and value < facts.low - 1e-12) or (facts.high is not None and value > facts.high + 1e-12):
+    low, high = _bounds(bike, tunable)
+    if not low - 1e-12 <= value <= high + 1e-12:
         return None
     return Notch(value=round(value, 9), owned=is_owned(parts, tunable, value))
 

@@ -18,8 +18,9 @@ from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
 from lynxwort.words.catalogue import FIGURE_NAMES, STAGE_KINDS, TUNABLES, say
 from lynxwort.words.formatting import number_text, value_text
 
-SHOWN = ("range.fuel_wanted", "range.p_finish", "range.fuel_race", "range.fuel_per_lap", "range.energy_wanted", "range.energy_race", "range.energy_per_lap", "fuelling.main.wanted",
-         "fuelling.knob.wanted", "fuelling.trim.wanted", "fuelling.lean_margin_min", "chassis.rear.race_sag", "chassis.rear.free_sag",
+SHOWN = ("range.fuel_wanted", "range.p_finish", "range.fuel_race", "range.fuel_per_lap", "range.energy_wanted", "range.energy_race",
+         "range.energy_per_lap", "fuelling.main.wanted", "fuelling.knob.wanted", "fuelling.trim.wanted", "fuelling.lean_margin_min", "chassis.rear.race_sag",
+         "chassis.rear.free_sag",
          "chassis.front.race_sag", "drive.top_speed", "drive.metres_short", "purpose.schedule_margin_min", "purpose.power_share_min")  # fmt: skip
 #: passings on the card; more would not fit the page
 MOST_PASSINGS = 12

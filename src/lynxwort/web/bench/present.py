@@ -16,7 +16,7 @@ from lynxwort.web.bench import ribbon as ribbons
 from lynxwort.web.bench import services, stations
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
-from lynxwort.words.catalogue import FIGURE_NAMES, MEASURES, STATION_NAMES, STEP_WORDS, TUNABLES, Words, say
+from lynxwort.words.catalogue import FIGURE_NAMES, JUDGEMENTS, MEASURES, STATION_NAMES, STEP_WORDS, TUNABLES, Words, say
 from lynxwort.words.formatting import number_text, short_text, unit_text, value_text
 
 ALL_STATIONS = (*STATIONS, "card")
@@ -137,9 +137,6 @@ def ledger(bench: Bench, preset: Units | str) -> dict[str, Any]:
     order = {"worse": 0, "better": 0, "changed": 1, "even": 2}
     effects = sorted(consequences(bench.kept, bench.report), key=lambda c: order[c.judgement])
     return {"chips": chips, "effects": [_effect(c, preset) for c in effects], "number": bench.setup.head.number if bench.setup.head else 0}
-
-
-JUDGEMENTS = {"better": "better", "worse": "worse", "even": "even", "changed": "changed"}
 
 
 def _effect(c: Consequence, preset: Units | str) -> dict[str, Any]:

@@ -20,6 +20,7 @@ from lynxwort.core.units.detents import DETENTS, current_value, tunables_of
 from lynxwort.web.bench import ribbon as ribbons
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.ui.drawings import charts
+from lynxwort.words import N_
 from lynxwort.words.catalogue import FIGURE_NAMES, REASONS, TERMS, TUNABLES
 from lynxwort.words.formatting import unit_text, value_text
 
@@ -33,13 +34,13 @@ NOTCHES: dict[str, tuple[str, ...]] = {
 }
 #: outcomes of a notch: figure and what it is called there
 OUTCOMES: dict[str, tuple[tuple[str, str], ...]] = {
-    "shock": (("chassis.rear.race_sag", "race"), ("chassis.rear.free_sag", "free")),
-    "fork": (("chassis.front.race_sag", "race"), ("chassis.front.free_sag", "free")),
-    "mixture": (("fuelling.lean_margin_min", "margin"), ("fuelling.richness_full_thinnest", "high up")),
-    "sprocket": (("drive.top_speed", "top"), ("drive.crawl_speed", "crawl"), ("drive.metres_short", "short")),
-    "fuel": (("range.p_finish", "finish"), ("range.left_at_finish", "left"), ("chassis.rear.race_sag_full", "full sag")),
-    "charge": (("range.p_finish", "finish"), ("range.energy_left", "left"), ("chassis.rear.race_sag", "sag")),
-    "mode": (("drive.lap_time", "lap"), ("range.energy_per_lap", "charge"), ("range.p_finish", "finish")),
+    "shock": (("chassis.rear.race_sag", N_("race")), ("chassis.rear.free_sag", N_("free"))),
+    "fork": (("chassis.front.race_sag", N_("race")), ("chassis.front.free_sag", N_("free"))),
+    "mixture": (("fuelling.lean_margin_min", N_("margin")), ("fuelling.richness_full_thinnest", N_("high up"))),
+    "sprocket": (("drive.top_speed", N_("top")), ("drive.crawl_speed", N_("crawl")), ("drive.metres_short", N_("short"))),
+    "fuel": (("range.p_finish", N_("finish")), ("range.left_at_finish", N_("left")), ("chassis.rear.race_sag_full", N_("full sag"))),
+    "charge": (("range.p_finish", N_("finish")), ("range.energy_left", N_("left")), ("chassis.rear.race_sag", N_("sag"))),
+    "mode": (("drive.lap_time", N_("lap")), ("range.energy_per_lap", N_("charge")), ("range.p_finish", N_("finish"))),
 }
 OUTCOMES_OF = {
     "shock_preload_m": "shock", "shock_spring_rate_n_per_m": "shock", "fork_preload_m": "fork", "fork_spring_rate_n_per_m": "fork",

@@ -50,6 +50,7 @@ def why_context(bench: Bench, figure: str, preset: Units | str) -> dict[str, Any
         "figure": f,
         "name": _(FIGURE_NAMES.get(figure, figure)),
         "meaning": _(spec.meaning),
+        "basis": _(f.basis),
         "reason": _(REASONS[f.reason]) if f.status == "not_applicable" else "",
         "shown": (_("does not apply") if f.status == "not_applicable" else _("unknown")) if f.value is None else value_text(f.value, spec.kind, preset),
         "number": "" if f.value is None else number_text(f.value, spec.kind, preset),

@@ -9,10 +9,8 @@ from lynxwort.core.report import STATIONS
 from lynxwort.core.units.convert import Units
 from lynxwort.core.units.detents import DETENTS
 from lynxwort.web.bikes.services import Comparison
-from lynxwort.words.catalogue import FIGURE_NAMES, STATION_NAMES, TUNABLES
+from lynxwort.words.catalogue import FIGURE_NAMES, JUDGEMENTS, STATION_NAMES, TUNABLES
 from lynxwort.words.formatting import difference_text, value_text
-
-JUDGEMENTS = {"better": "better", "worse": "worse", "even": "even", "changed": "changed"}
 
 
 def comparison_rows(found: Comparison, preset: Units | str) -> dict[str, Any]:

@@ -105,7 +105,7 @@ class SharesField(forms.CharField):
 def field_for(model: type[Part], name: str, preset: Units | str, *, label: str, **kwargs: Any) -> forms.Field:
     """The form field of one field of a core model."""
     facts = field_facts(model, name)
-    kwargs = {"label": label, "help_text": facts.help} | kwargs
+    kwargs = {"label": label, "help_text": gettext(facts.help) if facts.help else ""} | kwargs
     if facts.kind == "ratios":
         return RatiosField(max_length=120, **kwargs)
     if facts.kind == "shares":

@@ -12,7 +12,7 @@ from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Report
 from lynxwort.core.units.detents import DETENTS, current_value
 from lynxwort.web.ui.drawings.ribbon import pattern_defs
-from lynxwort.words.catalogue import FIGURE_NAMES, PART_KINDS, REASONS, STAGE_KINDS, STATION_NAMES, TERMS, TUNABLES
+from lynxwort.words.catalogue import FIGURE_NAMES, LEAF_WORDS, PART_KINDS, REASONS, STAGE_KINDS, STATION_NAMES, TERMS, TUNABLES
 from lynxwort.words.formatting import difference_text, number_text, unit_text, value_text
 
 register = template.Library()
@@ -99,9 +99,6 @@ def _part_facts(kind: str) -> FieldFacts:
 def tunable_name(tunable: str) -> str:
     """What a tunable is called."""
     return gettext(TUNABLES[tunable])
-
-
-LEAF_WORDS = {"ok": "settled", "look": "look", "act": "act", "unknown": "unknown"}
 
 
 @register.simple_tag

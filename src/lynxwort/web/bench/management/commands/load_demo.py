@@ -15,6 +15,9 @@ from lynxwort.web.races.models import Race, Rider
 class Command(BaseCommand):
     help = "Load the demo scenario once: invented bikes, races, riders and a parts box."
 
+    def add_arguments(self, parser):
+        parser.add_argument("--only", choices=tuple(scenario.SCENARIOS), help="one race with its bike, instead of all")
+
     def handle(self, **options):
         if User.objects.filter(username=DEMO_USER).exists():
             self.stdout.write("the demo is loaded already")
@@ -26,7 +29,7 @@ class Command(BaseCommand):
             user.save()
             garage = Garage.objects.create(name="Demo garage")
             Membership.objects.create(user=user, garage=garage)
-            for name in scenario.SCENARIOS:
+            for name in [options["only"]] if options.get("only") else scenario.SCENARIOS:
                 inputs = scenario.inputs(name)
                 bike = Bike.objects.filter(garage=garage, name=inputs.bike.name).first()
                 rider = Rider.objects.filter(garage=garage, name=inputs.rider.name).first()
