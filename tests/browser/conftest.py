@@ -102,11 +102,24 @@ def demo(watch):
     """The demo loaded, entered by its button, its bike on the bench."""
     call_command("load_demo", verbosity=0, only="brackenmere")
 
+    return entering(watch)
+
+
+@pytest.fixture
+def whole(watch):
+    """The demo with all its bikes and races, entered; the first bike on the bench."""
+    call_command("load_demo", verbosity=0)
+    return entering(watch)
+
+
+def entering(watch):
+    """Into the demo by its button, and the first bike onto the bench."""
+
     def enter(**options) -> Watched:
         w = watch(**options)
         w.go("/")
         w.page.get_by_role("button", name="Open the demo garage").click()
-        w.page.get_by_role("button", name="Put on the bench").click()
+        w.page.get_by_role("button", name="Put on the bench").first.click()
         w.page.wait_for_selector("#bench")
         w.bench = w.page.url.removeprefix(w.base).rsplit("/", 2)[0]
         return w

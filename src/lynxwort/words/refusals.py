@@ -32,6 +32,7 @@ MESSAGES: dict[str, str] = {
     "temperature_order": N_("The coldest hour is hotter than the hottest."),
     "humidity_order": N_("The driest hour is damper than the dampest."),
     "segment_order": N_("A stretch of ground ends before it begins."),
+    "stretch_too_short": N_("Choose a stretch first: it is under {low} long."),
     "segment_overlap": N_("Two stretches of ground overlap."),
     "not_a_moment": N_("Date and time like 2027-04-18T07:30."),
     "not_a_time_zone": N_("A zone like Europe/London."),

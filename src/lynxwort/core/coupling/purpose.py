@@ -37,6 +37,11 @@ class StageTime:
     start_s: float
 
     @property
+    def just_inside_m(self) -> float:
+        """A place of the round that is surely on this stage [m]."""
+        return self.from_m + 1.0
+
+    @property
     def spare_s(self) -> float | None:
         return None if self.allowed_s is None else self.allowed_s - self.time_s
 

@@ -20,6 +20,8 @@ from lynxwort.words.catalogue import FIGURE_NAMES, JUDGEMENTS, MEASURES, STATION
 from lynxwort.words.formatting import number_text, short_text, unit_text, value_text
 
 ALL_STATIONS = (*STATIONS, "card")
+#: tunables counted from a base setting
+SIGNED = ("fuel_trim", "knob_clicks", "metering_rod")
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,6 +92,12 @@ def _outcomes(report: Report | None, base: Report, tunable: str, preset: Units |
     return found
 
 
+def _number(value: float, tunable: str, preset: Units | str) -> str:
+    """The number in a cell; what may fall below zero carries its sign."""
+    text = number_text(value, DETENTS[tunable].kind, preset)
+    return f"+{text}" if tunable in SIGNED and value > 1e-12 else text
+
+
 def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool) -> dict[str, Any]:
     """A row of three: one notch less, now, one notch more."""
     detent, parts = DETENTS[tunable], bench.inputs.parts
@@ -104,7 +112,7 @@ def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool)
         tag = _("kept") if abs(notch.value - kept) < 1e-9 else {True: _("in the box"), False: _("buy"), None: ""}[notch.owned]
         step_word = _(STEP_WORDS[tunable][0 if direction < 0 else 1]) if tunable in STEP_WORDS else ""
         outcomes = _outcomes(neighbour.report, bench.report, tunable, preset)
-        return Cell(notch.value, number_text(notch.value, detent.kind, preset), tag, outcomes, neighbour.stale, step_word)
+        return Cell(notch.value, _number(notch.value, tunable, preset), tag, outcomes, neighbour.stale, step_word)
 
     own = is_owned(parts, tunable, now)
     tag = _("draft") if changed else _("kept")
@@ -116,8 +124,9 @@ def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool)
         # the cells leave the unit of their speeds out, so the row says it once
         "unit": _("teeth; speeds in %(u)s") % {"u": unit_text("speed", preset)} if tunable.endswith("_teeth") else unit_text(detent.kind, preset),
         "less": side(less, -1),
-        "now": Cell(now, number_text(now, detent.kind, preset), tag, _outcomes(bench.report, bench.kept, tunable, preset), False),
+        "now": Cell(now, _number(now, tunable, preset), tag, _outcomes(bench.report, bench.kept, tunable, preset), False),
         "more": side(more, 1),
+        "signed": tunable in SIGNED,
         "changed": changed,
         "kept": number_text(kept, detent.kind, preset),
     }

@@ -24,7 +24,7 @@ class RiderForm(DocumentForm):
     """A rider as he or she sits on the bike."""
 
     spec = (
-        ("rider.name", Rider, _("Rider")),
+        ("rider.name", Rider, _("Rider's name")),
         ("rider.mass_in_gear_kg", Rider, _("Weight in riding gear")),
         ("rider.pace", Rider, _("Pace")),
         ("rider.posture", Rider, _("Rides mostly")),
@@ -67,8 +67,9 @@ class RaceForm(DocumentForm):
         for name in ("race.name", "race.start"):
             self.fields[name].required = True
         self.fields["race.time_zone"].assumed = "UTC"
-        choices = [(str(r.pk), r.name) for r in riders] + ([("", _("a new rider, below"))] if new_rider else [])
+        choices = [(str(r.pk), r.name) for r in riders]
         if choices:
+            choices = [("", _("a new rider, below")), *choices] if new_rider else choices
             self.fields["rider"] = forms.ChoiceField(label=_("Rider"), choices=choices, required=not new_rider)
 
     def grouped(self):

@@ -15,7 +15,7 @@ from lynxwort.core.model.race import GroundSegment, Zone
 from lynxwort.core.units.convert import Units, convert, shown_unit
 from lynxwort.web.races.models import Race
 from lynxwort.web.races.services import load_track
-from lynxwort.web.ui.drawings.ribbon import Quantity, RibbonData, axis_ticks, draw_ribbon
+from lynxwort.web.ui.drawings.ribbon import Quantity, RibbonData, axis_ticks, draw_ribbon, share_of_lap
 from lynxwort.web.ui.forms import QuantityField
 from lynxwort.words.catalogue import TERMS
 from lynxwort.words.formatting import value_text
@@ -54,11 +54,11 @@ def _ordered(from_m: float, to_m: float, length_m: float, following: str) -> Sel
 
 
 def read_selection(query: Mapping[str, str], length_m: float, units: Units | str) -> Selection:
-    """The stretch that a request speaks of. Taps are shares of the lap, nudges metres, typed places in the person's units."""
+    """The stretch that a request speaks of. Taps are shares of the drawing's width, nudges metres, typed places in the person's units."""
     low, high = _number(query.get("from")), _number(query.get("to"))
     following = "to" if query.get("next") == "to" else "from"
     low, high = 0.0 if low is None else low, min(1000.0, length_m) if high is None else high
-    tap, tap_to = _number(query.get("tap")), _number(query.get("tap_to"))
+    tap, tap_to = (None if v is None else share_of_lap(v) for v in (_number(query.get("tap")), _number(query.get("tap_to"))))
     if tap is not None and tap_to is not None:
         return _ordered(tap * length_m, tap_to * length_m, length_m, "from")
     if tap is not None and following == "from":
@@ -66,17 +66,19 @@ def read_selection(query: Mapping[str, str], length_m: float, units: Units | str
         return _ordered(at, high if high > at else at, length_m, "to")
     if tap is not None:
         return _ordered(low, tap * length_m, length_m, "from")
+
+    def with_end(end: str, value: float) -> Selection:
+        """One end put elsewhere; the other follows when it is overtaken."""
+        at = min(max(value, 0.0), length_m)
+        return Selection(at, max(high, at), following) if end == "from" else Selection(min(low, at), at, following)
+
     end, _colon, by = query.get("nudge", "").partition(":")
     if end in ("from", "to") and _number(by) is not None:
-        moved = {"from": low, "to": high}
-        moved[end] = min(max(moved[end] + (_number(by) or 0.0), 0.0), length_m)
-        if moved["to"] < moved["from"]:
-            moved["to" if end == "from" else "from"] = moved[end]
-        return _ordered(moved["from"], moved["to"], length_m, following)
+        return with_end(end, (low if end == "from" else high) + (_number(by) or 0.0))
     for end in ("from", "to"):
         handle, typed = _number(query.get(f"handle_{end}")), query.get(f"typed_{end}")
         if handle is not None:
-            return _ordered(handle if end == "from" else low, handle if end == "to" else high, length_m, following)
+            return with_end(end, handle)
         if typed is not None:
             field = QuantityField(field_facts(Zone, "from_m"), units, required=True)
             try:
@@ -84,7 +86,7 @@ def read_selection(query: Mapping[str, str], length_m: float, units: Units | str
             except Exception as refused:  # Django's ValidationError: its words stand beside what was typed
                 words = " ".join(getattr(refused, "messages", [str(refused)]))
                 return replace(_ordered(low, high, length_m, following), error=words, typed={end: typed})
-            return _ordered(value if end == "from" else low, value if end == "to" else high, length_m, following)
+            return with_end(end, value)
     return _ordered(low, high, length_m, following)
 
 

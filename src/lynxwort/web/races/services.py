@@ -181,7 +181,7 @@ def paint_ground(row: Race, index: int, course: Course, *, from_m: float, to_m: 
     if ground not in GROUNDS:
         raise InputRefused(Refusal(path="ground", code="not_a_choice"))
     if to_m - from_m < LEAST_M:
-        raise InputRefused(Refusal(path="to_m", code="too_low", low=from_m + LEAST_M, unit="m"))
+        raise InputRefused(Refusal(path="to_m", code="stretch_too_short", low=LEAST_M, unit="m"))
     painted = paint(ground_of(row, index, course), from_m=from_m, to_m=to_m, colour=ground, length_m=course.length_m)
     change_stage(row, index, ground=[g.model_dump() for g in painted])
 

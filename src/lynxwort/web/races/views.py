@@ -200,7 +200,7 @@ def paint(request: HttpRequest, race: int, stage: int) -> HttpResponse:
     try:
         services.paint_ground(row, stage, course, from_m=chosen.from_m, to_m=chosen.to_m, ground=request.POST.get("ground", ""))
     except InputRefused as refused:
-        words = " ".join(explain(r, kind="ribbon", preset=request.preset, translate=_) for r in refused.refusals)
+        words = " ".join(explain(r, kind="stretch", preset=request.preset, translate=_) for r in refused.refusals)
         return _stage_page(request, row, stage, status=422, refusal=words)
     return _stage_page(request, row, stage)
 

@@ -49,6 +49,8 @@ def pull(
         if not alive.any():
             continue
         plot.curve(speeds[alive], gear[alive], "pull")
+        if len(gears) == 1:
+            continue
         peak = int(np.argmax(gear))
         plot.text(float(speeds[peak]), plot.py(float(gear[peak])) - 6, str(number), "gear-name", "middle")
     used: list[float] = []

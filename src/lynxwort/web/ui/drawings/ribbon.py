@@ -23,6 +23,16 @@ PATTERNS = {
 }
 
 
+#: percent of the width left free at both ends
+MARGIN_PERCENT = 0.6
+
+
+def share_of_lap(across: float) -> float:
+    """Share of the lap under a place across the drawing, both 0 to 1."""
+    margin = MARGIN_PERCENT / 100.0
+    return min(max((across - margin) / (1.0 - 2.0 * margin), 0.0), 1.0)
+
+
 @dataclass(frozen=True, slots=True)
 class Quantity:
     """What a station shows along the lap: marks (from m, to m, css) or curves (values per point, css, end label); legend: (css, words)."""
@@ -69,7 +79,7 @@ def draw_ribbon(data: RibbonData) -> SafeString:
     start, length = float(data.distance_m[0]), float(data.distance_m[-1])
     low, high = float(data.height_m.min()), float(data.height_m.max())
     margin = max(0.15 * (high - low), 5.0)
-    plot = Plot(x=(start, length), y=(low - margin, high + margin), height=118, left=0.6, right=0.6, top=4, bottom=58)
+    plot = Plot(x=(start, length), y=(low - margin, high + margin), height=118, left=MARGIN_PERCENT, right=MARGIN_PERCENT, top=4, bottom=58)
     plot.area(data.distance_m.tolist(), [plot.y0] * data.distance_m.size, data.height_m.tolist(), "hill")
     plot.curve(data.distance_m.tolist(), data.height_m.tolist(), "hill-line")
     if data.quantity.curves:
