@@ -19,9 +19,24 @@ def enter(page: Page) -> str:
     """Into the demo and onto the bench; the bench's address."""
     page.goto(f"{BASE}/in/")
     page.get_by_role("button", name="Open the demo garage").click()
-    page.get_by_role("button", name="Put on the bench").first.click()
+    page.get_by_role("link", name="To the bench Brackenmere").click()
     page.wait_for_selector("#bench", timeout=60_000)
     return page.url.rsplit("/", 2)[0]
+
+
+def keep_two(page: Page, base: str) -> None:
+    """Keep a second setup, once, so that there is something to compare."""
+    page.goto(f"{BASE}/setups/1/history/")
+    if page.get_by_role("button", name="Compare").count():
+        return
+    for station, proposal in (("drive", "Try rear sprocket 50"), ("fuelling", "Try main jet 168")):
+        page.goto(f"{base}/{station}/")
+        page.get_by_role("button", name=proposal).click()
+        page.wait_for_load_state("networkidle")
+    page.locator("#keep summary").click()
+    page.get_by_label("Why this change?").fill("sand climb and the cold start")
+    page.get_by_role("button", name="Keep it").click()
+    page.wait_for_load_state("networkidle")
 
 
 def settle(page: Page) -> None:
@@ -35,8 +50,13 @@ def main() -> None:
     out.mkdir(parents=True, exist_ok=True)
     with sync_playwright() as p:
         browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
-        for tag, size in (("", WIDE), ("-phone", PHONE), ("-large", LARGE)):
-            context = browser.new_context(viewport={"width": size[0], "height": size[1]}, reduced_motion="reduce", has_touch=tag == "-phone")
+        for tag, size in (("", WIDE), ("-phone", PHONE), ("-large", LARGE), ("-night", WIDE)):
+            context = browser.new_context(
+                color_scheme="dark" if tag == "-night" else "light",
+                viewport={"width": size[0], "height": size[1]},
+                reduced_motion="reduce",
+                has_touch=tag == "-phone",
+            )
             page = context.new_page()
             page.on("console", lambda m: print(m.type, m.text) if m.type in ("error", "warning") else None)
             page.on("pageerror", lambda e: print("pageerror", e))
@@ -45,13 +65,18 @@ def main() -> None:
                 settle(page)
                 page.screenshot(path=out / "sign-in.png")
             base = enter(page)
+            if tag == "" and (not wanted or "compare" in wanted):
+                keep_two(page, base)
             views = [(s, f"{base}/{s}/") for s in STATIONS] + [("stand", f"{BASE}/"), ("parts", f"{BASE}/parts/"), ("race", f"{BASE}/races/1/"),
                      ("facts", f"{BASE}/bikes/1/facts/"), ("history", f"{BASE}/setups/1/history/"), ("new-race", f"{BASE}/races/new/"),
-                     ("new-bike", f"{BASE}/bikes/new/1/")]  # fmt: skip
+                     ("new-bike", f"{BASE}/bikes/new/1/"), ("stage", f"{BASE}/races/1/stages/0/?from=19500&to=23000"),
+                     ("purpose-stages", f"{BASE}/bench/2/3/purpose/"), ("compare", f"{BASE}/setups/1/compare/?a=1&b=4"), ("settings", f"{BASE}/settings/"),
+                     ("range-electric", f"{BASE}/bench/3/4/range/")]  # fmt: skip
             default = {
-                "": {"purpose", "baseline", "chassis", "fuelling", "drive", "range", "card", "stand", "race", "parts"},
+                "": {"purpose", "baseline", "chassis", "fuelling", "drive", "range", "card", "stand", "parts", "stage", "purpose-stages", "compare"},
                 "-phone": {"drive", "card"},
                 "-large": {"range"},
+                "-night": {"drive"},
             }
             for name, address in views:
                 if (name + tag) not in wanted if wanted else name not in default[tag]:

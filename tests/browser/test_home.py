@@ -124,7 +124,7 @@ def test_a_course_is_painted_by_tap_drag_handles_steps_and_typing(demo, phone):
     expect(page.get_by_role("button", name="Undo")).to_be_visible()
     assert ground(12_900) == "mud"
     page.get_by_role("button", name="+100 m end").click()
-    expect(page.locator("#typed-to")).to_have_value("13.39")
+    expect(page.locator("#typed-to")).to_have_value("13.30")
     page.get_by_label("Start, typed").fill("20")
     page.get_by_label("Start, typed").press("Enter")
     expect(page.get_by_text("20.00 km", exact=False).first).to_be_visible()

@@ -5,14 +5,13 @@ import html
 import io
 import json
 import re
-from datetime import timedelta
 from pathlib import Path
 
 import pytest
 from babel.messages.mofile import write_mo
 from django.core.management import call_command
 from django.urls import reverse
-from django.utils import timezone, translation
+from django.utils import translation
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from tools.catalogue import messages as all_messages
@@ -29,7 +28,8 @@ from lynxwort.web.garages.models import User
 from lynxwort.web.jobs import worker
 from lynxwort.web.parts import services as parts
 from lynxwort.web.parts.models import OwnedPart
-from lynxwort.web.races.models import Course, CourseBlob, Race, Rider
+from lynxwort.web.races.models import Race, Rider
+from tests.full_garage import fill
 
 HX = {"HTTP_HX_REQUEST": "true"}
 STATIONS = ("purpose", "baseline", "chassis", "fuelling", "drive", "range")
@@ -228,25 +228,8 @@ def test_search_finds_everything(whole):
 
 def test_a_full_garage_asks_no_more_questions(demo, django_assert_max_num_queries):
     """200 revisions, 50 bikes, 100 courses and races."""
-    garage, setup, race = demo.setup.bike.garage, demo.setup, demo.race
-    head = setup.head
-    Revision.objects.bulk_create(
-        Revision(
-            setup=setup, number=n, parent=head, reason=f"try {n}", document=head.document, report=head.report, core_version="1", input_key="k", race_name="r"
-        )
-        for n in range(2, 202)
-    )
-    bikes = Bike.objects.bulk_create(Bike(garage=garage, name=f"Bike {n:02}", document=setup.bike.document) for n in range(50))
-    setups = Setup.objects.bulk_create(Setup(bike=b) for b in bikes)
-    Draft.objects.bulk_create(Draft(setup=s, values=head.values) for s in setups)
-    blob = CourseBlob.objects.get()
-    courses = Course.objects.bulk_create(Course(garage=garage, name=f"Course {n:02}", blob=blob, length_m=41_500.0) for n in range(100))
-    later = timezone.now() + timedelta(days=400)
-    races = Race.objects.bulk_create(
-        Race(garage=garage, name=f"Race {n:02}", course=c, rider=race.rider, document=race.document, start=later + timedelta(days=n))
-        for n, c in enumerate(courses)
-    )
-    Pairing.objects.bulk_create(Pairing(race=r, setup=setup) for r in races)
+    setup, race = demo.setup, demo.race
+    fill(setup, race)
     for address, most in (
         ("/", 24), (reverse("bikes:history", args=[setup.pk]), 14), (f"{demo.base}drive/", 18), ("/parts/", 8), ("/riders/", 8), (f"/races/{race.pk}/", 12),
         (f"/races/{race.pk}/stages/0/", 10), (reverse("bench:search") + "?q=race", 16), ("/races/new/", 8),

@@ -34,7 +34,8 @@ def axle_loads(
 
 def pack_change_kg(engine: Engine, pack_energy_j: float | None) -> float:
     """How much heavier the fitted pack is [kg] than the one the bike was weighed with; 0 for engines that burn fuel."""
-    if not isinstance(engine, Electric) or engine.weighed_pack_j is None or pack_energy_j is None:
+    # asked thousands of times an evaluation: the cheap question first
+    if pack_energy_j is None or not isinstance(engine, Electric) or engine.weighed_pack_j is None:
         return 0.0
     return (pack_energy_j - engine.weighed_pack_j) / PACK_J_PER_KG
 

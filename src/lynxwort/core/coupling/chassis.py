@@ -5,11 +5,13 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from lynxwort.core.cache import Key
 from lynxwort.core.chassis import sag
 from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Electric
+from lynxwort.core.model.readings import SagReading
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Figure, Finding, Move, Severity
 from lynxwort.core.units.detents import DETENTS, is_owned
@@ -39,6 +41,10 @@ class SpringChoice:
 
 def sprung_masses(work: Work, end: str) -> tuple[float, float]:
     """Sprung mass [kg] at one end: rider in position, and bike alone, at half the fill and with the calibrated share."""
+    return work.once(f"sprung_{end}", lambda: _sprung_masses(work, end))
+
+
+def _sprung_masses(work: Work, end: str) -> tuple[float, float]:
     frame, half = work.inputs.bike.frame, 0.5 * work.inputs.setup.fill_m3
     race = work.loads(half, share_offset=work.offsets.mean[2])
     free = work.loads(half, with_rider=False)
@@ -97,7 +103,26 @@ def _wanted_half(work: Work, end: str, rate: float) -> float:
     return 1.645 * rate * sd_kg / (race_kg - free_kg)
 
 
+def _key(work: Work) -> Key:
+    """Everything that figures and findings of this station rest on, what was given and what assumed included."""
+    inputs = work.inputs
+    setup, parts = inputs.setup, inputs.parts
+    values = tuple(getattr(setup, f) for f in ("fork_spring_rate_n_per_m", "fork_preload_m", "shock_spring_rate_n_per_m", "shock_preload_m", "pack_energy_j"))
+    given = tuple(frozenset(m.model_fields_set) for m in (setup, inputs.bike.frame, inputs.rider))
+    sags = tuple(r for r in inputs.readings if isinstance(r, SagReading)) if inputs.readings else ()
+    marks = tuple((r.id, r.value_m, r.end, r.state, r.struck_out, r.under.model_dump_json()) for r in sags)
+    return Key(inputs.bike.frame, inputs.bike.engine, values, setup.fill_m3, inputs.rider, given, marks, parts)
+
+
 def figures(work: Work) -> list[Figure]:
+    return work.cache.get("chassis_figures", _key(work), lambda: _figures(work))
+
+
+def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+    return work.cache.get("chassis_findings", _key(work), lambda: _findings(work, known))
+
+
+def _figures(work: Work) -> list[Figure]:
     setup = work.inputs.setup
     fill = setup.fill_m3
     made: list[Figure] = []
@@ -146,8 +171,8 @@ def _proposals(work: Work, end: str) -> tuple[tuple[Move, ...], ...]:
     setup = work.inputs.setup
     rate_field, preload_field = RATE_FIELD[end], PRELOAD_FIELD[end]
     now = getattr(setup, rate_field)
-    choices = list(spring_choices(work, end))
-    ranked = sorted(choices, key=lambda c: (abs(c.rate_n_per_m - now) > 1.0, not c.owned, abs(c.rate_n_per_m - wanted(work, end)[0])))
+    middle = wanted(work, end)[0]
+    ranked = sorted(spring_choices(work, end), key=lambda c: (abs(c.rate_n_per_m - now) > 1.0, not c.owned, abs(c.rate_n_per_m - middle)))
     made = []
     for option in ranked[:2]:
         moves = []
@@ -181,7 +206,7 @@ def _verdict(work: Work, end: str, known: dict[str, Figure]) -> tuple[str, Sever
     return ("spring_soft" if now < wanted(work, end)[0] else "spring_stiff"), severity
 
 
-def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+def _findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     found = []
     for end in ("rear", "front"):
         code, severity = _verdict(work, end, known)

@@ -55,7 +55,7 @@ def ground_shares(work: Work) -> dict[str, float]:
 def stage_times(work: Work) -> list[StageTime]:
     """The stages in order with their likely times; each starts when the one before is over or its allowed time is up."""
     found, start = [], 0.0
-    for i, (stage, ride) in enumerate(zip(work.inputs.race.stages, work.rides_of(work.what), strict=True)):
+    for i, (stage, ride) in enumerate(zip(work.inputs.race.stages, work.rides, strict=True)):
         laps = work.laps if len(work.courses) == 1 else stage.laps
         time = ride.lap_time_s * laps
         found.append(StageTime(index=i, name=stage.name, kind=stage.kind, from_m=float(work.stage_starts_m[i]), length_m=work.courses[i].length_m,
@@ -66,6 +66,8 @@ def stage_times(work: Work) -> list[StageTime]:
 
 def tightest(work: Work) -> StageTime | None:
     """The scheduled stage with least time in hand; None without a schedule."""
+    if not any(s.allowed_s for s in work.inputs.race.stages):
+        return None
     return min((s for s in stage_times(work) if s.spare_s is not None), key=lambda s: s.spare_s or 0.0, default=None)
 
 
@@ -87,7 +89,7 @@ def passings(work: Work) -> list[Passing]:
     """When the rider comes by each refuel and crew point, lap by lap, at the median number of laps."""
     found = []
     spread = exp(Z90 * PACE_LOG_SD)
-    for stage, timed, ride, course in zip(work.inputs.race.stages, stage_times(work), work.rides_of(work.what), work.courses, strict=True):
+    for stage, timed, ride, course in zip(work.inputs.race.stages, stage_times(work), work.rides, work.courses, strict=True):
         clock = np.concatenate([[0.0], np.cumsum(ride.time_s)])
         points = [(p.at_m, p.name, "refuel") for p in stage.refuel_points] + [(p.at_m, p.name, "crew") for p in stage.crew_points]
         for lap in range(timed.laps):

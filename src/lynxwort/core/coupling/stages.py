@@ -1,15 +1,16 @@
 """The stages of `evaluate` in their fixed order, each a function of its own small input, each cached by it."""
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import Any
+from typing import Any, TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
 
 from lynxwort.core.air.along import DayAir, RaceAirStates, power_share_along, race_air_states
 from lynxwort.core.air.moist import AirState, moist_density
-from lynxwort.core.cache import StageCache
+from lynxwort.core.cache import Key, StageCache
 from lynxwort.core.chassis import sag
 from lynxwort.core.chassis.calibrate import Offsets, SagEvidence, calibrate, half_width
 from lynxwort.core.chassis.loads import AxleLoads, axle_loads, cg_to_front_axle, pack_change_kg
@@ -29,6 +30,7 @@ from lynxwort.core.reach.consumption import BikeFactor, FillUp, learn, prior_fac
 from lynxwort.core.reach.finish import Piece, lap_chances, legs_over
 
 Array = NDArray[np.float64]
+T = TypeVar("T")
 Setting = Jetting | RodSetting | MapSetting
 
 
@@ -49,6 +51,16 @@ class Work:
     inputs: Inputs
     cache: StageCache
 
+    @cached_property
+    def _memo(self) -> dict[str, Any]:
+        return {}
+
+    def once(self, name: str, make: Callable[[], T]) -> T:
+        """Something computed once for this evaluation, whoever asks."""
+        if name not in self._memo:
+            self._memo[name] = make()
+        return self._memo[name]  # type: ignore[no-any-return]
+
     # course and air ---------------------------------------------------------------------------------------------------
     @cached_property
     def lines(self) -> tuple[Line, ...]:
@@ -57,19 +69,19 @@ class Work:
         return tuple(self.cache.get("line", t.content_key(), lambda t=t: lay_line(t)) for t in tracks)  # type: ignore[misc]
 
     @cached_property
-    def course_ids(self) -> tuple[tuple[Any, ...], ...]:
-        return tuple(
-            (self.inputs.courses[s.course_key].content_key(), s.ground, s.hills, s.zones, LIAISON_PACE if s.kind == "liaison" else 1.0)
-            for s in self.inputs.race.stages
-        )
+    def course_ids(self) -> tuple[Key, ...]:
+        return tuple(Key(self.inputs.courses[s.course_key].content_key(), s.ground, s.hills, s.zones, s.kind) for s in self.inputs.race.stages)
 
     @cached_property
     def courses(self) -> tuple[Course, ...]:
         """Each stage's course, once."""
 
         def prepare(i: int) -> Course:
-            _, ground, hills, zones, pace = self.course_ids[i]
-            return self.cache.get("course", self.course_ids[i], lambda: prepare_course(self.lines[i], ground, hills, zones, pace_share=pace, stage=i))
+            stage = self.inputs.race.stages[i]
+            pace = LIAISON_PACE if stage.kind == "liaison" else 1.0
+            return self.cache.get(
+                "course", self.course_ids[i], lambda: prepare_course(self.lines[i], stage.ground, stage.hills, stage.zones, pace_share=pace, stage=i)
+            )
 
         return tuple(prepare(i) for i in range(len(self.course_ids)))
 
@@ -239,8 +251,10 @@ class Work:
     def rides_of(self, what: RideInput) -> tuple[Ride, ...]:
         """Each stage ridden once."""
 
+        key = Key(self.day, what)
+
         def one(i: int) -> Ride:
-            return self.cache.get("ride", (self.course_ids[i], self.day, what), lambda: simulate(self.courses[i], self.power_shares[i], what))
+            return self.cache.get("ride", (self.course_ids[i], key), lambda: simulate(self.courses[i], self.power_shares[i], what))
 
         return tuple(one(i) for i in range(len(self.courses)))
 
@@ -254,13 +268,19 @@ class Work:
         return self.ride_input(self.inputs.setup, self.inputs.rider, 0.5 * self.inputs.setup.fill_m3)
 
     @cached_property
+    def rides(self) -> tuple[Ride, ...]:
+        """Each stage ridden once, as the bike stands."""
+        return self.rides_of(self.what)
+
+    @cached_property
     def ride(self) -> Ride:
-        return self.ride_of(self.what)
+        """The whole round ridden once, as the bike stands."""
+        return self.rides[0] if len(self.rides) == 1 else self.ride_of(self.what)
 
     @cached_property
     def longest_full_throttle_s(self) -> float:
-        """Over the stages, none running into the next."""
-        return self.cache.get("longest", (self.course_ids, self.day, self.what), lambda: max(r.longest_full_throttle_s for r in self.rides_of(self.what)))
+        """Over the stages, none running into the next [s]."""
+        return self.cache.get("longest", Key(self.course_ids, self.day, self.what), lambda: max(r.longest_full_throttle_s for r in self.rides))
 
     @cached_property
     def lap_chances(self) -> tuple[tuple[int, float], ...]:
@@ -343,7 +363,7 @@ class Work:
     @cached_property
     def use_along(self) -> tuple[Array, ...]:
         """Cumulative use over one lap of each stage at factor 1, each shape (n + 1,)."""
-        return tuple(np.concatenate([[0.0], np.cumsum(self.use_of(r, self.inputs.setup))]) for r in self.rides_of(self.what))
+        return tuple(np.concatenate([[0.0], np.cumsum(self.use_of(r, self.inputs.setup))]) for r in self.rides)
 
     @cached_property
     def round_use(self) -> float:

@@ -8,10 +8,7 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import cache
-
-import pint
-
-_REGISTRY: pint.UnitRegistry = pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
+from typing import Any
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,12 +130,20 @@ class Shown:
 
 
 @cache
+def _registry() -> Any:
+    """Pint's registry, made when a conversion is first asked for: it takes half a second."""
+    import pint
+
+    return pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
+
+
+@cache
 def _affine(source: str, target: str) -> tuple[float, float]:
     """Factor and offset with target = factor * source + offset, from pint."""
     if source == target or (source in ("rpm", "1", "") and target in ("rpm", "1", "", "e")):
         return 1.0, 0.0
-    zero = _REGISTRY.Quantity(0.0, _PINT[source]).to(_PINT[target]).magnitude
-    thousand = _REGISTRY.Quantity(1000.0, _PINT[source]).to(_PINT[target]).magnitude
+    zero = _registry().Quantity(0.0, _PINT[source]).to(_PINT[target]).magnitude
+    thousand = _registry().Quantity(1000.0, _PINT[source]).to(_PINT[target]).magnitude
     return (thousand - zero) / 1000.0, zero
 
 
@@ -190,7 +195,9 @@ def parse_typed(text: str, kind: str, units: Units | str) -> float:
         unit = "imp gal"
     if unit not in _PINT:
         raise UnitNotUnderstood("unknown_unit", text)
+    from pint import DimensionalityError
+
     try:
         return convert(number, unit, si_unit)
-    except pint.DimensionalityError:
+    except DimensionalityError:
         raise UnitNotUnderstood("wrong_unit", text) from None
