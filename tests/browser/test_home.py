@@ -18,17 +18,16 @@ def bench_of(race: str) -> str:
     return f"/bench/{pairing.setup_id}/{pairing.race_id}"
 
 
-@pytest.mark.parametrize("width", [390, 1280, 1920])
-def test_every_station_of_every_bike_holds_at_every_width(whole, width):
+@pytest.mark.parametrize(("width", "race"), [(390, "Hollowood"), (1280, "Gannach"), (1920, "Saltern")])
+def test_every_page_holds_at_every_width_each_with_another_bike(whole, width, race):
     w = whole(phone=width == 390)
     w.page.set_viewport_size({"width": width, "height": 1080 if width == 1920 else 844})
-    for race in ("Saltern", "Gannach", "Hollowood"):
-        for station in STATIONS:
-            w.go(f"{bench_of(race)}/{station}/")
-            w.no_sideways_scroll()
-            assert w.page.locator("h1").first.inner_text().strip()
-            if width != 1920 and race != "Saltern":
-                w.axe()
+    for station in STATIONS:
+        w.go(f"{bench_of(race)}/{station}/")
+        w.no_sideways_scroll()
+        assert w.page.locator("h1").first.inner_text().strip()
+        if width != 1920:
+            w.axe()
     for address in (
         "/",
         "/parts/",

@@ -32,6 +32,8 @@ def comparison_rows(found: Comparison, preset: Units | str) -> dict[str, Any]:
             }
             for c in mine
         ]  # fmt: skip
+        # what differs by less than is shown says nothing
+        rows = [row for row in rows if row["before"] != row["after"]]
         if rows:
             stations.append((_(STATION_NAMES[station]), rows))
     same = found.before.race_name == found.after.race_name and found.before.core_version == found.after.core_version

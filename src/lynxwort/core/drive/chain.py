@@ -1,0 +1,107 @@
+"""The chain: links, where the axle comes to lie, how its tightness changes over the travel, and the slack to set on the stand.
+
+Sprockets are taken by their pitch line, radius teeth x pitch / 2 pi, on which the tangent length is exact to a few thousandths of a link.
+References: [iso606] ISO 606 (pitch, roller; dimensions of the 520 chain from memory); tangents of two circles: elementary geometry.
+"""
+
+import math
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.optimize import brentq
+
+from lynxwort.core.drive.gearing import CHAIN_PITCH_M
+from lynxwort.core.errors import require_range
+
+Array = NDArray[np.float64]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Swingarm:
+    """length_m: pivot to axle; sprocket_ahead_m, sprocket_above_m: the front sprocket's centre from the pivot, ahead and above;
+    axle_low_m, axle_high_m: height of the axle against the pivot, topped out and at full travel. Pivot at the origin, rear to the left.
+    """
+
+    length_m: float
+    sprocket_ahead_m: float
+    sprocket_above_m: float
+    axle_low_m: float
+    axle_high_m: float
+
+
+def pitch_radius(teeth: int) -> float:
+    """Radius [m] of the pitch line, teeth x pitch / 2 pi."""
+    require_range("teeth", teeth, 6, 150, "1")
+    return teeth * CHAIN_PITCH_M / (2.0 * math.pi)
+
+
+def chain_length(front: int, rear: int, centre_m: float) -> float:
+    """Length [m] of the taut chain around both sprockets at this distance of their centres. Open-belt tangents, exact."""
+    small, large = sorted((pitch_radius(front), pitch_radius(rear)))
+    require_range("centre_m", centre_m, large - small + 1e-6, 5.0, "m")
+    lean = math.asin((large - small) / centre_m)
+    straight = math.sqrt(centre_m**2 - (large - small) ** 2)
+    return 2.0 * straight + math.pi * (large + small) + 2.0 * lean * (large - small)
+
+
+def links(front: int, rear: int, centre_m: float) -> float:
+    """Length in links [number]; a chain has an even whole number of them."""
+    return chain_length(front, rear, centre_m) / CHAIN_PITCH_M
+
+
+def links_by_formula(front: int, rear: int, centre_m: float) -> float:
+    """Length in links [number] by the standard's approximation, 2C/p + (z1 + z2)/2 + ((z2 - z1)/2 pi)^2 p/C. Reference: [iso606]."""
+    return 2.0 * centre_m / CHAIN_PITCH_M + 0.5 * (front + rear) + ((rear - front) / (2.0 * math.pi)) ** 2 * CHAIN_PITCH_M / centre_m
+
+
+def centre_for(front: int, rear: int, link_count: float) -> float:
+    """Distance of the centres [m] at which this many links are taut."""
+    least = abs(pitch_radius(front) - pitch_radius(rear)) + 1e-4
+    return float(brentq(lambda c: links(front, rear, c) - link_count, least, 3.0, xtol=1e-12))
+
+
+def centre_at(arm: Swingarm, axle_height_m: Array | float) -> Array:
+    """Distance of the sprocket centres [m] with the axle at this height against the pivot [m]."""
+    height = np.asarray(axle_height_m, dtype=float)
+    behind = np.sqrt(arm.length_m**2 - height**2)
+    return np.hypot(behind + arm.sprocket_ahead_m, height - arm.sprocket_above_m)
+
+
+def taut_length(arm: Swingarm, front: int, rear: int, axle_height_m: float) -> float:
+    """Length [m] of the taut chain with the axle at this height [m]."""
+    return chain_length(front, rear, float(centre_at(arm, axle_height_m)))
+
+
+def tightest_height(arm: Swingarm) -> float:
+    """Height of the axle against the pivot [m] at which the chain is tightest: axle, pivot and front sprocket in line, or the nearer end of travel."""
+    in_line = -arm.length_m * math.sin(math.atan2(arm.sprocket_above_m, arm.sprocket_ahead_m))
+    return min(max(in_line, arm.axle_low_m), arm.axle_high_m)
+
+
+def span(front: int, rear: int, centre_m: float) -> float:
+    """Free span [m] of one run between the tangent points."""
+    return math.sqrt(centre_m**2 - (pitch_radius(front) - pitch_radius(rear)) ** 2)
+
+
+def extra_for_play(span_m: float, play_m: float) -> float:
+    """How much longer [m] than taut a chain is that moves `play_m` [m] up and down in all at the middle of one run."""
+    return math.sqrt(span_m**2 + play_m**2) - span_m
+
+
+def play_for_extra(span_m: float, extra_m: float) -> float:
+    """Up and down movement in all [m] at the middle of one run of a chain that is `extra_m` [m] longer than taut."""
+    require_range("extra_m", extra_m, 0.0, 0.5, "m")
+    return 2.0 * math.sqrt(((span_m + extra_m) ** 2 - span_m**2) / 4.0)
+
+
+def play_at(arm: Swingarm, front: int, rear: int, axle_height_m: float, *, play_at_tightest_m: float) -> float:
+    """Up and down movement [m] at this height of the axle [m] when `play_at_tightest_m` [m] is left where the chain is tightest.
+
+    The chain keeps its length over the travel; set this with the wheel hanging to find the play to set on the stand.
+    """
+    tight = tightest_height(arm)
+    taut = taut_length(arm, front, rear, tight)
+    length = taut + extra_for_play(span(front, rear, float(centre_at(arm, tight))), play_at_tightest_m)
+    here = float(centre_at(arm, axle_height_m))
+    return play_for_extra(span(front, rear, here), length - chain_length(front, rear, here))
