@@ -68,10 +68,10 @@ def main() -> None:
             views = [(s, f"{base}/{s}/") for s in STATIONS] + [("stand", f"{BASE}/"), ("parts", f"{BASE}/parts/"), ("race", f"{BASE}/races/1/"),
                      ("facts", f"{BASE}/bikes/1/facts/"), ("history", f"{BASE}/setups/1/history/"), ("new-race", f"{BASE}/races/new/"),
                      ("new-bike", f"{BASE}/bikes/new/1/"), ("stage", f"{BASE}/races/1/stages/0/?from=19500&to=23000"),
-                     ("purpose-stages", f"{BASE}/bench/2/3/purpose/"), ("settings", f"{BASE}/settings/"),
+                     ("purpose-stages", f"{BASE}/bench/2/3/purpose/"), ("settings", f"{BASE}/settings/"), ("sprockets", f"{base}/sprockets/"),
                      ("range-electric", f"{BASE}/bench/3/4/range/")]  # fmt: skip
             default = {
-                "": {"purpose", "baseline", "chassis", "fuelling", "drive", "range", "card", "stand", "parts", "stage", "purpose-stages"},
+                "": {"purpose", "baseline", "chassis", "fuelling", "drive", "range", "card", "stand", "parts", "stage", "purpose-stages", "sprockets"},
                 "-phone": {"drive", "card"},
                 "-large": {"range"},
                 "-night": {"drive"},
@@ -81,6 +81,8 @@ def main() -> None:
                     continue
                 page.goto(address + ("?at=22100" if name == "drive" else ""))
                 settle(page)
+                if name == "sprockets":
+                    page.get_by_text("with the smallest change").wait_for()
                 page.screenshot(path=out / f"{name}{tag}.png", full_page=tag == "-phone" or name in ("card", "race"))
             context.close()
         if not wanted or "compare" in wanted:

@@ -1,6 +1,7 @@
 """Command line: JSON in, JSON out.
 
     python -m lynxwort evaluate FILE.json | --example | --schema
+    python -m lynxwort sweep FILE.json
     python -m lynxwort course FILE.gpx --heights barometer|satellite|terrain
 
 Exit 0, or 2 with {"errors": [{path, code, low, high, unit, message}]} on standard output.
@@ -74,6 +75,23 @@ def course_verb(arguments: argparse.Namespace) -> Any:
     }
 
 
+def sweep_verb(arguments: argparse.Namespace) -> Any:
+    from lynxwort.core.coupling.sweep import equal_ratios, near_equal, proposal, schools, sweep
+    from lynxwort.core.evaluate import evaluate
+    from lynxwort.core.model.inputs import load_inputs
+
+    inputs = load_inputs(read_document(arguments.file))
+    rows = list(sweep(inputs))
+    best = proposal(rows, evaluate(inputs, depth="full"))
+    near, equal = near_equal(rows), equal_ratios(rows)
+    pair = lambda row: None if row is None else {"front": row.front, "rear": row.rear}  # noqa: E731
+    return {
+        "rows": [asdict(r) | {"near_equal": (r.front, r.rear) in near, "equal_ratio": [list(p) for p in equal.get((r.front, r.rear), [])]} for r in rows],
+        "proposal": pair(best),
+        "schools": {name: pair(row) for name, row in schools(rows).items()},
+    }
+
+
 def main(argv: list[str] | None = None) -> int:
     """Run one verb; see the module's head."""
     parser = argparse.ArgumentParser(prog="python -m lynxwort", description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
@@ -87,6 +105,9 @@ def main(argv: list[str] | None = None) -> int:
     two.add_argument("file")
     two.add_argument("--heights", choices=("barometer", "satellite", "terrain"), required=True)
     two.set_defaults(run=course_verb)
+    three = verbs.add_parser("sweep", help="sprockets, one by one, on the document's race")
+    three.add_argument("file")
+    three.set_defaults(run=sweep_verb)
     arguments = parser.parse_args(argv)
     try:
         _print(arguments.run(arguments))

@@ -7,6 +7,7 @@ from playwright.sync_api import expect
 
 from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bikes.models import Revision, Setup
+from lynxwort.web.jobs import worker
 from lynxwort.web.races.models import Race
 from tests.browser.test_places import pages_of
 
@@ -217,3 +218,22 @@ def test_the_card_file_opens_with_no_server_and_prints_on_a5_and_a4(whole, chrom
             assert pages_of(page.pdf(format=paper)) == 1, paper
         context.close()
     assert Revision.objects.count() == 3
+
+
+@pytest.mark.parametrize("phone", [False, True], ids=["laptop", "phone"])
+def test_the_sprocket_table_grows_sorts_and_is_tried(demo, phone):
+    w = demo(phone=phone)
+    page = w.page
+    w.go(f"{w.bench}/drive/")
+    page.get_by_role("link", name="Sprocket table").click()
+    expect(page.get_by_role("status").first).to_contain_text("of the pairs ridden")
+    while worker.run_next():
+        pass
+    expect(page.get_by_text("14/50 mends what does not pull")).to_be_visible()
+    w.no_sideways_scroll()
+    w.axe()
+    page.get_by_role("link", name="Heat in the clutch").click()
+    expect(page.get_by_role("link", name="Heat in the clutch")).to_have_attribute("aria-current", "true")
+    page.get_by_role("button", name="Try 14/50").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Engine pulls it; grip is not known")
+    expect(page.get_by_text("1 in draft")).to_be_visible()

@@ -244,6 +244,11 @@ def test_the_command_line(tmp_path, capsys):
     path.write_text("{")
     assert main(["evaluate", str(path)]) == 2
     assert json.loads(capsys.readouterr().out)["errors"][0]["code"] == "not_json"
+    path.write_text(example)
+    assert main(["sweep", str(path)]) == 0
+    swept = json.loads(capsys.readouterr().out)
+    assert swept["proposal"] == {"front": 14, "rear": 50}
+    assert len(swept["rows"]) == 40
     gpx = Path(__file__).parents[2] / "src/lynxwort/demo/brackenmere.gpx"
     assert main(["course", str(gpx), "--heights", "barometer"]) == 0
     course = json.loads(capsys.readouterr().out)

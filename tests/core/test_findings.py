@@ -58,6 +58,10 @@ def bare(name):
     return demo_inputs(name).model_copy(update={"readings": ()})
 
 
+def framed(**changes):
+    return with_bike(frame=demo_inputs().bike.frame.model_copy(update=changes))
+
+
 def electric(**changes):
     inputs = demo_inputs("hollowood")
     return inputs.model_copy(update={"setup": inputs.setup.model_copy(update=changes)})
@@ -113,6 +117,11 @@ SCENARIOS = {
     "may_run_dry": (demo_inputs, "act"),
     "lasts": (lambda: with_setup(tank_capacity_m3=0.02, fuel_fill_m3=0.018), "ok"),
     "fuel_not_measured": (lambda: no("fill_up"), "look"),
+    "chain_fits": (demo_inputs, "ok"),
+    "chain_no_stretch": (lambda: framed(chain_links=116, swingarm_length_m=0.575), "look"),
+    "chain_no_length": (lambda: framed(adjuster_half_range_m=0.001), "act"),
+    "chain_other_length": (lambda: framed(chain_links=104), "act"),
+    "sprocket_hits_case": (lambda: framed(case_gap_m=0.042), "act"),
     "race_read_hours": (lambda: demo_inputs("saltern"), "ok"),
     "race_read_tests": (lambda: demo_inputs("gannach"), "ok"),
     "race_read_stages": (lambda: demo_inputs("hollowood"), "ok"),

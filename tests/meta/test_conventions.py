@@ -71,7 +71,7 @@ def test_every_default_names_its_source():
 UNITLESS = re.compile(r"(share|ratio|scale|factor|humidity|exponent|slip|sine|order|sd|certainty|shift|low|high|value|x|offset|turns|jet|wanted|limit|number|"
                       r"humid|hot|density_ratio|throttle|preload_high|relative_density|premix_ratio|fuel|usable|computed|measured|first|second|log_mean|x0|"
                       r"(_n|_m|_pa|_k|_kg|_s|_rpm|_nm|_w|_m2|_m3|_deg|_rad|_j|_v|_per_[a-z0-9_]+|_rad_per_s))$|^(before|after|half_width|even_rel|even_abs|"
-                      r"indicated_efficiency|enrichment|revolutions_per_cycle|limiter_over_peak|pace|efficiency|step|rpm|energy_residual|knob_click|rod_step|compensation|compensated_change|trim|change|low_end|spare|need|aboard|capacity|(link_)?ratio_(start|end)|density_ratio_min|power_share_min|grade|short_circuit|laps|value_si)$")  # fmt: skip
+                      r"indicated_efficiency|enrichment|revolutions_per_cycle|limiter_over_peak|pace|efficiency|step|rpm|energy_residual|knob_click|rod_step|compensation|compensated_change|trim|change|low_end|spare|need|amount|link_count|aboard|capacity|(link_)?ratio_(start|end)|density_ratio_min|power_share_min|grade|short_circuit|laps|value_si)$")  # fmt: skip
 
 
 def test_floats_of_the_core_end_in_their_unit():

@@ -5,6 +5,7 @@ import html
 import io
 import json
 import re
+import time
 from pathlib import Path
 
 import pytest
@@ -26,6 +27,7 @@ from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bikes.models import Bike, Draft, Revision, Setup
 from lynxwort.web.garages.models import User
 from lynxwort.web.jobs import worker
+from lynxwort.web.jobs.models import Job
 from lynxwort.web.parts import services as parts
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Race, Rider
@@ -309,7 +311,7 @@ def trial_locale(tmp_path, settings):
 DATA = re.compile(
     r"Quern 293|Tarn 350i|Vole E|Wren|Isk|Tamsin|Brackenmere[\w -]*|Saltern[\w ]*|Hollowood[\w ]*|Gannach[\w, ]*|as entered|Lynxwort|quarry gate|ford|demo|pits|To the col|Round the tarn|"
     r"Down the gorge|River meadows|Before dusk|In the dark|Europe/\w+|UTC|one groove, filed|blue tin|mud wheel|van rack|valve drawer|drilled by hand|rear \d+/\d+-\d+|No\.|"
-    r"\b(?:km|mi|mm|kg|kW|kWh|Wh|L|N|hPa|rpm|min|h|s|m|km/h|N/mm|hp|PS|US gal|imp gal|lb|lbf/in|kgf/mm|kgf|kPa|bar|psi|inHg|ft|in|cm³|x|e|pi|i)\b|°[CF]?|⟦|⟧|"
+    r"\b(?:kJ|km|mi|mm|kg|kW|kWh|Wh|L|N|hPa|rpm|min|h|s|m|km/h|N/mm|hp|PS|US gal|imp gal|lb|lbf/in|kgf/mm|kgf|kPa|bar|psi|inHg|ft|in|cm³|x|e|pi|i)\b|°[CF]?|⟦|⟧|"
     r"(?:January|February|March|April|May|June|July|August|September|October|November|December|Monday|Tuesday|Wednesday|Thursday|Friday|Saturday|Sunday|Jan|Feb|Mar|Apr|Jun|Jul|"
     r"Aug|Sep|Oct|Nov|Dec)"
 )
@@ -334,7 +336,7 @@ def test_no_page_says_a_word_that_cannot_be_translated(whole, trial_locale):
     addresses += [f"/races/{r.pk}/" for r in Race.objects.all()] + [f"/races/{Race.objects.first().pk}/stages/0/"]
     addresses += [reverse("bikes:facts", args=[b.pk]) for b in Bike.objects.all()] + [reverse("bikes:history", args=[Setup.objects.first().pk])]
     addresses += [f"{base}{s}/" for _, base in benches() for s in (*STATIONS, "card")] + [f"{base}pit-card.html" for _, base in benches()]
-    addresses += [f"{benches()[0][1]}why/drive.top_speed/"]
+    addresses += [f"{benches()[0][1]}why/drive.top_speed/", f"{benches()[0][1]}sprockets/"]
     missing = {}
     for address in addresses:
         answer = whole.get(address, headers={"accept-language": trial_locale})
@@ -353,3 +355,56 @@ def test_the_catalogue_file_is_current():
     from tools.catalogue import POT, written
 
     assert Path(POT).read_bytes() == written(all_messages())
+
+
+# the sprocket table -----------------------------------------------------------------------------------------------------
+def test_the_sprocket_table_streams_is_stopped_goes_on_and_is_taken(demo):
+    address = f"{demo.base}sprockets/"
+    assert "of the pairs ridden" in demo.get(address).content.decode()
+    job = Job.objects.get(kind="sweep")
+    demo.post(address, {"cancel": "1"}, **HX)
+    while worker.run_next():
+        pass
+    job.refresh_from_db()
+    assert job.state == "cancelled"
+    assert "Stopped before the end." in demo.get(address, **HX).content.decode()
+    assert "of the pairs ridden" in demo.post(address, {"again": "1"}, **HX).content.decode()
+    while worker.run_next():
+        pass
+    page = html.unescape(demo.get(address, {"sort": "drive.top_speed"}, **HX).content.decode())
+    assert "14/50 mends what does not pull" in page
+    speeds = [float(v) for v in re.findall(r'data-sweep="drive.top_speed" data-si="([^"]+)"', page)]
+    assert len(speeds) == 40
+    assert speeds == sorted(speeds, reverse=True)
+    shorts = [
+        float(v) for v in re.findall(r'data-sweep="drive.metres_short" data-si="([^"]+)"', demo.get(address, {"sort": "drive.metres_short"}).content.decode())
+    ]
+    assert shorts == sorted(shorts)
+    version = Draft.objects.get().version
+    moves = '[["front_sprocket_teeth", 13], ["rear_sprocket_teeth", 52]]'
+    assert demo.post(f"{address}take/", {"version": version, "moves": moves}).status_code == 302
+    assert Draft.objects.get().values["front_sprocket_teeth"] == 13
+    demo.post(f"{address}take/", {"version": version, "moves": moves.replace("13", "12")})
+    assert Draft.objects.get().values["front_sprocket_teeth"] == 13
+    assert "of the pairs ridden" in demo.get(address).content.decode()
+
+
+def test_a_stepping_job_obeys_cancel_between_its_steps(db):
+    steps = []
+
+    @worker.register_stepping("test-steps")
+    def work(payload, step):
+        for k in range(50):
+            steps.append(k)
+            if k == 3:
+                Job.objects.filter(kind="test-steps").update(cancel=True)
+                time.sleep(0.3)
+            step((k + 1) / 50, steps)
+        return steps
+
+    worker.submit("test-steps", "k", {})
+    worker.run_next()
+    job = Job.objects.get(kind="test-steps")
+    assert job.state == "cancelled"
+    assert len(steps) == 4
+    assert 0 < len(job.result) <= 4

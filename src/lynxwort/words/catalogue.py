@@ -92,6 +92,16 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
     "pulls_everywhere": (N_("Pulls everywhere"), N_("pulls everywhere"), N_("On every metre some gear holds more than walking pace.")),
     "grip_unknown": (N_("Engine pulls it; grip is not known"), N_("grip not known, one climb"),
                      N_("{drive.metres_grip_unknown} on {ground} at {at}. Walk it.")),
+    "chain_fits": (N_("{drive.chain.links} links, {drive.chain.slack_on_stand} slack on the stand"), N_("chain: {drive.chain.links} links"),
+                   N_("Axle {drive.chain.axle_move} from the middle of its adjusters, {drive.chain.adjuster_left} left to stretch. The manual's slack rules if it is more.")),
+    "chain_no_stretch": (N_("The chain has no room to stretch"), N_("adjuster nearly used up"),
+                         N_("{drive.chain.adjuster_left} of adjuster left behind the axle with {drive.chain.links} links. Take a link pair out or another sprocket.")),
+    "chain_no_length": (N_("No chain length fits these sprockets"), N_("no chain length fits"),
+                        N_("Every even number of links puts the axle outside its adjusters. Half a link more or less does not exist: change a sprocket by a tooth.")),
+    "chain_other_length": (N_("The fitted chain does not fit these sprockets"), N_("chain too long or short"),
+                           N_("With that many links the axle lies outside its adjusters. Another chain, or other sprockets.")),
+    "sprocket_hits_case": (N_("The front sprocket comes too near the case"), N_("sprocket near the case"),
+                           N_("{drive.chain.case_clearance} left with the chain on it. Turn it by hand and look before riding.")),
     "wide_first_second": (N_("Wide step from first to second"), N_("wide first to second"), N_("{drive.first_second_drop} lost at the shift.")),
     "top_speed_revs": (N_("{drive.top_speed} at {rpm} rpm"), N_("tops at {drive.top_speed}"), N_("Revs end it, not power. Crawls at {drive.crawl_speed} on idle in first.")),
     "top_speed_power": (N_("{drive.top_speed} at {rpm} rpm"), N_("tops at {drive.top_speed}"), N_("Power ends it, not revs. Crawls at {drive.crawl_speed} on idle in first.")),
@@ -122,6 +132,7 @@ CAUTIONS: dict[str, str] = {
         "High voltage can kill: a pack is swapped and charged as its maker says, by who is trained for it; never open it, never charge a damaged or frozen pack."
     ),
     "lasts_energy": N_("High voltage can kill: charge and swap the pack as its maker says; never open it."),
+    "chain_fits": N_("Never tighter than the manual's figure: a tight chain breaks bearings and cases. Engine off, fingers clear."),
     "spring_soft": N_("Springs are under load: bike on a stand, preload off before a spring comes out, the manual's tools."),
     "spring_stiff": N_("Springs are under load: bike on a stand, preload off before a spring comes out, the manual's tools."),
     "short_on_climb": N_("Speeds along the course are assumed by the model, never a speed to ride."),
@@ -175,7 +186,12 @@ FIGURE_NAMES: dict[str, str] = {
     "fuelling.lean_limit": N_("Lean limit"), "fuelling.lean_margin_min": N_("Lean margin"), "fuelling.main.wanted": N_("Leanest safe main jet"),
     "fuelling.longest_full_throttle": N_("Longest full throttle"), "drive.top_speed": N_("Top speed"), "drive.crawl_speed": N_("Crawl"),
     "drive.metres_short": N_("Does not pull"), "drive.metres_grip_unknown": N_("Grip not known"), "drive.lap_time": N_("Lap, by the model"),
-    "drive.shifts": N_("Shifts per lap"), "drive.first_second_drop": N_("Drop, first to second"), "drive.energy_residual": N_("Energy out of balance"),
+    "drive.shifts": N_("Shifts per lap"), "drive.share.power": N_("Held up by power or revs"), "drive.share.grip": N_("Held up by grip"),
+    "drive.share.pace": N_("Held up by pace and corners"), "drive.longest_full_throttle": N_("Longest full throttle"), "drive.shifts_per_km": N_("Shifts per distance"),
+    "drive.clutch_energy": N_("Heat in the clutch"), "drive.time_at_limiter": N_("Against the limiter"), "drive.time_over_shake": N_("Above the shaking revs"),
+    "drive.chain.links": N_("Chain, links"), "drive.chain.axle_move": N_("Axle from the middle"), "drive.chain.adjuster_left": N_("Adjuster left"),
+    "drive.chain.case_clearance": N_("Front sprocket to case"), "drive.chain.slack_on_stand": N_("Chain slack on the stand"), "drive.wheelbase_change": N_("Wheelbase change"),
+ "drive.first_second_drop": N_("Drop, first to second"), "drive.energy_residual": N_("Energy out of balance"),
     "range.k": N_("This bike's factor"), "range.k_sd": N_("its spread"), "range.fuel_per_lap": N_("Fuel per lap"), "range.fuel_race": N_("Fuel, whole race"),
     "range.fuel_wanted": N_("Fuel wanted"), "range.p_finish": N_("Finishes"), "range.left_at_finish": N_("Left at the end"),
 }  # fmt: skip
@@ -188,7 +204,9 @@ INPUT_NAMES: dict[str, str] = {
     "riders.0.mass_in_gear_kg": N_("rider in gear"), "riders.0.pace": N_("pace"), "bike.frame.mass_dry_kg": N_("bike without fuel"),
     "bike.frame.front_share": N_("share on the front wheel"), "bike.frame.fuel_front_share": N_("share of fuel on the front wheel"),
     "bike.frame.drag_area_m2": N_("drag area"), "bike.frame.unusable_fuel_m3": N_("fuel that stays in the tank"),
-    "bike.engine.peak_power_w": N_("highest power"), "bike.engine.peak_power_rpm": N_("speed of highest power"), "bike.engine.idle_rpm": N_("idle"),
+    "bike.frame.swingarm_length_m": N_("swingarm, pivot to axle"), "bike.frame.adjuster_half_range_m": N_("adjusters, each way"), "bike.frame.chain_links": N_("links fitted"),
+    "bike.frame.case_gap_m": N_("sprocket centre to case"), "bike.frame.chain_play_m": N_("play where it is tightest"), "bike.frame.axle_below_pivot_m": N_("axle below the pivot"),
+    "bike.engine.shake_rpm": N_("shakes from"), "bike.engine.peak_power_w": N_("highest power"), "bike.engine.peak_power_rpm": N_("speed of highest power"), "bike.engine.idle_rpm": N_("idle"),
     "race.stages.0.hours_s": N_("hours"), "bike.engine.usable_share": N_("usable share of the pack"), "bike.engine.carburettor.compensation": N_("evens out of the air's change"),
     "bike.engine.carburettor.compensated_change": N_("up to a change of density of"), "bike.engine.displacement_m3": N_("engine size"), "bike.transmission.primary_ratio": N_("primary ratio"), "bike.tyre.rolling_radius_m": N_("rolling radius"),
 }  # fmt: skip
@@ -209,7 +227,7 @@ STEP_WORDS: dict[str, tuple[str, str]] = {
 #: why a figure does not apply, by the code it carries
 REASONS: dict[str, str] = {
     "electric": N_("an electric motor burns no fuel"), "burns_fuel": N_("this bike burns fuel"), "fed_jetted": N_("this engine is fed through jets"),
-    "fed_rod": N_("this engine is fed through a metering rod"), "fed_injected": N_("this engine is fed by injection"), "one_gear": N_("there is one gear"),
+    "fed_rod": N_("this engine is fed through a metering rod"), "fed_injected": N_("this engine is fed by injection"), "one_gear": N_("there is one gear"), "no_clutch": N_("there is no clutch"),
     "pulls_from_standstill": N_("an electric motor pulls from a standstill"), "pack_keeps_mass": N_("a pack weighs the same full and empty"),
     "no_schedule": N_("this race has no schedule"),
 }  # fmt: skip

@@ -4,8 +4,9 @@ import numpy as np
 
 from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.stages import Work
-from lynxwort.core.drive.gearing import rpm_after_upshift
-from lynxwort.core.drive.kernel import STUCK_GRIP, STUCK_POWER
+from lynxwort.core.drive.chain import ChainFit, Swingarm, fit_chain
+from lynxwort.core.drive.gearing import rpm_after_upshift, tip_diameters
+from lynxwort.core.drive.kernel import LIMITS, STUCK_GRIP, STUCK_POWER
 from lynxwort.core.drive.pull import TopSpeed, crawl_speed, first_gear_scale_needed, top_speed
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Electric
@@ -18,6 +19,10 @@ from lynxwort.core.units.detents import is_owned
 SHORT_ACT_M = 100.0
 WIDE_STEP_SHARE = 0.26
 GRIP_LOOK_M = 10.0
+#: adjuster left for stretch, and gap to the case, below which it is to look at and to act on [m] (assumption)
+ADJUSTER_LOOK_M, CASE_ACT_M = 0.004, 0.003
+#: how far the plates stand out beyond the tips of the teeth [m], from memory
+CHAIN_OUTSIDE_M = 0.002
 #: relative half-width of the rolling radius from the marking and rolled out (off-road tyres vary 1.5 to 3 %)
 FROM_MARKING, ROLLED_OUT = 0.025, 0.005
 RIDE_SOURCE = "course simulation (HANDBOOK 4); rolling, grip and pace by ground: from memory and assumption"
@@ -72,8 +77,86 @@ def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[F
                reason="one_gear" if one_gear else "", formula="gear changes of the lap", source=RIDE_SOURCE),
         figure(work, "drive.first_second_drop", drop, status="ok" if drop is not None else "not_applicable",
                reason="" if drop is not None else "one_gear", inputs=("bike.engine.peak_power_w",), formula="peak (1 - second / first)", source="kinematics"),
+        *_shares(work),
+        *_habits(work, one_gear),
+        *_chain(work),
         figure(work, "drive.energy_residual", ride.energy_residual, low=0.0, high=1e-9, formula="|work in - losses - stored| / engine work",
                source="energy balance of the lap: a check of the simulation"),
+    ]  # fmt: skip
+
+
+LIMIT_GROUPS = {
+    "power": ("power", "revs", "stuck_power"), "grip": ("grip", "wheelie", "stuck_grip"), "pace": ("pace", "corner", "brake"),
+}  # fmt: skip
+
+
+def _shares(work: Work) -> list[Figure]:
+    """What holds the bike up, as shares of a lap's time."""
+    ride = work.ride
+    total = ride.lap_time_s
+    made = []
+    for name, limits in LIMIT_GROUPS.items():
+        codes = [LIMITS.index(n) for n in limits]
+        share = float(ride.time_s[np.isin(ride.limit, codes)].sum()) / total
+        made.append(figure(work, f"drive.share.{name}", share, formula="time of the steps so limited / lap time", source=RIDE_SOURCE))
+    return made
+
+
+def _habits(work: Work, one_gear: bool) -> list[Figure]:
+    """How the lap is ridden: full throttle, shifts, clutch, limiter, shaking."""
+    ride, engine = work.ride, work.inputs.bike.engine
+    electric = isinstance(engine, Electric)
+    shifts = int((np.diff(ride.gear) != 0).sum())
+    shake = None if electric else engine.shake_rpm
+    over = None if shake is None else float(ride.time_s[ride.crank_rad_per_s * 60.0 / (2.0 * np.pi) > shake].sum())
+    longest = work.longest_full_throttle_s
+    return [
+        figure(work, "drive.longest_full_throttle", longest, half=0.3 * longest, formula="longest run of the lap above 97 % of full torque",
+               source=RIDE_SOURCE),
+        figure(work, "drive.shifts_per_km", None if one_gear else shifts / work.course.length_m, status="not_applicable" if one_gear else "ok",
+               reason="one_gear" if one_gear else "", formula="gear changes / length of the lap", source=RIDE_SOURCE),
+        figure(work, "drive.clutch_energy", None if electric else ride.accounts_j["clutch"], status="not_applicable" if electric else "ok",
+               reason="no_clutch" if electric else "", formula="engine work - work at the gearbox while the clutch slips", source=RIDE_SOURCE),
+        figure(work, "drive.time_at_limiter", float(ride.time_s[ride.limit == LIMITS.index("revs")].sum()), formula="time of the steps limited by revs",
+               source=RIDE_SOURCE),
+        figure(work, "drive.time_over_shake", over, status="not_applicable" if electric else "ok" if over is not None else "unknown",
+               reason="electric" if electric else "", inputs=() if electric else ("bike.engine.shake_rpm",), formula="time above the revs from which it shakes",
+               source=RIDE_SOURCE + "; hand-arm vibration is judged by its dose over the day (ISO 5349-1, in principle)"),
+    ]  # fmt: skip
+
+
+def chain_fit(work: Work) -> ChainFit | None:
+    """How the chain fits these sprockets; None when no even number of links lies within the adjusters."""
+    frame, setup = work.inputs.bike.frame, work.inputs.setup
+    arm = Swingarm(
+        length_m=frame.swingarm_length_m, sprocket_ahead_m=frame.sprocket_ahead_m, sprocket_above_m=frame.sprocket_above_m,
+        axle_low_m=-frame.axle_below_pivot_m, axle_high_m=frame.rear_travel_m - frame.axle_below_pivot_m,
+    )  # fmt: skip
+    key = (arm, setup.front_sprocket_teeth, setup.rear_sprocket_teeth, frame.chain_links, frame.adjuster_half_range_m, frame.chain_play_m)
+    return work.cache.get("chain", key, lambda: fit_chain(arm, key[1], key[2], links=key[3], half_range_m=key[4], play_m=key[5]))
+
+
+def _chain(work: Work) -> list[Figure]:
+    """Links, where the axle lies, what is left of the adjuster, the case, the slack."""
+    frame, front = work.inputs.bike.frame, work.inputs.setup.front_sprocket_teeth
+    fit = chain_fit(work)
+    where = ("bike.frame.swingarm_length_m", "bike.frame.adjuster_half_range_m", "bike.frame.chain_links", *GEARING[:2])
+    source = "tangents of two circles, exact; ISO 606 (520 chain, from memory)"
+    gap = None if frame.case_gap_m is None else frame.case_gap_m - 0.5 * tip_diameters(front)[1] - CHAIN_OUTSIDE_M
+    move = None if fit is None else fit.axle_move_m
+    return [
+        figure(work, "drive.chain.links", None if fit is None else fit.links, formula="even number nearest to the middle of the adjusters",
+               inputs=where, source=source),
+        figure(work, "drive.chain.axle_move", move, half=0.001, formula="axle at which the chain is links x pitch long and has its play",
+               inputs=where, source=source),
+        figure(work, "drive.chain.adjuster_left", None if move is None else frame.adjuster_half_range_m - move, half=0.001, formula="half range - axle move",
+               inputs=where, source=source),
+        figure(work, "drive.chain.case_clearance", gap, half=0.001, formula="gap - largest tip radius - height of the chain outside the tip",
+               inputs=("bike.frame.case_gap_m", "setup.front_sprocket_teeth"), source="ISO 606 tip diameter (from memory)"),
+        figure(work, "drive.chain.slack_on_stand", None if fit is None else fit.slack_on_stand_m, half=0.003,
+               formula="length kept over the travel, wheel hanging",
+               inputs=("bike.frame.chain_play_m", "bike.frame.axle_below_pivot_m", *where[:1]), source=source + "; never tighter than the manual's figure"),
+        figure(work, "drive.wheelbase_change", move, half=0.001, formula="as the axle moves", inputs=where, source=source),
     ]  # fmt: skip
 
 
@@ -119,6 +202,22 @@ def pulling_sprockets(work: Work) -> tuple[tuple[Move, ...], ...]:
     return tuple((o[2],) for o in options[:2])
 
 
+def _chain_findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+    """Whether the chain fits, can stretch, and clears the case."""
+    fit, gap = chain_fit(work), known["drive.chain.case_clearance"].value
+    found = []
+    if fit is None:
+        code = "chain_no_length" if work.inputs.bike.frame.chain_links is None else "chain_other_length"
+        found.append(Finding(station="drive", code=code, severity="act", figures=("drive.chain.links",)))
+    elif (known["drive.chain.adjuster_left"].value or 0.0) < ADJUSTER_LOOK_M:
+        found.append(Finding(station="drive", code="chain_no_stretch", severity="look", figures=("drive.chain.adjuster_left", "drive.chain.links")))
+    else:
+        found.append(Finding(station="drive", code="chain_fits", severity="ok", figures=("drive.chain.slack_on_stand", "drive.chain.axle_move")))
+    if gap is not None and gap < CASE_ACT_M:
+        found.append(Finding(station="drive", code="sprocket_hits_case", severity="act", figures=("drive.chain.case_clearance",)))
+    return found
+
+
 def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     found = []
     best = top(work)
@@ -141,6 +240,7 @@ def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     drop = known["drive.first_second_drop"].value
     if drop is not None and drop / work.inputs.bike.engine.peak_power_rpm > WIDE_STEP_SHARE:
         found.append(Finding(station="drive", code="wide_first_second", severity="look", figures=("drive.first_second_drop",)))
+    found += _chain_findings(work, known)
     tail = "_electric" if isinstance(work.inputs.bike.engine, Electric) else ""
     found.append(Finding(station="drive", code=f"top_speed_{best.limit}{tail}", severity="ok", figures=("drive.top_speed", "drive.crawl_speed"),
                          parameters={"gear": best.gear, "rpm": best.rpm}))  # fmt: skip

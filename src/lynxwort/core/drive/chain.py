@@ -5,7 +5,7 @@ References: [iso606] ISO 606 (pitch, roller; dimensions of the 520 chain from me
 """
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
@@ -105,3 +105,37 @@ def play_at(arm: Swingarm, front: int, rear: int, axle_height_m: float, *, play_
     length = taut + extra_for_play(span(front, rear, float(centre_at(arm, tight))), play_at_tightest_m)
     here = float(centre_at(arm, axle_height_m))
     return play_for_extra(span(front, rear, here), length - chain_length(front, rear, here))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ChainFit:
+    """links: even number; axle_move_m: from the middle of the adjusters, + = back; slack_on_stand_m: to set with the wheel hanging."""
+
+    links: int
+    axle_move_m: float
+    slack_on_stand_m: float
+
+
+def axle_move_for(arm: Swingarm, front: int, rear: int, *, links: int, play_m: float) -> float:
+    """How far the axle moves back [m] from the arm's length so that this chain has `play_m` [m] where it is tightest."""
+
+    def slack(move_m: float) -> float:
+        moved = replace(arm, length_m=arm.length_m + move_m)
+        tight = tightest_height(moved)
+        centre = float(centre_at(moved, tight))
+        return links * CHAIN_PITCH_M - chain_length(front, rear, centre) - extra_for_play(span(front, rear, centre), play_m)
+
+    return float(brentq(slack, -0.15, 0.15, xtol=1e-9))
+
+
+def fit_chain(arm: Swingarm, front: int, rear: int, *, links: int | None, half_range_m: float, play_m: float) -> ChainFit | None:
+    """The fitted chain, or the even number of links nearest to the middle of the adjusters; None when the axle cannot go there."""
+    middle = taut_length(arm, front, rear, tightest_height(arm)) / CHAIN_PITCH_M
+    count = links if links is not None else 2 * round(middle / 2.0)
+    if abs(count - middle) * CHAIN_PITCH_M > 0.28:
+        return None
+    move = axle_move_for(arm, front, rear, links=count, play_m=play_m)
+    if abs(move) > half_range_m + 1e-9:
+        return None
+    moved = replace(arm, length_m=arm.length_m + move)
+    return ChainFit(links=count, axle_move_m=move, slack_on_stand_m=play_at(moved, front, rear, arm.axle_low_m, play_at_tightest_m=play_m))

@@ -78,6 +78,8 @@ class Combustion(Part):
     """revs the engine will not pass"""
     idle_rpm: float = quantity(600, 3000, "rpm", "rpm", 1600.0, source="assumption")
     """idle speed"""
+    shake_rpm: float | None = quantity(1500, 15000, "rpm", "rpm", None, source="to be felt")
+    """revs from which it shakes the hands"""
     engagement_rpm: float | None = quantity(1000, 8000, "rpm", "rpm", None, source="assumption: 0.38 x the speed of peak power")
     """lowest revs from which the engine pulls with the clutch home"""
 
@@ -252,6 +254,22 @@ class Frame(Part):
     """wheel travel / shock travel, at full travel"""
     shock_friction_n: float = quantity(0, 400, "N", "force", 60.0, source="from memory")
     """friction at the shock shaft"""
+    swingarm_length_m: float = quantity(0.35, 0.8, "m", "length", 0.590, source="from memory")
+    """swingarm pivot to axle, axle in the middle of its adjusters"""
+    sprocket_ahead_m: float = quantity(0.03, 0.2, "m", "travel", 0.075, source="from memory")
+    """front sprocket's centre ahead of the swingarm pivot"""
+    sprocket_above_m: float = quantity(-0.06, 0.06, "m", "travel", 0.005, source="from memory")
+    """front sprocket's centre above the swingarm pivot"""
+    axle_below_pivot_m: float = quantity(0.0, 0.3, "m", "travel", 0.170, source="from memory")
+    """axle below the swingarm pivot, topped out"""
+    adjuster_half_range_m: float = quantity(0.0, 0.06, "m", "travel", 0.020, source="from memory")
+    """how far the axle goes each way from the middle of its adjusters"""
+    case_gap_m: float | None = quantity(0.02, 0.09, "m", "preload", None, source="to measure")
+    """front sprocket's centre to the nearest case or guard"""
+    chain_play_m: float = quantity(0.0, 0.08, "m", "preload", 0.020, source="common practice, no source; never tighter than the manual")
+    """play to be left where the chain is tightest"""
+    chain_links: int | None = quantity(60, 160, "1", "count", None, source="assumption: the even number that fits best")
+    """links of the fitted chain"""
     fuel_front_share: float = quantity(0.0, 1.0, "1", "share", 0.55, source="assumption")
     """share of the fuel's mass carried by the front wheel"""
     unusable_fuel_m3: float = quantity(0.0, 0.005, "m^3", "fuel", 0.0005, source="common practice, no source: 0.3 to 0.8 L")

@@ -4,6 +4,7 @@ References: [fenton1960] L. F. Fenton, IRE Trans. Commun. Syst. 8 (1960) 57 (sum
 [abramowitz1964] 25.4.46 (Gauss-Hermite). Agrees with a Monte Carlo of the same model (tests).
 """
 
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 from math import exp, log, sqrt
@@ -78,27 +79,59 @@ def lap_chances(hours_s: float, lap_time_s: float, *, common_sd: float, lap_sd: 
     return tuple((int(k), float(c)) for k, c in zip(n[kept], chance[kept] / chance[kept].sum(), strict=True))
 
 
-def p_finish(usable: NDArray[np.float64] | float, legs: Sequence[Sequence[float]], factor: BikeFactor) -> NDArray[np.float64]:
-    """Chance [1] that no leg needs more than `usable` (same unit as legs), one common factor for all. usable: scalar or (k,)."""
-    amount = np.atleast_1d(np.asarray(usable, dtype=float))
+Legs = Sequence[Sequence[float]]
+Cases = Sequence[tuple[float, Legs]]
+
+
+def _grouped(cases: Cases) -> list[tuple[float, list[tuple[float, float, int]]]]:
+    """Cases with their equal legs counted: (chance, [(log mean, log sd, how many such legs)])."""
+    moments: dict[tuple[float, ...], tuple[float, float]] = {}
+    found = []
+    for chance, legs in cases:
+        counted = Counter(tuple(leg) for leg in legs)
+        for leg in counted:
+            if leg not in moments:
+                moments[leg] = sum_of_laps(leg)
+        found.append((chance, [(*moments[leg], count) for leg, count in counted.items()]))
+    return found
+
+
+def _chance(amount: NDArray[np.float64], grouped: list[tuple[float, list[tuple[float, float, int]]]], factor: BikeFactor) -> NDArray[np.float64]:
+    """Chance [1] for each amount: a leg of the same moments is reckoned once, however often it is ridden."""
     common = factor.log_mean + sqrt(2.0) * factor.log_sd * _NODES
-    chance = np.ones((amount.size, common.size))
-    for leg in legs:
-        mean, sd = sum_of_laps(leg)
-        with np.errstate(divide="ignore"):
-            chance *= ndtr((np.log(np.maximum(amount, 1e-12))[:, None] - common[None, :] - mean) / sd)
-    return np.asarray(chance @ _WEIGHTS)
-
-
-Cases = Sequence[tuple[float, Sequence[Sequence[float]]]]
+    with np.errstate(divide="ignore"):
+        over = np.log(np.maximum(amount, 1e-12))[:, None] - common[None, :]
+    holds: dict[tuple[float, float], NDArray[np.float64]] = {}
+    total = np.zeros(amount.size)
+    for chance, legs in grouped:
+        product = np.ones(over.shape)
+        for mean, sd, count in legs:
+            if (mean, sd) not in holds:
+                holds[mean, sd] = ndtr((over - mean) / sd)
+            product = product * holds[mean, sd] ** count
+        total += chance * (product @ _WEIGHTS)
+    return total
 
 
 def p_finish_cases(usable: NDArray[np.float64] | float, cases: Cases, factor: BikeFactor) -> NDArray[np.float64]:
-    """As p_finish, over several ways the race may go, each with its chance."""
-    return np.asarray(sum(chance * p_finish(usable, legs, factor) for chance, legs in cases))
+    """Chance [1] that no leg needs more than `usable` (same unit as legs), over several ways the race may go, each with its chance.
+
+    One common factor for all legs. usable: scalar or (k,).
+    """
+    return _chance(np.atleast_1d(np.asarray(usable, dtype=float)), _grouped(cases), factor)
+
+
+def p_finish(usable: NDArray[np.float64] | float, legs: Legs, factor: BikeFactor) -> NDArray[np.float64]:
+    """As p_finish_cases, for a race that goes one way."""
+    return p_finish_cases(usable, [(1.0, legs)], factor)
 
 
 def fuel_for(certainty: float, cases: Cases, factor: BikeFactor) -> float:
     """Usable fuel or energy [same unit as legs] that lasts with this certainty. cases: see p_finish_cases."""
     largest = max(sum(leg) for _, legs in cases for leg in legs)
-    return float(brentq(lambda x: float(p_finish_cases(x, cases, factor)[0]) - certainty, 0.02 * largest, 20.0 * largest, xtol=1e-9 * largest))
+    grouped = _grouped(cases)
+
+    def excess(amount: float) -> float:
+        return float(_chance(np.array([amount]), grouped, factor)[0]) - certainty
+
+    return float(brentq(excess, 0.02 * largest, 20.0 * largest, xtol=1e-9 * largest))

@@ -76,6 +76,8 @@ KINDS: dict[str, tuple[str, str, dict[str, tuple[str, int]]]] = {
     "torque": _fixed("N*m", "N·m", 0),
     "voltage": _fixed("V", "V", 0),
     "energy": _fixed("J", "kWh", 2),
+    "work": _fixed("J", "kJ", 0),
+    "per_distance": ("1/m", "distance", {"km": ("/km", 1), "mi": ("/mi", 1)}),
     "energy_rate": ("J/m", "distance", {"km": ("Wh/km", 0), "mi": ("Wh/mi", 0)}),
     "share": _fixed("1", "%", 0),
     "richness": _fixed("1", "%", 1),
@@ -103,8 +105,10 @@ _PINT = {
     "inHg": "inHg", "K": "kelvin", "°C": "degC", "C": "degC", "degC": "degC", "°F": "degF", "F": "degF",
     "degF": "degF", "W": "W", "kW": "kW", "hp": "hp", "PS": "metric_horsepower", "N": "N", "lbf": "lbf",
     "s": "s", "min": "minute", "h": "hour", "rad": "radian", "°": "degree", "deg": "degree",
-    "%": "percent", "1": "", "": "", "rpm": "rpm", "US gal": "gallon", "kgf": "kgf", "N*m": "N*m", "N·m": "N*m", "Nm": "N*m", "V": "volt",
-    "J": "joule", "kWh": "kWh", "Wh": "Wh", "MJ": "MJ", "J/m": "J/m", "Wh/km": "Wh/km", "Wh/mi": "Wh/mile",
+    "%": "percent", "1": "", "": "", "rpm": "rpm", "US gal": "gallon", "kgf": "kgf",
+    "N*m": "N*m", "N·m": "N*m", "Nm": "N*m", "V": "volt",
+    "J": "joule", "kJ": "kJ", "1/m": "1/m", "/km": "1/km", "/mi": "1/mile", "kWh": "kWh", "Wh": "Wh", "MJ": "MJ",
+    "J/m": "J/m", "Wh/km": "Wh/km", "Wh/mi": "Wh/mile",
 }  # fmt: skip
 
 _NUMBER = re.compile(r"^\s*([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?)\s*(.*?)\s*$")

@@ -17,7 +17,8 @@ _cache = None
 _setting_up = threading.Lock()
 
 
-def _stage_cache():
+def stage_cache():
+    """The one cache of stages, shared by pages and jobs."""
     global _cache
     from lynxwort.core.cache import StageCache
 
@@ -39,7 +40,7 @@ def report_of(inputs: "Inputs", sensitivities: Mapping[str, tuple[float, float]]
     """The report of these inputs; a step back is a cache hit. Raises InputRefused."""
     from lynxwort.core.evaluate import evaluate
 
-    cache = _stage_cache()
+    cache = stage_cache()
     spread = {k: tuple(v) for k, v in (sensitivities or {}).items()}
     key = (input_key(inputs), tuple(sorted(spread.items())))
     return cache.get("report", key, lambda: evaluate(inputs, cache=cache, sensitivities=spread))
@@ -47,14 +48,14 @@ def report_of(inputs: "Inputs", sensitivities: Mapping[str, tuple[float, float]]
 
 def cached(kind: str, key: Hashable, make: Callable[[], T]) -> T:
     """Something made of stage results, kept beside them by their key."""
-    return _stage_cache().get(kind, key, make)
+    return stage_cache().get(kind, key, make)
 
 
 def sensitivities_of(inputs: "Inputs") -> dict[str, tuple[float, float]]:
     """The sensitivities of these inputs: the full depth of `evaluate`."""
     from lynxwort.core.evaluate import evaluate
 
-    return dict(evaluate(inputs, depth="full", cache=_stage_cache()).sensitivities)
+    return dict(evaluate(inputs, depth="full", cache=stage_cache()).sensitivities)
 
 
 def warm() -> None:
@@ -62,7 +63,7 @@ def warm() -> None:
     from lynxwort.core.evaluate import evaluate
     from lynxwort.demo.scenario import inputs
 
-    evaluate(inputs(), cache=_stage_cache())
+    evaluate(inputs(), cache=stage_cache())
     _ready.set()
 
 

@@ -61,7 +61,10 @@ TABLE: dict[str, tuple[str, ...]] = {
     "fuelling": ("fuelling.richness_full_densest", "fuelling.richness_full_thinnest", "fuelling.lean_margin_min", "fuelling.lean_limit",
                  "fuelling.main.wanted", "fuelling.knob.wanted", "fuelling.trim.wanted", "fuelling.longest_full_throttle"),
     "drive": ("drive.top_speed", "drive.crawl_speed", "drive.metres_short", "drive.metres_grip_unknown", "drive.lap_time", "drive.shifts",
-              "drive.first_second_drop", "drive.energy_residual"),
+              "drive.shifts_per_km", "drive.first_second_drop",
+              "drive.share.power", "drive.share.grip", "drive.share.pace", "drive.longest_full_throttle", "drive.time_at_limiter", "drive.time_over_shake",
+              "drive.clutch_energy", "drive.chain.links", "drive.chain.axle_move", "drive.chain.adjuster_left", "drive.chain.slack_on_stand",
+              "drive.chain.case_clearance", "drive.wheelbase_change", "drive.energy_residual"),
     "range": ("range.fuel_per_lap", "range.fuel_race", "range.fuel_wanted", "range.p_finish", "range.left_at_finish", "range.energy_per_lap",
               "range.energy_race", "range.energy_wanted", "range.energy_left", "range.energy_per_km", "range.k", "range.k_sd"),
 }  # fmt: skip

@@ -8,7 +8,7 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils.translation import gettext as _
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
 from django.views.decorators.vary import vary_on_headers
 
 from lynxwort.core.coupling.worth import worth
@@ -20,10 +20,11 @@ from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.report import STATIONS
 from lynxwort.core.units.detents import DETENTS
 from lynxwort.web.bench import card as cards
-from lynxwort.web.bench import engine, present, searching, services, standing, stands, stations, upload
+from lynxwort.web.bench import engine, present, searching, services, sprockets, standing, stands, stations, upload
 from lynxwort.web.bench.why import why_context
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.bikes.models import Setup
+from lynxwort.web.jobs import worker
 from lynxwort.web.races.models import Race
 from lynxwort.web.readings import forms as reading_forms
 from lynxwort.web.readings import services as readings
@@ -255,6 +256,38 @@ def keep(request: HttpRequest, setup: int, race: int, station: str) -> HttpRespo
         return _bench_page(request, row, race_row, station, status=422, refusal=_("Say in a few words why, then keep."), keep_open=True)
     row, race_row = _rows(request, setup, race)
     return _bench_page(request, row, race_row, station)
+
+
+@require_http_methods(["GET", "POST"])
+@vary_on_headers("HX-Request")
+def sprocket_table(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """The sprocket table of the draft; POST cancels it or asks for it again."""
+    row, race_row = _rows(request, setup, race)
+    if row.head is None:
+        raise Http404
+    try:
+        bench = services.open_bench(row, race_row)
+    except InputRefused as refused:
+        return _refused(request, row, race_row, refused)
+    job = sprockets.ask(bench, again="again" in request.POST)
+    if "cancel" in request.POST:
+        worker.cancel(job)
+        job.refresh_from_db()
+    base = reverse("bench:bench", kwargs={"setup": row.pk, "race": race_row.pk})
+    context = {"bench": bench, "base": base} | sprockets.table(bench, job, request.preset, request.GET.get("sort", "ratio"))
+    return render(request, "bench/_sprockets.html" if request.htmx else "bench/sprockets.html", context)
+
+
+@require_POST
+def take_pair(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """A pair of the table into the draft, and back to Drive."""
+    row, race_row = _rows(request, setup, race)
+    back = redirect("bench:station", setup=row.pk, race=race_row.pk, station="drive")
+    try:
+        services.take_moves(row, race_row, _version(request), _moves(request))
+    except (bikes.StaleDraft, InputRefused, ValueError, TypeError):
+        messages.error(request, _("The draft moved on in another window, or the pair does not fit. Nothing was changed."))
+    return back
 
 
 @require_GET

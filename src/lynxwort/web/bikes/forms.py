@@ -111,6 +111,11 @@ _FRAME_LABELS = {
     "fork_air_diameter_m": _("Fork air column, diameter"), "fork_air_gap_m": _("Fork air left at full travel"), "fork_friction_n": _("Fork friction"),
     "rear_travel_m": _("Rear travel"), "link_ratio_start": _("Wheel / shock ratio, topped out"),
     "link_ratio_end": _("Wheel / shock ratio, full travel"), "shock_friction_n": _("Shock friction"),
+    "swingarm_length_m": _("Swingarm, pivot to axle"), "sprocket_ahead_m": _("Front sprocket ahead of the pivot"),
+    "sprocket_above_m": _("Front sprocket above the pivot"),
+    "axle_below_pivot_m": _("Axle below the pivot, topped out"), "adjuster_half_range_m": _("Axle adjusters, each way"),
+    "case_gap_m": _("Front sprocket's centre to the case"),
+    "chain_play_m": _("Chain play where it is tightest"), "chain_links": _("Links of the chain"),
     "fuel_front_share": _("Share of fuel on the front wheel"), "unusable_fuel_m3": _("Fuel that stays in the tank"),
 }  # fmt: skip
 _BURNS_ONLY = ("fuel_front_share", "unusable_fuel_m3")
@@ -120,7 +125,7 @@ _NEEDLE_LABELS = {
 }  # fmt: skip
 _COMBUSTION_LABELS = {
     "displacement_m3": _("Engine size"), "peak_power_w": _("Highest power"), "peak_power_rpm": _("at engine speed"), "limiter_rpm": _("Rev limit"),
-    "idle_rpm": _("Idle"), "engagement_rpm": _("Pulls from"),
+    "idle_rpm": _("Idle"), "engagement_rpm": _("Pulls from"), "shake_rpm": _("Shakes from"),
 }  # fmt: skip
 _ELECTRIC_LABELS = {
     "peak_power_w": _("Highest power"), "peak_torque_nm": _("Highest torque"), "limiter_rpm": _("Highest motor speed"),

@@ -2,6 +2,7 @@
 
 import logging
 import threading
+import time
 from collections.abc import Callable
 from typing import Any
 
@@ -12,20 +13,56 @@ from lynxwort.web.jobs.models import Job
 
 log = logging.getLogger(__name__)
 Work = Callable[[dict[str, Any]], Any]
-_kinds: dict[str, Work] = {}
+Step = Callable[[float, Any], None]
+_kinds: dict[str, Callable[[dict[str, Any], Step], Any]] = {}
 _wake = threading.Event()
 _thread: threading.Thread | None = None
 POLL_S = 0.25
+
+
+class Cancelled(Exception):
+    """The job was cancelled between two steps."""
 
 
 def register(kind: str) -> Callable[[Work], Work]:
     """Make a function the work of a kind of job."""
 
     def keep(work: Work) -> Work:
+        _kinds[kind] = lambda payload, _step: work(payload)
+        return work
+
+    return keep
+
+
+def register_stepping(kind: str) -> Callable[[Any], Any]:
+    """As register, for work in steps: it calls step(progress, result so far), which raises Cancelled when that was asked for."""
+
+    def keep(work: Any) -> Any:
         _kinds[kind] = work
         return work
 
     return keep
+
+
+def cancel(job: Job) -> None:
+    """Ask a job to stop at its next step."""
+    Job.objects.filter(pk=job.pk, state__in=("waiting", "running")).update(cancel=True)
+
+
+def _stepper(pk: int) -> Step:
+    """What a stepping job calls: at most every POLL_S it stores the result so far and looks at cancel."""
+    last = 0.0
+
+    def step(progress: float, result: Any) -> None:
+        nonlocal last
+        if last and time.monotonic() - last < POLL_S and progress < 1.0:
+            return
+        last = time.monotonic()
+        Job.objects.filter(pk=pk).update(progress=progress, result=result)
+        if Job.objects.filter(pk=pk, cancel=True).exists():
+            raise Cancelled
+
+    return step
 
 
 def submit(kind: str, input_key: str, payload: dict[str, Any]) -> Job:
@@ -46,8 +83,10 @@ def run_next() -> bool:
         Job.objects.filter(pk=job.pk).update(state="cancelled")
         return True
     try:
-        result = _kinds[job.kind](job.payload)
+        result = _kinds[job.kind](job.payload, _stepper(job.pk))
         Job.objects.filter(pk=job.pk).update(state="done", progress=1.0, result=result)
+    except Cancelled:
+        Job.objects.filter(pk=job.pk).update(state="cancelled")
     except Exception as error:  # the worker must outlive any one job; the job says what happened
         log.exception("job %s failed", job.pk)
         Job.objects.filter(pk=job.pk).update(state="failed", error=str(error)[:300] or _("failed"))
