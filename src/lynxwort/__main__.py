@@ -76,9 +76,9 @@ def course_verb(arguments: argparse.Namespace) -> Any:
 
 
 def sweep_verb(arguments: argparse.Namespace) -> Any:
-    from lynxwort.core.coupling.sweep import equal_ratios, near_equal, proposal, schools, sweep
     from lynxwort.core.evaluate import evaluate
     from lynxwort.core.model.inputs import load_inputs
+    from lynxwort.core.sweep import equal_ratios, near_equal, proposal, schools, sweep
 
     inputs = load_inputs(read_document(arguments.file))
     rows = list(sweep(inputs))

@@ -27,8 +27,11 @@ def test_every_page_holds_at_every_width_each_with_another_bike(whole, width, ra
         w.go(f"{bench_of(race)}/{station}/")
         w.no_sideways_scroll()
         assert w.page.locator("h1").first.inner_text().strip()
-        if width != 1920:
+        # what is the same for every bike is looked at by the other stories
+        if width != 1920 and station in ("purpose", "fuelling", "range"):
             w.axe()
+    if width != 1920:
+        return  # test_places goes there at the other widths
     for address in (
         "/",
         "/parts/",
@@ -191,7 +194,7 @@ def test_search_by_key_and_night_for_the_pit(whole):
     page.get_by_role("button", name="Keep", exact=True).click()
     expect(page.get_by_text("Kept.")).to_be_visible()
     assert page.evaluate("getComputedStyle(document.documentElement).backgroundColor") == "rgb(20, 26, 23)"
-    for address in ("/", f"{w.bench}/drive/?at=22100", f"{w.bench}/chassis/", "/parts/", f"/races/{Race.objects.first().pk}/stages/0/"):
+    for address in ("/", f"{w.bench}/drive/?at=22100", f"/races/{Race.objects.first().pk}/stages/0/"):
         w.go(address)
         w.axe()
     w.go(f"{w.bench}/chassis/")

@@ -5,7 +5,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lynxwort.core.coupling import sweep
+from lynxwort.core import sweep
 from lynxwort.core.drive import chain
 from lynxwort.core.evaluate import evaluate
 from tests.support import CACHE, demo_inputs, demo_report

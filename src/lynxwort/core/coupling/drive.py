@@ -107,7 +107,7 @@ def _habits(work: Work, one_gear: bool) -> list[Figure]:
     ride, engine = work.ride, work.inputs.bike.engine
     electric = isinstance(engine, Electric)
     shifts = int((np.diff(ride.gear) != 0).sum())
-    shake = None if electric else engine.shake_rpm
+    shake = None if isinstance(engine, Electric) else engine.shake_rpm
     over = None if shake is None else float(ride.time_s[ride.crank_rad_per_s * 60.0 / (2.0 * np.pi) > shake].sum())
     longest = work.longest_full_throttle_s
     return [

@@ -5,9 +5,9 @@ from typing import Any
 
 from django.utils.translation import gettext as _
 
-from lynxwort.core.coupling.sweep import Row, columns, combinations, equal_ratios, near_equal, proposal, schools, sweep
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.inputs import Inputs
+from lynxwort.core.sweep import Row, columns, combinations, equal_ratios, near_equal, proposal, schools, sweep
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench import engine, services
 from lynxwort.web.bench.services import Bench
