@@ -15,7 +15,7 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.core.figures import FIGURES, consequences
 from lynxwort.core.model.inputs import dump_inputs, load_inputs
 from lynxwort.core.units.detents import move, neighbour, tunables_of
-from lynxwort.demo.scenario import COURSE_KEY, document
+from lynxwort.demo.scenario import COURSE_KEY, SETUP, document
 from lynxwort.words.catalogue import REASONS, say
 from lynxwort.words.refusals import MESSAGES, explain
 from tests.support import demo_inputs, demo_report, report_with, setup_with
@@ -80,6 +80,32 @@ BAD = [
     ("readings.0.kind", "guess", "readings.0.kind", "not_a_choice"),
     ("readings.0.under", DELETE, "readings.0.under", "missing"),
     ("seed", -1, "seed", "too_low"),
+    ("bike.engine", {"kind": "injected_four_stroke", "displacement_m3": 3e-4, "peak_power_w": 3e4, "peak_power_rpm": 9000.0, "injection": {"sensors": "nose"}},
+     "bike.engine.injection.sensors", "not_a_choice"),
+    ("bike.engine", {"kind": "injected_two_stroke", "displacement_m3": 3e-4, "peak_power_w": 3e4, "peak_power_rpm": 9000.0, "injection": {"map_shifts": [0.0, 9.0]}},
+     "bike.engine.injection.map_shifts.1", "too_high"),
+    ("bike.engine", {"kind": "rod_two_stroke", "displacement_m3": 3e-4, "peak_power_w": 3e4, "peak_power_rpm": 9000.0, "carburettor": {"compensation": 1.4}},
+     "bike.engine.carburettor.compensation", "too_high"),
+    ("bike.engine", {"kind": "electric", "peak_power_w": 3e4, "peak_torque_nm": 40.0, "limiter_rpm": 9000.0, "mode_power_shares": [0.5, 1.0]},
+     "bike.engine.mode_power_shares", "modes_not_falling"),
+    ("bike.engine", {"kind": "electric", "peak_power_w": 3e4, "peak_torque_nm": 40.0, "limiter_rpm": 9000.0}, "setup.pack_energy_j", "missing"),
+    ("bike.engine", {"kind": "electric", "peak_power_w": 3e4, "peak_torque_nm": 4000.0, "limiter_rpm": 9000.0}, "bike.engine.peak_torque_nm", "too_high"),
+    ("setup.main_jet", DELETE, "setup.main_jet", "missing"),
+    ("setup.tank_capacity_m3", DELETE, "setup.tank_capacity_m3", "missing"),
+    ("setup.knob_clicks", 3.5, "setup.knob_clicks", "not_a_whole_number"),
+    ("setup.charge_share", 1.2, "setup.charge_share", "too_high"),
+    ("race.stages.0.hours_s", 7200.0, "race.stages.0", "laps_and_hours"),
+    ("race.stages", [{"course_key": "c", "hours_s": 7200.0}, {"course_key": "c"}], "race", "hours_alone"),
+    ("race.stages", [{"course_key": "c"}] * 21, "race.stages", "too_many"),
+    ("race.stages", [{"course_key": "c"}, {"course_key": "d"}], "race.stages.1.course_key", "course_missing"),
+    ("race.stages.0.kind", "sprint", "race.stages.0.kind", "not_a_choice"),
+    ("race.stages.0.allowed_s", 5.0, "race.stages.0.allowed_s", "too_low"),
+    ("race.stages.0.zones", [{"from_m": 0.0, "to_m": 90.0, "kind": "speed_limit"}], "race.stages.0.zones.0", "limit_missing"),
+    ("race.stages.0.zones", [{"from_m": 90.0, "to_m": 10.0, "kind": "night"}], "race.stages.0.zones.0", "segment_order"),
+    ("race.stages.0.zones", [{"from_m": 0.0, "to_m": 90.0, "kind": "fog"}], "race.stages.0.zones.0.kind", "not_a_choice"),
+    ("race.stages.0.crew_points", [{"at_m": -4.0}], "race.stages.0.crew_points.0.at_m", "too_low"),
+    ("readings", [{"id": "c", "kind": "charge", "energy_j": -1.0, "laps": 1.0, "under": {"setup": SETUP}}], "readings.0.energy_j", "too_low"),
+    ("parts.pack_energy_j", "big", "parts.pack_energy_j", "not_a_list"),
 ]  # fmt: skip
 
 

@@ -5,9 +5,9 @@ import pytest
 
 from lynxwort.core.air import station
 from lynxwort.core.chassis import loads, sag
-from lynxwort.core.drive import gearing, pull
-from lynxwort.core.fuelling import jets, richness
-from tests.core import test_check_values, test_outside, test_ride, test_stations
+from lynxwort.core.drive import chain, engine, gearing, pull
+from lynxwort.core.fuelling import jets, metering, richness
+from tests.core import test_check_values, test_kinds, test_outside, test_ride, test_stations
 from tests.core.test_check_values import VALUES, check
 
 
@@ -48,6 +48,16 @@ FAULTS = [
     ("grade against the wrong sign", pull, "resistance", lambda what, ground, sine, v, right=pull.resistance: right(what, ground, -sine, v),
      test_ride.test_a_held_climb_stalls_to_walking_pace_exactly_where_first_gear_fails),
     ("fork load straight down", sag, "cos", lambda angle: 1.0, values("E.sag.front")),
+    ("square root for an injection that senses no air", metering, "dry_density", lambda air, right=metering.dry_density: np.sqrt(right(air)),
+     test_kinds.test_what_the_injection_senses_decides_what_thin_air_does),
+    ("compensation without its limit", metering, "compensated", lambda change, share, limit: change * (1.0 - share),
+     test_kinds.test_a_metering_rod_evens_out_its_share_up_to_its_limit),
+    ("the last lap not finished", test_kinds, "lap_chances",
+     lambda *a, right=test_kinds.lap_chances, **k: tuple((n - 1, c) for n, c in right(*a, **k)), test_kinds.test_laps_by_hours_agree_with_a_simulation_of_laps),
+    ("motor losses by torque forgotten", engine, "ELECTRIC_LOSS_PER_TORQUE2", 0.0,
+     test_kinds.test_a_motor_gives_torque_then_power_and_the_battery_pays_for_both),
+    ("pitch as circumference of the radius", chain, "pitch_radius", lambda teeth: teeth * chain.CHAIN_PITCH_M / 6.0, values("D.chain.length_links")),
+    ("chain tightest with the wheel hanging", chain, "tightest_height", lambda arm: arm.axle_low_m, values("D.slack.tightest", "D.slack.droop")),
     ("temperature of the hypsometric column", station, "LAPSE_K_PER_M", 0.1, test_outside.test_power_and_pressure_against_published_statements),
 ]  # fmt: skip
 

@@ -21,7 +21,7 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.core.model.parts import KINDS
 from lynxwort.core.units.convert import OPTIONS, chosen_units
 from lynxwort.core.units.lines import read_values, write_value
-from lynxwort.web.bench import engine
+from lynxwort.web.bench import engine, standing
 from lynxwort.web.bench import services as bench_services
 from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bikes.models import Bike, Draft, Revision, Setup
@@ -215,6 +215,46 @@ def test_the_stand_says_what_is_unsettled_and_what_to_do_next(whole):
     assert "being judged again" not in whole.get("/", **HX).content.decode()
     Pairing.objects.all().delete()
     assert "Put a bike on the bench for it" in whole.get("/").content.decode()
+
+
+def test_a_standing_is_out_of_date_when_anything_it_rests_on_changes(demo):
+    def fresh():
+        return all(s.fresh for s in standing.standings(demo.setup.bike.garage))
+
+    def judged():
+        while worker.run_next():
+            pass
+        assert fresh()
+
+    demo.get(f"{demo.base}purpose/")
+    assert fresh()
+    OwnedPart.objects.first().delete()
+    assert fresh()
+    demo.post("/riders/" + str(demo.race.rider_id) + "/", {"rider.name": "Wren", "rider.mass_in_gear_kg": "90"})
+    assert not fresh()
+    judged()
+    demo.post(f"{demo.base}readings/sag/", {"which": "front_free", "value_m": "34 mm", "fuel_aboard_m3": "6"})
+    assert not fresh()
+    judged()
+    demo.post(f"{demo.base}strike/{demo.setup.bike.readings.last().pk}/", {"struck": "1"})
+    assert not fresh()
+    judged()
+    demo.post(f"/races/{demo.race.pk}/stages/0/crew_points/", {"at_m": "3", "name": "gate"})
+    assert not fresh()
+    judged()
+    bike = Bike.objects.get()
+    bike.document["frame"]["mass_dry_kg"] = 99.0
+    bike.save()
+    assert not fresh()
+    judged()
+    notch(demo, "rear_sprocket_teeth", 50)
+    assert fresh()
+    keep(demo, "sand climb")
+    assert fresh()
+    assert Pairing.objects.get().standing["verdicts"]["drive"] == "look"
+    bike.document["frame"]["mass_dry_kg"] = 104.0
+    bike.save()
+    assert not fresh()
 
 
 def test_search_finds_everything(whole):

@@ -253,8 +253,7 @@ BASES: dict[str, str] = {
 }  # fmt: skip
 LEAF_WORDS: dict[str, str] = {"ok": N_("settled"), "look": N_("look"), "act": N_("act"), "unknown": N_("unknown")}
 
-#: how a race is run, and its stages
-FORMATS: dict[str, str] = {"laps": N_("laps"), "hours": N_("hours and a last lap"), "tests": N_("timed tests with liaisons"), "stages": N_("stages")}
+#: kinds of stage
 STAGE_KINDS: dict[str, str] = {"race": N_("stage"), "test": N_("test"), "liaison": N_("liaison")}
 
 #: kinds of engine as the forms name them

@@ -135,24 +135,24 @@ _CODES = {
 _TAGS = {*ENGINE_KINDS, "sag", "fill_up", "charge", "known_good"}
 
 
+def _models_in(annotation: Any) -> list[Any]:
+    """The models that an annotation may hold, through unions, tuples and dicts."""
+    if hasattr(annotation, "model_fields"):
+        return [annotation]
+    return [m for inner in getattr(annotation, "__args__", ()) for m in _models_in(inner)]
+
+
 def _unit_at(loc: tuple[Any, ...], root: type[Part]) -> str | None:
     """Unit of the field that a pydantic location points at, when it is a quantity of a known model."""
-    model: Any = root
+    models: list[Any] = [root]
     unit = None
     for step in loc:
-        fields = getattr(model, "model_fields", {})
-        if step not in fields:
+        fields = [m.model_fields[step] for m in models if step in m.model_fields]
+        if not fields:
             continue
-        info = fields[step]
-        extra = info.json_schema_extra
+        extra = fields[0].json_schema_extra
         unit = extra.get("unit") if isinstance(extra, dict) else None
-        model = info.annotation
-        args = list(getattr(model, "__args__", ())) + list(getattr(info, "metadata", ()))
-        while args and not hasattr(model, "model_fields"):
-            nested = args.pop(0)
-            args += list(getattr(nested, "__args__", ()))
-            if hasattr(nested, "model_fields"):
-                model = nested
+        models = [m for info in fields for m in _models_in(info.annotation)]
     return unit or None
 
 

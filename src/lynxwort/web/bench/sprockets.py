@@ -18,8 +18,6 @@ from lynxwort.web.races.models import Race
 from lynxwort.words.catalogue import FIGURE_NAMES
 from lynxwort.words.formatting import value_text
 
-SCHOOL_WORDS = ("keep", "down", "up")
-
 
 def ask(bench: Bench, *, again: bool = False) -> Job:
     """The job that sweeps the draft; one per input. again: a cancelled one is asked for anew."""

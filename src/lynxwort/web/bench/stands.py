@@ -5,7 +5,7 @@ from typing import Any
 from django.core.paginator import Paginator
 from django.utils.translation import gettext as _
 
-from lynxwort.core.report import SEVERITIES, STATIONS, Report
+from lynxwort.core.report import STATIONS, Report
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.present import measures
 from lynxwort.web.bench.standing import Standing, standings
@@ -66,5 +66,4 @@ def stand_rows(garage: Garage, preset: Units | str, page: str | None) -> dict[st
         "race_choices": choices,
         "more_races": max(len(choices) - len(races), 0),
         "waiting": any(not s.fresh for s in found),
-        "severities": SEVERITIES,
     }
