@@ -1,11 +1,13 @@
 """The ribbon of each station, and the words of each place."""
 
+import math
 from typing import Any
 
 import numpy as np
 from django.utils.translation import get_language
 from django.utils.translation import gettext as _
 
+from lynxwort.core.cache import Key
 from lynxwort.core.coupling.drive import problem_places
 from lynxwort.core.coupling.fuelling import richness_along
 from lynxwort.core.drive.kernel import LIMITS, STUCK_GRIP, STUCK_POWER
@@ -149,22 +151,22 @@ def zones(work: Any) -> tuple[tuple[float, float, str], ...]:
 
 def place_words(report: Report, at_m: float, preset: Units | str) -> tuple[str, str]:
     """Two lines on one place: where and what ground, and what the model does there."""
-    work = report.work
+    return _words(report.work, at_m, report.work.step_at(at_m), preset)
+
+
+def _words(work: Any, at_m: float, i: int, preset: Units | str) -> tuple[str, str]:
+    """place_words of a step whose index is known."""
     course, ride = work.course, work.ride
-    i = work.step_at(at_m)
     sine = float(course.sine[i])
-    grade = sine / np.sqrt(1.0 - sine * sine)
+    grade = sine / math.sqrt(1.0 - sine * sine)
     slope = _("level") if abs(grade) < 0.01 else (_("up %(g)s %%") if grade > 0 else _("down %(g)s %%")) % {"g": f"{abs(grade) * 100:.0f}"}
-    ground = _(TERMS[GROUNDS[int(course.ground[i])]])
-    first = f"{value_text(at_m, 'distance', preset)} · {ground}, {slope}"
-    stage = work.stage_at(at_m)
+    first = f"{value_text(at_m, 'distance', preset)} · {_(TERMS[GROUNDS[int(course.ground[i])]])}, {slope}"
     if len(work.courses) > 1:
-        first = f"{stage_name(work, stage)} · {first}"
-    speed = value_text(float(ride.speed_m_per_s[i]), "speed", preset)
+        first = f"{stage_name(work, work.stage_at(at_m))} · {first}"
     geared = len(work.inputs.bike.transmission.gear_ratios) > 1
     second = (_("gear %(gear)s, %(speed)s · %(height)s · limit: %(limit)s") if geared else _("%(speed)s · %(height)s · limit: %(limit)s")) % {
-        "gear": int(ride.gear[i]), "speed": speed, "height": value_text(float(course.height_m[i]), "height", preset),
-        "limit": _(LIMIT_WORDS[LIMITS[int(ride.limit[i])]]),
+        "gear": int(ride.gear[i]), "speed": value_text(float(ride.speed_m_per_s[i]), "speed", preset),
+        "height": value_text(float(course.height_m[i]), "height", preset), "limit": _(LIMIT_WORDS[LIMITS[int(ride.limit[i])]]),
     }  # fmt: skip
     return first, second
 
@@ -172,12 +174,13 @@ def place_words(report: Report, at_m: float, preset: Units | str) -> tuple[str, 
 def scrub_words(report: Report, preset: Units | str) -> list[list[str]]:
     """Words of evenly spaced places, for scrubbing without a request."""
     work = report.work
-    length = work.course.length_m
 
     def make() -> list[list[str]]:
-        return [list(place_words(report, length * k / (PLACES - 1), preset)) for k in range(PLACES)]
+        places = np.linspace(0.0, work.course.length_m, PLACES)
+        steps = np.minimum(np.searchsorted(work.course.distance_m, places, side="right") - 1, work.course.sine.size - 1)
+        return [list(_words(work, at, i, preset)) for at, i in zip(places.tolist(), steps.tolist(), strict=True)]
 
-    return engine.cached("scrub", (work.course_ids, work.day, work.what, preset, get_language()), make)
+    return engine.cached("scrub", Key(work.course_ids, work.day, work.what, preset, get_language()), make)
 
 
 def ribbon_data(report: Report, station: str, at_m: float | None, preset: Units | str) -> RibbonData:

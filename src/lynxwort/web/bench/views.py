@@ -34,7 +34,9 @@ from lynxwort.words.refusals import explain
 
 
 def _rows(request: HttpRequest, setup: int, race: int) -> tuple[Setup, Race]:
-    row = get_object_or_404(Setup.objects.select_related("bike__garage", "head", "draft"), pk=setup, bike__garage=request.garage)
+    # the kept report is large and nothing here reads it
+    setups = Setup.objects.select_related("bike__garage", "head", "draft").defer("head__report")
+    row = get_object_or_404(setups, pk=setup, bike__garage=request.garage)
     return row, get_object_or_404(Race.objects.select_related("course", "rider"), pk=race, garage=request.garage)
 
 
