@@ -254,7 +254,7 @@ BASES: dict[str, str] = {
 LEAF_WORDS: dict[str, str] = {"ok": N_("settled"), "look": N_("look"), "act": N_("act"), "unknown": N_("unknown")}
 
 #: kinds of stage
-STAGE_KINDS: dict[str, str] = {"race": N_("stage"), "test": N_("test"), "liaison": N_("liaison")}
+STAGE_KINDS: dict[str, str] = {"race": N_("race stage"), "test": N_("test"), "liaison": N_("liaison")}
 
 #: kinds of engine as the forms name them
 ENGINES: dict[str, str] = {

@@ -73,8 +73,6 @@ def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[F
         figure(work, "drive.lap_time", ride.lap_time_s, low=None if time_range is None else ride.lap_time_s * (1.0 - time_range[0]),
                high=None if time_range is None else ride.lap_time_s * (1.0 + time_range[1]), inputs=ride_inputs,
                formula="sum of step times", source=RIDE_SOURCE + "; speeds are the model's, never a speed to ride"),
-        figure(work, "drive.shifts", None if one_gear else int((np.diff(ride.gear) != 0).sum()), status="not_applicable" if one_gear else "ok",
-               reason="one_gear" if one_gear else "", formula="gear changes of the lap", source=RIDE_SOURCE),
         figure(work, "drive.first_second_drop", drop, status="ok" if drop is not None else "not_applicable",
                reason="" if drop is not None else "one_gear", inputs=("bike.engine.peak_power_w",), formula="peak (1 - second / first)", source="kinematics"),
         *_shares(work),
@@ -113,6 +111,8 @@ def _habits(work: Work, one_gear: bool) -> list[Figure]:
     return [
         figure(work, "drive.longest_full_throttle", longest, half=0.3 * longest, formula="longest run of the lap above 97 % of full torque",
                source=RIDE_SOURCE),
+        figure(work, "drive.shifts", None if one_gear else shifts, status="not_applicable" if one_gear else "ok",
+               reason="one_gear" if one_gear else "", formula="gear changes of the lap", source=RIDE_SOURCE),
         figure(work, "drive.shifts_per_km", None if one_gear else shifts / work.course.length_m, status="not_applicable" if one_gear else "ok",
                reason="one_gear" if one_gear else "", formula="gear changes / length of the lap", source=RIDE_SOURCE),
         figure(work, "drive.clutch_energy", None if electric else ride.accounts_j["clutch"], status="not_applicable" if electric else "ok",

@@ -6,7 +6,7 @@ from math import exp
 import numpy as np
 
 from lynxwort.core.air.moist import dry_density, vapour_pressure
-from lynxwort.core.coupling.build import figure, step
+from lynxwort.core.coupling.build import Z90, figure, step
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.model.bike import Electric
 from lynxwort.core.model.defaults import PACE_LOG_SD
@@ -19,7 +19,6 @@ GAP_M = 200.0
 SCHEDULE_IN_HAND = 0.15
 AIR_PATHS = ("race.air.temperature_low_k", "race.air.temperature_high_k", "race.air.pressure_pa", "race.air.pressure_spread_pa",
              "race.air.relative_humidity_low", "race.air.relative_humidity_high")  # fmt: skip
-Z90 = 1.6448536269514722
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -6,7 +6,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from lynxwort.core.coupling.build import figure, step
+from lynxwort.core.coupling.build import Z90, figure, step
 from lynxwort.core.coupling.purpose import race_distance
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.model.base import field_facts
@@ -18,7 +18,6 @@ from lynxwort.core.units.detents import DETENTS, is_owned
 
 #: below this chance to finish it is to act (assumption)
 FINISH_ACT = 0.90
-Z90 = 1.6448536269514722
 SOURCES = {
     "fuel": "Willans line on the simulated lap; Fenton 1960 sum of laps, Gauss-Hermite over the bike's factor; spreads: assumption",
     "energy": "motor and controller losses on the simulated lap (from memory); Fenton 1960 sum of laps; spreads: assumption",

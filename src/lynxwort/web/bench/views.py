@@ -40,6 +40,17 @@ def _rows(request: HttpRequest, setup: int, race: int) -> tuple[Setup, Race]:
     return row, get_object_or_404(Race.objects.select_related("course", "rider"), pk=race, garage=request.garage)
 
 
+def _kept_bench(request: HttpRequest, setup: int, race: int) -> services.Bench | HttpResponse:
+    """The bench of a bike with a kept setup, 404 without one; or the page that says why it cannot be set up."""
+    row, race_row = _rows(request, setup, race)
+    if row.head is None:
+        raise Http404
+    try:
+        return services.open_bench(row, race_row)
+    except InputRefused as refused:
+        return _refused(request, row, race_row, refused)
+
+
 def _at(request: HttpRequest) -> float | None:
     try:
         at = float(request.GET.get("at") or request.POST.get("at") or "")
@@ -264,18 +275,14 @@ def keep(request: HttpRequest, setup: int, race: int, station: str) -> HttpRespo
 @vary_on_headers("HX-Request")
 def sprocket_table(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     """The sprocket table of the draft; POST cancels it or asks for it again."""
-    row, race_row = _rows(request, setup, race)
-    if row.head is None:
-        raise Http404
-    try:
-        bench = services.open_bench(row, race_row)
-    except InputRefused as refused:
-        return _refused(request, row, race_row, refused)
+    bench = _kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
     job = sprockets.ask(bench, again="again" in request.POST)
     if "cancel" in request.POST:
         worker.cancel(job)
         job.refresh_from_db()
-    base = reverse("bench:bench", kwargs={"setup": row.pk, "race": race_row.pk})
+    base = reverse("bench:bench", kwargs={"setup": setup, "race": race})
     context = {"bench": bench, "base": base} | sprockets.table(bench, job, request.preset, request.GET.get("sort", "ratio"))
     return render(request, "bench/_sprockets.html" if request.htmx else "bench/sprockets.html", context)
 
@@ -334,13 +341,9 @@ def strike(request: HttpRequest, setup: int, race: int, reading: int) -> HttpRes
 @require_GET
 def card_file(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     """The pit card as a file that opens with no server."""
-    row, race_row = _rows(request, setup, race)
-    if row.head is None:
-        raise Http404
-    try:
-        bench = services.open_bench(row, race_row)
-    except InputRefused as refused:
-        return _refused(request, row, race_row, refused)
+    bench = _kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
     context = {"bench": bench, "as_file": True} | cards.card(bench, request.preset)
     response = render(request, "bench/card_file.html", context)
     response["Content-Disposition"] = 'attachment; filename="pit-card.html"'

@@ -33,7 +33,7 @@ class RiderForm(DocumentForm):
 
     def __init__(self, *args, **kwargs):
         super().__init__(*args, **kwargs)
-        self.fields["rider.name"].required = True
+        self.fields["rider.name"].required, self.fields["rider.name"].assumed = True, ""
 
 
 class RaceForm(DocumentForm):
@@ -65,11 +65,11 @@ class RaceForm(DocumentForm):
         super().__init__(*args, **kwargs)
         self.fields["race.start"].widget = forms.DateTimeInput(attrs={"type": "datetime-local"})
         for name in ("race.name", "race.start"):
-            self.fields[name].required = True
+            self.fields[name].required, self.fields[name].assumed, self.fields[name].help_text = True, "", ""
         self.fields["race.time_zone"].assumed = "UTC"
         choices = [(str(r.pk), r.name) for r in riders]
         if choices:
-            choices = [("", _("a new rider, below")), *choices] if new_rider else choices
+            choices = [("", _("a new rider")), *choices] if new_rider else choices
             self.fields["rider"] = forms.ChoiceField(label=_("Rider"), choices=choices, required=not new_rider)
 
     def grouped(self):
@@ -114,7 +114,7 @@ class CourseForm(forms.Form):
     def __init__(self, *args, courses=(), **kwargs):
         super().__init__(*args, **kwargs)
         if courses:
-            choices = [("", _("from a file, below"))] + [(str(c.pk), c.name) for c in courses]
+            choices = [("", _("from a file"))] + [(str(c.pk), c.name) for c in courses]
             self.fields["known"] = forms.ChoiceField(label=_("Course"), choices=choices, required=False)
         self.fields["file"] = forms.FileField(label=_("Course file, GPX"), required=False)
         self.fields["heights"] = forms.ChoiceField(label=_("Its heights come from"), choices=HEIGHTS, required=False)
