@@ -36,8 +36,10 @@ serve: .venv/runtime
 	$(PY) manage.py collectstatic --noinput --verbosity 0
 	$(PY) manage.py serve
 
+# the kernels are compiled first, so that both workers find them
 test: .venv/dev /usr/bin/chromium
-	$(PY) -m pytest
+	NUMBA_CACHE_DIR=$(CURDIR)/.data/numba LYNXWORT_DATA=$(CURDIR)/.data/check $(PY) manage.py warm
+	$(PY) -m pytest -n 2 --dist worksteal
 
 check: .venv/dev
 	$(PY) -m ruff check .

@@ -6,7 +6,9 @@ from functools import cache
 import numpy as np
 
 from lynxwort.core.cache import StageCache
+from lynxwort.core.chassis.fitted import fork_of_setup
 from lynxwort.core.course.prepare import Course
+from lynxwort.core.course.surface import lay_surfaces
 from lynxwort.core.drive.simulation import RideInput
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.bike import TwoStrokeJetted
@@ -49,12 +51,23 @@ def setup_with(**changes):
     return demo_inputs().setup.model_copy(update=changes)
 
 
-def straight(*, length_m: float, grade: float = 0.0, ground: str = "hardpack", spacing_m: float = 2.0) -> Course:
-    """A straight ramp of one ground."""
+def demo_fork(preload_m: float, **changes):
+    """The fork of the demo's frame with 4.4 N/mm in each leg; changes: of its frame."""
+    frame = demo_inputs().bike.frame.model_copy(update=changes)
+    return fork_of_setup(frame, setup_with(fork_spring_rate_n_per_m=4400.0, fork_preload_m=preload_m))
+
+
+def straight(*, length_m: float, grade: float = 0.0, ground: str = "hardpack", spacing_m: float = 2.0, state: str = "dry") -> Course:
+    """A straight ramp of one ground, northwards."""
     n = int(length_m / spacing_m)
     s = np.arange(n + 1) * spacing_m
     sine = grade / np.hypot(1.0, grade)
+    surfaces, surface, _tight = lay_surfaces(0.5 * (s[1:] + s[:-1]), (), (), default=ground, state=state)
     return Course(
+        surface=surface,
+        rows=surfaces.rows,
+        heading_rad=np.zeros(n),
+        exposure=np.ones(n),
         distance_m=s,
         height_m=s * sine,
         sine=np.full(n, sine),

@@ -46,11 +46,13 @@ def kernel_ratio(course, what) -> float:
     from lynxwort.core.drive.engine import engine_curve
 
     curve = engine_curve(what.engine)
-    p, table = simulation.machine_vector(what, curve), simulation.ground_table(what)
+    p, table = simulation.machine_vector(what, curve), simulation.surface_table(course, what)
     cap, use, share = simulation.pace_caps(course, what), np.array([what.pace]), np.ones(course.sine.size)
-    ratios = np.array([r if i == 0 else -r for i, r in enumerate(what.overall_ratios)])
+    ratios, wind = simulation.clutched(what), simulation.headwind(course, what)
     limits, out = np.full(course.sine.size + 1, 1e9), kernel.empty_outputs(course.sine.size)
-    arguments = (course.sine, course.curvature_per_m, course.ground, course.spacing_m, table, use, cap, share, ratios, curve.torque_nm, p, limits, 1.0, 0, *out)
+    arguments = (course.sine, course.curvature_per_m, course.surface, wind, course.spacing_m, table, use, cap,
+                 share, ratios, curve.torque_nm, p, limits, 1.0, 0,
+                 *out)  # fmt: skip
     compiled = timed(lambda: kernel.ride(*arguments), 15)
     jitted = {n: getattr(kernel, n) for n in ("gear_force", "torque_at")}
     for name, function in jitted.items():
@@ -61,16 +63,70 @@ def kernel_ratio(course, what) -> float:
     return round(interpreted / compiled, 0)
 
 
+def convergence(what) -> dict:
+    """How far 2 m steps lie from 0.5 m steps on the demo's own course, time and fuel."""
+    import numpy as np
+
+    from lynxwort.core.course import prepare
+    from lynxwort.core.drive import simulation
+    from lynxwort.demo.scenario import inputs
+
+    base, found = inputs(), {}
+    for spacing in (2.0, 0.5):
+        usual, prepare.SPACING_M = prepare.SPACING_M, spacing
+        stage = base.race.stages[0]
+        course = prepare.prepare_course(prepare.lay_line(base.courses["brackenmere"]), stage.ground, stage.hills)
+        prepare.SPACING_M = usual
+        found[spacing] = simulation.simulate(course, np.ones(course.sine.size), what)
+    coarse, fine = found[2.0], found[0.5]
+    return {"2 m against 0.5 m steps, lap time [%]": round(100 * (coarse.lap_time_s / fine.lap_time_s - 1), 2),
+            "2 m against 0.5 m steps, fuel [%]": round(100 * (coarse.lap_use / fine.lap_use - 1), 2)}  # fmt: skip
+
+
+def million_row_log() -> dict:
+    """A log of a million rows, read from disk in chunks, judged on the map; and the most memory it took beyond what was there."""
+    import resource
+
+    import numpy as np
+
+    from lynxwort.core.fuelling import logs
+    from lynxwort.core.units.tables import guess_columns, read_columns, read_head
+
+    n, dice = 1_000_000, np.random.default_rng(1)
+    time_s, wave = np.arange(n) * 0.02, np.arange(n) * 0.02
+    rpm, throttle = 5500 + 2500 * np.sin(wave / 5), 40 + 30 * np.sin(wave / 3)
+    seen = 0.9 + 0.02 * np.sin(rpm / 900) + dice.normal(0, 0.01, n)
+    path = Path(os.environ["LYNXWORT_DATA"]) / "million.csv"
+    np.savetxt(path, np.column_stack([time_s, rpm, throttle, seen]), fmt="%.3f", delimiter=";", header="time;rpm;throttle;lambda", comments="")
+
+    def chunks(file):
+        while lines := file.readlines(3_000_000):
+            yield lines
+
+    before, start = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss, time.perf_counter()
+    with path.open() as file:
+        head = read_head([next(file) for _ in range(5)])
+        file.seek(0)
+        columns, _holes = read_columns(chunks(file), head, guess_columns(head.names, logs.HEADINGS))
+    axes = np.arange(1500.0, 11000.0, 1000.0), np.array([0.0, 0.05, 0.1, 0.2, 0.35, 0.5, 0.75, 1.0])
+    logs.judge(logs.channels(columns, {}), rpm_axis=axes[0], throttle_axis=axes[1], part=0.95, full=0.87, idle_rpm=1600.0)
+    took = time.perf_counter() - start
+    more = (resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before) / 1024
+    return {"import of a 1,000,000-row log [s], budget 10": round(took, 2), "its memory beyond what was there [MB], budget 500": round(more)}
+
+
 def core() -> dict:
     import numpy as np
     from tests.support import ride_input, straight
 
     from lynxwort.core.cache import StageCache
+    from lynxwort.core.coupling import jetbox
     from lynxwort.core.course.gpx import read_gpx
     from lynxwort.core.course.prepare import lay_line
     from lynxwort.core.drive import simulation
     from lynxwort.core.evaluate import evaluate
-    from lynxwort.core.reach.consumption import BikeFactor
+    from lynxwort.core.evidence import LogNormal
+    from lynxwort.core.reach import stops
     from lynxwort.core.reach.finish import p_finish
     from lynxwort.demo.scenario import inputs
 
@@ -80,11 +136,20 @@ def core() -> dict:
     simulation.simulate(course, share, what)
     found["course simulation, 60 km at 2 m, all outputs [ms], budget 60"] = timed(lambda: simulation.simulate(course, share, what))
     found["kernel against the same loop in pure Python, 3 km [x], budget 150"] = kernel_ratio(straight(length_m=3_000.0, grade=0.01), what)
-    found["P(finish), 22 tank sizes [ms], budget 5"] = timed(lambda: p_finish(np.linspace(6, 16, 22), [[3.3, 3.3, 3.3]], BikeFactor(log_mean=0.0, log_sd=0.2)))
+    found |= convergence(what)
+    found["P(finish), 22 tank sizes [ms], budget 5"] = timed(lambda: p_finish(np.linspace(6, 16, 22), [[3.3, 3.3, 3.3]], LogNormal(log_mean=0.0, log_sd=0.2)))
     base, cache = inputs(), StageCache()
     evaluate(base, cache=cache)
     work = evaluate(base, cache=cache).work
     found["richness curves, densest and thinnest [ms], budget 10"] = timed(lambda: (work.curve(work.air.densest), work.curve(work.air.thinnest)))
+    big = base.model_copy(update={"parts": base.parts.model_copy(update={"main_jet": tuple(150.0 + k for k in range(40))})})
+    boxed = evaluate(big, cache=cache).work
+    found["jet search, box of 200 combinations [ms], budget 200"] = timed(lambda: jetbox.sets_of(boxed), 5)
+    opening = stops.Opening(fixed_s=25.0, per_unit_s=2000.0)
+    course = stops.Course(openings=(opening,) * 8, sections=((0.0021,),) * 9)
+    tank, factor = stops.Tank(start=0.008, capacity=0.008, unusable=0.0005), LogNormal(log_mean=0.05, log_sd=0.12)
+    found["stop plan, 9 sections [ms], budget 100"] = timed(lambda: stops.best_plan(course, tank, factor, 0.99))
+    found |= million_row_log()
     jets = iter(np.linspace(150, 180, 60))
     move = lambda **c: base.model_copy(update={"setup": base.setup.model_copy(update=c)})  # noqa: E731
     found["evaluate, a jet step, ride cached [ms]"] = timed(lambda: evaluate(move(main_jet=float(next(jets))), cache=cache))

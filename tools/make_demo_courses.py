@@ -62,9 +62,23 @@ def draw(name: str) -> str:
     )
 
 
+def ride() -> bytes:
+    """A lap of the flats as the stand-in recorded it: the model with a hidden pace, noise and lost points."""
+    from lynxwort.core.evaluate import evaluate
+    from lynxwort.core.standin.logger import stand_in_lap
+    from lynxwort.demo import scenario
+
+    scenario.ridden_clock = lambda: [0.0, 500.0, 1200.0]  # the recording does not stand yet
+    inputs = scenario.inputs("saltern")
+    readings = tuple(r for r in inputs.readings if r.kind != "ridden_lap")
+    work = evaluate(inputs.model_copy(update={"readings": readings})).work
+    return stand_in_lap(work, stage=0, start="2027-05-08T15:20:00", seed=3)
+
+
 def main() -> None:
     for name in COURSES:
         (OUT / f"{name}.gpx").write_text(draw(name))
+    (OUT / "saltern-ridden.gpx").write_bytes(ride())
 
 
 if __name__ == "__main__":

@@ -1,22 +1,34 @@
-"""Write docs/document.schema.json from the core's models; --check fails when it is older than they are."""
+"""Write docs/document.schema.json from the core's models and the table of docs/figures.md from its register; --check fails when either is old."""
 
 import json
+import re
 import sys
 from pathlib import Path
 
+from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.inputs import Inputs
 
-OUT = Path(__file__).parents[1] / "docs/document.schema.json"
+DOCS = Path(__file__).parents[1] / "docs"
+
+
+def figures_page(old: str) -> str:
+    """The page of figures with its table made anew; the words about it stay."""
+    lines = [f"| `{name}` | {spec.unit} | {spec.meaning} | {spec.better} |" for name, spec in FIGURES.items()]
+    return re.sub(r"(\|---\|---\|---\|---\|\n)(?:\|.*\n)*", lambda m: m.group(1) + "\n".join(lines) + "\n", old, count=1)
 
 
 def main() -> int:
-    text = json.dumps(Inputs.model_json_schema(), indent=1, sort_keys=True) + "\n"
-    if "--check" in sys.argv:
-        if OUT.read_text() != text:
-            sys.stderr.write("docs/document.schema.json is older than the models: run make schema\n")
+    page = DOCS / "figures.md"
+    wanted = {
+        DOCS / "document.schema.json": json.dumps(Inputs.model_json_schema(), indent=1, sort_keys=True) + "\n",
+        page: figures_page(page.read_text()),
+    }
+    for path, text in wanted.items():
+        if "--check" not in sys.argv:
+            path.write_text(text)
+        elif path.read_text() != text:
+            sys.stderr.write(f"docs/{path.name} is older than the core: run make schema\n")
             return 1
-        return 0
-    OUT.write_text(text)
     return 0
 
 

@@ -24,21 +24,6 @@ def enter(page: Page) -> str:
     return page.url.rsplit("/", 2)[0]
 
 
-def keep_two(page: Page, base: str) -> None:
-    """Keep a second setup, once, so that there is something to compare."""
-    page.goto(f"{BASE}/setups/1/history/")
-    if page.get_by_role("button", name="Compare").count():
-        return
-    for station, proposal in (("drive", "Try rear sprocket 50"), ("fuelling", "Try main jet 168")):
-        page.goto(f"{base}/{station}/")
-        page.get_by_role("button", name=proposal).click()
-        page.locator(".chips", has_text=proposal.split()[-1]).wait_for()
-    page.locator("#keep summary").click()
-    page.get_by_label("Why this change?").fill("sand climb and the cold start")
-    page.get_by_role("button", name="Keep it").click()
-    page.get_by_text("No draft").wait_for()
-
-
 def settle(page: Page) -> None:
     page.wait_for_load_state("networkidle")
     page.evaluate("document.fonts.ready")
@@ -60,7 +45,7 @@ def main() -> None:
             page = context.new_page()
             page.on("console", lambda m: print(m.type, m.text) if m.type in ("error", "warning") else None)
             page.on("pageerror", lambda e: print("pageerror", e))
-            if tag == "" and (not wanted or "sign-in" in wanted):
+            if tag == "" and "sign-in" in wanted:
                 page.goto(f"{BASE}/in/")
                 settle(page)
                 page.screenshot(path=out / "sign-in.png")
@@ -69,10 +54,33 @@ def main() -> None:
                      ("facts", f"{BASE}/bikes/1/facts/"), ("history", f"{BASE}/setups/1/history/"), ("new-race", f"{BASE}/races/new/"),
                      ("new-bike", f"{BASE}/bikes/new/1/"), ("stage", f"{BASE}/races/1/stages/0/?from=19500&to=23000"),
                      ("purpose-stages", f"{BASE}/bench/2/3/purpose/"), ("settings", f"{BASE}/settings/"), ("sprockets", f"{base}/sprockets/"),
+                     ("course", f"{BASE}/bench/courses/1/"),
+                     ("clinic", f"{base}/sag/rear/"), ("jets", f"{base}/jets/"), ("map", f"{BASE}/bench/2/2/map/"),
+                     ("stops", f"{BASE}/bench/2/2/stops/"), ("crew", f"{base}/crew/"),
+                     ("pump", f"{BASE}/bench/2/2/pump/"),
+                     ("holders", f"{base}/holders/"),
+                     ("metres", f"{base}/metres/?rows=100&at=21500"), ("drive-hills", f"{base}/drive/?at=22100"),
                      ("range-electric", f"{BASE}/bench/3/4/range/")]  # fmt: skip
             default = {
-                "": {"purpose", "baseline", "chassis", "fuelling", "drive", "range", "card", "stand", "parts", "stage", "purpose-stages", "sprockets"},
-                "-phone": {"drive", "card"},
+                "": {
+                    "purpose",
+                    "baseline",
+                    "chassis",
+                    "fuelling",
+                    "drive",
+                    "range",
+                    "card",
+                    "stand",
+                    "parts",
+                    "stage",
+                    "sprockets",
+                    "course",
+                    "jets",
+                    "map",
+                    "clinic",
+                    "stops",
+                },
+                "-phone": {"drive"},
                 "-large": {"range"},
                 "-night": {"drive"},
             }
@@ -83,15 +91,10 @@ def main() -> None:
                 settle(page)
                 if name == "sprockets":
                     page.get_by_text("with the smallest change").wait_for()
+                if name == "drive-hills":
+                    page.locator(".work").evaluate("e => e.scrollTo(0, 1180)")
                 page.screenshot(path=out / f"{name}{tag}.png", full_page=tag == "-phone" or name in ("card", "race"))
             context.close()
-        if not wanted or "compare" in wanted:
-            page = browser.new_page(viewport={"width": WIDE[0], "height": WIDE[1]}, reduced_motion="reduce")
-            keep_two(page, enter(page))
-            page.goto(f"{BASE}/setups/1/history/")
-            page.get_by_role("button", name="Compare").click()
-            settle(page)
-            page.screenshot(path=out / "compare.png")
         browser.close()
 
 

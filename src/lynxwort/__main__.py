@@ -2,7 +2,10 @@
 
     python -m lynxwort evaluate FILE.json | --example | --schema
     python -m lynxwort sweep FILE.json
-    python -m lynxwort course FILE.gpx --heights barometer|satellite|terrain
+    python -m lynxwort course FILE.gpx --heights barometer|satellite|terrain [--stage STAGE.json] [--out geojson]
+    python -m lynxwort log LOG.csv --setup FILE.json [--column lambda=3 ...] [--gauge 14.7]
+    python -m lynxwort stops FILE.json
+    python -m lynxwort dyno RUN.csv [RUN.csv ...] --setup FILE.json [--place wheel|crank] [--standard none|sae_j1349|iso_1585|din_70020]
 
 Exit 0, or 2 with {"errors": [{path, code, low, high, unit, message}]} on standard output.
 """
@@ -52,13 +55,33 @@ def evaluate_verb(arguments: argparse.Namespace) -> Any:
 
 
 def course_verb(arguments: argparse.Namespace) -> Any:
+    import itertools
+
+    import numpy as np
+    from pydantic import ValidationError
+
+    from lynxwort.core.course.export import to_geojson
     from lynxwort.core.course.gpx import read_gpx
-    from lynxwort.core.course.prepare import lay_line, prepare_course
-    from lynxwort.core.model.race import GROUNDS
+    from lynxwort.core.course.prepare import climb_by_source, lay_line, prepare_course
+    from lynxwort.core.course.surface import COLUMNS
+    from lynxwort.core.model.inputs import refusals_of
+    from lynxwort.core.model.race import GROUNDS, Stage
 
     track = read_gpx(Path(arguments.file).read_bytes(), heights=arguments.heights)
+    stage = Stage(course_key="course")
+    if arguments.stage:
+        try:
+            stage = Stage.model_validate(read_document(arguments.stage) | {"course_key": "course"})
+        except ValidationError as error:
+            raise InputRefused(*refusals_of(error, "stage.", Stage)) from None
+    if arguments.out == "geojson":
+        return to_geojson(track, stage)
     line = lay_line(track)
-    course = prepare_course(line, (), ())
+    course = prepare_course(line, stage.ground, stage.hills, stage.zones, state=stage.state)
+    steps = course.sine.size
+
+    edges = [0, *(np.flatnonzero(np.diff(course.surface)) + 1).tolist(), steps]
+    bends = np.abs(course.curvature_per_m)
     return {
         "name": track.name,
         "heights": track.heights,
@@ -71,8 +94,15 @@ def course_verb(arguments: argparse.Namespace) -> Any:
         "raw_climb_m": course.raw_climb_m,
         "lowest_m": float(course.height_m.min()),
         "highest_m": float(course.height_m.max()),
-        "ground": [{"from_m": 0.0, "to_m": line.length_m, "ground": GROUNDS[int(course.ground[0])]}],
-    }
+        "climb_by_source": {s: asdict(c) for s, c in climb_by_source(track).items()},
+        "ground": [
+            {"from_m": float(course.distance_m[a]), "to_m": float(course.distance_m[b]), "ground": GROUNDS[int(course.ground[a])],
+             "surface": dict(zip(COLUMNS, course.rows[course.surface[a]].tolist(), strict=True))}
+            for a, b in itertools.pairwise(edges)
+        ],
+        "bends": {"radius_m_median": float(1.0 / max(np.median(bends), 1e-6)), "share_under_20_m": float((bends > 0.05).mean())},
+        "hills": [h.model_dump(exclude_defaults=True) for h in stage.hills],
+    }  # fmt: skip
 
 
 def sweep_verb(arguments: argparse.Namespace) -> Any:
@@ -92,6 +122,97 @@ def sweep_verb(arguments: argparse.Namespace) -> Any:
     }
 
 
+def stops_verb(arguments: argparse.Namespace) -> Any:
+    """The stop plan of a document with its alternatives, the race on the clock, tanks or packs side by side; of a relay, who rides what."""
+    from lynxwort.core.coupling import holders, stopplan, walk
+    from lynxwort.core.evaluate import evaluate
+    from lynxwort.core.model.inputs import load_inputs
+
+    work = evaluate(load_inputs(read_document(arguments.file))).work
+    kept, rows = stopplan.kept_plan(work), holders.holders(work)
+    best = holders.smallest(rows)
+    return {
+        "kept": None if kept is None else asdict(kept) | {"fills": [f.model_dump(exclude_none=True) for f in kept.fills]},
+        "plans": [asdict(p) | {"fills": [f.model_dump(exclude_none=True) for f in p.fills]} for p in stopplan.plans(work)],
+        "moments": [asdict(m) for m in walk.moments(work)],
+        "relay": None if work.relay is None else [asdict(s) | {"name": work.inputs.riders[s.rider].name} for s in work.relay],
+        "holders": [asdict(h) for h in rows],
+        "smallest": None if best is None else best.holds,
+        "modes": [asdict(m) for m in holders.modes(work)],
+    }
+
+
+def _table(path: str, headings: dict[str, tuple[str, ...]], chosen: list[str]) -> tuple[dict[str, Any], dict[str, str], int]:
+    """Columns of a delimited file, their headings, and how many rows had holes. chosen: "what=number" of a column, from 1. Raises InputRefused."""
+    from lynxwort.core.units.tables import guess_columns, read_columns, read_head
+
+    with Path(path).open(encoding="utf-8-sig", errors="replace") as file:
+        text = file.readlines()
+    head = read_head(text)
+    columns = guess_columns(head.names, headings)
+    for item in chosen:
+        what, _, number = item.partition("=")
+        if what not in headings or not number.isdigit() or not 1 <= int(number) <= len(head.names):
+            raise InputRefused(Refusal(path="column", code="not_a_choice"))
+        columns = {k: v for k, v in columns.items() if v != int(number) - 1 and k != what} | {what: int(number) - 1}
+    found, holes = read_columns([text], head, columns)
+    return found, {k: head.names[i] for k, i in columns.items()}, holes
+
+
+def log_verb(arguments: argparse.Namespace) -> Any:
+    import numpy as np
+
+    from lynxwort.core.fuelling import logs
+    from lynxwort.core.model.bike import Injected
+    from lynxwort.core.model.inputs import load_inputs
+
+    inputs = load_inputs(read_document(arguments.setup))
+    engine = inputs.bike.engine
+    if not isinstance(engine, Injected):
+        raise InputRefused(Refusal(path="bike.engine.kind", code="not_a_choice"))
+    columns, names, holes = _table(arguments.file, logs.HEADINGS, arguments.column)
+    made = engine.injection
+    rpm, throttle = np.array(made.rpm_axis), np.array(made.throttle_axis)
+    log = logs.channels(columns, names, gauge_afr=arguments.gauge)
+    found = logs.judge(log, rpm_axis=rpm, throttle_axis=throttle, part=made.target_part, full=made.target_full, idle_rpm=engine.idle_rpm)
+    shape = rpm.size, throttle.size
+    present = np.reshape(inputs.setup.map_trims, shape) if inputs.setup.map_trims else np.zeros(shape)
+    trims = logs.proposed_trims(present, found.binned, two_stroke=inputs.bike.is_two_stroke)
+    binned = found.binned
+    return {
+        "columns": names, "rows": found.rows, "holes": holes, "kept_share": found.kept, "lag_s": found.lag_s,
+        "rms_error": logs.rms(np.nan_to_num(binned.error), binned.hits), "rpm": list(made.rpm_axis), "throttle": list(made.throttle_axis),
+        "hits": binned.hits.tolist(), "error": [[None if np.isnan(v) else float(v) for v in row] for row in binned.error],
+        "sd": binned.sd.tolist(), "trims": trims.tolist(),
+    }  # fmt: skip
+
+
+def dyno_verb(arguments: argparse.Namespace) -> Any:
+    import numpy as np
+
+    from lynxwort.core.air.moist import AirState
+    from lynxwort.core.drive import dyno
+    from lynxwort.core.errors import OutOfModelRange
+    from lynxwort.core.model.inputs import load_inputs
+
+    inputs = load_inputs(read_document(arguments.setup))
+    try:
+        air = AirState(pressure_pa=100.0 * arguments.pressure, temperature_k=arguments.temperature + 273.15, relative_humidity=arguments.humidity / 100.0)
+    except OutOfModelRange as error:
+        raise InputRefused(Refusal(path="air", code="out_of_model_range", low=error.low, high=error.high, unit=error.unit)) from None
+    runs, rows = [], []
+    for path in arguments.file:
+        columns, _names, holes = _table(path, dyno.HEADINGS, arguments.column)
+        rpm, torque, _seen = dyno.run_columns(columns)
+        crank = dyno.crank_torque(torque, place=arguments.place, standard=arguments.standard, air=air, efficiency=inputs.bike.transmission.efficiency)
+        runs.append((rpm, crank))
+        band = dyno.band_of(rpm, crank, float(rpm[0]), float(rpm[-1]))
+        rows.append({"file": Path(path).name, "holes": holes, "rpm": rpm.tolist(), "torque_nm": crank.tolist(), **asdict(band)})
+    repeat = dyno.repeatability(runs)
+    return {"runs": rows, "repeatability": None if repeat is None else {"sd": repeat[0], "sd_high": repeat[1]},
+            "factor_to_standard": dyno.to_standard_factor(arguments.standard, air), "mean_torque_nm": float(np.mean([r[1].mean() for r in runs]))}  # fmt: skip
+
+
 def main(argv: list[str] | None = None) -> int:
     """Run one verb; see the module's head."""
     parser = argparse.ArgumentParser(prog="python -m lynxwort", description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
@@ -104,10 +225,31 @@ def main(argv: list[str] | None = None) -> int:
     two = verbs.add_parser("course", help="read a GPX course")
     two.add_argument("file")
     two.add_argument("--heights", choices=("barometer", "satellite", "terrain"), required=True)
+    two.add_argument("--stage", help="JSON of a stage: ground, hills, zones, state")
+    two.add_argument("--out", choices=("summary", "geojson"), default="summary")
     two.set_defaults(run=course_verb)
     three = verbs.add_parser("sweep", help="sprockets, one by one, on the document's race")
     three.add_argument("file")
     three.set_defaults(run=sweep_verb)
+    six = verbs.add_parser("stops", help="where to stop and for how much; tanks, packs, riders")
+    six.add_argument("file")
+    six.set_defaults(run=stops_verb)
+    four = verbs.add_parser("log", help="a mixture log on the document's map")
+    four.add_argument("file")
+    four.add_argument("--setup", required=True, help="the document")
+    four.add_argument("--column", action="append", default=[], help="what=number of the column, from 1")
+    four.add_argument("--gauge", type=float, default=14.7, help="air/fuel that the gauge shows at lambda 1")
+    four.set_defaults(run=log_verb)
+    five = verbs.add_parser("dyno", help="dynamometer runs to the crank on a standard day")
+    five.add_argument("file", nargs="+")
+    five.add_argument("--setup", required=True, help="the document")
+    five.add_argument("--place", choices=("wheel", "crank"), default="wheel")
+    five.add_argument("--standard", choices=("none", "sae_j1349", "iso_1585", "din_70020"), default="none", help="what the sheet has corrected to")
+    five.add_argument("--temperature", type=float, default=20.0, help="of the run [°C]")
+    five.add_argument("--pressure", type=float, default=1013.25, help="station pressure of the run [hPa]")
+    five.add_argument("--humidity", type=float, default=50.0, help="of the run [%%]")
+    five.add_argument("--column", action="append", default=[], help="what=number of the column, from 1")
+    five.set_defaults(run=dyno_verb)
     arguments = parser.parse_args(argv)
     try:
         _print(arguments.run(arguments))

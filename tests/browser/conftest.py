@@ -65,6 +65,12 @@ class Watched:
         self.page.goto(self.base + path)
         self.page.wait_for_load_state("networkidle")
 
+    def move(self, go: str, times: int = 1) -> None:
+        """Through the history ("back", "forward") or "again", once the page that was asked for before stands: a browser under way has no history to tell."""
+        for _ in range(times):
+            self.page.wait_for_load_state("networkidle")
+            {"back": self.page.go_back, "forward": self.page.go_forward, "again": self.page.reload}[go]()
+
     def axe(self) -> None:
         """No accessibility violation, target size included."""
         self.page.wait_for_load_state("networkidle")
@@ -72,6 +78,12 @@ class Watched:
         found = self.page.evaluate("axe.run(document, {rules: {'target-size': {enabled: true}}})")
         bad = [f"{v['id']}: {v['help']} at {[n['target'] for n in v['nodes'][:4]]}" for v in found["violations"]]
         assert not bad, f"{self.page.url}: {bad}"
+
+    @staticmethod
+    def run_jobs() -> None:
+        """What the worker thread would do."""
+        while worker.run_next():
+            pass
 
     def no_sideways_scroll(self) -> None:
         assert self.page.evaluate("document.documentElement.scrollWidth <= document.documentElement.clientWidth"), self.page.url

@@ -10,7 +10,8 @@ from lynxwort.web.bikes.models import Setup
 from lynxwort.web.races.models import Race
 
 PAGES = ("/", "/parts/", "/races/new/", "/bikes/new/1/", "/bench/document/", "/races/{race}/", "/bikes/{bike}/facts/", "/setups/{setup}/history/", "/races/{race}/stages/0/",
-         "/riders/", "/settings/", "/bench/search/?q=quern", "/parts/?open=1")  # fmt: skip
+         "/riders/", "/settings/", "/bench/search/?q=quern", "/parts/?open=1", "/bench/courses/{course}/",
+         "/bench/{setup}/{race}/metres/", "/races/{race}/?weather=1")  # fmt: skip
 
 
 def pages_of(pdf: bytes) -> int:
@@ -23,7 +24,7 @@ def test_every_other_page_is_accessible_and_never_scrolls_sideways(demo, phone):
     w = demo(phone=phone)
     setup, race = Setup.objects.select_related("bike").get(), Race.objects.get()
     for address in PAGES:
-        w.go(address.format(setup=setup.pk, race=race.pk, bike=setup.bike_id))
+        w.go(address.format(setup=setup.pk, race=race.pk, bike=setup.bike_id, course=race.course_id))
         w.no_sideways_scroll()
         w.axe()
 
@@ -148,7 +149,7 @@ def test_readings_are_taken_and_a_doubtful_one_is_questioned(demo):
     w = demo()
     page = w.page
     w.go(f"{w.bench}/baseline/")
-    form = page.locator("section", has=page.get_by_role("heading", name="A sag"))
+    form = page.locator("details", has=page.get_by_role("heading", name="A sag"))
     for which, value in (("front_free", "33 mm"), ("front_race", "2.5 in")):
         form.get_by_label("Sag").select_option(which)
         form.get_by_label("Sank by").fill(value)

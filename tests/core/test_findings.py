@@ -5,9 +5,23 @@ import math
 import pytest
 
 from lynxwort.core.evaluate import evaluate
-from lynxwort.core.model.bike import FourStrokeInjected, FourStrokeJetted, Transmission, TwoStrokeRod
+from lynxwort.core.model.bike import Carburettor, FourStrokeInjected, FourStrokeJetted, Transmission, TwoStrokeRod
 from lynxwort.core.model.inputs import Track
-from lynxwort.core.model.race import CriticalHill, RaceAir
+from lynxwort.core.model.race import CriticalHill, GroundSegment, RaceAir, RefuelPoint
+from lynxwort.core.model.readings import (
+    FeelReading,
+    FlowReading,
+    GeometryReading,
+    HillReading,
+    LogCell,
+    LogReading,
+    RiddenLapReading,
+    RollOutReading,
+    SteadyReading,
+    Under,
+    WeighingReading,
+)  # fmt: skip
+from lynxwort.core.model.setup import StopFill
 from lynxwort.core.report import SEVERITIES
 from lynxwort.words.catalogue import FINDINGS, INPUT_NAMES, STATION_NAMES, say
 from tests.support import CACHE, demo_inputs, demo_report, setup_with
@@ -20,6 +34,12 @@ def with_setup(**changes):
 def with_stage(**changes):
     race = demo_inputs().race
     return demo_inputs().model_copy(update={"race": race.model_copy(update={"stages": (race.stages[0].model_copy(update=changes),)})})
+
+
+def fuelled(laps=3, at_m=20_000.0, **setup):
+    """The demo with one refuel point."""
+    made = with_stage(laps=laps, refuel_points=(RefuelPoint(at_m=at_m),))
+    return made.model_copy(update={"setup": setup_with(**setup)})
 
 
 def with_air(**changes):
@@ -62,6 +82,10 @@ def framed(**changes):
     return with_bike(frame=demo_inputs().bike.frame.model_copy(update=changes))
 
 
+def with_rider(**changes):
+    return demo_inputs().model_copy(update={"riders": (demo_inputs().rider.model_copy(update=changes),)})
+
+
 def electric(**changes):
     inputs = demo_inputs("hollowood")
     return inputs.model_copy(update={"setup": inputs.setup.model_copy(update=changes)})
@@ -75,6 +99,29 @@ def fed(engine, *, proven=True, **changes):
     readings = [r.model_copy(update={"under": r.under.model_copy(update={"setup": setup})}) for r in readings]
     bike = inputs.bike.model_copy(update={"engine": engine})
     return inputs.model_copy(update={"bike": bike, "setup": setup.model_copy(update=changes), "readings": tuple(readings)})
+
+
+def muddy():
+    """The alpine day in mud from end to end, no hill entered."""
+    inputs = demo_inputs("gannach")
+    ground = (GroundSegment(from_m=0.0, to_m=99_999.0, ground="mud"),)
+    stages = tuple(s.model_copy(update={"hills": (), "ground": ground}) for s in inputs.race.stages)
+    return inputs.model_copy(update={"race": inputs.race.model_copy(update={"stages": stages})})
+
+
+def fed_by(carburettor):
+    return with_bike(engine=demo_inputs().bike.engine.model_copy(update={"carburettor": carburettor}))
+
+
+def and_reading(reading, name="brackenmere"):
+    inputs = demo_inputs(name)
+    return inputs.model_copy(update={"readings": (*inputs.readings, reading)})
+
+
+def logged(error):
+    inputs = demo_inputs("saltern")
+    cell = LogCell(rpm=7500.0, throttle=0.5, hits=200.0, error=error, sd=0.01)
+    return and_reading(LogReading(id="l", cells=(cell,), under=Under(setup=inputs.setup)), "saltern")
 
 
 SIZE = {"displacement_m3": 293e-6, "peak_power_w": 36e3, "peak_power_rpm": 8500.0}
@@ -108,15 +155,30 @@ SCENARIOS = {
     "lean_side_safe_jetted": (lambda: with_setup(main_jet=170.0), "ok"),
     "rich_high_up": (lambda: with_setup(main_jet=180.0), "act"),
     "needle_unmeasured": (demo_inputs, "ok"),
+    "float_off": (lambda: fed_by(Carburettor(float_height_m=0.010, float_height_right_m=0.0125)), "look"),
+    "detonation_near": (lambda: with_setup(fuel_octane=91.0), "act"),
+    "flow_short": (lambda: and_reading(FlowReading(id="f", volume_m3=0.0003, duration_s=90.0, under=Under(setup=setup_with()))), "act"),
+    "window": (demo_inputs, "ok"),
+    "map_off": (lambda: logged(0.05), "look"),
+    "map_on_target": (lambda: logged(0.005), "ok"),
+    "felt": (lambda: and_reading(FeelReading(id="f", symptom="hangs_idle", under=Under(setup=setup_with()))), "look"),
+    "fuel_care": (lambda: with_setup(fuel=6), "look"),
     "short_on_climb": (demo_inputs, "look"),
     "pulls_everywhere": (lambda: with_stage(hills=()), "ok"),
-    "grip_unknown": (lambda: with_setup(rear_sprocket_teeth=52), "look"),
+    "grip_unknown": (muddy, "look"),
     "wide_first_second": (lambda: with_bike(transmission=WIDE_BOX), "look"),
     "top_speed_revs": (demo_inputs, "ok"),
     "top_speed_power": (lambda: with_setup(front_sprocket_teeth=17, rear_sprocket_teeth=40), "ok"),
     "may_run_dry": (demo_inputs, "act"),
     "lasts": (lambda: with_setup(tank_capacity_m3=0.02, fuel_fill_m3=0.018), "ok"),
     "fuel_not_measured": (lambda: no("fill_up"), "look"),
+    "brimmed_cold": (lambda: with_setup(fuel_fill_m3=None), "ok"),
+    "stops_wanted": (lambda: fuelled(), "ok"),
+    "stops_kept": (lambda: fuelled(stops=(StopFill(passing=1, to_level_m3=0.009), StopFill(passing=2, to_level_m3=0.009))), "ok"),
+    "plan_runs_dry": (lambda: fuelled(stops=(StopFill(passing=1, to_level_m3=0.002),)), "act"),
+    "stop_beyond": (lambda: fuelled(stops=(StopFill(passing=99),)), "look"),
+    "no_stop_plan": (lambda: fuelled(fuel_fill_m3=0.0015), "look"),
+    "no_stop_needed": (lambda: fuelled(laps=1), "ok"),
     "chain_fits": (demo_inputs, "ok"),
     "chain_no_stretch": (lambda: framed(chain_links=116, swingarm_length_m=0.575), "look"),
     "chain_no_length": (lambda: framed(adjuster_half_range_m=0.001), "act"),
@@ -133,7 +195,7 @@ SCENARIOS = {
     "too_lean_rod": (lambda: fed(TwoStrokeRod(**SIZE), knob_clicks=-4), "act"),
     "lean_side_safe_rod": (lambda: fed(TwoStrokeRod(**SIZE), knob_clicks=8), "ok"),
     "no_proven_injected": (lambda: bare("saltern"), "unknown"),
-    "too_lean_injected": (lambda: demo_inputs("saltern"), "look"),
+    "too_lean_injected": (lambda: demo_inputs("saltern"), "act"),
     "lean_side_safe_injected": (lambda: demo_inputs("gannach"), "ok"),
     "sensors_unasked": (lambda: fed(FourStrokeInjected(**SIZE)), "unknown"),
     "nothing_to_meter": (lambda: demo_inputs("hollowood"), "ok"),
@@ -143,6 +205,55 @@ SCENARIOS = {
     "lasts_energy": (lambda: demo_inputs("hollowood"), "ok"),
     "energy_not_measured": (lambda: bare("hollowood"), "look"),
 }  # fmt: skip
+
+
+WAY_OUT = {"at_m": 22_060.0, "length_m": 90.0, "grade": 0.53, "ground": "deep_sand"}
+
+
+def hill(**changes):
+    return with_stage(hills=(CriticalHill(**(WAY_OUT | changes)),))
+
+
+def saw(kind, setup=(), **known):
+    """The first demo with more readings, taken with the demo's setup or some values of it changed."""
+    inputs = demo_inputs()
+    under = Under(setup=setup_with(**dict(setup)), rider=inputs.rider, course_key="brackenmere")
+    return inputs.model_copy(update={"readings": (*inputs.readings, *(kind(**({"id": f"more-{i}", "under": under} | k)) for i, k in enumerate(known["each"])))})
+
+
+CLIMB = {"at_m": 22_060.0, "entry_speed_m_per_s": 12.0, "outcome": "climbed"}
+#: a lap at an even pace, a tenth slower than the model's: 41.5 km in 830 bins of 50 m
+EVEN_LAP = tuple(4.4 * i for i in range(831))
+SCENARIOS |= {
+    "hill_grip": (demo_inputs, "look"),
+    "hill_no_run_up": (lambda: hill(grade=1.1, length_m=900.0), "act"),
+    "hill_too_slow": (lambda: hill(entry_speed_m_per_s=3.0), "act"),
+    "hill_tight": (lambda: hill(entry_speed_m_per_s=4.5), "look"),
+    "hill_with_speed": (lambda: hill(entry_speed_m_per_s=28.0), "ok"),
+    "stance_read": (demo_inputs, "ok"),
+    "trail_short": (lambda: framed(clamp_offset_m=0.045), "look"),
+    "part_touches": (lambda: framed(rear_seat_gap_m=0.312), "act"),
+    "trail_less_than_proven": (lambda: saw(SteadyReading, setup={"fork_up_m": -0.02, "offset_change_m": -0.006}, each=[{"speed_m_per_s": 28.0}]), "look"),
+    "balance_off": (lambda: with_setup(fork_spring_rate_n_per_m=1500.0), "look"),
+    "front_light": (lambda: framed(cg_height_m=1.25, front_share=0.36), "look"),
+    "rear_light": (lambda: framed(cg_height_m=1.3, front_share=0.62), "look"),
+    "oil_beyond": (lambda: with_setup(fork_oil_up_m=0.06), "act"),
+    "fork_air_off": (lambda: framed(fork_springing="air"), "act"),
+    "weighing_doubted": (lambda: saw(WeighingReading, each=[{"front_kg": 90.0, "rear_kg": 91.0}]), "look"),
+    "length_questioned": (lambda: saw(GeometryReading, each=[{"of": "wheelbase", "value_m": 1.56}]), "look"),
+    "angle_questioned": (lambda: saw(GeometryReading, each=[{"of": "rake", "value_rad": 0.55}]), "look"),
+    "reach_short": (lambda: with_rider(inseam_m=0.66), "look"),
+    "bottoms_early": (lambda: with_setup(shock_spring_rate_n_per_m=38000.0), "look"),
+    "closed_air_rose": (lambda: demo_inputs("gannach"), "look"),
+    "closed_air_fell": (lambda: framed(home_height_m=2400.0), "look"),
+    "tyre_too_slow": (lambda: with_bike(tyre=demo_inputs().bike.tyre.model_copy(update={"speed_symbol": "K"})), "act"),
+    "shakes_long": (lambda: with_bike(engine=demo_inputs().bike.engine.model_copy(update={"shake_rpm": 5000.0})), "look"),
+    "ridden_lap_used": (lambda: saw(RiddenLapReading, each=[{"clock_s": EVEN_LAP}]), "ok"),
+    "seen_questioned": (lambda: saw(RollOutReading, each=[{"distance_m": 4.0}]), "look"),
+    "seen_elsewhere": (lambda: saw(HillReading, each=[CLIMB | {"at_m": 100.0}]), "ok"),
+    "stalled_unexplained": (lambda: saw(HillReading, each=[CLIMB | {"outcome": "stalled"}]), "look"),
+    "hills_contradict": (lambda: saw(HillReading, each=[CLIMB, CLIMB | {"outcome": "spun", "entry_speed_m_per_s": 16.0}]), "look"),
+}
 
 
 def test_the_scenarios_cover_the_catalogue():

@@ -6,10 +6,10 @@ import pytest
 from lynxwort.core.air import moist, power, standard, station
 from lynxwort.core.chassis import sag, springs
 from lynxwort.core.course.smooth import whittaker
-from lynxwort.core.reach.consumption import BikeFactor
+from lynxwort.core.evidence import LogNormal
 from lynxwort.core.reach.finish import fuel_for, p_finish
 from lynxwort.core.units.convert import convert, parse_typed
-from tests.support import Published, demo_inputs
+from tests.support import Published, demo_fork
 
 
 # Purpose: air -----------------------------------------------------------------------------------------------------------
@@ -75,7 +75,7 @@ def test_spring_rate_against_shigley_example_10_1():
 
 
 def test_trapped_air_follows_boyle():
-    fork = sag.fork_of(demo_inputs().bike.frame, leg_rate_n_per_m=4400.0, preload_m=0.0)
+    fork = demo_fork(0.0)
     half = fork.air_length_m / 2  # half the volume: twice the pressure, one atmosphere above
     Published(101_325.0 * fork.air_area_m2, 1e-12, "Boyle's law").check(sag.air_force(fork, half))
 
@@ -85,8 +85,7 @@ def test_sag_is_the_minimum_of_energy():
     from scipy.integrate import quad
     from scipy.optimize import minimize_scalar
 
-    frame = demo_inputs().bike.frame
-    fork = sag.fork_of(frame, leg_rate_n_per_m=4400.0, preload_m=0.006)
+    fork = demo_fork(0.006)
     shock = sag.Shock(rate_n_per_m=52e3, preload_m=0.01, ratio_start=2.9, ratio_end=2.5, travel_m=0.31)
     for found, force, load, travel in (
         (sag.front_sag(fork, 72.0), lambda x: sag.fork_force(fork, x), 72.0 * 9.80665 * np.cos(fork.rake_rad), 0.3),
@@ -128,7 +127,7 @@ def test_distance_against_a_nautical_mile():
 def test_p_finish_closed_form_against_monte_carlo():
     rng = np.random.default_rng(11)
     n = 20_000
-    for factor in (BikeFactor(log_mean=0.0, log_sd=0.25), BikeFactor(log_mean=0.1, log_sd=0.12)):
+    for factor in (LogNormal(log_mean=0.0, log_sd=0.25), LogNormal(log_mean=0.1, log_sd=0.12)):
         for legs in ([[3.3, 3.3, 3.3]], [[2.0, 1.3], [3.3], [3.3, 1.0]]):
             common = np.exp(factor.log_mean + factor.log_sd * rng.standard_normal(n))
             used = [sum(p * np.exp(0.06 * rng.standard_normal(n) - 0.0018) for p in leg) * common for leg in legs]
@@ -141,4 +140,4 @@ def test_p_finish_closed_form_against_monte_carlo():
 def test_certainty_factors_of_the_handbook():
     laps = [[1.0, 1.0, 1.0]]
     for sd, times in ((0.25, 1.8), (0.12, 1.38)):  # HANDBOOK 5: 99 % needs about 1.8 x and 1.38 x the mean
-        Published(times, 0.05, "HANDBOOK 5").check(fuel_for(0.99, [(1.0, laps)], BikeFactor(log_mean=0.0, log_sd=sd)) / 3)
+        Published(times, 0.05, "HANDBOOK 5").check(fuel_for(0.99, [(1.0, laps)], LogNormal(log_mean=0.0, log_sd=sd)) / 3)

@@ -7,6 +7,7 @@ import pytest
 
 from lynxwort.core.drive import gearing, kernel, pull, simulation
 from lynxwort.core.model.bike import FourStrokeJetted
+from lynxwort.core.model.defaults import GROUND
 from tests.support import demo_inputs, demo_report, ride_input, straight
 
 NO_CAP = {"pace": 1.0}
@@ -51,7 +52,7 @@ def test_sanity_anchors_of_the_handbook():
 
 def test_a_held_climb_stalls_to_walking_pace_exactly_where_first_gear_fails():
     what = ride_input()
-    scale_at = {g: pull.first_gear_scale_needed(what, ground="hardpack", sine=g / np.hypot(1, g), power_share=1.0) for g in (0.4, 1.1)}
+    scale_at = {g: pull.first_gear_scale_needed(what, surface=GROUND["hardpack"], sine=g / np.hypot(1, g), power_share=1.0) for g in (0.4, 1.1)}
     assert scale_at[0.4] < 1 < scale_at[1.1]
     for grade, stuck in ((0.4, False), (1.1, True)):
         ride = lap(what, straight(length_m=400, grade=grade))

@@ -11,6 +11,7 @@ from lynxwort.core.chassis import loads, sag
 from lynxwort.core.coupling import chassis as chassis_station
 from lynxwort.core.coupling.reach import level_along
 from lynxwort.core.errors import OutOfModelRange
+from lynxwort.core.evidence import LogNormal
 from lynxwort.core.fuelling import richness
 from lynxwort.core.model.bike import Carburettor, Frame, Needle
 from lynxwort.core.model.race import RefuelPoint
@@ -156,11 +157,11 @@ def test_lean_limits_and_the_unknown_pair():
 def test_a_blunder_does_not_drag_the_factor_and_good_ones_narrow_it():
     prior = consumption.prior_factor(0.0)
     good = [consumption.FillUp(reading_id=str(i), measured=1.1, computed=1.0) for i in range(3)]
-    learned = consumption.learn(prior, good)
-    spreads = [consumption.learn(prior, good[:n]).log_sd for n in range(4)]
+    learned = consumption.learn_factor(prior, good)
+    spreads = [consumption.learn_factor(prior, good[:n]).log_sd for n in range(4)]
     assert spreads == sorted(spreads, reverse=True)
     assert spreads[1] == pytest.approx(0.12, abs=0.01)  # HANDBOOK 5: about 0.12 after one good fill-up
-    spoiled = consumption.learn(learned, [consumption.FillUp(reading_id="typo", measured=11.0, computed=1.0)])
+    spoiled = consumption.learn_factor(learned, [consumption.FillUp(reading_id="typo", measured=11.0, computed=1.0)])
     assert spoiled.doubted == ("typo",)
     assert spoiled.median == pytest.approx(learned.median, rel=0.005)
 
@@ -168,7 +169,7 @@ def test_a_blunder_does_not_drag_the_factor_and_good_ones_narrow_it():
 @given(fuel=st.floats(5, 20), more=st.floats(1.0, 1.5), laps=st.integers(1, 12))
 @settings(max_examples=40, deadline=None)
 def test_more_fuel_is_never_less_certain(fuel, more, laps):
-    factor = consumption.BikeFactor(log_mean=0.0, log_sd=0.2)
+    factor = LogNormal(log_mean=0.0, log_sd=0.2)
     low, high = finish.p_finish(np.array([fuel, fuel * more]), [[2.0] * laps], factor)
     assert 0 <= low <= high + 1e-12 <= 1 + 1e-9
 

@@ -1,13 +1,18 @@
 """Planted faults: each well-known mistake of the trade, put into the code, must break an existing test."""
 
+import dataclasses
+
 import numpy as np
 import pytest
 
 from lynxwort.core.air import station
-from lynxwort.core.chassis import loads, sag
-from lynxwort.core.drive import chain, engine, gearing, pull
-from lynxwort.core.fuelling import jets, metering, richness
-from tests.core import test_check_values, test_kinds, test_outside, test_ride, test_stations
+from lynxwort.core.chassis import geometry, loads, pressure, sag
+from lynxwort.core.coupling import seen
+from lynxwort.core.course import sun
+from lynxwort.core.drive import chain, dyno, engine, gearing, lift, pull, simulation
+from lynxwort.core.fuelling import fuels, jets, logs, metering, richness
+from lynxwort.core.reach import stops
+from tests.core import test_check_values, test_fuelling, test_kinds, test_on_the_road, test_outside, test_ride, test_stance, test_stations, test_stops
 from tests.core.test_check_values import VALUES, check
 
 
@@ -45,7 +50,7 @@ FAULTS = [
      test_stations.test_air_alone_follows_the_altitude_law_and_its_lean_end_is_safe),
     ("share of the rider", loads, "axle_loads", rider_on_the_front, test_stations.test_loads_add_up_and_the_rider_sits_behind),
     ("rolling radius forgotten", gearing, "speed_at", lambda rpm, ratio, radius: rpm * 2 * np.pi / 60 / ratio * 0.3, values("D.speed")),
-    ("grade against the wrong sign", pull, "resistance", lambda what, ground, sine, v, right=pull.resistance: right(what, ground, -sine, v),
+    ("grade against the wrong sign", pull, "resistance", lambda what, surface, sine, v, right=pull.resistance: right(what, surface, -sine, v),
      test_ride.test_a_held_climb_stalls_to_walking_pace_exactly_where_first_gear_fails),
     ("fork load straight down", sag, "cos", lambda angle: 1.0, values("E.sag.front")),
     ("square root for an injection that senses no air", metering, "dry_density", lambda air, right=metering.dry_density: np.sqrt(right(air)),
@@ -58,6 +63,31 @@ FAULTS = [
      test_kinds.test_a_motor_gives_torque_then_power_and_the_battery_pays_for_both),
     ("pitch as circumference of the radius", chain, "pitch_radius", lambda teeth: teeth * chain.CHAIN_PITCH_M / 6.0, values("D.chain.length_links")),
     ("chain tightest with the wheel hanging", chain, "tightest_height", lambda arm: arm.axle_low_m, values("D.slack.tightest", "D.slack.droop")),
+    ("trail with the offset the wrong way", geometry, "trail", lambda radius, rake, offset: (radius * np.sin(rake) + offset) / np.cos(rake), values("E.trail")),
+    ("tubes up taken as front up", geometry, "stance",
+     lambda view, right=geometry.stance, **k: right(dataclasses.replace(view, fork_up_m=-view.fork_up_m), **k), test_stance.test_what_the_trade_says_of_each_change),
+    ("gauge pressure without the air outside", pressure, "gauge_at", lambda p, *, temperature_then_k, temperature_now_k, **_: p * temperature_now_k / temperature_then_k,
+     test_stance.test_closed_air_rises_with_height_as_the_trade_measures),
+    ("tail wind as head wind", simulation, "headwind", lambda course, what, right=simulation.headwind: -right(course, what),
+     test_on_the_road.test_wind_moves_the_top_speed_to_the_root_with_the_wind_in_it_and_balances),
+    ("power share taken as slide lift", lift, "slide_area", lambda share: np.asarray(share), test_on_the_road.test_power_share_is_not_slide_lift),
+    ("roll-out as a diameter", seen, "radius_of_roll_out", lambda distance, turns: distance / np.pi / turns,
+     test_on_the_road.test_roll_out_and_revs_with_speed_find_the_same_hidden_wheel),
+    ("other fuel through the same jets the wrong way", richness, "jet_richness", lambda fuel, proven, right=fuels.jet_richness: right(proven, fuel),
+     lambda: test_fuelling.test_each_circuit_acts_where_it_should_and_the_way_it_should({"fuel": 3}, 0.5, (), -1)),
+    ("the gauge's lag taken the wrong way", logs, "lagged", lambda log, even, slow: np.interp(log.time_s - even - slow, log.time_s, log.lambda_seen),
+     test_fuelling.test_a_hidden_map_error_and_lag_are_recovered_within_their_range),
+    ("trims against the error turned round", logs, "proposed_trims", lambda present, binned, right=logs.proposed_trims, **k:
+     right(present, dataclasses.replace(binned, error=-binned.error), **k), test_fuelling.test_trims_bring_the_map_to_its_target_step_by_step_and_never_too_far),
+    ("wheel torque taken as crank torque", dyno, "crank_torque", lambda torque, right=dyno.crank_torque, **k: right(torque, **(k | {"place": "crank"})),
+     test_fuelling.test_standards_agree_where_they_speak_of_the_same_air),
+    ("each leg alone as sure as the race is wanted", test_stops, "best_plan",
+     lambda course, tank, factor, certainty, right=stops.best_plan, **k: right(course, tank, factor, certainty - 0.04, **k),
+     lambda: test_stops.test_the_plan_is_the_best_of_all_there_are(0)),
+    ("poured litres taken as a level", test_stops, "chance_of",
+     lambda start, fills, legs, factor, right=stops.chance_of, **k: right(start, [stops.Fill(amount=f.amount) for f in fills], legs, factor, **k),
+     lambda: test_stops.test_the_chance_to_finish_over_stops_agrees_with_a_simulation((stops.Fill(amount=2.6, add=True), stops.Fill(amount=6.2, add=True)))),
+    ("summer time of the sun", sun, "TWILIGHT_RAD", 0.5, test_stops.test_the_dark_comes_when_it_should),
     ("temperature of the hypsometric column", station, "LAPSE_K_PER_M", 0.1, test_outside.test_power_and_pressure_against_published_statements),
 ]  # fmt: skip
 

@@ -32,7 +32,7 @@ def test_nothing_of_one_garage_is_reachable_from_another(demo, client, stranger)
     ids = {
         "setup": demo.setup.pk, "race": demo.race.pk, "bike": demo.setup.bike_id, "revision": Revision.objects.get().pk,
         "part": OwnedPart.objects.first().pk, "reading": reading.pk, "station": "drive", "figure": "drive.top_speed", "kind": "sag", "action": "split",
-        "where": "hills", "page": 1, "stage": 0, "rider": Rider.objects.get().pk,
+        "where": "hills", "page": 1, "stage": 0, "end": "rear", "course": demo.race.course_id, "rider": Rider.objects.get().pk,
     }  # fmt: skip
     client.force_login(stranger, backend=BACKEND)
     before = {m: list(m.objects.values()) for m in (Bike, Setup, Race, OwnedPart, Reading, Revision, Rider)}

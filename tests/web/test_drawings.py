@@ -39,7 +39,7 @@ def test_every_station_draws_in_both_presets_and_with_a_draft(demo, preset):
             root = well_formed(drawing)
             assert title
             assert root.get("aria-label")
-        for row in page["notches"]:
+        for row in (row for group in page["notches"] for row in group.rows):
             for cell in filter(None, (row["less"], row["now"], row["more"])):
                 assert cell.outcomes
                 assert not cell.stale

@@ -349,9 +349,9 @@ def trial_locale(tmp_path, settings):
 
 #: what is data, not text: names of the demo, units, times, languages of the browser
 DATA = re.compile(
-    r"Quern 293|Tarn 350i|Vole E|Wren|Isk|Tamsin|Brackenmere[\w -]*|Saltern[\w ]*|Hollowood[\w ]*|Gannach[\w, ]*|as entered|Lynxwort|quarry gate|ford|demo|pits|To the col|Round the tarn|"
-    r"Down the gorge|River meadows|Before dusk|In the dark|Europe/\w+|UTC|one groove, filed|blue tin|mud wheel|van rack|valve drawer|drilled by hand|rear \d+/\d+-\d+|No\.|"
-    r"\b(?:kJ|km|mi|mm|kg|kW|kWh|Wh|L|N|hPa|rpm|min|h|s|m|km/h|N/mm|hp|PS|US gal|imp gal|lb|lbf/in|kgf/mm|kgf|kPa|bar|psi|inHg|ft|in|cm³|x|e|pi|i)\b|°[CF]?|⟦|⟧|"
+    r"Quern 293|Tarn 350i|Vole E|Wren|Isk|Tamsin|Brackenmere[\w -]*|Saltern[\w ]*|Sow's Back|\bwide\b|rear_gear|Hollowood[\w ]*|Gannach[\w, ]*|as entered|Lynxwort|quarry gate|ford|demo|pits|To the col|Round the tarn|"
+    r"Down the gorge|River meadows|Before dusk|In the dark|Europe/\w+|UTC|one groove, filed|blue tin|mud wheel|tool pouch|van rack|valve drawer|drilled by hand|lid off|quiet core|for height|\bsoft\b|stand-in run|rear \d+/\d+-\d+|No\.|"
+    r"\b(?:kJ|km|mi|mm|kg|kW|kWh|Wh|L|N|hPa|rpm|min|h|s|m|Hz|km/h|N/mm|hp|PS|US gal|imp gal|lb|lbf/in|kgf/mm|kgf|kPa|bar|psi|inHg|mL|fl oz|ft|in|cm³|mm²|x|e|pi|i)\b|°[CF]?|⟦|⟧|"
     r"(?:January|February|March|April|May|June|July|August|September|October|November|December|Monday|Tuesday|Wednesday|Thursday|Friday|Saturday|Sunday|Jan|Feb|Mar|Apr|Jun|Jul|"
     r"Aug|Sep|Oct|Nov|Dec)"
 )
@@ -376,7 +376,14 @@ def test_no_page_says_a_word_that_cannot_be_translated(whole, trial_locale):
     addresses += [f"/races/{r.pk}/" for r in Race.objects.all()] + [f"/races/{Race.objects.first().pk}/stages/0/"]
     addresses += [reverse("bikes:facts", args=[b.pk]) for b in Bike.objects.all()] + [reverse("bikes:history", args=[Setup.objects.first().pk])]
     addresses += [f"{base}{s}/" for _, base in benches() for s in (*STATIONS, "card")] + [f"{base}pit-card.html" for _, base in benches()]
-    addresses += [f"{benches()[0][1]}why/drive.top_speed/", f"{benches()[0][1]}sprockets/"]
+    addresses += [
+        f"{benches()[0][1]}why/drive.top_speed/",
+        f"{benches()[0][1]}sprockets/",
+        f"{benches()[0][1]}jets/",
+        f"{benches()[0][1]}diagnose/?symptom=gasps&zone=eighth",
+        f"{benches()[1][1]}map/",
+        f"{benches()[0][1]}dyno/",
+    ]
     missing = {}
     for address in addresses:
         answer = whole.get(address, headers={"accept-language": trial_locale})

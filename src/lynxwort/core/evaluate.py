@@ -1,15 +1,32 @@
 """The coupling in one pure function: `evaluate(inputs) -> Report`."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from typing import Literal
 
 from lynxwort.core import CORE_VERSION
-from lynxwort.core.cache import StageCache
+from lynxwort.core.cache import Key, StageCache
 from lynxwort.core.coupling import baseline, chassis, drive, fuelling, purpose, reach
 from lynxwort.core.coupling.stages import Work, ride_sensitivities
 from lynxwort.core.errors import InputRefused, OutOfModelRange, Refusal
 from lynxwort.core.model.inputs import Inputs
-from lynxwort.core.report import STATIONS, Report, verdict
+from lynxwort.core.report import STATIONS, Figure, Finding, Report, verdict
+
+Said = tuple[list[Figure], list[Finding]]
+Judge = Callable[[Work, dict[str, Figure]], list[Finding]]
+
+
+def _station(work: Work, figures: list[Figure], judge: Judge) -> Said:
+    """A station's figures, and what it says of them: it looks at its own figures only."""
+    return figures, judge(work, {f.id: f for f in figures})
+
+
+def _ride_key(work: Work, stored: Mapping[str, tuple[float, float]]) -> Key:
+    """Everything that the stations which rest on the ride alone read: a jet or a preload leaves them as they are."""
+    inputs, seen, setup = work.inputs, work.seen, work.inputs.setup
+    grips = tuple(sorted((g, k.low, k.high) for g, k in seen.grip.items()))
+    ranges = tuple(sorted((k, tuple(v)) for k, v in stored.items()))
+    return Key(work.course_ids, work.day, work.what, inputs.race, inputs.riders, inputs.bike, inputs.parts, seen.used, seen.questioned, seen.stalled, grips,
+               ranges, setup.front_sprocket_teeth, setup.rear_sprocket_teeth, setup.gearbox, setup.power_mode)  # fmt: skip
 
 
 def evaluate(
@@ -28,20 +45,18 @@ def evaluate(
     work = Work(inputs=inputs, cache=cache or StageCache())
     try:
         stored = dict(ride_sensitivities(work) if depth == "full" else sensitivities or {})
-        figures = [
-            *purpose.figures(work),
-            *baseline.figures(work),
-            *chassis.figures(work),
-            *fuelling.figures(work),
-            *drive.figures(work, stored),
-            *reach.figures(work, stored),
-        ]
-        known = {f.id: f for f in figures}
-        findings = tuple(
-            f
-            for station in (purpose, baseline, chassis, fuelling, drive, reach)
-            for f in station.findings(work, known)  # type: ignore[attr-defined]
-        )
+        key = _ride_key(work, stored)
+        cached = work.cache.get
+        said = {
+            "purpose": cached("purpose", key, lambda: _station(work, purpose.figures(work), purpose.findings)),
+            "baseline": _station(work, baseline.figures(work), baseline.findings),
+            "chassis": _station(work, chassis.figures(work), chassis.findings),
+            "fuelling": _station(work, fuelling.figures(work), fuelling.findings),
+            "drive": cached("drive", key, lambda: _station(work, drive.figures(work, stored), drive.findings)),
+            "range": _station(work, reach.figures(work, stored), reach.findings),
+        }
+        known = {f.id: f for figures, _ in said.values() for f in figures}
+        findings = tuple(f for _, found in said.values() for f in found)
     except OutOfModelRange as error:
         raise InputRefused(
             Refusal(path="race.air", code="out_of_model_range", low=error.low, high=error.high, unit=error.unit, message=error.quantity)

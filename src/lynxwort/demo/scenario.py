@@ -5,7 +5,9 @@ from functools import cache
 from importlib.resources import files
 from typing import Any
 
-from lynxwort.core.course.gpx import read_gpx
+from lynxwort.core.course.gpx import read_gpx, read_ridden
+from lynxwort.core.course.match import clock_along
+from lynxwort.core.course.prepare import lay_line
 from lynxwort.core.model.inputs import Inputs, Track, load_inputs
 
 COURSE_KEY = "brackenmere"
@@ -38,11 +40,15 @@ SETUP: dict[str, Any] = {
     "rear_sprocket_teeth": 48,
     "main_jet": 165.0,
     "needle_clip": 3,
+    "pilot_jet": 48.0,
+    "screw_turns": 1.5,
     "premix_ratio": 50.0,
     "fork_spring_rate_n_per_m": 4400.0,
     "fork_preload_m": 0.006,
     "shock_spring_rate_n_per_m": 50000.0,
     "shock_preload_m": 0.012,
+    "front_tyre_pressure_pa": 90_000.0,
+    "rear_tyre_pressure_pa": 80_000.0,
     "tank_capacity_m3": 0.0115,
     "fuel_fill_m3": 0.0115,
 }
@@ -70,7 +76,7 @@ VOLE_SETUP: dict[str, Any] = {
     "shock_preload_m": 0.008,
 }
 
-WREN: dict[str, Any] = {"name": "Wren", "mass_in_gear_kg": 88.0, "pace": 0.75, "posture": "standing"}
+WREN: dict[str, Any] = {"name": "Wren", "mass_in_gear_kg": 88.0, "inseam_m": 0.83, "pace": 0.75, "posture": "standing"}
 ISK: dict[str, Any] = {"name": "Isk", "mass_in_gear_kg": 96.0, "pace": 0.85, "posture": "standing"}
 TAMSIN: dict[str, Any] = {"name": "Tamsin", "mass_in_gear_kg": 71.0, "pace": 0.65, "posture": "attack"}
 RIDER = WREN
@@ -79,11 +85,27 @@ QUERN: dict[str, Any] = {
     "name": "Quern 293",
     "engine": {
         "kind": "jetted_two_stroke", "displacement_m3": 293e-6, "peak_power_w": 36000.0, "peak_power_rpm": 8500.0,
-        "carburettor": {"jet_numbering": "diameter"},
+        "carburettor": {"jet_numbering": "diameter"}, "shake_rpm": 7600.0, "compression_ratio": 10.4, "squish_m": 0.0014, "power_valve": "adjustable",
+        "fittings": [
+            {"place": "airbox", "name": "lid off", "leaner_low": 0.01, "leaner_high": 0.05, "power_scale": 1.01},
+            {"place": "exhaust_insert", "name": "quiet core", "leaner_low": -0.03, "leaner_high": 0.0, "power_scale": 0.97},
+        ],
+        "head_inserts": [{"name": "for height", "compression_ratio": 11.3, "squish_m": 0.0012}],
+        "ignition_maps": [{"name": "soft", "advance_rad": -0.06, "low_scale": 0.97, "high_scale": 0.95}],
     },
-    "transmission": {"primary_ratio": 2.667, "gear_ratios": [2.142, 1.75, 1.444, 1.217, 1.045, 0.909]},
-    "tyre": {"marking": "140/80-18"},
-    "frame": {"mass_dry_kg": 104.0},
+    "transmission": {
+        "primary_ratio": 2.667, "gear_ratios": [2.142, 1.75, 1.444, 1.217, 1.045, 0.909],
+        "others": [{"name": "wide", "gear_ratios": [2.37, 1.81, 1.44, 1.19, 0.99, 0.83]}],
+    },
+    "tyre": {"marking": "140/80-18", "speed_symbol": "R", "inside": "heavy_tube"},
+    "frame": {
+        "mass_dry_kg": 104.0, "front_guard_gap_m": 0.325, "home_height_m": 60.0, "rear_seat_gap_m": 0.332, "bar_gap_m": 0.022, "side_stand_m": 0.39,
+        "fork_preload_pitch_m": 0.0015, "shock_preload_pitch_m": 0.0015,
+        "other_rear_wheels": [{"marking": "120/90-18", "heavier_kg": -0.6}],
+        "other_tanks": [
+            {"name": "tall", "capacity_m3": 0.0145, "unusable_m3": 0.0009, "front_share": 0.64, "heavier_kg": 0.9, "cost": 310.0, "fitting_s": 1800.0},
+        ],
+    },
 }  # fmt: skip
 TARN: dict[str, Any] = {
     "name": "Tarn 350i",
@@ -96,13 +118,14 @@ TARN: dict[str, Any] = {
     },
     "transmission": {"primary_ratio": 3.04, "gear_ratios": [2.29, 1.73, 1.39, 1.16, 0.99, 0.85]},
     "tyre": {"marking": "140/80-18", "rolling_radius_m": 0.329},
-    "frame": {"mass_dry_kg": 108.5},
+    "frame": {"mass_dry_kg": 108.5, "payload": [{"name": "tool pouch", "mass_kg": 1.4, "ahead_m": 0.12, "height_m": 0.86}]},
 }
 VOLE: dict[str, Any] = {
     "name": "Vole E",
     "engine": {
         "kind": "electric", "peak_power_w": 32000.0, "peak_torque_nm": 42.0, "limiter_rpm": 11500.0, "nominal_voltage_v": 96.0,
         "mode_power_shares": [1.0, 0.75, 0.5], "regeneration_share": 0.3, "weighed_pack_j": 5.2 * 3.6e6,
+        "packs": [{"name": "long", "energy_j": 6.0 * 3.6e6, "mass_kg": 42.0, "seat_up_m": 0.015, "cost": 2400.0, "fitting_s": 600.0}],
     },
     "transmission": {"primary_ratio": 2.4, "gear_ratios": [1.0], "efficiency": 0.92},
     "tyre": {"marking": "120/90-18"},
@@ -113,6 +136,7 @@ PARTS: dict[str, list[float]] = {
     "front_sprocket_teeth": [12.0, 13.0, 14.0],
     "rear_sprocket_teeth": [48.0, 50.0, 52.0, 55.0],
     "main_jet": [160.0, 162.5, 165.0, 168.0, 170.0],
+    "pilot_jet": [45.0, 48.0, 50.0],
     "fork_spring_rate_n_per_m": [4400.0, 4600.0],
     "shock_spring_rate_n_per_m": [50000.0, 52000.0, 54000.0],
     "tank_capacity_m3": [0.0085, 0.009, 0.0115, 0.0145],
@@ -121,7 +145,6 @@ PARTS: dict[str, list[float]] = {
 
 #: what else lies in the box: kind, a line, what one knows of it
 BOX: tuple[tuple[str, str, dict[str, Any]], ...] = (
-    ("pilot_jet", "45 48 50", {"place": "blue tin"}),
     ("needle", "0=2.74; 10=2.74; 20=2.48; 32=1.96", {"label": "one groove, filed", "condition": "worn"}),
     ("wheel", "rear 120/90-18", {"label": "mud wheel", "place": "van rack"}),
     ("shim", "24x0.15 22x0.15 20x0.1", {"count": 4, "place": "valve drawer"}),
@@ -146,7 +169,7 @@ RACES: dict[str, dict[str, Any]] = {
         "stages": [
             _stage(
                 "brackenmere", laps=3,
-                hills=[{"at_m": 22060.0, "length_m": 90.0, "grade": 0.53, "ground": "deep_sand"}],
+                hills=[{"at_m": 22060.0, "length_m": 90.0, "grade": 0.53, "ground": "deep_sand", "name": "Sow's Back"}],
                 crew_points=[{"at_m": 13100.0, "name": "ford"}, {"at_m": 31200.0, "name": "quarry gate"}],
             )
         ],
@@ -201,10 +224,24 @@ SCENARIOS: dict[str, tuple[dict[str, Any], dict[str, Any], dict[str, Any]]] = {
 }
 
 
+@cache
+def ridden_clock() -> list[float]:
+    """The recorded lap of the flats, laid on its course."""
+    course = track("saltern")
+    return [round(float(t), 2) for t in clock_along(lay_line(course), course, *read_ridden(course_bytes("saltern-ridden")))]
+
+
+@cache
+def logged_cells() -> list[dict[str, float]]:
+    """A lap of the flats logged by the stand-in, on the map's axes."""
+    rows = files("lynxwort.demo").joinpath("saltern-log.csv").read_text().split()[1:]
+    return [dict(zip(("rpm", "throttle", "hits", "error", "sd"), map(float, row.split(",")), strict=True)) for row in rows]
+
+
 def _readings(name: str) -> list[dict[str, Any]]:
     """What was measured on the bike of a scenario."""
     _, setup, rider = SCENARIOS[name]
-    under = {"setup": setup, "rider": rider}
+    under: dict[str, Any] = {"setup": setup, "rider": rider}
     if setup is SETUP:
         return [
             {"id": "sag-rear-free", "kind": "sag", "end": "rear", "state": "free", "value_m": 0.026, "under": {**under, "fuel_aboard_m3": 0.006}},
@@ -213,7 +250,11 @@ def _readings(name: str) -> list[dict[str, Any]]:
             {"id": "good-1", "kind": "known_good", "under": {**under, "air": {"pressure_pa": 96000.0, "temperature_k": 281.15, "relative_humidity": 0.6}}},
         ]
     if setup is TARN_SETUP:
-        return [{"id": "good-1", "kind": "known_good", "under": {**under, "air": {"pressure_pa": 99000.0, "temperature_k": 293.15, "relative_humidity": 0.4}}}]
+        lap: dict[str, Any] = {"id": "lap-1", "kind": "ridden_lap", "clock_s": ridden_clock(), "under": under | {"course_key": "saltern"}}
+        air = {"pressure_pa": 99000.0, "temperature_k": 293.15, "relative_humidity": 0.4}
+        good: dict[str, Any] = {"id": "good-1", "kind": "known_good", "under": under | {"air": air}}
+        log: dict[str, Any] = {"id": "log-1", "kind": "afr_log", "cells": logged_cells(), "delay_s": 0.18, "samples": 19052.0, "under": under | {"air": air}}
+        return [lap, good, log] if name == "saltern" else [good]
     return [{"id": "charge-1", "kind": "charge", "energy_j": 1.05 * 3.6e6, "laps": 1.0, "under": {**under, "course_key": "hollowood"}}]
 
 

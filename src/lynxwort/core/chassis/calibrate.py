@@ -1,7 +1,8 @@
-"""What measured sags say about preload and the rider's share: a linear-Gaussian update.
+"""What measured sags and weighings say about preload, true spring rate and the rider's share: a linear-Gaussian update.
 
-State: offsets of fork preload [m], shock preload [m] and the rider's rear share [1]. Prior spreads and the 3 mm of a tape
-reading: assumption and common practice, no source. Reference: [gelman2013] Bayesian Data Analysis, 3rd ed., section 14.8.
+State: offsets of fork preload [m], shock preload [m], the rider's rear share [1], and logarithms of true over stamped rate: of the fork spring and the
+shock spring that were measured, and of any other in their place, of which nothing is learned. Prior spreads and the 3 mm of a tape reading: assumption
+and common practice, no source. Reference: [gelman2013] Bayesian Data Analysis, 3rd ed., section 14.8.
 """
 
 from collections.abc import Callable, Sequence
@@ -10,27 +11,33 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from lynxwort.core.model.defaults import Z90
+
 Array = NDArray[np.float64]
-PRIOR_SD = np.array([0.004, 0.003, 0.03])
-STEPS = np.array([1e-4, 1e-4, 1e-3])
+PRIOR_SD = np.array([0.004, 0.003, 0.03, 0.03, 0.03, 0.03, 0.03])
+STEPS = np.array([1e-4, 1e-4, 1e-3, 1e-3, 1e-3, 1e-3, 1e-3])
+PRELOAD, RATE, OTHER_RATE = {"front": 0, "rear": 1}, {"front": 3, "rear": 4}, {"front": 5, "rear": 6}
+SHARE = 2
 TAPE_SD_M = 0.003
+#: two scales at half a kilogram each (assumption)
+SCALE_SD_KG = 0.7
 QUESTION_SD = 4.0
-Z90 = 1.6448536269514722
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class SagEvidence:
-    """One measured sag. predict: offsets -> sag [m]; friction_m: half band of friction at that end [m]."""
+class Evidence:
+    """One measured quantity. predict: offsets -> quantity; of: the offsets it rests on; sd: of its measuring, in its unit."""
 
     reading_id: str
-    value_m: float
+    value: float
     predict: Callable[[Array], float]
-    friction_m: float
+    of: tuple[int, ...]
+    sd: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Offsets:
-    """Posterior mean and covariance of the three offsets; used and questioned: ids of the readings."""
+    """Posterior mean and covariance of the offsets; used and questioned: ids of the readings."""
 
     mean: tuple[float, ...]
     covariance: tuple[tuple[float, ...], ...]
@@ -38,20 +45,24 @@ class Offsets:
     questioned: tuple[str, ...]
 
 
-def gradient(predict: Callable[[Array], float], at: Array) -> Array:
-    """Central differences of a prediction by the three offsets."""
-    return np.array([(predict(at + d) - predict(at - d)) / (2.0 * s) for s, d in zip(STEPS, np.diag(STEPS), strict=True)])
+def gradient(predict: Callable[[Array], float], at: Array, of: Sequence[int]) -> Array:
+    """Central differences of a prediction by the offsets it rests on; 0 by the others."""
+    made = np.zeros(at.size)
+    for i in of:
+        d = np.zeros(at.size)
+        d[i] = STEPS[i]
+        made[i] = (predict(at + d) - predict(at - d)) / (2.0 * STEPS[i])
+    return made
 
 
-def calibrate(evidence: Sequence[SagEvidence]) -> Offsets:
+def calibrate(evidence: Sequence[Evidence]) -> Offsets:
     """Update the offsets by each reading in turn; one more than 4 sd from what the model can explain is questioned, not used."""
-    mean, cov = np.zeros(3), np.diag(PRIOR_SD**2)
+    mean, cov = np.zeros(PRIOR_SD.size), np.diag(PRIOR_SD**2)
     used, questioned = [], []
     for item in evidence:
-        slope = gradient(item.predict, mean)
-        noise = TAPE_SD_M**2 + (0.5 * item.friction_m) ** 2
-        spread = slope @ cov @ slope + noise
-        miss = item.value_m - item.predict(mean)
+        slope = gradient(item.predict, mean, item.of)
+        spread = slope @ cov @ slope + item.sd**2
+        miss = item.value - item.predict(mean)
         if abs(miss) > QUESTION_SD * np.sqrt(spread):
             questioned.append(item.reading_id)
             continue
@@ -67,8 +78,8 @@ def calibrate(evidence: Sequence[SagEvidence]) -> Offsets:
     )
 
 
-def half_width(predict: Callable[[Array], float], offsets: Offsets, friction_m: float = 0.0) -> float:
+def half_width(predict: Callable[[Array], float], offsets: Offsets, of: Sequence[int], friction_m: float = 0.0) -> float:
     """Half of the central 90 % interval of a prediction under the offsets, friction's band added as a uniform spread."""
-    slope = gradient(predict, np.array(offsets.mean))
+    slope = gradient(predict, np.array(offsets.mean), of)
     variance = float(slope @ np.array(offsets.covariance) @ slope) + friction_m**2 / 3.0
     return Z90 * float(np.sqrt(variance))

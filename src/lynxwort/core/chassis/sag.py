@@ -5,19 +5,36 @@ as m g cos(rake). Reference for the trapped air: Boyle's law p V^n; n = 1.0 at r
 """
 
 from dataclasses import dataclass
-from math import cos, pi
+from math import cos
 
 from scipy.optimize import brentq
 
-from lynxwort.core.model.bike import Frame
+from lynxwort.core.chassis.linkage import Table, linkage_of
+from lynxwort.core.chassis.springs import Spring
 from lynxwort.core.model.defaults import GRAVITY_M_PER_S2
 
 ATMOSPHERE_PA = 101_325.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Chamber:
+    """A closed chamber of air: area [m2], length at topped out [m], gauge pressure [Pa] at topped out."""
+
+    area_m2: float
+    length_m: float
+    gauge_pa: float
+
+    def force(self, in_m: float, exponent: float) -> float:
+        """Force [N] above that of the atmosphere once the chamber is in_m [m] shorter (negative: longer)."""
+        return self.area_m2 * ((self.gauge_pa + ATMOSPHERE_PA) * (self.length_m / (self.length_m - in_m)) ** exponent - ATMOSPHERE_PA)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Fork:
-    """Both legs together. rate_n_per_m [N/m] is of both springs; air_area_m2 [m2] and air_length_m [m] of both air columns."""
+    """Both legs together. rate_n_per_m [N/m] is of both springs; air_area_m2 [m2] and air_length_m [m] of both air columns, air_gauge_pa [Pa] what
+    they hold above the outside topped out. spring: when its rate changes on the way; top_out: rate [N/m] and length [m] of the springs that catch it
+    topped out; main, balance: the chambers of an air-sprung fork, which has no coil springs.
+    """
 
     rate_n_per_m: float
     preload_m: float
@@ -25,17 +42,27 @@ class Fork:
     air_length_m: float
     travel_m: float
     rake_rad: float
+    air_gauge_pa: float = 0.0
+    spring: Spring | None = None
+    top_out: tuple[float, float] = (0.0, 0.0)
+    main: Chamber | None = None
+    balance: Chamber | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Shock:
-    """Shock spring behind a linkage whose ratio (wheel / shock) goes from ratio_start to ratio_end over the travel."""
+    """Shock spring behind a linkage whose ratio (wheel / shock) goes from ratio_start to ratio_end over the travel.
+
+    spring: when its rate changes on the way; table: the linkage as measured, (wheel travel, shock stroke) [m].
+    """
 
     rate_n_per_m: float
     preload_m: float
     ratio_start: float
     ratio_end: float
     travel_m: float
+    spring: Spring | None = None
+    table: Table = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -66,26 +93,34 @@ def front_targets(travel_m: float) -> SagTargets:
     return SagTargets(free_low_m=0.025, free_high_m=0.045, race_low_m=0.20 * travel_m, race_high_m=0.27 * travel_m)
 
 
-def fork_of(frame: Frame, *, leg_rate_n_per_m: float, preload_m: float) -> Fork:
-    """The fork of a frame with this spring in each leg."""
-    return Fork(
-        rate_n_per_m=2.0 * leg_rate_n_per_m,
-        preload_m=preload_m,
-        air_area_m2=2.0 * pi / 4.0 * frame.fork_air_diameter_m**2,
-        air_length_m=frame.fork_travel_m + frame.fork_air_gap_m,
-        travel_m=frame.fork_travel_m,
-        rake_rad=frame.rake_rad,
-    )
-
-
 def air_force(fork: Fork, x_m: float, exponent: float = 1.0) -> float:
     """Force [N] of the trapped air at x_m [m] of travel above that of the atmosphere."""
-    return ATMOSPHERE_PA * fork.air_area_m2 * ((fork.air_length_m / (fork.air_length_m - x_m)) ** exponent - 1.0)
+    shorter = (fork.air_length_m / (fork.air_length_m - x_m)) ** exponent
+    return fork.air_area_m2 * ((ATMOSPHERE_PA + fork.air_gauge_pa) * shorter - ATMOSPHERE_PA)
+
+
+def top_out_force(fork: Fork, x_m: float) -> float:
+    """What the top-out springs pull in [N] at x_m [m] of travel."""
+    rate, length = fork.top_out
+    return rate * max(length - x_m, 0.0)
+
+
+def chamber_force(fork: Fork, x_m: float, exponent: float = 1.0) -> float:
+    """Force [N] of the chambers of an air-sprung fork at x_m [m] of travel; 0 of any other."""
+    made = fork.main.force(x_m, exponent) if fork.main else 0.0
+    return made - fork.balance.force(-x_m, exponent) if fork.balance else made
+
+
+def coil_force(fork: Fork, x_m: float) -> float:
+    """Force of the coil springs [N] at x_m [m] of travel."""
+    squeezed = x_m + fork.preload_m
+    return fork.spring.force(squeezed) if fork.spring else fork.rate_n_per_m * squeezed
 
 
 def fork_force(fork: Fork, x_m: float, exponent: float = 1.0) -> float:
     """Spring and air force along the leg [N] at x_m [m] of travel."""
-    return fork.rate_n_per_m * (x_m + fork.preload_m) + air_force(fork, x_m, exponent)
+    beside = air_force(fork, x_m, exponent) - top_out_force(fork, x_m)
+    return beside + (chamber_force(fork, x_m, exponent) if fork.main else coil_force(fork, x_m))
 
 
 def front_sag(fork: Fork, sprung_kg: float, *, exponent: float = 1.0) -> float:
@@ -99,19 +134,29 @@ def front_sag(fork: Fork, sprung_kg: float, *, exponent: float = 1.0) -> float:
 
 
 def motion_rate(shock: Shock, wheel_m: float) -> float:
-    """d(shock)/d(wheel) [1] at wheel travel wheel_m [m]: linear in travel between the inverse ratios."""
+    """d(shock)/d(wheel) [1] at wheel travel wheel_m [m]: of the table, else linear in travel between the inverse ratios."""
+    if shock.table:
+        return linkage_of(shock.table).rate(wheel_m)
     start, end = 1.0 / shock.ratio_start, 1.0 / shock.ratio_end
     return start + (end - start) * wheel_m / shock.travel_m
 
 
 def shock_stroke(shock: Shock, wheel_m: float) -> float:
     """Shock stroke [m] at wheel travel wheel_m [m]: the integral of motion_rate."""
+    if shock.table:
+        return linkage_of(shock.table).stroke(wheel_m)
     return 0.5 * (1.0 / shock.ratio_start + motion_rate(shock, wheel_m)) * wheel_m
+
+
+def shock_force(shock: Shock, stroke_m: float) -> float:
+    """Force of the shock spring [N] at a stroke [m]."""
+    squeezed = stroke_m + shock.preload_m
+    return shock.spring.force(squeezed) if shock.spring else shock.rate_n_per_m * squeezed
 
 
 def shock_force_at_wheel(shock: Shock, wheel_m: float) -> float:
     """Vertical spring force at the axle [N] by virtual work."""
-    return motion_rate(shock, wheel_m) * shock.rate_n_per_m * (shock_stroke(shock, wheel_m) + shock.preload_m)
+    return motion_rate(shock, wheel_m) * shock_force(shock, shock_stroke(shock, wheel_m))
 
 
 def rear_sag(shock: Shock, sprung_kg: float) -> float:
@@ -131,7 +176,8 @@ def rear_line(shock: Shock, sprung_kg: float, sag_m: float) -> tuple[float, floa
 
 def front_line(fork: Fork, sprung_kg: float, sag_m: float) -> tuple[float, float]:
     """Load left to the springs along the leg [N] and their stroke [m] at a sag."""
-    return sprung_kg * GRAVITY_M_PER_S2 * cos(fork.rake_rad) - air_force(fork, sag_m), sag_m
+    load = sprung_kg * GRAVITY_M_PER_S2 * cos(fork.rake_rad)
+    return load - air_force(fork, sag_m) + top_out_force(fork, sag_m), sag_m
 
 
 def rate_for_both(race: tuple[float, float], free: tuple[float, float]) -> tuple[float, float]:
@@ -140,8 +186,34 @@ def rate_for_both(race: tuple[float, float], free: tuple[float, float]) -> tuple
     return rate, race[0] / rate - race[1]
 
 
-def preload_band(rate_n_per_m: float, lines_low: tuple[tuple[float, float], ...], lines_high: tuple[tuple[float, float], ...]) -> tuple[float, float]:
-    """Preloads [m] with which, at this rate, every sag lies between its low line and its high line; empty when low > high."""
-    most = min(load / rate_n_per_m - stroke for load, stroke in lines_low)
-    least = max(load / rate_n_per_m - stroke for load, stroke in lines_high)
+def preload_band(spring: Spring, lines_low: tuple[tuple[float, float], ...], lines_high: tuple[tuple[float, float], ...]) -> tuple[float, float]:
+    """Preloads [m] with which, with this spring, every sag lies between its low line and its high line; empty when low > high."""
+    most = min(spring.deflection(load) - stroke for load, stroke in lines_low)
+    least = max(spring.deflection(load) - stroke for load, stroke in lines_high)
     return max(least, 0.0), most
+
+
+def pressures_for_both(fork: Fork, race: tuple[float, float], free: tuple[float, float]) -> tuple[float, float | None]:
+    """Gauge pressures [Pa] of main and balance chamber that give both sags, closed form; lines as of front_line (load, stroke).
+
+    Without a balance chamber the main one gives the race sag alone. Raises ValueError when the fork has no chambers.
+    """
+    if fork.main is None:
+        raise ValueError("no main chamber")
+
+    def gains(x_m: float) -> tuple[float, float]:
+        main = fork.main.area_m2 * fork.main.length_m / (fork.main.length_m - x_m)  # type: ignore[union-attr]
+        balance = fork.balance.area_m2 * fork.balance.length_m / (fork.balance.length_m + x_m) if fork.balance else 0.0
+        return main, balance
+
+    def pull(load_n: float) -> float:  # the atmosphere pushes on both from outside
+        return load_n + ATMOSPHERE_PA * (fork.main.area_m2 - (fork.balance.area_m2 if fork.balance else 0.0))  # type: ignore[union-attr]
+
+    a, b = gains(race[1])
+    if fork.balance is None:
+        return pull(race[0]) / a - ATMOSPHERE_PA, None
+    c, d = gains(free[1])
+    determinant = b * c - a * d
+    main = (b * pull(free[0]) - d * pull(race[0])) / determinant
+    balance = (a * pull(free[0]) - c * pull(race[0])) / determinant
+    return main - ATMOSPHERE_PA, balance - ATMOSPHERE_PA

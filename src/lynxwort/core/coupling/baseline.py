@@ -1,15 +1,47 @@
 """Baseline: what was measured, and what is still to measure."""
 
+from collections.abc import Callable
+
 from lynxwort.core.coupling.build import figure
 from lynxwort.core.coupling.stages import Work
-from lynxwort.core.model.readings import SagReading
+from lynxwort.core.drive.ridden import LEAST_M
+from lynxwort.core.model.readings import SagReading, WeighingReading
 from lynxwort.core.report import Figure, Finding
 
 
 def figures(work: Work) -> list[Figure]:
-    ids = work.offsets.used + work.factor.used + ((work.known_good.id,) if work.known_good else ())
+    ids = work.offsets.used + work.weighed.used + work.geometry.used + work.factor.used + ((work.known_good.id,) if work.known_good else ()) + work.seen.used
     return [figure(work, "baseline.readings_used", len(ids), readings=ids, basis="measured", formula="readings not struck out that the model can use",
                    source="Baseline")]  # fmt: skip
+
+
+def _seen(work: Work, add: Callable[..., None]) -> None:
+    """What was seen on the road: what shapes the ride, and what nothing explains."""
+    seen = work.seen
+    for reading in work.live_readings:
+        if reading.id in seen.radius.doubted or reading.id in seen.power.doubted:
+            add("seen_questioned", "look", what=reading.kind)
+    for ground, grip in seen.grip.items():
+        if grip.questioned:
+            add("hills_contradict", "look", ground=ground)
+    if seen.stalled:
+        add("stalled_unexplained", "look")
+    if seen.elsewhere:
+        add("seen_elsewhere", "ok", count=len(seen.elsewhere))
+    for fit in seen.fits_of(work.inputs.rider)[-1:]:
+        add("ridden_lap_used", "ok", ridden_time=fit.ridden_s, model_time=fit.assumed_s, grounds=sum(m >= LEAST_M for m in fit.metres))
+
+
+def _measured(work: Work, add: Callable[..., None]) -> None:
+    """What scales, tape and gauge say that the bike cannot explain."""
+    for reading in work.live_readings:
+        if reading.id in work.weighed.questioned or (isinstance(reading, WeighingReading) and reading.id in work.offsets.questioned):
+            add("weighing_doubted", "look")
+    for odd in work.geometry.unexplained:
+        if odd.of == "rake":
+            add("angle_questioned", "look", what=odd.of, because=odd.because, off_tilt_rad=abs(odd.miss_si))
+        else:
+            add("length_questioned", "look", what=odd.of, because=odd.because, off_m=abs(odd.miss_si))
 
 
 def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
@@ -18,10 +50,12 @@ def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     def add(code: str, severity: str, **parameters: float | str) -> None:
         found.append(Finding(station="baseline", code=code, severity=severity, parameters=parameters, figures=("baseline.readings_used",)))  # type: ignore[arg-type]
 
-    live = [r for r in work.inputs.readings if not r.struck_out]
+    live = work.live_readings
+    _seen(work, add)
     for reading in live:
         if isinstance(reading, SagReading) and reading.id in work.offsets.questioned:
             add("sag_questioned", "look", value_m=reading.value_m, end=reading.end, state=reading.state)
+    _measured(work, add)
     for _ in work.factor.doubted:
         add("fill_up_doubted", "look")
     for _ in work.fill_ups[1]:

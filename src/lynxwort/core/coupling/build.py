@@ -7,9 +7,6 @@ from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.base import Part, field_facts
 from lynxwort.core.report import Figure, Step
 
-#: standard normal quantile of a central 90 % interval
-Z90 = 1.6448536269514722
-
 
 def used(work: Work, *paths: str) -> tuple[tuple[str, float, str, str], ...]:
     """Inputs of a figure: path, value, unit, "given" or "assumed" (some parent or the field itself was left out)."""

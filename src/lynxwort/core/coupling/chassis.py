@@ -1,24 +1,28 @@
 """Chassis: loads, sag at both ends, and the springs that meet both sags."""
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from lynxwort.core.cache import Key
 from lynxwort.core.chassis import sag
+from lynxwort.core.chassis.calibrate import PRELOAD
+from lynxwort.core.chassis.fitted import leg_rate, legs_rate, oil_gap
+from lynxwort.core.chassis.springs import Spring, straight
+from lynxwort.core.coupling import stance
 from lynxwort.core.coupling.build import figure, step
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.coupling.stages import STAMPED, Work
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Electric
-from lynxwort.core.model.readings import SagReading
+from lynxwort.core.model.readings import GeometryReading, SagReading, SteadyReading, TiltReading, WeighingReading
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Figure, Finding, Move, Severity
 from lynxwort.core.units.detents import DETENTS, is_owned
 
 #: beyond its band by more than this a race sag is to act on (assumption)
 RACE_SAG_ACT_M = 0.008
-RATE_FIELD = {"front": "fork_spring_rate_n_per_m", "rear": "shock_spring_rate_n_per_m"}
+RATE_FIELD = STAMPED
 PRELOAD_FIELD = {"front": "fork_preload_m", "rear": "shock_preload_m"}
 SAG_SOURCE = "free-body balance at rest, Boyle's law for the trapped air; bands: common practice, no source"
 
@@ -39,49 +43,73 @@ class SpringChoice:
         return min(max(middle, self.preload_low_m), self.preload_high_m)
 
 
-def sprung_masses(work: Work, end: str) -> tuple[float, float]:
-    """Sprung mass [kg] at one end: rider in position, and bike alone, at half the fill and with the calibrated share."""
-    return work.once(f"sprung_{end}", lambda: _sprung_masses(work, end))
-
-
-def _sprung_masses(work: Work, end: str) -> tuple[float, float]:
-    frame, half = work.inputs.bike.frame, 0.5 * work.inputs.setup.fill_m3
-    race = work.loads(half, share_offset=work.offsets.mean[2])
-    free = work.loads(half, with_rider=False)
-    if end == "front":
-        return race.front_kg - frame.unsprung_front_kg, free.front_kg - frame.unsprung_front_kg
-    return race.rear_kg - frame.unsprung_rear_kg, free.rear_kg - frame.unsprung_rear_kg
-
-
 def line_at(work: Work, end: str, mass_kg: float, sag_m: float) -> tuple[float, float]:
-    """Spring load [N] and stroke [m] of one end at a sag."""
-    frame, setup = work.inputs.bike.frame, work.inputs.setup
+    """Load on the springs [N], of both legs in front, and their stroke [m] of one end at a sag."""
+    setup = work.inputs.setup
     if end == "front":
-        fork = sag.fork_of(frame, leg_rate_n_per_m=setup.fork_spring_rate_n_per_m, preload_m=setup.fork_preload_m)
-        load, stroke = sag.front_line(fork, mass_kg, sag_m)
-        return 0.5 * load, stroke
+        return sag.front_line(work.fork(setup), mass_kg, sag_m)
     return sag.rear_line(work.shock(setup), mass_kg, sag_m)
 
 
+def _preload_offset(work: Work, end: str) -> float:
+    return work.offsets.mean[PRELOAD[end]]
+
+
+def on_air(work: Work, end: str) -> bool:
+    """Whether an end stands on air, not on a coil spring."""
+    return end == "front" and work.inputs.bike.frame.fork_springing == "air"
+
+
 def wanted(work: Work, end: str) -> tuple[float, float]:
-    """Rate [N/m] and preload [m] that meet the middle of both bands; preload as read on the bike (calibrated offset taken out)."""
-    race_kg, free_kg = sprung_masses(work, end)
+    """Rate [N/m] (of one fork spring or the shock's) and preload [m] that meet the middle of both bands; preload as read on the bike."""
+    race_kg, free_kg = work.sprung_masses(end)
     targets = work.targets(end)
     rate, preload = sag.rate_for_both(line_at(work, end, race_kg, targets.race_m), line_at(work, end, free_kg, targets.free_m))
-    return rate, preload - work.offsets.mean[0 if end == "front" else 1]
+    rate = max(leg_rate(work.inputs.bike.frame, work.inputs.setup, rate), 0.0) if end == "front" else rate
+    return rate, preload - _preload_offset(work, end)
+
+
+def spring_at(work: Work, end: str, rate_n_per_m: float) -> Spring:
+    """The spring an end would stand on with this rate: the present one with its shape and its true rate, any other straight and true."""
+    setup = work.inputs.setup
+    present = abs(rate_n_per_m - getattr(setup, RATE_FIELD[end])) <= 1.0
+    if end == "front":
+        fork = work.fork(setup, work.offsets.mean)
+        return (fork.spring or straight(fork.rate_n_per_m)) if present else straight(legs_rate(work.inputs.bike.frame, setup, rate_n_per_m))
+    shock = work.shock(setup, work.offsets.mean)
+    return (shock.spring or straight(shock.rate_n_per_m)) if present else straight(rate_n_per_m)
 
 
 def preloads_for(work: Work, end: str, rate_n_per_m: float) -> tuple[float, float]:
     """Preloads as read on the bike [m] with which both sags lie in their bands at this rate; low > high when there is none."""
-    race_kg, free_kg = sprung_masses(work, end)
+    race_kg, free_kg = work.sprung_masses(end)
     t = work.targets(end)
     low, high = sag.preload_band(
-        rate_n_per_m,
+        spring_at(work, end, rate_n_per_m),
         (line_at(work, end, race_kg, t.race_low_m), line_at(work, end, free_kg, t.free_low_m)),
         (line_at(work, end, race_kg, t.race_high_m), line_at(work, end, free_kg, t.free_high_m)),
     )
-    offset = work.offsets.mean[0 if end == "front" else 1]
+    offset = _preload_offset(work, end)
     return max(low - offset, 0.0), min(high - offset, field_facts(Setup, PRELOAD_FIELD[end]).high or 1.0)
+
+
+def pressures_wanted(work: Work) -> tuple[float, float | None]:
+    """Gauge pressures [Pa] of an air-sprung fork's main and balance chamber that meet the middle of the bands."""
+    race_kg, free_kg = work.sprung_masses("front")
+    t = work.targets("front")
+    return sag.pressures_for_both(
+        work.fork(work.inputs.setup, work.offsets.mean), line_at(work, "front", race_kg, t.race_m), line_at(work, "front", free_kg, t.free_m)
+    )
+
+
+def preload_with(work: Work, end: str) -> float:
+    """Preload as read on the bike [m] that suits the present spring best: the middle of what meets both sags, else what meets race sag."""
+    low, high = preloads_for(work, end, getattr(work.inputs.setup, RATE_FIELD[end]))
+    if low <= high:
+        return 0.5 * (low + high)
+    load, stroke = line_at(work, end, work.sprung_masses(end)[0], work.targets(end).race_m)
+    spring = spring_at(work, end, getattr(work.inputs.setup, RATE_FIELD[end]))
+    return max(spring.deflection(load) - stroke - _preload_offset(work, end), 0.0)
 
 
 def spring_choices(work: Work, end: str) -> Iterator[SpringChoice]:
@@ -92,34 +120,69 @@ def spring_choices(work: Work, end: str) -> Iterator[SpringChoice]:
     rates = {round(middle / step_n + k) * step_n for k in range(-6, 7)} | set(parts.owned(tunable))
     for rate in sorted(r for r in rates if r > 0):
         low, high = preloads_for(work, end, rate)
-        if low <= high:
+        if low <= high and not on_air(work, end):
             yield SpringChoice(rate_n_per_m=rate, preload_low_m=low, preload_high_m=high, owned=bool(is_owned(parts, tunable, rate)))
+
+
+def one_spring(work: Work, end: str, rate_n_per_m: float, half_n_per_m: float) -> tuple[float, float]:
+    """Rate and half range [N/m] of the one spring that is stamped, from those of the end: both legs of a fork work together."""
+    if end == "rear":
+        return rate_n_per_m, half_n_per_m
+    frame, setup = work.inputs.bike.frame, work.inputs.setup
+    rate = leg_rate(frame, setup, rate_n_per_m)
+    return rate, leg_rate(frame, setup, rate_n_per_m + half_n_per_m) - rate
+
+
+def examples(work: Work, end: str) -> list[tuple[str, float, float]]:
+    """A soft, a right and a stiff spring with race sag set by preload: code, free and race sag [m]."""
+    race_kg, free_kg = work.sprung_masses(end)
+    t, setup, found = work.targets(end), work.inputs.setup, []
+    middle = wanted(work, end)[0]
+    for code, factor in (("soft", 0.75), ("right", 1.0), ("stiff", 1.3)):
+        load, stroke = line_at(work, end, race_kg, t.race_m)
+        rate = middle * factor
+        legs = legs_rate(work.inputs.bike.frame, setup, rate) if end == "front" else rate
+        preload = load / legs - stroke
+        if end == "front":
+            free = sag.front_sag(replace(work.fork(setup), rate_n_per_m=legs, preload_m=preload, spring=None, main=None, balance=None), free_kg)
+        else:
+            free = sag.rear_sag(replace(work.shock(setup), rate_n_per_m=legs, preload_m=preload, spring=None), free_kg)
+        found.append((code, free, t.race_m))
+    return found
 
 
 def _wanted_half(work: Work, end: str, rate: float) -> float:
     """Half of the 90 % interval of the wanted rate: the uncertainty of the rider's share on the load difference."""
-    race_kg, free_kg = sprung_masses(work, end)
+    race_kg, free_kg = work.sprung_masses(end)
     sd_kg = work.inputs.rider.mass_in_gear_kg * float(np.sqrt(work.offsets.covariance[2][2]))
     return 1.645 * rate * sd_kg / (race_kg - free_kg)
+
+
+#: what of the setup the springs' station reads
+SPRING_FIELDS = (
+    "fork_spring_rate_n_per_m", "fork_other_rate_n_per_m", "fork_second_rate_n_per_m", "fork_second_from_m", "fork_second_at_m", "fork_preload_m",
+    "shock_spring_rate_n_per_m", "shock_second_rate_n_per_m", "shock_second_from_m", "shock_second_at_m", "shock_preload_m", "fork_oil_up_m",
+    "fork_air_pressure_pa", "fork_balance_pressure_pa", "pack_energy_j", "payload_left", "front_wheel", "rear_wheel",
+)  # fmt: skip
+KINDS = (SagReading, WeighingReading, TiltReading, GeometryReading, SteadyReading)
 
 
 def _key(work: Work) -> Key:
     """Everything that figures and findings of this station rest on, what was given and what assumed included."""
     inputs = work.inputs
     setup, parts = inputs.setup, inputs.parts
-    values = tuple(getattr(setup, f) for f in ("fork_spring_rate_n_per_m", "fork_preload_m", "shock_spring_rate_n_per_m", "shock_preload_m", "pack_energy_j"))
+    values = tuple(getattr(setup, f) for f in SPRING_FIELDS)
     given = tuple(frozenset(m.model_fields_set) for m in (setup, inputs.bike.frame, inputs.rider))
-    sags = tuple(r for r in inputs.readings if isinstance(r, SagReading)) if inputs.readings else ()
-    marks = tuple((r.id, r.value_m, r.end, r.state, r.struck_out, r.under.model_dump_json()) for r in sags)
-    return Key(inputs.bike.frame, inputs.bike.engine, values, setup.fill_m3, inputs.rider, given, marks, parts)
+    marks = tuple(r.model_dump_json() for r in inputs.readings if isinstance(r, KINDS))
+    return Key(inputs.bike.frame, inputs.bike.engine, values, setup.fill_m3, inputs.riders, inputs.race.entries, given, marks, parts)
 
 
 def figures(work: Work) -> list[Figure]:
-    return work.cache.get("chassis_figures", _key(work), lambda: _figures(work))
+    return work.cache.get("chassis_figures", Key(_key(work), stance.key_of(work)), lambda: [*_figures(work), *stance.figures(work)])
 
 
 def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
-    return work.cache.get("chassis_findings", _key(work), lambda: _findings(work, known))
+    return work.cache.get("chassis_findings", Key(_key(work), stance.key_of(work)), lambda: [*_findings(work, known), *stance.findings(work, known)])
 
 
 def _figures(work: Work) -> list[Figure]:
@@ -132,16 +195,18 @@ def _figures(work: Work) -> list[Figure]:
     if electric:
         made += [figure(work, name, None, status="not_applicable", reason="pack_keeps_mass") for name in no_fuel]
     loads_from = ("bike.frame.mass_dry_kg", "bike.frame.front_share", "riders.0.mass_in_gear_kg", "bike.frame.fuel_front_share")
-    calibrated = "calibrated" if work.offsets.used else "computed"
+    scales = work.weighed.used
+    calibrated = "calibrated" if work.offsets.used or scales else "computed"
     for suffix, fuel in (("", fill), ("_half", 0.5 * fill), ("_empty", 0.0))[: 1 if electric else 3]:
         loads = work.loads(fuel, share_offset=work.offsets.mean[2])
         sd = 1.645 * work.inputs.rider.mass_in_gear_kg * float(np.sqrt(work.offsets.covariance[2][2]))
         for end, value in (("front", loads.front_kg), ("rear", loads.rear_kg)):
             made.append(figure(work, f"chassis.axle_load.{end}{suffix}", value, half=sd, basis=calibrated, inputs=loads_from,
-                               formula="bike share + fuel share + rider share by posture", source="statics; rider's share: assumption"))  # fmt: skip
+                               readings=(*scales, *work.offsets.used), formula="bike share + fuel share + rider share by posture + what rides along",
+                               source="statics; rider's share: assumption until weighed"))  # fmt: skip
     for end in ("front", "rear"):
         rate_path, preload_path = f"setup.{RATE_FIELD[end]}", f"setup.{PRELOAD_FIELD[end]}"
-        race_kg, free_kg = sprung_masses(work, end)
+        race_kg, free_kg = work.sprung_masses(end)
         formula = "rate (x + preload) + air force = sprung mass g cos(rake)" if end == "front" else "ratio' x rate (stroke + preload) = sprung mass g"
         for state, race, fuel in (
             ("free_sag", False, 0.5 * fill),
@@ -153,22 +218,63 @@ def _figures(work: Work) -> list[Figure]:
             made.append(
                 figure(work, f"chassis.{end}.{state}", value, low=max(value - half, 0.0), high=value + half, basis=calibrated, formula=formula,
                        steps=(step("sprung mass", race_kg if race else free_kg, "kg", "axle load - unsprung mass, half the fill"),
-                              step("preload offset", work.offsets.mean[0 if end == "front" else 1], "m", "learned from sag readings")),
+                              step("preload offset", work.offsets.mean[PRELOAD[end]], "m", "learned from sag readings")),
                        inputs=(rate_path, preload_path, *loads_from), readings=work.offsets.used, source=SAG_SOURCE))  # fmt: skip
-        rate, preload = wanted(work, end)
-        made.append(
-            figure(work, f"chassis.{end}.spring_rate_wanted", rate, half=_wanted_half(work, end, rate), basis=calibrated,
-                   formula="(race load - free load) / (race stroke - free stroke), loads along the spring",
-                   inputs=loads_from, readings=work.offsets.used, source=SAG_SOURCE))  # fmt: skip
-        if end == "rear":
-            made.append(figure(work, "chassis.rear.preload_wanted", preload, basis=calibrated, formula="race load / rate - race stroke",
-                               inputs=loads_from, readings=work.offsets.used, source=SAG_SOURCE))  # fmt: skip
+        made += _wanted_figures(work, end, calibrated, loads_from)
+    made.append(
+        figure(work, "chassis.cg_height", work.cg_height_m(setup, work.inputs.rider), half=0.03 if work.weighed.cg_height_m else 0.06,
+               basis="calibrated" if work.weighed.cg_height_m else "assumed", inputs=("bike.frame.cg_height_m",), readings=scales,
+               formula="(load - level load) L / (m tan) above the axles; rider and what rides along by their masses",
+               source="tilted weighing, Cossalter 2006, 3.2; rider's own height by posture: assumption"))  # fmt: skip
+    return made
+
+
+def _wanted_figures(work: Work, end: str, calibrated: str, loads_from: tuple[str, ...]) -> list[Figure]:
+    """What the springs should be, how far to turn, and what they truly are."""
+    setup, frame, readings = work.inputs.setup, work.inputs.bike.frame, work.offsets.used
+    part, place = "fork" if end == "front" else "shock", work.rate_place(end, setup)
+    names = {n: f"chassis.{end}.{n}" for n in ("spring_rate_wanted", "preload_wanted", "preload_turns", "rate_true", "friction_band")}
+    friction = figure(work, names["friction_band"], work.friction_m(end, setup), formula="half of how far apart it settles from above and below",
+                      basis="measured" if any(isinstance(r, SagReading) and r.end == end and r.apart_m is not None for r in work.live_readings) else "assumed",
+                      inputs=(f"bike.frame.{part}_friction_n",), source="the sag clinic measures it")  # fmt: skip
+    if on_air(work, end):
+        none = [figure(work, n, None, status="not_applicable", reason="fork_on_air") for k, n in names.items() if k != "friction_band"]
+        main, balance = pressures_wanted(work)
+        source = "Boyle's law at rest, two chambers, two sags: two linear equations"
+        has = balance is not None
+        return [friction, *none, figure(work, "chassis.front.air_pressure_wanted", main, formula="race load", inputs=loads_from, source=source),
+                figure(work, "chassis.front.balance_pressure_wanted", balance, formula="race and free load", source=source,
+                       status="ok" if has else "not_applicable", reason="" if has else "no_balance_chamber")]  # fmt: skip
+    rate, preload = wanted(work, end)
+    pitch = frame.fork_preload_pitch_m if end == "front" else frame.shock_preload_pitch_m
+    turns = None if pitch is None else (preload_with(work, end) - getattr(setup, PRELOAD_FIELD[end])) / pitch
+    true = getattr(setup, RATE_FIELD[end]) * float(np.exp(work.offsets.mean[place]))
+    half = 1.645 * true * float(np.sqrt(work.offsets.covariance[place][place]))
+    made = [
+        friction,
+        figure(work, names["spring_rate_wanted"], rate, half=_wanted_half(work, end, rate), basis=calibrated,
+               formula="(race load - free load) / (race stroke - free stroke), loads along the spring", inputs=loads_from,
+               readings=readings, source=SAG_SOURCE),
+        figure(work, names["preload_wanted"], preload, basis=calibrated, formula="race load / rate - race stroke", inputs=loads_from, readings=readings,
+               source=SAG_SOURCE),
+        figure(work, names["preload_turns"], turns, basis=calibrated, formula="(preload that suits the present spring - preload) / thread pitch",
+               inputs=(f"bike.frame.{part}_preload_pitch_m", f"setup.{PRELOAD_FIELD[end]}"), source="thread pitch as read"),
+        figure(work, names["rate_true"], true, half=half, basis=calibrated, formula="stamped rate x what the sags say of it", readings=readings,
+               inputs=(f"setup.{RATE_FIELD[end]}",), source="springs are made within about 3 % (common practice, no source)"),
+    ]  # fmt: skip
+    if end == "front":
+        made += [
+            figure(work, f"chassis.front.{n}", None, status="not_applicable", reason="fork_on_coils")
+            for n in ("air_pressure_wanted", "balance_pressure_wanted")
+        ]
     return made
 
 
 def _proposals(work: Work, end: str) -> tuple[tuple[Move, ...], ...]:
     """At most two: with the present spring, else from the box, else the smallest purchase."""
     setup = work.inputs.setup
+    if on_air(work, end):
+        return _air_proposals(work)
     rate_field, preload_field = RATE_FIELD[end], PRELOAD_FIELD[end]
     now = getattr(setup, rate_field)
     middle = wanted(work, end)[0]
@@ -187,6 +293,17 @@ def _proposals(work: Work, end: str) -> tuple[tuple[Move, ...], ...]:
     return tuple(made)
 
 
+def _air_proposals(work: Work) -> tuple[tuple[Move, ...], ...]:
+    """Pressures of an air-sprung fork, in the steps of a pump's gauge."""
+    moves = []
+    for tunable, value in zip(("fork_air_pressure_pa", "fork_balance_pressure_pa"), pressures_wanted(work), strict=True):
+        facts = field_facts(Setup, tunable)
+        if value is not None and (facts.low or 0.0) <= value <= (facts.high or 0.0):
+            step_pa = DETENTS[tunable].step
+            moves.append(Move(tunable=tunable, value=round(value / step_pa) * step_pa))
+    return (tuple(moves),) if moves else ()
+
+
 def _verdict(work: Work, end: str, known: dict[str, Figure]) -> tuple[str, Severity]:
     """Code and severity for one end."""
     t = work.targets(end)
@@ -198,9 +315,11 @@ def _verdict(work: Work, end: str, known: dict[str, Figure]) -> tuple[str, Sever
     if off < 5e-4 and free_off < 5e-4:
         return "sag_right", "ok"
     now = getattr(work.inputs.setup, RATE_FIELD[end])
-    low, high = preloads_for(work, end, now)
     measured = bool(work.offsets.used)
     severity: Severity = "act" if off > RACE_SAG_ACT_M and measured else "look"
+    if on_air(work, end):
+        return "fork_air_off", severity
+    low, high = preloads_for(work, end, now)
     if low <= high:
         return "preload_off", severity
     return ("spring_soft" if now < wanted(work, end)[0] else "spring_stiff"), severity
@@ -213,8 +332,14 @@ def _findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
         found.append(
             Finding(station="chassis", code=code, severity=severity,
                     parameters={"end": end, "measured": "yes" if work.offsets.used else "no"},
-                    figures=(f"chassis.{end}.race_sag", f"chassis.{end}.free_sag", f"chassis.{end}.spring_rate_wanted"),
+                    figures=(f"chassis.{end}.race_sag", f"chassis.{end}.free_sag",
+                             "chassis.front.air_pressure_wanted" if on_air(work, end) else f"chassis.{end}.spring_rate_wanted"),
                     proposals=() if severity == "ok" else _proposals(work, end)))  # fmt: skip
+    frame, gap = work.inputs.bike.frame, oil_gap(work.inputs.bike.frame, work.inputs.setup)
+    if not frame.fork_oil_least_m - 1e-9 <= gap <= frame.fork_oil_most_m + 1e-9:
+        severity = "act" if gap < frame.fork_oil_least_m else "look"
+        found.append(Finding(station="chassis", code="oil_beyond", severity=severity, figures=("chassis.front.bottoming_drop",),
+                             parameters={"gap_travel_m": gap, "least_travel_m": frame.fork_oil_least_m, "most_travel_m": frame.fork_oil_most_m}))  # fmt: skip
     if isinstance(work.inputs.bike.engine, Electric):
         return found
     full, empty = known["chassis.rear.race_sag_full"].value or 0.0, known["chassis.rear.race_sag_empty"].value or 0.0

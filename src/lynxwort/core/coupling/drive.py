@@ -1,15 +1,25 @@
 """Drive: does it pull, how fast, how slowly, and where not."""
 
+import itertools
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Any
+
 import numpy as np
 
+from lynxwort.core.cache import Key
+from lynxwort.core.coupling import hills
 from lynxwort.core.coupling.build import figure, step
-from lynxwort.core.coupling.stages import Work
-from lynxwort.core.drive.chain import ChainFit, Swingarm, fit_chain
-from lynxwort.core.drive.gearing import rpm_after_upshift, tip_diameters
+from lynxwort.core.coupling.stages import Array, Work
+from lynxwort.core.drive.chain import ChainFit, ChainPose, Swingarm, fit_chain, poses, tightest_height
+from lynxwort.core.drive.engine import engine_curve, slips_by_itself
+from lynxwort.core.drive.gearing import rpm_after_upshift, tip_diameters, tyre_speed
 from lynxwort.core.drive.kernel import LIMITS, STUCK_GRIP, STUCK_POWER
+from lynxwort.core.drive.lift import BANDS, throttle_lift
 from lynxwort.core.drive.pull import TopSpeed, crawl_speed, first_gear_scale_needed, top_speed
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Electric
+from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Figure, Finding, Move
@@ -18,32 +28,36 @@ from lynxwort.core.units.detents import is_owned
 #: thresholds (assumption): metres short to act on; share of revs lost from first to second that riders complain of
 SHORT_ACT_M = 100.0
 WIDE_STEP_SHARE = 0.26
+SHAKE_LOOK_SHARE = 0.15
 GRIP_LOOK_M = 10.0
 #: adjuster left for stretch, and gap to the case, below which it is to look at and to act on [m] (assumption)
 ADJUSTER_LOOK_M, CASE_ACT_M = 0.004, 0.003
 #: how far the plates stand out beyond the tips of the teeth [m], from memory
 CHAIN_OUTSIDE_M = 0.002
-#: relative half-width of the rolling radius from the marking and rolled out (off-road tyres vary 1.5 to 3 %)
-FROM_MARKING, ROLLED_OUT = 0.025, 0.005
 RIDE_SOURCE = "course simulation (HANDBOOK 4); rolling, grip and pace by ground: from memory and assumption"
 GEARING = ("setup.front_sprocket_teeth", "setup.rear_sprocket_teeth", "bike.transmission.primary_ratio", "bike.tyre.rolling_radius_m")
 
 
 def top(work: Work) -> TopSpeed:
-    """Top speed on level hardpack in the mean air of the course."""
+    """Top speed on level hardpack in the mean air of the course, no wind."""
     share = float(work.power_share.mean())
     return work.cache.get("top_speed", (work.what, share), lambda: top_speed(work.what, ground="hardpack", power_share=share))
 
 
 def radius_spread(work: Work) -> float:
     """Relative half-width of the rolling radius [1]."""
-    return ROLLED_OUT if work.inputs.bike.tyre.rolling_radius_m is not None else FROM_MARKING
+    return Z90 * work.seen.radius.log_sd
+
+
+def drops(work: Work) -> list[float]:
+    """Revs lost [rpm] at each upshift from the speed of peak power, first to second and on."""
+    ratios, peak = work.what.overall_ratios, work.inputs.bike.engine.peak_power_rpm
+    return [peak - rpm_after_upshift(peak, a, b) for a, b in itertools.pairwise(ratios)]
 
 
 def first_second_drop(work: Work) -> float | None:
     """Revs lost [rpm] from first to second at the speed of peak power; None with one gear."""
-    ratios, peak = work.inputs.bike.transmission.gear_ratios, work.inputs.bike.engine.peak_power_rpm
-    return None if len(ratios) < 2 else peak - rpm_after_upshift(peak, ratios[0], ratios[1])
+    return next(iter(drops(work)), None)
 
 
 def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[Figure]:
@@ -53,18 +67,25 @@ def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[F
     short, short_range = ride.metres(STUCK_POWER), sensitivities.get("drive.metres_short")
     drop = first_second_drop(work)
     electric = isinstance(work.inputs.bike.engine, Electric)
-    one_gear = len(work.inputs.bike.transmission.gear_ratios) == 1
+    one_gear = len(what.overall_ratios) == 1
     ride_inputs = (*GEARING, "riders.0.pace", "riders.0.mass_in_gear_kg", "bike.engine.peak_power_w", "bike.frame.drag_area_m2",
                    *(("setup.power_mode",) if electric else ()))  # fmt: skip
+    wheel = (*work.seen.radius.used, *work.seen.power.used)
+    rated = tyre_speed(work.inputs.bike.tyre)
+    slowest = "speed at which the clutch grips x radius / first ratio" if slips_by_itself(work.inputs.bike.engine) else "idle speed x radius / first ratio"
     half_top = best.speed_m_per_s * (spread if best.limit == "revs" else 0.03)
     return [
-        figure(work, "drive.top_speed", best.speed_m_per_s, half=half_top, inputs=ride_inputs,
+        figure(work, "drive.top_speed", best.speed_m_per_s, half=half_top, inputs=ride_inputs, readings=wheel,
+               basis="calibrated" if wheel else "computed",
                formula="last root of force = resistance over the gears" if best.limit == "power" else "limiter speed x radius / ratio / (1 + slip)",
                steps=(step("gear", best.gear, "1"), step("rpm", best.rpm, "rpm"), step("power share", float(work.power_share.mean()), "1", "mean of the lap")),
                source="force balance; c0, c1, slip of hardpack: from memory"),
+        figure(work, "drive.tyre_speed_margin", None if rated is None else rated - best.speed_m_per_s, half=half_top,
+               formula="lower of the tyre's speed symbol and what fills it - top speed", inputs=("bike.tyre.inside_speed_m_per_s",),
+               source="UNECE R75 speed symbols (from memory); mousse: common practice, no source; the makers' figures rule"),
         figure(work, "drive.crawl_speed", None if electric else crawl, status="not_applicable" if electric else "ok",
                reason="pulls_from_standstill" if electric else "", half=crawl * (spread + 0.05), inputs=() if electric else (*GEARING, "bike.engine.idle_rpm"),
-               formula="idle speed x radius / first ratio", source="kinematics"),
+               formula=slowest, source="kinematics"),
         figure(work, "drive.metres_short", short, low=None if short_range is None else max(short - short_range[0], 0.0),
                high=None if short_range is None else short + short_range[1], inputs=ride_inputs,
                formula="metres where best force at walking pace < rolling + grade + air", source=RIDE_SOURCE),
@@ -77,6 +98,8 @@ def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[F
                reason="" if drop is not None else "one_gear", inputs=("bike.engine.peak_power_w",), formula="peak (1 - second / first)", source="kinematics"),
         *_shares(work),
         *_habits(work, one_gear),
+        *_lifts(work),
+        *hills.figures(work),
         *_chain(work),
         figure(work, "drive.energy_residual", ride.energy_residual, low=0.0, high=1e-9, formula="|work in - losses - stored| / engine work",
                source="energy balance of the lap: a check of the simulation"),
@@ -125,15 +148,106 @@ def _habits(work: Work, one_gear: bool) -> list[Figure]:
     ]  # fmt: skip
 
 
-def chain_fit(work: Work) -> ChainFit | None:
-    """How the chain fits these sprockets; None when no even number of links lies within the adjusters."""
-    frame, setup = work.inputs.bike.frame, work.inputs.setup
-    arm = Swingarm(
+def lift_along(work: Work) -> Array | None:
+    """Share of full throttle opening per step of the round [1]; None of a motor."""
+    engine, ride = work.what.engine, work.ride
+    if isinstance(engine, Electric):
+        return None
+
+    def make() -> Array:
+        full = engine_curve(engine).torque_at(ride.crank_rad_per_s)
+        return throttle_lift(engine, ride.torque_nm, ride.crank_rad_per_s, full * work.power_share * work.what.power_scale)
+
+    return work.cache.get("lift", Key(work.course_ids, work.day, work.what), make)
+
+
+def _lifts(work: Work) -> list[Figure]:
+    """How far the throttle is open, as shares of a lap's time."""
+    lift, time = lift_along(work), work.ride.time_s
+    absent: dict[str, Any] = {"status": "not_applicable", "reason": "electric"} if lift is None else {}
+    source = RIDE_SOURCE + "; throttle as an orifice (Heywood 2018, App. C); loss at full throttle: assumption"
+
+    def share(mask: np.ndarray) -> float:
+        return float(time[mask].sum() / time.sum())
+
+    return [
+        figure(work, "drive.lift_share.low", None if lift is None else share(lift < 0.125), formula="time with it open under one eighth / lap time",
+               source=source, **absent),
+        figure(work, "drive.lift_share.high", None if lift is None else share(lift >= 0.75), formula="time with it open over three quarters / lap time",
+               source=source, **absent),
+    ]  # fmt: skip
+
+
+def swingarm(work: Work) -> Swingarm:
+    """The swingarm of the bike, axle in the middle of its adjusters."""
+    frame = work.inputs.bike.frame
+    return Swingarm(
         length_m=frame.swingarm_length_m, sprocket_ahead_m=frame.sprocket_ahead_m, sprocket_above_m=frame.sprocket_above_m,
         axle_low_m=-frame.axle_below_pivot_m, axle_high_m=frame.rear_travel_m - frame.axle_below_pivot_m,
     )  # fmt: skip
+
+
+def chain_fit(work: Work) -> ChainFit | None:
+    """How the chain fits these sprockets; None when no even number of links lies within the adjusters."""
+    frame, setup, arm = work.inputs.bike.frame, work.inputs.setup, swingarm(work)
     key = (arm, setup.front_sprocket_teeth, setup.rear_sprocket_teeth, frame.chain_links, frame.adjuster_half_range_m, frame.chain_play_m)
     return work.cache.get("chain", key, lambda: fit_chain(arm, key[1], key[2], links=key[3], half_range_m=key[4], play_m=key[5]))
+
+
+def chain_poses(work: Work) -> list[ChainPose]:
+    """The drive topped out, at race sag, where it is tightest and at full travel; empty when no chain fits."""
+    fit, setup, frame = chain_fit(work), work.inputs.setup, work.inputs.bike.frame
+    if fit is None:
+        return []
+    arm = swingarm(work)
+    arm = replace(arm, length_m=arm.length_m + fit.axle_move_m)
+    sag = work.present_sag("rear", race=True, fuel_m3=0.5 * setup.fill_m3)[0]
+    heights = {
+        "topped_out": arm.axle_low_m,
+        "race_sag": min(arm.axle_low_m + sag, arm.axle_high_m),
+        "tightest": tightest_height(arm),
+        "full_travel": arm.axle_high_m,
+    }
+    return poses(arm, setup.front_sprocket_teeth, setup.rear_sprocket_teeth, heights, play_m=frame.chain_play_m)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Habit:
+    """How a lap's time (or energy) divides. name: of the division; parts: (code, share [1]), in order, summing to 1."""
+
+    name: str
+    parts: tuple[tuple[str, float], ...]
+
+
+RPM_BAND = 1500.0
+
+
+def habits(work: Work) -> list[Habit]:
+    """The lap's time by what limits, gear, revs and throttle, and the engine's work by where it went."""
+    ride, total = work.ride, work.ride.lap_time_s
+    time = ride.time_s
+
+    def by(index: np.ndarray, names: Sequence[str]) -> tuple[tuple[str, float], ...]:
+        sums = np.bincount(index, weights=time, minlength=len(names)) / total
+        return tuple((n, float(s)) for n, s in zip(names, sums, strict=True) if s > 0)
+
+    groups = list(LIMIT_GROUPS)
+    table = np.array([next(k for k, g in enumerate(groups) if n in LIMIT_GROUPS[g]) for n in LIMITS])
+    found = [Habit(name="limit", parts=by(table[ride.limit], groups))]
+    if len(work.what.overall_ratios) > 1:
+        found.append(Habit(name="gear", parts=by(ride.gear - 1, [str(g + 1) for g in range(len(work.what.overall_ratios))])))
+    band = np.minimum(ride.crank_rad_per_s * 60.0 / (2.0 * np.pi) / RPM_BAND, 19).astype(int)
+    found.append(Habit(name="rpm", parts=by(band, [f"{RPM_BAND * k:.0f}" for k in range(20)])))
+    lift = lift_along(work)
+    if lift is not None:
+        found.append(
+            Habit(name="lift", parts=by(np.clip(np.searchsorted(BANDS[1:], lift, side="right"), 0, 4), ("eighth", "quarter", "half", "three_quarters", "full")))
+        )
+    accounts = ride.accounts_j
+    losses = {n: max(accounts[n], 0.0) for n in ("rolling", "air", "corner", "brake", "engine_brake", "slip", "clutch", "transmission")}
+    whole = sum(losses.values())
+    found.append(Habit(name="energy", parts=tuple((n, v / whole) for n, v in losses.items())))
+    return found
 
 
 def _chain(work: Work) -> list[Figure]:
@@ -177,8 +291,8 @@ def problem_places(work: Work, code: int) -> list[tuple[float, float]]:
 def scale_needed(work: Work) -> float:
     """Factor on the final drive with which first gear just holds walking pace on every stuck step [1]."""
     stuck = np.flatnonzero(work.ride.limit == STUCK_POWER)
-    worst = {(int(work.course.ground[i]), round(float(work.course.sine[i]), 4), round(float(work.power_share[i]), 4)) for i in stuck}
-    return max((first_gear_scale_needed(work.what, ground=GROUNDS[g], sine=s, power_share=p) for g, s, p in worst), default=1.0)
+    worst = {(int(work.course.surface[i]), round(float(work.course.sine[i]), 4), round(float(work.power_share[i]), 4)) for i in stuck}
+    return max((first_gear_scale_needed(work.what, surface=work.course.rows[g], sine=s, power_share=p) for g, s, p in worst), default=1.0)
 
 
 def pulling_sprockets(work: Work) -> tuple[tuple[Move, ...], ...]:
@@ -232,11 +346,20 @@ def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     else:
         found.append(Finding(station="drive", code="pulls_everywhere", severity="ok", figures=("drive.metres_short",)))
     grip = problem_places(work, STUCK_GRIP)
-    if (known["drive.metres_grip_unknown"].value or 0.0) >= GRIP_LOOK_M:
-        worst = max(grip, key=lambda p: p[1] - p[0])
+    worst = max(grip, key=lambda p: p[1] - p[0], default=(0.0, 0.0))
+    told = any(h.at_m - 100.0 < worst[0] < h.at_m + h.hill.length_m for h in hills.hills(work))  # the hill's own finding says more
+    if (known["drive.metres_grip_unknown"].value or 0.0) >= GRIP_LOOK_M and not told:
         i = int(np.searchsorted(work.course.distance_m, worst[0], side="right")) - 1
         found.append(Finding(station="drive", code="grip_unknown", severity="look", at_m=worst[0], figures=("drive.metres_grip_unknown",),
                              parameters={"ground": GROUNDS[int(work.course.ground[i])], "places": len(grip)}))  # fmt: skip
+    found += hills.findings(work)
+    margin = known["drive.tyre_speed_margin"].value
+    if margin is not None and margin < 0:
+        found.append(Finding(station="drive", code="tyre_too_slow", severity="act", figures=("drive.tyre_speed_margin", "drive.top_speed")))
+    over = known["drive.time_over_shake"].value
+    if over is not None and over > SHAKE_LOOK_SHARE * work.ride.lap_time_s:
+        found.append(Finding(station="drive", code="shakes_long", severity="look", figures=("drive.time_over_shake",),
+                             parameters={"share": over / work.ride.lap_time_s}))  # fmt: skip
     drop = known["drive.first_second_drop"].value
     if drop is not None and drop / work.inputs.bike.engine.peak_power_rpm > WIDE_STEP_SHARE:
         found.append(Finding(station="drive", code="wide_first_second", severity="look", figures=("drive.first_second_drop",)))

@@ -1,18 +1,41 @@
 """Fuelling: richness in the densest and the thinnest air, lean side first, for whatever meters the fuel."""
 
 import math
+from collections.abc import Callable
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
 from lynxwort.core.air.along import air_at_reading, lift_air
+from lynxwort.core.air.moist import dry_density
+from lynxwort.core.cache import Key
+from lynxwort.core.coupling import jetbox
 from lynxwort.core.coupling.build import figure, step
+from lynxwort.core.coupling.mixture import jetting_of, log_cells, log_error, spread_of
 from lynxwort.core.coupling.stages import Work
+from lynxwort.core.drive.engine import engine_curve, fuel_flow
+from lynxwort.core.fuelling import detonation
+from lynxwort.core.fuelling.fuels import fuel_of, oil_in_mix, volume_factor
+from lynxwort.core.fuelling.logs import rms
 from lynxwort.core.fuelling.metering import MapSetting, RodSetting, clicks_wanted, trim_wanted
-from lynxwort.core.fuelling.richness import FOUR_STROKE_ACT, FOUR_STROKE_LIMIT, RICH_ACT, RICH_LOOK, Jetting, lean_limit, main_jet_wanted
+from lynxwort.core.fuelling.richness import (
+    FOUR_STROKE_ACT,
+    FOUR_STROKE_LIMIT,
+    RICH_ACT,
+    RICH_LOOK,
+    Jetting,
+    RichnessCurve,
+    clip_wanted,
+    main_jet_wanted,
+    pilot_wanted,
+)  # fmt: skip
+from lynxwort.core.fuelling.window import COLDEST_K
 from lynxwort.core.model.base import field_facts
-from lynxwort.core.model.bike import Injected, Jetted, Rod
+from lynxwort.core.model.bike import FITTING_PLACES, Combustion, Electric, Engine, Injected, Jetted, Rod
+from lynxwort.core.model.defaults import FUEL_DENSITY_KG_PER_M3
+from lynxwort.core.model.fitted import compression_of, ignition_on, squish_of
+from lynxwort.core.model.readings import FeelReading, FlowReading, KnownGoodReading, LogReading
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Figure, Finding, Move
 from lynxwort.core.units.detents import current_value, is_owned, move, step_of
@@ -31,11 +54,12 @@ SOURCES = {
 WHOLE = {"jetted": "main_jet", "rod": "knob_clicks", "injected": "fuel_trim"}
 WANTED = {"main_jet": "fuelling.main.wanted", "knob_clicks": "fuelling.knob.wanted", "fuel_trim": "fuelling.trim.wanted"}
 EPSILON = 1e-9
+#: octane numbers in hand, upper end, below which it is to look at, and to act on; flow in hand wanted over full throttle; float height off [m] (assumption)
+KNOCK_LOOK, KNOCK_ACT, FLOW_LOOK, FLOAT_OFF_M = 0.0, -2.0, 0.25, 0.001
+#: remaining error of a map to look at [1] (assumption)
+TRIM_LOOK = 0.02
 
-
-def limit(work: Work) -> float:
-    """Lean limit [1] for this engine on this course."""
-    return lean_limit(work.inputs.bike.is_two_stroke, work.longest_full_throttle_s)
+limit = jetbox.limit_of
 
 
 def margin(work: Work) -> float | None:
@@ -54,8 +78,7 @@ def wanted(work: Work) -> float | None:
     setting, air = proven
     setup = work.inputs.setup
     if isinstance(engine, Jetted) and isinstance(setting, Jetting) and setup.main_jet is not None:
-        draft = Jetting(main_jet=setup.main_jet, needle_clip=setup.needle_clip, premix_ratio=setup.premix_ratio)
-        key = (engine.carburettor, draft, work.air.densest, setting, air, limit(work))
+        key = (engine.carburettor, jetting_of(setup), work.air.densest, setting, air, limit(work), work.shift_of(setup)[1])
         return work.cache.get("main_jet_wanted", key, lambda: main_jet_wanted(*key))
     least = min(dense.leanest_from_half(), thin.leanest_from_half())
     if isinstance(engine, Rod):
@@ -67,19 +90,52 @@ def wanted(work: Work) -> float | None:
 def _setting_inputs(work: Work) -> tuple[str, ...]:
     metering = work.inputs.bike.metering
     own = {
-        "jetted": ("setup.main_jet", "setup.needle_clip"),
+        "jetted": ("setup.main_jet", "setup.needle_clip", "setup.pilot_jet", "setup.screw_turns"),
         "rod": ("setup.metering_rod", "setup.knob_clicks", "bike.engine.carburettor.compensation", "bike.engine.carburettor.compensated_change"),
         "injected": ("setup.map_slot", "setup.fuel_trim"),
     }[metering]
-    return (*own, "setup.premix_ratio") if work.inputs.bike.is_two_stroke else own
+    return (*own, "setup.premix_ratio", "setup.fuel") if work.inputs.bike.is_two_stroke else (*own, "setup.fuel")
+
+
+#: figures that only engines with jets have; that only injection has
+JETS_ONLY = ("fuelling.needle.wanted", "fuelling.pilot.wanted")
+OTHERS = ("fuelling.richness_quarter_densest", "fuelling.richness_half_densest", "fuelling.window.temperature_low", "fuelling.oil_per_fill",
+          "fuelling.trim_rms", "fuelling.detonation_margin", "fuelling.flow_margin")  # fmt: skip
 
 
 def _nothing_metered(work: Work) -> list[Figure]:
-    names = ("fuelling.lean_limit", "fuelling.richness_full_densest", "fuelling.richness_full_thinnest", "fuelling.lean_margin_min", *WANTED.values())
+    names = ("fuelling.lean_limit", "fuelling.richness_full_densest", "fuelling.richness_full_thinnest", "fuelling.lean_margin_min", *WANTED.values(),
+             *JETS_ONLY, *OTHERS)  # fmt: skip
     return [figure(work, n, None, status="not_applicable", reason="electric") for n in names]
 
 
+#: what of the setup this station reads
+FIELDS = (
+    "main_jet", "needle_clip", "needle", "needle_jet_bore_m", "pilot_jet", "screw_turns", "slide_cutaway", "metering_rod", "knob_clicks", "map_slot",
+    "fuel_trim", "map_trims", "fuel", "fuel_octane", *FITTING_PLACES, "head_insert", "ignition_map", "power_valve_turns", "premix_ratio",
+)  # fmt: skip
+KINDS = (KnownGoodReading, FlowReading, FeelReading, LogReading)
+
+
+def _key(work: Work) -> Key:
+    """Everything that figures and findings of this station rest on, what was given and what assumed included."""
+    inputs, height = work.inputs, work.course.height_m
+    values = tuple(getattr(inputs.setup, f) for f in FIELDS)
+    marks = tuple(r.model_dump_json() for r in inputs.readings if isinstance(r, KINDS))
+    return Key(inputs.bike.engine, work.what.engine, values, tuple(sorted(work.map_ratios(inputs.setup).items())), inputs.setup.fill_m3,
+               frozenset(inputs.setup.model_fields_set), marks, inputs.parts, work.day, float(height.min()), float(height.max()), limit(work),
+               work.longest_full_throttle_s, work.factor.median)  # fmt: skip
+
+
 def figures(work: Work) -> list[Figure]:
+    return work.cache.get("fuelling_figures", _key(work), lambda: _figures(work))
+
+
+def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+    return work.cache.get("fuelling_findings", _key(work), lambda: _findings(work, known))
+
+
+def _figures(work: Work) -> list[Figure]:
     longest, metering = work.longest_full_throttle_s, work.inputs.bike.metering
     made = [
         figure(work, "fuelling.longest_full_throttle", longest, formula="longest run of the lap above 97 % of full torque",
@@ -105,6 +161,107 @@ def figures(work: Work) -> list[Figure]:
             continue
         half = 0.5 * step_of(work.inputs.bike, tunable) if need is not None else None
         made.append(figure(work, name, need, formula="root of low end - limit", half=half, **common))
+    dense = work.densest_curve
+    for name, at in (("quarter", 0.25), ("half", 0.5)):
+        value, low, high = (None, None, None) if dense is None else _at(dense, at)
+        made.append(figure(work, f"fuelling.richness_{name}_densest", value, low=low, high=high, basis="calibrated" if good else "computed",
+                           formula=FORMULAS[metering], **common))  # fmt: skip
+    return [*made, *_circuits(work, common), _window(work, common), *_beside(work, readings)]
+
+
+def _at(curve: RichnessCurve, throttle: float) -> tuple[float, float, float]:
+    """Value, low and high at one opening."""
+    return tuple(float(np.interp(throttle, curve.throttle, v)) for v in (curve.value, curve.low, curve.high))  # type: ignore[return-value]
+
+
+def _circuits(work: Work, common: dict[str, Any]) -> list[Figure]:
+    """What needle and pilot should be; of engines with jets."""
+    engine, proven = work.inputs.bike.engine, work.proven
+    if not isinstance(engine, Jetted):
+        return [figure(work, n, None, status="not_applicable", reason=f"fed_{work.inputs.bike.metering}") for n in JETS_ONLY]
+    clip = pilot = None
+    if proven is not None and isinstance(proven[0], Jetting):
+        arguments = (engine.carburettor, jetting_of(work.inputs.setup), work.air.densest, proven[0], proven[1])
+        shift, least = work.shift_of(work.inputs.setup)[1], 0.0 if work.inputs.bike.is_two_stroke else FOUR_STROKE_LIMIT
+        clip = work.cache.get("clip_wanted", (*arguments, least, shift), lambda: clip_wanted(*arguments, least, shift))
+        pilot = pilot_wanted(*arguments, shift)
+    return [
+        figure(work, "fuelling.needle.wanted", clip, half=0.5 if clip else None, formula="root of low end from a quarter to three quarters of lift", **common),
+        figure(work, "fuelling.pilot.wanted", pilot, half=1.5 if pilot else None, formula="area for the low end, throttle hardly open, to stand at -2 %",
+               **common),
+    ]  # fmt: skip
+
+
+def _window(work: Work, common: dict[str, Any]) -> Figure:
+    """How cold it may get with what is fitted."""
+    coldest = jetbox.lowest_safe(work, work.inputs.setup, jetbox.day_pressures(work)[2]) if jetbox.known_setting(work, work.inputs.setup) else None
+    never = coldest is None and jetbox.known_setting(work, work.inputs.setup)
+    return figure(work, "fuelling.window.temperature_low", 323.15 if never else coldest, formula="root of the lean margin over the course",
+                  steps=(step("p", jetbox.day_pressures(work)[2], "Pa", "highest of the race where it is read"),), **common)  # fmt: skip
+
+
+def knock_margin(work: Work) -> tuple[float, float] | None:
+    """Octane numbers in hand against the proven setting, least over the airs of the race, and half of the range; None without one."""
+    engine, good = work.inputs.bike.engine, work.known_good
+    if good is None or work.proven is None or isinstance(engine, Electric) or work.densest_curve is None or work.thinnest_curve is None:
+        return None
+    proven_air, setup, then = work.proven[1], work.inputs.setup, good.under.setup
+
+    def knock(at: Setup, temperature_k: float, density_kg_per_m3: float, richness: float) -> detonation.Knock:
+        ignition = ignition_on(engine, at)
+        return detonation.Knock(
+            octane=at.fuel_octane or fuel_of(at.fuel).octane, ratio=compression_of(engine, at), advance_rad=0.0 if ignition is None else ignition.advance_rad,
+            temperature_k=temperature_k, relative_density=density_kg_per_m3 / dry_density(proven_air), squish_m=squish_of(engine, at), richness=richness,
+        )  # fmt: skip
+
+    base = knock(then, proven_air.temperature_k, dry_density(proven_air), 0.0)
+    found = [detonation.margin(knock(setup, air.temperature_k, dry_density(air), float(curve.value[-1])), base)
+             for air, curve in ((work.air.densest, work.densest_curve), (work.air.thinnest, work.thinnest_curve))]  # fmt: skip
+    return min(found)
+
+
+def full_throttle_flow(work: Work) -> float:
+    """Most fuel the engine asks for [m3/s]: full throttle in the densest air, at this mixture, times the bike's own factor."""
+    engine = work.what.engine
+    assert isinstance(engine, Combustion)
+    curve = engine_curve(engine)  # type: ignore[arg-type]
+    speed = np.arange(float(curve.torque_nm.size)) * curve.step_rad_per_s
+    kg = float(np.max(fuel_flow(engine, curve.torque_nm * work.air.power_share_max, speed)))
+    richer = 0.0 if work.densest_curve is None else float(work.densest_curve.value[-1])
+    return kg / FUEL_DENSITY_KG_PER_M3 * volume_factor(fuel_of(work.inputs.setup.fuel)) * (1.0 + richer) * work.factor.median
+
+
+def _beside(work: Work, readings: tuple[str, ...]) -> list[Figure]:
+    """Oil, the map's error, detonation, fuel delivery."""
+    setup, engine = work.inputs.setup, work.inputs.bike.engine
+    ratio, two_stroke = setup.premix_ratio, work.inputs.bike.is_two_stroke
+    oil = None if ratio is None else oil_in_mix(setup.fill_m3, ratio)
+    made = [figure(work, "fuelling.oil_per_fill", oil, status="ok" if ratio is not None else "not_applicable",
+                   reason="" if ratio is not None else "no_premix" if two_stroke else "four_stroke_oil", inputs=("setup.premix_ratio", "setup.fuel_fill_m3"),
+                   formula="fill / (R + 1)", source="parts by volume")]  # fmt: skip
+    knock = knock_margin(work)
+    value, half = knock or (None, None)
+    made.append(figure(work, "fuelling.detonation_margin", value, half=half, readings=readings, basis="calibrated" if knock else "computed",
+                       inputs=("setup.fuel_octane", "setup.head_insert", "setup.ignition_map", "bike.engine.compression_ratio"),
+                       formula="octane in hand - 4 per ratio - 1 per degree of spark - 0.1 per K - 15 per density + 30 per richness, against what ran right",
+                       source="from memory and assumption: relative only"))  # fmt: skip
+    flows = [r for r in work.live_readings if isinstance(r, FlowReading)]
+    wanted_flow = full_throttle_flow(work)
+    made.append(figure(work, "fuelling.flow_margin", flows[-1].volume_m3 / flows[-1].duration_s / wanted_flow - 1.0 if flows else None,
+                       half=0.15 if flows else None, readings=tuple(r.id for r in flows[-1:]), basis="measured" if flows else "computed",
+                       formula="measured flow / most the engine asks for - 1", steps=(step("asked", 6e4 * wanted_flow, "L/min", "full throttle, densest air"),),
+                       source="Willans line; measured at low head"))  # fmt: skip
+    if not isinstance(engine, Injected):
+        return [*made, figure(work, "fuelling.trim_rms", None, status="not_applicable", reason=f"fed_{work.inputs.bike.metering}")]
+    log, left, half = work.log, None, None
+    if log is not None:
+        cells = log_cells(engine.injection, log)
+        left = rms(log_error(cells, engine.injection, log.under.setup.map_trims, setup.map_trims), cells.hits)
+        half = float(np.median(spread_of(cells)[cells.hits > 0])) if left is not None else None
+    made.append(figure(work, "fuelling.trim_rms", left, low=None if left is None else max(left - (half or 0.0), 0.0),
+                       high=None if left is None else left + (half or 0.0), readings=(log.id,) if log else (), basis="measured" if log else "computed",
+                       formula="root mean square over the cells of (1 + error)(1 + trim now)/(1 + trim then) - 1, weighted by samples",
+                       source="the newest log; gauge 1 %: assumption"))  # fmt: skip
     return made
 
 
@@ -132,7 +289,7 @@ def _after(work: Work, value: float) -> float:
     return margin(trial) or 0.0
 
 
-def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+def _findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     metering = work.inputs.bike.metering
     if metering == "electric":
         return [Finding(station="fuelling", code="nothing_to_meter", severity="ok", figures=("fuelling.longest_full_throttle",))]
@@ -159,11 +316,47 @@ def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
         leaner = [m for m in moves if m.value < now - EPSILON and _after(work, m.value) >= -EPSILON]
         found.append(Finding(station="fuelling", code="rich_high_up", severity="act" if rich >= RICH_ACT else "look",
                              figures=("fuelling.richness_full_thinnest",), proposals=tuple((m,) for m in leaner[:2])))  # fmt: skip
-    engine = work.inputs.bike.engine
-    if isinstance(engine, Jetted) and engine.carburettor.needle is None:
-        found.append(Finding(station="fuelling", code="needle_unmeasured", severity="ok", figures=("fuelling.richness_full_densest",)))
+    return [*found, *_beside_findings(work, known)]
+
+
+def _hardware(engine: Engine, add: Callable[..., None]) -> None:
+    """What of carburettor or injection is not measured, not said, or off."""
+    if isinstance(engine, Jetted):
+        if engine.carburettor.needle is None:
+            add("needle_unmeasured", "ok", "richness_full_densest")
+        measured, right = engine.carburettor.float_height_m, engine.carburettor.float_height_right_m
+        if measured is not None and right is not None and abs(measured - right) > FLOAT_OFF_M:
+            add("float_off", "look", "richness_full_densest", off_bore_m=abs(measured - right))
     if isinstance(engine, Injected) and "sensors" not in engine.injection.model_fields_set:
-        found.append(Finding(station="fuelling", code="sensors_unasked", severity="unknown", figures=("fuelling.richness_full_thinnest",)))
+        add("sensors_unasked", "unknown", "richness_full_thinnest")
+
+
+def _beside_findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+    """What is not measured, detonation, flow, window, the map's error, what was felt."""
+    engine, setup, found = work.inputs.bike.engine, work.inputs.setup, list[Finding]()
+
+    def add(code: str, severity: Any, *names: str, **parameters: float | str) -> None:
+        found.append(Finding(station="fuelling", code=code, severity=severity, figures=tuple(f"fuelling.{n}" for n in names), parameters=parameters))
+
+    def value(name: str) -> float | None:
+        return known[f"fuelling.{name}"].value
+
+    _hardware(engine, add)
+    knock, flow, left = known["fuelling.detonation_margin"], value("flow_margin"), value("trim_rms")
+    if knock.value is not None and (knock.high or 0.0) < KNOCK_LOOK - EPSILON:
+        add("detonation_near", "act" if (knock.high or 0.0) < KNOCK_ACT else "look", "detonation_margin")
+    if flow is not None and flow < FLOW_LOOK:
+        add("flow_short", "act" if flow < 0.0 else "look", "flow_margin")
+    coldest = value("window.temperature_low")
+    if coldest is not None and coldest > COLDEST_K + 0.1 and work.known_good is not None:
+        add("window", "ok", "window.temperature_low", pressure_high=jetbox.day_pressures(work)[2])
+    if left is not None:
+        add("map_off" if left > TRIM_LOOK else "map_on_target", "look" if left > TRIM_LOOK else "ok", "trim_rms")
+    feels = [r for r in work.live_readings if isinstance(r, FeelReading)]
+    if feels:
+        add("felt", "look", "richness_full_densest", what=feels[-1].symptom)
+    if setup.fuel in (6, 7):
+        add("fuel_care", "look", "richness_full_densest", what=fuel_of(setup.fuel).name)
     return found
 
 

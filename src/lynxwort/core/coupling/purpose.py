@@ -6,10 +6,10 @@ from math import exp
 import numpy as np
 
 from lynxwort.core.air.moist import dry_density, vapour_pressure
-from lynxwort.core.coupling.build import Z90, figure, step
+from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.model.bike import Electric
-from lynxwort.core.model.defaults import PACE_LOG_SD
+from lynxwort.core.model.defaults import PACE_LOG_SD, Z90
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.report import Figure, Finding
 
@@ -70,38 +70,9 @@ def tightest(work: Work) -> StageTime | None:
     return min((s for s in stage_times(work) if s.spare_s is not None), key=lambda s: s.spare_s or 0.0, default=None)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Passing:
-    """The rider at a point. kind: "refuel" or "crew"; at_m: of its stage's lap; early_s, likely_s, late_s: after the race's start, central 90 %."""
-
-    name: str
-    kind: str
-    stage: int
-    lap: int
-    at_m: float
-    early_s: float
-    likely_s: float
-    late_s: float
-
-
-def passings(work: Work) -> list[Passing]:
-    """When the rider comes by each refuel and crew point, lap by lap, at the median number of laps."""
-    found = []
-    spread = exp(Z90 * PACE_LOG_SD)
-    for stage, timed, ride, course in zip(work.inputs.race.stages, stage_times(work), work.rides, work.courses, strict=True):
-        clock = np.concatenate([[0.0], np.cumsum(ride.time_s)])
-        points = [(p.at_m, p.name, "refuel") for p in stage.refuel_points] + [(p.at_m, p.name, "crew") for p in stage.crew_points]
-        for lap in range(timed.laps):
-            for at, name, kind in sorted(points):
-                ridden = lap * ride.lap_time_s + float(np.interp(at, course.distance_m, clock))
-                found.append(Passing(name=name, kind=kind, stage=timed.index, lap=lap + 1, at_m=at, early_s=timed.start_s + ridden / spread,
-                                     likely_s=timed.start_s + ridden, late_s=timed.start_s + ridden * spread))  # fmt: skip
-    return found
-
-
 def race_distance(work: Work) -> float:
     """All laps of all stages [m], at the median number of laps."""
-    return sum(c.length_m * p.laps for c, p in zip(work.courses, work.pieces(work.laps), strict=True))
+    return sum(float(p.distance_m[-1]) * p.laps for p in work.pieces(work.laps))
 
 
 def _lap_bounds(work: Work) -> tuple[int, int]:

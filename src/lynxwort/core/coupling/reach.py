@@ -1,4 +1,4 @@
-"""Range: fuel or charge per lap, what is wanted, chance to finish, level along the race."""
+"""Range: fuel or charge per lap, what is wanted, chance to finish, stops, level along the race."""
 
 from math import exp, sqrt
 from typing import Any
@@ -6,23 +6,34 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from lynxwort.core.coupling.build import Z90, figure, step
+from lynxwort.core.coupling import walk
+from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.purpose import race_distance
 from lynxwort.core.coupling.stages import Work
+from lynxwort.core.evidence import LogNormal
 from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.reach.consumption import FILL_UP_SD, PER_LAP_SD, BikeFactor
+from lynxwort.core.reach.consumption import FILL_UP_SD, PER_LAP_SD
 from lynxwort.core.reach.finish import fuel_for, p_finish_cases
+from lynxwort.core.reach.stops import Fill
 from lynxwort.core.report import Figure, Finding, Move
 from lynxwort.core.units.detents import DETENTS, is_owned
 
 #: below this chance to finish it is to act (assumption)
 FINISH_ACT = 0.90
+#: what is said at most of a bike whose consumption was never measured (HANDBOOK 5: no 99 % there); the figure itself: assumption
+UNMEASURED_MOST = 0.98
+#: expansion of petrol [1/K], from memory
+EXPANSION_PER_K = 9.5e-4
 SOURCES = {
     "fuel": "Willans line on the simulated lap; Fenton 1960 sum of laps, Gauss-Hermite over the bike's factor; spreads: assumption",
     "energy": "motor and controller losses on the simulated lap (from memory); Fenton 1960 sum of laps; spreads: assumption",
 }
+#: figures of fuel alone
 #: per store: figures of one lap, the race, what is wanted, what is left; what fills it, what holds it
+FUEL_ONLY = ("range.fuel_per_km", "range.distance_per_fuel", "range.fuel_per_hour", "range.unusable", "range.fuel_saved_by_next_fill_up", "range.mass_full",
+             "range.sag_change_full_to_empty")  # fmt: skip
 NAMES = {
     "fuel": ("range.fuel_per_lap", "range.fuel_race", "range.fuel_wanted", "range.left_at_finish"),
     "energy": ("range.energy_per_lap", "range.energy_race", "range.energy_wanted", "range.energy_left"),
@@ -41,9 +52,51 @@ def wanted(work: Work) -> float:
     return work.cache.get("fuel_for", (certainty, work.cases, work.factor), lambda: fuel_for(certainty, work.cases, work.factor)) + work.store.unusable
 
 
-def chance_of(work: Work, aboard: NDArray[np.float64] | float, factor: BikeFactor | None = None) -> NDArray[np.float64]:
-    """Chance to finish with this much aboard [m3 or J]."""
-    return p_finish_cases(aboard - work.store.unusable, work.cases, factor or work.factor)
+def chance_of(work: Work, aboard: NDArray[np.float64] | float, shift: float = 0.0) -> NDArray[np.float64]:
+    """Chance to finish with this much aboard at the start [m3 or J], the stops as planned. shift: of the bike's factor, in its standard deviations.
+
+    A bike that was never measured is never called surer than UNMEASURED_MOST.
+    """
+    chance = _reckoned(work, aboard, shift)
+    return chance if work.factor.used else np.minimum(chance, UNMEASURED_MOST)
+
+
+def _reckoned(work: Work, aboard: NDArray[np.float64] | float, shift: float = 0.0) -> NDArray[np.float64]:
+    if work.taken:
+        taken = work.taken
+        return np.array([walk.chance_by(work, float(a), taken, shift) for a in np.atleast_1d(np.asarray(aboard, dtype=float))])
+    factor = LogNormal(log_mean=work.factor.log_mean + shift * work.factor.log_sd, log_sd=work.factor.log_sd)
+    return p_finish_cases(aboard - work.store.unusable, work.cases, factor)
+
+
+def _sure(work: Work) -> float:
+    """The reckoned chance, whatever may be said of an unmeasured bike."""
+    return float(_reckoned(work, work.store.aboard)[0])
+
+
+def least_left(work: Work, scale: float = 1.0) -> float:
+    """The least that is left before a stop or at the finish [m3 or J], when k is scale times its median."""
+    if not work.taken:
+        return work.store.aboard - work.largest_leg * scale
+    return float(min(level for _m, level in _levels(work, scale) if True))
+
+
+def _levels(work: Work, scale: float) -> list[tuple[float, float]]:
+    """Race distance [m] and level [m3 or J] just before each stop and at the finish, k being scale times its median; negative = short by so much."""
+    taken, found = work.taken, []
+    course, openings = walk.course_of(work, work.laps), walk.passed(work, work.laps)
+    left, most = work.store.aboard, walk.tank_of_work(work).capacity
+    for k, section in enumerate(course.sections):
+        left -= sum(section) * work.factor.median * scale
+        number = k + 1
+        last = k == len(course.openings)
+        if not last and taken is not None and number not in taken:
+            continue
+        found.append((race_distance(work) if last else openings[k].race_m, left))
+        if not last:
+            fill = Fill(amount=work.store.aboard) if taken is None else taken[number]
+            left = min(max(left, 0.0) + fill.amount, most) if fill.add else max(min(fill.amount, most), left)
+    return found
 
 
 def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[Figure]:
@@ -55,15 +108,13 @@ def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[F
     spread = exp(Z90 * sqrt(factor.log_sd**2 + PER_LAP_SD**2))
     race_spread = exp(Z90 * sqrt(factor.log_sd**2 + PER_LAP_SD**2 / laps))
     certainty, need = work.inputs.race.certainty, wanted(work)
-    shifted = [BikeFactor(log_mean=factor.log_mean + d * factor.log_sd, log_sd=factor.log_sd) for d in (0.5, -0.5)]
-    chance, low, high = (float(chance_of(work, store.aboard, f)[0]) for f in (factor, *shifted))
+    chance, low, high = (float(chance_of(work, store.aboard, d)[0]) for d in (0.0, 0.5, -0.5))
     lap_median, race_median, largest = lap * factor.median, race * factor.median, work.largest_leg
     common: dict[str, Any] = {"inputs": USE_INPUTS[store.kind], "readings": factor.used, "basis": basis, "source": SOURCES[store.kind]}
     per_lap, whole, name_wanted, left = NAMES[store.kind]
     unit = "m3" if store.kind == "fuel" else "J"
     computed = "Willans line, x (1 + richness)" if store.kind == "fuel" else "power and losses over the lap"
-    per_km = race_median / race_distance(work)
-    made = [
+    return [
         figure(work, "range.k", factor.median, low=factor.median * exp(-Z90 * factor.log_sd), high=factor.median * exp(Z90 * factor.log_sd),
                formula="prior updated in logs by each fill-up, weighted by the chance that it is no blunder", basis=basis, readings=factor.used,
                steps=(step("prior", work.prior.median, "1", "1 in tight ground to 1.15 in the open"),), source="Box and Tiao 1968; spreads: assumption"),
@@ -76,36 +127,103 @@ def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[F
         figure(work, "range.p_finish", chance, low=low, high=high,
                formula="sum over k of P(k x laps <= what is usable)", steps=(step("usable", store.aboard - store.unusable, unit, "aboard - unusable"),
                step("legs", len(work.legs), "1", "rides between refuel points, refilled to the start level")), **common),
-        figure(work, left, store.aboard - largest, low=store.aboard - largest * race_spread, high=store.aboard - largest / race_spread,
-               formula="aboard - longest leg", **common),
+        figure(work, left, least_left(work), low=least_left(work, race_spread), high=least_left(work, 1.0 / race_spread),
+               formula="aboard - longest leg; with stops planned, the least before a stop or at the finish", **common),
+        figure(work, "range.joint_risk", 1.0 - chance, low=1.0 - high, high=1.0 - low, formula="1 - P(finish): no leg may run dry", **common),
+        *_stops(work, common),
+        *_kinds(work, sensitivities, race_median, race_spread, common),
     ]  # fmt: skip
+
+
+def _absent(work: Work, names: tuple[str, ...], reason: str) -> list[Figure]:
+    return [figure(work, n, None, status="not_applicable", reason=reason) for n in names]
+
+
+def _stops(work: Work, common: dict[str, Any]) -> list[Figure]:
+    """The stops in force, and when the race is over."""
+    moment = walk.moments(work)[-1]
+    made = [figure(work, "range.arrival.finish", moment.likely_s, low=moment.early_s, high=moment.late_s, inputs=("riders.0.pace",),
+                   formula="riding + standing at the stops in force + hand-overs", source="course simulation; spread of pace: assumption")]  # fmt: skip
+    places = walk.passed(work, walk.most_laps(work))
+    if not places:
+        return made + _absent(work, ("range.stops", "range.stop.1.distance", "range.stop.1.fuel"), "no_refuel_point")
+    found, whence = walk.planned(work)
+    says = {"kept": "as planned", "best": "shortest path over stops with one shared quantile", "every": "no plan does it: filled up at every point"}[whence]
+    made.append(figure(work, "range.stops", len(found), formula=says, **common))
+    if not found:
+        return made + _absent(work, ("range.stop.1.distance", "range.stop.1.fuel"), "no_stop")
+    first = found[0]
+    made.append(figure(work, "range.stop.1.distance", places[first.opening].race_m, formula=says, **common))
+    if work.store.kind == "energy":
+        return made + _absent(work, ("range.stop.1.fuel",), "electric")
+    spread = exp(Z90 * sqrt(work.factor.log_sd**2 + PER_LAP_SD**2 / max(first.opening + 1, 1))) - 1.0
+    burnt = work.store.aboard - (first.level - first.added)
+    return [*made, figure(work, "range.stop.1.fuel", first.added, half=burnt * spread, formula="level filled to - likely level on arrival", **common)]
+
+
+def _kinds(work: Work, sensitivities: dict[str, tuple[float, float]], race: float, spread: float, common: dict[str, Any]) -> list[Figure]:
+    """What is said of fuel alone, or of charge alone."""
+    store, setup = work.store, work.inputs.setup
+    per_m = race / race_distance(work)
     if store.kind == "energy":
-        ends = {"low": per_km / race_spread, "high": per_km * race_spread}
-        made.append(figure(work, "range.energy_per_km", per_km, **ends, formula="energy of the race / distance", **common))
-        return made + [figure(work, n, None, status="not_applicable", reason="electric") for n in NAMES["fuel"]]
-    return made + [figure(work, n, None, status="not_applicable", reason="burns_fuel") for n in (*NAMES["energy"], "range.energy_per_km")]
+        made = [figure(work, "range.energy_per_km", per_m, low=per_m / spread, high=per_m * spread, formula="energy of the race / distance", **common)]
+        return made + _absent(work, (*NAMES["fuel"], *FUEL_ONLY), "electric")
+    hours = sum(r.lap_time_s * p.laps for p in work.pieces(work.laps) for r in (work.rides_by(p.rider)[p.stage],))
+    saved = wanted(work) - after_fill_up(work)
+    full, empty = (work.present_sag("rear", race=True, fuel_m3=f)[0] for f in (setup.fill_m3, store.unusable))
+    mass = work.loads(setup.fill_m3, with_rider=False).total_kg
+    return [
+        figure(work, "range.fuel_per_km", per_m, low=per_m / spread, high=per_m * spread, formula="fuel of the race / distance", **common),
+        figure(work, "range.distance_per_fuel", 1.0 / per_m, low=1.0 / (per_m * spread), high=spread / per_m, formula="distance / fuel of the race", **common),
+        figure(work, "range.fuel_per_hour", race / hours, low=race / hours / spread, high=race / hours * spread,
+               formula="fuel of the race / riding time", **common),
+        figure(work, "range.unusable", store.unusable, formula="of the fitted tank", inputs=("bike.frame.unusable_fuel_m3",),
+               source="as given; else common practice, no source", basis="computed"),
+        figure(work, "range.fuel_saved_by_next_fill_up", saved, formula="wanted now - wanted after one more known fill-up that came out as expected", **common),
+        figure(work, "range.mass_full", mass, formula="bike with what it carries and the fuel at the start, no rider",
+               inputs=("bike.frame.mass_dry_kg", "setup.fuel_fill_m3"), source="sum"),
+        figure(work, "range.sag_change_full_to_empty", full - empty, formula="rear race sag with the starting fuel - with the unusable part alone",
+               inputs=("setup.fuel_fill_m3", "bike.frame.fuel_front_share"), source="force balance of the spring"),
+        *_absent(work, (*NAMES["energy"], "range.energy_per_km"), "burns_fuel"),
+    ]  # fmt: skip
 
 
 def level_along(work: Work) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-    """Race distance [m] and fuel [m3] or charge [J] aboard: shape (k,) and (k, 3) for low, median, high of 90 %; refilled where it may be."""
-    places, used, marks = [0.0], [0.0], [0.0]
-    at, spent = 0.0, 0.0
+    """Race distance [m] and fuel [m3] or charge [J] aboard: shape (k,) and (k, 3) for low, median, high of 90 %; filled as planned, and where nothing
+    is planned to the starting level at every refuel point. A filling gives two points at one distance.
+    """
+    spread = exp(Z90 * sqrt(work.factor.log_sd**2 + PER_LAP_SD**2))
+    scale = work.factor.median * np.array([spread, 1.0, 1.0 / spread])
+    taken, most = work.taken, walk.tank_of_work(work).capacity
+    fills = {o.race_m: Fill(amount=work.store.aboard) if taken is None else taken[o.number]
+             for o in walk.passed(work, work.laps) if taken is None or o.number in taken}  # fmt: skip
+    level, at = np.full(3, work.store.aboard), 0.0
+    places, found = [0.0], [level]
+
+    def filled(at_m: float) -> None:
+        nonlocal level
+        fill = fills.pop(at_m, None)
+        if fill is not None:
+            level = np.minimum(level + fill.amount, most) if fill.add else np.maximum(min(fill.amount, most), level)
+            places.append(at_m)
+            found.append(level)
+
     for piece in work.pieces(work.laps):
         length = float(piece.distance_m[-1])
+        stops_here = sorted({m for m in piece.refuel_at_m if 0 < m < length})
+        marks = np.unique(np.concatenate([np.linspace(0.0, length, 61)[1:], stops_here]))
         for _ in range(piece.laps):
-            s = np.linspace(0.0, length, 61)[1:]
-            places += list(at + s)
-            used += list(spent + np.interp(s, piece.distance_m, piece.used))
-            marks += [spent + float(np.interp(m, piece.distance_m, piece.used)) for m in piece.refuel_at_m if at + m > 0]
-            at, spent = at + length, spent + float(piece.used[-1])
-        if piece.refuel_after:
-            marks.append(spent)
-    total = np.array(used)
-    ordered = np.sort(np.array(marks))
-    since = total - ordered[np.maximum(np.searchsorted(ordered, total, side="left") - 1, 0)]
-    spread = exp(Z90 * sqrt(work.factor.log_sd**2 + PER_LAP_SD**2))
-    burnt = since[:, None] * work.factor.median * np.array([spread, 1.0, 1.0 / spread])
-    return np.array(places), np.maximum(work.store.aboard - burnt, 0.0)
+            filled(at)
+            last = 0.0
+            for mark in marks:
+                now = float(np.interp(mark, piece.distance_m, piece.used))
+                level = np.maximum(level - (now - last) * scale, 0.0)
+                last = now
+                places.append(at + float(mark))
+                found.append(level)
+                filled(at + float(mark))
+            at += length
+    return np.array(places), np.array(found)
 
 
 def _holders(work: Work, tunable: str, need: float) -> list[float]:
@@ -143,22 +261,50 @@ def more_aboard(work: Work, need: float) -> tuple[tuple[Move, ...], ...]:
 def after_fill_up(work: Work) -> float:
     """What would be wanted [m3 or J] after one more known fill-up that came out as expected."""
     factor = work.factor
-    after = BikeFactor(log_mean=factor.log_mean, log_sd=sqrt(1.0 / (1.0 / factor.log_sd**2 + 1.0 / FILL_UP_SD**2)))
+    after = LogNormal(log_mean=factor.log_mean, log_sd=sqrt(1.0 / (1.0 / factor.log_sd**2 + 1.0 / FILL_UP_SD**2)))
     return fuel_for(work.inputs.race.certainty, work.cases, after) + work.store.unusable
 
 
+def _of_stops(work: Work) -> list[Finding]:
+    """What is said of the stops."""
+    places = walk.passed(work, walk.most_laps(work))
+    if work.taken is not None and any(n > len(places) for n in work.taken):
+        return [Finding(station="range", code="stop_beyond", severity="look", parameters={"passings": len(places)})]
+    if not places:
+        return []
+    found, whence = walk.planned(work)
+    if whence == "every":
+        return [Finding(station="range", code="no_stop_plan", severity="look", figures=("range.p_finish",), parameters={"passings": len(places)})]
+    if not found:
+        return [Finding(station="range", code="no_stop_needed", severity="ok", figures=("range.p_finish",))] if whence == "best" else []
+    code = "stops_kept" if whence == "kept" else "stops_wanted"
+    return [Finding(station="range", code=code, severity="ok", figures=("range.stops", "range.stop.1.distance", "range.joint_risk"),
+                    parameters={"stops": len(found), "standing_time": sum(s.standing_s for s in found)})]  # fmt: skip
+
+
+def room_to_expand(work: Work) -> float:
+    """Volume [m3] by which the fuel grows from the coldest to the hottest hour beyond the room left in the tank; negative = it fits."""
+    warmer = work.day.temperature_high_k - work.day.temperature_low_k
+    return work.store.aboard * (1.0 + EXPANSION_PER_K * warmer) - work.store.capacity
+
+
 def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
-    chance, certainty, kind = known["range.p_finish"].value or 0.0, work.inputs.race.certainty, work.store.kind
+    certainty, kind = work.inputs.race.certainty, work.store.kind
+    sure = _sure(work)
     _, _, name_wanted, left = NAMES[kind]
     need = known[name_wanted].value or 0.0
     figures_of = ("range.p_finish", name_wanted, left)
     tail = "" if kind == "fuel" else "_energy"
     found = []
-    if chance < certainty:
-        found.append(Finding(station="range", code=f"may_run_dry{tail}", severity="act" if chance < FINISH_ACT else "look", figures=figures_of,
-                             parameters={"certainty": certainty}, proposals=more_aboard(work, need)))  # fmt: skip
-    else:
+    if sure < certainty:
+        code, proposals = ("plan_runs_dry", ()) if work.taken else (f"may_run_dry{tail}", more_aboard(work, need))
+        found.append(Finding(station="range", code=code, severity="act" if sure < FINISH_ACT else "look", figures=figures_of,
+                             parameters={"certainty": certainty}, proposals=proposals))  # fmt: skip
+    elif work.factor.used:
         found.append(Finding(station="range", code=f"lasts{tail}", severity="ok", figures=figures_of, parameters={"certainty": certainty}))
+    found += _of_stops(work)
+    if kind == "fuel" and room_to_expand(work) > 0.0:
+        found.append(Finding(station="range", code="brimmed_cold", severity="ok", parameters={"over_m3": room_to_expand(work)}))
     if not work.factor.used:
         after, unusable, largest = after_fill_up(work), work.store.unusable, work.largest_leg
         saved = {"saved_m3" if kind == "fuel" else "saved_j": need - after}

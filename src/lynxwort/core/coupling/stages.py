@@ -1,8 +1,10 @@
 """The stages of `evaluate` in their fixed order, each a function of its own small input, each cached by it."""
 
-from collections.abc import Callable
+import itertools
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
+from math import exp, sqrt
 from typing import Any, TypeVar
 
 import numpy as np
@@ -12,26 +14,66 @@ from lynxwort.core.air.along import DayAir, RaceAirStates, power_share_along, ra
 from lynxwort.core.air.moist import AirState, moist_density
 from lynxwort.core.cache import Key, StageCache
 from lynxwort.core.chassis import sag
-from lynxwort.core.chassis.calibrate import Offsets, SagEvidence, calibrate, half_width
-from lynxwort.core.chassis.loads import AxleLoads, axle_loads, cg_to_front_axle, pack_change_kg
+from lynxwort.core.chassis.calibrate import OTHER_RATE, PRELOAD, RATE, SCALE_SD_KG, SHARE, TAPE_SD_M, Evidence, Offsets, calibrate, half_width
+from lynxwort.core.chassis.fitted import fork_of_setup, shock_of_setup
+from lynxwort.core.chassis.loads import (
+    NOTHING,
+    RIDER_CG_M,
+    AxleLoads,
+    Extras,
+    axle_loads,
+    cg_to_front_axle,
+    extras_of,
+    joint_height,
+    wheel_change_kg,
+)
+from lynxwort.core.coupling.mixture import Setting, log_cells, over_log, run_of, setting_of, state_of
+from lynxwort.core.coupling.seen import Seen, seen_of
+from lynxwort.core.coupling.team import stints_of, team_lap_time
+from lynxwort.core.coupling.weighed import Geometry, Weighed, geometry_of, weighed_of
 from lynxwort.core.course.prepare import Course, Line, join_courses, lay_line, prepare_course
-from lynxwort.core.drive.gearing import overall_ratios, rolling_radius
+from lynxwort.core.drive.gearing import overall_ratios, rear_scale, rolling_radius
 from lynxwort.core.drive.kernel import STUCK_POWER
 from lynxwort.core.drive.simulation import Ride, RideInput, join_rides, simulate
+from lynxwort.core.drive.tuning import engine_as_set
+from lynxwort.core.evidence import LogNormal
+from lynxwort.core.fuelling.breathing import mixture_shift
+from lynxwort.core.fuelling.fuels import fuel_of, jet_richness, volume_factor
 from lynxwort.core.fuelling.metering import MapSetting, RodSetting, map_curve, rod_curve
-from lynxwort.core.fuelling.richness import Jetting, RichnessCurve, richness_curve
-from lynxwort.core.model.bike import Electric, Engine, Injected, Jetted, Rod
-from lynxwort.core.model.defaults import FUEL_DENSITY_KG_PER_M3, LAP_TIME_LOG_SD, LIAISON_PACE, PACE_LOG_SD
-from lynxwort.core.model.inputs import Inputs
-from lynxwort.core.model.readings import Air, ChargeReading, FillUpReading, KnownGoodReading, SagReading
+from lynxwort.core.fuelling.richness import NO_SHIFT, Jetting, RichnessCurve, Three, richness_curve
+from lynxwort.core.model.bike import Electric, Engine, Frame, Injected, Injection, Jetted, Rod, TorquePoint
+from lynxwort.core.model.defaults import FUEL_DENSITY_KG_PER_M3, LAP_TIME_LOG_SD, LIAISON_PACE, PACE_LOG_SD, Z90
+from lynxwort.core.model.fitted import unusable_of
+from lynxwort.core.model.inputs import Inputs, setup_misfit
+from lynxwort.core.model.race import GROUNDS, CriticalHill
+from lynxwort.core.model.readings import (
+    ChargeReading,
+    DynoReading,
+    FillUpReading,
+    GeometryReading,
+    HillReading,
+    KnownGoodReading,
+    LogReading,
+    Reading,
+    SagReading,
+    TiltReading,
+    WeighingReading,
+)  # fmt: skip
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.reach.consumption import BikeFactor, FillUp, learn, prior_factor
-from lynxwort.core.reach.finish import Piece, lap_chances, legs_over
+from lynxwort.core.reach.consumption import FillUp, learn_factor, pack_heat, prior_factor
+from lynxwort.core.reach.finish import Piece, lap_chances, legs_over, use_between
+from lynxwort.core.reach.legs import Stint
+from lynxwort.core.reach.stops import Fill
 
 Array = NDArray[np.float64]
 T = TypeVar("T")
-Setting = Jetting | RodSetting | MapSetting
+#: temperature from which a pack gives all it has [K] (assumption)
+PACK_WARM_K = 293.15
+#: readings of the standing bike
+STANDING = (SagReading, WeighingReading, TiltReading, GeometryReading)
+#: the setup's field with the stamped rate of an end's spring
+STAMPED = {"front": "fork_spring_rate_n_per_m", "rear": "shock_spring_rate_n_per_m"}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -70,7 +112,7 @@ class Work:
 
     @cached_property
     def course_ids(self) -> tuple[Key, ...]:
-        return tuple(Key(self.inputs.courses[s.course_key].content_key(), s.ground, s.hills, s.zones, s.kind) for s in self.inputs.race.stages)
+        return tuple(Key(self.inputs.courses[s.course_key].content_key(), s.ground, s.hills, s.zones, s.kind, s.state) for s in self.inputs.race.stages)
 
     @cached_property
     def courses(self) -> tuple[Course, ...]:
@@ -80,7 +122,9 @@ class Work:
             stage = self.inputs.race.stages[i]
             pace = LIAISON_PACE if stage.kind == "liaison" else 1.0
             return self.cache.get(
-                "course", self.course_ids[i], lambda: prepare_course(self.lines[i], stage.ground, stage.hills, stage.zones, pace_share=pace, stage=i)
+                "course",
+                self.course_ids[i],
+                lambda: prepare_course(self.lines[i], stage.ground, stage.hills, stage.zones, pace_share=pace, state=stage.state, stage=i),
             )
 
         return tuple(prepare(i) for i in range(len(self.course_ids)))
@@ -146,107 +190,218 @@ class Work:
         return self.power_shares[0] if len(self.power_shares) == 1 else np.concatenate(self.power_shares)
 
     # loads and sag ----------------------------------------------------------------------------------------------------
-    def loads(self, fuel_m3: float, *, with_rider: bool = True, share_offset: float = 0.0) -> AxleLoads:
-        rider = self.inputs.rider
+    @cached_property
+    def weighed(self) -> Weighed:
+        """What the scales say."""
+        return weighed_of(self)
+
+    @property
+    def frame(self) -> Frame:
+        """The frame with its weight as weighed."""
+        return self.weighed.frame
+
+    @cached_property
+    def geometry(self) -> Geometry:
+        """What tape and angle gauge say."""
+        return geometry_of(self)
+
+    @property
+    def side(self) -> Frame:
+        """The frame as weighed and measured."""
+        return self.geometry.frame
+
+    def extras(self, setup: Setup) -> Extras:
+        """What a setup adds to the bike as weighed."""
+        return extras_of(self.frame, self.inputs.bike.engine, setup)
+
+    def loads_of(self, setup: Setup, rider: Rider | None, fuel_m3: float, share_offset: float = 0.0) -> AxleLoads:
+        """Mass on each wheel [kg]; rider None: the bike alone."""
         return axle_loads(
-            self.inputs.bike.frame,
-            fuel_m3=fuel_m3,
-            rider_kg=rider.mass_in_gear_kg if with_rider else 0.0,
-            posture=rider.posture,
-            share_offset=share_offset,
-            pack_change_kg=self.pack_change_kg(self.inputs.setup),
-        )
-
-    def pack_change_kg(self, setup: Setup) -> float:
-        return pack_change_kg(self.inputs.bike.engine, setup.pack_energy_j)
-
-    def sag_at(self, end: str, setup: Setup, rider: Rider | None, fuel_m3: float, offsets: Array) -> float:
-        """Sag [m] of one end; rider None: free sag. offsets: fork preload, shock preload, rider's rear share."""
-        frame = self.inputs.bike.frame
-        loads = axle_loads(
-            frame,
+            self.frame,
             fuel_m3=fuel_m3,
             rider_kg=rider.mass_in_gear_kg if rider else 0.0,
             posture=rider.posture if rider else "standing",
-            share_offset=float(offsets[2]),
-            pack_change_kg=self.pack_change_kg(setup),
+            share_offset=share_offset,
+            extras=self.extras(setup),
         )
-        if end == "front":
-            fork = sag.fork_of(frame, leg_rate_n_per_m=setup.fork_spring_rate_n_per_m, preload_m=setup.fork_preload_m + float(offsets[0]))
-            return sag.front_sag(fork, loads.front_kg - frame.unsprung_front_kg)
-        return sag.rear_sag(self.shock(setup, float(offsets[1])), loads.rear_kg - frame.unsprung_rear_kg)
 
-    def shock(self, setup: Setup, preload_offset_m: float = 0.0) -> sag.Shock:
+    def loads(self, fuel_m3: float, *, with_rider: bool = True, share_offset: float = 0.0) -> AxleLoads:
+        return self.loads_of(self.inputs.setup, self.inputs.rider if with_rider else None, fuel_m3, share_offset)
+
+    def cg_height_m(self, setup: Setup, rider: Rider) -> float:
+        """Height of the centre of gravity [m], rider aboard: as given, or from a tilted weighing; what rides along counts."""
+        extras, frame, alone = self.extras(setup), self.frame, self.weighed.cg_height_m
+        carried = frame.mass_dry_kg + rider.mass_in_gear_kg
+        height = frame.cg_height_m if alone is None else joint_height([(frame.mass_dry_kg, alone), (rider.mass_in_gear_kg, RIDER_CG_M[rider.posture])])
+        if extras is NOTHING or extras.height_moment_kg_m == 0.0:
+            return height
+        items = extras.front_kg + extras.rear_kg
+        return (carried * height + extras.height_moment_kg_m) / (carried + items)
+
+    def unsprung(self, setup: Setup, end: str) -> float:
+        """Mass that moves with a wheel [kg]; a heavier wheel counts."""
         frame = self.inputs.bike.frame
-        return sag.Shock(
-            rate_n_per_m=setup.shock_spring_rate_n_per_m,
-            preload_m=setup.shock_preload_m + preload_offset_m,
-            ratio_start=frame.link_ratio_start,
-            ratio_end=frame.link_ratio_end,
-            travel_m=frame.rear_travel_m,
-        )
+        return (frame.unsprung_front_kg if end == "front" else frame.unsprung_rear_kg) + wheel_change_kg(frame, setup, end)
+
+    def sprung_of(self, end: str, setup: Setup, rider: Rider | None, fuel_m3: float, share_offset: float) -> float:
+        """Sprung mass [kg] at one end."""
+        loads = self.loads_of(setup, rider, fuel_m3, share_offset)
+        return (loads.front_kg if end == "front" else loads.rear_kg) - self.unsprung(setup, end)
+
+    def sag_at(self, end: str, setup: Setup, rider: Rider | None, fuel_m3: float, offsets: Sequence[float] | Array) -> float:
+        """Sag [m] of one end; rider None: free sag. offsets: as of chassis.calibrate."""
+        sprung = self.sprung_of(end, setup, rider, fuel_m3, float(offsets[2]))
+        return sag.front_sag(self.fork(setup, offsets), sprung) if end == "front" else sag.rear_sag(self.shock(setup, offsets), sprung)
+
+    def fork(self, setup: Setup, offsets: Sequence[float] | Array | None = None) -> sag.Fork:
+        """The fork with this setup's springs and air; offsets: as learned."""
+        preload, rate = (0.0, 1.0) if offsets is None else (float(offsets[PRELOAD["front"]]), exp(float(offsets[self.rate_place("front", setup)])))
+        return fork_of_setup(self.inputs.bike.frame, setup, preload_offset_m=preload, rate_scale=rate)
+
+    def sprung_masses(self, end: str) -> tuple[float, float]:
+        """Sprung mass [kg] at one end: rider in position, and bike alone, at half the fill and with the calibrated share."""
+        setup, half, offset = self.inputs.setup, 0.5 * self.inputs.setup.fill_m3, self.offsets.mean[2]
+        return self.once(f"sprung_{end}", lambda: (self.sprung_of(end, setup, self.inputs.rider, half, offset), self.sprung_of(end, setup, None, half, 0.0)))
+
+    def shock(self, setup: Setup, offsets: Sequence[float] | Array | None = None) -> sag.Shock:
+        """The shock with this setup's spring; offsets: as learned."""
+        preload, rate = (0.0, 1.0) if offsets is None else (float(offsets[PRELOAD["rear"]]), exp(float(offsets[self.rate_place("rear", setup)])))
+        return shock_of_setup(self.inputs.bike.frame, setup, preload_offset_m=preload, rate_scale=rate)
+
+    @cached_property
+    def measured_rates(self) -> dict[str, float]:
+        """Stamped rate [N/m] of the spring that the newest sag of each end was measured with."""
+        sags = [r for r in self.live_readings if isinstance(r, SagReading)]
+        return {r.end: getattr(r.under.setup, STAMPED[r.end]) for r in sags}
+
+    def rate_place(self, end: str, setup: Setup) -> int:
+        """Which offset holds the true rate of a setup's spring: what was measured speaks of that spring only, not of another in its place."""
+        measured = self.measured_rates.get(end)
+        return (RATE if measured is not None and abs(getattr(setup, STAMPED[end]) - measured) <= 1.0 else OTHER_RATE)[end]
+
+    def rests_on(self, end: str, setup: Setup) -> tuple[int, int, int]:
+        """The offsets that a sag of an end rests on."""
+        return PRELOAD[end], SHARE, self.rate_place(end, setup)
 
     def friction_m(self, end: str, setup: Setup) -> float:
-        """Half band of friction [m] at one end: friction / wheel rate."""
+        """Half band of friction [m] at one end: as measured by settling from above and below, else friction / wheel rate."""
         frame = self.inputs.bike.frame
+        apart = [r.apart_m for r in self.live_readings if isinstance(r, SagReading) and r.end == end and r.apart_m is not None]
+        if apart:
+            return 0.5 * sum(apart) / len(apart)
         if end == "front":
-            return frame.fork_friction_n / (2.0 * setup.fork_spring_rate_n_per_m)
+            return frame.fork_friction_n / self.fork(setup).rate_n_per_m
         ratio = 0.5 * (frame.link_ratio_start + frame.link_ratio_end)
         return frame.shock_friction_n * ratio / setup.shock_spring_rate_n_per_m
 
     @cached_property
     def offsets(self) -> Offsets:
-        evidence = []
-        for reading in self.inputs.readings:
-            if reading.struck_out or not isinstance(reading, SagReading):
-                continue
-            under = reading.under
+        bike, marks = self.inputs.bike, tuple(r.model_dump_json() for r in self.live_readings if isinstance(r, STANDING))
+        key = Key(bike.frame, bike.engine, self.inputs.rider, marks)
+        return self.cache.get("offsets", key, lambda: calibrate([e for r in self.live_readings if (e := self._evidence(r)) is not None]))
+
+    def _evidence(self, reading: Reading) -> Evidence | None:
+        """What a sag or a weighing with the rider aboard says of the offsets."""
+        under = reading.under
+        if isinstance(reading, SagReading):
             rider = (under.rider or self.inputs.rider) if reading.state == "race" else None
-            evidence.append(
-                SagEvidence(
-                    reading_id=reading.id,
-                    value_m=reading.value_m,
-                    predict=lambda o, r=reading, who=rider: self.sag_at(r.end, r.under.setup, who, r.under.fuel_aboard_m3, o),  # type: ignore[misc]
-                    friction_m=self.friction_m(reading.end, under.setup),
-                )
-            )
-        return calibrate(evidence)
+            end, setup, fuel = reading.end, under.setup, under.fuel_aboard_m3
+            sd = sqrt(TAPE_SD_M**2 + (0.5 * self.friction_m(end, setup)) ** 2)
+            return Evidence(
+                reading_id=reading.id, value=reading.value_m, of=self.rests_on(end, setup), sd=sd,
+                predict=lambda o: self.sag_at(end, setup, rider, fuel, o),
+            )  # fmt: skip
+        if isinstance(reading, WeighingReading) and reading.rider_aboard:
+            who = under.rider or self.inputs.rider
+            fuel = under.fuel_aboard_m3
+            return Evidence(
+                reading_id=reading.id, value=reading.rear_kg, of=(SHARE,), sd=SCALE_SD_KG,
+                predict=lambda o: self.loads_of(under.setup, who, fuel, float(o[2])).rear_kg,
+            )  # fmt: skip
+        return None
 
     def present_sag(self, end: str, *, race: bool, fuel_m3: float) -> tuple[float, float]:
         """Sag [m] of the present setup and half of its 90 % interval."""
         rider = self.inputs.rider if race else None
         setup = self.inputs.setup
 
-        def predict(o: Array) -> float:
+        def predict(o: Sequence[float] | Array) -> float:
             return self.sag_at(end, setup, rider, fuel_m3, o)
 
-        value = predict(np.array(self.offsets.mean))
-        return value, half_width(predict, self.offsets, self.friction_m(end, setup))
+        value = predict(self.offsets.mean)
+        return value, half_width(predict, self.offsets, self.rests_on(end, setup), self.friction_m(end, setup))
 
     def targets(self, end: str) -> sag.SagTargets:
         frame = self.inputs.bike.frame
         return sag.front_targets(frame.fork_travel_m) if end == "front" else sag.rear_targets(frame.rear_travel_m)
 
     # ride -------------------------------------------------------------------------------------------------------------
+    @cached_property
+    def live_readings(self) -> tuple[Reading, ...]:
+        """Readings that are not struck out."""
+        return tuple(r for r in self.inputs.readings if not r.struck_out)
+
+    def hill_place(self, reading: HillReading) -> tuple[int, CriticalHill] | None:
+        """Stage and hill that a climb speaks of; None when this race does not have it."""
+        for i, stage in enumerate(self.inputs.race.stages):
+            if reading.under.course_key in (None, stage.course_key):
+                hill = next((h for h in stage.hills if abs(h.at_m - reading.at_m) < 5.0), None)
+                if hill is not None:
+                    return i, hill
+        return None
+
+    @cached_property
+    def seen(self) -> Seen:
+        """What the readings say of this bike's wheel, power, grip and of its rider's pace."""
+        return seen_of(self)
+
     def ride_input(self, setup: Setup, rider: Rider, fuel_m3: float) -> RideInput:
+        """The ride's input, with all that was seen."""
+        seen, plain = self.seen, self.plain_ride_input(setup, rider, fuel_m3)
+        return replace(
+            plain,
+            rolling_radius_m=seen.radius.median * rear_scale(self.inputs.bike, setup),
+            power_scale=seen.power.median,
+            grip_by_ground=seen.grip_by_ground,
+            pace_by_ground=seen.pace_of(rider),
+        )
+
+    def plain_ride_input(self, setup: Setup, rider: Rider, fuel_m3: float) -> RideInput:
+        """The ride's input before anything was seen."""
         bike = self.inputs.bike
-        loads = axle_loads(bike.frame, fuel_m3=fuel_m3, rider_kg=rider.mass_in_gear_kg, posture=rider.posture, pack_change_kg=self.pack_change_kg(setup))
+        loads = self.loads_of(setup, rider, fuel_m3)
+        wheelbase = self.side.wheelbase_m
         modes = bike.engine.mode_power_shares if isinstance(bike.engine, Electric) else (1.0,)
         return RideInput(
-            engine=bike.engine,
+            engine=self.engine_of(setup),
             overall_ratios=overall_ratios(bike, setup),
             efficiency=bike.transmission.efficiency,
-            rolling_radius_m=rolling_radius(bike),
+            rolling_radius_m=rolling_radius(bike) * rear_scale(bike, setup),
             mass_kg=loads.total_kg,
-            cg_to_front_axle_m=cg_to_front_axle(loads, bike.frame.wheelbase_m),
-            wheelbase_m=bike.frame.wheelbase_m,
-            cg_height_m=bike.frame.cg_height_m,
+            cg_to_front_axle_m=cg_to_front_axle(loads, wheelbase),
+            wheelbase_m=wheelbase,
+            cg_height_m=self.cg_height_m(setup, rider),
             drag_area_m2=bike.frame.drag_area_m2,
             air_density_kg_per_m3=moist_density(self.air.middle_at_reading),
             pace=rider.pace,
             seed=self.inputs.seed,
+            wind_m_per_s=self.inputs.race.air.wind_m_per_s,
+            wind_from_rad=self.inputs.race.air.wind_from_rad,
             mode_share=modes[min((setup.power_mode or 1), len(modes)) - 1],
         )
+
+    @cached_property
+    def dyno_run(self) -> tuple[tuple[TorquePoint, ...], Setup] | None:
+        """The newest chosen run: torque at the crank on a standard day, and the setup it was taken with."""
+        chosen = [r for r in self.live_readings if isinstance(r, DynoReading) and r.chosen]
+        if not chosen or isinstance(self.inputs.bike.engine, Electric):
+            return None
+        return run_of(chosen[-1], self.inputs.bike), chosen[-1].under.setup
+
+    def engine_of(self, setup: Setup) -> Engine:
+        """The engine with its torque as this setup has it; an electric motor is as it is."""
+        engine = self.inputs.bike.engine
+        return engine if isinstance(engine, Electric) else engine_as_set(engine, setup, self.dyno_run)  # type: ignore[return-value]
 
     def rides_of(self, what: RideInput) -> tuple[Ride, ...]:
         """Each stage ridden once."""
@@ -288,7 +443,8 @@ class Work:
         stage = self.inputs.race.stages[0]
         if stage.hours_s is None:
             return ((stage.laps if len(self.courses) == 1 else 1, 1.0),)
-        return lap_chances(stage.hours_s, self.ride.lap_time_s, common_sd=PACE_LOG_SD, lap_sd=LAP_TIME_LOG_SD)
+        lap_time = self.ride.lap_time_s if self.inputs.race.relay is None else team_lap_time(self)
+        return lap_chances(stage.hours_s, lap_time, common_sd=PACE_LOG_SD, lap_sd=LAP_TIME_LOG_SD)
 
     @cached_property
     def laps(self) -> int:
@@ -325,13 +481,62 @@ class Work:
         if self.proven is None or draft is None:
             return None
         proven, proven_air = self.proven
+        shift = self.shift_of(setup or self.inputs.setup)
         if isinstance(draft, Jetting) and isinstance(proven, Jetting) and isinstance(engine, Jetted):
-            return richness_curve(engine.carburettor, draft, air, proven, proven_air)
+            return richness_curve(engine.carburettor, draft, air, proven, proven_air, shift)
         if isinstance(draft, RodSetting) and isinstance(proven, RodSetting) and isinstance(engine, Rod):
-            return rod_curve(engine.carburettor, draft, air, proven, proven_air)
+            return rod_curve(engine.carburettor, draft, air, proven, proven_air, shift)
         if isinstance(draft, MapSetting) and isinstance(proven, MapSetting) and isinstance(engine, Injected):
-            return map_curve(engine.injection, draft, air, proven, proven_air)
+            curve = map_curve(engine.injection, draft, air, proven, proven_air, shift, engine.peak_power_rpm)
+            return self.switched(self.logged(curve, engine.injection, draft, air, setup or self.inputs.setup), setup or self.inputs.setup)
         return None
+
+    def map_ratios(self, setup: Setup) -> dict[str, float]:
+        """Kind of ground of this race -> fuel there / fuel of the map in use [1], where the rider switches to another map."""
+        engine = self.inputs.bike.engine
+        if not isinstance(engine, Injected) or not setup.map_by_ground:
+            return {}
+        shifts, here = engine.injection.map_shifts, {GROUNDS[int(g)] for c in self.courses for g in np.unique(c.ground)}
+        own = 1.0 + shifts[(setup.map_slot or 1) - 1]
+        return {g: (1.0 + shifts[slot - 1]) / own for g, slot in setup.map_by_ground.items() if g in here}
+
+    def switched(self, curve: RichnessCurve, setup: Setup) -> RichnessCurve:
+        """The curve with its ends over all maps that the rider switches to on this race."""
+        ratios = [1.0, *self.map_ratios(setup).values()]
+        low, high = (1.0 + curve.low) * min(ratios) - 1.0, (1.0 + curve.high) * max(ratios) - 1.0
+        return curve if len(ratios) == 1 else replace(curve, low=low, high=high)
+
+    def shift_of(self, setup: Setup) -> Three:
+        """Richness [1] that other fittings (and, without jets, another fuel) bring against the proven setting: value, low, high."""
+        good, engine = self.known_good, self.inputs.bike.engine
+        if good is None or isinstance(engine, Electric):
+            return NO_SHIFT
+        then = good.under.setup
+        fuel = 0.0 if isinstance(engine, Jetted) else jet_richness(fuel_of(setup.fuel), fuel_of(then.fuel))
+        value, low, high = ((1.0 + s) * (1.0 + fuel) - 1.0 for s in mixture_shift(engine, setup, then))
+        return value, low, high
+
+    @cached_property
+    def log(self) -> LogReading | None:
+        """The newest mixture log of this bike; None without one."""
+        engine = self.inputs.bike.engine
+        if not isinstance(engine, Injected):
+            return None
+        logs = [r for r in self.live_readings if isinstance(r, LogReading) and not setup_misfit(self.inputs.bike, r.under.setup)]
+        return logs[-1] if logs else None
+
+    def logged(self, curve: RichnessCurve, injection: Injection, draft: MapSetting, air: AirState, setup: Setup) -> RichnessCurve:
+        """The curve with what a log of a four-stroke says in place, where it says enough: richness against the target."""
+        log = self.log
+        if log is None or self.inputs.bike.is_two_stroke:
+            return curve
+        then = log.under.setup
+        plain = MapSetting(slot=then.map_slot or 1, trim=then.fuel_trim or 0.0, premix_ratio=then.premix_ratio)
+        value, low, high = ((1.0 + s) for s in mixture_shift(self.inputs.bike.engine, setup, then))  # type: ignore[arg-type]
+        fuel = jet_richness(fuel_of(setup.fuel), fuel_of(then.fuel))
+        shift = ((1.0 + fuel) * value - 1.0, (1.0 + fuel) * low - 1.0, (1.0 + fuel) * high - 1.0)
+        moved = map_curve(injection, replace(draft, trims=()), air, plain, state_of(log.under.air) if log.under.air else air, shift)
+        return over_log(curve, moved, log_cells(injection, log), injection, then.map_trims, setup.map_trims)
 
     @cached_property
     def densest_curve(self) -> RichnessCurve | None:
@@ -349,21 +554,41 @@ class Work:
         if isinstance(engine, Electric):
             pack = setup.pack_energy_j or 0.0
             charge = 1.0 if setup.charge_share is None else setup.charge_share
-            return Store(kind="energy", aboard=pack * charge, unusable=pack * (1.0 - engine.usable_share), capacity=pack)
-        return Store(kind="fuel", aboard=setup.fill_m3, unusable=self.inputs.bike.frame.unusable_fuel_m3, capacity=setup.tank_capacity_m3 or 0.0)
+            colder = max(PACK_WARM_K - self.day.temperature_low_k, 0.0)
+            usable = engine.usable_share * max(1.0 - engine.cold_share_per_k * colder, 0.1)
+            return Store(kind="energy", aboard=pack * charge, unusable=pack * (1.0 - usable), capacity=pack)
+        unusable = unusable_of(self.inputs.bike.frame, setup)
+        return Store(kind="fuel", aboard=setup.fill_m3, unusable=unusable, capacity=setup.tank_capacity_m3 or 0.0)
 
-    def use_of(self, ride: Ride, setup: Setup) -> Array:
-        """Fuel [m3] or energy [J] per step in the mean air, factor 1. Richer mixture burns more in proportion."""
-        if isinstance(self.inputs.bike.engine, Electric):
-            return ride.energy_j
+    def use_of(self, ride: Ride, setup: Setup, stage: int | None = None) -> Array:
+        """Fuel [m3] or energy [J] per step in the mean air, factor 1. Richer mixture burns more in proportion. stage: whose ride it is."""
+        engine = self.inputs.bike.engine
+        if isinstance(engine, Electric):
+            return ride.energy_j + pack_heat(ride.energy_j, ride.time_s, engine.nominal_voltage_v, engine.internal_ohm)
         curve = self.curve(self.air.middle_at_reading, setup)
         richer = 0.0 if curve is None else float(curve.value[curve.throttle <= 0.5].mean())
-        return ride.fuel_kg / FUEL_DENSITY_KG_PER_M3 * (1.0 + richer)
+        use = ride.fuel_kg / FUEL_DENSITY_KG_PER_M3 * volume_factor(fuel_of(setup.fuel)) * (1.0 + richer)
+        ratios = self.map_ratios(setup) if stage is not None else {}
+        return use * np.array([ratios.get(g, 1.0) for g in GROUNDS])[self.courses[stage or 0].ground] if ratios else use
 
-    @cached_property
+    def rides_by(self, rider: int) -> tuple[Ride, ...]:
+        """Each stage ridden once by one of the riders, the bike as it stands."""
+        if rider == self.inputs.race.entries[0].rider:
+            return self.rides
+        what = self.ride_input(self.inputs.setup, self.inputs.riders[rider], 0.5 * self.inputs.setup.fill_m3)
+        return self.once(f"rides_by_{rider}", lambda: self.rides_of(what))
+
+    def use_by(self, rider: int) -> tuple[Array, ...]:
+        """Cumulative use over one lap of each stage by one of the riders at factor 1, each shape (n + 1,)."""
+        setup = self.inputs.setup
+        return self.once(
+            f"use_by_{rider}", lambda: tuple(np.concatenate([[0.0], np.cumsum(self.use_of(r, setup, i))]) for i, r in enumerate(self.rides_by(rider)))
+        )
+
+    @property
     def use_along(self) -> tuple[Array, ...]:
         """Cumulative use over one lap of each stage at factor 1, each shape (n + 1,)."""
-        return tuple(np.concatenate([[0.0], np.cumsum(self.use_of(r, self.inputs.setup))]) for r in self.rides)
+        return self.use_by(self.inputs.race.entries[0].rider)
 
     @cached_property
     def round_use(self) -> float:
@@ -387,45 +612,87 @@ class Work:
             rider = under.rider or self.inputs.rider
             measured = reading.energy_j if isinstance(reading, ChargeReading) else reading.fuel_m3
             fuel = 0.0 if isinstance(reading, ChargeReading) else 0.5 * max(under.fuel_aboard_m3, reading.fuel_m3)
-            ride = self.rides_of(self.ride_input(under.setup, rider, fuel))[index]
-            per_lap = float(self.use_of(ride, under.setup).sum())
-            usable.append(FillUp(reading_id=reading.id, measured=measured, computed=per_lap * reading.laps))
+            rides = self.rides_of(self.ride_input(under.setup, rider, fuel))
+            if isinstance(reading, FillUpReading) and reading.from_m is not None and reading.to_m is not None:
+                computed = self._use_between(reading.from_m, reading.to_m, rides, under.setup)
+                if computed <= 0.0:
+                    other.append(reading.id)
+                    continue
+            else:
+                computed = float(self.use_of(rides[index], under.setup, index).sum()) * reading.laps
+            usable.append(FillUp(reading_id=reading.id, measured=measured, computed=computed))
         return usable, other
 
+    def _use_between(self, from_m: float, to_m: float, rides: tuple[Ride, ...], setup: Setup) -> float:
+        """Use [m3 or J] between two distances of this race [m] at factor 1; of a relay, by those who ride there."""
+        if self.relay is not None:
+            pieces = self.pieces(self.laps)
+        else:
+            along = [np.concatenate([[0.0], np.cumsum(self.use_of(r, setup, i))]) for i, r in enumerate(rides)]
+            pieces = [replace(p, used=along[p.stage]) for p in self.pieces(self.laps)]
+        return use_between(pieces, from_m, to_m)
+
     @cached_property
-    def prior(self) -> BikeFactor:
+    def prior(self) -> LogNormal:
         if self.store.kind == "energy":
             return prior_factor(0.0)
         ride = self.ride
         return prior_factor(float((ride.time_s * (ride.throttle_share > 0.97)).sum() / ride.time_s.sum()))
 
     @cached_property
-    def factor(self) -> BikeFactor:
-        return learn(self.prior, self.fill_ups[0])
+    def factor(self) -> LogNormal:
+        return learn_factor(self.prior, self.fill_ups[0])
+
+    # the race as it goes ----------------------------------------------------------------------------------------------
+    @cached_property
+    def relay(self) -> tuple[Stint, ...] | None:
+        """Who rides which laps (or stages) of a team that shares the race; None of one rider. Raises InputRefused when the rules leave one to nobody."""
+        return stints_of(self) if self.inputs.race.relay is not None else None
+
+    def rider_of(self, unit: int) -> int:
+        """Who rides a lap of the race (with several stages, a stage), counted from 0; laps beyond the plan are the last rider's."""
+        if self.relay is None:
+            return self.inputs.race.entries[0].rider
+        return next((s.rider for s in self.relay if s.first <= unit <= s.last), self.relay[-1].rider)
 
     def pieces(self, laps: int) -> list[Piece]:
-        """The race as pieces in order: each stage with its laps (`laps` of a single stage)."""
-        stages = self.inputs.race.stages
-        return [
-            Piece(
-                used=self.use_along[i],
-                distance_m=self.courses[i].distance_m,
-                laps=laps if len(stages) == 1 else stage.laps,
-                refuel_at_m=tuple(p.at_m for p in stage.refuel_points),
-                refuel_after=stage.refuel_after,
-            )
-            for i, stage in enumerate(stages)
-        ]
+        """The race as pieces in order: each stage with its laps (`laps` of a single stage); of a relay, each rider's laps in a row."""
+        stages, found = self.inputs.race.stages, []
+        for i, stage in enumerate(stages):
+            count = laps if len(stages) == 1 else stage.laps
+            riders = [self.rider_of(lap if len(stages) == 1 else i) for lap in range(count)]
+            for rider, run in itertools.groupby(riders):
+                found.append(
+                    Piece(used=self.use_by(rider)[i], distance_m=self.courses[i].distance_m, laps=len(list(run)), stage=i, rider=rider,
+                          refuel_at_m=tuple(p.at_m for p in stage.refuel_points))
+                )  # fmt: skip
+            found[-1] = replace(found[-1], refuel_after=stage.refuel_after)
+        return found
+
+    @cached_property
+    def taken(self) -> dict[int, Fill] | None:
+        """What is done at which passing of a refuel point, as planned; None without a plan: filled to the starting level at each."""
+        stops, store = self.inputs.setup.stops, self.store
+        if stops is None:
+            return None
+        full = store.capacity if store.kind == "fuel" else store.aboard
+        fills = {}
+        for s in stops:
+            fuel = store.kind == "fuel"
+            adds = fuel and s.add_m3 is not None
+            amount = s.add_m3 if adds else s.to_level_m3 if fuel and s.to_level_m3 is not None else full
+            fills[s.passing] = Fill(amount=min(amount or 0.0, full), add=adds)
+        return fills
 
     @cached_property
     def cases(self) -> tuple[tuple[float, tuple[tuple[float, ...], ...]], ...]:
         """How the race may go: the chance of each number of laps, and its legs between two fillings."""
-        return tuple((chance, tuple(tuple(leg) for leg in legs_over(self.pieces(laps)))) for laps, chance in self.lap_chances)
+        return tuple((chance, tuple(tuple(leg) for leg in legs_over(self.pieces(laps), self.taken) if leg)) for laps, chance in self.lap_chances)
 
     @cached_property
     def legs(self) -> tuple[tuple[float, ...], ...]:
         """The legs at the median number of laps."""
-        return tuple(tuple(leg) for leg in legs_over(self.pieces(self.laps)))
+        return tuple(tuple(leg) for leg in legs_over(self.pieces(self.laps), self.taken) if leg)
 
     @cached_property
     def largest_leg(self) -> float:
@@ -433,26 +700,10 @@ class Work:
         return max(sum(leg) for leg in self.legs) * self.factor.median
 
 
-def state_of(air: Air) -> AirState:
-    """The air of a reading as the air model takes it."""
-    return AirState(pressure_pa=air.pressure_pa, temperature_k=air.temperature_k, relative_humidity=air.relative_humidity)
-
-
-def setting_of(setup: Setup, engine: Engine) -> Setting | None:
-    """The part of a setup that the mixture depends on; None when it is not of this engine's kind."""
-    if isinstance(engine, Jetted):
-        return None if setup.main_jet is None else Jetting(main_jet=setup.main_jet, needle_clip=setup.needle_clip, premix_ratio=setup.premix_ratio)
-    if isinstance(engine, Rod):
-        return RodSetting(rod=setup.metering_rod or 0, clicks=setup.knob_clicks or 0, premix_ratio=setup.premix_ratio)
-    if isinstance(engine, Injected):
-        slot = setup.map_slot or 1
-        fits = slot <= len(engine.injection.map_shifts)
-        return MapSetting(slot=slot, trim=setup.fuel_trim or 0.0, premix_ratio=setup.premix_ratio) if fits else None
-    return None
-
-
 #: one-sided 90 % perturbations of what the ride rests on: name of the scale, amount (assumption)
 PERTURBATIONS = (("rolling_scale", 0.25), ("power_scale", 0.06), ("grip_scale", 0.15), ("pace_scale", 0.08))
+#: the same for the pace of a rider whose lap was measured (assumption)
+RIDDEN_PACE = 0.04
 
 
 def ride_sensitivities(work: Work) -> dict[str, tuple[float, float]]:
@@ -460,9 +711,12 @@ def ride_sensitivities(work: Work) -> dict[str, tuple[float, float]]:
     base = work.ride
     squares = {"drive.lap_time": [0.0, 0.0], "range.use_per_lap": [0.0, 0.0]}
     short = [base.metres(STUCK_POWER)]
-    for name, amount in PERTURBATIONS:
+    amounts = dict(PERTURBATIONS) | {"power_scale": min(Z90 * work.seen.power.log_sd, 0.06)}
+    if work.what.pace_by_ground:
+        amounts["pace_scale"] = RIDDEN_PACE
+    for name, amount in amounts.items():
         for sign in (-1.0, 1.0):
-            scaled: dict[str, Any] = {name: 1.0 + sign * amount}
+            scaled: dict[str, Any] = {name: getattr(work.what, name) * (1.0 + sign * amount)}
             ride = work.ride_of(replace(work.what, **scaled))
             short.append(ride.metres(STUCK_POWER))
             for key, now, was in (

@@ -6,11 +6,13 @@ A measurement is tried by letting it come out as predicted and looking at the ra
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from lynxwort.core.coupling.drive import FROM_MARKING, ROLLED_OUT, top
+from lynxwort.core.coupling.drive import radius_spread, top
 from lynxwort.core.coupling.reach import NAMES, after_fill_up, wanted
 from lynxwort.core.coupling.stages import Work
+from lynxwort.core.drive.rolling import ROLL_OUT
 from lynxwort.core.fuelling.metering import SENSOR_SPREAD, map_air_effect
 from lynxwort.core.model.bike import Injected, Jetted
+from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.readings import SagReading, Under
 from lynxwort.core.report import SEVERITIES, Report
 from lynxwort.core.units.detents import DETENTS, step_of
@@ -93,7 +95,7 @@ def _roll_out(work: Work) -> Iterator[Worth]:
     best = top(work)
     if best.limit == "revs":
         width = 2.0 * best.speed_m_per_s
-        yield Worth(code="roll_out", figure="drive.top_speed", kind="speed", before=width * FROM_MARKING, after=width * ROLLED_OUT)
+        yield Worth(code="roll_out", figure="drive.top_speed", kind="speed", before=width * radius_spread(work), after=width * Z90 * ROLL_OUT)
 
 
 def worth(report: Report) -> list[Worth]:

@@ -1,16 +1,20 @@
 """GPX 1.1 to a Track. Entity bombs and document types are refused before anything is built."""
 
 import math
+import re
 from xml.etree.ElementTree import Element, ParseError
 
+import numpy as np
 from defusedxml import DefusedXmlException
 from defusedxml.ElementTree import fromstring
+from numpy.typing import NDArray
 from pydantic import ValidationError
 
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.inputs import MAX_POINTS, Track, refusals_of
 
 MAX_BYTES = 25_000_000
+_MOMENT = re.compile(r"^(\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(?:\.\d{1,6})?)(?:Z|([+-])(\d\d):?(\d\d)?)?$")
 
 
 def _refuse(code: str, message: str = "", high: float | None = None, unit: str | None = None) -> InputRefused:
@@ -62,13 +66,8 @@ def _fill_gaps(heights: list[float]) -> tuple[float, ...]:
     return tuple(filled)
 
 
-def read_gpx(data: bytes, *, heights: str = "satellite", name: str = "") -> Track:
-    """Read tracks (or, without any, routes) of a GPX 1.1 file.
-
-    heights: where its heights came from ("barometer", "satellite", "terrain"); a file without heights becomes "none".
-    Raises InputRefused with path "course" and code too_large, empty, not_xml, forbidden_xml, not_gpx, no_points,
-    too_few_points, too_many_points, bad_coordinate, bad_height, not_on_earth, height_out_of_range, no_length.
-    """
+def _opened(data: bytes) -> Element:
+    """The root of a GPX file, checked for size and form."""
     if len(data) > MAX_BYTES:
         raise _refuse("too_large", high=MAX_BYTES / 1e6, unit="MB")
     if not data.strip():
@@ -81,6 +80,10 @@ def read_gpx(data: bytes, *, heights: str = "satellite", name: str = "") -> Trac
         raise _refuse("not_xml", str(error)) from None
     if _local(root) != "gpx":
         raise _refuse("not_gpx", _local(root))
+    return root
+
+
+def _track(root: Element, *, heights: str, name: str) -> Track:
     pieces = _pieces(root)
     points = [p for piece in pieces for p in piece]
     if not points:
@@ -105,3 +108,37 @@ def read_gpx(data: bytes, *, heights: str = "satellite", name: str = "") -> Trac
     except ValidationError as error:
         raise InputRefused(*refusals_of(error, "course.", Track)) from None
     return track
+
+
+def read_gpx(data: bytes, *, heights: str = "satellite", name: str = "") -> Track:
+    """Read tracks (or, without any, routes) of a GPX 1.1 file.
+
+    heights: where its heights came from ("barometer", "satellite", "terrain"); a file without heights becomes "none".
+    Raises InputRefused with path "course" and code too_large, empty, not_xml, forbidden_xml, not_gpx, no_points,
+    too_few_points, too_many_points, bad_coordinate, bad_height, not_on_earth, height_out_of_range, no_length.
+    """
+    return _track(_opened(data), heights=heights, name=name)
+
+
+def _moment(text: str) -> float:
+    """Seconds since 1970 of an ISO 8601 moment, its offset from UTC counted. Raises ValueError."""
+    match = _MOMENT.match(text.strip())
+    if not match:
+        raise ValueError(text)
+    local, sign, hours, minutes = match.groups()
+    offset = (int(hours) * 3600 + int(minutes or 0) * 60) * (-1 if sign == "-" else 1) if hours else 0
+    return float((np.datetime64(local) - np.datetime64("1970-01-01T00:00:00")) / np.timedelta64(1, "us")) / 1e6 - offset
+
+
+def read_ridden(data: bytes) -> tuple[Track, NDArray[np.float64]]:
+    """A track that was ridden and the time of each of its points [s]. Raises InputRefused as read_gpx, and times_missing."""
+    root = _opened(data)
+    track = _track(root, heights="satellite", name="")
+    found = []
+    for point in (p for piece in _pieces(root) for p in piece):
+        text = next((c.text for c in point if _local(c) == "time" and c.text), None)
+        try:
+            found.append(_moment(text or ""))
+        except ValueError:
+            raise _refuse("times_missing", text or "") from None
+    return track, np.array(found)

@@ -8,31 +8,31 @@ from lynxwort.core.model.race import GroundSegment
 LEAST_M = 5.0
 
 
-def paint(ground: Sequence[GroundSegment], *, from_m: float, to_m: float, colour: str, length_m: float) -> tuple[GroundSegment, ...]:
-    """The stretches of a lap of length_m [m] after painting [from_m, to_m] with one ground; equal neighbours become one.
+def paint(ground: Sequence[GroundSegment], *, stretch: GroundSegment, length_m: float) -> tuple[GroundSegment, ...]:
+    """The stretches of a lap of length_m [m] after painting one over them; equal neighbours become one.
 
     What was not covered before counts as single track. Slivers under LEAST_M at the borders go with the new paint.
     """
-    low, high = max(0.0, from_m), min(to_m, length_m)
-    pieces: list[tuple[float, float, str]] = []
+    low, high = max(0.0, stretch.from_m), min(stretch.to_m, length_m)
+    pieces: list[GroundSegment] = []
 
-    def _lay(a: float, b: float, name: str) -> None:
+    def _lay(a: float, b: float, like: GroundSegment) -> None:
         if b - a < 1e-9:
             return
-        if pieces and pieces[-1][2] == name:
-            pieces[-1] = (pieces[-1][0], b, name)
+        if pieces and pieces[-1].look == like.look:
+            pieces[-1] = pieces[-1].model_copy(update={"to_m": b})
         else:
-            pieces.append((a, b, name))
+            pieces.append(like.model_copy(update={"from_m": a, "to_m": b}))
 
     covered = whole(ground, length_m=length_m)
     borders = [g.from_m for g in covered] + [length_m]
     low = next((b for b in borders if abs(b - low) < LEAST_M), low)
     high = next((b for b in borders if abs(b - high) < LEAST_M), high)
     for part in covered:
-        _lay(part.from_m, min(part.to_m, low), part.ground)
-        _lay(max(part.from_m, low), min(part.to_m, high), colour)
-        _lay(max(part.from_m, high), part.to_m, part.ground)
-    return tuple(GroundSegment(from_m=a, to_m=b, ground=name) for a, b, name in pieces)  # type: ignore[arg-type]
+        _lay(part.from_m, min(part.to_m, low), part)
+        _lay(max(part.from_m, low), min(part.to_m, high), stretch)
+        _lay(max(part.from_m, high), part.to_m, part)
+    return tuple(pieces)
 
 
 def whole(ground: Sequence[GroundSegment], *, length_m: float) -> tuple[GroundSegment, ...]:
@@ -44,7 +44,7 @@ def whole(ground: Sequence[GroundSegment], *, length_m: float) -> tuple[GroundSe
         if part.from_m > at + 1e-9:
             made.append(GroundSegment(from_m=at, to_m=part.from_m, ground="single_track"))
         at = min(part.to_m, length_m)
-        made.append(GroundSegment(from_m=part.from_m, to_m=at, ground=part.ground))
+        made.append(part.model_copy(update={"to_m": at}))
     if at < length_m - 1e-9:
         made.append(GroundSegment(from_m=at, to_m=length_m, ground="single_track"))
     return tuple(made)

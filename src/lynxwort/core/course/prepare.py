@@ -7,8 +7,19 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lynxwort.core.course.smooth import whittaker
+from lynxwort.core.course.surface import lay_surfaces
 from lynxwort.core.errors import InputRefused, Refusal
-from lynxwort.core.model.defaults import CLIMB_UNCERTAINTY, CURVATURE_WAVELENGTH_M, CURVATURE_WAVELENGTH_OPEN_M, HEIGHT_WAVELENGTH_M, NIGHT_PACE
+from lynxwort.core.model.defaults import (
+    CLIMB_UNCERTAINTY,
+    CURVATURE_WAVELENGTH_M,
+    CURVATURE_WAVELENGTH_OPEN_M,
+    HEIGHT_WAVELENGTH_M,
+    NIGHT_PACE,
+    SHELTERED,
+    TIGHT_WAVELENGTH_M,
+    WIND_AT_RIDER,
+    WIND_UNDER_TREES,
+)  # fmt: skip
 from lynxwort.core.model.inputs import Track
 from lynxwort.core.model.race import GROUNDS, CriticalHill, GroundSegment, Zone
 
@@ -39,8 +50,9 @@ class Line:
 class Course:
     """What the simulation rides, per step of the grid.
 
-    distance_m, height_m [m], shape (n + 1,); sine [1], curvature_per_m [1/m], ground (index into GROUNDS), pace_share [1] of the
-    rider's pace (dark, liaison), limit_m_per_s [m/s] by rule, shape (n,).
+    distance_m, height_m [m], shape (n + 1,); sine [1], curvature_per_m [1/m], ground (index into GROUNDS), surface (index into rows),
+    heading_rad [rad] (clockwise from north), exposure [1] to the wind, pace_share [1] of the rider's pace (dark, liaison), limit_m_per_s
+    [m/s] by rule, shape (n,); rows: what each surface is worth, shape (k, 7), see course.surface.COLUMNS.
     """
 
     distance_m: Array
@@ -48,6 +60,10 @@ class Course:
     sine: Array
     curvature_per_m: Array
     ground: NDArray[np.int64]
+    surface: NDArray[np.int64]
+    rows: Array
+    heading_rad: Array
+    exposure: Array
     pace_share: Array
     limit_m_per_s: Array
     climb_m: float
@@ -112,14 +128,9 @@ def curvature(line: Line, wavelength_m: float) -> Array:
     return (first[:, 0] * second[:, 1] - first[:, 1] * second[:, 0]) / speed**3
 
 
-def ground_indices(middle_m: Array, ground: tuple[GroundSegment, ...], hills: tuple[CriticalHill, ...]) -> NDArray[np.int64]:
-    """Index into GROUNDS for each step; what no segment covers is DEFAULT_GROUND, hills bring their own."""
-    index = np.full(middle_m.size, GROUNDS.index(DEFAULT_GROUND), dtype=np.int64)
-    for part in ground:
-        index[(middle_m >= part.from_m) & (middle_m < part.to_m)] = GROUNDS.index(part.ground)
-    for hill in hills:
-        index[(middle_m >= hill.at_m) & (middle_m < hill.at_m + hill.length_m)] = GROUNDS.index(hill.ground)
-    return index
+def heading(line: Line) -> Array:
+    """Direction of travel per step [rad], clockwise from north."""
+    return np.asarray(np.arctan2(np.diff(line.east_m), np.diff(line.north_m)))
 
 
 def _with_hills(distance_m: Array, height_m: Array, hills: tuple[CriticalHill, ...]) -> Array:
@@ -148,6 +159,37 @@ def zone_effects(middle_m: Array, zones: tuple[Zone, ...]) -> tuple[Array, Array
     return share, limit
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Climb:
+    """Height gained [m] after smoothing, its central 90 %, and what believing every point would give."""
+
+    climb_m: float
+    climb_low_m: float
+    climb_high_m: float
+    raw_climb_m: float
+
+
+def climb_of(height_m: Array, line: Line) -> Climb:
+    """Climb of a course laid on a line, its range by the source of heights."""
+    rise, raw, unsure = np.diff(height_m), np.diff(line.raw_height_m), CLIMB_UNCERTAINTY[line.heights]
+    climb = float(rise[rise > 0].sum())
+    return Climb(climb_m=climb, climb_low_m=climb * (1.0 - unsure), climb_high_m=climb * (1.0 + unsure), raw_climb_m=float(raw[raw > 0].sum()))
+
+
+def climb_by_source(track: Track) -> dict[str, Climb]:
+    """What a track would climb if its heights came from each source; empty without heights."""
+    lines = {s: lay_line(track.told(s)) for s in ("barometer", "satellite", "terrain")} if track.height_m else {}
+    return {source: climb_of(line.height_m, line) for source, line in lines.items()}
+
+
+def noisiest(line: Line, length_m: float) -> slice:
+    """Nodes of the stretch of this length [m] where the recording and what is used of it differ most."""
+    width = min(int(length_m / line.distance_m[1]), line.distance_m.size - 1)
+    total = np.concatenate([[0.0], np.cumsum((line.raw_height_m - line.height_m) ** 2)])
+    start = int(np.argmax(total[width:] - total[:-width]))
+    return slice(start, start + width)
+
+
 def prepare_course(
     line: Line,
     ground: tuple[GroundSegment, ...],
@@ -155,9 +197,13 @@ def prepare_course(
     zones: tuple[Zone, ...] = (),
     *,
     pace_share: float = 1.0,
+    state: str = "dry",
     stage: int = 0,
 ) -> Course:
-    """Ground, slopes, curvature and rules per step. pace_share: of the whole stage (a liaison). Raises InputRefused for what lies beyond the course."""
+    """Ground, slopes, curvature and rules per step. pace_share: of the whole stage (a liaison); state: of its ground, where a stretch says nothing.
+
+    Raises InputRefused for what lies beyond the course.
+    """
     refusals = [
         Refusal(path=f"race.stages.{stage}.{where}.{i}.{key}", code="beyond_course", high=line.length_m, unit="m")
         for where, key, items in (("ground", "from_m", ground), ("hills", "at_m", hills), ("zones", "from_m", zones))
@@ -168,30 +214,40 @@ def prepare_course(
         raise InputRefused(*refusals)
     distance = line.distance_m
     middle = 0.5 * (distance[1:] + distance[:-1])
-    index = ground_indices(middle, ground, hills)
+    surfaces, surface, said_tight = lay_surfaces(middle, ground, hills, default=DEFAULT_GROUND, state=state)
+    index = surfaces.ground[surface]
     height = _with_hills(distance, line.height_m, hills)
     share, limit = zone_effects(middle, zones)
     tight_names = {GROUNDS.index(g) for g in CURVATURE_WAVELENGTH_M}
     tight = np.isin(index, list(tight_names))
     open_curve, tight_curve = (curvature(line, w) for w in (CURVATURE_WAVELENGTH_OPEN_M, min(CURVATURE_WAVELENGTH_M.values())))
     bend = np.where(tight, 0.5 * (tight_curve[1:] + tight_curve[:-1]), 0.5 * (open_curve[1:] + open_curve[:-1]))
+    if said_tight.any():
+        tightest = curvature(line, TIGHT_WAVELENGTH_M)
+        bend = np.where(said_tight, 0.5 * (tightest[1:] + tightest[:-1]), bend)
     rise = np.diff(height)
-    climb = float(rise[rise > 0].sum())
-    raw_rise = np.diff(line.raw_height_m)
-    unsure = CLIMB_UNCERTAINTY[line.heights]
+    climb = climb_of(height, line)
     return Course(
         distance_m=distance,
         height_m=height,
         sine=np.clip(rise / distance[1], -0.95, 0.95),
         curvature_per_m=bend,
         ground=index,
+        surface=surface,
+        rows=surfaces.rows,
+        heading_rad=heading(line),
+        exposure=np.where(np.isin(index, [GROUNDS.index(g) for g in SHELTERED]), WIND_UNDER_TREES, WIND_AT_RIDER),
         pace_share=share * pace_share,
         limit_m_per_s=limit,
-        climb_m=climb,
-        climb_low_m=climb * (1.0 - unsure),
-        climb_high_m=climb * (1.0 + unsure),
-        raw_climb_m=float(raw_rise[raw_rise > 0].sum()),
+        climb_m=climb.climb_m,
+        climb_low_m=climb.climb_low_m,
+        climb_high_m=climb.climb_high_m,
+        raw_climb_m=climb.raw_climb_m,
     )
+
+
+#: arrays of a Course with one value per step that stages can be joined by
+PER_STEP = ("sine", "curvature_per_m", "ground", "heading_rad", "exposure", "pace_share", "limit_m_per_s")
 
 
 def join_courses(courses: Sequence[Course]) -> Course:
@@ -199,7 +255,8 @@ def join_courses(courses: Sequence[Course]) -> Course:
     if len(courses) == 1:
         return courses[0]
     starts = np.concatenate([[0.0], np.cumsum([c.length_m for c in courses])])
-    joined = {name: np.concatenate([getattr(c, name) for c in courses]) for name in ("sine", "curvature_per_m", "ground", "pace_share", "limit_m_per_s")}
+    joined = {name: np.concatenate([getattr(c, name) for c in courses]) for name in PER_STEP}
+    firsts = np.cumsum([0, *(c.rows.shape[0] for c in courses[:-1])])
     return Course(
         distance_m=np.concatenate([*(c.distance_m[:-1] + s for c, s in zip(courses, starts, strict=False)), starts[-1:]]),
         height_m=np.concatenate([*(c.height_m[:-1] for c in courses), courses[-1].height_m[-1:]]),
@@ -207,5 +264,7 @@ def join_courses(courses: Sequence[Course]) -> Course:
         climb_low_m=sum(c.climb_low_m for c in courses),
         climb_high_m=sum(c.climb_high_m for c in courses),
         raw_climb_m=sum(c.raw_climb_m for c in courses),
+        surface=np.concatenate([c.surface + f for c, f in zip(courses, firsts, strict=True)]),
+        rows=np.concatenate([c.rows for c in courses]),
         **joined,
     )

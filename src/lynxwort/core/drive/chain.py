@@ -107,6 +107,46 @@ def play_at(arm: Swingarm, front: int, rear: int, axle_height_m: float, *, play_
     return play_for_extra(span(front, rear, here), length - chain_length(front, rear, here))
 
 
+Point = tuple[float, float]
+
+
+def tangents(centre_a: Point, radius_a_m: float, centre_b: Point, radius_b_m: float) -> tuple[tuple[Point, Point], tuple[Point, Point]]:
+    """Outer tangents of two circles [m]: for each run its points on a and on b. Elementary geometry; raises OutOfModelRange inside one another."""
+    east, north = centre_b[0] - centre_a[0], centre_b[1] - centre_a[1]
+    apart = math.hypot(east, north)
+    require_range("centre_m", apart, abs(radius_a_m - radius_b_m) + 1e-9, 50.0, "m")
+    along, lean = math.atan2(north, east), math.acos((radius_a_m - radius_b_m) / apart)
+
+    def run(angle_rad: float) -> tuple[Point, Point]:
+        normal = math.cos(angle_rad), math.sin(angle_rad)
+        return ((centre_a[0] + radius_a_m * normal[0], centre_a[1] + radius_a_m * normal[1]),
+                (centre_b[0] + radius_b_m * normal[0], centre_b[1] + radius_b_m * normal[1]))  # fmt: skip
+
+    return run(along + lean), run(along - lean)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ChainPose:
+    """The drive at one height of the axle, pivot at the origin, rear to the left [m]. runs: each as its point on the front sprocket and on the
+    rear one; play_m: up and down in all at the middle of the lower run.
+    """
+
+    name: str
+    axle: Point
+    runs: tuple[tuple[Point, Point], tuple[Point, Point]]
+    play_m: float
+
+
+def poses(arm: Swingarm, front: int, rear: int, heights: dict[str, float], *, play_m: float) -> list[ChainPose]:
+    """The drive at named heights of the axle against the pivot [m], with `play_m` [m] left where it is tightest."""
+    made = []
+    for name, height in heights.items():
+        axle = (-math.sqrt(arm.length_m**2 - height**2), height)
+        runs = tangents((arm.sprocket_ahead_m, arm.sprocket_above_m), pitch_radius(front), axle, pitch_radius(rear))
+        made.append(ChainPose(name=name, axle=axle, runs=runs, play_m=play_at(arm, front, rear, height, play_at_tightest_m=play_m)))
+    return made
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ChainFit:
     """links: even number; axle_move_m: from the middle of the adjusters, + = back; slack_on_stand_m: to set with the wheel hanging."""

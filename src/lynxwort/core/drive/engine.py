@@ -34,6 +34,15 @@ class EngineCurve:
     engagement_rad_per_s: float
     idle_rad_per_s: float
 
+    def torque_at(self, crank_rad_per_s: Array | float) -> Array:
+        """Full-throttle torque [Nm] at crank speeds [rad/s]; none beyond the grid."""
+        return np.asarray(np.interp(crank_rad_per_s, np.arange(self.torque_nm.size) * self.step_rad_per_s, self.torque_nm, right=0.0))
+
+
+def slips_by_itself(engine: Engine) -> bool:
+    """Whether the clutch is automatic: it slips in every gear and grips at its engagement speed."""
+    return isinstance(engine, Combustion) and engine.clutch == "automatic"
+
 
 def limiter_rpm(engine: Engine) -> float:
     """Revs the engine will not pass [rpm]: given, or assumed from the speed of peak power."""
@@ -62,6 +71,13 @@ def engine_curve(engine: Engine, mode_share: float = 1.0) -> EngineCurve:
     else:
         shape_x, shape_y = np.array(TORQUE_SHAPE["two_stroke" if engine.kind.endswith("two_stroke") else "four_stroke"]).T
         torque = engine.peak_power_w / peak * PchipInterpolator(shape_x, shape_y)(np.minimum(speed / peak, shape_x[-1]))
+        if engine.torque_table:
+            at, measured = np.array([(p.rpm * 2.0 * pi / 60.0, p.torque_nm) for p in engine.torque_table]).T
+            # beyond the table's ends the usual shape goes on, scaled to meet it
+            ends = np.interp([at[0], at[-1]], speed, torque)
+            torque = np.where(speed < at[0], torque * measured[0] / max(ends[0], 1e-9), torque * measured[-1] / max(ends[1], 1e-9))
+            inside = (speed >= at[0]) & (speed <= at[-1])
+            torque[inside] = PchipInterpolator(at, measured)(speed[inside])
         engagement = (engine.engagement_rpm or ENGAGEMENT_OVER_PEAK * engine.peak_power_rpm) * 2.0 * pi / 60.0
         idle = engine.idle_rpm * 2.0 * pi / 60.0
     return EngineCurve(

@@ -7,7 +7,7 @@ rim / 2 + width x aspect. Rolling factor 2.99 of the free diameter for bias tyre
 import math
 
 from lynxwort.core.errors import require_range
-from lynxwort.core.model.bike import TYRE_MARKING, Bike
+from lynxwort.core.model.bike import TYRE_MARKING, Bike, Tyre
 from lynxwort.core.model.defaults import TYRE_ROLLING_FACTOR
 from lynxwort.core.model.setup import Setup
 
@@ -24,17 +24,57 @@ def free_radius(marking: str) -> float:
     return rim_in * 0.0254 / 2.0 + width_mm * 1e-3 * aspect / 100.0
 
 
+def radius_of_marking(marking: str) -> float:
+    """Rolling radius [m] of a tyre by its marking: rolling circumference = 2.99 x free diameter."""
+    return TYRE_ROLLING_FACTOR * 2.0 * free_radius(marking) / (2.0 * math.pi)
+
+
 def rolling_radius(bike: Bike) -> float:
     """Rolling radius [m]: the measured one, else from the marking (rolling circumference = 2.99 x free diameter)."""
     if bike.tyre.rolling_radius_m is not None:
         return bike.tyre.rolling_radius_m
-    return TYRE_ROLLING_FACTOR * 2.0 * free_radius(bike.tyre.marking) / (2.0 * math.pi)
+    return radius_of_marking(bike.tyre.marking)
+
+
+def tyre_in(bike: Bike, setup: Setup, end: str) -> str:
+    """Marking of the tyre that is in: "front" or "rear"."""
+    slot = getattr(setup, f"{end}_wheel") or 1
+    own = bike.frame.front_tyre if end == "front" else bike.tyre.marking
+    return own if slot <= 1 else getattr(bike.frame, f"other_{end}_wheels")[slot - 2].marking  # type: ignore[no-any-return]
+
+
+def rear_scale(bike: Bike, setup: Setup) -> float:
+    """Radius of the rear wheel that is in against the bike's own [1], by their markings."""
+    if (setup.rear_wheel or 1) <= 1:
+        return 1.0
+    return radius_of_marking(tyre_in(bike, setup, "rear")) / radius_of_marking(bike.tyre.marking)
+
+
+#: highest speed [km/h] of a tyre's speed symbol. UNECE Regulation 75 / ISO 4223-1, from memory
+SPEED_OF_SYMBOL = {
+    "B": 50, "C": 60, "D": 65, "E": 70, "F": 80, "G": 90, "J": 100, "K": 110, "L": 120, "M": 130, "N": 140, "P": 150, "Q": 160, "R": 170, "S": 180,
+    "T": 190, "U": 200, "H": 210, "V": 240,
+}  # fmt: skip
+#: highest speed [km/h] a foam insert stands for long: it melts beyond. Common practice, no source; the maker's figure rules.
+SPEED_OF_MOUSSE = 130.0
+
+
+def tyre_speed(tyre: Tyre) -> float | None:
+    """Highest speed [m/s] that the rear tyre and what fills it are made for; None when nothing is known of either."""
+    known = []
+    if tyre.speed_symbol is not None:
+        known.append(SPEED_OF_SYMBOL[tyre.speed_symbol] / 3.6)
+    if tyre.inside_speed_m_per_s is not None:
+        known.append(tyre.inside_speed_m_per_s)
+    elif tyre.inside == "mousse":
+        known.append(SPEED_OF_MOUSSE / 3.6)
+    return min(known, default=None)
 
 
 def overall_ratios(bike: Bike, setup: Setup) -> tuple[float, ...]:
     """Engine turns per wheel turn, first to top gear."""
-    final = bike.transmission.primary_ratio * setup.rear_sprocket_teeth / setup.front_sprocket_teeth
-    return tuple(final * g for g in bike.transmission.gear_ratios)
+    primary, gears = bike.transmission.gears(setup.gearbox or 1)
+    return tuple(primary * setup.rear_sprocket_teeth / setup.front_sprocket_teeth * g for g in gears)
 
 
 def speed_at(rpm: float, overall_ratio: float, radius_m: float) -> float:

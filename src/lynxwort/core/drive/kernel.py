@@ -35,9 +35,9 @@ def torque_at(torque, step, speed):
 
 @njit(float64(float64, float64, float64, float64, float64[::1], float64[::1]), nogil=True, cache=True, error_model="numpy")
 def gear_force(v, ratio, slip, share, torque, p):
-    """Drive force [N] at the ground at full throttle; below engagement speed the clutch slips there in first gear.
+    """Drive force [N] at the ground at full throttle; below engagement speed the clutch slips there.
 
-    ratio < 0 marks a gear above first, which gives nothing below engagement speed.
+    ratio < 0 marks a gear in which nobody slips the clutch: it gives nothing below engagement speed.
     """
     speed = v * (1.0 + slip) / p[1] * abs(ratio)
     if speed < p[11]:
@@ -48,12 +48,13 @@ def gear_force(v, ratio, slip, share, torque, p):
 
 
 @njit(
-    void(float64[::1], float64[::1], int64[::1], float64, float64[::1], float64[::1], float64[::1], float64[::1], float64[::1]),
+    void(float64[::1], float64[::1], int64[::1], float64[::1], float64, float64[::1], float64[::1], float64[::1], float64[::1], float64[::1]),
     nogil=True, cache=True, error_model="numpy",
 )  # fmt: skip
-def limit_speeds(sine, curvature, ground, spacing, table, corner_use, cap, p, out):
+def limit_speeds(sine, curvature, ground, headwind, spacing, table, corner_use, cap, p, out):
     """Backward pass: the highest speed [m/s] at each node from which the bike can still brake. out: shape (n + 1,).
 
+    headwind [m/s] per step, + = from ahead; ground: row of the table.
     table: rows of ground (c0, c1, mu_drive, mu_lateral, slip); cap [m/s] per step. out is filled in place; corner_use: shape (1,).
     """
     n = sine.size
@@ -76,25 +77,26 @@ def limit_speeds(sine, curvature, ground, spacing, table, corner_use, cap, p, ou
         lateral = v * v * abs(curvature[i]) / (table[k + 3] * g)
         grip = math.sqrt(max(1.0 - lateral * lateral, 0.04))
         rolling = max(table[k] + table[k + 1] * v, 0.5 * table[k]) * g * cosine
-        air = p[5] * v * v / p[0]
+        air = p[5] * (v + headwind[i]) * abs(v + headwind[i]) / p[0]
         brake = min(p[10] * table[k + 3] * g * cosine * grip, 0.9 * g * cosine * p[6] / p[8]) + g * sine[i] + rolling + air
         out[i] = min(out[i], max(math.sqrt(max(v * v + 2.0 * max(brake, 0.3) * spacing, 0.0)), p[16]))
 
 
 @njit(
     void(
-        float64[::1], float64[::1], int64[::1], float64, float64[::1], float64[::1], float64[::1], float64[::1], float64[::1],
+        float64[::1], float64[::1], int64[::1], float64[::1], float64, float64[::1], float64[::1], float64[::1], float64[::1], float64[::1],
         float64[::1], float64[::1], float64[::1], float64, int64, float64[::1], int64[::1], float64[::1], float64[::1],
         float64[::1], int64[::1], float64[::1],
     ),
     nogil=True, cache=True, error_model="numpy",
 )  # fmt: skip
-def ride(sine, curvature, ground, spacing, table, corner_use, cap, power_share, ratios, torque, p, node_limit, v_start,
+def ride(sine, curvature, ground, headwind, spacing, table, corner_use, cap, power_share, ratios, torque, p, node_limit, v_start,
          gear_start, v_out, gear_out, speed_out, torque_out, time_out, limit_out, accounts):  # fmt: skip
     """Forward pass. Fills v_out (n + 1) and, per step, gear (0 = first), crank speed [rad/s], brake torque [Nm] (negative on
     overrun), time [s], limit code; adds to accounts [J].
 
-    ratios: overall ratios, first gear positive, the others negative (see gear_force).
+    headwind [m/s] per step, + = from ahead; ground: row of the table. ratios: overall ratios, those that a clutch may slip in positive
+    (first gear; every gear with an automatic clutch), the others negative (see gear_force).
     """
     n = sine.size
     gears = ratios.size
@@ -149,7 +151,7 @@ def ride(sine, curvature, ground, spacing, table, corner_use, cap, power_share, 
         v1 = v0
         for _ in range(2):
             rolling = max(c0 + c1 * vm, 0.5 * c0) * mass * g * cosine
-            air = p[5] * vm * vm
+            air = p[5] * (vm + headwind[i]) * abs(vm + headwind[i])
             corner = 0.05 * mass * vm * vm * bend
             resist = rolling + air + corner + mass * g * sine[i]
             force_engine = gear_force(vm, ratio, slip, share, torque, p)
@@ -194,7 +196,7 @@ def ride(sine, curvature, ground, spacing, table, corner_use, cap, power_share, 
             best = 0.0
             for j in range(gears):
                 best = max(best, gear_force(p[16], ratios[j], slip, share, torque, p))
-            level = max(c0 + c1 * p[16], 0.5 * c0) * mass * g * cosine + p[5] * p[16] * p[16] + mass * g * sine[i]
+            level = max(c0 + c1 * p[16], 0.5 * c0) * mass * g * cosine + p[5] * (p[16] + headwind[i]) * abs(p[16] + headwind[i]) + mass * g * sine[i]
             if best < level:
                 code = STUCK_POWER
             elif force_engine >= resist:

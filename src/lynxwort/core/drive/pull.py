@@ -1,12 +1,13 @@
 """Pull per gear against resistance: top speed, crawl, what the engine can hold."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import brentq
 
-from lynxwort.core.drive.engine import EngineCurve, engine_curve
+from lynxwort.core.drive.engine import EngineCurve, engine_curve, slips_by_itself
 from lynxwort.core.drive.simulation import RideInput
 from lynxwort.core.model.defaults import GRAVITY_M_PER_S2, GROUND, WALKING_SPEED_M_PER_S
 
@@ -26,13 +27,13 @@ class TopSpeed:
 def wheel_force(curve: EngineCurve, what: RideInput, ratio: float, speed_m_per_s: Array, *, slip: float, power_share: float) -> Array:
     """Drive force [N] at full throttle; none below engagement speed or beyond the limiter."""
     crank = speed_m_per_s * (1.0 + slip) / what.rolling_radius_m * ratio
-    torque = np.interp(crank, np.arange(curve.torque_nm.size) * curve.step_rad_per_s, curve.torque_nm, right=0.0)
-    return np.where(crank < curve.engagement_rad_per_s, 0.0, power_share * torque * ratio * what.efficiency / what.rolling_radius_m)
+    torque = curve.torque_at(crank)
+    return np.where(crank < curve.engagement_rad_per_s, 0.0, power_share * what.power_scale * torque * ratio * what.efficiency / what.rolling_radius_m)
 
 
-def resistance(what: RideInput, ground: str, sine: float, speed_m_per_s: Array) -> Array:
-    """Rolling, grade and air [N] on a ground at constant speed, straight on."""
-    c0, c1 = GROUND[ground][:2]
+def resistance(what: RideInput, surface: Sequence[float], sine: float, speed_m_per_s: Array) -> Array:
+    """Rolling, grade and air [N] on a surface (course.surface.COLUMNS, the first two count) at constant speed, straight on, no wind."""
+    c0, c1 = surface[:2]
     weight = what.mass_kg * GRAVITY_M_PER_S2
     rolling = np.maximum(c0 + c1 * speed_m_per_s, 0.5 * c0) * what.rolling_scale * weight * np.sqrt(1.0 - sine**2)
     return np.asarray(rolling + weight * sine + 0.5 * what.air_density_kg_per_m3 * what.drag_area_m2 * speed_m_per_s**2)
@@ -49,7 +50,7 @@ def top_speed(what: RideInput, *, ground: str, power_share: float) -> TopSpeed:
         def excess(v: Array | float, ratio: float = ratio) -> Array:
             speed = np.asarray(v, dtype=float)
             force = wheel_force(curve, what, ratio, speed, slip=slip, power_share=power_share)
-            return force - resistance(what, ground, 0.0, speed)
+            return force - resistance(what, GROUND[ground], 0.0, speed)
 
         grid = np.linspace(0.05, highest, 400)
         positive = np.flatnonzero(excess(grid) > 0)
@@ -65,16 +66,17 @@ def top_speed(what: RideInput, *, ground: str, power_share: float) -> TopSpeed:
 
 
 def crawl_speed(what: RideInput) -> float:
-    """Speed [m/s] at idle in first gear, clutch home."""
-    return engine_curve(what.engine, what.mode_share).idle_rad_per_s / what.overall_ratios[0] * what.rolling_radius_m
+    """Slowest speed [m/s] in first gear with the clutch home: at idle, or where an automatic clutch grips."""
+    curve = engine_curve(what.engine, what.mode_share)
+    return (curve.engagement_rad_per_s if slips_by_itself(what.engine) else curve.idle_rad_per_s) / what.overall_ratios[0] * what.rolling_radius_m
 
 
-def first_gear_scale_needed(what: RideInput, *, ground: str, sine: float, power_share: float) -> float:
+def first_gear_scale_needed(what: RideInput, *, surface: Sequence[float], sine: float, power_share: float) -> float:
     """Factor on the overall ratio at which first gear just holds walking pace on this slope [1].
 
     Closed form: at walking pace the clutch holds the engine at engagement speed, so force goes with the ratio.
     """
     curve = engine_curve(what.engine, what.mode_share)
-    torque = float(np.interp(curve.engagement_rad_per_s, np.arange(curve.torque_nm.size) * curve.step_rad_per_s, curve.torque_nm))
-    have = power_share * torque * what.overall_ratios[0] * what.efficiency / what.rolling_radius_m
-    return float(resistance(what, ground, sine, np.asarray(WALKING_SPEED_M_PER_S))) / have
+    torque = float(curve.torque_at(curve.engagement_rad_per_s))
+    have = power_share * what.power_scale * torque * what.overall_ratios[0] * what.efficiency / what.rolling_radius_m
+    return float(resistance(what, surface, sine, np.asarray(WALKING_SPEED_M_PER_S))) / have

@@ -16,19 +16,17 @@ from scipy.ndimage import gaussian_filter1d
 
 from lynxwort.core.course.prepare import Course
 from lynxwort.core.drive import kernel
-from lynxwort.core.drive.engine import EngineCurve, battery_power, engine_curve, fuel_flow
+from lynxwort.core.drive.engine import EngineCurve, battery_power, engine_curve, fuel_flow, slips_by_itself
 from lynxwort.core.model.bike import Electric, Engine
 from lynxwort.core.model.defaults import (
     ELECTRIC_INERTIA_KG_M2,
     ENGINE,
     GRAVITY_M_PER_S2,
-    GROUND,
     MASS_PACE_EXPONENT,
     REFERENCE_MASS_KG,
     WALKING_SPEED_M_PER_S,
     WHEEL_INERTIA_KG_M2,
 )  # fmt: skip
-from lynxwort.core.model.race import GROUNDS
 
 Array = NDArray[np.float64]
 SHIFT_TIME_S = 0.18
@@ -36,11 +34,6 @@ DWELL_S = 1.5
 DRAG_HEIGHT_ABOVE_CG_M = 0.0
 NOISE_LENGTH_M = 20.0
 FULL_THROTTLE_SHARE = 0.97
-
-TABLE = np.array([GROUND[g][:5] for g in GROUNDS]).ravel()
-CAP = np.array([GROUND[g][5] for g in GROUNDS])
-SPREAD = np.array([GROUND[g][6] for g in GROUNDS])
-
 
 #: fields of a Ride with one value per step
 STEP_ARRAYS = ("gear", "crank_rad_per_s", "torque_nm", "time_s", "limit", "throttle_share", "fuel_kg", "energy_j", "step_m")
@@ -50,7 +43,8 @@ STEP_ARRAYS = ("gear", "crank_rad_per_s", "torque_nm", "time_s", "limit", "throt
 class RideInput:
     """All that decides a lap. mass_kg: bike, rider and mean fuel; cg_to_front_axle_m, wheelbase_m, cg_height_m [m];
     overall_ratios: engine turns per wheel turn; pace as in Rider;
-    mode_share: of a motor's power mode; rolling_scale, power_scale, grip_scale, pace_scale: for sensitivities.
+    mode_share: of a motor's power mode; wind_m_per_s, wind_from_rad: as forecast; pace_by_ground, grip_by_ground: factors on the rider's
+    pace and on drive grip, by index into GROUNDS, empty = none; rolling_scale, power_scale, grip_scale, pace_scale: for sensitivities.
     """
 
     engine: Engine
@@ -66,6 +60,10 @@ class RideInput:
     pace: float
     seed: int
     mode_share: float = 1.0
+    wind_m_per_s: float = 0.0
+    wind_from_rad: float = 0.0
+    pace_by_ground: tuple[float, ...] = ()
+    grip_by_ground: tuple[float, ...] = ()
     rolling_scale: float = 1.0
     power_scale: float = 1.0
     grip_scale: float = 1.0
@@ -131,9 +129,11 @@ def pace_caps(course: Course, what: RideInput) -> Array:
     """Speed [m/s] that the rider's pace allows on each step."""
     middle = 0.5 * (course.distance_m[1:] + course.distance_m[:-1])
     noise = np.interp(middle, np.arange(int(course.length_m) + 102, dtype=float), pace_noise(course.length_m, what.seed))
-    spread = SPREAD[course.ground]
+    cap, spread = course.rows[course.surface, 5], course.rows[course.surface, 6]
     mass = (what.mass_kg / REFERENCE_MASS_KG) ** -MASS_PACE_EXPONENT
-    own = what.pace * what.pace_scale * CAP[course.ground] * np.exp(spread * noise - 0.5 * spread**2) * mass
+    own = what.pace * what.pace_scale * cap * np.exp(spread * noise - 0.5 * spread**2) * mass
+    if what.pace_by_ground:
+        own = own * np.array(what.pace_by_ground)[course.ground]
     return np.asarray(np.minimum(own * course.pace_share, course.limit_m_per_s))
 
 
@@ -158,27 +158,43 @@ def machine_vector(what: RideInput, curve: EngineCurve) -> Array:
     return vector
 
 
-def ground_table(what: RideInput) -> Array:
-    """TABLE with the input's scales on rolling and grip."""
-    return np.asarray((TABLE.reshape(-1, 5) * [what.rolling_scale, what.rolling_scale, what.grip_scale, what.grip_scale, 1.0]).ravel())
+def surface_table(course: Course, what: RideInput) -> Array:
+    """The course's surfaces as the kernel reads them, with the input's scales on rolling and grip."""
+    rows = course.rows[:, :5] * [what.rolling_scale, what.rolling_scale, what.grip_scale, what.grip_scale, 1.0]
+    if what.grip_by_ground:
+        ground = np.zeros(course.rows.shape[0], dtype=np.int64)
+        ground[course.surface] = course.ground
+        rows[:, 2] *= np.array(what.grip_by_ground)[ground]
+    return np.asarray(rows.ravel())
+
+
+def headwind(course: Course, what: RideInput) -> Array:
+    """Wind from ahead at the rider, per step [m/s]."""
+    return np.asarray(what.wind_m_per_s * course.exposure * np.cos(course.heading_rad - what.wind_from_rad))
+
+
+def clutched(what: RideInput) -> Array:
+    """Overall ratios as the kernel reads them: positive where a clutch may slip, which is first gear, or every gear of an automatic clutch."""
+    automatic = slips_by_itself(what.engine)
+    return np.array([r if i == 0 or automatic else -r for i, r in enumerate(what.overall_ratios)])
 
 
 def simulate(course: Course, power_share: Array, what: RideInput) -> Ride:
     """Ride one lap from a standing start. power_share: share of standard power per step [1], shape (n,)."""
     curve = engine_curve(what.engine, what.mode_share)
     p = machine_vector(what, curve)
-    table = ground_table(what)
+    table, wind = surface_table(course, what), headwind(course, what)
     corner_use = np.array([what.pace * what.pace_scale])
     cap = pace_caps(course, what)
     share = np.ascontiguousarray(power_share * what.power_scale)
-    ratios = np.array([r if i == 0 else -r for i, r in enumerate(what.overall_ratios)])
+    ratios = clutched(what)
     node_limit = np.zeros(course.sine.size + 1)
-    kernel.limit_speeds(course.sine, course.curvature_per_m, course.ground, course.spacing_m, table, corner_use, cap, p, node_limit)
+    kernel.limit_speeds(course.sine, course.curvature_per_m, course.surface, wind, course.spacing_m, table, corner_use, cap, p, node_limit)
     out = kernel.empty_outputs(course.sine.size)
     v, gear, crank, torque, time, limit, accounts = out
-    kernel.ride(course.sine, course.curvature_per_m, course.ground, course.spacing_m, table, corner_use, cap, share, ratios,
+    kernel.ride(course.sine, course.curvature_per_m, course.surface, wind, course.spacing_m, table, corner_use, cap, share, ratios,
                 curve.torque_nm, p, node_limit, WALKING_SPEED_M_PER_S, 0, *out)  # fmt: skip
-    full = np.interp(crank, np.arange(curve.torque_nm.size) * curve.step_rad_per_s, curve.torque_nm) * share
+    full = curve.torque_at(crank) * share
     fuel, energy = np.zeros(time.size), np.zeros(time.size)
     if isinstance(what.engine, Electric):
         energy = battery_power(what.engine, torque, crank) * time

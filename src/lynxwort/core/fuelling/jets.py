@@ -37,7 +37,13 @@ def area_factor_for_air(dry_ratio: float, moist_ratio: float) -> float:
 
 
 def needle_diameter(needle: Needle, lift_m: Array, clip: int, middle_clip: int) -> Array:
-    """Needle diameter at the jet [m] at slide lift [m]. A higher clip number raises the needle."""
+    """Needle diameter at the jet [m] at slide lift [m]. A higher clip number raises the needle.
+
+    A measured table is read at the distance from the top groove to the mouth of the jet; beyond its ends the diameter stays.
+    """
+    if needle.table:
+        along = needle.groove_above_jet_m + np.asarray(lift_m) + (clip - 1) * needle.clip_pitch_m
+        return np.asarray(np.interp(along, [p.distance_m for p in needle.table], [p.diameter_m for p in needle.table]))
     raised = (clip - middle_clip) * needle.clip_pitch_m
     along = np.maximum(np.asarray(lift_m) + raised - needle.taper_start_lift_m, 0.0)
     return needle.straight_diameter_m - 2.0 * along * tan(needle.taper_half_angle_rad)

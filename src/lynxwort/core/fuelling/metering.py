@@ -9,15 +9,19 @@ ed., ch. 7 (speed-throttle and speed-density metering), from memory.
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from lynxwort.core.air.moist import AirState, dry_density, vapour_pressure
 from lynxwort.core.fuelling.jets import premix_petrol_share
-from lynxwort.core.fuelling.richness import LIFT_POINTS, RichnessCurve, air_effect
+from lynxwort.core.fuelling.richness import LIFT_POINTS, NO_SHIFT, RichnessCurve, Three, air_effect
 from lynxwort.core.model.bike import Injection, MeteringRodCarburettor
 
 #: how far the compensation itself may lie off [1]; what a sensor or its table may miss [1] (assumption)
 COMPENSATION_SPREAD = 0.15
 SENSOR_SPREAD = 0.015
+#: revs that are ridden, as shares of the speed of peak power (assumption)
+RIDDEN_FROM, RIDDEN_TO = 0.25, 1.1
+Array = NDArray[np.float64]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -31,11 +35,12 @@ class RodSetting:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MapSetting:
-    """slot: map in use, from 1; trim [1] over the whole map, + = richer; premix_ratio: None = no oil."""
+    """slot: map in use, from 1; trim [1] over the whole map, + = richer; premix_ratio: None = no oil; trims [1] by cell, empty = none."""
 
     slot: int
     trim: float
     premix_ratio: float | None
+    trims: tuple[float, ...] = ()
 
 
 def _even(value: float, low: float, high: float) -> RichnessCurve:
@@ -66,10 +71,12 @@ def rod_step_effect(carburettor: MeteringRodCarburettor, draft: RodSetting, prov
     return rods * clicks * premix_petrol_share(draft.premix_ratio) / premix_petrol_share(proven.premix_ratio) - 1.0
 
 
-def rod_curve(carburettor: MeteringRodCarburettor, draft: RodSetting, air: AirState, proven: RodSetting, proven_air: AirState) -> RichnessCurve:
-    """Richness of a rod and knob in given air, against a setting known to run right."""
+def rod_curve(
+    carburettor: MeteringRodCarburettor, draft: RodSetting, air: AirState, proven: RodSetting, proven_air: AirState, shift: Three = NO_SHIFT
+) -> RichnessCurve:
+    """Richness of a rod and knob in given air, against a setting known to run right. shift: of other fittings and fuel."""
     step = 1.0 + rod_step_effect(carburettor, draft, proven)
-    return _even(*((1.0 + a) * step - 1.0 for a in rod_air_effect(carburettor, air, proven_air)))
+    return _even(*((1.0 + a) * step * (1.0 + c) - 1.0 for a, c in zip(rod_air_effect(carburettor, air, proven_air), shift, strict=True)))
 
 
 def map_air_effect(injection: Injection, air: AirState, proven: AirState) -> tuple[float, float, float]:
@@ -96,10 +103,27 @@ def map_step_effect(injection: Injection, draft: MapSetting, proven: MapSetting)
     return whole(draft) / whole(proven) - 1.0
 
 
-def map_curve(injection: Injection, draft: MapSetting, air: AirState, proven: MapSetting, proven_air: AirState) -> RichnessCurve:
-    """Richness of a map and trim in given air, against a setting known to run right."""
+def trims_over(injection: Injection, trims: tuple[float, ...], then: tuple[float, ...], peak_rpm: float, throttle: Array) -> tuple[Array, Array, Array]:
+    """Richness [1] that one grid of trims brings against another over the throttle: mean, least and most over the revs that are ridden."""
+    shape = len(injection.rpm_axis), len(injection.throttle_axis)
+    ratio = (1.0 + (np.reshape(trims, shape) if trims else np.zeros(shape))) / (1.0 + (np.reshape(then, shape) if then else np.zeros(shape))) - 1.0
+    rpm = np.asarray(injection.rpm_axis)
+    ridden = ratio[(rpm >= RIDDEN_FROM * peak_rpm) & (rpm <= RIDDEN_TO * peak_rpm)]
+    rows = ridden if ridden.size else ratio
+    made = [np.interp(throttle, injection.throttle_axis, f) for f in (rows.mean(axis=0), rows.min(axis=0), rows.max(axis=0))]
+    return made[0], made[1], made[2]
+
+
+def map_curve(
+    injection: Injection, draft: MapSetting, air: AirState, proven: MapSetting, proven_air: AirState, shift: Three = NO_SHIFT, peak_rpm: float = 9000.0
+) -> RichnessCurve:
+    """Richness of a map, its trims and the trim over all in given air, against a setting known to run right. shift: of other fittings and fuel."""
     step = 1.0 + map_step_effect(injection, draft, proven)
-    return _even(*((1.0 + a) * step - 1.0 for a in map_air_effect(injection, air, proven_air)))
+    even = [(1.0 + a) * step * (1.0 + c) for a, c in zip(map_air_effect(injection, air, proven_air), shift, strict=True)]
+    throttle = np.linspace(0.0, 1.0, LIFT_POINTS)
+    cells = trims_over(injection, draft.trims, proven.trims, peak_rpm, throttle)
+    value, low, high = (e * (1.0 + c) - 1.0 for e, c in zip(even, cells, strict=True))
+    return RichnessCurve(throttle=throttle, value=value, low=low, high=high)
 
 
 def clicks_wanted(carburettor: MeteringRodCarburettor, draft: RodSetting, low_end: float, limit: float) -> float:
@@ -108,5 +132,5 @@ def clicks_wanted(carburettor: MeteringRodCarburettor, draft: RodSetting, low_en
 
 
 def trim_wanted(draft: MapSetting, low_end: float, limit: float) -> float:
-    """Trim [1] at which this low end [1] of richness would stand at the limit [1]."""
+    """Trim over all [1] at which this low end [1] of richness would stand at the limit [1]."""
     return (1.0 + draft.trim) * (1.0 + limit) / (1.0 + low_end) - 1.0

@@ -4,13 +4,14 @@ Every error is put on the rich side: a leaning jet step counts in full (fourth r
 denser air counts in full, thinner air by what a 10 mm lift head leaves of it (exponent -0.48 at full flow, -0.31 at low flow).
 """
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import brentq
 
 from lynxwort.core.air.moist import AirState, dry_density, moist_density
+from lynxwort.core.fuelling.fuels import fuel_of, jet_richness
 from lynxwort.core.fuelling.jets import (
     annulus_area,
     area_factor_for_air,
@@ -33,13 +34,32 @@ RICH_LOOK, RICH_ACT = 0.06, 0.10
 UNMEASURED_NEEDLE_SPREAD = 0.5
 
 
+#: a pilot jet known on one side only may differ by this much; another needle against an unmeasured one by this much [1] (assumption)
+UNSAID_PILOT_SPREAD, OTHER_NEEDLE_SPREAD = 0.10, 0.03
+#: screw and cutaway act this much more or less than said (assumption); screw turns when none are said (common practice, no source)
+SMALL_THROTTLE_SPREAD, USUAL_TURNS = 0.5, 1.5
+#: cutaway acts about this opening and so far to either side of it (HANDBOOK 2: one eighth to three eighths)
+CUTAWAY_AT, CUTAWAY_REACH = 0.25, 0.20
+#: least richness wanted of the pilot where the throttle is hardly open, lean end [1] (assumption)
+PILOT_LIMIT = -0.02
+Three = tuple[float, float, float]
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Jetting:
-    """What a step can change: main jet number, needle clip, premix ratio (None = no oil)."""
+    """What a step can change. Numbers of main and pilot jet, clip from the top, needle slot (1 = the bike's own), bore of the needle jet [m],
+    turns of the screw out, number of the cutaway, fuel slot; premix_ratio: None = no oil. None elsewhere: not said.
+    """
 
     main_jet: float
     needle_clip: int
     premix_ratio: float | None
+    pilot_jet: float | None = None
+    screw_turns: float | None = None
+    needle: int = 1
+    needle_jet_bore_m: float | None = None
+    slide_cutaway: float | None = None
+    fuel: int = 1
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -68,41 +88,84 @@ def air_effect(air: AirState, proven: AirState, throttle: Array) -> tuple[Array,
     return value, np.minimum(value, damped), np.maximum(value, damped)
 
 
-def step_effect(carburettor: Carburettor, draft: Jetting, proven: Jetting, throttle: Array) -> tuple[Array, Array, Array]:
-    """Richness [1] that jets, clip and premix bring against the proven ones: value, low, high. Zero when nothing differs."""
-    measured = carburettor.needle is not None
-    needle = carburettor.needle or Needle()
+def needle_in(carburettor: Carburettor, jetting: Jetting) -> Needle:
+    """The needle with its jet as fitted; the usual one where the bike's own is not measured."""
+    needle = (carburettor.needle or Needle()) if jetting.needle <= 1 else carburettor.needles[jetting.needle - 2].needle
+    return needle if jetting.needle_jet_bore_m is None else needle.model_copy(update={"jet_bore_m": jetting.needle_jet_bore_m})
+
+
+def ring_area(carburettor: Carburettor, jetting: Jetting, throttle: Array) -> Array:
+    """Free area [m2] between needle and jet over the throttle."""
     middle = (carburettor.clip_positions + 1) // 2
-    lift = throttle * carburettor.full_lift_m
-    pilot = pilot_weight(throttle)
+    return annulus_area(needle_in(carburettor, jetting), throttle * carburettor.full_lift_m, jetting.needle_clip, middle)
+
+
+def flow_area(carburettor: Carburettor, jetting: Jetting, throttle: Array) -> Array:
+    """Effective area [m2] of main jet and needle in series over the throttle."""
+    return series_area(jet_area(jetting.main_jet, carburettor.jet_numbering), ring_area(carburettor, jetting, throttle))
+
+
+def _pilot_step(carburettor: Carburettor, draft: Jetting, proven: Jetting) -> Three:
+    """Richness [1] of the pilot circuit alone: value, low, high."""
+    numbers = draft.pilot_jet, proven.pilot_jet
+    jet, spread = 0.0, 0.0
+    if numbers[0] is not None and numbers[1] is not None:
+        jet = jet_area(numbers[0], carburettor.jet_numbering) / jet_area(numbers[1], carburettor.jet_numbering) - 1.0
+    elif numbers != (None, None):
+        spread = UNSAID_PILOT_SPREAD
+    turns = (draft.screw_turns if draft.screw_turns is not None else USUAL_TURNS) - (proven.screw_turns if proven.screw_turns is not None else USUAL_TURNS)
+    screw = carburettor.screw_turn * (turns if carburettor.screw == "fuel" else -turns)
+    value, width = (1.0 + jet) * (1.0 + screw) - 1.0, spread + SMALL_THROTTLE_SPREAD * abs(screw)
+    return value, value - width, value + width
+
+
+def cutaway_share(throttle: Array) -> Array:
+    """How much the slide's cutaway acts over the throttle [1]: most at a quarter. Assumption, no source."""
+    off = np.clip(np.abs(np.asarray(throttle) - CUTAWAY_AT) / CUTAWAY_REACH, 0.0, 1.0)
+    return np.asarray(0.5 * (1.0 + np.cos(np.pi * off)))
+
+
+def _cutaway_step(carburettor: Carburettor, draft: Jetting, proven: Jetting) -> Three:
+    if draft.slide_cutaway is None or proven.slide_cutaway is None:
+        return 0.0, 0.0, 0.0
+    value = -carburettor.cutaway_step * (draft.slide_cutaway - proven.slide_cutaway)
+    return value, value - SMALL_THROTTLE_SPREAD * abs(value), value + SMALL_THROTTLE_SPREAD * abs(value)
+
+
+def step_effect(carburettor: Carburettor, draft: Jetting, proven: Jetting, throttle: Array) -> tuple[Array, Array, Array]:
+    """Richness [1] that jets, needle, screw, slide, oil and fuel bring against the proven ones: value, low, high. Zero when nothing differs."""
+    pilot, cut = pilot_weight(throttle), cutaway_share(throttle)
     numbering = carburettor.jet_numbering
-
-    def area(jet: float, clip: int) -> Array:
-        return series_area(jet_area(jet, numbering), annulus_area(needle, lift, clip, middle))
-
-    base = area(proven.main_jet, proven.needle_clip)
-    jet_series = area(draft.main_jet, proven.needle_clip) / base - 1.0
+    base = flow_area(carburettor, proven, throttle)
+    with_jet = flow_area(carburettor, replace(proven, main_jet=draft.main_jet), throttle)
+    jet_series = with_jet / base - 1.0
     jet_alone = np.full(throttle.shape, jet_area(draft.main_jet, numbering) / jet_area(proven.main_jet, numbering) - 1.0)
-    clip = area(draft.main_jet, draft.needle_clip) / area(draft.main_jet, proven.needle_clip) - 1.0
-    premix = premix_petrol_share(draft.premix_ratio) / premix_petrol_share(proven.premix_ratio) - 1.0
+    needle = flow_area(carburettor, draft, throttle) / with_jet - 1.0
+    premix = premix_petrol_share(draft.premix_ratio) / premix_petrol_share(proven.premix_ratio)
+    fuel = 1.0 + jet_richness(fuel_of(draft.fuel), fuel_of(proven.fuel))
+    idle, slide = _pilot_step(carburettor, draft, proven), _cutaway_step(carburettor, draft, proven)
 
-    def whole(jet: Array, needle_step: Array) -> Array:
-        return (1.0 + (1.0 - pilot) * ((1.0 + jet) * (1.0 + needle_step) - 1.0)) * (1.0 + premix) - 1.0
+    def whole(jet: Array, needle_step: Array, end: int) -> Array:
+        mixed = 1.0 + pilot * idle[end] + (1.0 - pilot) * ((1.0 + jet) * (1.0 + needle_step) - 1.0)
+        return mixed * (1.0 + cut * slide[end]) * premix * fuel - 1.0
 
-    value = whole(jet_series, clip)
-    if measured:
-        return value, value.copy(), value.copy()
-    spread = UNMEASURED_NEEDLE_SPREAD * np.abs(clip)
-    low = whole(np.minimum(jet_series, jet_alone), clip - spread)
-    high = whole(np.maximum(jet_series, jet_alone), clip + spread)
+    value = whole(jet_series, needle, 0)
+    if carburettor.needle is not None:
+        return value, whole(jet_series, needle, 1), whole(jet_series, needle, 2)
+    spread = UNMEASURED_NEEDLE_SPREAD * np.abs(needle) + (OTHER_NEEDLE_SPREAD if draft.needle != proven.needle else 0.0)
+    low = whole(np.minimum(jet_series, jet_alone), needle - spread, 1)
+    high = whole(np.maximum(jet_series, jet_alone), needle + spread, 2)
     return value, low, high
 
 
-def richness_curve(carburettor: Carburettor, draft: Jetting, air: AirState, proven: Jetting, proven_air: AirState) -> RichnessCurve:
-    """Richness along the throttle of a draft in given air, against a pair known to run right."""
+NO_SHIFT: Three = (0.0, 0.0, 0.0)
+
+
+def richness_curve(carburettor: Carburettor, draft: Jetting, air: AirState, proven: Jetting, proven_air: AirState, shift: Three = NO_SHIFT) -> RichnessCurve:
+    """Richness along the throttle of a draft in given air, against a pair known to run right. shift: of other fittings (core.fuelling.breathing)."""
     throttle = np.linspace(0.0, 1.0, LIFT_POINTS)
-    parts = zip(air_effect(air, proven_air, throttle), step_effect(carburettor, draft, proven, throttle), strict=True)
-    value, low, high = ((1.0 + a) * (1.0 + b) - 1.0 for a, b in parts)
+    parts = zip(air_effect(air, proven_air, throttle), step_effect(carburettor, draft, proven, throttle), shift, strict=True)
+    value, low, high = ((1.0 + a) * (1.0 + b) * (1.0 + c) - 1.0 for a, b, c in parts)
     return RichnessCurve(throttle=throttle, value=value, low=low, high=high)
 
 
@@ -113,24 +176,66 @@ def lean_limit(two_stroke: bool, longest_full_throttle_s: float) -> float:
     return next(limit for seconds, limit in TWO_STROKE_LIMITS if longest_full_throttle_s > seconds or seconds == 0.0)
 
 
-def main_jet_wanted(carburettor: Carburettor, draft: Jetting, air: AirState, proven: Jetting, proven_air: AirState, limit: float) -> float | None:
+def main_jet_wanted(
+    carburettor: Carburettor, draft: Jetting, air: AirState, proven: Jetting, proven_air: AirState, limit: float, shift_low: float = 0.0
+) -> float | None:
     """Number of the leanest main jet [number] whose lean end from half lift up still keeps the limit in this air.
 
     Root on the number: richness rises with the jet. Leaning steps end at the fourth root, enriching ones at the series model.
-    None when no jet can do it, since the needle's annulus limits the flow.
+    None when no jet can do it, since the needle's annulus limits the flow. shift_low: lean end of what other fittings do.
     """
     half = np.linspace(0.5, 1.0, LIFT_POINTS // 2 + 1)
     _, air_low, _ = air_effect(air, proven_air, half)
+    # from half lift up neither pilot nor cutaway acts, and only the main jet moves: the rings and all else stay
+    here, then, numbering = ring_area(carburettor, draft, half), ring_area(carburettor, proven, half), carburettor.jet_numbering
+    proven_jet = jet_area(proven.main_jet, numbering)
+    base = series_area(proven_jet, then)
+    other = OTHER_NEEDLE_SPREAD if draft.needle != proven.needle else 0.0
+    rest = premix_petrol_share(draft.premix_ratio) / premix_petrol_share(proven.premix_ratio) * (1.0 + jet_richness(fuel_of(draft.fuel), fuel_of(proven.fuel)))
 
     def excess(number: float) -> float:
-        trial = Jetting(main_jet=number, needle_clip=draft.needle_clip, premix_ratio=draft.premix_ratio)
-        _, step_low, _ = step_effect(carburettor, trial, proven, half)
-        return float(((1.0 + air_low) * (1.0 + step_low) - 1.0).min()) - limit
+        area = jet_area(number, numbering)
+        with_jet = series_area(area, then)
+        jet, needle = with_jet / base, series_area(area, here) / with_jet - 1.0
+        if carburettor.needle is None:
+            jet, needle = np.minimum(jet, area / proven_jet), needle - UNMEASURED_NEEDLE_SPREAD * np.abs(needle) - other
+        return float(((1.0 + air_low) * jet * (1.0 + needle)).min()) * rest * (1.0 + shift_low) - 1.0 - limit
 
     low, high = 0.3 * draft.main_jet, 4.0 * draft.main_jet
     if excess(high) < 0.0:
         return None
     return float(brentq(excess, low, high, xtol=1e-6)) if excess(low) < 0.0 else low
+
+
+def clip_wanted(
+    carburettor: Carburettor, draft: Jetting, air: AirState, proven: Jetting, proven_air: AirState, limit: float, shift_low: float = 0.0
+) -> float | None:
+    """Leanest clip from the top, between grooves too [number], whose lean end from a quarter to three quarters of lift keeps the limit in this air.
+
+    None when the richest groove does not do it; 1 when the leanest already does.
+    """
+    throttle = np.linspace(0.25, 0.75, LIFT_POINTS // 2 + 1)
+    _, air_low, _ = air_effect(air, proven_air, throttle)
+
+    def excess(clip: float) -> float:
+        _, step_low, _ = step_effect(carburettor, replace(draft, needle_clip=clip), proven, throttle)  # type: ignore[arg-type]
+        # where the needle is straight a clip changes nothing: the first place that is level counts
+        return float(((1.0 + air_low) * (1.0 + step_low)).min()) * (1.0 + shift_low) - 1.0 - limit + 1e-9
+
+    if excess(carburettor.clip_positions) < 0.0:
+        return None
+    return float(brentq(excess, 1.0, carburettor.clip_positions, xtol=1e-3)) if excess(1.0) < 0.0 else 1.0
+
+
+def pilot_wanted(carburettor: Carburettor, draft: Jetting, air: AirState, proven: Jetting, proven_air: AirState, shift_low: float = 0.0) -> float | None:
+    """Number of the leanest pilot jet whose lean end, throttle hardly open, keeps PILOT_LIMIT in this air; None when no pilot was said."""
+    if draft.pilot_jet is None or proven.pilot_jet is None:
+        return None
+    shut = np.zeros(1)
+    _, air_low, _ = air_effect(air, proven_air, shut)
+    _, step_low, _ = step_effect(carburettor, draft, proven, shut)
+    now = (1.0 + float(air_low[0])) * (1.0 + float(step_low[0])) * (1.0 + shift_low)
+    return number_for_area_factor(draft.pilot_jet, (1.0 + PILOT_LIMIT) / now, carburettor.jet_numbering)
 
 
 def plain_number_for_air(number: float, numbering: str, air: AirState, proven_air: AirState) -> float:

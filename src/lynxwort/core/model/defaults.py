@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass, replace
 
+Z90 = 1.6448536269514722  #: standard normal quantile of a central 90 % interval [abramowitz1964]
 GRAVITY_M_PER_S2 = 9.80665  #: standard gravity [CGPM 1901]
 FUEL_DENSITY_KG_PER_M3 = 745.0  #: petrol at 15 °C, from memory
 FUEL_LHV_J_PER_KG = 43.4e6  #: lower heating value of petrol, from memory
@@ -76,6 +77,32 @@ GROUND = {
     "whoops": (0.050, 0.005, 0.50, 0.45, 0.06, 15.0, 0.25),
     "single_track": (0.050, 0.001, 0.60, 0.55, 0.06, 10.5, 0.35),
 }
+
+#: Drive grip that has been seen to hold hills: riders move back, soil is displaced (HANDBOOK 4). Verdicts use the range; elsewhere 20 %
+#: about the table (assumption).
+GRIP_RANGE = {"deep_sand": (0.45, 0.75), "mud": (0.30, 0.60), "rock": (0.50, 0.90)}
+GRIP_SPREAD = 0.20
+
+#: how deep loose ground usually lies [m], and how rolling and pace follow the depth: (depth / usual)^exponent. Assumption.
+USUAL_DEPTH_M = {"sand": 0.05, "deep_sand": 0.15, "mud": 0.08}
+DEPTH_ROLLING_EXPONENT, DEPTH_PACE_EXPONENT = 0.7, -0.25
+#: whoops the table speaks of, crest to crest and trough to crest [m]. Pace keeps the vertical acceleration v^2 h / L^2, so it goes with
+#: L / sqrt(h); the speed term of rolling goes with h. Assumption.
+USUAL_WHOOP_M = (4.5, 0.35)
+#: pace against the table on ground that bends less or more than the track shows, and the wavelength [m] its curvature is smoothed with. Assumption.
+TIGHTNESS_PACE = {"open": 1.12, "usual": 1.0, "tight": 0.82}
+TIGHT_WAVELENGTH_M = 20.0
+#: wet against dry, by ground: rolling, grip, pace. Wet sand binds; clay, roots and rock go slick. Assumption.
+WET = {
+    "hardpack": (1.05, 0.72, 0.85), "gravel": (1.05, 0.92, 0.95), "loam": (1.20, 0.75, 0.85), "sand": (0.85, 1.05, 1.03), "deep_sand": (0.90, 1.05, 1.02),
+    "mud": (1.20, 0.85, 0.85), "rock": (1.00, 0.68, 0.80), "whoops": (1.10, 0.85, 0.92), "single_track": (1.15, 0.72, 0.82),
+}  # fmt: skip
+#: after some hundreds of bikes: rolling, grip, pace; soft ground suffers more. Assumption.
+CUT_UP = {"hardpack": (1.05, 0.97, 0.95), "gravel": (1.10, 0.97, 0.94), "rock": (1.0, 0.97, 0.97)}
+CUT_UP_SOFT = (1.25, 0.95, 0.86)
+#: wind at the rider / wind 10 m up over open ground: log profile over rough grass, 1.2 m against 10 m, and under trees. Assumption.
+WIND_AT_RIDER, WIND_UNDER_TREES = 0.6, 0.2
+SHELTERED = ("single_track",)
 
 #: Whittaker half-gain wavelength for heights by their source [m] (tried on noisy tracks).
 HEIGHT_WAVELENGTH_M = {"barometer": 150.0, "satellite": 250.0, "terrain": 400.0, "none": 400.0}

@@ -8,7 +8,8 @@ from pydantic import Field, PrivateAttr, ValidationError, model_validator
 
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.base import Part
-from lynxwort.core.model.bike import ENGINE_KINDS, Bike, Electric, Injected, Jetted
+from lynxwort.core.model.bike import ENGINE_KINDS, FITTING_PLACES, Bike, Electric, Engine, Injected, Jetted
+from lynxwort.core.model.fitted import unusable_of
 from lynxwort.core.model.race import Race
 from lynxwort.core.model.readings import Reading
 from lynxwort.core.model.rider import Rider
@@ -53,6 +54,10 @@ class Track(Part):
         self._checked = True
         return self
 
+    def told(self, heights: str) -> "Track":
+        """The same points with their heights said to come from another source."""
+        return Track.model_validate({**{k: getattr(self, k) for k in Track.model_fields}, "heights": heights})
+
     def content_key(self) -> str:
         """SHA-256 of the points and the source of heights: the course's name in every cache."""
         if self._key is None:
@@ -68,9 +73,46 @@ class Track(Part):
         return digest.hexdigest()[:40]
 
 
+def _engine_slot_misfit(engine: Engine, setup: Setup) -> str | None:
+    """A slot beyond what the engine has."""
+    if isinstance(engine, Electric):
+        return None
+    for place in FITTING_PLACES:
+        if (getattr(setup, place) or 1) > 1 + len(engine.fittings_of(place)):
+            return f"setup.{place}:beyond_fittings"
+    if (setup.head_insert or 1) > 1 + len(engine.head_inserts):
+        return "setup.head_insert:beyond_fittings"
+    if (setup.ignition_map or 1) > 1 + len(engine.ignition_maps):
+        return "setup.ignition_map:beyond_fittings"
+    if isinstance(engine, Jetted) and (setup.needle or 1) > 1 + len(engine.carburettor.needles):
+        return "setup.needle:beyond_needles"
+    if isinstance(engine, Injected):
+        cells = len(engine.injection.rpm_axis) * len(engine.injection.throttle_axis)
+        if setup.map_trims and len(setup.map_trims) != cells:
+            return "setup.map_trims:trims_of_another_map"
+        if any(slot > len(engine.injection.map_shifts) for slot in setup.map_by_ground.values()):
+            return "setup.map_by_ground:beyond_maps"
+    return None
+
+
+def _slot_misfit(bike: Bike, setup: Setup) -> str | None:
+    """A slot beyond what the bike has, as "path:code"."""
+    if (setup.gearbox or 1) > 1 + len(bike.transmission.others):
+        return "setup.gearbox:beyond_gearboxes"
+    for end, others in (("front", bike.frame.other_front_wheels), ("rear", bike.frame.other_rear_wheels)):
+        if (getattr(setup, f"{end}_wheel") or 1) > 1 + len(others):
+            return f"setup.{end}_wheel:beyond_wheels"
+    misfit = _engine_slot_misfit(bike.engine, setup)
+    if misfit:
+        return misfit
+    return "setup.payload_left:beyond_payload" if (setup.payload_left or 0) > len(bike.frame.payload) else None
+
+
 def setup_misfit(bike: Bike, setup: Setup) -> str | None:
     """What keeps a setup from fitting a bike, as "path:code"; None when it fits."""
-    engine = bike.engine
+    engine, slot = bike.engine, _slot_misfit(bike, setup)
+    if slot:
+        return slot
     if isinstance(engine, Electric):
         if setup.pack_energy_j is None:
             return "setup.pack_energy_j:missing"
@@ -87,7 +129,7 @@ def setup_misfit(bike: Bike, setup: Setup) -> str | None:
         return "setup.fuel_fill_m3:fill_over_tank"
     if isinstance(engine, Jetted) and setup.needle_clip > engine.carburettor.clip_positions:
         return "setup.needle_clip:clip_beyond_needle"
-    if setup.fill_m3 <= bike.frame.unusable_fuel_m3:
+    if setup.fill_m3 <= unusable_of(bike.frame, setup):
         return "setup.fuel_fill_m3:fill_under_unusable"
     return None
 
@@ -116,6 +158,8 @@ class Inputs(Part):
         for i, entry in enumerate(self.race.entries):
             if entry.rider >= len(self.riders):
                 raise ValueError(f"race.entries.{i}.rider:rider_missing")
+        if self.race.relay is not None and len(self.riders) < 2:
+            raise ValueError("race.relay:relay_alone")
         return self
 
     @property
@@ -132,7 +176,26 @@ _CODES = {
     "union_tag_not_found": "missing", "tuple_type": "not_a_list", "dict_type": "not_an_object", "model_type": "not_an_object",
     "model_attributes_type": "not_an_object", "bool_type": "not_true_or_false",
 }  # fmt: skip
-_TAGS = {*ENGINE_KINDS, "sag", "fill_up", "charge", "known_good"}
+_TAGS = {
+    *ENGINE_KINDS,
+    "sag",
+    "weighing",
+    "tilt",
+    "geometry",
+    "steady",
+    "fill_up",
+    "charge",
+    "known_good",
+    "roll_out",
+    "rpm_speed",
+    "top_speed",
+    "hill",
+    "ridden_lap",
+    "flow",
+    "feel",
+    "dyno",
+    "afr_log",
+}
 
 
 def _models_in(annotation: Any) -> list[Any]:

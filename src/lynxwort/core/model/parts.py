@@ -11,7 +11,7 @@ from lynxwort.core.model.setup import PartsBox, Setup
 
 #: kinds that a notch can move to, by their tunable's name
 FITTED_KINDS: tuple[str, ...] = tuple(PartsBox.model_fields)
-KINDS: tuple[str, ...] = (*FITTED_KINDS[:3], "pilot_jet", "needle", *FITTED_KINDS[3:], "wheel", "shim")
+KINDS: tuple[str, ...] = (*FITTED_KINDS[:4], "needle", *FITTED_KINDS[4:], "wheel", "shim")
 Condition = Literal["new", "good", "worn", "spent"]
 
 
@@ -51,6 +51,28 @@ class Shim(Part):
     thickness_m: float = quantity(5e-5, 1e-3, "m", "bore")
 
 
+class CoilDimensions(Part):
+    """A helical spring as a calliper reads it."""
+
+    wire_m: float = quantity(5e-4, 2.5e-2, "m", "bore")
+    outer_m: float = quantity(5e-3, 0.15, "m", "preload")
+    turns: float = quantity(2.0, 200.0, "1", "number")
+
+
+class StackedSprings(Part):
+    """Two springs end to end, the soft one solid after its stroke."""
+
+    soft_n_per_m: float = quantity(1e3, 4e5, "N/m", "spring_rate")
+    main_n_per_m: float = quantity(1e3, 4e5, "N/m", "spring_rate")
+    soft_stroke_m: float = quantity(1e-3, 0.2, "m", "travel")
+
+
+class TapeReading(Part):
+    """A tape between two marks."""
+
+    tape_m: float = quantity(0.05, 1.5, "m", "travel")
+
+
 class BoxPart(Part):
     """One part, or several alike. value: in SI, of kinds that have one number; else needle, wheel or shim."""
 
@@ -84,4 +106,4 @@ class BoxPart(Part):
 
 def value_field(kind: str) -> str:
     """The setup's field whose bounds and unit a kind shares."""
-    return "main_jet" if kind == "pilot_jet" else kind
+    return kind

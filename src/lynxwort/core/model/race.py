@@ -32,6 +32,10 @@ class RaceAir(Part):
     """driest hour, as a share"""
     relative_humidity_high: float = quantity(0, 1, "1", "share", 0.8, source="assumption")
     """dampest hour, as a share"""
+    wind_m_per_s: float = quantity(0, 30, "m/s", "speed", 0.0, source="assumption: calm")
+    """wind as a forecast gives it, 10 m above open ground"""
+    wind_from_rad: float = quantity(0, 6.2832, "rad", "bearing", 0.0, source="assumption: from the north")
+    """where the wind comes from, clockwise from north"""
 
     @model_validator(mode="after")
     def _ordered(self) -> "RaceAir":
@@ -42,12 +46,33 @@ class RaceAir(Part):
         return self
 
 
+SurfaceState = Literal["dry", "wet", "cut_up"]
+STATES: tuple[str, ...] = SurfaceState.__args__  # type: ignore[attr-defined]
+Tightness = Literal["open", "usual", "tight"]
+TIGHTNESSES: tuple[str, ...] = Tightness.__args__  # type: ignore[attr-defined]
+
+
 class GroundSegment(Part):
-    """Ground from one place to the next, in metres along the original track."""
+    """Ground from one place to the next, in metres along the original track, and what is known of it."""
 
     from_m: float = quantity(0, 1_000_000, "m", "ribbon")
     to_m: float = quantity(0, 1_000_000, "m", "ribbon")
     ground: Ground = choice()
+    depth_m: float | None = quantity(0.005, 0.6, "m", "travel", None, source="assumption: usual for the ground")
+    """how deep the loose ground lies: sand, deep sand, mud"""
+    whoop_length_m: float | None = quantity(1.0, 30.0, "m", "span", None, source="assumption: 4.5 m")
+    """whoops: crest to crest"""
+    whoop_height_m: float | None = quantity(0.05, 2.0, "m", "travel", None, source="assumption: 350 mm")
+    """whoops: trough to crest"""
+    tightness: Tightness = choice("usual", source="assumption")
+    """how it bends where the track file cannot show it"""
+    state: SurfaceState | None = choice(None, source="assumption: as the stage")
+    """dry, wet, or cut up by those who rode before"""
+
+    @property
+    def look(self) -> tuple[object, ...]:
+        """All but the place: stretches with equal looks are one."""
+        return (self.ground, self.depth_m, self.whoop_length_m, self.whoop_height_m, self.tightness, self.state)
 
 
 class CriticalHill(Part):
@@ -59,6 +84,10 @@ class CriticalHill(Part):
     grade: float = quantity(-1.0, 1.2, "1", "share")
     """rise / run"""
     ground: Ground = choice()
+    name: str = Field("", max_length=60, json_schema_extra={"unit": "", "kind": "text", "source": "assumption: unnamed"})
+    """what the hill is called"""
+    entry_speed_m_per_s: float | None = quantity(1.0, 40.0, "m/s", "speed", None, source="assumption: what the model carries there")
+    """speed that can be carried to its foot"""
 
 
 class RefuelPoint(Part):
@@ -66,6 +95,12 @@ class RefuelPoint(Part):
 
     at_m: float = quantity(0, 1_000_000, "m", "ribbon")
     name: str = Field("pit", max_length=60, json_schema_extra={"unit": "", "kind": "text", "source": "assumption"})
+    rate_m3_per_s: float | None = quantity(1e-5, 0.02, "m^3/s", "flow", None, source="assumption: 30 L/min from a dump can")
+    """how fast it is filled"""
+    fixed_s: float | None = quantity(0, 3600, "s", "seconds", None, source="assumption: 20 s, or 60 s to swap a pack")
+    """standing time whatever is taken: in, off, on, out"""
+    must_stop: bool = False
+    """whether one must stop there"""
 
 
 class CrewPoint(Part):
@@ -111,6 +146,8 @@ class Stage(Part):
     """time on the schedule from the start of this stage to the start of the next"""
     refuel_after: bool = False
     """whether fuel may be taken after the stage"""
+    state: SurfaceState = choice("dry", source="assumption")
+    """dry, wet, or cut up by those who rode before; a stretch may say otherwise"""
     ground: Annotated[tuple[GroundSegment, ...], Field(max_length=500)] = ()
     """segments; what is left out counts as single track"""
     hills: Annotated[tuple[CriticalHill, ...], Field(max_length=50)] = ()
@@ -131,6 +168,17 @@ class Stage(Part):
         return self
 
 
+class Relay(Part):
+    """A team that shares the race, lap by lap or stage by stage: all riders of the document, in their order."""
+
+    hand_over_s: float = quantity(0, 1800, "s", "seconds", 45.0, source="assumption")
+    """time that a hand-over costs"""
+    longest_stint_s: float | None = quantity(300, 86_400, "s", "minutes", None, source="assumption: no rule")
+    """longest that anybody may ride at a stretch"""
+    rest_s: float = quantity(0, 86_400, "s", "minutes", 0.0, source="assumption: no rule")
+    """least time between two stints of a rider"""
+
+
 class Entry(Part):
     """Who rides: index into the riders."""
 
@@ -148,6 +196,8 @@ class Race(Part):
     stages: Annotated[tuple[Stage, ...], Field(min_length=1, max_length=20)]
     """in the order in which they are ridden"""
     entries: Annotated[tuple[Entry, ...], Field(min_length=1, max_length=1)] = (Entry(),)
+    relay: Relay | None = None
+    """left out = one rider all the way"""
     certainty: float = quantity(0.5, 0.999, "1", "share", 0.99, source="assumption")
     """how sure it must be that the fuel or the charge lasts"""
 
@@ -165,6 +215,13 @@ class Race(Part):
         if any(s.kind != "race" for s in self.stages):
             return "tests"
         return "stages" if len(self.stages) > 1 else "laps"
+
+    @property
+    def start_julian(self) -> float:
+        """Start as a Julian day [d], universal time."""
+        moment = datetime.fromisoformat(self.start)
+        moment = moment if moment.tzinfo else moment.replace(tzinfo=ZoneInfo(self.time_zone))
+        return moment.timestamp() / 86_400.0 + 2_440_587.5
 
     @field_validator("start")
     @classmethod

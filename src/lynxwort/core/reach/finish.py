@@ -5,7 +5,7 @@ References: [fenton1960] L. F. Fenton, IRE Trans. Commun. Syst. 8 (1960) 57 (sum
 """
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Container, Sequence
 from dataclasses import dataclass
 from math import exp, log, sqrt
 
@@ -14,10 +14,11 @@ from numpy.typing import NDArray
 from scipy.optimize import brentq
 from scipy.special import ndtr
 
-from lynxwort.core.reach.consumption import PER_LAP_SD, BikeFactor
+from lynxwort.core.evidence import LogNormal
+from lynxwort.core.reach.consumption import PER_LAP_SD
 
-_NODES, _WEIGHTS = np.polynomial.hermite.hermgauss(61)
-_WEIGHTS = _WEIGHTS / np.sqrt(np.pi)
+HERMITE_NODES, HERMITE_WEIGHTS = np.polynomial.hermite.hermgauss(61)
+HERMITE_WEIGHTS = HERMITE_WEIGHTS / np.sqrt(np.pi)
 
 
 def sum_of_laps(laps: Sequence[float], per_lap_sd: float = PER_LAP_SD) -> tuple[float, float]:
@@ -31,7 +32,7 @@ def sum_of_laps(laps: Sequence[float], per_lap_sd: float = PER_LAP_SD) -> tuple[
 @dataclass(frozen=True, kw_only=True)
 class Piece:
     """One stage with its laps. used: cumulative fuel or energy at distance_m [m] of a lap, shape (n + 1,), from 0;
-    refuel_at_m: places on the lap where the store is filled again; refuel_after: whether it is after the last lap.
+    refuel_at_m: places on the lap where the store is filled again; refuel_after: whether it is after the last lap; stage, rider: which, and who.
     """
 
     used: NDArray[np.float64]
@@ -39,29 +40,54 @@ class Piece:
     laps: int = 1
     refuel_at_m: tuple[float, ...] = ()
     refuel_after: bool = False
+    stage: int = 0
+    rider: int = 0
 
 
-def legs_over(pieces: Sequence[Piece]) -> list[list[float]]:
-    """What is used between two fillings: per leg a list of lap pieces. Without refuelling one leg of all laps of all stages."""
-    legs: list[list[float]] = [[]]
+def sections_over(pieces: Sequence[Piece]) -> list[list[float]]:
+    """What is used before each passing of a refuel point and before the finish: per section a list of lap pieces, empty where nothing is."""
+    sections: list[list[float]] = [[]]
     begun = False
     for piece in pieces:
         total = float(piece.used[-1])
-        marks = sorted(float(np.interp(m, piece.distance_m, piece.used)) for m in piece.refuel_at_m)
+        marks = [(m, float(np.interp(m, piece.distance_m, piece.used))) for m in sorted(piece.refuel_at_m)]
         for _ in range(piece.laps):
             last = 0.0
-            for mark in marks:
+            for at, mark in marks:
                 if mark > last:
-                    legs[-1].append(mark - last)
-                if begun or mark > 0:
-                    legs.append([])
-                last = mark
+                    sections[-1].append(mark - last)
+                if begun or at > 0:
+                    sections.append([])
+                last = max(mark, last)
             if total > last:
-                legs[-1].append(total - last)
+                sections[-1].append(total - last)
             begun = True
         if piece.refuel_after:
+            sections.append([])
+    return sections
+
+
+def legs_over(pieces: Sequence[Piece], taken: Container[int] | None = None) -> list[list[float]]:
+    """What is used between two fillings: per leg a list of lap pieces. taken: numbers of the passings where it is filled, from 1; None = all."""
+    sections = sections_over(pieces)
+    legs = [list(sections[0])]
+    for number, section in enumerate(sections[1:], start=1):
+        if taken is None or number in taken:
             legs.append([])
-    return [leg for leg in legs if leg]
+        legs[-1] += section
+    return legs
+
+
+def use_between(pieces: Sequence[Piece], from_m: float, to_m: float) -> float:
+    """What is used between two distances of the race [m]."""
+    used, begins = 0.0, 0.0
+    for piece in pieces:
+        length = float(piece.distance_m[-1])
+        for _ in range(piece.laps):
+            a, b = (min(max(x - begins, 0.0), length) for x in (from_m, to_m))
+            used += float(np.interp(b, piece.distance_m, piece.used) - np.interp(a, piece.distance_m, piece.used))
+            begins += length
+    return used
 
 
 def lap_chances(hours_s: float, lap_time_s: float, *, common_sd: float, lap_sd: float) -> tuple[tuple[int, float], ...]:
@@ -96,9 +122,9 @@ def _grouped(cases: Cases) -> list[tuple[float, list[tuple[float, float, int]]]]
     return found
 
 
-def _chance(amount: NDArray[np.float64], grouped: list[tuple[float, list[tuple[float, float, int]]]], factor: BikeFactor) -> NDArray[np.float64]:
+def _chance(amount: NDArray[np.float64], grouped: list[tuple[float, list[tuple[float, float, int]]]], factor: LogNormal) -> NDArray[np.float64]:
     """Chance [1] for each amount: a leg of the same moments is reckoned once, however often it is ridden."""
-    common = factor.log_mean + sqrt(2.0) * factor.log_sd * _NODES
+    common = factor.log_mean + sqrt(2.0) * factor.log_sd * HERMITE_NODES
     with np.errstate(divide="ignore"):
         over = np.log(np.maximum(amount, 1e-12))[:, None] - common[None, :]
     holds: dict[tuple[float, float], NDArray[np.float64]] = {}
@@ -109,11 +135,11 @@ def _chance(amount: NDArray[np.float64], grouped: list[tuple[float, list[tuple[f
             if (mean, sd) not in holds:
                 holds[mean, sd] = ndtr((over - mean) / sd)
             product = product * holds[mean, sd] ** count
-        total += chance * (product @ _WEIGHTS)
+        total += chance * (product @ HERMITE_WEIGHTS)
     return total
 
 
-def p_finish_cases(usable: NDArray[np.float64] | float, cases: Cases, factor: BikeFactor) -> NDArray[np.float64]:
+def p_finish_cases(usable: NDArray[np.float64] | float, cases: Cases, factor: LogNormal) -> NDArray[np.float64]:
     """Chance [1] that no leg needs more than `usable` (same unit as legs), over several ways the race may go, each with its chance.
 
     One common factor for all legs. usable: scalar or (k,).
@@ -121,12 +147,12 @@ def p_finish_cases(usable: NDArray[np.float64] | float, cases: Cases, factor: Bi
     return _chance(np.atleast_1d(np.asarray(usable, dtype=float)), _grouped(cases), factor)
 
 
-def p_finish(usable: NDArray[np.float64] | float, legs: Legs, factor: BikeFactor) -> NDArray[np.float64]:
+def p_finish(usable: NDArray[np.float64] | float, legs: Legs, factor: LogNormal) -> NDArray[np.float64]:
     """As p_finish_cases, for a race that goes one way."""
     return p_finish_cases(usable, [(1.0, legs)], factor)
 
 
-def fuel_for(certainty: float, cases: Cases, factor: BikeFactor) -> float:
+def fuel_for(certainty: float, cases: Cases, factor: LogNormal) -> float:
     """Usable fuel or energy [same unit as legs] that lasts with this certainty. cases: see p_finish_cases."""
     largest = max(sum(leg) for _, legs in cases for leg in legs)
     grouped = _grouped(cases)

@@ -58,6 +58,7 @@ def _fixed(si: str, unit: str, digits: int) -> tuple[str, str, dict[str, tuple[s
 KINDS: dict[str, tuple[str, str, dict[str, tuple[str, int]]]] = {
     "distance": ("m", "distance", {"km": ("km", 1), "mi": ("mi", 1)}),
     "ribbon": ("m", "distance", {"km": ("km", 2), "mi": ("mi", 2)}),
+    "span": ("m", "height", {"m": ("m", 1), "ft": ("ft", 1)}),
     "stretch": ("m", "height", {"m": ("m", 0), "ft": ("ft", 0)}),
     "height": ("m", "height", {"m": ("m", 0), "ft": ("ft", 0)}),
     "travel": ("m", "small", {"mm": ("mm", 0), "in": ("in", 2)}),
@@ -67,10 +68,19 @@ KINDS: dict[str, tuple[str, str, dict[str, tuple[str, int]]]] = {
     "speed": ("m/s", "distance", {"km": ("km/h", 1), "mi": ("mph", 1)}),
     "volume": ("m^3", "volume", {"L": ("L", 1), "US gal": ("US gal", 2), "imp gal": ("imp gal", 2)}),
     "fuel": ("m^3", "volume", {"L": ("L", 2), "US gal": ("US gal", 2), "imp gal": ("imp gal", 2)}),
+    "oil": ("m^3", "volume", {"L": ("mL", 0), "US gal": ("fl oz", 1), "imp gal": ("imp fl oz", 1)}),
+    "small_area": _fixed("m^2", "mm²", 2),
+    "area": _fixed("m^2", "mm²", 0),
+    "flow": ("m^3/s", "volume", {"L": ("L/min", 1), "US gal": ("US gal/min", 2), "imp gal": ("imp gal/min", 2)}),
+    "fuel_flow": ("m^3/s", "volume", {"L": ("L/h", 1), "US gal": ("US gal/h", 2), "imp gal": ("imp gal/h", 2)}),
+    "consumption": ("m^3/m", "volume", {"L": ("L/100 km", 1), "US gal": ("US gal/100 mi", 2), "imp gal": ("imp gal/100 mi", 2)}),
+    "economy": ("m/m^3", "volume", {"L": ("km/L", 1), "US gal": ("mpg", 1), "imp gal": ("imp mpg", 1)}),
     "engine_size": _fixed("m^3", "cm^3", 0),
     "mass": ("kg", "mass", {"kg": ("kg", 1), "lb": ("lb", 0)}),
     "spring_rate": ("N/m", "spring_rate", {"N/mm": ("N/mm", 1), "kgf/mm": ("kgf/mm", 3), "lbf/in": ("lbf/in", 1)}),
     "pressure": ("Pa", "pressure", {"hPa": ("hPa", 0), "kPa": ("kPa", 1), "bar": ("bar", 3), "psi": ("psi", 2), "inHg": ("inHg", 2)}),
+    "tyre_pressure": ("Pa", "pressure", {"hPa": ("bar", 2), "kPa": ("kPa", 0), "bar": ("bar", 2), "psi": ("psi", 1), "inHg": ("psi", 1)}),
+    "frequency": _fixed("1/s", "Hz", 2),
     "temperature": ("K", "temperature", {"°C": ("°C", 0), "°F": ("°F", 0)}),
     "power": ("W", "power", {"kW": ("kW", 1), "hp": ("hp", 1), "PS": ("PS", 1)}),
     "torque": _fixed("N*m", "N·m", 0),
@@ -91,15 +101,18 @@ KINDS: dict[str, tuple[str, str, dict[str, tuple[str, int]]]] = {
     "hours": _fixed("s", "h", 2),
     "seconds": _fixed("s", "s", 1),
     "rpm": _fixed("rpm", "rpm", 0),
+    "bearing": _fixed("rad", "°", 0),
     "angle": _fixed("rad", "°", 2),
+    "tilt": _fixed("rad", "°", 1),
     "force": ("N", "spring_rate", {"N/mm": ("N", 0), "kgf/mm": ("kgf", 1), "lbf/in": ("lbf", 0)}),
 }
 
 _PINT = {
+    "mm²": "mm^2", "mm2": "mm^2", "cm²": "cm^2", "m^2": "m^2",
     "km": "kilometer", "mi": "mile", "m": "meter", "ft": "foot", "mm": "millimeter", "in": "inch",
     "cm": "centimeter", "m/s": "m/s", "km/h": "km/h", "mph": "mph", "m^3": "m^3", "L": "liter",
     "l": "liter", "gal": "gallon", "imp gal": "imperial_gallon", "cm^3": "cm^3", "cc": "cm^3", "cm3": "cm^3",
-    "cm³": "cm^3", "mL": "milliliter", "ml": "milliliter", "kg": "kilogram", "lb": "pound", "lbs": "pound",
+    "cm³": "cm^3", "mL": "milliliter", "ml": "milliliter", "fl oz": "fluid_ounce", "imp fl oz": "imperial_fluid_ounce", "kg": "kilogram", "lb": "pound", "lbs": "pound",
     "N/m": "N/m", "N/mm": "N/mm", "kgf/mm": "kgf/mm", "lbf/in": "lbf/in", "lb/in": "lbf/in",
     "kg/mm": "kgf/mm", "Pa": "Pa", "hPa": "hPa", "mbar": "mbar", "kPa": "kPa", "bar": "bar", "psi": "psi",
     "inHg": "inHg", "K": "kelvin", "°C": "degC", "C": "degC", "degC": "degC", "°F": "degF", "F": "degF",
@@ -108,7 +121,11 @@ _PINT = {
     "%": "percent", "1": "", "": "", "rpm": "rpm", "US gal": "gallon", "kgf": "kgf",
     "N*m": "N*m", "N·m": "N*m", "Nm": "N*m", "V": "volt",
     "J": "joule", "kJ": "kJ", "1/m": "1/m", "/km": "1/km", "/mi": "1/mile", "kWh": "kWh", "Wh": "Wh", "MJ": "MJ",
-    "J/m": "J/m", "Wh/km": "Wh/km", "Wh/mi": "Wh/mile",
+    "m^3/s": "m^3/s", "L/min": "liter/minute", "US gal/min": "gallon/minute", "imp gal/min": "imperial_gallon/minute", "gal/min": "gallon/minute",
+    "L/h": "liter/hour", "US gal/h": "gallon/hour", "imp gal/h": "imperial_gallon/hour", "m^3/m": "m^2", "m/m^3": "1/m^2",
+    "L/100 km": "liter/hundred_kilometer", "US gal/100 mi": "gallon/hundred_mile", "imp gal/100 mi": "imperial_gallon/hundred_mile", "km/L": "kilometer/liter",
+    "mpg": "mile/gallon", "imp mpg": "mile/imperial_gallon", "ohm": "ohm",
+    "1/s": "1/s", "Hz": "Hz", "J/m": "J/m", "Wh/km": "Wh/km", "Wh/mi": "Wh/mile",
 }  # fmt: skip
 
 _NUMBER = re.compile(r"^\s*([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?)\s*(.*?)\s*$")
@@ -138,7 +155,10 @@ def _registry() -> Any:
     """Pint's registry, made when a conversion is first asked for: it takes half a second."""
     import pint
 
-    return pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
+    registry: Any = pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
+    registry.define("hundred_kilometer = 100 * kilometer")
+    registry.define("hundred_mile = 100 * mile")
+    return registry
 
 
 @cache

@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass
 
 from lynxwort.core.model.base import field_facts
-from lynxwort.core.model.bike import Bike, Electric, Injected, Jetted
+from lynxwort.core.model.bike import FITTING_PLACES, Bike, Electric, Engine, Injected, Jetted
 from lynxwort.core.model.setup import PartsBox, Setup
 
 
@@ -26,6 +26,8 @@ class Detent:
 BURNS = ("jetted", "rod", "injected")
 #: one notch of a flow-numbered main jet; about one 2.5 step by diameter (common practice, no source)
 FLOW_JET_STEP = 10.0
+#: fuels that a setup can name (core.fuelling.fuels.FUELS)
+FUEL_COUNT = 7
 #: in the order in which the stations show them; common practice, no source
 DETENTS: dict[str, Detent] = {
     d.tunable: d
@@ -34,14 +36,49 @@ DETENTS: dict[str, Detent] = {
         Detent(tunable="shock_spring_rate_n_per_m", step=2000.0, kind="spring_rate", part=True),
         Detent(tunable="fork_preload_m", step=0.001, kind="preload", part=False),
         Detent(tunable="fork_spring_rate_n_per_m", step=200.0, kind="spring_rate", part=True),
+        Detent(tunable="fork_other_rate_n_per_m", step=200.0, kind="spring_rate", part=False),
+        *(
+            Detent(tunable=f"{end}_second_{what}", step=step, kind=kind, part=False, unset=unset)
+            for end, rate, at in (("fork", 200.0, 0.15), ("shock", 2000.0, 0.03))
+            for what, step, kind, unset in (("rate_n_per_m", rate, "spring_rate", None), ("from_m", 0.005, "travel", 0.0), ("at_m", 0.005, "travel", at))
+        ),
+        Detent(tunable="fork_oil_up_m", step=0.005, kind="travel", part=False, unset=0.0),
+        Detent(tunable="fork_air_pressure_pa", step=10_000.0, kind="tyre_pressure", part=False, unset=8.0e5),
+        Detent(tunable="fork_balance_pressure_pa", step=10_000.0, kind="tyre_pressure", part=False, unset=6.0e5),
+        Detent(tunable="payload_left", step=1, kind="count", part=False, whole=True, unset=0),
+        Detent(tunable="fork_up_m", step=0.005, kind="travel", part=False, unset=0.0),
+        Detent(tunable="rear_up_m", step=0.005, kind="travel", part=False, unset=0.0),
+        Detent(tunable="offset_change_m", step=0.002, kind="travel", part=False, unset=0.0),
+        Detent(tunable="front_wheel", step=1, kind="count", part=False, whole=True, unset=1),
+        Detent(tunable="rear_wheel", step=1, kind="count", part=False, whole=True, unset=1),
+        Detent(tunable="seat_up_m", step=0.01, kind="travel", part=False, unset=0.0),
+        Detent(tunable="bar_up_m", step=0.005, kind="travel", part=False, unset=0.0),
+        Detent(tunable="bar_ahead_m", step=0.005, kind="travel", part=False, unset=0.0),
+        Detent(tunable="peg_down_m", step=0.005, kind="travel", part=False, unset=0.0),
+        Detent(tunable="front_tyre_pressure_pa", step=5000.0, kind="tyre_pressure", part=False, unset=90_000.0),
+        Detent(tunable="rear_tyre_pressure_pa", step=5000.0, kind="tyre_pressure", part=False, unset=85_000.0),
         Detent(tunable="main_jet", step=2.5, kind="number", part=True, metering=("jetted",)),
         Detent(tunable="needle_clip", step=1, kind="count", part=False, whole=True, metering=("jetted",)),
+        Detent(tunable="needle", step=1, kind="count", part=False, whole=True, metering=("jetted",), unset=1),
+        Detent(tunable="needle_jet_bore_m", step=2e-5, kind="bore", part=False, metering=("jetted",)),
+        Detent(tunable="pilot_jet", step=2.5, kind="number", part=True, metering=("jetted",)),
+        Detent(tunable="screw_turns", step=0.25, kind="factor", part=False, metering=("jetted",), unset=1.5),
+        Detent(tunable="slide_cutaway", step=0.5, kind="number", part=False, metering=("jetted",)),
         Detent(tunable="knob_clicks", step=1, kind="count", part=False, whole=True, metering=("rod",), unset=0),
         Detent(tunable="metering_rod", step=1, kind="count", part=True, whole=True, metering=("rod",), unset=0),
         Detent(tunable="fuel_trim", step=0.01, kind="richness", part=False, metering=("injected",), unset=0.0),
         Detent(tunable="map_slot", step=1, kind="count", part=False, whole=True, metering=("injected",), unset=1),
+        Detent(tunable="premix_ratio", step=5.0, kind="number", part=False, metering=BURNS),
+        Detent(tunable="fuel", step=1, kind="count", part=False, whole=True, metering=BURNS, unset=1),
+        Detent(tunable="fuel_octane", step=1.0, kind="number", part=False, metering=BURNS),
+        *(
+            Detent(tunable=place, step=1, kind="count", part=False, whole=True, metering=BURNS, unset=1)
+            for place in (*FITTING_PLACES, "head_insert", "ignition_map")
+        ),
+        Detent(tunable="power_valve_turns", step=0.25, kind="factor", part=False, metering=BURNS, unset=0.0),
         Detent(tunable="front_sprocket_teeth", step=1, kind="count", part=True, whole=True),
         Detent(tunable="rear_sprocket_teeth", step=1, kind="count", part=True, whole=True),
+        Detent(tunable="gearbox", step=1, kind="count", part=False, whole=True, unset=1),
         Detent(tunable="power_mode", step=1, kind="count", part=False, whole=True, metering=("electric",), unset=1),
         Detent(tunable="fuel_fill_m3", step=0.0005, kind="volume", part=False, metering=BURNS),
         Detent(tunable="tank_capacity_m3", step=0.001, kind="volume", part=True, metering=BURNS),
@@ -49,7 +86,14 @@ DETENTS: dict[str, Detent] = {
         Detent(tunable="pack_energy_j", step=1.8e6, kind="energy", part=True, metering=("electric",)),
     )
 }
+#: rates that are the main spring's until they are said
+AS_MAIN_RATE = {
+    "fork_other_rate_n_per_m": "fork_spring_rate_n_per_m", "fork_second_rate_n_per_m": "fork_spring_rate_n_per_m",
+    "shock_second_rate_n_per_m": "shock_spring_rate_n_per_m",
+}  # fmt: skip
 TOLERANCE = 1e-6
+#: fields of a setup that a hand sets as a whole, not by notches
+WHOLES: tuple[str, ...] = ("map_trims", "map_by_ground", "stops")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,13 +104,59 @@ class Notch:
     owned: bool | None
 
 
+def _engine_choices(engine: Engine) -> list[tuple[bool, tuple[str, ...]]]:
+    """Whether each choice is there on an engine that burns fuel."""
+    if isinstance(engine, Electric):
+        return []
+    found: list[tuple[bool, tuple[str, ...]]] = [(bool(engine.fittings_of(place)), (place,)) for place in FITTING_PLACES]
+    found += [(bool(engine.head_inserts), ("head_insert",)), (bool(engine.ignition_maps), ("ignition_map",)),
+              (engine.power_valve == "adjustable", ("power_valve_turns",)), (engine.kind.endswith("two_stroke"), ("premix_ratio",))]  # fmt: skip
+    if isinstance(engine, Jetted):
+        found.append((bool(engine.carburettor.needles), ("needle",)))
+    return found
+
+
+def slots_of(bike: Bike) -> dict[str, int]:
+    """How many places each slot of this bike has, its own counted."""
+    engine = bike.engine
+    found = {"gearbox": 1 + len(bike.transmission.others), "front_wheel": 1 + len(bike.frame.other_front_wheels),
+             "rear_wheel": 1 + len(bike.frame.other_rear_wheels), "payload_left": len(bike.frame.payload), "fuel": FUEL_COUNT}  # fmt: skip
+    if isinstance(engine, Electric):
+        return found | {"power_mode": len(engine.mode_power_shares)}
+    found |= {place: 1 + len(engine.fittings_of(place)) for place in FITTING_PLACES}
+    found |= {"head_insert": 1 + len(engine.head_inserts), "ignition_map": 1 + len(engine.ignition_maps)}
+    if isinstance(engine, Jetted):
+        found |= {"needle": 1 + len(engine.carburettor.needles), "needle_clip": engine.carburettor.clip_positions}
+    if isinstance(engine, Injected):
+        found["map_slot"] = len(engine.injection.map_shifts)
+    return found
+
+
+def _left_out(bike: Bike) -> set[str]:
+    """Tunables that make no notch on this bike."""
+    frame, engine = bike.frame, bike.engine
+    out: set[str] = set()
+    air = frame.fork_springing == "air"
+    choices = (
+        (bool(bike.transmission.others), ("gearbox",)), (bool(frame.other_front_wheels), ("front_wheel",)), (bool(frame.other_rear_wheels), ("rear_wheel",)),
+        (bool(frame.payload), ("payload_left",)), (not air, ("fork_spring_rate_n_per_m", "fork_preload_m")),
+        (not air and frame.fork_springs == "different", ("fork_other_rate_n_per_m",)), (air, ("fork_air_pressure_pa",)),
+        (air and frame.fork_balance_area_m2 is not None, ("fork_balance_pressure_pa",)),
+        (not air and frame.fork_rate_is == "changing", ("fork_second_rate_n_per_m", "fork_second_from_m", "fork_second_at_m")),
+        (frame.shock_rate_is == "changing", ("shock_second_rate_n_per_m", "shock_second_from_m", "shock_second_at_m")),
+        (not (isinstance(engine, Injected) and len(engine.injection.map_shifts) == 1), ("map_slot",)),
+        (not (isinstance(engine, Electric) and len(engine.mode_power_shares) == 1), ("power_mode",)),
+        *_engine_choices(engine),
+    )  # fmt: skip
+    for there, tunables in choices:
+        if not there:
+            out.update(tunables)
+    return out
+
+
 def tunables_of(bike: Bike) -> tuple[str, ...]:
-    """What a hand can move on this bike, in the stations' order. A single map or power mode is no notch."""
-    left_out = set()
-    if isinstance(bike.engine, Injected) and len(bike.engine.injection.map_shifts) == 1:
-        left_out.add("map_slot")
-    if isinstance(bike.engine, Electric) and len(bike.engine.mode_power_shares) == 1:
-        left_out.add("power_mode")
+    """What a hand can move on this bike, in the stations' order. A single map, mode, wheel or set of gears is no notch."""
+    left_out = _left_out(bike)
     return tuple(t for t, d in DETENTS.items() if bike.metering in d.metering and t not in left_out)
 
 
@@ -78,14 +168,8 @@ def step_of(bike: Bike, tunable: str) -> float:
 
 def _bounds(bike: Bike, tunable: str) -> tuple[float, float]:
     """Lowest and highest value of a tunable [SI] on this bike: its grooves, maps and modes count."""
-    facts, engine = field_facts(Setup, tunable), bike.engine
-    high = facts.high if facts.high is not None else math.inf
-    if tunable == "needle_clip" and isinstance(engine, Jetted):
-        high = engine.carburettor.clip_positions
-    if tunable == "map_slot" and isinstance(engine, Injected):
-        high = len(engine.injection.map_shifts)
-    if tunable == "power_mode" and isinstance(engine, Electric):
-        high = len(engine.mode_power_shares)
+    facts = field_facts(Setup, tunable)
+    high = slots_of(bike).get(tunable, facts.high if facts.high is not None else math.inf)
     return (facts.low if facts.low is not None else -math.inf), high
 
 
@@ -94,10 +178,20 @@ def current_value(setup: Setup, tunable: str) -> float:
     if tunable == "fuel_fill_m3":
         return setup.fill_m3
     value = getattr(setup, tunable)
+    if value is None and tunable in AS_MAIN_RATE:
+        value = getattr(setup, AS_MAIN_RATE[tunable])
     value = DETENTS[tunable].unset if value is None else value
     if value is None:
         raise KeyError(tunable)
     return float(value)
+
+
+def said_value(setup: Setup, tunable: str) -> float | None:
+    """The value a tunable has now; None when it was never said."""
+    try:
+        return current_value(setup, tunable)
+    except KeyError:
+        return None
 
 
 def is_owned(parts: PartsBox, tunable: str, value: float) -> bool | None:
@@ -110,7 +204,9 @@ def is_owned(parts: PartsBox, tunable: str, value: float) -> bool | None:
 def neighbour(bike: Bike, setup: Setup, parts: PartsBox, tunable: str, direction: int) -> Notch | None:
     """The next notch up (+1) or down (-1): the nearer of the next step and the next owned value; None beyond the bounds."""
     step_size = step_of(bike, tunable)
-    now = current_value(setup, tunable)
+    now = said_value(setup, tunable)
+    if now is None:
+        return None
     grid = round(now / step_size) * step_size
     on_grid = abs(grid - now) < TOLERANCE * max(1.0, abs(now))
     step = grid + direction * step_size if on_grid or (grid - now) * direction <= 0 else grid

@@ -8,12 +8,16 @@ from zoneinfo import ZoneInfo
 from django.utils import timezone
 from django.utils.translation import gettext as _
 
-from lynxwort.core.coupling.purpose import passings, stage_times
+from lynxwort.core.coupling.purpose import stage_times
+from lynxwort.core.coupling.walk import moments
 from lynxwort.core.figures import FIGURES
+from lynxwort.core.model.bike import FITTING_PLACES
 from lynxwort.core.units.convert import Units
-from lynxwort.core.units.detents import DETENTS, current_value, tunables_of
+from lynxwort.core.units.detents import said_value, tunables_of
+from lynxwort.web.bench import jets
 from lynxwort.web.bench import ribbon as ribbons
 from lynxwort.web.bench.services import Bench
+from lynxwort.web.bench.slots import tunable_text
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
 from lynxwort.words.catalogue import FIGURE_NAMES, STAGE_KINDS, TUNABLES, say
 from lynxwort.words.formatting import number_text, value_text
@@ -52,13 +56,20 @@ def _lines(bench: Bench, preset: Units | str) -> list[Line]:
     return found
 
 
+#: tunables that stand on the card only when somebody moved them
+AS_BUILT = (
+    "gearbox", "fork_up_m", "rear_up_m", "offset_change_m", "front_tyre_pressure_pa", "rear_tyre_pressure_pa", "fork_oil_up_m", "payload_left", "seat_up_m",
+    "bar_up_m", "bar_ahead_m", "peg_down_m", "front_wheel", "rear_wheel", "needle", "needle_jet_bore_m", "screw_turns", "slide_cutaway", "fuel", "fuel_octane",
+    *FITTING_PLACES, "head_insert", "ignition_map", "power_valve_turns",
+)  # fmt: skip
+
+
 def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
     """What stands on the card: the kept setup, what it means, what to act on, the stages, when the rider comes by."""
     report, inputs = bench.kept, bench.kept_inputs
     urgent = [say(f, report, preset, _) for s in report.verdicts for f in report.of(s) if f.severity in ("act", "look")]
-    fitted = [(_(TUNABLES[t]), value_text(current_value(inputs.setup, t), DETENTS[t].kind, preset)) for t in tunables_of(inputs.bike)]
-    if inputs.setup.premix_ratio:
-        fitted.append((_(TUNABLES["premix_ratio"]), f"{inputs.setup.premix_ratio:g} : 1"))
+    said = [t for t in tunables_of(inputs.bike) if t not in AS_BUILT or getattr(inputs.setup, t) is not None]
+    fitted = [(_(TUNABLES[t]), tunable_text(inputs.bike, t, said_value(inputs.setup, t), preset)) for t in said if said_value(inputs.setup, t) is not None]
     # local time of the race, without its zone: templates would turn it into the server's
     start = bench.race.start.astimezone(ZoneInfo(inputs.race.time_zone)).replace(tzinfo=None)
 
@@ -67,7 +78,7 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
 
     work = report.work
     stages = stage_times(work) if len(work.courses) > 1 else []
-    points = passings(work)
+    points = [m for m in moments(work) if m.kind in ("refuel", "crew")]
     return {
         "card_report": report,
         "fitted": fitted,
@@ -82,11 +93,12 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
             for s in stages
         ],
         "passings": [
-            {"name": p.name, "lap": p.lap, "at": value_text(p.at_m, "ribbon", preset), "early": clock(p.early_s),
+            {"name": p.name or _("fuel after the stage"), "lap": p.lap, "at": value_text(p.at_m, "ribbon", preset), "early": clock(p.early_s),
              "likely": clock(p.likely_s), "late": clock(p.late_s)}
             for p in points[:MOST_PASSINGS]
         ],
         "more_passings": max(len(points) - MOST_PASSINGS, 0),
+        "jets": jets.sentences(bench, preset) if inputs.bike.metering == "jetted" else [],
         "ribbon": draw_ribbon(ribbons.ribbon_data(report, "purpose", None, preset)),
         "pattern_defs": pattern_defs(),
         "made": timezone.now(),

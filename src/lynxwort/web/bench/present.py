@@ -1,6 +1,7 @@
 """What the bench's templates show, made from the reports. No physics here: figures, words and drawings are asked for."""
 
 import json
+from collections.abc import Collection
 from dataclasses import dataclass
 from typing import Any
 
@@ -11,17 +12,19 @@ from lynxwort.core.coupling.worth import Worth
 from lynxwort.core.figures import FIGURES, Consequence, consequences
 from lynxwort.core.report import STATIONS, Finding, Report
 from lynxwort.core.units.convert import Units
-from lynxwort.core.units.detents import DETENTS, current_value, is_owned
+from lynxwort.core.units.detents import DETENTS, WHOLES, is_owned, said_value
 from lynxwort.web.bench import ribbon as ribbons
 from lynxwort.web.bench import services, stations
 from lynxwort.web.bench.services import Bench
+from lynxwort.web.bench.slots import slot_name, step_words, tunable_text, whole_text
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
-from lynxwort.words.catalogue import FIGURE_NAMES, JUDGEMENTS, MEASURES, STATION_NAMES, STEP_WORDS, TUNABLES, Words, say
+from lynxwort.words.catalogue import FIGURE_NAMES, JUDGEMENTS, MEASURES, STATION_NAMES, TUNABLES, Words, say
 from lynxwort.words.formatting import number_text, short_text, unit_text, value_text
 
 ALL_STATIONS = (*STATIONS, "card")
 #: tunables counted from a base setting
-SIGNED = ("fuel_trim", "knob_clicks", "metering_rod")
+SIGNED = ("fuel_trim", "knob_clicks", "metering_rod", "fork_up_m", "rear_up_m", "offset_change_m", "seat_up_m", "bar_up_m", "bar_ahead_m", "peg_down_m",
+          "fork_oil_up_m")  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,7 +48,7 @@ class Outcome:
 class Cell:
     """One of a notch row's three cells."""
 
-    value: float
+    value: float | None
     number: str
     tag: str
     outcomes: list[Outcome]
@@ -57,7 +60,8 @@ def said(report: Report, finding: Finding, preset: Units | str) -> Said:
     """A finding as shown."""
     proposals = []
     for moves in finding.proposals:
-        label = ", ".join(f"{_(TUNABLES[m.tunable]).lower()} {value_text(m.value, DETENTS[m.tunable].kind, preset)}" for m in moves)
+        bike = report.work.inputs.bike
+        label = ", ".join(f"{_(TUNABLES[m.tunable]).lower()} {tunable_text(bike, m.tunable, m.value, preset)}" for m in moves)
         tags = {m.owned for m in moves if m.owned is not None}
         tag = _("buy") if False in tags else _("in the box") if True in tags else ""
         proposals.append({"label": label, "moves": json.dumps([[m.tunable, m.value] for m in moves]), "tag": tag})
@@ -92,8 +96,10 @@ def _outcomes(report: Report | None, base: Report, tunable: str, preset: Units |
     return found
 
 
-def _number(value: float, tunable: str, preset: Units | str) -> str:
+def _number(value: float | None, tunable: str, preset: Units | str) -> str:
     """The number in a cell; what may fall below zero carries its sign."""
+    if value is None:
+        return _("not said")
     text = number_text(value, DETENTS[tunable].kind, preset)
     return f"+{text}" if tunable in SIGNED and value > 1e-12 else text
 
@@ -101,7 +107,7 @@ def _number(value: float, tunable: str, preset: Units | str) -> str:
 def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool) -> dict[str, Any]:
     """A row of three: one notch less, now, one notch more."""
     detent, parts = DETENTS[tunable], bench.inputs.parts
-    now, kept = current_value(bench.inputs.setup, tunable), current_value(bench.kept_inputs.setup, tunable)
+    now, kept, bike = said_value(bench.inputs.setup, tunable), said_value(bench.kept_inputs.setup, tunable), bench.inputs.bike
     changed = tunable in bench.changed or now != kept
     less, more = services.neighbours(bench, tunable, compute=compute)
 
@@ -109,15 +115,19 @@ def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool)
         if neighbour is None:
             return None
         notch = neighbour.notch
-        tag = _("kept") if abs(notch.value - kept) < 1e-9 else {True: _("in the box"), False: _("buy"), None: ""}[notch.owned]
-        step_word = _(STEP_WORDS[tunable][0 if direction < 0 else 1]) if tunable in STEP_WORDS else ""
+        here = kept is not None and abs(notch.value - kept) < 1e-9
+        tag = _("kept") if here else {True: _("in the box"), False: _("buy"), None: ""}[notch.owned]
+        tag = slot_name(bike, tunable, notch.value) or tag
+        step_word = step_words(bike, tunable)[0 if direction < 0 else 1]
         outcomes = _outcomes(neighbour.report, bench.report, tunable, preset)
         return Cell(notch.value, _number(notch.value, tunable, preset), tag, outcomes, neighbour.stale, step_word)
 
-    own = is_owned(parts, tunable, now)
-    tag = _("draft") if changed else _("kept")
+    own = None if now is None else is_owned(parts, tunable, now)
+    tag = _("draft") if changed else _("kept") if now is not None else _("type it")
     if changed and own is False:
         tag = _("draft, buy")
+    slot = "" if now is None else slot_name(bike, tunable, now)
+    tag = f"{slot}, {tag}" if slot else tag
     return {
         "tunable": tunable,
         "name": _(TUNABLES[tunable]),
@@ -128,21 +138,56 @@ def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool)
         "more": side(more, 1),
         "signed": tunable in SIGNED,
         "changed": changed,
-        "kept": number_text(kept, detent.kind, preset),
     }
+
+
+@dataclass(frozen=True, slots=True)
+class NotchGroup:
+    """Rows of notches under one heading. name: empty for rows that stand without one; summary: what is set there, for a closed group."""
+
+    name: str
+    rows: list[dict[str, Any]]
+    open: bool
+    summary: str
+
+    @property
+    def tunables(self) -> list[str]:
+        return [r["tunable"] for r in self.rows]
+
+
+def notch_groups(bench: Bench, station: str, preset: Units | str, *, compute: bool, only: Collection[str] | None = None) -> list[NotchGroup]:
+    """All rows of a station under their headings; open: the first group, and every one with something in draft.
+
+    only: first tunables of the groups whose neighbours are computed, besides those without a heading; None: all.
+    """
+    order = stations.NOTCHES[station]
+    starts = [(order.index(first), str(_(words))) for first, words in stations.NOTCH_GROUPS if first in order]
+    tunables: dict[str, list[str]] = {}
+    for tunable in stations.notches_of(bench, station):
+        tunables.setdefault(next((w for at, w in reversed(starts) if order.index(tunable) >= at), ""), []).append(tunable)
+    found = []
+    for i, (words, names) in enumerate(tunables.items()):
+        wanted = compute and (not words or only is None or names[0] in only)
+        group = [notch_row(bench, t, preset, compute=wanted) for t in names]
+        summary = ", ".join(r["name"] for r in group[:3]) + (", …" if len(group) > 3 else "")
+        found.append(NotchGroup(words, group, i == 0 or any(r["changed"] for r in group), summary))
+    return found
+
+
+def _before_after(bench: Bench, field: str, preset: Units | str) -> tuple[str, str]:
+    """What a changed field was kept at and is now; a number is said without its unit before."""
+    kept, now, bike = bench.kept_inputs.setup, bench.inputs.setup, bench.inputs.bike
+    if field in WHOLES:
+        return whole_text(field, getattr(kept, field)), whole_text(field, getattr(now, field))
+    before, after = said_value(kept, field), said_value(now, field)
+    named = before is None or slot_name(bike, field, before) != "" or field == "premix_ratio"
+    first = tunable_text(bike, field, before, preset) if named else number_text(before or 0.0, DETENTS[field].kind, preset)
+    return first, tunable_text(bike, field, after, preset)
 
 
 def ledger(bench: Bench, preset: Units | str) -> dict[str, Any]:
     """Draft changes and what they do, better and worse before even."""
-    chips = [
-        {
-            "tunable": t,
-            "name": _(TUNABLES[t]),
-            "before": number_text(current_value(bench.kept_inputs.setup, t), DETENTS[t].kind, preset),
-            "after": value_text(current_value(bench.inputs.setup, t), DETENTS[t].kind, preset),
-        }
-        for t in bench.changed
-    ]
+    chips = [{"tunable": t, "name": _(TUNABLES[t])} | dict(zip(("before", "after"), _before_after(bench, t, preset), strict=True)) for t in bench.changed]
     order = {"worse": 0, "better": 0, "changed": 1, "even": 2}
     effects = sorted(consequences(bench.kept, bench.report), key=lambda c: order[c.judgement])
     return {"chips": chips, "effects": [_effect(c, preset) for c in effects], "number": bench.setup.head.number if bench.setup.head else 0}
@@ -206,6 +251,6 @@ def page(bench: Bench, station: str, preset: Units | str, at_m: float | None, *,
         "view": stations.DRAW[station](bench, preset, at_m),
         "table": stations.table_rows(report, station),
         "left_out": stations.left_out(report, station),
-        "notches": [notch_row(bench, t, preset, compute=compute) for t in stations.notches_of(bench, station)],
+        "notches": notch_groups(bench, station, preset, compute=compute),
         "ledger": ledger(bench, preset),
     }

@@ -8,8 +8,10 @@ from django.utils.translation import get_language
 from django.utils.translation import gettext as _
 
 from lynxwort.core.cache import Key
-from lynxwort.core.coupling.drive import problem_places
+from lynxwort.core.coupling.drive import lift_along, problem_places
 from lynxwort.core.coupling.fuelling import richness_along
+from lynxwort.core.coupling.reach import level_along
+from lynxwort.core.coupling.seen import RiddenSpeed, ridden_speed
 from lynxwort.core.drive.kernel import LIMITS, STUCK_GRIP, STUCK_POWER
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.report import Report
@@ -21,8 +23,12 @@ from lynxwort.words.formatting import value_text
 
 POINTS = 320
 BINS = 260
+#: stretches whose consumption is drawn
+STRETCHES = 80
 PLACES = 121
 NOTABLE_SHARE = 0.3
+#: places closer than this are one problem [m]
+APART_M = 80.0
 #: limit codes -> the three groups the ribbon tells apart
 GROUPS = {"power": "power", "revs": "power", "stuck_power": "power", "grip": "grip", "wheelie": "grip", "stuck_grip": "grip",
           "pace": "pace", "corner": "pace", "brake": "pace"}  # fmt: skip
@@ -62,20 +68,41 @@ def _curve(report: Report, values: np.ndarray, title: str, kind: str, css: str, 
     return Quantity(title=title, curves=((scaled, css, ""),), legend=legend)
 
 
+def _ridden(report: Report, ridden: RiddenSpeed, preset: Units | str) -> Quantity:
+    """Speed by the model and as it was ridden, on one scale."""
+    model, seen = _thin(report.work.ride.speed_m_per_s), ridden.speed_m_per_s
+    most = max(float(model.max()), float(seen.max()))
+    legend = (("speed", _("by the model, to %(v)s") % {"v": value_text(float(model.max()), "speed", preset)}),
+              ("ridden", _("as ridden, to %(v)s") % {"v": value_text(float(seen.max()), "speed", preset)}))  # fmt: skip
+    return Quantity(title=_("speed"), curves=((0.06 + 0.84 * model / most, "speed", ""),), legend=legend,
+                    part=(ridden.from_m, ridden.to_m, 0.06 + 0.84 * seen / most, "ridden"))  # fmt: skip
+
+
 def _level(report: Report, preset: Units | str) -> Quantity:
-    """What is left aboard along the round, lap by lap of a single stage."""
+    """What is left aboard along the round, lap by lap of a single stage with what is filled in; and what each stretch burns."""
     work = report.work
+    aboard, single, fuel = work.store.aboard, len(work.courses) == 1, work.store.kind == "fuel"
     each = [u[:-1] for u in work.use_along[:-1]] + [work.use_along[-1]]
     starts = np.concatenate([[0.0], np.cumsum([u[-1] for u in work.use_along])])
-    along = _thin(np.concatenate([u + s for u, s in zip(each, starts, strict=False)])) * work.factor.median
-    aboard, single = work.store.aboard, len(work.courses) == 1
+    whole = np.concatenate([u + s for u, s in zip(each, starts, strict=False)]) * work.factor.median
     curves = []
-    for lap in range(min(work.laps, 6) if single else 1):
-        left = np.clip((aboard - lap * along[-1] - along) / aboard, 0.0, 1.0)
-        curves.append((0.06 + 0.86 * left, "level", _("lap %(n)s") % {"n": lap + 1} if single else ""))
-    fuel = work.store.kind == "fuel"
-    title = _("fuel aboard, likely") if fuel else _("charge aboard, likely")
-    return Quantity(title=title, curves=tuple(curves), legend=(("level", value_text(aboard, "volume" if fuel else "energy", preset)),))
+    if single:
+        places, level = level_along(work)
+        length = work.course.length_m
+        for lap in range(min(work.laps, 6)):
+            left = np.interp(np.linspace(lap * length, (lap + 1) * length, POINTS), places, level[:, 1])
+            curves.append((0.06 + 0.86 * np.clip(left / max(aboard, level.max()), 0.0, 1.0), "level", _("lap %(n)s") % {"n": lap + 1}))
+    else:
+        curves.append((0.06 + 0.86 * np.clip((aboard - _thin(whole)) / aboard, 0.0, 1.0), "level", ""))
+    edges = np.linspace(0.0, work.course.length_m, STRETCHES + 1)
+    rate = np.diff(np.interp(edges, work.course.distance_m, whole)) / np.diff(edges)
+    curves.append(
+        (0.06 + 0.8 * np.interp(np.linspace(0.0, 1.0, POINTS), (np.arange(STRETCHES) + 0.5) / STRETCHES, rate) / max(float(rate.max()), 1e-12), "burn", "")
+    )
+    title = _("fuel aboard, likely, and what each stretch burns") if fuel else _("charge aboard, likely, and what each stretch draws")
+    kind = "consumption" if fuel else "energy_rate"
+    burns = f"{value_text(float(rate.min()), kind, preset)} – {value_text(float(rate.max()), kind, preset)}"
+    return Quantity(title=title, curves=tuple(curves), legend=(("level", value_text(aboard, "volume" if fuel else "energy", preset)), ("burn", burns)))
 
 
 def _thin(values: np.ndarray) -> np.ndarray:
@@ -99,6 +126,8 @@ def quantity(report: Report, station: str, preset: Units | str) -> Quantity:
         )  # fmt: skip
     if station == "range":
         return _level(report, preset)
+    if station == "baseline" and (ridden := ridden_speed(work)) is not None:
+        return _ridden(report, ridden, preset)
     if station == "purpose" and work.inputs.bike.metering != "electric":
         return _curve(report, _thin(work.power_share), _("power left"), "share", "air", preset)
     return _curve(report, _thin(work.ride.speed_m_per_s), _("speed, assumed by the model"), "speed", "speed", preset)
@@ -115,7 +144,11 @@ def problems(report: Report, station: str) -> list[float]:
     found = {f.at_m for f in report.of(station) if f.at_m is not None and f.severity in ("look", "act")}
     if station == "drive":
         found |= {a for code in (STUCK_POWER, STUCK_GRIP) for a, _b in problem_places(report.work, code)}
-    return sorted(found)
+    apart: list[float] = []
+    for at in sorted(found):
+        if not apart or at - apart[-1] > APART_M:
+            apart.append(at)
+    return apart
 
 
 def stage_name(work: Any, index: int) -> str:
@@ -164,9 +197,13 @@ def _words(work: Any, at_m: float, i: int, preset: Units | str) -> tuple[str, st
     if len(work.courses) > 1:
         first = f"{stage_name(work, work.stage_at(at_m))} · {first}"
     geared = len(work.inputs.bike.transmission.gear_ratios) > 1
-    second = (_("gear %(gear)s, %(speed)s · %(height)s · limit: %(limit)s") if geared else _("%(speed)s · %(height)s · limit: %(limit)s")) % {
+    lift = lift_along(work)
+    opened = "" if lift is None else _(", throttle %(share)s") % {"share": value_text(float(lift[i]), "share", preset)}
+    template = _("gear %(gear)s, %(speed)s, %(rpm)s%(throttle)s · limit: %(limit)s") if geared else _("%(speed)s, %(rpm)s · limit: %(limit)s")
+    second = template % {
+        "rpm": value_text(float(ride.crank_rad_per_s[i]) * 60.0 / (2.0 * math.pi), "rpm", preset), "throttle": opened,
         "gear": int(ride.gear[i]), "speed": value_text(float(ride.speed_m_per_s[i]), "speed", preset),
-        "height": value_text(float(course.height_m[i]), "height", preset), "limit": _(LIMIT_WORDS[LIMITS[int(ride.limit[i])]]),
+        "limit": _(LIMIT_WORDS[LIMITS[int(ride.limit[i])]]),
     }  # fmt: skip
     return first, second
 

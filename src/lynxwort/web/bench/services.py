@@ -10,7 +10,8 @@ from lynxwort.core.model.bike import Bike as CoreBike
 from lynxwort.core.model.inputs import Inputs, dump_inputs, load_inputs, setup_misfit
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.report import Report
-from lynxwort.core.units.detents import Notch, current_value, move, neighbour
+from lynxwort.core.units.convert import Units
+from lynxwort.core.units.detents import Notch, move, neighbour
 from lynxwort.web.bench import engine
 from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bikes import services as bikes
@@ -18,8 +19,10 @@ from lynxwort.web.bikes.models import Draft, Revision, Sensitivity, Setup
 from lynxwort.web.jobs import worker
 from lynxwort.web.parts.services import parts_box
 from lynxwort.web.races.models import Race
-from lynxwort.web.races.services import load_track
+from lynxwort.web.races.services import courses_of, load_track
+from lynxwort.web.readings.forms import Places
 from lynxwort.web.readings.models import Reading
+from lynxwort.words.formatting import value_text
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,7 +46,7 @@ def assemble(setup: Setup, race: Race, values: dict[str, Any]) -> Inputs:
         "format": 1,
         "bike": setup.bike.document,
         "setup": values,
-        "riders": [race.rider.document],
+        "riders": [race.rider.document, *(r.document for r in race.others.all())],
         "race": race.document,
         "readings": [r.as_document() for r in setup.bike.readings.all()],
         "seed": 7,
@@ -126,6 +129,12 @@ def take_moves(setup: Setup, race: Race, version: int, moves: list[tuple[str, fl
     return bikes.write_values(draft, version, values)
 
 
+def write_whole(bench: Bench, version: int, values: dict[str, Any]) -> Draft:
+    """Put values that are set as a whole into the draft, checked against the bike. Raises bikes.StaleDraft, InputRefused."""
+    refuse_misfit(bench.inputs.bike, bikes.checked_setup(values))
+    return bikes.write_values(bench.draft, version, values)
+
+
 def put_on_bench(setup: Setup, race: Race, author: str) -> None:
     """Keep No. 1, as entered, when nothing is kept yet. Raises InputRefused."""
     if setup.head is None:
@@ -177,13 +186,24 @@ def _neighbour(bench: Bench, tunable: str, direction: int, compute: bool) -> Nei
         return Neighbour(notch, _last.get(place), True)
 
 
-def exact(bench: Bench, tunable: str) -> float:
-    """The draft's value of a tunable, in SI."""
-    return current_value(bench.inputs.setup, tunable)
-
-
 #: what a reading narrows: kind (and end, state) -> figure
-NARROWS = {"fill_up": "range.fuel_race", "charge": "range.energy_race", "known_good": "fuelling.richness_full_densest"}
+NARROWS = {
+    "fill_up": "range.fuel_race", "charge": "range.energy_race", "known_good": "fuelling.richness_full_densest", "roll_out": "drive.top_speed",
+    "weighing": "chassis.axle_load.front", "tilt": "chassis.cg_height", "steady": "chassis.trail",
+    "flow": "fuelling.flow_margin", "feel": "fuelling.richness_full_densest", "dyno": "drive.top_speed", "afr_log": "fuelling.trim_rms",
+    "rpm_speed": "drive.top_speed", "top_speed": "drive.top_speed", "hill": "drive.hill.1.limit", "ridden_lap": "drive.lap_time",
+}  # fmt: skip
+
+
+def places_of(race: Race, units: Units | str) -> Places:
+    """Courses and critical hills of a race, for readings that speak of them."""
+    courses, hills = {}, []
+    for stage, course in zip(race.document["stages"], courses_of(race), strict=True):
+        key = stage["course_key"]
+        courses[key] = course.name
+        for h in stage.get("hills", ()):
+            hills.append((f"{key}:{h['at_m']}", f"{h.get('name') or course.name}, {value_text(h['at_m'], 'distance', units)}"))
+    return Places(courses=list(courses.items()), hills=list(dict.fromkeys(hills)))
 
 
 @dataclass(frozen=True, slots=True)
@@ -202,12 +222,19 @@ def _range(report: Report, figure: str) -> tuple[float, float] | None:
     return None if f.low is None or f.high is None else (f.low, f.high)
 
 
+def _narrowed(reading: Any) -> str:
+    """The figure whose range a reading narrows."""
+    if reading.kind == "sag":
+        return f"chassis.{reading.end}.{reading.state}_sag"
+    return f"chassis.{reading.of}" if reading.kind == "geometry" else NARROWS[reading.kind]
+
+
 def reading_lines(bench: Bench) -> list[ReadingLine]:
     """Each reading of the bike, and what it is worth: the range it narrows, with and without."""
     rows = {str(r.pk): r for r in bench.setup.bike.readings.all()}
     found = []
     for reading in bench.kept_inputs.readings:
-        figure = NARROWS.get(reading.kind) or f"chassis.{reading.end}.{reading.state}_sag"  # type: ignore[union-attr]
+        figure = _narrowed(reading)
         flipped = tuple(r.model_copy(update={"struck_out": not reading.struck_out}) if r.id == reading.id else r for r in bench.kept_inputs.readings)
         other = engine.report_of(bench.kept_inputs.model_copy(update={"readings": flipped}), bench.sensitivities)
         now, then = _range(bench.kept, figure), _range(other, figure)

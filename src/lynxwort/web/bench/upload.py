@@ -40,7 +40,8 @@ def place_inputs(garage: Garage, inputs: Inputs, *, bike: Bike | None = None, ri
     who = document["riders"][inputs.race.entries[0].rider]
     with transaction.atomic():
         race_part = {k: v for k, v in document["race"].items() if k != "entries"}
-        race = make_race(garage, race_part, stages, rider or who)
+        others = [r for i, r in enumerate(document["riders"]) if i != inputs.race.entries[0].rider]
+        race = make_race(garage, race_part, stages, rider or who, others)
         for kind, values in document.get("parts", {}).items():
             for value in values:
                 add_part(garage, kind, value)

@@ -1,11 +1,31 @@
 from django.urls import path
 
-from lynxwort.web.bench import views
+from lynxwort.web.bench import fuel_views, road_views, springs_views, stops_views, views
 
 app_name = "bench"
 urlpatterns = [
     path("search/", views.search, name="search"),
     path("put/", views.mount, name="mount"),
+    path("courses/<int:course>/", road_views.course, name="course"),
+    path("courses/<int:course>/course.gpx", road_views.course_gpx, name="course-gpx"),
+    path("courses/<int:course>/course.geojson", road_views.course_geojson, name="course-geojson"),
+    path("<int:setup>/<int:race>/sag/<slug:end>/", springs_views.clinic, name="clinic"),
+    path("<int:setup>/<int:race>/springs/", springs_views.springs_page, name="springs"),
+    path("<int:setup>/<int:race>/jets/", fuel_views.jets_page, name="jets"),
+    path("<int:setup>/<int:race>/diagnose/", fuel_views.diagnose, name="diagnose"),
+    path("<int:setup>/<int:race>/map/", fuel_views.map_page, name="map"),
+    path("<int:setup>/<int:race>/map/take/", fuel_views.map_take, name="map-take"),
+    path("<int:setup>/<int:race>/map/trims.csv", fuel_views.map_csv, name="map-csv"),
+    path("<int:setup>/<int:race>/dyno/", fuel_views.dyno_page, name="dyno"),
+    path("<int:setup>/<int:race>/stops/", stops_views.stops_page, name="stops"),
+    path("<int:setup>/<int:race>/stops/take/", stops_views.take, name="take-stops"),
+    path("<int:setup>/<int:race>/holders/", stops_views.holders_page, name="holders"),
+    path("<int:setup>/<int:race>/crew/", stops_views.crew, name="crew"),
+    path("<int:setup>/<int:race>/crew.ics", stops_views.crew_ics, name="crew-ics"),
+    path("<int:setup>/<int:race>/crew.csv", stops_views.crew_csv, name="crew-csv"),
+    path("<int:setup>/<int:race>/pump/", stops_views.pump, name="pump"),
+    path("<int:setup>/<int:race>/metres/", road_views.metres, name="metres"),
+    path("<int:setup>/<int:race>/stand-in-lap/", road_views.stand_in_lap, name="stand-in-lap"),
     path("document/", views.upload_document, name="upload"),
     path("<int:setup>/<int:race>/", views.bench, name="bench"),
     path("<int:setup>/<int:race>/pit-card.html", views.card_file, name="card-file"),

@@ -18,9 +18,9 @@ from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import metering_of
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.report import STATIONS
-from lynxwort.core.units.detents import DETENTS
+from lynxwort.core.units.detents import DETENTS, WHOLES
 from lynxwort.web.bench import card as cards
-from lynxwort.web.bench import engine, present, searching, services, sprockets, standing, stands, stations, upload
+from lynxwort.web.bench import engine, present, searching, services, sprockets, standing, stands, upload
 from lynxwort.web.bench.why import why_context
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.bikes.models import Setup
@@ -40,7 +40,7 @@ def _rows(request: HttpRequest, setup: int, race: int) -> tuple[Setup, Race]:
     return row, get_object_or_404(Race.objects.select_related("course", "rider"), pk=race, garage=request.garage)
 
 
-def _kept_bench(request: HttpRequest, setup: int, race: int) -> services.Bench | HttpResponse:
+def kept_bench(request: HttpRequest, setup: int, race: int) -> services.Bench | HttpResponse:
     """The bench of a bike with a kept setup, 404 without one; or the page that says why it cannot be set up."""
     row, race_row = _rows(request, setup, race)
     if row.head is None:
@@ -51,7 +51,8 @@ def _kept_bench(request: HttpRequest, setup: int, race: int) -> services.Bench |
         return _refused(request, row, race_row, refused)
 
 
-def _at(request: HttpRequest) -> float | None:
+def place_of(request: HttpRequest) -> float | None:
+    """The place on the round [m] that a request speaks of."""
     try:
         at = float(request.GET.get("at") or request.POST.get("at") or "")
     except ValueError:
@@ -70,7 +71,7 @@ def _refused(request: HttpRequest, setup: Setup, race: Race, refused: InputRefus
 
 
 def _context(request: HttpRequest, bench: services.Bench, station: str, **more: Any) -> dict[str, Any]:
-    at = _at(request)
+    at = place_of(request)
     if at is not None:
         at = min(at, bench.report.work.course.length_m)
     base = reverse("bench:bench", kwargs={"setup": bench.setup.pk, "race": bench.race.pk})
@@ -86,7 +87,7 @@ def _context(request: HttpRequest, bench: services.Bench, station: str, **more: 
 
 
 def _baseline(request: HttpRequest, bench: services.Bench) -> dict[str, Any]:
-    forms = reading_forms.forms_for(bench.setup.bike.document["engine"]["kind"], request.preset)
+    forms = reading_forms.forms_for(bench.setup.bike.document["engine"]["kind"], request.preset, services.places_of(bench.race, request.preset))
     return {"reading_forms": forms, "readings": services.reading_lines(bench), "measures": present.measures(worth(bench.kept), request.preset)}
 
 
@@ -170,8 +171,8 @@ def neighbours(request: HttpRequest, setup: int, race: int, station: str) -> Htt
         raise Http404
     bench = services.open_bench(row, race_row)
     base = reverse("bench:bench", kwargs={"setup": row.pk, "race": race_row.pk})
-    rows = [present.notch_row(bench, t, request.preset, compute=True) for t in stations.notches_of(bench, station)]
-    context = {"notches": rows, "bench": bench, "report": bench.report, "station": station, "base": base, "at_m": _at(request), "fresh": True}
+    rows = present.notch_groups(bench, station, request.preset, compute=True, only=request.GET.getlist("open"))
+    context = {"notches": rows, "bench": bench, "report": bench.report, "station": station, "base": base, "at_m": place_of(request), "fresh": True}
     return render(request, "bench/_notches.html", context)
 
 
@@ -192,7 +193,7 @@ def _conflict(request: HttpRequest, row: Setup, race_row: Race, station: str, mo
     """Another window moved the draft: show both values, pick one; nothing is lost."""
     row.draft.refresh_from_db()
     wanted = [
-        {"tunable": t, "theirs": bikes.detents.current_value(bikes.checked_setup(row.draft.values), t), "yours": v, "kind": DETENTS[t].kind} for t, v in moves
+        {"tunable": t, "theirs": bikes.detents.said_value(bikes.checked_setup(row.draft.values), t), "yours": v, "kind": DETENTS[t].kind} for t, v in moves
     ]
     more = {"conflict": wanted, "conflict_moves": json.dumps(moves)}
     return _bench_page(request, row, race_row, station, status=409, **more)
@@ -231,7 +232,7 @@ def put_back(request: HttpRequest, setup: int, race: int, station: str) -> HttpR
     """Put one change, or all, back to the kept revision; or take back the last change."""
     row, race_row = _rows(request, setup, race)
     which = request.POST.get("tunable", "")
-    if (which not in DETENTS and which not in ("all", "last")) or station not in present.ALL_STATIONS:
+    if (which not in DETENTS and which not in (*WHOLES, "all", "last")) or station not in present.ALL_STATIONS:
         raise Http404
     try:
         if which == "last":
@@ -275,7 +276,7 @@ def keep(request: HttpRequest, setup: int, race: int, station: str) -> HttpRespo
 @vary_on_headers("HX-Request")
 def sprocket_table(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     """The sprocket table of the draft; POST cancels it or asks for it again."""
-    bench = _kept_bench(request, setup, race)
+    bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
     job = sprockets.ask(bench, again="again" in request.POST)
@@ -316,16 +317,19 @@ def add_reading(request: HttpRequest, setup: int, race: int, kind: str) -> HttpR
     if kind not in reading_forms.FORMS or row.head is None:
         raise Http404
     engine_document = row.bike.document["engine"]
-    form = reading_forms.FORMS[kind](request.POST, preset=request.preset, metering=metering_of(engine_document["kind"]))
+    places = services.places_of(race_row, request.preset)
+    if kind in reading_forms.left_out(engine_document["kind"], places):
+        raise Http404
+    form = reading_forms.FORMS[kind](request.POST, request.FILES, preset=request.preset, metering=metering_of(engine_document["kind"]), places=places)
     if form.is_valid():
         course_key = race_row.document["stages"][0]["course_key"]
-        document = readings.reading_document(kind, form.cleaned_data, values=row.head.values, rider=race_row.rider.document, course_key=course_key)
         try:
+            document = readings.reading_document(kind, form.cleaned_data, values=row.head.values, rider=race_row.rider.document, course_key=course_key)
             readings.add_reading(row.bike, document)
             return redirect("bench:station", setup=row.pk, race=race_row.pk, station="baseline")
         except InputRefused as refused:
             form.add_error(None, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
-    others = reading_forms.forms_for(engine_document["kind"], request.preset) | {kind: form}
+    others = reading_forms.forms_for(engine_document["kind"], request.preset, places) | {kind: form}
     return _bench_page(request, row, race_row, "baseline", status=422, reading_forms=others)
 
 
@@ -341,7 +345,7 @@ def strike(request: HttpRequest, setup: int, race: int, reading: int) -> HttpRes
 @require_GET
 def card_file(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     """The pit card as a file that opens with no server."""
-    bench = _kept_bench(request, setup, race)
+    bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
     context = {"bench": bench, "as_file": True} | cards.card(bench, request.preset)

@@ -74,7 +74,8 @@ def moved_values(values: dict[str, Any], moves: list[tuple[str, float]]) -> dict
     setup = checked_setup(values)
     try:
         for tunable, value in moves:
-            if abs(detents.current_value(setup, tunable) - value) > 1e-12:
+            now = detents.said_value(setup, tunable)
+            if now is None or abs(now - value) > 1e-12:
                 setup = detents.move(setup, tunable, value)
     except ValidationError as error:
         raise InputRefused(*refusals_of(error, "setup.", CoreSetup)) from None
@@ -87,8 +88,14 @@ def write_values(draft: Draft, version: int, values: dict[str, Any]) -> Draft:
 
 
 def changed_fields(draft: Draft, kept: dict[str, Any]) -> list[str]:
-    """Tunables on which the draft differs from the kept values, in the stations' order."""
-    return [t for t in detents.DETENTS if draft.values.get(t) != kept.get(t)]
+    """Fields on which the draft differs from the kept values: tunables in the stations' order, then what is set as a whole."""
+
+    def differs(field: str) -> bool:
+        now, then = draft.values.get(field), kept.get(field)
+        # no stops at all is a plan; no plan is none
+        return now != then if field == "stops" else (now or None) != (then or None)
+
+    return [t for t in (*detents.DETENTS, *detents.WHOLES) if differs(t)]
 
 
 def put_back(draft: Draft, version: int, tunable: str) -> Draft:
@@ -172,18 +179,12 @@ class Comparison:
     between: list[Revision]
 
 
-def _value(setup: CoreSetup, tunable: str) -> float | None:
-    try:
-        return detents.current_value(setup, tunable)
-    except KeyError:
-        return None
-
-
 def compare(before: Revision, after: Revision) -> Comparison:
     """What differs between two kept setups, as each was judged when it was kept: nothing is computed anew."""
     a, b = checked_setup(before.values), checked_setup(after.values)
     have = detents.tunables_of(checked_bike(after.document["bike"]))
-    changed = [(t, _value(a, t), _value(b, t)) for t in have if _value(a, t) != _value(b, t)]
+    said = detents.said_value
+    changed = [(t, said(a, t), said(b, t)) for t in have if said(a, t) != said(b, t)]
     low, high = sorted((before.number, after.number))
     between = []
     if before.setup_id == after.setup_id:

@@ -4,19 +4,17 @@ from django import forms
 from django.utils.translation import gettext_lazy as _
 
 from lynxwort.core.model.base import field_facts
-from lynxwort.core.model.race import GROUNDS, CriticalHill, Race, RaceAir, RefuelPoint, Stage, Zone
+from lynxwort.core.model.race import GROUNDS, STATES, TIGHTNESSES, CriticalHill, GroundSegment, Race, RaceAir, RefuelPoint, Relay, Stage, Zone
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.units.convert import Units
 from lynxwort.web.ui.forms import DocumentForm, QuantityField, dig, refusal_words
-from lynxwort.words.catalogue import STAGE_KINDS, TERMS
+from lynxwort.words.catalogue import HEIGHT_SOURCES, STAGE_KINDS, SURFACE_STATES, TERMS, TIGHTNESS
 
-HEIGHTS = [
-    ("satellite", _("satellite receiver (phone, most devices)")),
-    ("barometer", _("barometric device")),
-    ("terrain", _("terrain model (drawn on a map)")),
-]
+HEIGHTS = [(k, _(v)) for k, v in HEIGHT_SOURCES.items()]
 POSTURES = [("standing", _("standing")), ("seated", _("seated")), ("attack", _("attack, far forward"))]
 PRESSURES = [("sea_level", _("forecast, sea level")), ("station", _("barometer or phone at the place")), ("altimeter", _("airfield altimeter setting"))]
+STATE_CHOICES = [(s, _(SURFACE_STATES[s])) for s in STATES]
+TIGHT_CHOICES = [(s, _(TIGHTNESS[s])) for s in TIGHTNESSES]
 GROUND_CHOICES = [(g, _(TERMS[g])) for g in GROUNDS]
 
 
@@ -26,7 +24,9 @@ class RiderForm(DocumentForm):
     spec = (
         ("rider.name", Rider, _("Rider's name")),
         ("rider.mass_in_gear_kg", Rider, _("Weight in riding gear")),
+        ("rider.inseam_m", Rider, _("Inside leg")),
         ("rider.pace", Rider, _("Pace")),
+        ("rider.longest_stint_s", Rider, _("Can ride at a stretch")),
         ("rider.posture", Rider, _("Rides mostly")),
     )
     choice_labels = {"posture": POSTURES}
@@ -51,14 +51,20 @@ class RaceForm(DocumentForm):
         ("race.air.reading_height_m", RaceAir, _("Air read at height")),
         ("race.air.relative_humidity_low", RaceAir, _("Driest hour")),
         ("race.air.relative_humidity_high", RaceAir, _("Dampest hour")),
+        ("race.air.wind_m_per_s", RaceAir, _("Wind")),
+        ("race.air.wind_from_rad", RaceAir, _("Wind from, clockwise from north")),
         ("race.certainty", Race, _("Fuel must last with")),
+        ("race.relay.hand_over_s", Relay, _("A hand-over costs")),
+        ("race.relay.longest_stint_s", Relay, _("Longest stint by the rules")),
+        ("race.relay.rest_s", Relay, _("Least rest between stints")),
     )
     choice_labels = {"pressure_kind": PRESSURES}
     sections = (
-        (_("Race"), ("race.name", "race.start", "race.time_zone", "race.certainty", "rider")),
+        (_("Race"), ("race.name", "race.start", "race.time_zone", "race.certainty", "rider", "others")),
+        (_("A team by turns"), ("team", "race.relay.hand_over_s", "race.relay.longest_stint_s", "race.relay.rest_s")),
         (_("Air of the day"), ("race.air.temperature_low_k", "race.air.temperature_high_k", "race.air.pressure_kind", "race.air.pressure_pa",
                                "race.air.relative_humidity_low", "race.air.relative_humidity_high", "race.air.pressure_spread_pa",
-                               "race.air.reading_height_m")),
+                               "race.air.reading_height_m", "race.air.wind_m_per_s", "race.air.wind_from_rad")),
     )  # fmt: skip
 
     def __init__(self, *args, riders=(), new_rider: bool = False, **kwargs):
@@ -71,6 +77,26 @@ class RaceForm(DocumentForm):
         if choices:
             choices = [("", _("a new rider")), *choices] if new_rider else choices
             self.fields["rider"] = forms.ChoiceField(label=_("Rider"), choices=choices, required=not new_rider)
+        if len(choices) > 1 and not new_rider:
+            self.fields["others"] = forms.MultipleChoiceField(
+                label=_("Others who share the bike"), choices=choices, required=False, widget=forms.CheckboxSelectMultiple,
+                help_text=_("The springs page then looks for the least wrong setting for all of them."),
+            )  # fmt: skip
+        self.fields["team"] = forms.BooleanField(
+            label=_("All of them share the race by turns"), required=False, initial=dig(self.current, "race.relay") is not None,
+            help_text=_("Who rides which lap, or stage, is worked out on the crew sheet."),
+        )  # fmt: skip
+
+    def clean(self):
+        cleaned = super().clean()
+        if cleaned.get("team") and not [r for r in cleaned.get("others") or [] if r != cleaned.get("rider")]:
+            self.add_error("team", refusal_words("relay_alone", self.preset))
+        return cleaned
+
+    def document(self):
+        made = super().document()
+        relay = made["race"].pop("relay", {})
+        return made if not self.cleaned_data.get("team") else {"race": made["race"] | {"relay": relay}}
 
     def grouped(self):
         """Sections with their fields, for the page."""
@@ -86,12 +112,13 @@ class StageForm(DocumentForm):
         ("stage.laps", Stage, _("Laps")),
         ("stage.hours_s", Stage, _("or hours, and the lap under way")),
         ("stage.allowed_s", Stage, _("Time allowed on the schedule")),
+        ("stage.state", Stage, _("The ground is")),
     )
-    choice_labels = {"kind": [(k, _(v)) for k, v in STAGE_KINDS.items()]}
+    choice_labels = {"kind": [(k, _(v)) for k, v in STAGE_KINDS.items()], "state": STATE_CHOICES}
 
     def __init__(self, *args, **kwargs):
         super().__init__(*args, **kwargs)
-        self.fields["stage.kind"].required = False
+        self.fields["stage.kind"].required = self.fields["stage.state"].required = False
         now = bool(dig(self.current, "stage.refuel_after"))
         self.fields["stage.refuel_after"] = forms.BooleanField(label=_("Fuel may be taken after it"), required=False, initial=now)
 
@@ -126,6 +153,17 @@ class CourseForm(forms.Form):
         return cleaned
 
 
+class SurfaceForm(forms.Form):
+    """What is known of the stretch that is being painted; blank = usual for its ground."""
+
+    def __init__(self, *args, preset: Units | str, **kwargs):
+        super().__init__(*args, **kwargs)
+        for name, label in (("depth_m", _("Loose ground, deep")), ("whoop_length_m", _("Whoops, crest to crest")), ("whoop_height_m", _("Whoops, high"))):
+            self.fields[name] = QuantityField(field_facts(GroundSegment, name), preset, label=label, required=False)
+        self.fields["tightness"] = forms.ChoiceField(label=_("It bends"), choices=TIGHT_CHOICES, required=False, initial="usual")
+        self.fields["state"] = forms.ChoiceField(label=_("It is"), choices=[("", _("as the stage")), *STATE_CHOICES], required=False)
+
+
 class HillForm(forms.Form):
     """A critical hill."""
 
@@ -135,15 +173,28 @@ class HillForm(forms.Form):
         self.fields["length_m"] = QuantityField(field_facts(CriticalHill, "length_m"), preset, label=_("Length"))
         self.fields["grade"] = QuantityField(field_facts(CriticalHill, "grade"), preset, label=_("Grade"))
         self.fields["ground"] = forms.ChoiceField(label=_("Ground"), choices=GROUND_CHOICES)
+        self.fields["name"] = forms.CharField(label=_("Name"), max_length=60, required=False)
+        speed = field_facts(CriticalHill, "entry_speed_m_per_s")
+        self.fields["entry_speed_m_per_s"] = QuantityField(speed, preset, label=_("Speed at its foot"), required=False)
 
 
 class PointForm(forms.Form):
-    """A refuel or crew point."""
+    """A crew point."""
 
     def __init__(self, *args, preset: Units | str, **kwargs):
         super().__init__(*args, **kwargs)
         self.fields["at_m"] = QuantityField(field_facts(RefuelPoint, "at_m"), preset, label=_("At"))
         self.fields["name"] = forms.CharField(label=_("Name"), max_length=60, required=False)
+
+
+class RefuelForm(PointForm):
+    """A refuel point: where, how fast it fills, what it costs to stand there, and whether one must."""
+
+    def __init__(self, *args, preset: Units | str, **kwargs):
+        super().__init__(*args, preset=preset, **kwargs)
+        for name, label in (("rate_m3_per_s", _("Fills")), ("fixed_s", _("Stands at least"))):
+            self.fields[name] = QuantityField(field_facts(RefuelPoint, name), preset, label=label, required=False)
+        self.fields["must_stop"] = forms.BooleanField(label=_("One must stop there"), required=False)
 
 
 class ZoneForm(forms.Form):
@@ -166,4 +217,4 @@ class ZoneForm(forms.Form):
 
 
 #: what may be placed on a stage: the document's list -> form
-PLACED = {"hills": HillForm, "refuel_points": PointForm, "crew_points": PointForm, "zones": ZoneForm}
+PLACED = {"hills": HillForm, "refuel_points": RefuelForm, "crew_points": PointForm, "zones": ZoneForm}

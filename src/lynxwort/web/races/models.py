@@ -44,14 +44,15 @@ class Rider(models.Model):
 
 
 class Race(models.Model):
-    """A race with one rider. document: the core's own Race; course: of its first stage; version: raised by every change;
-    past: earlier stages, newest last, for taking changes back.
+    """A race. rider: who rides it first; others: more riders who share the bike; document: the core's own Race;
+    course: of its first stage; version: raised by every change; past: earlier stages, newest last, for taking changes back.
     """
 
     garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="races")
     name = models.CharField(max_length=80)
     course = models.ForeignKey(Course, on_delete=models.PROTECT, related_name="races")
     rider = models.ForeignKey(Rider, on_delete=models.PROTECT, related_name="races")
+    others = models.ManyToManyField(Rider, related_name="shared", blank=True)
     document = models.JSONField()
     start = models.DateTimeField()
     version = models.PositiveIntegerField(default=1)

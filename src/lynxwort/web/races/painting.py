@@ -3,22 +3,22 @@
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from typing import Any
 
 import numpy as np
 from django.utils.translation import gettext as _
 
-from lynxwort.core.course.prepare import Line, lay_line
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.race import GroundSegment, Zone
-from lynxwort.core.units.convert import Units, convert, shown_unit
+from lynxwort.core.standin.weather import Forecast
+from lynxwort.core.units.convert import Units, convert, shown_unit, to_shown
 from lynxwort.web.races.models import Race
-from lynxwort.web.races.services import load_track
+from lynxwort.web.races.services import lay_course
+from lynxwort.web.ui.drawings.charts import day_curve
 from lynxwort.web.ui.drawings.ribbon import Quantity, RibbonData, axis_ticks, draw_ribbon, share_of_lap
 from lynxwort.web.ui.forms import QuantityField
 from lynxwort.words.catalogue import TERMS
-from lynxwort.words.formatting import value_text
+from lynxwort.words.formatting import unit_text, value_text
 
 POINTS = 420
 #: the loupe shows the stretch and this much on both sides of it, at least LEAST_LOUPE_M
@@ -101,15 +101,10 @@ def nudges(units: Units | str) -> tuple[tuple[tuple[float, str], ...], tuple[tup
     return tuple(step(s, "\u2212") for s in reversed(sizes)), tuple(step(s, "+") for s in sizes)
 
 
-@lru_cache(maxsize=16)
-def _line(key: str) -> Line:
-    return lay_line(load_track(key))
-
-
 def stage_ribbon(row: Race, index: int, ground: tuple[GroundSegment, ...], units: Units | str, *, selection: Selection, loupe: bool) -> Any:
     """The whole stage, or the stretch under the loupe, with what is placed on it."""
     stage = row.document["stages"][index]
-    line = _line(stage["course_key"])
+    line = lay_course(stage["course_key"])
     low, high = 0.0, line.length_m
     if loupe:
         margin = max(LOUPE_MARGIN * (selection.to_m - selection.from_m), 0.5 * (LEAST_LOUPE_M - (selection.to_m - selection.from_m)), 0.0)
@@ -136,3 +131,11 @@ def stage_ribbon(row: Race, index: int, ground: tuple[GroundSegment, ...], units
         high_words=value_text(float(heights.max()), "height", units),
     )
     return draw_ribbon(data)
+
+
+def weather_drawing(day: Forecast, span: tuple[float, float], units: Units | str) -> Any:
+    """Temperature over the hours of an invented day, the race's time of day [s] marked."""
+    shown = [to_shown(t, "temperature", units).value for t in (*day.temperature_k, day.temperature_k[0])]
+    unit = unit_text("temperature", units)
+    hours = span[0] / 3600.0, span[1] / 3600.0
+    return day_curve([float(h) for h in range(25)], shown, hours, x_axis=_("h"), y_axis=unit, label=_("Temperature over the day, invented"))

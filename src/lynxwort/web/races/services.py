@@ -1,6 +1,7 @@
 """Verbs on courses and races."""
 
 import io
+from collections.abc import Sequence
 from datetime import datetime
 from functools import lru_cache
 from typing import Any
@@ -13,12 +14,13 @@ from pydantic import ValidationError
 
 from lynxwort.core.course.gpx import read_gpx
 from lynxwort.core.course.paint import LEAST_M, paint, whole
-from lynxwort.core.course.prepare import lay_line
+from lynxwort.core.course.prepare import Line, lay_line
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.inputs import Track, refusals_of
-from lynxwort.core.model.race import GROUNDS, GroundSegment
+from lynxwort.core.model.race import GroundSegment
 from lynxwort.core.model.race import Race as CoreRace
 from lynxwort.core.model.rider import Rider as CoreRider
+from lynxwort.core.standin.weather import Forecast, forecast_for
 from lynxwort.web.garages.models import Garage
 from lynxwort.web.races.models import Course, CourseBlob, Race, Rider
 
@@ -41,6 +43,12 @@ def load_track(key: str) -> Track:
             name=str(z["about"][0]), heights=str(z["about"][1]), latitude_deg=tuple(z["lat"].tolist()), longitude_deg=tuple(z["lon"].tolist()),
             height_m=tuple(z["height"].tolist()), breaks=tuple(z["breaks"].tolist()),
         )  # fmt: skip
+
+
+@lru_cache(maxsize=16)
+def lay_course(key: str) -> Line:
+    """A course on its even grid."""
+    return lay_line(load_track(key))
 
 
 def add_course(garage: Garage, track: Track) -> Course:
@@ -92,8 +100,10 @@ def save_rider(garage: Garage, document: dict, row: Rider | None = None) -> Ride
     return row
 
 
-def make_race(garage: Garage, race: dict, stages: list[tuple[Course | Track, dict]], rider: Rider | dict) -> Race:
-    """A race with its stages in order; a Track becomes a course and a document a rider in the same transaction. Raises InputRefused."""
+def make_race(garage: Garage, race: dict, stages: list[tuple[Course | Track, dict]], rider: Rider | dict, others: Sequence[Rider | dict] = ()) -> Race:
+    """A race with its stages in order; a Track becomes a course and a document a rider in the same transaction. others: more riders on the
+    same bike. Raises InputRefused.
+    """
     with transaction.atomic():
         courses = [add_course(garage, c) if isinstance(c, Track) else c for c, _ in stages]
         documents = [stage_document(c) | facts | {"course_key": c.blob_id} for c, (_, facts) in zip(courses, stages, strict=True)]
@@ -101,11 +111,14 @@ def make_race(garage: Garage, race: dict, stages: list[tuple[Course | Track, dic
         row = Race(garage=garage, course=courses[0], rider=rider if isinstance(rider, Rider) else save_rider(garage, rider), version=0)
         _write(row, checked)
         row.save()
+        row.others.set([o if isinstance(o, Rider) else save_rider(garage, o) for o in others])
     return row
 
 
-def change_race(row: Race, race: dict, rider: Rider) -> None:
-    """Change a race's day, air and rider; its stages stay. Raises InputRefused."""
+@transaction.atomic
+def change_race(row: Race, race: dict, rider: Rider, others: Sequence[Rider]) -> None:
+    """Change a race's day, air and riders; its stages stay. Raises InputRefused."""
+    row.others.set([o for o in others if o.pk != rider.pk])
     _write(row, _checked(CoreRace, race | {"stages": row.document["stages"]}, "race."))
     row.rider = rider
     row.save()
@@ -154,6 +167,26 @@ def drop_stage(row: Race, index: int) -> None:
     change_stages(row, stages)
 
 
+def split_stage(row: Race, index: int) -> None:
+    """Let the later laps differ: the first lap as a stage of its own, the others after it. Raises IndexError, InputRefused (one_lap)."""
+    stages = list(row.document["stages"])
+    stage = stages[index]
+    laps = stage.get("laps", 1)
+    if laps < 2:
+        raise InputRefused(Refusal(path="stage.laps", code="one_lap"))
+    name = stage.get("name", "")
+    first = stage | {"laps": 1, "name": f"{name} 1".strip()}
+    stages[index : index + 1] = [first, stage | {"laps": laps - 1, "name": f"{name} 2".strip()}]
+    change_stages(row, stages)
+
+
+def invented_weather(row: Race) -> tuple[Forecast, float]:
+    """The stand-in's day at the start of the first course, and the time of day at which the race starts [s]. Invented: nobody's forecast."""
+    local = row.start.astimezone(ZoneInfo(row.document.get("time_zone", "UTC")))
+    day = forecast_for(load_track(row.document["stages"][0]["course_key"]), day_of_year=local.timetuple().tm_yday, seed=row.pk)
+    return day, 3600.0 * local.hour + 60.0 * local.minute
+
+
 def raise_stage(row: Race, index: int) -> None:
     """Ride a stage one place earlier. Raises IndexError."""
     stages = list(row.document["stages"])
@@ -176,14 +209,13 @@ def ground_of(row: Race, index: int, course: Course) -> tuple[GroundSegment, ...
     return whole(segments, length_m=course.length_m)
 
 
-def paint_ground(row: Race, index: int, course: Course, *, from_m: float, to_m: float, ground: str) -> None:
-    """Paint a stretch of a stage. Raises InputRefused."""
-    if ground not in GROUNDS:
-        raise InputRefused(Refusal(path="ground", code="not_a_choice"))
+def paint_ground(row: Race, index: int, course: Course, *, from_m: float, to_m: float, ground: str, **known: Any) -> None:
+    """Paint a stretch of a stage. known: depth, whoops, tightness, state, as GroundSegment has them. Raises InputRefused."""
     if to_m - from_m < LEAST_M:
         raise InputRefused(Refusal(path="to_m", code="stretch_too_short", low=LEAST_M, unit="m"))
-    painted = paint(ground_of(row, index, course), from_m=from_m, to_m=to_m, colour=ground, length_m=course.length_m)
-    change_stage(row, index, ground=[g.model_dump() for g in painted])
+    stretch = _checked(GroundSegment, {"from_m": from_m, "to_m": to_m, "ground": ground} | known, "")
+    painted = paint(ground_of(row, index, course), stretch=stretch, length_m=course.length_m)
+    change_stage(row, index, ground=[g.model_dump(exclude_defaults=True) for g in painted])
 
 
 def add_item(row: Race, index: int, course: Course, where: str, item: dict) -> None:

@@ -8,8 +8,12 @@ from django.views.decorators.http import require_POST
 from django.views.decorators.vary import vary_on_headers
 
 from lynxwort.core.errors import InputRefused
+from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.race import CriticalHill
+from lynxwort.core.standin.weather import RACE_S
 from lynxwort.web.races import forms, painting, services
 from lynxwort.web.races.models import Course, Race, Rider
+from lynxwort.web.races.painting import weather_drawing
 from lynxwort.web.ui.forms import refusal_words
 from lynxwort.words.refusals import explain
 
@@ -20,7 +24,7 @@ def _own(request: HttpRequest, race: int) -> Race:
 
 def _too_large(request: HttpRequest) -> HttpResponse | None:
     """The page for an upload that is far too large, before it is read."""
-    if request.method != "POST" or int(request.META.get("CONTENT_LENGTH") or 0) <= settings.MAX_UPLOAD_BYTES:
+    if request.method != "POST" or int(request.META.get("CONTENT_LENGTH") or 0) <= settings.MAX_COURSE_BYTES:
         return None
     words = refusal_words("too_large", request.preset, high=25.0)
     return render(request, "ui/error.html", {"title": _("Too much at once"), "words": words, "status": 413}, status=413)
@@ -74,16 +78,25 @@ def race(request: HttpRequest, race: int) -> HttpResponse:
     """A race: its day, rider and air, and its stages."""
     row = _own(request, race)
     riders = Rider.objects.filter(garage=request.garage)
-    form = forms.RaceForm(request.POST or None, preset=request.preset, current={"race": row.document}, riders=riders, initial={"rider": str(row.rider_id)})
+    form = forms.RaceForm(request.POST or None, preset=request.preset, current={"race": row.document}, riders=riders,
+                          initial={"rider": str(row.rider_id), "others": [str(r.pk) for r in row.others.all()]})  # fmt: skip
     if request.method == "POST" and form.is_valid():
         try:
             rider = get_object_or_404(riders, pk=form.cleaned_data["rider"])
-            services.change_race(row, form.document()["race"], rider)
+            others = list(riders.filter(pk__in=form.cleaned_data.get("others") or []))
+            services.change_race(row, form.document()["race"], rider, others)
         except InputRefused as refused:
             form.refuse(refused.refusals)
         else:
             messages.success(request, _("Kept."))
             return redirect("races:race", race=row.pk)
+    if request.method == "GET" and "weather" in request.GET:
+        day, start_s = services.invented_weather(row)
+        air = row.document["air"] | day.over(start_s=start_s, length_s=RACE_S)
+        form = forms.RaceForm(preset=request.preset, current={"race": row.document | {"air": air}}, riders=riders,
+                              initial={"rider": str(row.rider_id), "others": [str(r.pk) for r in row.others.all()]})  # fmt: skip
+        drawing = weather_drawing(day, (start_s, start_s + RACE_S), request.preset)
+        return _race_page(request, row, form=form, weather=drawing)
     return _race_page(request, row, form=form, status=422 if form.errors else 200)
 
 
@@ -132,6 +145,9 @@ def change_stage(request: HttpRequest, race: int, stage: int) -> HttpResponse:
         if "drop" in request.POST:
             services.drop_stage(row, stage)
             return redirect("races:race", race=row.pk)
+        if "split" in request.POST:
+            services.split_stage(row, stage)
+            return redirect("races:race", race=row.pk)
         if "earlier" in request.POST:
             services.raise_stage(row, stage)
             return redirect("races:race", race=row.pk)
@@ -144,6 +160,9 @@ def change_stage(request: HttpRequest, race: int, stage: int) -> HttpResponse:
         messages.error(request, _("The stages changed in another window. Look again."))
         return redirect("races:race", race=row.pk)
     except InputRefused as refused:
+        if "split" in request.POST:
+            messages.error(request, _("There is only one lap of it: nothing to part."))
+            return redirect("races:race", race=row.pk)
         form.refuse([*refused.refusals])
     return _race_page(request, row, status=422, stage_form=(stage, form))
 
@@ -164,6 +183,8 @@ def _stage_page(request: HttpRequest, row: Race, stage: int, *, status: int = 20
     units = request.preset
     back, on = painting.nudges(units)
     place = {"at_m": chosen.from_m, "from_m": chosen.from_m, "to_m": chosen.to_m, "length_m": max(chosen.to_m - chosen.from_m, 2.0)}
+    if place["length_m"] > (field_facts(CriticalHill, "length_m").high or 0.0):
+        del place["length_m"]  # a stretch that long is no hill
     context = {
         "race": row,
         "index": stage,
@@ -173,6 +194,7 @@ def _stage_page(request: HttpRequest, row: Race, stage: int, *, status: int = 20
         "back": back,
         "on": on,
         "grounds": forms.GROUND_CHOICES,
+        "surface": forms.SurfaceForm(preset=units),
         "painted": ground,
         "ribbon": painting.stage_ribbon(row, stage, ground, units, selection=chosen, loupe=False),
         "loupe": painting.stage_ribbon(row, stage, ground, units, selection=chosen, loupe=True),
@@ -197,8 +219,12 @@ def paint(request: HttpRequest, race: int, stage: int) -> HttpResponse:
     row = _own(request, race)
     course = _stage(row, stage)
     chosen = painting.read_selection(request.POST, course.length_m, request.preset)
+    surface = forms.SurfaceForm(request.POST, preset=request.preset)
+    if not surface.is_valid():
+        return _stage_page(request, row, stage, status=422, surface=surface)
+    known = {k: v for k, v in surface.cleaned_data.items() if v not in (None, "")}
     try:
-        services.paint_ground(row, stage, course, from_m=chosen.from_m, to_m=chosen.to_m, ground=request.POST.get("ground", ""))
+        services.paint_ground(row, stage, course, from_m=chosen.from_m, to_m=chosen.to_m, ground=request.POST.get("ground", ""), **known)
     except InputRefused as refused:
         words = " ".join(explain(r, kind="stretch", preset=request.preset, translate=_) for r in refused.refusals)
         return _stage_page(request, row, stage, status=422, refusal=words)
@@ -233,7 +259,7 @@ def item(request: HttpRequest, race: int, stage: int, where: str) -> HttpRespons
     form = forms.PLACED[where](request.POST, preset=request.preset, auto_id=f"{where}_%s")
     if form.is_valid():
         try:
-            services.add_item(row, stage, course, where, {k: v for k, v in form.cleaned_data.items() if v not in (None, "")})
+            services.add_item(row, stage, course, where, {k: v for k, v in form.cleaned_data.items() if v is not False and v not in (None, "")})
         except InputRefused as refused:
             for refusal in refused.refusals:
                 form.add_error(None, explain(refusal, kind="distance", preset=request.preset, translate=_))

@@ -4,11 +4,15 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
+from lynxwort.core.course.gpx import read_ridden
+from lynxwort.core.course.match import clock_along
+from lynxwort.core.course.prepare import lay_line
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.model.inputs import refusals_of
 from lynxwort.core.model.readings import Reading as CoreReading
 from lynxwort.core.model.setup import Setup
 from lynxwort.web.bikes.models import Bike
+from lynxwort.web.races.services import load_track
 from lynxwort.web.readings.models import Reading
 
 _READING: TypeAdapter = TypeAdapter(CoreReading)
@@ -30,14 +34,41 @@ def reading_document(kind: str, typed: dict[str, Any], *, values: dict, rider: d
         end, state = typed["which"].split("_")
         conditions = under(values, rider, course_key, fuel_aboard_m3=typed["fuel_aboard_m3"])
         return {"kind": kind, "end": end, "state": state, "value_m": typed["value_m"], "under": conditions}
+    if kind in ("weighing", "tilt", "geometry"):
+        fuel = typed["fuel_aboard_m3"]
+        known = {k: v for k, v in typed.items() if v is not None and k != "fuel_aboard_m3"}
+        return {"kind": kind, "under": under(values, rider, course_key, fuel_aboard_m3=fuel)} | known
     if kind == "fill_up":
         conditions = under(values, rider, course_key, fuel_aboard_m3=typed["fuel_m3"])
         return {"kind": kind, "fuel_m3": typed["fuel_m3"], "laps": typed["laps"], "under": conditions}
     if kind == "charge":
         return {"kind": kind, "energy_j": typed["energy_j"], "laps": typed["laps"], "under": under(values, rider, course_key)}
-    jets = {k: v for k, v in typed.items() if k in Setup.model_fields}
+    if kind == "hill":
+        key, _colon, at = typed["hill"].rpartition(":")
+        made = {"kind": kind, "at_m": float(at), "outcome": typed["outcome"], "under": under(values, rider, key)}
+        return made if typed["entry_speed_m_per_s"] is None else made | {"entry_speed_m_per_s": typed["entry_speed_m_per_s"]}
+    if kind in ("roll_out", "rpm_speed", "top_speed", "steady", "flow"):
+        return {"kind": kind, "under": under(values, rider, course_key)} | {k: v for k, v in typed.items() if v is not None}
+    if kind == "ridden_lap":
+        return ridden_lap(typed["file"].read(), values=values, rider=rider, course_key=typed["course"])
+    jets = {k: v for k, v in typed.items() if k in Setup.model_fields and v is not None}
     air = {k: typed[k] for k in ("temperature_k", "pressure_pa", "relative_humidity")}
     return {"kind": kind, "under": under(values | jets, rider, course_key, air=air)}
+
+
+def ridden_lap(data: bytes, *, values: dict, rider: dict, course_key: str) -> dict[str, Any]:
+    """The document of a recorded lap: the file is laid on its course and only the clock along it is kept. Raises InputRefused."""
+    course = load_track(course_key)
+    clock = clock_along(lay_line(course), course, *read_ridden(data))
+    return {"kind": "ridden_lap", "clock_s": [round(float(t), 2) for t in clock], "under": under(values, rider, course_key)}
+
+
+def rename_course(bike_ids: list[int], old_key: str, new_key: str) -> None:
+    """Readings follow a course whose points are told to have other heights: it is the same course."""
+    for row in Reading.objects.filter(bike_id__in=bike_ids):
+        if row.document.get("under", {}).get("course_key") == old_key:
+            row.document["under"]["course_key"] = new_key
+            row.save(update_fields=["document"])
 
 
 def add_reading(bike: Bike, document: dict[str, Any]) -> Reading:

@@ -82,6 +82,32 @@ class RatiosField(forms.CharField):
         return "  ".join(f"{v:g}" for v in value) if isinstance(value, list | tuple) else value
 
 
+class LinesField(forms.CharField):
+    """Some lines, each read by itself; what cannot be read is refused with its code. burns: only of bikes that burn fuel; fed: only of bikes fed so."""
+
+    def __init__(self, *, write: Any, code: str, model: type[Part], read: Any = None, burns: bool = False, fed: str = "", **kwargs: Any) -> None:
+        super().__init__(required=False, max_length=6000, widget=forms.Textarea(attrs={"rows": 4, "autocomplete": "off"}), **kwargs)
+        self.read, self.write, self.code, self.model, self.burns, self.fed = read, write, code, model, burns, fed
+
+    def lines(self, text: str) -> list[dict[str, Any]]:
+        """The documents that the lines say."""
+        return [self.read(line.strip()) for line in text.splitlines() if line.strip()]
+
+    def clean(self, value: Any) -> list[dict[str, Any]]:
+        try:
+            made = self.lines(super().clean(value))
+            for item in made:
+                self.model.model_validate(item)
+        except forms.ValidationError:
+            raise
+        except (ValueError, TypeError, KeyError):  # pydantic's own error is a ValueError
+            raise forms.ValidationError(refusal_words(self.code, "metric")) from None
+        return made
+
+    def prepare_value(self, value: Any) -> Any:
+        return "\n".join(self.write(item) for item in value) if isinstance(value, list | tuple) else value
+
+
 class SharesField(forms.CharField):
     """A few percentages apart by spaces or commas, cleaned to shares within the core's own bounds."""
 

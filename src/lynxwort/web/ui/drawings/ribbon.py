@@ -35,11 +35,14 @@ def share_of_lap(across: float) -> float:
 
 @dataclass(frozen=True, slots=True)
 class Quantity:
-    """What a station shows along the lap: marks (from m, to m, css) or curves (values per point, css, end label); legend: (css, words)."""
+    """What a station shows along the lap: marks (from m, to m, css) or curves (values per point, css, end label); part: a curve over a part of it
+    (from m, to m, values, css); legend: (css, words).
+    """
 
     title: str
     marks: tuple[tuple[float, float, str], ...] = ()
     curves: tuple[tuple[Sequence[float], str, str], ...] = ()
+    part: tuple[float, float, Sequence[float], str] | None = None
     legend: tuple[tuple[str, str], ...] = ()
     low_words: str = ""
     high_words: str = ""
@@ -82,13 +85,14 @@ def draw_ribbon(data: RibbonData) -> SafeString:
     plot = Plot(x=(start, length), y=(low - margin, high + margin), height=118, left=MARGIN_PERCENT, right=MARGIN_PERCENT, top=4, bottom=58)
     plot.area(data.distance_m.tolist(), [plot.y0] * data.distance_m.size, data.height_m.tolist(), "hill")
     plot.curve(data.distance_m.tolist(), data.height_m.tolist(), "hill-line")
-    if data.quantity.curves:
-        for values, css, words in data.quantity.curves:
-            xs = np.linspace(start, length, len(values))
-            scaled = [plot.y0 + (plot.y1 - plot.y0) * v for v in values]
-            plot.curve(xs, scaled, css)
-            if words:
-                plot.text(length, plot.py(scaled[-1]) - 4, words, f"end-label {css}", "end")
+    for values, css, words in data.quantity.curves:
+        scaled = [plot.y0 + (plot.y1 - plot.y0) * v for v in values]
+        plot.curve(np.linspace(start, length, len(values)), scaled, css)
+        if words:
+            plot.text(length, plot.py(scaled[-1]) - 4, words, f"end-label {css}", "end")
+    if data.quantity.part:
+        low_m, high_m, values, css = data.quantity.part
+        plot.curve(np.linspace(low_m, high_m, len(values)), [plot.y0 + (plot.y1 - plot.y0) * v for v in values], css)
     for a, b, css in data.quantity.marks:
         plot.parts.append(f'<line x1="{plot.px(a):.3f}%" y1="65" x2="{max(plot.px(b), plot.px(a) + 0.01):.3f}%" y2="65" class="mark {css}"/>')
     if data.selection:

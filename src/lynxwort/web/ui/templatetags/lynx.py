@@ -1,19 +1,23 @@
 """Tags of the shell: figures that explain themselves, leaves, values in the person's units."""
 
+from datetime import datetime
+
 from django import template
+from django.utils.formats import date_format
 from django.utils.html import format_html
 from django.utils.safestring import SafeString
 from django.utils.translation import gettext
 
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.base import FieldFacts, field_facts
+from lynxwort.core.model.defaults import USUAL_WHOOP_M
 from lynxwort.core.model.parts import value_field
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Report
-from lynxwort.core.units.detents import DETENTS, current_value
 from lynxwort.web.ui.drawings.ribbon import pattern_defs
-from lynxwort.words.catalogue import FIGURE_NAMES, LEAF_WORDS, PART_KINDS, REASONS, STAGE_KINDS, STATION_NAMES, TERMS, TUNABLES
-from lynxwort.words.formatting import difference_text, number_text, unit_text, value_text
+from lynxwort.words.catalogue import FIGURE_NAMES, LEAF_WORDS, PART_KINDS, READINGS, REASONS, STAGE_KINDS, STATION_NAMES, SURFACE_STATES, TERMS, TUNABLES
+from lynxwort.words.formatting import difference_text, number_text, plain_number, unit_text, value_text
+from lynxwort.words.readings import reading_words
 
 register = template.Library()
 
@@ -53,6 +57,18 @@ def fig(context, name: str, report: Report | None = None, with_range: bool = Tru
 def val(context, value: float, kind: str) -> str:
     """An SI value in the person's units."""
     return value_text(value, kind, context["request"].preset)
+
+
+@register.filter
+def percent(value: float) -> str:
+    """A chance or share in percent."""
+    return value_text(value, "share", "metric")
+
+
+@register.filter
+def date_there(moment: datetime, form: str) -> str:
+    """A moment on the clock of its own zone: templates would turn it into the server's."""
+    return date_format(moment.replace(tzinfo=None), form)
 
 
 @register.simple_tag(takes_context=True)
@@ -113,17 +129,48 @@ def leaf(severity: str) -> SafeString:
 
 
 @register.filter
+def surface_state(code: str) -> str:
+    """Dry, wet or cut up, in words."""
+    return gettext(SURFACE_STATES[code])
+
+
+@register.simple_tag(takes_context=True)
+def surface_words(context, part) -> str:
+    """What is known of a stretch of ground beyond its kind, in words; empty when it is as usual."""
+    units = context["request"].preset
+    found = [value_text(part.depth_m, "travel", units) + " " + gettext("deep")] if part.depth_m is not None else []
+    if part.whoop_length_m is not None or part.whoop_height_m is not None:
+        length = value_text(part.whoop_length_m or USUAL_WHOOP_M[0], "span", units)
+        found.append(f"{length} × {value_text(part.whoop_height_m or USUAL_WHOOP_M[1], 'travel', units)}")
+    if part.tightness != "usual":
+        found.append(gettext("tight") if part.tightness == "tight" else gettext("open"))
+    if part.state:
+        found.append(gettext(SURFACE_STATES[part.state]))
+    return (", " if found else "") + ", ".join(found)
+
+
+@register.filter
 def ground_name(code: str) -> str:
     """What a ground is called."""
     return gettext(TERMS[code])
 
 
 @register.simple_tag(takes_context=True)
-def setting_words(context, setup, bike) -> str:
-    """What decides the mixture of a setup, in words."""
-    units = context["request"].preset
-    names = [t for t in ("main_jet", "needle_clip", "metering_rod", "knob_clicks", "map_slot", "fuel_trim") if bike.metering in DETENTS[t].metering]
-    return ", ".join(f"{gettext(TUNABLES[t])} {value_text(current_value(setup, t), DETENTS[t].kind, units)}" for t in names)
+def reading_line(context, reading, bike) -> str:
+    """A reading in words."""
+    return reading_words(reading, bike, context["request"].preset, gettext)
+
+
+@register.filter
+def reading_title(kind: str) -> str:
+    """What a kind of reading is called where one is taken."""
+    return gettext(READINGS[kind][0])
+
+
+@register.filter
+def reading_help(kind: str) -> str:
+    """How a kind of reading is taken."""
+    return gettext(READINGS[kind][1])
 
 
 @register.filter
@@ -165,8 +212,12 @@ def placed_words(context, where: str, thing: dict) -> str:
         return f"{value_text(thing['from_m'], 'ribbon', units)} – {value_text(thing['to_m'], 'ribbon', units)}: {kind}"
     at = value_text(thing["at_m"], "ribbon", units)
     if where == "hills":
-        return f"{at}: {value_text(thing['length_m'], 'stretch', units)}, {value_text(thing['grade'], 'share', units)}, {gettext(TERMS[thing['ground']])}"
-    return f"{at}: {thing.get('name') or gettext('pit')}"
+        words = f"{at}: {value_text(thing['length_m'], 'stretch', units)}, {value_text(thing['grade'], 'share', units)}, {gettext(TERMS[thing['ground']])}"
+        speed = thing.get("entry_speed_m_per_s")
+        return words + (f", {value_text(speed, 'speed', units)}" if speed else "") + (f" ({thing['name']})" if thing.get("name") else "")
+    words = f"{at}: {thing.get('name') or gettext('pit')}"
+    known = [value_text(thing[k], kind, units) for k, kind in (("rate_m3_per_s", "flow"), ("fixed_s", "seconds")) if thing.get(k) is not None]
+    return ", ".join([words, *known, *([gettext("one must stop")] if thing.get("must_stop") else [])])
 
 
 @register.simple_tag(takes_context=True)
@@ -207,3 +258,33 @@ def spread(context, bounds: tuple[float, float], name: str) -> str:
     preset, kind = context["request"].preset, FIGURES[name].kind
     between = "–" if min(bounds) >= 0 else gettext(" to ")
     return f"{number_text(bounds[0], kind, preset)}{between}{value_text(bounds[1], kind, preset)}"
+
+
+@register.filter
+def millilitres(value: float) -> str:
+    """Oil in mL and in US fluid ounces, whoever reads it: measuring cups carry either."""
+    return f"{value_text(value, 'oil', 'metric')} / {value_text(value, 'oil', 'us')}"
+
+
+@register.filter
+def percent_fine(value: float) -> str:
+    """A share with a decimal."""
+    return f"{100 * value:.1f}\u202f%"
+
+
+@register.filter
+def group_thousands(value: float) -> str:
+    """A count with thin groups."""
+    return plain_number(value, 0)
+
+
+@register.filter
+def fraction(value: float) -> str:
+    """A throttle opening as riders say it."""
+    return {0.125: "⅛", 0.25: "¼", 0.5: "½", 1.0: "1"}.get(value, f"{value:g}")
+
+
+@register.filter
+def line_words(path: str) -> str:
+    """Where in a file a refusal stands."""
+    return f"{gettext('Line')} {path.removeprefix('line.')}:" if path.startswith("line.") else ""

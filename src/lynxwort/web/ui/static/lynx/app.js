@@ -34,6 +34,8 @@ function moveRow(by) {
   const now = all.indexOf(rowInFocus());
   const inside = document.activeElement && document.activeElement.closest(".notch-row");
   row = inside ? Math.max(0, Math.min(all.length - 1, now + by)) : now;
+  const group = all[row].closest(".notch-group");
+  if (group) group.open = true;
   const target = all[row].querySelector("summary");
   target.focus();
   target.scrollIntoView({ block: "nearest" });
@@ -110,6 +112,22 @@ document.addEventListener("htmx:beforeSwap", (event) => {
 document.addEventListener("toggle", (event) => {
   if (event.target.matches(".exact:not([open])") && document.querySelector(".stale")) htmx.trigger(byId("notches"), "refresh");
 }, true);
+// groups of notches stay as they were left, whatever is swapped
+const groups = new Map();
+document.addEventListener("toggle", (event) => {
+  const group = event.target;
+  if (!group.matches(".notch-group")) return;
+  groups.set(group.id, group.open);
+  // outcomes of a group that was closed are asked for when it opens
+  if (group.open && group.querySelector(".stale") && group.closest("[data-fresh]")) htmx.trigger(byId("notches"), "refresh");
+}, true);
+// a toggle is told later than it happens: what is open is read once more before the page is replaced
+document.addEventListener("htmx:beforeSwap", () => {
+  document.querySelectorAll(".notch-group").forEach((g) => { if (g.open || groups.has(g.id)) groups.set(g.id, g.open); });
+});
+document.addEventListener("htmx:afterSwap", () => {
+  document.querySelectorAll(".notch-group").forEach((g) => { if (groups.has(g.id)) g.open = groups.get(g.id); });
+});
 // painting on a ribbon: a tap sets one end, a drag along it sets both; the words and the stretch come from the server
 let painting = null;
 const shareOf = (surface, event) => {

@@ -1,0 +1,154 @@
+"""Tanks and packs that could hold what is wanted: what each gives, weighs and moves; power modes of a motor."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from math import exp
+
+import numpy as np
+from scipy.optimize import brentq
+
+from lynxwort.core.coupling.reach import chance_of, wanted
+from lynxwort.core.coupling.stages import Work
+from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.bike import Electric
+from lynxwort.core.model.fitted import pack_of, seat_up_of, tank_of
+from lynxwort.core.model.setup import Setup
+from lynxwort.core.reach import stops
+from lynxwort.core.units.detents import DETENTS, is_owned, move
+
+TUNABLE = {"fuel": "tank_capacity_m3", "energy": "pack_energy_j"}
+#: steps above what is wanted that are looked at when nothing owned holds it
+MORE_STEPS = 3
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Holder:
+    """One tank or pack, filled or charged full. holds [m3 or J]; unusable [m3 or J]; chance to finish; reach_m: distance on one filling with
+    the wanted certainty; bike_kg: with it full, no rider; front_full_share, _empty: of the bike alone; sag: rear and front race sag full and empty [m];
+    seat_up_m: how much higher the seat; owned: in the box, None when it is fitted; enough: meets the wanted certainty; cost, fitting_s: as said of it.
+    """
+
+    name: str
+    holds: float
+    unusable: float
+    chance: float
+    reach_m: float
+    bike_kg: float
+    front_full_share: float
+    front_empty_share: float
+    rear_sag_full_m: float
+    rear_sag_empty_m: float
+    front_sag_full_m: float
+    front_sag_empty_m: float
+    seat_up_m: float
+    lap_time_s: float
+    fitted: bool
+    owned: bool | None
+    enough: bool
+    cost: float | None
+    fitting_s: float | None
+
+
+def with_setup(work: Work, setup: Setup) -> Work:
+    """The same race and bike with another setup."""
+    return Work(inputs=work.inputs.model_copy(update={"setup": setup}), cache=work.cache)
+
+
+def reach_m(work: Work) -> float:
+    """Distance [m] that one filling lasts with the wanted certainty, lap upon lap of this race's round at its pace."""
+    lap_m = float(work.stage_starts_m[-1])
+    usable, certainty = work.store.aboard - work.store.unusable, work.inputs.race.certainty
+    if usable <= 0.0:
+        return 0.0
+
+    def excess(distance_m: float) -> float:
+        whole, rest = divmod(distance_m / lap_m, 1.0)
+        pieces = [work.round_use] * int(whole) + ([work.round_use * rest] if rest > 1e-9 else [])
+        return stops.chance_of(usable, (), (pieces,), work.factor, most=usable) - certainty
+
+    likely = lap_m * usable / (work.round_use * work.factor.median)
+    return float(brentq(excess, 0.02 * likely, 3.0 * likely * exp(work.factor.log_sd), xtol=1.0))
+
+
+def _candidates(work: Work) -> Iterator[float]:
+    """What could be fitted: as it is, what fits, what is in the box, and the next steps that would be enough."""
+    store, setup, inputs = work.store, work.inputs.setup, work.inputs
+    tunable = TUNABLE[store.kind]
+    yield getattr(setup, tunable)
+    engine = inputs.bike.engine
+    yield from ([p.energy_j for p in engine.packs] if isinstance(engine, Electric) else [t.capacity_m3 for t in inputs.bike.frame.other_tanks])
+    yield from inputs.parts.owned(tunable)
+    step, most = DETENTS[tunable].step, field_facts(Setup, tunable).high or np.inf
+    need = wanted(work)
+    if store.kind == "energy":
+        need = (need - store.unusable) / (1.0 - store.unusable / store.capacity)
+    first = -(-need * (1.0 - 1e-9) // step) * step
+    yield from (v for v in (round(first + k * step, 9) for k in range(MORE_STEPS)) if v <= most)
+
+
+def full(work: Work, holds: float) -> Setup:
+    """The setup with a tank or pack of this size, full."""
+    setup = move(work.inputs.setup, TUNABLE[work.store.kind], holds)
+    return setup.model_copy(update={"fuel_fill_m3": None} if work.store.kind == "fuel" else {"charge_share": None})
+
+
+def _holder(work: Work, holds: float) -> Holder:
+    setup = full(work, holds)
+    made = with_setup(work, setup)
+    store, engine = made.store, work.inputs.bike.engine
+    fuel = store.kind == "fuel"
+    ends = (store.aboard, store.unusable) if fuel else (0.0, 0.0)
+    alone = [made.loads(f, with_rider=False) for f in ends]
+    rear, front = ([made.present_sag(end, race=True, fuel_m3=f)[0] for f in ends] for end in ("rear", "front"))
+    fits = tank_of(work.inputs.bike.frame, setup) if fuel else pack_of(engine, holds)
+    fitted = abs(holds - work.store.capacity) < 1e-6 * holds
+    chance = float(chance_of(made, store.aboard)[0])
+    return Holder(
+        name="" if fits is None else fits.name, holds=holds, unusable=store.unusable, chance=chance, reach_m=reach_m(made), bike_kg=alone[0].total_kg,
+        front_full_share=alone[0].front_kg / alone[0].total_kg, front_empty_share=alone[1].front_kg / alone[1].total_kg,
+        rear_sag_full_m=rear[0], rear_sag_empty_m=rear[1], front_sag_full_m=front[0], front_sag_empty_m=front[1], seat_up_m=seat_up_of(engine, setup),
+        lap_time_s=made.ride.lap_time_s, fitted=fitted, owned=None if fitted else is_owned(work.inputs.parts, TUNABLE[store.kind], holds),
+        enough=wanted(made) <= store.aboard + 1e-9, cost=fits.cost if fits else None, fitting_s=fits.fitting_s if fits else None,
+    )  # fmt: skip
+
+
+def holders(work: Work) -> list[Holder]:
+    """Tanks or packs side by side, smallest first."""
+    found: dict[float, Holder] = {}
+    for value in _candidates(work):
+        if round(value, 7) not in found:
+            found[round(value, 7)] = _holder(work, value)
+    return [found[k] for k in sorted(found)]
+
+
+def smallest(rows: list[Holder]) -> Holder | None:
+    """The smallest that does it: the one fitted, then the owned, then to buy."""
+    enough = [h for h in rows if h.enough]
+    return min(enough, key=lambda h: (not (h.fitted or h.owned), h.holds), default=None)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Mode:
+    """A power mode: number; share of the highest power; lap_time_s; energy_j of the race, median; chance to finish; short_m: where it will not pull."""
+
+    number: int
+    share: float
+    lap_time_s: float
+    energy_j: float
+    chance: float
+    reach_m: float
+    fitted: bool
+
+
+def modes(work: Work) -> list[Mode]:
+    """The motor's power modes on this race; empty for an engine that burns fuel."""
+    engine = work.inputs.bike.engine
+    if not isinstance(engine, Electric):
+        return []
+    found = []
+    for k, share in enumerate(engine.mode_power_shares):
+        made = with_setup(work, work.inputs.setup.model_copy(update={"power_mode": k + 1}))
+        energy = sum(float(p.used[-1]) * p.laps for p in made.pieces(made.laps)) * made.factor.median
+        found.append(Mode(number=k + 1, share=share, lap_time_s=made.ride.lap_time_s, energy_j=energy, chance=float(chance_of(made, made.store.aboard)[0]),
+                          reach_m=reach_m(made), fitted=k + 1 == (work.inputs.setup.power_mode or 1)))  # fmt: skip
+    return found

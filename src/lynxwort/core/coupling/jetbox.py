@@ -1,0 +1,372 @@
+"""The jet box: every set of jets one owns on this course, its window of weather, the five schools, the smallest purchase."""
+
+import itertools
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from math import ceil, pi, sqrt
+
+import numpy as np
+
+from lynxwort.core.air.along import air_at_reading, lift_air
+from lynxwort.core.air.moist import AirState, dry_density
+from lynxwort.core.air.standard import density_altitude
+from lynxwort.core.air.station import station_pressure
+from lynxwort.core.coupling.drive import lift_along
+from lynxwort.core.coupling.mixture import jetting_of, setting_of
+from lynxwort.core.coupling.stages import Work
+from lynxwort.core.fuelling.fuels import oil_in_mix
+from lynxwort.core.fuelling.jets import annulus_area, jet_area, needle_diameter, pilot_weight
+from lynxwort.core.fuelling.metering import RodSetting, map_air_effect, rod_curve
+from lynxwort.core.fuelling.richness import (
+    PILOT_LIMIT,
+    Jetting,
+    RichnessCurve,
+    air_effect,
+    lean_limit,
+    main_jet_wanted,
+    needle_in,
+    richness_curve,
+    step_effect,
+)  # fmt: skip
+from lynxwort.core.fuelling.window import COLDEST_K, lowest_temperature, per_height
+from lynxwort.core.model.bike import Injection, Jetted, MeteringRodCarburettor
+from lynxwort.core.model.setup import Setup
+from lynxwort.core.reach.finish import fuel_for
+from lynxwort.core.units.detents import step_of
+
+#: metres a size of jet is said to be good for: between the fourth root's and the series model's (HANDBOOK 2)
+METRES_PER_SIZE = 540.0
+#: how much colder than the race's coldest hour "jet safe and leave it" allows for [K] (assumption)
+SAFE_COLDER_K = 10.0
+#: sets that are looked at, mains to buy about what is wanted, and what makes a purchase worth it [1 of richness, weighted] (assumption)
+MOST_SETS, BUY_STEPS, WORTH_BUYING = 400, 2, 0.012
+#: a lean place below half lift weighs so much more than a rich one (assumption)
+LEAN_WEIGHT = 4.0
+
+
+def limit_of(work: Work) -> float:
+    """Lean limit [1] for this engine on this course."""
+    return lean_limit(work.inputs.bike.is_two_stroke, work.longest_full_throttle_s)
+
+
+def margin_in(work: Work, setup: Setup) -> Callable[[AirState], float]:
+    """Lean margin [1] of a setup as a function of the air; the proven setting must be known."""
+    engine, proven = work.inputs.bike.engine, work.proven
+    assert proven is not None
+    limit = limit_of(work)
+    setting, proven_air = proven
+    if isinstance(engine, Jetted) and isinstance(setting, Jetting):
+        half = np.linspace(0.5, 1.0, 21)
+        low = float(step_effect(engine.carburettor, jetting_of(setup), setting, half)[1].min())
+        rest = (1.0 + low) * (1.0 + work.shift_of(setup)[1])
+        return lambda air: (1.0 + float(air_effect(air, proven_air, half[-1:])[1][0])) * rest - 1.0 - limit
+
+    def margin(air: AirState) -> float:
+        curve = work.curve(air, setup)
+        assert curve is not None
+        return curve.leanest_from_half() - limit
+
+    return margin
+
+
+def at_ends(work: Work) -> tuple[float, float]:
+    """Lowest and highest place of the course against where the weather is read [m]."""
+    height, read = work.course.height_m, work.day.reading_height_m
+    return float(height.min()) - read, float(height.max()) - read
+
+
+def lowest_safe(work: Work, setup: Setup, pressure_pa: float) -> float | None:
+    """Coldest thermometer [K] where the weather is read at which a setup keeps the lean limit over the whole course, at this station pressure [Pa]
+    and the driest hour; None when it never does.
+    """
+    margin, ends, damp = margin_in(work, setup), at_ends(work), work.day.relative_humidity_low
+
+    def least(temperature_k: float) -> float:
+        air = AirState(pressure_pa=pressure_pa, temperature_k=temperature_k, relative_humidity=damp)
+        return min(margin(lift_air(air, rise)) for rise in ends)
+
+    return lowest_temperature(least)
+
+
+def day_pressures(work: Work) -> tuple[float, float, float]:
+    """Station pressure [Pa] where the weather is read: lowest, middle, highest of the race."""
+    day, middle = work.day, 0.5 * (work.day.temperature_low_k + work.day.temperature_high_k)
+    found = [station_pressure(day.pressure_kind, day.pressure_pa + k * day.pressure_spread_pa, height_m=day.reading_height_m, temperature_k=middle)
+             for k in (-1.0, 0.0, 1.0)]  # fmt: skip
+    return found[0], found[1], found[2]
+
+
+def lift_weights(work: Work) -> np.ndarray:
+    """Share of the lap's time at each opening of the richness curve's grid [1]; the closed throttle meters nothing."""
+
+    def make() -> np.ndarray:
+        lift, time = lift_along(work), work.ride.time_s
+        grid = np.linspace(0.0, 1.0, 41)
+        if lift is None:
+            return np.full(grid.size, 1.0 / grid.size)
+        open_ = lift > 0.005
+        sums = np.bincount(np.clip(np.round(lift[open_] * 40).astype(int), 0, 40), weights=time[open_], minlength=41)
+        return np.asarray(sums / max(float(sums.sum()), 1e-9))
+
+    return work.once("lift_weights", make)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class JetSet:
+    """A set of jets on this course. margin: lean end against the limit; rich: most richness from half lift up in the thinnest air; cost: how far off it is
+    over the openings that the course uses, weighted [1]; to_buy: numbers that are not in the box; lowest_k: coldest safe thermometer at the highest
+    pressure of the race, None when never.
+    """
+
+    jetting: Jetting
+    margin: float
+    rich: float
+    cost: float
+    to_buy: tuple[tuple[str, float], ...]
+    lowest_k: float | None
+    changes: int
+
+    @property
+    def safe(self) -> bool:
+        return self.margin >= -1e-9
+
+
+def setup_with(setup: Setup, jetting: Jetting) -> Setup:
+    """A setup with these jets."""
+    return setup.model_copy(update={"main_jet": jetting.main_jet, "needle": jetting.needle, "needle_clip": jetting.needle_clip,
+                                    "pilot_jet": jetting.pilot_jet})  # fmt: skip
+
+
+def _cost(work: Work, dense: RichnessCurve, thin: RichnessCurve) -> float:
+    """How far off the mixture is over the openings that this course uses [1]."""
+    weights = lift_weights(work)
+    rich = np.maximum(np.maximum(dense.value, thin.value), 0.0)
+    lean = np.maximum(PILOT_LIMIT - np.minimum(dense.low, thin.low), 0.0)
+    return float((weights * (rich + LEAN_WEIGHT * lean)).sum())
+
+
+def _judge(work: Work, jetting: Jetting, mains: set[float], pilots: set[float]) -> JetSet:
+    engine, now = work.inputs.bike.engine, jetting_of(work.inputs.setup)
+    assert isinstance(engine, Jetted)
+    assert work.proven is not None
+    setting, air = work.proven
+    assert isinstance(setting, Jetting)
+    shift = work.shift_of(work.inputs.setup)
+    dense, thin = (richness_curve(engine.carburettor, jetting, a, setting, air, shift) for a in (work.air.densest, work.air.thinnest))
+    buy = [("main_jet", jetting.main_jet)] if jetting.main_jet not in mains else []
+    if jetting.pilot_jet is not None and jetting.pilot_jet not in pilots:
+        buy.append(("pilot_jet", jetting.pilot_jet))
+    half = thin.throttle >= 0.5 - 1e-9
+    return JetSet(
+        jetting=jetting, margin=min(dense.leanest_from_half(), thin.leanest_from_half()) - limit_of(work), rich=float(thin.value[half].max()),
+        cost=_cost(work, dense, thin), to_buy=tuple(buy), lowest_k=None,
+        changes=sum(getattr(jetting, n) != getattr(now, n) for n in ("main_jet", "needle", "needle_clip", "pilot_jet")),
+    )  # fmt: skip
+
+
+def sets_of(work: Work, *, buying: bool = False) -> list[JetSet]:
+    """Every set of main jet, needle, clip and pilot from the box (with one main jet to buy when buying), best first: safe, then least off, then least
+    changed. Empty without a proven setting or without jets.
+    """
+    inputs = work.inputs
+    engine, setup = inputs.bike.engine, inputs.setup
+    if not isinstance(engine, Jetted) or work.proven is None or setup.main_jet is None:
+        return []
+    now = jetting_of(setup)
+    carburettor = engine.carburettor
+    mains = {round(v, 6) for v in (*inputs.parts.main_jet, setup.main_jet)}
+    pilots = {round(v, 6) for v in (*inputs.parts.pilot_jet, *((setup.pilot_jet,) if setup.pilot_jet is not None else ()))}
+    tried_mains = set(mains)
+    if buying:
+        need, step = _main_needed(work), step_of(inputs.bike, "main_jet")
+        if need is not None:
+            tried_mains |= {round((ceil(need / step - 1e-9) + k) * step, 6) for k in range(-1, BUY_STEPS)}
+    needles = range(1, 2 + len(carburettor.needles))
+    tried_pilots: list[float | None] = sorted(pilots) if setup.pilot_jet is not None else [None]  # type: ignore[assignment]
+    grid = itertools.product(sorted(tried_mains), needles, range(1, carburettor.clip_positions + 1))
+    # the pilot hardly meets main and clip, so it is chosen by itself: with the jets as they are
+    best_pilot = min(tried_pilots, key=lambda p: _pilot_off(work, replace(now, pilot_jet=p)))
+    found = [_judge(work, replace(now, main_jet=m, needle=n, needle_clip=c, pilot_jet=best_pilot), mains, pilots)
+             for m, n, c in itertools.islice(grid, MOST_SETS)]  # fmt: skip
+    return sorted(found, key=lambda s: (not s.safe, -s.margin if not s.safe else 0.0, round(s.cost, 3), s.changes, bool(s.to_buy)))
+
+
+def _pilot_off(work: Work, jetting: Jetting) -> float:
+    """How far off the pilot is where it meters [1]; lean weighs more."""
+    engine = work.inputs.bike.engine
+    assert isinstance(engine, Jetted)
+    assert work.proven is not None
+    setting, air = work.proven
+    assert isinstance(setting, Jetting)
+    shift = work.shift_of(work.inputs.setup)
+    dense, thin = (richness_curve(engine.carburettor, jetting, a, setting, air, shift) for a in (work.air.densest, work.air.thinnest))
+    weight = pilot_weight(dense.throttle)
+    rich, lean = np.maximum(thin.value, 0.0), np.maximum(PILOT_LIMIT - dense.low, 0.0)
+    return float((weight * (rich + LEAN_WEIGHT * lean)).sum() / weight.sum())
+
+
+def _main_needed(work: Work) -> float | None:
+    engine = work.inputs.bike.engine
+    assert isinstance(engine, Jetted)
+    assert work.proven is not None
+    setting, air = work.proven
+    assert isinstance(setting, Jetting)
+    shift = work.shift_of(work.inputs.setup)[1]
+    return main_jet_wanted(engine.carburettor, jetting_of(work.inputs.setup), work.air.densest, setting, air, limit_of(work), shift)
+
+
+def with_window(work: Work, chosen: JetSet) -> JetSet:
+    """A set with its coldest safe thermometer at the highest pressure of the race."""
+    return replace(chosen, lowest_k=lowest_safe(work, setup_with(work.inputs.setup, chosen.jetting), day_pressures(work)[2]))
+
+
+def ladder(work: Work, most: int = 6) -> list[JetSet]:
+    """One set for each main jet of the box, safest first: what to put in when it gets colder than planned.
+
+    The best safe set of each main jet; where none is safe, that jet with the needle as it hangs.
+    """
+    now, best = jetting_of(work.inputs.setup), dict[float, JetSet]()
+    for found in sets_of(work):
+        as_it_hangs = (found.jetting.needle, found.jetting.needle_clip) == (now.needle, now.needle_clip)
+        if found.safe or as_it_hangs:
+            best.setdefault(found.jetting.main_jet, found)
+    rows = [with_window(work, s) for s in best.values()]
+    rows = [r for r in rows if r.lowest_k is not None]
+    return sorted(rows, key=lambda r: (r.lowest_k, r.jetting.main_jet))[:most]  # type: ignore[arg-type, return-value]
+
+
+def purchase(work: Work) -> JetSet | None:
+    """The set with one main jet to buy, when it does clearly better than the box; None when the box will do."""
+    owned, bought = sets_of(work), [s for s in sets_of(work, buying=True) if s.to_buy]
+    if not bought or not bought[0].safe:
+        return None
+    if not owned or not owned[0].safe:
+        return bought[0]
+    return bought[0] if owned[0].cost - bought[0].cost > WORTH_BUYING else None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class School:
+    """What one school would do on this course. number: main jet, None when it turns none; margin, rich: [1] as of JetSet."""
+
+    name: str
+    number: float | None
+    margin: float
+    rich: float
+
+
+def schools(work: Work) -> list[School]:
+    """The five schools side by side; empty without a proven setting with jets."""
+    engine, proven = work.inputs.bike.engine, work.proven
+    if not isinstance(engine, Jetted) or proven is None or work.inputs.setup.main_jet is None:
+        return []
+    setting, air = proven
+    assert isinstance(setting, Jetting)
+    carburettor, step, limit = engine.carburettor, step_of(work.inputs.bike, "main_jet"), limit_of(work)
+    shift, now = work.shift_of(work.inputs.setup), jetting_of(work.inputs.setup)
+
+    def jets(name: str, number: float | None) -> School | None:
+        if number is None:
+            return None
+        curves = [richness_curve(carburettor, replace(now, main_jet=number), a, setting, air, shift) for a in (work.air.densest, work.air.thinnest)]
+        return _school(name, number, curves, limit)
+
+    best = next((s for s in sets_of(work) if s.safe), None)
+    colder = replace(work.day, temperature_low_k=max(work.day.temperature_low_k - SAFE_COLDER_K, COLDEST_K))
+    coldest = lift_air(air_at_reading(colder, hot=0.0, pressure_shift=1.0, humid=0.0), at_ends(work)[0])
+    safe = main_jet_wanted(carburettor, now, coldest, setting, air, limit, shift[1])
+    rise = density_altitude(dry_density(work.air.middle_at_reading)) + 0.5 * sum(at_ends(work)) - density_altitude(dry_density(air))
+    rows = [
+        jets("physics", best.jetting.main_jet if best else _main_needed(work)),
+        jets("per_height", per_height(setting.main_jet, step, rise, METRES_PER_SIZE)),
+        jets("safe", None if safe is None else ceil(safe / step - 1e-9) * step),
+    ]
+    rod, seeing = MeteringRodCarburettor(), Injection(sensors="pressure_temperature")
+    at_rest = RodSetting(rod=0, clicks=0, premix_ratio=now.premix_ratio)
+    rows.append(_school("self_compensating", None, [rod_curve(rod, at_rest, a, at_rest, air) for a in (work.air.densest, work.air.thinnest)], limit))
+    ends = [map_air_effect(seeing, a, air) for a in (work.air.densest, work.air.thinnest)]
+    rows.append(School(name="injection", number=None, margin=min(e[1] for e in ends) - limit, rich=max(e[0] for e in ends)))
+    return [r for r in rows if r is not None]
+
+
+def _school(name: str, number: float | None, curves: list[RichnessCurve], limit: float) -> School:
+    half = curves[0].throttle >= 0.5 - 1e-9
+    return School(name=name, number=number, margin=min(c.leanest_from_half() for c in curves) - limit, rich=max(float(c.value[half].max()) for c in curves))
+
+
+def window_lines(work: Work, setups: list[tuple[str, Setup]], count: int = 7) -> tuple[np.ndarray, list[tuple[str, np.ndarray]]]:
+    """Pressures [Pa] about those of the race, and per setup the coldest safe thermometer [K] at each; nan where it is never safe."""
+    low, _, high = day_pressures(work)
+    pressures = np.linspace(low - 1500.0, high + 1500.0, count)
+    found = []
+    for name, setup in setups:
+        values = [lowest_safe(work, setup, float(p)) for p in pressures]
+        found.append((name, np.array([np.nan if v is None else v for v in values])))
+    return pressures, found
+
+
+def known_setting(work: Work, setup: Setup) -> bool:
+    """Whether a setup's mixture can be judged at all."""
+    return work.proven is not None and setting_of(setup, work.inputs.bike.engine) is not None
+
+
+@dataclass(frozen=True, kw_only=True)
+class NeedleView:
+    """The needle in its jet at one lift. share: of full lift [1]; below_m: distances below the mouth of the jet [m] with diameter_m there [m]; gap_m2, main_m2:
+    areas of ring and main jet [m2]; needle_share: how far the ring, not the main jet, rules the flow [1].
+    """
+
+    share: float
+    lift_m: float
+    below_m: np.ndarray
+    diameter_m: np.ndarray
+    bore_m: float
+    jet_m: float
+    gap_m2: float
+    main_m2: float
+    at_mouth_m: float
+    measured: bool
+
+    @property
+    def needle_share(self) -> float:
+        return self.main_m2**2 / (self.main_m2**2 + self.gap_m2**2)
+
+
+def needle_view(work: Work, at_m: float | None) -> NeedleView | None:
+    """The needle as it stands at a place of the round [m], at a third of lift without one; None without a jetted carburettor."""
+    engine, setup = work.inputs.bike.engine, work.inputs.setup
+    if not isinstance(engine, Jetted) or setup.main_jet is None:
+        return None
+    carburettor, jetting, along = engine.carburettor, jetting_of(setup), lift_along(work)
+    share = 1.0 / 3.0 if at_m is None or along is None else float(along[work.step_at(at_m)])
+    lift, middle, needle = share * carburettor.full_lift_m, (carburettor.clip_positions + 1) // 2, needle_in(carburettor, jetting)
+    # a point so far below the mouth is what a slide so much higher would bring there
+    below = np.linspace(-16e-3, 34e-3, 51)
+    main = jet_area(jetting.main_jet, carburettor.jet_numbering)
+    return NeedleView(
+        share=share, lift_m=lift, below_m=below, diameter_m=needle_diameter(needle, lift + below, setup.needle_clip, middle), bore_m=needle.jet_bore_m,
+        jet_m=sqrt(4.0 * main / pi), gap_m2=float(annulus_area(needle, np.array([lift]), setup.needle_clip, middle)[0]), main_m2=main,
+        at_mouth_m=float(needle_diameter(needle, np.array([lift]), setup.needle_clip, middle)[0]),
+        measured=carburettor.needle is not None or jetting.needle > 1,
+    )  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Can:
+    """A can of ready fuel: petrol and oil to pour in [m3]."""
+
+    petrol_m3: float
+    oil_m3: float
+
+
+def cans(work: Work, can_m3: float) -> list[Can]:
+    """Cans of can_m3 [m3] for the whole race: what its longest leg wants with the certainty asked, taken over all legs; the last one as needed."""
+    wanted = fuel_for(work.inputs.race.certainty, work.cases, work.factor)
+    whole = wanted * sum(sum(leg) for leg in work.legs) / max(sum(leg) for leg in work.legs) + work.store.unusable
+    ratio, found = work.inputs.setup.premix_ratio, list[Can]()
+    while whole > 1e-6 and len(found) < 60:
+        mix = min(can_m3, whole)
+        oil = 0.0 if ratio is None else oil_in_mix(mix, ratio)
+        found.append(Can(petrol_m3=mix - oil, oil_m3=oil))
+        whole -= mix
+    return found

@@ -1,0 +1,192 @@
+"""Room about the bike: what the tyres and tubes come near at full travel, the rider's triangle, what slopes and brakes do to the wheels."""
+
+from dataclasses import dataclass
+from math import hypot
+from typing import Any
+
+import numpy as np
+from scipy.optimize import brentq
+
+from lynxwort.core.chassis.geometry import Point, Stance, stance
+from lynxwort.core.chassis.loads import front_share_under
+from lynxwort.core.coupling.build import figure, step
+from lynxwort.core.coupling.stages import Work
+from lynxwort.core.coupling.weighed import LOWEST_AHEAD, SEAT_AHEAD, side_view_of
+from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.defaults import GRAVITY_M_PER_S2
+from lynxwort.core.model.fitted import seat_up_of
+from lynxwort.core.model.setup import Setup
+from lynxwort.core.report import Figure, Finding, Move
+from lynxwort.core.units.detents import DETENTS, current_value
+
+#: under this it is to act on at full travel (HANDBOOK 6)
+TOUCH_ACT_M = 0.005
+#: figure -> the gap among the bike's facts, topped out
+GAPS = {
+    "front.tyre_guard_clearance": "front_guard_gap_m", "front.clamp_clearance": "front_clamp_gap_m", "front.radiator_clearance": "front_radiator_gap_m",
+    "front.bar_clearance": "bar_gap_m", "rear.guard_clearance": "rear_guard_gap_m", "rear.seat_clearance": "rear_seat_gap_m",
+    "rear.exhaust_clearance": "rear_exhaust_gap_m",
+}  # fmt: skip
+#: a drop of the ride height is offered in this many of its notches
+LOWER_STEPS = 2
+
+
+def topped_out(work: Work, setup: Setup) -> Stance:
+    """A setup with both ends topped out."""
+    return stance(side_view_of(work.inputs.bike, work.side, setup, rear_radius_m=work.seen.radius.median), fork_in_m=0.0, rear_in_m=0.0)
+
+
+def clearances(work: Work, setup: Setup) -> dict[str, float | None]:
+    """What is left [m] at full travel by figure; None where the gap was never measured.
+
+    Along the leg in front, straight up behind; a bigger wheel takes room, tubes raised through the clamps bring the tyre nearer and the tops to the bars.
+    """
+    frame = work.inputs.bike.frame
+    view = side_view_of(work.inputs.bike, work.side, setup, rear_radius_m=work.seen.radius.median)
+    bigger = {"front": view.front_radius_m - view.front_radius_then_m, "rear": view.rear_radius_m - view.rear_radius_then_m}
+    up, rear_up = setup.fork_up_m or 0.0, setup.rear_up_m or 0.0
+    made: dict[str, float | None] = {}
+    for name, field in GAPS.items():
+        gap = getattr(frame, field)
+        end = name.split(".", maxsplit=1)[0]
+        if gap is None:
+            made[name] = None
+        elif field == "bar_gap_m":
+            made[name] = gap + (setup.bar_up_m or 0.0) - up
+        elif end == "front":
+            made[name] = gap - frame.fork_travel_m - up - bigger["front"]
+        else:  # a longer shock or shorter link keeps the wheel lower over the whole stroke
+            made[name] = gap - frame.rear_travel_m + rear_up - bigger["rear"]
+    return made
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Triangle:
+    """Where the rider sits, stands and holds, in world coordinates [m]."""
+
+    seat: Point
+    peg: Point
+    bar: Point
+
+
+def triangle(work: Work, stands: Stance) -> Triangle:
+    """Seat, pegs and grips as the bike stands."""
+    frame, setup = work.side, work.inputs.setup
+    return Triangle(
+        seat=stands.place((SEAT_AHEAD * frame.wheelbase_m, frame.seat_height_m + seat_up_of(work.inputs.bike.engine, setup))),
+        peg=stands.place((frame.peg_ahead_m, frame.peg_height_m - (setup.peg_down_m or 0.0))),
+        bar=stands.place((frame.bar_ahead_m + (setup.bar_ahead_m or 0.0), frame.bar_height_m + (setup.bar_up_m or 0.0))),
+    )
+
+
+def _apart(a: Point, b: Point) -> float:
+    return hypot(a[0] - b[0], a[1] - b[1])
+
+
+def hardest(work: Work) -> dict[str, tuple[float, float, float]]:
+    """Steepest climb and hardest braking of the course as ridden: slope [rise / run], speeding up [m/s2], place on the round [m]."""
+
+    def once() -> dict[str, tuple[float, float, float]]:
+        sine, at = work.course.sine, work.course.distance_m
+        # stage by stage: between two of them the bike stands, which is no braking
+        forward = np.concatenate([np.diff(r.speed_m_per_s**2) / (2.0 * r.step_m) for r in work.rides])
+        slope = sine / np.sqrt(1.0 - sine**2)
+        climb, brake = int(np.argmax(slope)), int(np.argmin(forward + GRAVITY_M_PER_S2 * sine))
+        return {"climb": (float(slope[climb]), max(float(forward[climb]), 0.0), float(at[climb])),
+                "braking": (float(slope[brake]), float(forward[brake]), float(at[brake]))}  # fmt: skip
+
+    return work.once("hardest", once)
+
+
+def figures(work: Work, stands: Stance) -> list[Figure]:
+    """Clearances, triangle, load transfer, side stand."""
+    frame, setup, rider = work.inputs.bike.frame, work.inputs.setup, work.inputs.rider
+
+    def made(name: str, value: float | None, formula: str, **more: Any) -> Figure:
+        return figure(work, f"chassis.{name}", value, formula=formula, **more)
+
+    found = [made(name, value, "gap topped out - travel - tubes raised + rear raised - bigger wheel", half=0.002, inputs=(f"bike.frame.{GAPS[name]}",),
+                  source="along the leg in front, straight up behind; a tyre grows a little at speed")
+             for name, value in clearances(work, setup).items()]  # fmt: skip
+    about = triangle(work, stands)
+    for name, a, b in (("seat_to_peg", about.seat, about.peg), ("seat_to_bar", about.seat, about.bar), ("peg_to_bar", about.peg, about.bar)):
+        found.append(made(name, _apart(a, b), "straight line between the two", half=0.01, inputs=("bike.frame.bar_height_m", "bike.frame.peg_height_m"),
+                          source="the side view at race sag"))  # fmt: skip
+    loads, height = work.loads(0.5 * setup.fill_m3, share_offset=work.offsets.mean[2]), work.cg_height_m(setup, rider)
+    for name, (slope, forward, _at) in hardest(work).items():
+        front = front_share_under(loads, slope_share=slope, forward_m_per_s2=forward, cg_height_m=height, wheelbase_m=stands.wheelbase_m)
+        found.append(made(f"{name}_front_share", front, "front share - h / L (slope + a / g)", half=0.05, inputs=("bike.frame.cg_height_m",),
+                          steps=(step("slope", slope, "1"), step("a", forward, "m/s^2"), step("h", height, "m")),
+                          source="moments about the rear contact (statics)"))  # fmt: skip
+    stand = frame.side_stand_m
+    drop = work.side.ground_clearance_m - stands_free(work)
+    found.append(made("side_stand_cut", None if stand is None else stand * drop / work.side.ground_clearance_m, "stand x drop / height of its pivot",
+                      half=0.004, inputs=("bike.frame.side_stand_m",), steps=(step("drop", drop, "m", "lowest part, bike alone, against as it was built"),),
+                      source="similar triangles: the same lean; pivot taken at the lowest part (assumption)"))  # fmt: skip
+    return found
+
+
+def stands_free(work: Work) -> float:
+    """Height of the lowest part [m] that this setup gives where a setup with nothing moved would stand topped out: what lowering takes."""
+    plain = topped_out(work, work.inputs.setup)
+    return plain.place((LOWEST_AHEAD * work.side.wheelbase_m, work.side.ground_clearance_m))[1]
+
+
+def both_ends(work: Work, by_m: float) -> tuple[Move, ...]:
+    """Moves that lower both ends by by_m [m] (negative: raise them), rake and pitch kept: tubes through the clamps and the rear together.
+
+    To the notches of a hand; empty beyond what clamps and link allow.
+    """
+    setup = work.inputs.setup
+    rear = round(current_value(setup, "rear_up_m") - by_m, 6)
+    rear_facts, fork_facts = field_facts(Setup, "rear_up_m"), field_facts(Setup, "fork_up_m")
+    if not (rear_facts.low or 0.0) <= rear <= (rear_facts.high or 0.0):
+        return ()
+    was = topped_out(work, setup).rake_rad
+
+    def over(fork_up_m: float) -> float:
+        moved = setup.model_copy(update={"rear_up_m": rear, "fork_up_m": fork_up_m})
+        return topped_out(work, moved).rake_rad - was
+
+    low, high = fork_facts.low or 0.0, fork_facts.high or 0.0
+    if over(low) * over(high) > 0.0:
+        return ()
+    fork = float(brentq(over, low, high, xtol=1e-6))
+    return (Move(tunable="rear_up_m", value=rear), Move(tunable="fork_up_m", value=round(fork, 3)))
+
+
+def lowering_effect(work: Work, moves: tuple[Move, ...]) -> tuple[float, float, float]:
+    """What moves do to seat, ground clearance and the front tyre's room at full travel [m], + = more; both ends topped out."""
+    setup = work.inputs.setup
+    moved = setup.model_copy(update={m.tunable: m.value for m in moves})
+    was, now = topped_out(work, setup), topped_out(work, moved)
+
+    def risen(ahead_share: float, height_m: float) -> float:
+        at = ahead_share * work.side.wheelbase_m, height_m
+        return now.place(at)[1] - was.place(at)[1]
+
+    return (risen(SEAT_AHEAD, work.side.seat_height_m), risen(LOWEST_AHEAD, work.side.ground_clearance_m),
+            (setup.fork_up_m or 0.0) - (moved.fork_up_m or 0.0))  # fmt: skip
+
+
+def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+    """What touches, and which wheel goes light."""
+    found = []
+    for name in GAPS:
+        value = known[f"chassis.{name}"].value
+        if value is not None and value < TOUCH_ACT_M:
+            found.append(Finding(station="chassis", code="part_touches", severity="act", figures=(f"chassis.{name}",),
+                                 parameters={"what": name.replace(".", "_"), "left_travel_m": value}))  # fmt: skip
+    climb, brake = known["chassis.climb_front_share"].value or 0.0, known["chassis.braking_front_share"].value or 0.0
+    places = hardest(work)
+    if climb < 0.05:
+        found.append(Finding(station="chassis", code="front_light", severity="look", at_m=places["climb"][2], figures=("chassis.climb_front_share",),
+                             parameters={"grade": places["climb"][0]}))  # fmt: skip
+    if brake > 0.95:
+        found.append(Finding(station="chassis", code="rear_light", severity="look", at_m=places["braking"][2], figures=("chassis.braking_front_share",)))
+    return found
+
+
+def lowering_step() -> float:
+    """By how much the one move lowers or raises both ends [m]."""
+    return LOWER_STEPS * DETENTS["rear_up_m"].step

@@ -1,0 +1,241 @@
+"""How the bike stands at race sag: steering, heights, reach, chain pull, reserve, closed air."""
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from math import cos, sin
+from typing import Any
+
+from lynxwort.core.air.standard import standard_pressure
+from lynxwort.core.cache import Key
+from lynxwort.core.chassis import ride_quality, sag
+from lynxwort.core.chassis.geometry import Point, SideView, Stance, anti_squat, leg_reach, stance
+from lynxwort.core.chassis.pressure import gauge_at
+from lynxwort.core.chassis.sag import ATMOSPHERE_PA
+from lynxwort.core.coupling import room
+from lynxwort.core.coupling.build import figure, step
+from lynxwort.core.coupling.stages import Work
+from lynxwort.core.coupling.weighed import LOWEST_AHEAD, SEAT_AHEAD, side_view_of
+from lynxwort.core.drive.chain import pitch_radius, tangents
+from lynxwort.core.model.fitted import seat_up_of
+from lynxwort.core.model.readings import SteadyReading
+from lynxwort.core.model.setup import Setup
+from lynxwort.core.report import Figure, Finding, Move
+from lynxwort.core.units.detents import current_value
+
+#: a boot's sole [m] (assumption); thresholds, assumption: trail on a fast course (HANDBOOK 6), reach, tyre to guard, bottoming, rise of closed air
+SOLE_M = 0.03
+FAST_M_PER_S, SHORT_TRAIL_M = 100.0 / 3.6, 0.095
+REACH_LOOK_M, CLOSED_AIR_LOOK_PA = -0.10, 8_000.0
+#: less trail than what ran straight (HANDBOOK 6); front ride frequency / rear (assumption: air makes a fork quicker)
+LESS_THAN_PROVEN_M, BALANCE_LOW, BALANCE_HIGH = 0.008, 1.2, 1.8
+DROP_LOOK_M = {"front": 0.30, "rear": 0.10}
+SOURCE = "closed mechanism of frame, fork, swingarm and wheels (Cossalter 2006, ch. 1); dimensions as given or from memory"
+#: what of the setup the stance reads beyond springs
+STANCE_FIELDS = ("fork_up_m", "rear_up_m", "offset_change_m", "front_tyre_pressure_pa", "rear_tyre_pressure_pa", "front_sprocket_teeth", "rear_sprocket_teeth",
+                 "bar_up_m", "bar_ahead_m", "peg_down_m", "seat_up_m")  # fmt: skip
+PLACES = ("bike.frame.rake_rad", "bike.frame.wheelbase_m", "bike.frame.clamp_offset_m", "bike.frame.axle_lead_m", "setup.fork_up_m", "setup.rear_up_m",
+          "setup.offset_change_m")  # fmt: skip
+
+
+def side_view(work: Work, setup: Setup) -> SideView:
+    """What decides the side view of a setup."""
+    return side_view_of(work.inputs.bike, work.side, setup, rear_radius_m=work.seen.radius.median)
+
+
+def sags(work: Work) -> tuple[float, float]:
+    """Race sag [m] front and rear at half the fill."""
+    half = 0.5 * work.inputs.setup.fill_m3
+    return tuple(work.present_sag(end, race=True, fuel_m3=half)[0] for end in ("front", "rear"))  # type: ignore[return-value]
+
+
+def standing(work: Work) -> Stance:
+    """The bike at race sag, rider aboard, half the fill."""
+
+    def make() -> Stance:
+        front, rear = sags(work)
+        return stance(side_view(work, work.inputs.setup), fork_in_m=front, rear_in_m=rear)
+
+    return work.once("stance", make)
+
+
+def height_of(work: Work, stands: Stance, ahead_share: float, height_m: float) -> float:
+    """Height now [m] of a point of the frame that stood at height_m [m], this share of the wheelbase before the rear axle."""
+    return stands.place((ahead_share * work.side.wheelbase_m, height_m))[1]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Outline:
+    """The bike as lines [m], x forward from under the rear axle: what a drawing needs of a stance."""
+
+    rear: Point
+    front: Point
+    rear_radius_m: float
+    front_radius_m: float
+    pivot: Point
+    leg_top: Point
+    axis_top: Point
+    seat: Point
+    peg: Point
+    bar: Point
+    lowest: Point
+    trail_m: float
+    rake_rad: float
+
+
+#: length of leg drawn above the axle [m]
+LEG_M = 0.86
+
+
+def outline(work: Work) -> Outline:
+    """The bike at race sag as lines."""
+    frame, stands = work.side, standing(work)
+    front_in, _rear = sags(work)
+    up = -sin(stands.rake_rad), cos(stands.rake_rad)
+    length = LEG_M - front_in
+    back = frame.clamp_offset_m + (work.inputs.setup.offset_change_m or 0.0) + frame.axle_lead_m
+    top = stands.front_axle[0] + length * up[0], stands.front_axle[1] + length * up[1]
+    axis = top[0] - back * cos(stands.rake_rad), top[1] - back * sin(stands.rake_rad)
+    about = room.triangle(work, stands)
+    return Outline(
+        rear=stands.rear_axle, front=stands.front_axle, rear_radius_m=stands.rear_axle[1], front_radius_m=stands.front_axle[1], pivot=stands.pivot,
+        leg_top=top, axis_top=axis, seat=about.seat, peg=about.peg, bar=about.bar,
+        lowest=stands.place((LOWEST_AHEAD * frame.wheelbase_m, frame.ground_clearance_m)),
+        trail_m=stands.trail_m, rake_rad=stands.rake_rad,
+    )  # fmt: skip
+
+
+def squat_over_travel(work: Work, count: int = 13) -> list[tuple[float, float]]:
+    """Rear travel [m] and anti-squat [1] over it with the present sprockets, fork at race sag."""
+    view, front = side_view(work, work.inputs.setup), sags(work)[0]
+    travels = [work.inputs.bike.frame.rear_travel_m * i / (count - 1) for i in range(count)]
+    return [(rear, squat(work, stance(view, fork_in_m=front, rear_in_m=rear))) for rear in travels]
+
+
+def squat(work: Work, stands: Stance) -> float:
+    """Anti-squat [1] of a stance with the present sprockets."""
+    frame, setup = work.side, work.inputs.setup
+    view = side_view(work, setup)
+    pivot = (view.swingarm_length_m**2 - view.axle_below_pivot_m**2) ** 0.5, view.rear_radius_then_m + view.axle_below_pivot_m
+    sprocket = stands.place((pivot[0] + frame.sprocket_ahead_m, pivot[1] + frame.sprocket_above_m))
+    # rear sprocket to front one, wheel behind: the run on the left of the way from rear to front is the upper one
+    upper, _lower = tangents(stands.rear_axle, pitch_radius(setup.rear_sprocket_teeth), sprocket, pitch_radius(setup.front_sprocket_teeth))
+    return anti_squat(
+        pivot=stands.pivot, rear_axle=stands.rear_axle, chain=upper, cg_height_m=work.cg_height_m(setup, work.inputs.rider), wheelbase_m=stands.wheelbase_m
+    )
+
+
+def _pressure(work: Work, gauge_pa: float) -> float:
+    """Gauge pressure [Pa] at the start line of air closed at home."""
+    frame, now = work.inputs.bike.frame, work.air.middle_at_reading
+    return gauge_at(gauge_pa, outside_then_pa=standard_pressure(frame.home_height_m), outside_now_pa=now.pressure_pa,
+                    temperature_then_k=frame.home_temperature_k, temperature_now_k=now.temperature_k)  # fmt: skip
+
+
+def figures(work: Work) -> list[Figure]:
+    """Figures of the stance."""
+    frame, setup, rider = work.side, work.inputs.setup, work.inputs.rider
+    front, rear = sags(work)
+    stands = standing(work)
+    steps = (step("fork in", front, "m", "race sag along the leg"), step("rear in", rear, "m", "race sag at the axle"), step("pitch", stands.pitch_rad, "rad"))
+    seat = height_of(work, stands, SEAT_AHEAD, frame.seat_height_m + seat_up_of(work.inputs.bike.engine, setup))
+    reach = None if rider.inseam_m is None else leg_reach(inseam_m=rider.inseam_m, seat_height_m=seat, seat_half_width_m=frame.seat_half_width_m, sole_m=SOLE_M)
+    sprung = {end: work.sprung_masses(end)[0] for end in ("front", "rear")}
+    fork, shock = work.fork(setup, work.offsets.mean), work.shock(setup, work.offsets.mean)
+    rates = {"front": ride_quality.front_frequency(fork, sprung["front"], front), "rear": ride_quality.rear_frequency(shock, sprung["rear"], rear)}
+    held = _pressure(work, 0.0)
+    unbled = sag.front_sag(replace(fork, air_gauge_pa=max(held, -0.5 * ATMOSPHERE_PA)), sprung["front"])
+    by_tape = work.geometry.used
+    spring_source = "springs and trapped air alone (Boyle, n = 1.25 moving); damping adds to the reserve"
+
+    def made(name: str, value: float | None, formula: str, **more: Any) -> Figure:
+        return figure(work, f"chassis.{name}", value, formula=formula, **more)
+
+    return [
+        made("rake", stands.rake_rad, "given rake + pitch", half=0.006, steps=steps, inputs=PLACES, readings=by_tape, source=SOURCE),
+        made("trail", stands.trail_m, "(R sin e - o) / cos e", half=0.005, steps=(*steps, step("rake", stands.rake_rad, "rad")), inputs=PLACES,
+             readings=by_tape, source=SOURCE),
+        made("wheelbase", stands.wheelbase_m, "axle to axle on the ground", half=0.008, steps=steps, inputs=PLACES, readings=by_tape, source=SOURCE),
+        made("seat_height", seat, "where the seat has come to", half=0.01, steps=steps, inputs=("bike.frame.seat_height_m",), source=SOURCE),
+        made("ground_clearance", height_of(work, stands, LOWEST_AHEAD, frame.ground_clearance_m), "where the lowest part has come to", half=0.01, steps=steps,
+             inputs=("bike.frame.ground_clearance_m",), source=SOURCE),
+        made("reach_margin", reach, "inseam + sole - sqrt(seat^2 + half width^2)", half=0.02, inputs=("bike.frame.seat_half_width_m",),
+             source="straight leg beside the seat; sole 30 mm: assumption"),
+        made("anti_squat", squat(work, stands), "slope of contact patch to where chain meets swingarm / (h / L)", half=0.1,
+             inputs=("setup.front_sprocket_teeth", "setup.rear_sprocket_teeth", "bike.frame.cg_height_m", "bike.frame.swingarm_length_m"),
+             source="Cossalter 2006, 6.5"),
+        made("rear.frequency", rates["rear"], "sqrt(k / m) / 2 pi at race sag", source=spring_source),
+        made("front.frequency", rates["front"], "sqrt(k / (m cos^2 e)) / 2 pi at race sag", source=spring_source),
+        made("balance", rates["front"] / rates["rear"], "front frequency / rear frequency",
+             source="springs and moving air alone; the front a good deal quicker (assumption)"),
+        made("front.race_sag_unbled", unbled, "as race sag, legs still closed as at home", half=0.004, inputs=("bike.frame.home_height_m",),
+             source="closed air at constant volume, then Boyle's law in the legs"),
+        made("rear.bottoming_drop", ride_quality.rear_bottoming_drop(shock, sprung["rear"]), "work of the spring / m g - travel", source=spring_source),
+        made("front.bottoming_drop", ride_quality.front_bottoming_drop(fork, sprung["front"]), "work of spring and air / m g - travel cos e",
+             source=spring_source),
+        *room.figures(work, stands),
+        *(made(name, _pressure(work, gauge), "(p + p0) T / T0 - p1", half=2_000.0, inputs=("bike.frame.home_height_m", "bike.frame.home_temperature_k"),
+               source="closed air at constant volume (Gay-Lussac); ISO 2533 at home")
+          for name, gauge in (("tyre_pressure_at_start", current_value(setup, "rear_tyre_pressure_pa")),
+              ("tyre_pressure_front_at_start", current_value(setup, "front_tyre_pressure_pa")),
+                              ("fork_pressure_at_start", 0.0))),
+    ]  # fmt: skip
+
+
+def proven_trail(work: Work) -> float | None:
+    """Trail [m] of the newest setup that was noted to run straight at speed; None without one."""
+    steady = [r for r in work.live_readings if isinstance(r, SteadyReading)]
+    if not steady:
+        return None
+    under = steady[-1].under
+    rider, fuel = under.rider or work.inputs.rider, under.fuel_aboard_m3 or 0.5 * under.setup.fill_m3
+    front, rear = (work.sag_at(end, under.setup, rider, fuel, work.offsets.mean) for end in ("front", "rear"))
+    return stance(side_view(work, under.setup), fork_in_m=front, rear_in_m=rear).trail_m
+
+
+def _steady(work: Work, trail: float, add: Callable[..., None]) -> None:
+    proven = proven_trail(work)
+    if proven is not None and trail < proven - LESS_THAN_PROVEN_M:
+        add("trail_less_than_proven", "look", "trail", proven_travel_m=proven)
+
+
+def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+    """What the stance says."""
+    found = []
+
+    def value(name: str) -> float | None:
+        return known[f"chassis.{name}"].value
+
+    def add(code: str, severity: str, *names: str, proposals: tuple[tuple[Move, ...], ...] = (), **parameters: float | str) -> None:
+        found.append(Finding(station="chassis", code=code, severity=severity, figures=tuple(f"chassis.{n}" for n in names), parameters=parameters,  # type: ignore[arg-type]
+                             proposals=proposals))  # fmt: skip
+
+    fastest = float(work.ride.speed_m_per_s.max())
+    trail = value("trail") or 0.0
+    if fastest > FAST_M_PER_S and trail < SHORT_TRAIL_M:
+        add("trail_short", "look", "trail", "rake", fast_speed=fastest)
+    else:
+        add("stance_read", "ok", "rake", "trail", "wheelbase", "anti_squat")
+    _steady(work, trail, add)
+    reach = value("reach_margin")
+    if reach is not None and reach < REACH_LOOK_M:
+        lower = room.both_ends(work, room.lowering_step())
+        add("reach_short", "look", "reach_margin", "seat_height", "ground_clearance", proposals=(lower,) if lower else ())
+    found += room.findings(work, known)
+    balance = value("balance") or 1.0
+    if not BALANCE_LOW <= balance <= BALANCE_HIGH:
+        add("balance_off", "look", "balance", "front.frequency", "rear.frequency", end="front" if balance < BALANCE_LOW else "rear")
+    for end in ("rear", "front"):
+        if (value(f"{end}.bottoming_drop") or 0.0) < DROP_LOOK_M[end]:
+            add("bottoms_early", "look", f"{end}.bottoming_drop", f"{end}.frequency", end=end)
+    risen = value("fork_pressure_at_start") or 0.0
+    if abs(risen) > CLOSED_AIR_LOOK_PA:
+        rides_m = (known["chassis.front.race_sag"].value or 0.0) - (value("front.race_sag_unbled") or 0.0)
+        add("closed_air_rose" if risen > 0 else "closed_air_fell", "look", "fork_pressure_at_start", "tyre_pressure_at_start", moved_travel_m=abs(rides_m))
+    return found
+
+
+def key_of(work: Work) -> Key:
+    """What the stance rests on beyond springs and loads."""
+    setup = work.inputs.setup
+    own = tuple(getattr(setup, n) for n in STANCE_FIELDS)
+    return Key(own, work.seen.radius.median, work.day, work.course_ids, work.what)

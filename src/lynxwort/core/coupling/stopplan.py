@@ -1,0 +1,166 @@
+"""The stop plan as a whole: the quickest, its alternatives, what a missed stop or poured litres cost; and the race as it goes, stop by stop at the pump."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import exp
+
+from lynxwort.core.coupling import walk
+from lynxwort.core.coupling.holders import with_setup
+from lynxwort.core.coupling.stages import Work
+from lynxwort.core.errors import InputRefused, Refusal
+from lynxwort.core.model.defaults import Z90
+from lynxwort.core.model.setup import Setup, StopFill
+from lynxwort.core.reach import stops
+from lynxwort.core.reach.stops import Course, Plan, Stop, Tank
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlannedStop:
+    """One stop of a plan. passed: where; stop: how much; missed: chance to finish when this one is missed and the others are made."""
+
+    passed: walk.Passed
+    stop: Stop
+    missed: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StopPlan:
+    """A plan as the rider reads it. chance: filled to the levels; chance_poured: the likely litres poured in unseen; fills: for the setup."""
+
+    stops: tuple[PlannedStop, ...]
+    standing_s: float
+    chance: float
+    chance_poured: float
+    fills: tuple[StopFill, ...]
+
+
+def _shown(work: Work, course: Course, tank: Tank, plan: Plan, places: Sequence[walk.Passed]) -> StopPlan:
+    made = walk.measured_out(work, course, tank, plan)
+    lines = tuple(PlannedStop(passed=places[s.opening], stop=s, missed=stops.missed(course, tank, work.factor, made, k)) for k, s in enumerate(made.stops))
+    fills = tuple(StopFill(passing=s.opening + 1, **({"to_level_m3": round(s.level, 6)} if work.store.kind == "fuel" else {})) for s in made.stops)
+    return StopPlan(stops=lines, standing_s=made.standing_s, chance=made.chance, chance_poured=made.chance_poured, fills=fills)
+
+
+def plans(work: Work) -> list[StopPlan]:
+    """The quickest plan that meets the wanted certainty, then others within half a minute; empty when none does or there is nowhere to stop."""
+    laps = walk.most_laps(work)
+    course, tank, places = walk.course_of(work, laps), walk.tank_of_work(work), walk.passed(work, laps)
+    best = walk.best_plan(work) if places else None
+    if best is None:
+        return []
+    others = stops.alternatives(course, tank, work.factor, work.inputs.race.certainty, best)
+    return [_shown(work, course, tank, p, places) for p in (best, *others)]
+
+
+def kept_plan(work: Work) -> StopPlan | None:
+    """The setup's own stops, judged; None when it has none."""
+    if work.taken is None:
+        return None
+    laps = walk.most_laps(work)
+    course, tank, places = walk.course_of(work, laps), walk.tank_of_work(work), walk.passed(work, laps)
+    made = walk.filled(work, course, tank, work.taken)
+    lines = []
+    for stop in made:
+        others = {n: f for n, f in work.taken.items() if n != stop.opening + 1}
+        lines.append(PlannedStop(passed=places[stop.opening], stop=stop, missed=walk.chance_by(work, work.store.aboard, others)))
+    poured = {s.opening + 1: stops.Fill(amount=s.added, add=True) for s in made}
+    return StopPlan(stops=tuple(lines), standing_s=sum(s.standing_s for s in made), chance=walk.chance_by(work, work.store.aboard, work.taken),
+                    chance_poured=walk.chance_by(work, work.store.aboard, poured), fills=work.inputs.setup.stops or ())  # fmt: skip
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cans:
+    """What is to stand at one refuel point: likely taken over the race, and at most (one-sided 95 %) [m3]; times: stops there."""
+
+    name: str
+    stage: int
+    at_m: float
+    times: int
+    likely: float
+    most: float
+
+
+def cans(work: Work) -> list[Cans]:
+    """Fuel to bring to each refuel point for the stops in force, in the order in which they are first passed."""
+    places = walk.passed(work, walk.most_laps(work))
+    spread = exp(Z90 * work.factor.log_sd) - 1.0
+    found: dict[tuple[int, float], Cans] = {}
+    before = work.store.aboard
+    for stop in walk.planned(work)[0]:
+        place = places[stop.opening]
+        burnt = before - (stop.level - stop.added)
+        key = (place.stage, place.at_m)
+        so_far = found.get(key, Cans(name=place.name, stage=place.stage, at_m=place.at_m, times=0, likely=0.0, most=0.0))
+        found[key] = Cans(name=place.name, stage=place.stage, at_m=place.at_m, times=so_far.times + 1, likely=so_far.likely + stop.added,
+                          most=so_far.most + min(stop.added + burnt * spread, stop.level))  # fmt: skip
+        before = stop.level
+    return list(found.values())
+
+
+def with_stop(work: Work, passing: int, *, to_level_m3: float | None = None, add_m3: float | None = None) -> tuple[StopFill, ...]:
+    """The setup's stops with one more, or another in its place. Raises InputRefused for a passing that the race does not have, or more than the tank holds."""
+    if not 1 <= passing <= len(walk.passed(work, walk.most_laps(work))):
+        raise InputRefused(Refusal(path="passing", code="not_a_passing"))
+    if max(to_level_m3 or 0.0, add_m3 or 0.0) > work.store.capacity + 1e-9:
+        raise InputRefused(Refusal(path="amount_m3", code="fill_over_tank"))
+    known = {k: v for k, v in (("to_level_m3", to_level_m3), ("add_m3", add_m3)) if v is not None}
+    others = [f for f in work.inputs.setup.stops or () if f.passing != passing]
+    return tuple(sorted([*others, StopFill(passing=passing, **known)], key=lambda f: f.passing))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AtPump:
+    """One passing as the day goes. here_m: race distance; before, after: likely level there; put: litres to go in, likely with its 90 % ends;
+    level: to fill to so that all that follows lasts as surely as wanted; rear_sag_m: race sag with that level.
+    """
+
+    passed: walk.Passed
+    before: float
+    level: float
+    put: float
+    put_low: float
+    put_high: float
+    rear_sag_m: float
+
+
+def since(work: Work, from_number: int, to_number: int) -> tuple[float, float]:
+    """Race distances [m] of two passings; 0 = the start."""
+    places = {p.number: p.race_m for p in walk.passed(work, walk.most_laps(work))}
+    return places.get(from_number, 0.0), places[to_number]
+
+
+def used_since(level_before: float, put: float, level_after: float) -> float:
+    """What was burnt since the last filling [m3]: from the level then, what went in, and the level it came to. Raises InputRefused when nothing was."""
+    used = level_before + put - level_after
+    if used <= 0.0:
+        raise InputRefused(Refusal(path="fuel_m3", code="put_too_little", low=max(level_after - level_before, 0.0), unit="m^3"))
+    return used
+
+
+def to_come(work: Work, after: int, level: float) -> list[AtPump]:
+    """The stops still to come after a passing (0 = the start) left with this level [m3]: where, to what level, how much is likely to go in."""
+    laps = walk.most_laps(work)
+    course, places = walk.course_of(work, laps), walk.passed(work, laps)
+    rest = Course(openings=course.openings[after:], sections=course.sections[after:])
+    tank = Tank(start=level, capacity=walk.tank_of_work(work).capacity, unusable=work.store.unusable)
+    plan = stops.best_plan(rest, tank, work.factor, work.inputs.race.certainty)
+    if plan is None:
+        return []
+    plan = walk.measured_out(work, rest, tank, plan)
+    found, left = [], level
+    spread = [exp(work.factor.log_mean + d * Z90 * work.factor.log_sd) for d in (-1.0, 1.0)]
+    for k, stop in enumerate(plan.stops):
+        first = plan.stops[k - 1].opening + 1 if k else 0
+        burnt = sum(p for s in rest.sections[first : stop.opening + 1] for p in s)
+        before = left - burnt * work.factor.median
+        ends = [max(stop.level - (left - burnt * x), 0.0) for x in spread]
+        found.append(AtPump(passed=places[after + stop.opening], before=before, level=stop.level, put=max(stop.level - before, 0.0), put_low=ends[0],
+                            put_high=ends[1], rear_sag_m=work.present_sag("rear", race=True, fuel_m3=stop.level)[0]))  # fmt: skip
+        left = stop.level
+    return found
+
+
+def with_stops(work: Work, fills: tuple[StopFill, ...] | None) -> Work:
+    """The same with other stops."""
+    setup: Setup = work.inputs.setup.model_copy(update={"stops": fills})
+    return with_setup(work, setup)

@@ -1,0 +1,212 @@
+from django.contrib import messages
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+from django.views.decorators.vary import vary_on_headers
+
+from lynxwort.core.coupling.maplog import trims_wanted
+from lynxwort.core.errors import InputRefused
+from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.setup import Setup as CoreSetup
+from lynxwort.web.bench import diagnosis, dynos, jets, maps, services
+from lynxwort.web.bench.views import kept_bench
+from lynxwort.web.bikes import services as bikes
+from lynxwort.web.jobs import worker
+from lynxwort.web.jobs.models import Job
+from lynxwort.web.readings import services as readings
+from lynxwort.web.ui.forms import QuantityField
+from lynxwort.words.refusals import explain
+
+
+def _base(setup: int, race: int) -> str:
+    return reverse("bench:bench", kwargs={"setup": setup, "race": race})
+
+
+def _words(refused: InputRefused) -> str:
+    return " ".join(explain(r, translate=_) for r in refused.refusals)
+
+
+def _burning(request: HttpRequest, setup: int, race: int, metering: tuple[str, ...] = ("jetted", "rod", "injected")) -> services.Bench | HttpResponse:
+    """The kept bench of a bike that is fed so; 404 of another."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, services.Bench) and bench.inputs.bike.metering not in metering:
+        raise Http404
+    return bench
+
+
+@require_GET
+def jets_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """Sets of jets, their windows of weather, schools, cans."""
+    bench = _burning(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    can, error = None, ""
+    if request.GET.get("can"):
+        try:
+            can = QuantityField(field_facts(CoreSetup, "tank_capacity_m3"), request.preset, required=True).clean(request.GET["can"])
+        except Exception as refused:  # a form's refusal in words
+            error = " ".join(getattr(refused, "messages", [str(refused)]))
+    context = {"bench": bench, "base": _base(setup, race), "can_error": error, "can_typed": request.GET.get("can", "")}
+    return render(request, "bench/jets.html", context | jets.page(bench, request.preset, can), status=422 if error else 200)
+
+
+@require_http_methods(["GET", "POST"])
+def diagnose(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """What was felt, ranked causes, and a reading of it."""
+    bench = _burning(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    data = request.POST if request.method == "POST" else request.GET if "symptom" in request.GET else None
+    form = diagnosis.FeelForm(data)
+    context = {"bench": bench, "base": _base(setup, race), "form": form}
+    if data is not None and form.is_valid():
+        said = form.said()
+        if request.method == "POST":
+            under = readings.under(bench.setup.head.values, bench.race.rider.document, bench.race.document["stages"][0]["course_key"])
+            readings.add_reading(bench.setup.bike, {"kind": "feel", "under": under} | said)
+            messages.success(request, _("Kept as a reading. It ranks causes; it leans nothing."))
+            return redirect("bench:station", setup=setup, race=race, station="fuelling")
+        context |= diagnosis.ranked(bench, said, request.preset)
+    return render(request, "bench/diagnose.html", context, status=422 if form.errors else 200)
+
+
+def _job(request: HttpRequest, bench: services.Bench) -> Job | None:
+    asked = request.GET.get("job", "")
+    if not asked.isdigit() or len(asked) > 12:
+        return None
+    job = Job.objects.filter(pk=int(asked), kind__in=("log", "live_log")).first()
+    return job if job and job.payload.get("setup") == bench.setup.pk else None
+
+
+@require_http_methods(["GET", "POST"])
+@vary_on_headers("HX-Request")
+def map_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """The fuel map: a log in, its cells, the trims."""
+    bench = _burning(request, setup, race, ("injected",))
+    if isinstance(bench, HttpResponse):
+        return bench
+    context = {"bench": bench, "base": _base(setup, race), "form": maps.LogForm(), "ground_lines": maps.ground_lines(bench)}
+    status = 200
+    if request.method == "POST":
+        answer = _take_log(request, bench, context)
+        if isinstance(answer, HttpResponse):
+            return answer
+        status = 422 if answer else 200
+    job = _job(request, bench)
+    if job is not None and "cancel" in request.GET:
+        worker.cancel(job)
+        job.refresh_from_db()
+    result = job.result if job and job.result else None
+    working = job is not None and job.state in ("waiting", "running")
+    live = result if result and "cells" in result else None
+    context |= {"job": job, "working": working, "result": result, "percent": round(100 * job.progress) if job else 0} | maps.grid(bench, live)
+    return render(request, "bench/_map.html" if request.htmx else "bench/map.html", context, status=status)
+
+
+def _take_log(request: HttpRequest, bench: services.Bench, context: dict) -> HttpResponse | bool:
+    """A file, its columns, or the stand-in: on to the job; True when it was refused."""
+    here = f"{_base(bench.setup.pk, bench.race.pk)}map/"
+    if "stand_in" in request.POST:
+        return redirect(f"{here}?job={maps.ask_stand_in(bench).pk}")
+    garage = bench.setup.bike.garage_id
+    form = maps.LogForm(request.POST, request.FILES if "token" not in request.POST else {"file": None})
+    context["form"] = form
+    try:
+        if "token" not in request.POST:
+            if not form.is_valid():
+                return True
+            token, gauge = maps.take_file(form.cleaned_data["file"], garage), form.cleaned_data["gauge"] or 14.7
+            head = maps.head_of(maps.path_of(token, garage))
+            columns = maps.guess(head)
+            if maps.enough(columns) and "lambda" in columns:
+                return redirect(f"{here}?job={maps.ask(bench, token, columns, gauge).pk}")
+            context |= {"columns_form": maps.ColumnsForm(names=head.names, guessed=columns), "token": token, "gauge": gauge}
+            return False
+        token = request.POST["token"]
+        head = maps.head_of(maps.path_of(token, garage))
+        chosen = maps.ColumnsForm(request.POST, names=head.names, guessed={})
+        gauge = float(request.POST.get("gauge") or 14.7)
+        columns = {k: int(v) for k, v in chosen.cleaned_data.items() if v} if chosen.is_valid() else {}
+        if not maps.enough(columns):
+            context |= {"columns_form": chosen, "token": token, "gauge": gauge, "refusal": _("Time, revs, throttle and one of lambda or air/fuel are needed.")}
+            return True
+        return redirect(f"{here}?job={maps.ask(bench, token, columns, gauge).pk}")
+    except (InputRefused, ValueError) as refused:
+        context["refusal"] = _words(refused) if isinstance(refused, InputRefused) else _("That is not a number.")
+        return True
+
+
+@require_POST
+def map_take(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """Keep a judged log as a reading; take the proposed trims, or maps by ground, into the draft."""
+    bench = _burning(request, setup, race, ("injected",))
+    if isinstance(bench, HttpResponse):
+        return bench
+    here = redirect(f"{_base(setup, race)}map/")
+    try:
+        if "keep" in request.POST:
+            job = Job.objects.filter(pk=int(request.POST["keep"]), kind__in=("log", "live_log"), state="done").first()
+            if job is None or job.payload.get("setup") != bench.setup.pk or "cells" not in (job.result or {}):
+                raise Http404
+            maps.keep_log(bench, job.result)
+            messages.success(request, _("The log is kept as a reading."))
+            return here
+        version = int(request.POST.get("version", "-1"))
+        if "ground" in request.POST:
+            values = bench.draft.values | {"map_by_ground": maps.by_ground(request.POST["ground"])}
+        else:
+            values = bench.draft.values | {"map_trims": list(trims_wanted(bench.report.work))}
+        services.write_whole(bench, version, values)
+        messages.success(request, _("In the draft. What it does everywhere stands in the ledger."))
+    except InputRefused as refused:
+        messages.error(request, _words(refused))
+    except bikes.StaleDraft:
+        messages.error(request, _("The draft moved on in another window. Nothing was changed."))
+    except ValueError:
+        raise Http404 from None
+    return here
+
+
+@require_GET
+def map_csv(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """The draft's trims as CSV."""
+    bench = _burning(request, setup, race, ("injected",))
+    if isinstance(bench, HttpResponse):
+        return bench
+    response = HttpResponse(maps.csv_of(bench), content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = 'attachment; filename="map-trims.csv"'
+    return response
+
+
+@require_http_methods(["GET", "POST"])
+def dyno_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """Dynamometer runs side by side; one of them the bike's curve."""
+    bench = _burning(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    form, here = dynos.RunForm(preset=request.preset), redirect(f"{_base(setup, race)}dyno/")
+    if request.method == "POST":
+        try:
+            if "stand_in" in request.POST:
+                dynos.stand_in(bench)
+                messages.success(request, _("Three stand-in runs, marked as invented."))
+                return here
+            if "choose" in request.POST:
+                dynos.choose(bench, int(request.POST["choose"]))
+                messages.success(request, _("Drive and Range are judged by it from now on."))
+                return here
+            form = dynos.RunForm(request.POST, request.FILES, preset=request.preset)
+            if form.is_valid():
+                dynos.take(bench, form.cleaned_data)
+                messages.success(request, _("The run is kept as a reading."))
+                return here
+        except InputRefused as refused:
+            form.add_error("file" if "file" in form.fields and form.is_bound else None, _words(refused)) if form.is_bound else messages.error(
+                request, _words(refused)
+            )
+        except ValueError:
+            raise Http404 from None
+    context = {"bench": bench, "base": _base(setup, race), "form": form} | dynos.page(bench, request.preset)
+    return render(request, "bench/dyno.html", context, status=422 if form.errors else 200)

@@ -1,0 +1,104 @@
+"""The jets' page: windows of weather, sets of the box, schools, purchase, cans and labels."""
+
+import json
+from typing import Any
+
+from django.utils.translation import gettext as _
+
+from lynxwort.core.coupling import jetbox
+from lynxwort.core.fuelling.fuels import FUELS, fuel_of
+from lynxwort.core.units.convert import Units, to_shown
+from lynxwort.web.bench import engine
+from lynxwort.web.bench.services import Bench
+from lynxwort.web.ui.drawings import fuel
+from lynxwort.words.formatting import number_text, unit_text, value_text
+from lynxwort.words.fuelling import BEFORE_ANY_JET, JET_SCHOOLS
+from lynxwort.words.fuelling import FUELS as FUEL_WORDS
+
+#: a can when none is said [m3] (common practice, no source)
+CAN_M3 = 0.010
+
+
+def _shown(value: Any, kind: str, units: Units | str) -> Any:
+    zero, one = to_shown(0.0, kind, units).value, to_shown(1.0, kind, units).value
+    return zero + (one - zero) * value
+
+
+def trigger(row: jetbox.JetSet, richer: jetbox.JetSet | None, pressure_pa: float, units: Units | str) -> str:
+    """When a set is to be changed, in words."""
+    jet = number_text(row.jetting.main_jet, "number", units)
+    if row.lowest_k is None or row.lowest_k <= jetbox.COLDEST_K + 0.1:
+        return _("%(jet)s is safe however cold") % {"jet": jet}
+    words = _("%(jet)s is safe down to %(t)s at %(p)s") % {
+        "jet": jet, "t": value_text(row.lowest_k, "temperature", units), "p": value_text(pressure_pa, "pressure", units)}  # fmt: skip
+    if richer is None:
+        return _("%(words)s; colder: none in the box") % {"words": words}
+    return _("%(words)s; colder or higher pressure: %(jet)s") % {"words": words, "jet": number_text(richer.jetting.main_jet, "number", units)}
+
+
+def _moves(row: jetbox.JetSet) -> str:
+    jets = row.jetting
+    moves: list[list[Any]] = [["main_jet", jets.main_jet], ["needle_clip", jets.needle_clip]]
+    if jets.pilot_jet is not None:
+        moves.append(["pilot_jet", jets.pilot_jet])
+    return json.dumps(moves + ([["needle", jets.needle]] if jets.needle > 1 else []))
+
+
+def _row(row: jetbox.JetSet, richer: jetbox.JetSet | None, bench: Bench, units: Units | str) -> dict[str, Any]:
+    now = jetbox.jetting_of(bench.inputs.setup)
+    return {
+        "set": row, "pilot": row.jetting.pilot_jet, "trigger": trigger(row, richer, jetbox.day_pressures(bench.report.work)[2], units), "moves": _moves(row),
+        "now": row.jetting == now, "buy": [number_text(v, "number", units) for _t, v in row.to_buy],
+    }  # fmt: skip
+
+
+def rows_of(bench: Bench, units: Units | str) -> list[dict[str, Any]]:
+    """Sets of the box, safest first, each with its trigger."""
+    found = jetbox.ladder(bench.report.work)
+    return [_row(r, found[i - 1] if i else None, bench, units) for i, r in enumerate(found)]
+
+
+def sentences(bench: Bench, units: Units | str) -> list[str]:
+    """For the pit card: when to change jets, of the kept setup."""
+    if bench.kept.work.proven is None:
+        return []
+    found = engine.cached("jet_ladder", engine.input_key(bench.kept_inputs), lambda: jetbox.ladder(bench.kept.work))
+    pressure = jetbox.day_pressures(bench.kept.work)[2]
+    return [trigger(r, found[i - 1] if i else None, pressure, units) for i, r in enumerate(found)][:3]
+
+
+def _window(bench: Bench, rows: list[jetbox.JetSet], units: Units | str) -> Any:
+    work, setup = bench.report.work, bench.inputs.setup
+    setups = [(number_text(r.jetting.main_jet, "number", units), jetbox.setup_with(setup, r.jetting)) for r in rows]
+    pressures, lines = jetbox.window_lines(work, setups or [(_("as it is"), setup)])
+    now, day = number_text(setup.main_jet or 0.0, "number", units), work.day
+    low, _middle, high = jetbox.day_pressures(work)
+    corner = [float(_shown(p, "pressure", units)) for p in (low, high)]
+    corner += [float(_shown(t, "temperature", units)) for t in (day.temperature_low_k, day.temperature_high_k)]
+    drawn = [(n, _shown(v, "temperature", units), "now" if n == now or len(lines) == 1 else "other") for n, v in lines]
+    return fuel.window(
+        _shown(pressures, "pressure", units), drawn, (corner[0], corner[1], corner[2], corner[3]), words=_("the race"),
+        x_axis=_("station pressure, %(u)s") % {"u": unit_text("pressure", units)},
+        y_axis=_("thermometer, %(u)s: safe above its line") % {"u": unit_text("temperature", units)},
+        label=_("Coldest safe thermometer over pressure, a line for each main jet"),
+    )  # fmt: skip
+
+
+def page(bench: Bench, units: Units | str, can_m3: float | None) -> dict[str, Any]:
+    """Everything the jets' page shows."""
+    work, setup = bench.report.work, bench.inputs.setup
+    known = jetbox.known_setting(work, setup)
+    ladder = jetbox.ladder(work) if known else []
+    bought = jetbox.purchase(work) if known else None
+    made = jetbox.cans(work, can_m3 or CAN_M3)
+    label = f"{number_text(setup.premix_ratio, 'number', units)} : 1, " if setup.premix_ratio else ""
+    octane = setup.fuel_octane or fuel_of(setup.fuel).octane
+    return {
+        "known": known, "rows": [_row(r, ladder[i - 1] if i else None, bench, units) for i, r in enumerate(ladder)],
+        "drawing": _window(bench, ladder, units) if known else "",
+        "bought": None if bought is None else _row(jetbox.with_window(work, bought), None, bench, units),
+        "schools": [{"name": _(JET_SCHOOLS[s.name][0]), "text": _(JET_SCHOOLS[s.name][1]), "school": s} for s in jetbox.schools(work)] if known else [],
+        "before": [_(v) for v in BEFORE_ANY_JET.values()],
+        "cans": made, "can_m3": can_m3 or CAN_M3, "oil": setup.premix_ratio is not None,
+        "label": f"{label}{_(FUEL_WORDS[FUELS[(setup.fuel or 1) - 1].name])} {octane:.0f}, {bench.setup.bike.name}",
+    }  # fmt: skip

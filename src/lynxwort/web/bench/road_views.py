@@ -1,0 +1,80 @@
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_POST
+
+from lynxwort.core.errors import InputRefused
+from lynxwort.web.bench import road
+from lynxwort.web.bench.views import kept_bench, place_of
+from lynxwort.web.races.models import Course, Race
+from lynxwort.words.refusals import explain
+
+
+def course(request: HttpRequest, course: int) -> HttpResponse:
+    """A course: its heights, where they come from, and the way out."""
+    row = get_object_or_404(Course.objects.select_related("garage"), pk=course, garage=request.garage)
+    if request.method == "POST":
+        try:
+            road.change_heights(row, request.POST.get("heights", ""))
+            messages.success(request, _("Heights are taken from there now; races on this course are judged anew."))
+        except InputRefused as refused:
+            messages.error(request, " ".join(explain(r, translate=_) for r in refused.refusals))
+        return redirect("bench:course", course=row.pk)
+    return render(request, "bench/course.html", road.course_page(row, request.preset))
+
+
+def _named(response: HttpResponse, name: str) -> HttpResponse:
+    response["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
+
+
+@require_GET
+def course_gpx(request: HttpRequest, course: int) -> HttpResponse:
+    """The course as GPX."""
+    row = get_object_or_404(Course, pk=course, garage=request.garage)
+    return _named(HttpResponse(road.gpx_of(row), content_type="application/gpx+xml"), "course.gpx")
+
+
+@require_GET
+def course_geojson(request: HttpRequest, course: int) -> HttpResponse:
+    """The course as GeoJSON; ?race= adds what that race says of it."""
+    row = get_object_or_404(Course, pk=course, garage=request.garage)
+    asked = request.GET.get("race", "")
+    race = get_object_or_404(Race, pk=int(asked), garage=request.garage) if asked.isdigit() and len(asked) < 10 else None
+    stages = [] if race is None else [i for i, s in enumerate(race.document["stages"]) if s["course_key"] == row.blob_id]
+    made = road.geojson_of(row, race, stages[0]) if stages else road.geojson_of(row)
+    return _named(JsonResponse(made, content_type="application/geo+json"), "course.geojson")
+
+
+@require_GET
+def metres(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """The lap metre by metre, as a table or as CSV."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    if request.GET.get("as") == "csv":
+        return _named(HttpResponse(road.metre_csv(bench, request.preset), content_type="text/csv; charset=utf-8"), "metres.csv")
+    try:
+        length = float(request.GET.get("rows", "100"))
+    except ValueError:
+        length = 100.0
+    base = reverse("bench:bench", kwargs={"setup": setup, "race": race})
+    at = min(place_of(request) or 0.0, bench.report.work.course.length_m - 1.0)
+    context = {"bench": bench, "base": base} | road.metre_page(bench, request.preset, length_m=length, from_m=at)
+    return render(request, "bench/metres.html", context)
+
+
+@require_POST
+def stand_in_lap(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """Let the stand-in ride a lap of the first stage; its recording becomes a reading."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    try:
+        road.stand_in_lap(bench)
+        messages.success(request, _("The stand-in rode a lap. It is invented; strike it out when you have your own."))
+    except InputRefused as refused:
+        messages.error(request, " ".join(explain(r, translate=_) for r in refused.refusals))
+    return redirect("bench:station", setup=setup, race=race, station="baseline")

@@ -1,0 +1,81 @@
+"""Tunables in words: what stands behind the number of a slot, and values that were never said."""
+
+from typing import Any
+
+from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
+
+from lynxwort.core.fuelling.fuels import FUELS as CORE_FUELS
+from lynxwort.core.model.bike import FITTING_PLACES, Bike, Combustion, Jetted
+from lynxwort.core.units.convert import Units
+from lynxwort.core.units.detents import DETENTS
+from lynxwort.words.catalogue import STEP_WORDS, TERMS
+from lynxwort.words.formatting import number_text, value_text
+from lynxwort.words.fuelling import FUELS, SCREW_STEPS
+
+#: slots whose first place is the bike's own
+OWN = ("gearbox", "front_wheel", "rear_wheel", "needle", "head_insert", "ignition_map", *FITTING_PLACES)
+
+
+def _others(bike: Bike, tunable: str) -> list[str]:
+    """Names of the places after its own."""
+    engine = bike.engine
+    if tunable == "gearbox":
+        return [g.name for g in bike.transmission.others]
+    if tunable in ("front_wheel", "rear_wheel"):
+        return [w.marking for w in getattr(bike.frame, f"other_{tunable}s")]
+    if tunable == "needle" and isinstance(engine, Jetted):
+        return [n.name for n in engine.carburettor.needles]
+    if not isinstance(engine, Combustion):
+        return []
+    if tunable in FITTING_PLACES:
+        return [f.name for f in engine.fittings_of(tunable)]
+    return [x.name for x in (engine.head_inserts if tunable == "head_insert" else engine.ignition_maps)]
+
+
+def slot_name(bike: Bike, tunable: str, slot: float) -> str:
+    """What stands behind the number of a slot: gears, a wheel, a fuel, what is left at home; empty for a tunable that is no slot."""
+    n = round(slot)
+    if tunable == "payload_left":
+        left = [p.name for p in bike.frame.payload[len(bike.frame.payload) - n :]]
+        return ", ".join(left) if left else _("all along")
+    if tunable == "fuel":
+        return _(FUELS[CORE_FUELS[n - 1].name])
+    if tunable not in OWN:
+        return ""
+    return _("its own") if n <= 1 else _others(bike, tunable)[n - 2]
+
+
+def step_words(bike: Bike, tunable: str) -> tuple[str, str]:
+    """How a step less and a step more are labelled where less and more would mislead; empty elsewhere."""
+    engine = bike.engine
+    if tunable == "screw_turns" and isinstance(engine, Jetted):
+        less, more = SCREW_STEPS[engine.carburettor.screw]
+    else:
+        less, more = STEP_WORDS.get(tunable, ("", ""))
+    return (_(less), _(more)) if less else ("", "")
+
+
+def tunable_text(bike: Bike, tunable: str, value: float | None, preset: Units | str) -> str:
+    """A tunable's value with its unit, or the name behind its slot."""
+    if value is None:
+        return _("not said")
+    if tunable == "premix_ratio":
+        return f"{number_text(value, 'number', preset)} : 1"
+    return slot_name(bike, tunable, value) or value_text(value, DETENTS[tunable].kind, preset)
+
+
+def whole_text(field: str, value: Any) -> str:
+    """What is set as a whole, in a few words."""
+    if field == "stops":
+        if value is None:
+            return _("at every refuel point")
+        return ngettext("%(n)s stop", "%(n)s stops", len(value)) % {"n": len(value)}
+    if not value:
+        return _("none")
+    if field == "map_trims":
+        count = sum(abs(v) > 5e-4 for v in value)
+        return ngettext("%(n)s cell", "%(n)s cells", count) % {"n": count}
+    if field == "map_by_ground":
+        return ", ".join(f"{_(TERMS[g])} {m}" for g, m in value.items())
+    return str(len(value))

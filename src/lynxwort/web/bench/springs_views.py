@@ -1,0 +1,55 @@
+from django.contrib import messages
+from django.db import transaction
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.utils.translation import gettext as _
+
+from lynxwort.core.errors import InputRefused
+from lynxwort.web.bench import springs
+from lynxwort.web.bench.views import kept_bench
+from lynxwort.web.readings import services as readings
+from lynxwort.words.refusals import explain
+
+
+def clinic(request: HttpRequest, setup: int, race: int, end: str) -> HttpResponse:
+    """The sag clinic of one end: measure, read what it means, keep the two sags as readings."""
+    if end not in springs.ENDS:
+        raise Http404
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    post = request.method == "POST"
+    form = springs.ClinicForm(request.POST if post else None, preset=request.preset, posture=bench.kept.work.inputs.rider.posture)
+    judged = springs.judge(bench, end, form, request.preset) if post and form.is_valid() else None
+    if judged is not None and judged.documents and "keep" in request.POST:
+        try:
+            with transaction.atomic():
+                for document in judged.documents:
+                    readings.add_reading(bench.setup.bike, document)
+        except InputRefused as refused:
+            form.add_error(None, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
+        else:
+            messages.success(request, _("Two sags kept as readings."))
+            return redirect("bench:station", setup=setup, race=race, station="chassis")
+    base = reverse("bench:bench", kwargs={"setup": setup, "race": race})
+    context = {"bench": bench, "base": base, "end": end, "ends": springs.ENDS, "form": form, "judged": judged, "choices": springs.choices(bench, end),
+               "drawing": springs.picture(bench, end, judged, request.preset)}  # fmt: skip
+    return render(request, "bench/clinic.html", context, status=422 if form.errors else 200)
+
+
+def springs_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """Schools side by side, the riders' compromise, and springs by calliper or end to end."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    asked = request.GET.get("what")
+    coil = springs.CoilForm(request.GET if asked == "coil" else None, preset=request.preset)
+    stack = springs.StackForm(request.GET if asked == "stack" else None, preset=request.preset)
+    context = {
+        "bench": bench, "base": reverse("bench:bench", kwargs={"setup": setup, "race": race}), "coil": coil, "stack": stack,
+        "coil_says": springs.say_coil(coil, request.preset) if coil.is_bound and coil.is_valid() else None,
+        "stack_says": springs.say_stack(stack) if stack.is_bound and stack.is_valid() else None,
+        "schools": springs.schools_of(bench), "compromises": springs.compromises(bench),
+    }  # fmt: skip
+    return render(request, "bench/springs.html", context, status=422 if coil.errors or stack.errors else 200)

@@ -1,0 +1,130 @@
+from django.contrib import messages
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.urls import reverse
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+from pydantic import ValidationError
+
+from lynxwort.core.errors import InputRefused
+from lynxwort.web.bench import services, stopping
+from lynxwort.web.bench.views import kept_bench
+from lynxwort.web.bikes import services as bikes
+from lynxwort.words.refusals import explain
+
+
+def _base(setup: int, race: int) -> str:
+    return reverse("bench:bench", kwargs={"setup": setup, "race": race})
+
+
+@require_http_methods(["GET", "POST"])
+def stops_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """Where to stop and for how much: the plan in force, the quickest, alternatives; a stop of one's own goes into the draft."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    work, post = bench.report.work, request.method == "POST"
+    form = stopping.StopForm(request.POST if post else None, work=work, preset=request.preset)
+    if post and form.is_valid():
+        try:
+            answer = _put(request, bench, form.fills(work))
+        except InputRefused as refused:
+            form.add_error(None, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
+        else:
+            return answer
+    context = {"bench": bench, "base": _base(setup, race), "form": form} | stopping.plan_page(bench, request.preset)
+    return render(request, "bench/stops.html", context, status=422 if form.errors else 200)
+
+
+def _put(request: HttpRequest, bench: services.Bench, fills: tuple | None) -> HttpResponse:
+    """Stops into the draft, and back to their page. Raises InputRefused, ValueError."""
+    try:
+        services.write_whole(bench, int(request.POST.get("version", "-1")), stopping.with_fills(bench.draft.values, fills))
+        messages.success(request, _("In the draft. What it does everywhere stands in the ledger."))
+    except bikes.StaleDraft:
+        messages.error(request, _("The draft moved on in another window. Nothing was changed."))
+    return redirect(f"{_base(bench.setup.pk, bench.race.pk)}stops/")
+
+
+@require_POST
+def take(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """Take a plan of stops into the draft, or one stop out of it."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    try:
+        if "drop" in request.POST:
+            gone = int(request.POST["drop"])
+            return _put(request, bench, tuple(f for f in bench.inputs.setup.stops or () if f.passing != gone))
+        return _put(request, bench, stopping.read_fills(request.POST.get("fills", "")))
+    except InputRefused as refused:
+        messages.error(request, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
+    except (ValueError, TypeError, ValidationError):
+        raise Http404 from None
+    return redirect(f"{_base(setup, race)}stops/")
+
+
+@require_GET
+def holders_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """Tanks, or packs and power modes, side by side."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    return render(request, "bench/holders.html", {"bench": bench, "base": _base(setup, race)} | stopping.holders_page(bench))
+
+
+@require_GET
+def crew(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """The crew's sheet, for the screen and for paper."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    return render(request, "bench/crew.html", {"bench": bench, "base": _base(setup, race)} | stopping.crew_page(bench, request.preset))
+
+
+def _file(body: str | bytes, kind: str, name: str) -> HttpResponse:
+    response = HttpResponse(body, content_type=kind)
+    response["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
+
+
+@require_GET
+def crew_csv(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """The crew's sheet as CSV."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    return _file(stopping.crew_csv(bench.kept.work, request.preset), "text/csv; charset=utf-8", "crew-sheet.csv")
+
+
+@require_GET
+def crew_ics(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """The crew's sheet as a calendar."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    return _file(stopping.crew_ics(bench, request.preset), "text/calendar; charset=utf-8", "crew-sheet.ics")
+
+
+@require_http_methods(["GET", "POST"])
+def pump(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """At the pump: what went in, and what that means for the stops to come."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    if bench.inputs.bike.metering == "electric":
+        raise Http404
+    shown, post = stopping.pump_page(bench, request.preset), request.method == "POST"
+    initial = {"passing": shown["next"], "level_m3": shown["level"]}
+    form = stopping.PumpForm(request.POST if post else None, preset=request.preset, places=shown["choices"], initial=initial)
+    if post and form.is_valid():
+        try:
+            typed = form.cleaned_data
+            stopping.keep_pumped(bench, int(typed["passing"]), typed["put_m3"], typed["level_m3"])
+            messages.success(request, _("Kept as a fill-up. What is to come is reckoned anew."))
+            return redirect(f"{_base(setup, race)}pump/")
+        except InputRefused as refused:
+            for r in refused.refusals:
+                form.add_error("put_m3", explain(r, kind="fuel", preset=request.preset, translate=_))
+    context = {"bench": bench, "base": _base(setup, race), "form": form} | shown
+    return render(request, "bench/pump.html", context, status=422 if form.errors else 200)

@@ -1,0 +1,114 @@
+"""Readings in words, in the rider's units."""
+
+from collections.abc import Callable
+from math import pi
+from typing import Any
+
+from lynxwort.core.model.bike import Bike
+from lynxwort.core.units.convert import Units
+from lynxwort.core.units.detents import DETENTS, said_value
+from lynxwort.words import N_
+from lynxwort.words.catalogue import CLIMBS, GEOMETRY_STATES, TERMS, TUNABLES, identity
+from lynxwort.words.formatting import plain_number, value_text
+from lynxwort.words.fuelling import DYNO_PLACES, ZONES
+
+#: what decides a mixture, in the order in which one says it
+MIXTURE = ("main_jet", "needle_clip", "pilot_jet", "screw_turns", "metering_rod", "knob_clicks", "map_slot", "fuel_trim")
+
+
+def _laps(laps: float, translate: Callable[[str], str]) -> str:
+    return translate(N_("in one lap")) if laps == 1 else translate(N_("in {laps} laps")).format(laps=plain_number(laps, 0 if laps == round(laps) else 1))
+
+
+def _standing_words(reading: Any, units: Units | str, translate: Callable[[str], str]) -> str:
+    """What scales, tape and gauge said of the standing bike, in a line."""
+
+    def value(name: str, kind: str) -> str:
+        return value_text(getattr(reading, name), kind, units)
+
+    kind = reading.kind
+    if kind == "weighing":
+        who = translate(N_("rider aboard")) if reading.rider_aboard else translate(N_("bike alone"))
+        words = translate(N_("Weighed {front} in front, {rear} behind, {who}"))
+        return words.format(front=value("front_kg", "mass"), rear=value("rear_kg", "mass"), who=who)
+    if kind == "tilt":
+        words = translate(N_("Tilted by {by}, scale {load}"))
+        return words.format(by=value("raised_m", "travel"), load=value("load_kg", "mass"))
+    if kind == "geometry":
+        found = value("value_rad", "tilt") if reading.of == "rake" else value("value_m", "travel")
+        return f"{translate(TERMS[reading.of])} {found}, {translate(GEOMETRY_STATES[reading.state])}"
+    return translate(N_("Ran straight at {speed}")).format(speed=value("speed_m_per_s", "speed"))
+
+
+def _engine_words(reading: Any, units: Units | str, translate: Callable[[str], str]) -> str:
+    """What was measured or felt of the engine, in a line."""
+    kind = reading.kind
+    if kind == "flow":
+        words = translate(N_("{fuel} ran out in {time}"))
+        return words.format(fuel=value_text(reading.volume_m3, "fuel", units), time=value_text(reading.duration_s, "seconds", units))
+    if kind == "feel":
+        return f"{translate(TERMS[reading.symptom])}, {translate(ZONES[reading.zone])}"
+    if kind == "dyno":
+        peak = max(reading.points, key=lambda p: p.torque_nm * p.rpm)
+        power = value_text(peak.torque_nm * peak.rpm * 2.0 * pi / 60.0, "power", units)
+        words = translate(N_("{label}: {power} at {rpm}, {place}")).format(
+            label=reading.label, power=power, rpm=value_text(peak.rpm, "rpm", units), place=translate(DYNO_PLACES[reading.place]))  # fmt: skip
+        return f"{words} · {translate(N_('the curve of this bike'))}" if reading.chosen else words
+    words = translate(N_("A mixture log, {cells} cells, gauge {lag} late"))
+    return words.format(cells=len(reading.cells), lag=value_text(reading.delay_s, "seconds", units))
+
+
+def _mixture_words(reading: Any, bike: Bike, units: Units | str, translate: Callable[[str], str]) -> str:
+    """A setting that ran right, and its air."""
+    setup, air = reading.under.setup, reading.under.air
+    names = [t for t in MIXTURE if bike.metering in DETENTS[t].metering]
+    said = [(t, said_value(setup, t)) for t in names if getattr(setup, t) is not None or t not in ("pilot_jet", "screw_turns")]
+    jets = ", ".join(f"{translate(TUNABLES[t])} {value_text(v, DETENTS[t].kind, units)}" for t, v in said if v is not None)
+    ran = translate(N_("ran right"))
+    words = f"{jets} {ran}"
+    return f"{words}, {value_text(air.temperature_k, 'temperature', units)}, {value_text(air.pressure_pa, 'pressure', units)}" if air else words
+
+
+def _road_words(reading: Any, units: Units | str, translate: Callable[[str], str]) -> str:
+    """What was seen on the road, in a line."""
+
+    def value(name: str, kind: str) -> str:
+        return value_text(getattr(reading, name), kind, units)
+
+    kind = reading.kind
+    if kind == "roll_out":
+        return translate(N_("Rolled {distance} in {turns} turns")).format(distance=value("distance_m", "span"), turns=reading.turns)
+    if kind == "rpm_speed":
+        words = translate(N_("{rpm} and {speed} in gear {gear}"))
+        return words.format(rpm=value("rpm", "rpm"), speed=value("speed_m_per_s", "speed"), gear=reading.gear)
+    if kind == "top_speed":
+        return translate(N_("Top speed seen: {speed}")).format(speed=value("speed_m_per_s", "speed"))
+    at, how = value("at_m", "distance"), translate(CLIMBS[reading.outcome])
+    if reading.entry_speed_m_per_s is None:
+        return translate(N_("Hill at {at}: {how}")).format(at=at, how=how)
+    return translate(N_("Hill at {at}, {speed} at its foot: {how}")).format(at=at, how=how, speed=value("entry_speed_m_per_s", "speed"))
+
+
+def reading_words(reading: Any, bike: Bike, units: Units | str, translate: Callable[[str], str] = identity) -> str:
+    """One reading of the core in a line."""
+
+    def value(name: str, kind: str) -> str:
+        return value_text(getattr(reading, name), kind, units)
+
+    kind = reading.kind
+    if kind == "sag":
+        sag = translate(N_("sag"))
+        return f"{translate(TERMS[reading.end])} {translate(TERMS[reading.state])} {sag} {value('value_m', 'travel')}"
+    if kind in ("flow", "feel", "dyno", "afr_log"):
+        return _engine_words(reading, units, translate)
+    if kind in ("weighing", "tilt", "geometry", "steady"):
+        return _standing_words(reading, units, translate)
+    if kind == "fill_up":
+        return f"{value('fuel_m3', 'fuel')} {_laps(reading.laps, translate)}"
+    if kind == "charge":
+        return f"{value('energy_j', 'energy')} {_laps(reading.laps, translate)}"
+    if kind in ("roll_out", "rpm_speed", "top_speed", "hill"):
+        return _road_words(reading, units, translate)
+    if kind == "ridden_lap":
+        return translate(N_("A lap ridden in {time}")).format(time=value_text(reading.clock_s[-1] - reading.clock_s[0], "duration", units))
+    return _mixture_words(reading, bike, units, translate)

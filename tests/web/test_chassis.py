@@ -1,0 +1,54 @@
+"""Steering, heights and tyres through the pages."""
+
+import json
+
+import pytest
+
+from lynxwort.web.bikes.models import Draft
+
+HX = {"HTTP_HX_REQUEST": "true"}
+
+
+def step(client, tunable, value):
+    version = Draft.objects.get(setup=client.setup).version
+    return client.post(f"{client.base}chassis/notch/", {"version": version, "moves": json.dumps([[tunable, value]])}, **HX).content.decode()
+
+
+def test_a_step_of_the_clamps_moves_the_drawing_the_ledger_and_the_figures(demo):
+    before = demo.get(f"{demo.base}chassis/").content.decode()
+    assert "trail 118 mm" in before
+    assert "bike-wheel ghost" not in before
+    after = step(demo, "fork_up_m", 0.010)
+    assert "trail 116 mm" in after
+    assert "bike-wheel ghost" in after
+    assert "Trail" in after.split('class="effects"')[1]
+    assert "+10" in after
+    table = demo.get(f"{demo.base}chassis/").content.decode()
+    for figure in ("chassis.rake", "chassis.wheelbase", "chassis.reach_margin", "chassis.anti_squat", "chassis.rear.frequency", "chassis.front.bottoming_drop"):
+        assert f'data-figure="{figure}"' in table
+        assert "Source:" in demo.get(f"{demo.base}why/{figure}/").content.decode()
+
+
+def test_tyres_are_told_as_they_stand_at_the_start_in_ones_own_unit(demo):
+    page = demo.get(f"{demo.base}chassis/").content.decode()
+    assert "Wheels, and tyres by the gauge at home" in page
+    # set at 0.80 bar and 18 °C near the sea; at the start it is 955 hPa and 10 °C: the thinner air and the cold nearly cancel
+    assert "0.80 bar there" in page
+    user = demo.setup.bike.garage.memberships.get().user
+    user.units, user.unit_choices = "us", {}
+    user.save()
+    assert "psi" in demo.get(f"{demo.base}chassis/").content.decode()
+
+
+@pytest.mark.parametrize(("tunable", "typed", "words"), [
+    ("fork_up_m", "90 mm", "Too large"), ("rear_up_m", "1 kg", "measures something else"), ("offset_change_m", "wide", "Not a number"),
+    ("rear_tyre_pressure_pa", "-1 psi", "Too small"), ("front_tyre_pressure_pa", "900 psi", "Too large"),
+])  # fmt: skip
+def test_what_no_clamp_or_tyre_can_be_is_refused(demo, tunable, typed, words):
+    version = Draft.objects.get(setup=demo.setup).version
+    answer = demo.post(f"{demo.base}chassis/notch/", {"version": version, "tunable": tunable, "typed": typed}, **HX)
+    assert answer.status_code == 422
+    page = answer.content.decode()
+    assert words in page
+    assert typed in page
+    assert Draft.objects.get(setup=demo.setup).values.get(tunable) in (None, 80_000.0, 90_000.0)

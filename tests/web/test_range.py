@@ -1,0 +1,218 @@
+"""Range's own pages: stops, tanks and packs, the crew's sheet, the pump; with what a tired hand types wrong."""
+
+import json
+
+import pytest
+from icalendar import Calendar
+
+from lynxwort.core.coupling import stopplan, walk
+from lynxwort.web.bench.services import open_bench
+from lynxwort.web.bikes.forms import FactsPage as BikeFacts
+from lynxwort.web.bikes.models import Bike, Setup
+from lynxwort.web.races import services as races
+from lynxwort.web.races.models import Race, Rider
+from lynxwort.web.readings.models import Reading
+
+
+def text(answer) -> str:
+    return answer.content.decode()
+
+
+def garage(client, name):
+    """A demo bike on the bench, signed in."""
+    from django.core.management import call_command
+
+    from lynxwort.web.bench import engine
+    from lynxwort.web.garages.models import User
+
+    call_command("load_demo", only=name)
+    engine._ready.set()
+    client.force_login(User.objects.get(username="demo"), backend="django.contrib.auth.backends.ModelBackend")
+    client.setup, client.race = Setup.objects.get(), Race.objects.get()
+    client.base = f"/bench/{client.setup.pk}/{client.race.pk}/"
+    return client
+
+
+@pytest.fixture
+def jetted(db, client):
+    return garage(client, "brackenmere")
+
+
+@pytest.fixture
+def electric(db, client):
+    return garage(client, "hollowood")
+
+
+def bench_of(client):
+    return open_bench(Setup.objects.select_related("bike__garage", "head", "draft").get(pk=client.setup.pk), Race.objects.get(pk=client.race.pk))
+
+
+def place(client, **typed):
+    return client.post(f"/races/{client.race.pk}/stages/0/refuel_points/", {"at_m": "20", "name": "ford"} | typed)
+
+
+def test_a_refuel_point_is_placed_with_its_rate_and_a_bad_one_is_refused(jetted):
+    assert place(jetted, rate_m3_per_s="40", fixed_s="25", must_stop="on").status_code == 302
+    point = Race.objects.get().document["stages"][0]["refuel_points"][0]
+    assert point["rate_m3_per_s"] == pytest.approx(40e-3 / 60)
+    assert (point["fixed_s"], point["must_stop"]) == (25.0, True)
+    for typed, said in (({"rate_m3_per_s": "0"}, "Too small"), ({"at_m": "200"}, "Beyond the end of the course"), ({"fixed_s": "-3"}, "Too small"),
+                        ({"rate_m3_per_s": "3 kg"}, "measures something else")):  # fmt: skip
+        answer = place(jetted, **typed)
+        assert answer.status_code == 422, typed
+        assert said in text(answer), typed
+    assert len(Race.objects.get().document["stages"][0]["refuel_points"]) == 1
+
+
+def test_a_plan_is_taken_kept_and_put_back(jetted):
+    assert "no refuel point yet" in text(jetted.get(f"{jetted.base}stops/"))
+    place(jetted)
+    page = text(jetted.get(f"{jetted.base}stops/"))
+    assert "The quickest that holds" in page
+    bench = bench_of(jetted)
+    plan = stopplan.plans(bench.report.work)[0]
+    fills = json.dumps([f.model_dump(exclude_none=True) for f in plan.fills])
+    answer = jetted.post(f"{jetted.base}stops/take/", {"version": bench.draft.version, "fills": fills}, follow=True)
+    assert "In the draft" in text(answer)
+    after = bench_of(jetted)
+    assert after.changed == ["stops"]
+    assert after.report.value("range.p_finish") == pytest.approx(plan.chance, abs=1e-6)
+    assert after.report.value("range.p_finish") >= after.inputs.race.certainty - 1e-9
+    assert "Stops" in text(jetted.get(f"{jetted.base}range/"))  # the ledger names it
+    stale = jetted.post(f"{jetted.base}stops/take/", {"version": bench.draft.version, "fills": "none"}, follow=True)
+    assert "another window" in text(stale)
+    for bad in ("", "[1]", '[{"passing": 0}]', "x"):
+        assert jetted.post(f"{jetted.base}stops/take/", {"version": after.draft.version, "fills": bad}).status_code == 404
+    jetted.post(f"{jetted.base}stops/take/", {"version": after.draft.version, "fills": "none"})
+    assert bench_of(jetted).draft.values["stops"] == []
+    assert bench_of(jetted).changed == ["stops"]
+    jetted.post(f"{jetted.base}range/put-back/", {"version": bench_of(jetted).draft.version, "tunable": "stops"})
+    assert bench_of(jetted).changed == []
+
+
+def test_a_stop_of_ones_own_by_level_or_litres(jetted):
+    place(jetted)
+
+    def own(**typed):
+        return jetted.post(f"{jetted.base}stops/", {"version": bench_of(jetted).draft.version, "passing": "2"} | typed)
+
+    for typed, said in (({"how": "pour"}, "This is needed"), ({"how": "level", "amount_m3": "20"}, "More fuel than the tank holds"),
+                        ({"how": "pour", "amount_m3": "lots"}, "Not a number"), ({"how": "full", "passing": "9"}, "not one of the available choices")):  # fmt: skip
+        answer = own(**typed)
+        assert answer.status_code == 422, typed
+        assert said in text(answer), typed
+    assert bench_of(jetted).changed == []
+    assert own(how="pour", amount_m3="4.5").status_code == 302
+    assert own(how="level", amount_m3="9", passing="1").status_code == 302
+    assert bench_of(jetted).draft.values["stops"] == [{"passing": 1, "to_level_m3": pytest.approx(0.009)}, {"passing": 2, "add_m3": pytest.approx(0.0045)}]
+    bench = bench_of(jetted)
+    here = stopplan.cans(bench.report.work)
+    assert [(c.times, c.name) for c in here] == [(2, "ford")]
+    assert here[0].most > here[0].likely > 0.0045
+    assert "As planned" in text(jetted.get(f"{jetted.base}stops/"))
+    jetted.post(f"{jetted.base}stops/take/", {"version": bench.draft.version, "drop": "1"})
+    assert bench_of(jetted).draft.values["stops"] == [{"passing": 2, "add_m3": pytest.approx(0.0045)}]
+
+
+def test_tanks_and_packs_are_typed_as_lines_and_bad_ones_refused(electric):
+    bike = Bike.objects.get()
+    page = text(electric.get(f"/bikes/{bike.pk}/facts/"))
+    assert "long; 6; 42" in page
+    form = BikeFacts({"bike.engine.packs": "tall; 96 x 62; 55; ; 20; ; "}, preset="metric", kind="electric")
+    form.is_valid()
+    assert form.cleaned_data["bike.engine.packs"][0]["energy_j"] == pytest.approx(96 * 62 * 3600.0)
+    for line, field, kind in (("tall; 9", "bike.engine.packs", "electric"), ("tall; 3; 5; 60; 0; ;", "bike.frame.other_tanks", "jetted_two_stroke"),
+                              ("tall; lots; ; ; ; ;", "bike.frame.other_tanks", "jetted_two_stroke")):  # fmt: skip
+        form = BikeFacts({field: line}, preset="metric", kind=kind)
+        form.is_valid()
+        assert field in form.errors, line
+
+
+def test_the_crews_sheet_goes_out_as_calendar_and_table(jetted):
+    place(jetted)
+    page = text(jetted.get(f"{jetted.base}crew/"))
+    moments = walk.moments(bench_of(jetted).kept.work)
+    assert page.count("<tr>") >= len(moments)
+    calendar = Calendar.from_ical(jetted.get(f"{jetted.base}crew.ics").content)
+    events = calendar.walk("VEVENT")
+    assert len(events) == len(moments)
+    start = Race.objects.get().start
+    assert events[0]["dtstart"].dt == start
+    for event, moment in zip(events, moments, strict=True):
+        assert (event["dtend"].dt - event["dtstart"].dt).total_seconds() == pytest.approx(moment.late_s - moment.early_s, abs=1.5)
+    rows = text(jetted.get(f"{jetted.base}crew.csv")).splitlines()
+    assert len(rows) == len(moments) + 1
+    assert rows[1].startswith("start,")
+
+
+def pump(client, **typed):
+    bench = bench_of(client)
+    coming = stopplan.to_come(bench.kept.work, 0, bench.kept.work.store.aboard)
+    return client.post(f"{client.base}pump/", {"passing": str(coming[0].passed.number), "level_m3": "11.5"} | typed)
+
+
+def test_litres_typed_at_the_pump_change_what_is_to_come(jetted):
+    Reading.objects.filter(document__kind="fill_up").delete()
+    place(jetted)
+    before = bench_of(jetted)
+    first = stopplan.to_come(before.kept.work, 0, before.kept.work.store.aboard)[0]
+    assert "Next stop" in text(jetted.get(f"{jetted.base}pump/"))
+    likely = 1000 * (before.kept.work.store.aboard - first.before)
+    for typed, said in (({"put_m3": ""}, "This field is required"), ({"put_m3": "-2"}, "Too small"), ({"put_m3": "3 kg"}, "measures something else"),
+                        ({"put_m3": "3", "passing": "77"}, "not one of the available choices"), ({"put_m3": "3", "level_m3": "30"}, "More fuel than the tank holds")):  # fmt: skip
+        answer = pump(jetted, **typed)
+        assert answer.status_code == 422, typed
+        assert said in text(answer), typed
+    assert not Reading.objects.filter(document__kind="fill_up").exists()
+    assert pump(jetted, put_m3=f"{1.1 * likely:.2f}").status_code == 302
+    after = bench_of(jetted)
+    reading = Reading.objects.get(document__kind="fill_up")
+    assert reading.document["to_m"] == pytest.approx(first.passed.race_m)
+    assert after.kept.value("range.k_sd") < 0.6 * before.kept.value("range.k_sd")
+    page = text(jetted.get(f"{jetted.base}pump/"))
+    assert "burnt" in page
+
+
+def test_tanks_and_packs_stand_side_by_side_and_one_is_tried(jetted):
+    page = text(jetted.get(f"{jetted.base}holders/"))
+    assert "smallest that does it" in page
+    assert "tall" in page
+    bike = Bike.objects.get()
+    facts = jetted.get(f"/bikes/{bike.pk}/facts/")
+    assert "tall; 14.5; 0.9; 64; 0.9; 310; 30" in text(facts)
+    bench = bench_of(jetted)
+    moves = json.dumps([["tank_capacity_m3", 0.0145], ["fuel_fill_m3", 0.0145]])
+    jetted.post(f"{jetted.base}range/notch/", {"version": bench.draft.version, "moves": moves})
+    assert bench_of(jetted).inputs.setup.tank_capacity_m3 == 0.0145
+    assert bench_of(jetted).report.value("range.unusable") == pytest.approx(0.0009)
+
+
+def test_an_electric_bike_chooses_its_pack_and_has_no_pump(electric):
+    page = text(electric.get(f"{electric.base}holders/"))
+    assert "Power modes" in page
+    assert "long" in page
+    assert "High voltage can kill" in page
+    assert electric.get(f"{electric.base}pump/").status_code == 404
+    assert electric.get(f"{electric.base}crew/").status_code == 200
+    assert electric.get(f"{electric.base}stops/").status_code == 200
+
+
+def test_a_team_by_turns(jetted):
+    race = Race.objects.select_related("garage").get()
+    ivo = races.save_rider(race.garage, {"name": "Ivo Marrel", "mass_in_gear_kg": 70.0, "pace": 0.55})
+    form = {"race.name": race.name, "race.start": "2027-04-18T07:30", "race.time_zone": "Europe/London", "race.air.temperature_low_k": "3",
+            "race.air.temperature_high_k": "16", "race.air.pressure_kind": "sea_level", "race.air.pressure_pa": "1021", "rider": str(race.rider_id), "team": "on"}  # fmt: skip
+    alone = jetted.post(f"/races/{race.pk}/", form)
+    assert alone.status_code == 422
+    assert "two riders" in text(alone)
+    done = jetted.post(f"/races/{race.pk}/", form | {"others": [str(ivo.pk)], "race.relay.hand_over_s": "60"})
+    assert done.status_code == 302
+    assert Race.objects.get().document["relay"] == {"hand_over_s": 60.0}
+    page = text(jetted.get(f"{jetted.base}crew/"))
+    assert "Who rides what" in page
+    assert "Ivo Marrel" in page
+    assert "hand-over" in page
+    assert Rider.objects.count() == 2
+    tight = jetted.post(f"/races/{race.pk}/", form | {"others": [str(ivo.pk)], "race.relay.longest_stint_s": "10"})
+    assert tight.status_code == 302
+    assert "left to nobody" in text(jetted.get(f"{jetted.base}crew/"))

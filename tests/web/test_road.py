@@ -1,0 +1,228 @@
+"""The course as a page of its own, what the ground is like, readings from the road, the metre table, the stand-ins: through the pages."""
+
+import csv
+import io
+import json
+import re
+
+import numpy as np
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.urls import reverse
+
+from lynxwort.core.coupling.metres import metre_rows
+from lynxwort.core.course.gpx import read_gpx
+from lynxwort.core.model.race import GROUNDS
+from lynxwort.demo.scenario import course_bytes, track
+from lynxwort.web.bench.services import open_bench
+from lynxwort.web.bikes.models import Bike, Setup
+from lynxwort.web.races.models import Course, Race
+from lynxwort.web.readings.models import Reading
+
+PLACE = {"from": "19500", "to": "23000"}
+
+
+def stage_of(client) -> dict:
+    client.race.refresh_from_db()
+    return client.race.document["stages"][0]
+
+
+def bench_of(client):
+    return open_bench(Setup.objects.select_related("bike__garage", "head", "draft").get(), Race.objects.get())
+
+
+def test_a_stretch_is_painted_with_all_that_is_known_of_it(demo):
+    address = reverse("races:paint", args=[demo.race.pk, 0])
+    before = bench_of(demo).kept.value("drive.lap_time")
+    assert demo.post(address, PLACE | {"ground": "sand", "depth_m": "12 cm", "state": "wet", "tightness": "tight"}).status_code == 200
+    part = next(g for g in stage_of(demo)["ground"] if g["ground"] == "sand")
+    assert (part["depth_m"], part["state"], part["tightness"]) == (0.12, "wet", "tight")
+    assert bench_of(demo).kept.value("drive.lap_time") > before
+    page = demo.get(reverse("races:stage", args=[demo.race.pk, 0])).content.decode()
+    assert "120 mm deep, tight, wet" in page
+    # its neighbours keep their own looks, and painting plain takes it away again
+    demo.post(address, PLACE | {"ground": "sand"})
+    assert all("depth_m" not in g for g in stage_of(demo)["ground"])
+
+
+@pytest.mark.parametrize(("typed", "words"), [
+    ({"depth_m": "3 kg"}, "measures something else"), ({"depth_m": "900"}, "Too large"), ({"whoop_length_m": "-4"}, "Too small"),
+    ({"state": "icy"}, "Select a valid choice"), ({"whoop_height_m": "high"}, "Not a number"),
+])  # fmt: skip
+def test_a_stretch_that_cannot_be_is_refused_and_stays_typed(demo, typed, words):
+    before = stage_of(demo)
+    answer = demo.post(reverse("races:paint", args=[demo.race.pk, 0]), PLACE | {"ground": "sand"} | typed)
+    assert answer.status_code == 422
+    page = answer.content.decode()
+    assert words in page
+    assert next(iter(typed.values())) in page or "state" in typed
+    assert stage_of(demo) == before
+
+
+def test_a_named_hill_with_its_speed_and_a_reading_of_it(demo):
+    item = reverse("races:item", args=[demo.race.pk, 0, "hills"])
+    assert (
+        demo.post(item, {"at_m": "30.1", "length_m": "60", "grade": "45", "ground": "rock", "name": "Stair", "entry_speed_m_per_s": "10 km/h"}).status_code
+        == 302
+    )
+    bad = demo.post(item, {"at_m": "30.1", "length_m": "60", "grade": "45", "ground": "rock", "entry_speed_m_per_s": "fast"})
+    assert bad.status_code == 422
+    assert 'value="fast"' in bad.content.decode()
+    page = demo.get(f"{demo.base}drive/").content.decode()
+    assert "Stair" in page
+    assert "speed needed at the foot" in page
+    key = stage_of(demo)["course_key"]
+    taken = demo.post(f"{demo.base}readings/hill/", {"hill": f"{key}:30100.0", "outcome": "climbed", "entry_speed_m_per_s": "12 mph"})
+    assert taken.status_code == 302
+    reading = Reading.objects.last().document
+    assert (reading["at_m"], reading["outcome"]) == (30100.0, "climbed")
+    assert reading["entry_speed_m_per_s"] == pytest.approx(12 * 0.44704)
+    assert "30.1 km, 19.3 km/h at its foot: climbed" in demo.get(f"{demo.base}baseline/").content.decode()
+    assert demo.post(f"{demo.base}readings/hill/", {"hill": f"{key}:9.0", "outcome": "flew"}).status_code == 422
+
+
+@pytest.mark.parametrize(("kind", "typed", "line"), [
+    ("roll_out", {"distance_m": "6.2 m", "turns": "3"}, "Rolled 6.2 m in 3 turns"),
+    ("rpm_speed", {"rpm": "7000", "speed_m_per_s": "75", "gear": "4"}, "75.0 km/h in gear 4"),
+    ("top_speed", {"speed_m_per_s": "83 mph"}, "Top speed seen: 133.6 km/h"),
+])  # fmt: skip
+def test_what_was_seen_on_the_road_narrows_the_top_speed(demo, kind, typed, line):
+    width = lambda: (lambda f: f.high - f.low)(bench_of(demo).kept.figures["drive.top_speed"])  # noqa: E731
+    before = width()
+    assert demo.post(f"{demo.base}readings/{kind}/", typed).status_code == 302
+    assert width() < before
+    assert line in demo.get(f"{demo.base}baseline/").content.decode()
+    for bad in ({}, dict.fromkeys(typed, "-1"), dict.fromkeys(typed, "1e9"), dict.fromkeys(typed, "quick")):
+        answer = demo.post(f"{demo.base}readings/{kind}/", bad)
+        assert answer.status_code == 422
+        assert 'class="error"' in answer.content.decode()
+
+
+def test_a_lap_of_the_stand_in_sets_the_pace_and_is_struck_out_again(demo):
+    before = bench_of(demo).kept
+    assert demo.post(f"{demo.base}stand-in-lap/").status_code == 302
+    ridden = bench_of(demo).kept
+    assert len(ridden.work.what.pace_by_ground) == len(GROUNDS)
+    assert ridden.value("drive.lap_time") != before.value("drive.lap_time")
+    page = demo.get(f"{demo.base}baseline/").content.decode()
+    assert "as ridden, to" in page
+    assert "A lap ridden in" in page
+    reading = Reading.objects.last()
+    demo.post(f"{demo.base}strike/{reading.pk}/", {"struck": "1"})
+    assert bench_of(demo).kept.value("drive.lap_time") == before.value("drive.lap_time")
+
+
+@pytest.mark.parametrize(("content", "words"), [
+    (b"", "file is empty"), (b"\x89PNG", "not a readable GPX"), (course_bytes("brackenmere"), "no readable time"),
+    (course_bytes("saltern-ridden"), "somewhere else"), (course_bytes("saltern-ridden")[:40_000], "breaks off"),
+])  # fmt: skip
+def test_a_recording_that_is_no_lap_of_this_course_is_refused(demo, content, words):
+    key = stage_of(demo)["course_key"]
+    count = Reading.objects.count()
+    answer = demo.post(f"{demo.base}readings/ridden_lap/", {"course": key, "file": SimpleUploadedFile("ride.gpx", content)})
+    assert answer.status_code == 422
+    assert words in answer.content.decode()
+    assert Reading.objects.count() == count
+
+
+def test_a_course_shows_its_heights_changes_their_source_and_goes_out_the_same(demo):
+    course = Course.objects.get()
+    address = reverse("bench:course", args=[course.pk])
+    page = demo.get(address).content.decode()
+    assert "as recorded" in page
+    assert "If every point were believed" in page
+    climb = bench_of(demo).kept.value("purpose.climb")
+    fuel = bench_of(demo).kept.figures["range.k"].readings
+    assert fuel
+    for out, read in (("bench:course-gpx", lambda d: read_gpx(d).latitude_deg),
+                      ("bench:course-geojson", lambda d: [p[1] for p in json.loads(d)["features"][0]["geometry"]["coordinates"]])):  # fmt: skip
+        found = read(demo.get(reverse(out, args=[course.pk])).content)
+        assert np.abs(np.subtract(found, track().latitude_deg)).max() * 111_195 < 0.01
+    told = json.loads(demo.get(reverse("bench:course-geojson", args=[course.pk]) + f"?race={demo.race.pk}").content)
+    assert any(f["properties"].get("name") == "Sow's Back" for f in told["features"])
+    assert demo.post(address, {"heights": "barometer"}).status_code == 302
+    now = bench_of(demo).kept
+    assert now.value("purpose.climb") > climb
+    assert now.figures["range.k"].readings == fuel  # the fill-up follows its course
+    assert now.value("purpose.lap_distance") == pytest.approx(41_530, abs=20)
+    demo.post(address, {"heights": "guess"}, follow=True)
+    assert Course.objects.get().blob_id == stage_of(demo)["course_key"]
+
+
+def test_the_metre_table_adds_up_and_its_csv_holds_every_step(demo):
+    work = bench_of(demo).kept.work
+    rows = metre_rows(work, length_m=100.0)
+    assert sum((r.to_m - r.from_m) / r.speed_m_per_s for r in rows) == pytest.approx(work.ride.lap_time_s)
+    page = demo.get(f"{demo.base}metres/?rows=100&at=21900").content.decode()
+    assert "does not pull" in page
+    assert demo.get(f"{demo.base}metres/?rows=nonsense&at=-5").status_code == 200
+    lines = list(csv.reader(io.StringIO(demo.get(f"{demo.base}metres/?as=csv").content.decode())))
+    assert len(lines) == work.course.sine.size + 1
+    assert {line[2] for line in lines[1:]} <= set(GROUNDS)
+    assert max(float(line[4]) for line in lines[1:]) / 3.6 == pytest.approx(work.ride.speed_m_per_s.max(), rel=0.01)
+
+
+def test_invented_weather_fills_the_form_and_keeps_nothing(demo):
+    before = Race.objects.get().document
+    page = demo.get(reverse("races:race", args=[demo.race.pk]) + "?weather=1").content.decode()
+    assert "nobody's forecast" in page
+    assert Race.objects.get().document == before
+    field = lambda name: re.search(rf'name="race\.air\.{name}" value="([^"]*)"', page)  # noqa: E731
+    assert field("wind_m_per_s").group(1) != ""
+    assert field("temperature_low_k").group(1) != "3"
+
+
+def test_later_laps_may_differ(demo):
+    change = reverse("races:change-stage", args=[demo.race.pk, 0])
+    demo.post(change, {"split": "1"})
+    stages = Race.objects.get().document["stages"]
+    assert [s.get("laps") for s in stages] == [1, 2]
+    assert stages[0]["ground"] == stages[1]["ground"]
+    demo.post(reverse("races:change-stage", args=[demo.race.pk, 1]), {"stage.laps": "2", "stage.state": "cut_up", "stage.name": "after the field"})
+    report = bench_of(demo).kept
+    first, later = (r.lap_time_s for r in report.work.rides)
+    assert later > 1.03 * first
+    assert demo.post(change, {"split": "1"}, follow=True).status_code == 200
+    assert len(Race.objects.get().document["stages"]) == 2
+
+
+def facts(client, **typed):
+    bike = Bike.objects.get()
+    address = reverse("bikes:facts", args=[bike.pk])
+    form = client.get(address).context["form"]
+    shown = {n: form[n].value() for n in form.fields}
+    shown = {n: form.fields[n].prepare_value(v) if hasattr(form.fields[n], "prepare_value") else v for n, v in shown.items()}
+    return client.post(address, {n: v for n, v in shown.items() if v is not None} | typed)
+
+
+def test_torque_and_gears_are_typed_as_lines_and_stay_when_other_facts_change(demo):
+    table = "3000 24\n5000,0 31\n7000 40,5\n8500 38"
+    assert (
+        facts(
+            demo, **{"bike.engine.torque_table": table, "bike.transmission.others": "close; ; 2.0 1.7 1.5 1.3 1.15 1.0", "bike.tyre.inside": "mousse"}
+        ).status_code
+        == 302
+    )
+    document = Bike.objects.get().document
+    assert document["engine"]["torque_table"][2] == {"rpm": 7000.0, "torque_nm": 40.5}
+    assert document["transmission"]["others"][0]["name"] == "close"
+    assert facts(demo, **{"bike.name": "Quern again"}).status_code == 302
+    assert Bike.objects.get().document["engine"]["torque_table"] == document["engine"]["torque_table"]
+    page = demo.get(f"{demo.base}drive/").content.decode()
+    assert "close" in page
+    assert "Faster than the rear tyre is made for" in page  # 133 km/h on a foam insert
+
+
+@pytest.mark.parametrize(("field", "typed", "words"), [
+    ("bike.engine.torque_table", "4000 22\n3000 21\n5000 25", "Revs must rise"), ("bike.engine.torque_table", "4000", "Write each line as revs"),
+    ("bike.engine.torque_table", "4000 22\n5000 25", "At least"), ("bike.engine.torque_table", "4000 900\n5000 25\n6000 20", "Write each line as revs"),
+    ("bike.transmission.others", "wide 2.9 2.4", "Write each line as name"), ("bike.transmission.others", "wide; 2.9; 1.0 2.0", "Write each line as name"),
+])  # fmt: skip
+def test_lines_that_cannot_be_are_refused_and_stay_typed(demo, field, typed, words):
+    before = Bike.objects.get().document
+    answer = facts(demo, **{field: typed})
+    assert answer.status_code == 422
+    page = answer.content.decode()
+    assert words in page
+    assert typed.splitlines()[0] in page
+    assert Bike.objects.get().document == before
