@@ -60,7 +60,7 @@ def test_the_race_is_changed_and_the_bench_follows(demo):
     expect(page.get_by_text("16.09 km: 60 m, 40")).to_be_visible()
     page.get_by_role("button", name="Take away: 22.06 km").click()
     stops = page.locator("section", has=page.get_by_role("heading", name="Refuel points"))
-    stops.get_by_label("At").fill("20")
+    stops.get_by_label("At km", exact=True).fill("20")
     stops.get_by_label("Name").fill("van")
     stops.get_by_role("button", name="Add the point").click()
     expect(page.get_by_text("20.00 km: van")).to_be_visible()

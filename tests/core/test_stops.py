@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from scipy.optimize import brentq
 
 from lynxwort.core.coupling import holders, stopplan, walk
-from lynxwort.core.coupling.reach import UNMEASURED_MOST, level_along
+from lynxwort.core.coupling.reach import UNMEASURED_MOST, level_along, more_aboard
 from lynxwort.core.course.sun import light_at, solar_elevation
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
@@ -358,6 +358,19 @@ def test_tanks_side_by_side_and_the_smallest_that_does_it():
     best = holders.smallest(rows)
     assert best.enough
     assert all(not h.enough for h in rows if h.holds < best.holds and (h.fitted or h.owned))
+
+
+@pytest.mark.parametrize(("kept_back_m3", "does"), [(0.0004, True), (0.0016, False), (0.004, False)])
+def test_a_proposed_tank_does_it_whatever_it_keeps_back(kept_back_m3, does):
+    inputs = demo_inputs()
+    tall = OtherTank(name="tall", capacity_m3=0.0145, unusable_m3=kept_back_m3)
+    frame = inputs.bike.frame.model_copy(update={"other_tanks": (tall,)})
+    inputs = inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"frame": frame})})
+    report = evaluate(inputs, cache=CACHE)
+    (moves,) = more_aboard(report.work, report.value("range.fuel_wanted"))
+    assert (moves[0].value == 0.0145) == does
+    tried = inputs.model_copy(update={"setup": inputs.setup.model_copy(update={m.tunable: m.value for m in moves})})
+    assert evaluate(tried, cache=CACHE).value("range.p_finish") >= UNMEASURED_MOST
 
 
 def test_packs_by_reach_against_height_cold_takes_its_part_and_current_makes_heat():

@@ -359,7 +359,7 @@ DATA = re.compile(
 
 def untranslated(page: str) -> list[str]:
     """Words on a page that no catalogue covers."""
-    page = re.sub(r"(?s)<(script|style|select|svg)[^>]*>.*?</\1>|<!--.*?-->", " ", page)
+    page = re.sub(r"(?s)<(script|style|select|svg|textarea)[^>]*>.*?</\1>|<!--.*?-->", " ", page)
     texts = [html.unescape(t).strip() for t in re.split(r"<[^>]+>", page)]
     left = []
     for text in texts:

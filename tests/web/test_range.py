@@ -179,12 +179,12 @@ def test_tanks_and_packs_stand_side_by_side_and_one_is_tried(jetted):
     assert "tall" in page
     bike = Bike.objects.get()
     facts = jetted.get(f"/bikes/{bike.pk}/facts/")
-    assert "tall; 14.5; 0.9; 64; 0.9; 310; 30" in text(facts)
+    assert "tall; 14.5; 0.6; 64; 0.9; 310; 30" in text(facts)
     bench = bench_of(jetted)
     moves = json.dumps([["tank_capacity_m3", 0.0145], ["fuel_fill_m3", 0.0145]])
     jetted.post(f"{jetted.base}range/notch/", {"version": bench.draft.version, "moves": moves})
     assert bench_of(jetted).inputs.setup.tank_capacity_m3 == 0.0145
-    assert bench_of(jetted).report.value("range.unusable") == pytest.approx(0.0009)
+    assert bench_of(jetted).report.value("range.unusable") == pytest.approx(0.0006)
 
 
 def test_an_electric_bike_chooses_its_pack_and_has_no_pump(electric):

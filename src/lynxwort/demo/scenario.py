@@ -103,7 +103,7 @@ QUERN: dict[str, Any] = {
         "fork_preload_pitch_m": 0.0015, "shock_preload_pitch_m": 0.0015,
         "other_rear_wheels": [{"marking": "120/90-18", "heavier_kg": -0.6}],
         "other_tanks": [
-            {"name": "tall", "capacity_m3": 0.0145, "unusable_m3": 0.0009, "front_share": 0.64, "heavier_kg": 0.9, "cost": 310.0, "fitting_s": 1800.0},
+            {"name": "tall", "capacity_m3": 0.0145, "unusable_m3": 0.0006, "front_share": 0.64, "heavier_kg": 0.9, "cost": 310.0, "fitting_s": 1800.0},
         ],
     },
 }  # fmt: skip

@@ -78,7 +78,7 @@ def least_left(work: Work, scale: float = 1.0) -> float:
     """The least that is left before a stop or at the finish [m3 or J], when k is scale times its median."""
     if not work.taken:
         return work.store.aboard - work.largest_leg * scale
-    return float(min(level for _m, level in _levels(work, scale) if True))
+    return float(min(level for _m, level in _levels(work, scale)))
 
 
 def _levels(work: Work, scale: float) -> list[tuple[float, float]]:
@@ -226,12 +226,27 @@ def level_along(work: Work) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     return np.array(places), np.array(found)
 
 
-def _holders(work: Work, tunable: str, need: float) -> list[float]:
-    """The smallest owned tank or pack that holds it; without one the smallest on the common steps."""
-    owned = sorted(v for v in work.inputs.parts.owned(tunable) if v >= need * (1.0 - 1e-9))
+def _next_size(tunable: str, need: float) -> list[float]:
+    """The smallest tank or pack on the common steps of at least this size; empty beyond any size."""
     step_size = DETENTS[tunable].step
     bought = round(-(-need * (1.0 - 1e-9) // step_size) * step_size, 6)
-    return owned[:1] or ([bought] if bought <= (field_facts(Setup, tunable).high or 0.0) else [])
+    return [bought] if bought <= (field_facts(Setup, tunable).high or 0.0) else []
+
+
+def _tanks(work: Work, usable: float) -> list[tuple[float, float]]:
+    """The smallest owned tank [m3] that gives this much usable fuel, without one the smallest known to fit or on the common steps; with it the filling
+    [m3] wanted in it. Each tank keeps its own share back.
+    """
+    frame, step_m3 = work.inputs.bike.frame, DETENTS["fuel_fill_m3"].step
+    known = {t.capacity_m3: t.unusable_m3 for t in frame.other_tanks}
+
+    def fill_in(held: float) -> float:
+        unusable = next((u for v, u in known.items() if abs(v - held) < 1e-6), frame.unusable_fuel_m3)
+        return round(-(-(usable + unusable - 1e-9) // step_m3) * step_m3, 6)
+
+    owned = sorted(v for v in work.inputs.parts.owned("tank_capacity_m3") if usable + 1e-9 < v and fill_in(v) <= v + 1e-6)
+    to_buy = [v for v in (*known, *_next_size("tank_capacity_m3", usable + frame.unusable_fuel_m3)) if fill_in(v) <= v + 1e-6]
+    return [(v, min(fill_in(v), v)) for v in (owned[:1] or sorted(to_buy)[:1])]
 
 
 def more_aboard(work: Work, need: float) -> tuple[tuple[Move, ...], ...]:
@@ -245,16 +260,16 @@ def more_aboard(work: Work, need: float) -> tuple[tuple[Move, ...], ...]:
         if share <= 1.0 + 1e-9:
             return ((Move(tunable="charge_share", value=round(min(share, 1.0), 6)),),)
         full = () if setup.charge_share in (None, 1.0) else (Move(tunable="charge_share", value=1.0),)
-        return tuple(
-            (Move(tunable="pack_energy_j", value=v, owned=is_owned(parts, "pack_energy_j", v)), *full) for v in _holders(work, "pack_energy_j", usable_need)
-        )
+        owned = sorted(v for v in parts.owned("pack_energy_j") if v >= usable_need * (1.0 - 1e-9))
+        packs = owned[:1] or _next_size("pack_energy_j", usable_need)
+        return tuple((Move(tunable="pack_energy_j", value=v, owned=is_owned(parts, "pack_energy_j", v)), *full) for v in packs)
     step_m3 = DETENTS["fuel_fill_m3"].step
     fill = -(-(need - 1e-9) // step_m3) * step_m3
     if fill <= work.store.capacity + 1e-9:
         return ((Move(tunable="fuel_fill_m3", value=round(fill, 6)),),)
     return tuple(
-        (Move(tunable="tank_capacity_m3", value=v, owned=is_owned(parts, "tank_capacity_m3", v)), Move(tunable="fuel_fill_m3", value=min(round(fill, 6), v)))
-        for v in _holders(work, "tank_capacity_m3", need)
+        (Move(tunable="tank_capacity_m3", value=v, owned=is_owned(parts, "tank_capacity_m3", v)), Move(tunable="fuel_fill_m3", value=filled))
+        for v, filled in _tanks(work, need - work.store.unusable)
     )
 
 
