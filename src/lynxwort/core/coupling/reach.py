@@ -233,19 +233,19 @@ def _next_size(tunable: str, need: float) -> list[float]:
     return [bought] if bought <= (field_facts(Setup, tunable).high or 0.0) else []
 
 
-def _tanks(work: Work, usable: float) -> list[tuple[float, float]]:
+def _tanks(work: Work, usable_m3: float) -> list[tuple[float, float]]:
     """The smallest owned tank [m3] that gives this much usable fuel, without one the smallest known to fit or on the common steps; with it the filling
     [m3] wanted in it. Each tank keeps its own share back.
     """
     frame, step_m3 = work.inputs.bike.frame, DETENTS["fuel_fill_m3"].step
     known = {t.capacity_m3: t.unusable_m3 for t in frame.other_tanks}
 
-    def fill_in(held: float) -> float:
-        unusable = next((u for v, u in known.items() if abs(v - held) < 1e-6), frame.unusable_fuel_m3)
-        return round(-(-(usable + unusable - 1e-9) // step_m3) * step_m3, 6)
+    def fill_in(held_m3: float) -> float:
+        unusable = next((u for v, u in known.items() if abs(v - held_m3) < 1e-6), frame.unusable_fuel_m3)
+        return round(-(-(usable_m3 + unusable - 1e-9) // step_m3) * step_m3, 6)
 
-    owned = sorted(v for v in work.inputs.parts.owned("tank_capacity_m3") if usable + 1e-9 < v and fill_in(v) <= v + 1e-6)
-    to_buy = [v for v in (*known, *_next_size("tank_capacity_m3", usable + frame.unusable_fuel_m3)) if fill_in(v) <= v + 1e-6]
+    owned = sorted(v for v in work.inputs.parts.owned("tank_capacity_m3") if usable_m3 + 1e-9 < v and fill_in(v) <= v + 1e-6)
+    to_buy = [v for v in (*known, *_next_size("tank_capacity_m3", usable_m3 + frame.unusable_fuel_m3)) if fill_in(v) <= v + 1e-6]
     return [(v, min(fill_in(v), v)) for v in (owned[:1] or sorted(to_buy)[:1])]
 
 
