@@ -237,9 +237,9 @@ def _pages(started: float) -> dict:
             page.goto(f"{bench}/{station}/")
             page.wait_for_load_state("networkidle")
             page.evaluate(CLOCK)
-            rows = page.locator(".notch-row").count()
+            rows = page.locator(ROWS).count()
             for k in range(steps):
-                row = page.locator(".notch-row").nth(k % rows)
+                row = page.locator(ROWS).nth(k % rows)
                 side = "more" if (k // rows) % 3 < 2 else "less"
                 if station == "range":
                     side = "less" if (k // rows) % 2 == 0 else "more"
@@ -256,6 +256,8 @@ def _pages(started: float) -> dict:
     return found
 
 
+#: notches that can be stepped at all
+ROWS = ".notch-row:has(button[data-side])"
 #: in the page: press a notch and time the paint after each swap
 CLOCK = """() => { window.stepAndTime = (id) => new Promise((done) => {
   const start = performance.now(); let first = null;

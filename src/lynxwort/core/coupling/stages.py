@@ -328,8 +328,10 @@ class Work:
         def predict(o: Sequence[float] | Array) -> float:
             return self.sag_at(end, setup, rider, fuel_m3, o)
 
-        value = predict(self.offsets.mean)
-        return value, half_width(predict, self.offsets, self.rests_on(end, setup), self.friction_m(end, setup))
+        def make() -> tuple[float, float]:
+            return predict(self.offsets.mean), half_width(predict, self.offsets, self.rests_on(end, setup), self.friction_m(end, setup))
+
+        return self.once(f"sag {end} {race} {fuel_m3!r}", make)
 
     def targets(self, end: str) -> sag.SagTargets:
         frame = self.inputs.bike.frame

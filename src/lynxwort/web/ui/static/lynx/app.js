@@ -125,6 +125,13 @@ document.addEventListener("toggle", (event) => {
 document.addEventListener("htmx:beforeSwap", () => {
   document.querySelectorAll(".notch-group").forEach((g) => { if (g.open || groups.has(g.id)) groups.set(g.id, g.open); });
 });
+// htmx looks at every element that goes, twice: what it never touched is taken out beforehand, unless the focus is in it
+document.addEventListener("htmx:beforeSwap", (event) => {
+  if (event.detail.target.id !== "bench" || !event.detail.shouldSwap) return;
+  event.detail.target.querySelectorAll("svg, tbody, .cell-top, .outs, .finding").forEach((part) => {
+    if (!part.contains(document.activeElement) && !part.querySelector("[hx-get], [hx-post]")) part.replaceChildren();
+  });
+});
 document.addEventListener("htmx:afterSwap", () => {
   document.querySelectorAll(".notch-group").forEach((g) => { if (groups.has(g.id)) g.open = groups.get(g.id); });
 });
