@@ -32,7 +32,7 @@ class Watched:
     def __init__(self, browser, base: str, *, phone: bool = False) -> None:
         self.base, self.expect, self.complaints = base, set(), []
         self.context = browser.new_context(viewport=PHONE if phone else WIDE, has_touch=phone, reduced_motion="reduce", accept_downloads=True)
-        self.context.set_default_timeout(15_000)
+        self.context.set_default_timeout(45_000)  # a page may wait for a busy machine; each expect still says what must be there
         self.context.route(re.compile(".*"), self._route)
         self.page = self.another()
 
