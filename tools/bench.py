@@ -149,6 +149,7 @@ def core() -> dict:
     course = stops.Course(openings=(opening,) * 8, sections=((0.0021,),) * 9)
     tank, factor = stops.Tank(start=0.008, capacity=0.008, unusable=0.0005), LogNormal(log_mean=0.05, log_sd=0.12)
     found["stop plan, 9 sections [ms], budget 100"] = timed(lambda: stops.best_plan(course, tank, factor, 0.99))
+    found |= dampers_and_ride(inputs("saltern"), cache)
     found |= million_row_log()
     jets = iter(np.linspace(150, 180, 60))
     move = lambda **c: base.model_copy(update={"setup": base.setup.model_copy(update=c)})  # noqa: E731
@@ -158,6 +159,48 @@ def core() -> dict:
     points = "".join(f'<trkpt lat="{54 + i * 2e-5:.6f}" lon="-2"><ele>{500 + i % 40}</ele></trkpt>' for i in range(50_000))
     data = f"<gpx><trk><trkseg>{points}</trkseg></trk></gpx>".encode()
     found["import of a 50,000-point GPX [ms], budget 3000"] = timed(lambda: lay_line(read_gpx(data)), 3)
+    return found
+
+
+def dampers_and_ride(base, cache) -> dict:
+    """A stack of twenty shims, nothing cached; six seconds of whoops against scipy; a click on the bench."""
+    import numpy as np
+    from scipy.integrate import solve_ivp
+
+    from lynxwort.core.coupling import damping
+    from lynxwort.core.damping import stack
+    from lynxwort.core.evaluate import evaluate
+    from lynxwort.core.ride import halfcar, kernel, terrain
+
+    shims = tuple(stack.Shim(0.040 - 0.001 * (k // 2), 0.0002) for k in range(20))
+    twenty = stack.Stack(shims=shims, clamp_m=0.022, ports_m=(0.013, 0.0145))
+
+    def fresh():
+        stack._assembly.cache_clear()
+        stack.bend(twenty, [1e6])
+
+    found = {"shim stack, 20 shims in ten sizes [ms], budget 10": timed(fresh)}
+    work = evaluate(base, cache=cache).work
+    car, profile = damping.half_car(work), terrain.whoops(4.5, 0.30, 13)
+    path, speed = terrain.tyre_path(profile.height_m), 10.0
+    halfcar.ride(car, profile, speed, step_s=1e-3, path=path)
+    ours = timed(lambda: halfcar.ride(car, profile, speed, step_s=1e-3, path=path))
+    parameters, start, seen = car.parameters.copy(), car.standing.copy(), np.zeros(13)
+    parameters[kernel.PLACE["arm_rest"]] = start[0] + parameters[kernel.PLACE["bar"]] * start[1] - start[4]
+
+    def slope(t, y):
+        dy = np.zeros(10)
+        kernel.slopes(y, parameters, t, speed, terrain.GRID_M, path, car.fork_table, car.shock_table, car.linkage, car.fork_in, car.fork_out, car.shock_in,
+                      car.shock_out, dy, seen)  # fmt: skip
+        return dy
+
+    scipys = timed(lambda: solve_ivp(slope, (0.0, 6.0), start, method="RK45", rtol=1e-4, atol=1e-6), 3)
+    found["half car, 6 s of whoops at 1 ms [ms]"] = ours
+    found["scipy's solve_ivp (RK45, 1e-4) against it [x], budget 20"] = round(scipys / ours, 1)
+    clicks = iter(range(22))
+    found["evaluate, a click, the pieces ridden [ms]"] = timed(
+        lambda: evaluate(base.model_copy(update={"setup": base.setup.model_copy(update={"fork_rebound_clicks": next(clicks)})}), cache=cache), 5
+    )
     return found
 
 

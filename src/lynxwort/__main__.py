@@ -142,6 +142,44 @@ def stops_verb(arguments: argparse.Namespace) -> Any:
     }
 
 
+def stack_verb(arguments: argparse.Namespace) -> Any:
+    """Each shim stack of a document at a shaft speed, force tables of both dampers; with --change the nearest stacks of one valve."""
+    from lynxwort.core.coupling import damping, valving
+    from lynxwort.core.damping.damper import SPEEDS
+    from lynxwort.core.evaluate import evaluate
+    from lynxwort.core.model.damper import PLACES, write_stack
+    from lynxwort.core.model.inputs import load_inputs
+
+    work = evaluate(load_inputs(read_document(arguments.file))).work
+    bike, setup = work.inputs.bike, work.inputs.setup
+    found: dict[str, Any] = {"speed_m_per_s": SPEEDS.tolist()}
+    for end in ("fork", "shock"):
+        curve = damping.curve_of(bike, setup, end)
+        bent = {p: valving.bent(bike, setup, end, p, arguments.speed) for p in PLACES}
+        found[end] = {"compression_n": curve.compression_n.tolist(), "rebound_n": curve.rebound_n.tolist(), "cavitates_m_per_s": curve.cavitates_m_per_s,
+                      "stacks": {p: asdict(b) | {"text": write_stack(damping.shims_of(setup, end, p))} for p, b in bent.items()}}  # fmt: skip
+    if arguments.change is not None:
+        end, place = arguments.valve.split("_")
+        answer = valving.answer(work, end, place, arguments.change / 100.0, arguments.speed)
+        found["answer"] = {"reachable": answer.reachable, "stacks": [{"text": write_stack(s.shims), "change": s.change} for s in answer.suggestions]}
+    return found
+
+
+def ride_verb(arguments: argparse.Namespace) -> Any:
+    """Every piece of the document's course ridden, and what would cure a complaint."""
+    from lynxwort.core.coupling import complaints, damping
+    from lynxwort.core.evaluate import evaluate
+    from lynxwort.core.model.inputs import load_inputs
+
+    work = evaluate(load_inputs(read_document(arguments.file))).work
+    found: dict[str, Any] = {"pieces": [asdict(r) for r in damping.ridden(work)]}
+    if arguments.felt:
+        found["advice"] = asdict(complaints.advise(work, arguments.felt, arguments.end))
+        for tool in found["advice"]["tools"]:
+            tool["changes"] = {k: v if isinstance(v, int | float) else [s.model_dump() for s in v] for k, v in tool["changes"].items()}
+    return found
+
+
 def _table(path: str, headings: dict[str, tuple[str, ...]], chosen: list[str]) -> tuple[dict[str, Any], dict[str, str], int]:
     """Columns of a delimited file, their headings, and how many rows had holes. chosen: "what=number" of a column, from 1. Raises InputRefused."""
     from lynxwort.core.units.tables import guess_columns, read_columns, read_head
@@ -234,6 +272,17 @@ def main(argv: list[str] | None = None) -> int:
     six = verbs.add_parser("stops", help="where to stop and for how much; tanks, packs, riders")
     six.add_argument("file")
     six.set_defaults(run=stops_verb)
+    seven = verbs.add_parser("stack", help="shim stacks and force curves of the document's dampers")
+    seven.add_argument("file")
+    seven.add_argument("--speed", type=float, default=1.0, help="of the shaft [m/s]")
+    seven.add_argument("--valve", choices=[f"{e}_{p}" for e in ("fork", "shock") for p in ("base", "piston", "rebound")], default="shock_piston")
+    seven.add_argument("--change", type=float, help="of the force, in %%: find stacks")
+    seven.set_defaults(run=stack_verb)
+    eight = verbs.add_parser("ride", help="the bike over the pieces of the document's course")
+    eight.add_argument("file")
+    eight.add_argument("--felt", choices=("bottoms", "blows_through", "harsh", "packs", "kicks", "skips"), help="a complaint to look into")
+    eight.add_argument("--end", choices=("front", "rear"), default="rear")
+    eight.set_defaults(run=ride_verb)
     four = verbs.add_parser("log", help="a mixture log on the document's map")
     four.add_argument("file")
     four.add_argument("--setup", required=True, help="the document")

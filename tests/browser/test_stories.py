@@ -151,7 +151,7 @@ def test_two_windows_and_the_van_out_of_reach(demo):
 def test_keyboard_only(demo):
     w = demo()
     keys = w.page.keyboard
-    keys.press("5")
+    keys.press("6")
     expect(w.page.get_by_role("heading", level=1)).to_contain_text("Pulls all but")
     settle(w)
     keys.press("ArrowDown")

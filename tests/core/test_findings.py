@@ -6,6 +6,7 @@ import pytest
 
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.bike import Carburettor, FourStrokeInjected, FourStrokeJetted, Transmission, TwoStrokeRod
+from lynxwort.core.model.damper import stack_of
 from lynxwort.core.model.inputs import Track
 from lynxwort.core.model.race import CriticalHill, GroundSegment, RaceAir, RefuelPoint
 from lynxwort.core.model.readings import (
@@ -253,6 +254,42 @@ SCENARIOS |= {
     "seen_elsewhere": (lambda: saw(HillReading, each=[CLIMB | {"at_m": 100.0}]), "ok"),
     "stalled_unexplained": (lambda: saw(HillReading, each=[CLIMB | {"outcome": "stalled"}]), "look"),
     "hills_contradict": (lambda: saw(HillReading, each=[CLIMB, CLIMB | {"outcome": "spun", "entry_speed_m_per_s": 16.0}]), "look"),
+}
+
+
+def shimmed(name="brackenmere", **stacks):
+    """A demo with shims (as they are typed) and clicks."""
+    setup = {k: stack_of(v) if isinstance(v, str) else v for k, v in stacks.items()}
+    inputs = demo_inputs(name)
+    return inputs.model_copy(update={"setup": inputs.setup.model_copy(update=setup)})
+
+
+def whooped(height_m, length_m, inputs):
+    """The same with whoops of this size on its first stage."""
+    stage = inputs.race.stages[0]
+    ground = tuple(g.model_copy(update={"whoop_length_m": length_m, "whoop_height_m": height_m}) if g.ground == "whoops" else g for g in stage.ground)
+    return inputs.model_copy(update={"race": inputs.race.model_copy(update={"stages": (stage.model_copy(update={"ground": ground}),)})})
+
+
+def strong_clicker():
+    inputs = whooped(0.42, 7.5, shimmed("saltern", shock_compression_clicks=22))
+    damper = inputs.bike.shock_damper.model_copy(update={"needle_bore_m": 0.008, "needle_m_per_click": 5e-4})
+    return inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"shock_damper": damper})})
+
+
+SCENARIOS |= {
+    "rides_well": (demo_inputs, "ok"),
+    "bottoms_no_click": (lambda: demo_inputs("saltern"), "act"),
+    "bottoms_click": (strong_clicker, "act"),
+    "packs": (lambda: shimmed(fork_rebound_stack="8x20.30 17.30 13.30", fork_rebound_clicks=0), "look"),
+    "little_compression": (lambda: shimmed(fork_base_stack="24.05", fork_piston_stack="20.05", fork_compression_clicks=22), "look"),
+    "much_compression": (lambda: shimmed(shock_piston_stack="12x40.30 36.30 30.30"), "look"),
+    "little_rebound": (lambda: shimmed(shock_rebound_stack="36.05", shock_rebound_clicks=22), "look"),
+    "much_rebound": (lambda: shimmed(fork_rebound_stack="9x20.30 17.30 13.30", fork_rebound_clicks=2), "look"),
+    "shim_stress": (lambda: whooped(0.8, 4.5, demo_inputs()), "look"),
+    "cavitates": (lambda: shimmed(fork_base_stack="24.05", fork_piston_stack="12x20.30 17.30"), "look"),
+    "ridden_slower": (lambda: whooped(1.0, 4.5, demo_inputs()), "look"),
+    "beyond_model": (lambda: whooped(2.0, 4.5, demo_inputs()), "look"),
 }
 
 

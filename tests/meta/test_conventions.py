@@ -8,7 +8,7 @@ from pathlib import Path
 import pytest
 
 from lynxwort.core import figures
-from lynxwort.core.coupling import baseline, chassis, drive, fuelling, hills, purpose, reach, room, stance
+from lynxwort.core.coupling import baseline, chassis, damping, drive, fuelling, hills, purpose, reach, room, stance
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import ENGINE_OF, Bike, Carburettor, Frame, Injection, MeteringRodCarburettor, Needle, Transmission, Tyre
 from lynxwort.core.model.race import Race, RaceAir, Stage, Zone
@@ -23,6 +23,7 @@ CODE = ROOT / "src/lynxwort"
 
 #: codes that the coupling puts together: stem -> endings
 FAMILIES = {
+    **dict.fromkeys(("little", "much"), ("compression", "rebound")),
     "top_speed": ("revs", "power", "revs_electric", "power_electric"), "no_proven": ("jetted", "rod", "injected"), "too_lean": ("jetted", "rod", "injected"),
     "map": ("off", "on_target"), "lean_side_safe": ("jetted", "rod", "injected"), "may_run_dry": ("", "energy"), "lasts": ("", "energy"), "fuel": ("not_measured",), "energy": ("not_measured",),
 }  # fmt: skip
@@ -33,7 +34,7 @@ def test_every_figure_and_finding_has_words():
     assert all(s.kind in KINDS for s in figures.FIGURES.values())
     assert set(DETENTS) <= set(TUNABLES)
     written = set()
-    for module in (purpose, baseline, chassis, fuelling, drive, hills, reach, room, stance):
+    for module in (purpose, baseline, chassis, damping, fuelling, drive, hills, reach, room, stance):
         source = Path(module.__file__).read_text()
         written |= set(re.findall(r'(?:code=|add\()"([a-z_]+)"', source)) | set(re.findall(r'return "([a-z_]+)", ', source))
         written |= {c for c in re.findall(r'"([a-z]+_[a-z_]+)"', source) if c in FINDINGS}
@@ -71,7 +72,7 @@ def test_every_default_names_its_source():
 UNITLESS = re.compile(r"(share|ratio|scale|factor|humidity|exponent|slip|sine|order|sd|certainty|shift|low|high|value|x|offset|turns|jet|wanted|limit|number|grip|grade|low_m_per_s|"
                       r"humid|hot|density_ratio|throttle|preload_high|relative_density|premix_ratio|fuel|usable|computed|measured|first|second|log_mean|x0|"
                       r"(_n|_m|_pa|_k|_kg|_s|_rpm|_nm|_w|_m2|_m3|_kg_m|_si|_deg|_rad|_j|_v|_per_[a-z0-9_]+|_rad_per_s))$|^(before|after|half_width|even_rel|even_abs|"
-                      r"indicated_efficiency|enrichment|revolutions_per_cycle|limiter_over_peak|pace|efficiency|step|rpm|energy_residual|knob_click|rod_step|compensation|compensated_change|trim|change|low_end|spare|need|amount|link_count|aboard|capacity|(link_)?ratio_(start|end)|density_ratio_min|power_share_min|grade|short_circuit|laps|value_si|engine|wheelie|grip_low|grip_high|force_over_weight|screw_turn|cutaway_step|target_part|target_full|hits|error|samples|carbon|hydrogen|oxygen|afr|gauge_afr|octane|common|richness|clip|part|full|kept|margin|rich|cost|rolling|power|prior|log_sd|elasticity|turn|exponent|needed|table|compensation|internal_ohm|ohm|start|level|added|chance|chance_poured|quantile|unusable|most|holds|missed|put|level_before|level_after|julian_d|volts|ampere_hours|likely)$")  # fmt: skip
+                      r"indicated_efficiency|enrichment|revolutions_per_cycle|limiter_over_peak|pace|efficiency|step|rpm|energy_residual|knob_click|rod_step|compensation|compensated_change|trim|change|low_end|spare|need|amount|link_count|aboard|capacity|(link_)?ratio_(start|end)|density_ratio_min|power_share_min|grade|short_circuit|laps|value_si|engine|wheelie|grip_low|grip_high|force_over_weight|screw_turn|cutaway_step|target_part|target_full|hits|error|samples|carbon|hydrogen|oxygen|afr|gauge_afr|octane|common|richness|clip|part|full|kept|margin|rich|cost|rolling|power|prior|log_sd|elasticity|turn|exponent|needed|table|compensation|internal_ohm|ohm|start|level|added|chance|chance_poured|quantile|unusable|most|holds|missed|put|level_before|level_after|julian_d|volts|ampere_hours|likely|footprint|cover|kappa|zeta|compression_clicks|rebound_clicks|clicks_out|dose|metal|steps|measure)$")  # fmt: skip
 
 
 def test_floats_of_the_core_end_in_their_unit():

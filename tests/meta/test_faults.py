@@ -9,10 +9,24 @@ from lynxwort.core.air import station
 from lynxwort.core.chassis import geometry, loads, pressure, sag
 from lynxwort.core.coupling import seen
 from lynxwort.core.course import sun
+from lynxwort.core.damping import orifices, plates, stack
 from lynxwort.core.drive import chain, dyno, engine, gearing, lift, pull, simulation
 from lynxwort.core.fuelling import fuels, jets, logs, metering, richness
 from lynxwort.core.reach import stops
-from tests.core import test_check_values, test_fuelling, test_kinds, test_on_the_road, test_outside, test_ride, test_stance, test_stations, test_stops
+from lynxwort.core.ride import halfcar
+from tests.core import (
+    test_check_values,
+    test_damping,
+    test_fuelling,
+    test_halfcar,
+    test_kinds,
+    test_on_the_road,
+    test_outside,
+    test_ride,
+    test_stance,
+    test_stations,
+    test_stops,
+)
 from tests.core.test_check_values import VALUES, check
 
 
@@ -88,6 +102,13 @@ FAULTS = [
      lambda start, fills, legs, factor, right=stops.chance_of, **k: right(start, [stops.Fill(amount=f.amount) for f in fills], legs, factor, **k),
      lambda: test_stops.test_the_chance_to_finish_over_stops_agrees_with_a_simulation((stops.Fill(amount=2.6, add=True), stops.Fill(amount=6.2, add=True)))),
     ("summer time of the sun", sun, "TWILIGHT_RAD", 0.5, test_stops.test_the_dark_comes_when_it_should),
+    ("ring load held by the clamp's moment alone", plates, "_f9", lambda x, right=plates._f9: 0.9 * right(x),
+     lambda: test_damping.test_plates_agree_with_roark("24.15", 12, (7.5, 10.5), 2.797247, 6665.05, 1.369392, 2524.402, 1.148579)),
+    ("shims that pull", stack, "_forces", lambda matrix, gap, active: -np.linalg.solve(matrix + 1e-15 * np.eye(gap.size), gap),
+     lambda: test_damping.test_a_crossover_opens_soft_and_closes_near_the_clamp("13.20", (0.03114, 0.15570, 0.29495, 0.45453, 0.77480))),
+    ("clicks counted the wrong way round", orifices.Needle, "area_m2", lambda self, clicks, right=orifices.Needle.area_m2: right(self, 22 - clicks),
+     test_damping.test_the_needle_opens_as_published),
+    ("fork travel taken upright", halfcar.HalfCar, "lean", 1.0, test_halfcar.test_it_stands_as_the_handbook_has_it),
     ("temperature of the hypsometric column", station, "LAPSE_K_PER_M", 0.1, test_outside.test_power_and_pressure_against_published_statements),
 ]  # fmt: skip
 

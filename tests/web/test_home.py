@@ -351,7 +351,7 @@ def trial_locale(tmp_path, settings):
 DATA = re.compile(
     r"Quern 293|Tarn 350i|Vole E|Wren|Isk|Tamsin|Brackenmere[\w -]*|Saltern[\w ]*|Sow's Back|\bwide\b|rear_gear|Hollowood[\w ]*|Gannach[\w, ]*|as entered|Lynxwort|quarry gate|ford|demo|pits|To the col|Round the tarn|"
     r"Down the gorge|River meadows|Before dusk|In the dark|Europe/\w+|UTC|one groove, filed|blue tin|mud wheel|tool pouch|van rack|valve drawer|drilled by hand|lid off|quiet core|for height|\bsoft\b|stand-in run|rear \d+/\d+-\d+|No\.|"
-    r"\b(?:kJ|km|mi|mm|kg|kW|kWh|Wh|L|N|hPa|rpm|min|h|s|m|Hz|km/h|N/mm|hp|PS|US gal|imp gal|lb|lbf/in|kgf/mm|kgf|kPa|bar|psi|inHg|mL|fl oz|ft|in|cm³|mm²|x|e|pi|i)\b|°[CF]?|⟦|⟧|"
+    r"\b(?:kJ|km|mi|mm|kg|kW|kWh|Wh|L|N|hPa|rpm|min|h|s|m|Hz|MPa|m/s²|km/h|N/mm|hp|PS|US gal|imp gal|lb|lbf/in|kgf/mm|kgf|kPa|bar|psi|inHg|mL|fl oz|ft|in|cm³|mm²|x|e|pi|i)\b|°[CF]?|⟦|⟧|"
     r"(?:January|February|March|April|May|June|July|August|September|October|November|December|Monday|Tuesday|Wednesday|Thursday|Friday|Saturday|Sunday|Jan|Feb|Mar|Apr|Jun|Jul|"
     r"Aug|Sep|Oct|Nov|Dec)"
 )
@@ -383,6 +383,12 @@ def test_no_page_says_a_word_that_cannot_be_translated(whole, trial_locale):
         f"{benches()[0][1]}diagnose/?symptom=gasps&zone=eighth",
         f"{benches()[1][1]}map/",
         f"{benches()[0][1]}dyno/",
+        f"{benches()[1][1]}valving/shock/?place=piston&change=5&speed=0.5",
+        f"{benches()[1][1]}felt/?what=packs&end=rear&when=hot",
+        f"{benches()[1][1]}ride/",
+        f"{benches()[1][1]}setting-sheet/",
+        f"{benches()[1][1]}clicks/",
+        f"{benches()[1][1]}damper-dyno/fork/",
     ]
     missing = {}
     for address in addresses:

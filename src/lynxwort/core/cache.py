@@ -48,6 +48,10 @@ class StageCache:
                 return True, kept[key]
             return False, None
 
+    def has(self, stage: str, key: Hashable) -> bool:
+        """Whether the result for this key is kept."""
+        return self._find(stage, (CORE_VERSION, key))[0]
+
     def get(self, stage: str, key: Hashable, compute: Callable[[], T]) -> T:
         """The result of `compute` for this key, computed at most once while it is kept."""
         full = (CORE_VERSION, key)

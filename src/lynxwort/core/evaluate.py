@@ -5,7 +5,7 @@ from typing import Literal
 
 from lynxwort.core import CORE_VERSION
 from lynxwort.core.cache import Key, StageCache
-from lynxwort.core.coupling import baseline, chassis, drive, fuelling, purpose, reach
+from lynxwort.core.coupling import baseline, chassis, damping, drive, fuelling, purpose, reach
 from lynxwort.core.coupling.stages import Work, ride_sensitivities
 from lynxwort.core.errors import InputRefused, OutOfModelRange, Refusal
 from lynxwort.core.model.inputs import Inputs
@@ -35,8 +35,11 @@ def evaluate(
     depth: Literal["bench", "full"] = "bench",
     cache: StageCache | None = None,
     sensitivities: Mapping[str, tuple[float, float]] | None = None,
+    unridden: bool = False,
 ) -> Report:
     """Judge one setup for one race.
+
+    unridden: leave the Damping station out, whose rides cost the most: for a notch whose outcomes are not its figures.
 
     depth "bench": one course simulation, ranges of what rests on it from `sensitivities` (those of the kept revision).
     depth "full": the sensitivities are computed too, by simulating perturbed rides. The values are the same.
@@ -51,6 +54,7 @@ def evaluate(
             "purpose": cached("purpose", key, lambda: _station(work, purpose.figures(work), purpose.findings)),
             "baseline": _station(work, baseline.figures(work), baseline.findings),
             "chassis": _station(work, chassis.figures(work), chassis.findings),
+            "damping": ([], []) if unridden else _station(work, damping.figures(work), damping.findings),
             "fuelling": _station(work, fuelling.figures(work), fuelling.findings),
             "drive": cached("drive", key, lambda: _station(work, drive.figures(work, stored), drive.findings)),
             "range": _station(work, reach.figures(work, stored), reach.findings),

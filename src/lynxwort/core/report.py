@@ -64,7 +64,7 @@ class Finding:
     at_m: float | None = None
 
 
-STATIONS = ("purpose", "baseline", "chassis", "fuelling", "drive", "range")
+STATIONS = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

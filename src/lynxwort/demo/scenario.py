@@ -35,6 +35,9 @@ GROUND: dict[str, tuple[tuple[float, float, str], ...]] = {
     "gannach-meadow": ((0, 2000, "loam"), (2000, 3100, "sand"), (3100, 4140, "loam")),
 }
 
+#: whoops as a tape had them: crest to crest, trough to crest [m]
+WHOOPS: dict[tuple[str, str], dict[str, float]] = {("saltern", "whoops"): {"whoop_length_m": 7.5, "whoop_height_m": 0.5}}
+
 SETUP: dict[str, Any] = {
     "front_sprocket_teeth": 14,
     "rear_sprocket_teeth": 48,
@@ -148,12 +151,13 @@ BOX: tuple[tuple[str, str, dict[str, Any]], ...] = (
     ("needle", "0=2.74; 10=2.74; 20=2.48; 32=1.96", {"label": "one groove, filed", "condition": "worn"}),
     ("wheel", "rear 120/90-18", {"label": "mud wheel", "place": "van rack"}),
     ("shim", "24x0.15 22x0.15 20x0.1", {"count": 4, "place": "valve drawer"}),
+    ("shim", "40x0.15 40x0.2 36x0.2 32x0.2 28x0.2 25x0.2", {"count": 2, "place": "valve drawer"}),
     ("main_jet", "172.5", {"condition": "spent", "label": "drilled by hand"}),
 )
 
 
 def _stage(key: str, **more: Any) -> dict[str, Any]:
-    ground = [{"from_m": float(a), "to_m": float(b), "ground": g} for a, b, g in GROUND[key]]
+    ground = [{"from_m": float(a), "to_m": float(b), "ground": g} | WHOOPS.get((key, g), {}) for a, b, g in GROUND[key]]
     return {"course_key": key, "ground": ground} | more
 
 

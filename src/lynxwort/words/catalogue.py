@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.report import Finding, Report
 from lynxwort.core.units.convert import Units
-from lynxwort.words import N_, fuelling, stops
+from lynxwort.words import N_, damping, fuelling, stops
 from lynxwort.words.formatting import plain_number, value_text
 
 FINDINGS: dict[str, tuple[str, str, str]] = {
@@ -174,7 +174,7 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
                      N_("{range.energy_wanted} would do; {range.energy_left} left on an average day. {range.energy_per_km} over the race.")),
     "energy_not_measured": (N_("Not measured on this bike"), N_("charge not measured"),
                             N_("{certainty} sure needs {times_now} times the likely charge. One known charge cuts that to {times_after}: {saved_j} less to carry.")),
-} | fuelling.FINDINGS | stops.FINDINGS  # fmt: skip
+} | damping.FINDINGS | fuelling.FINDINGS | stops.FINDINGS  # fmt: skip
 
 #: Beside these codes stands the usual caution.
 CAUTIONS: dict[str, str] = (
@@ -211,6 +211,7 @@ CAUTIONS: dict[str, str] = (
     }
     | fuelling.CAUTIONS
     | stops.CAUTIONS
+    | damping.CAUTIONS
 )
 
 TERMS: dict[str, str] = {
@@ -228,10 +229,10 @@ TERMS: dict[str, str] = {
     "tubes_moved": N_("Tubes moved in the clamps, or a gauge not on the tube, explain as much."),
     "other_state": N_("Another state than said explains as much: topped out, alone on its wheels, rider aboard?"),
     "tape": N_("Check the unit, the marks and the digits."),
-} | fuelling.TERMS  # fmt: skip
+} | damping.TERMS | fuelling.TERMS  # fmt: skip
 
 STATION_NAMES: dict[str, str] = {
-    "purpose": N_("Purpose"), "baseline": N_("Baseline"), "chassis": N_("Chassis"), "fuelling": N_("Fuelling"), "drive": N_("Drive"),
+    "purpose": N_("Purpose"), "baseline": N_("Baseline"), "chassis": N_("Chassis"), "damping": N_("Damping"), "fuelling": N_("Fuelling"), "drive": N_("Drive"),
     "range": N_("Range"), "card": N_("Pit card"),
 }  # fmt: skip
 
@@ -250,7 +251,7 @@ TUNABLES: dict[str, str] = {
     "front_tyre_pressure_pa": N_("Front tyre"), "rear_tyre_pressure_pa": N_("Rear tyre"),
     "tank_capacity_m3": N_("Tank"), "premix_ratio": N_("Premix"), "metering_rod": N_("Metering rod"), "knob_clicks": N_("Mixture knob"),
     "map_slot": N_("Fuel map"), "fuel_trim": N_("Map trim"), "power_mode": N_("Power mode"), "gearbox": N_("Gears fitted"), "charge_share": N_("Charge at the start"), "pack_energy_j": N_("Pack"),
-} | fuelling.TUNABLES | stops.TUNABLES  # fmt: skip
+} | damping.TUNABLES | fuelling.TUNABLES | stops.TUNABLES  # fmt: skip
 
 #: kinds of part in the box
 PART_KINDS: dict[str, str] = {
@@ -308,7 +309,7 @@ FIGURE_NAMES: dict[str, str] = {
  "drive.first_second_drop": N_("Drop, first to second"), "drive.energy_residual": N_("Energy out of balance"),
     "range.k": N_("This bike's factor"), "range.k_sd": N_("its spread"), "range.fuel_per_lap": N_("Fuel per lap"), "range.fuel_race": N_("Fuel, whole race"),
     "range.fuel_wanted": N_("Fuel wanted"), "range.p_finish": N_("Finishes"), "range.left_at_finish": N_("Left at the end"),
-} | fuelling.FIGURE_NAMES | stops.FIGURE_NAMES  # fmt: skip
+} | damping.FIGURE_NAMES | fuelling.FIGURE_NAMES | stops.FIGURE_NAMES  # fmt: skip
 
 #: names of inputs in the Why drawer, by path
 INPUT_NAMES: dict[str, str] = {
@@ -350,7 +351,7 @@ STEP_WORDS: dict[str, tuple[str, str]] = {
     "offset_change_m": (N_("more trail"), N_("less trail")),
     "needle_clip": (N_("needle down, leaner"), N_("needle up, richer")), "metering_rod": (N_("leaner rod"), N_("richer rod")),
     "knob_clicks": (N_("a click leaner"), N_("a click richer")), "fuel_trim": (N_("leaner"), N_("richer")), "power_mode": (N_("stronger"), N_("weaker")),
-} | fuelling.STEP_WORDS  # fmt: skip
+} | damping.STEP_WORDS | fuelling.STEP_WORDS  # fmt: skip
 
 #: why a figure does not apply, by the code it carries
 REASONS: dict[str, str] = {

@@ -6,6 +6,7 @@ from lynxwort.core.errors import Refusal
 from lynxwort.core.units.convert import Units
 from lynxwort.words import N_
 from lynxwort.words.catalogue import identity
+from lynxwort.words.damping import MESSAGES as DAMPING
 from lynxwort.words.formatting import value_text
 from lynxwort.words.fuelling import MESSAGES as FUELLING
 from lynxwort.words.stops import MESSAGES as STOPS
@@ -100,6 +101,7 @@ MESSAGES: dict[str, str] = (
     }
     | FUELLING
     | STOPS
+    | DAMPING
 )
 
 

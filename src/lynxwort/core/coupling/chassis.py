@@ -167,7 +167,7 @@ SPRING_FIELDS = (
 KINDS = (SagReading, WeighingReading, TiltReading, GeometryReading, SteadyReading)
 
 
-def _key(work: Work) -> Key:
+def spring_key(work: Work) -> Key:
     """Everything that figures and findings of this station rest on, what was given and what assumed included."""
     inputs = work.inputs
     setup, parts = inputs.setup, inputs.parts
@@ -178,11 +178,11 @@ def _key(work: Work) -> Key:
 
 
 def figures(work: Work) -> list[Figure]:
-    return work.cache.get("chassis_figures", Key(_key(work), stance.key_of(work)), lambda: [*_figures(work), *stance.figures(work)])
+    return work.cache.get("chassis_figures", Key(spring_key(work), stance.key_of(work)), lambda: [*_figures(work), *stance.figures(work)])
 
 
 def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
-    return work.cache.get("chassis_findings", Key(_key(work), stance.key_of(work)), lambda: [*_findings(work, known), *stance.findings(work, known)])
+    return work.cache.get("chassis_findings", Key(spring_key(work), stance.key_of(work)), lambda: [*_findings(work, known), *stance.findings(work, known)])
 
 
 def _figures(work: Work) -> list[Figure]:

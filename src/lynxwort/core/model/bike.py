@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field, field_validator, model_validator
 
 from lynxwort.core.model.base import Part, choice, quantity
+from lynxwort.core.model.damper import STOCK_FACTS, DamperFacts
 
 
 class NeedlePoint(Part):
@@ -665,6 +666,8 @@ class Bike(Part):
     transmission: Transmission
     tyre: Tyre = Field(default_factory=Tyre)
     frame: Frame
+    fork_damper: DamperFacts = STOCK_FACTS["fork"]
+    shock_damper: DamperFacts = STOCK_FACTS["shock"]
 
     @property
     def is_two_stroke(self) -> bool:

@@ -9,6 +9,7 @@ from pydantic import Field, PrivateAttr, ValidationError, model_validator
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.base import Part
 from lynxwort.core.model.bike import ENGINE_KINDS, FITTING_PLACES, Bike, Electric, Engine, Injected, Jetted
+from lynxwort.core.model.damper import PLACES
 from lynxwort.core.model.fitted import unusable_of
 from lynxwort.core.model.race import Race
 from lynxwort.core.model.readings import Reading
@@ -95,6 +96,19 @@ def _engine_slot_misfit(engine: Engine, setup: Setup) -> str | None:
     return None
 
 
+def _damper_misfit(bike: Bike, setup: Setup) -> str | None:
+    """Clicks beyond what an adjuster has, or a stack that its clamp or ports do not take."""
+    for end, damper in (("fork", bike.fork_damper), ("shock", bike.shock_damper)):
+        for way in ("compression", "rebound"):
+            if (getattr(setup, f"{end}_{way}_clicks") or 0) > getattr(damper, f"{way}_clicks"):
+                return f"setup.{end}_{way}_clicks:beyond_clicks"
+        for place in PLACES:
+            stack, seat = getattr(setup, f"{end}_{place}_stack"), getattr(damper, place)
+            if stack and stack[0].diameter_m < 2.0 * seat.port_outer_m - 1e-9:
+                return f"setup.{end}_{place}_stack:face_within_ports"
+    return "setup.shock_high_speed_turns:beyond_clicks" if (setup.shock_high_speed_turns or 0.0) > bike.shock_damper.high_speed_turns else None
+
+
 def _slot_misfit(bike: Bike, setup: Setup) -> str | None:
     """A slot beyond what the bike has, as "path:code"."""
     if (setup.gearbox or 1) > 1 + len(bike.transmission.others):
@@ -102,7 +116,7 @@ def _slot_misfit(bike: Bike, setup: Setup) -> str | None:
     for end, others in (("front", bike.frame.other_front_wheels), ("rear", bike.frame.other_rear_wheels)):
         if (getattr(setup, f"{end}_wheel") or 1) > 1 + len(others):
             return f"setup.{end}_wheel:beyond_wheels"
-    misfit = _engine_slot_misfit(bike.engine, setup)
+    misfit = _engine_slot_misfit(bike.engine, setup) or _damper_misfit(bike, setup)
     if misfit:
         return misfit
     return "setup.payload_left:beyond_payload" if (setup.payload_left or 0) > len(bike.frame.payload) else None

@@ -10,7 +10,7 @@ from lynxwort.core.model.bike import Tyre
 from lynxwort.core.model.setup import PartsBox, Setup
 
 #: kinds that a notch can move to, by their tunable's name
-FITTED_KINDS: tuple[str, ...] = tuple(PartsBox.model_fields)
+FITTED_KINDS: tuple[str, ...] = tuple(f for f in PartsBox.model_fields if f != "shims")
 KINDS: tuple[str, ...] = (*FITTED_KINDS[:4], "needle", *FITTED_KINDS[4:], "wheel", "shim")
 Condition = Literal["new", "good", "worn", "spent"]
 

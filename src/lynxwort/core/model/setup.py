@@ -6,6 +6,7 @@ from pydantic import Field, model_validator
 
 from lynxwort.core.model.base import Part, quantity
 from lynxwort.core.model.bike import AXIS_RPM, AXIS_THROTTLE
+from lynxwort.core.model.damper import ShimStack, StackShim
 from lynxwort.core.model.race import Ground
 
 
@@ -131,6 +132,28 @@ class Setup(Part):
     """front tyre, by the gauge at home"""
     rear_tyre_pressure_pa: float | None = quantity(0.0, 4e5, "Pa", "tyre_pressure", None, source="common practice, no source: 0.85 bar")
     """rear tyre, by the gauge at home"""
+    fork_compression_clicks: int | None = quantity(0, 60, "1", "count", None, source="assumption: 12 out")
+    """clicks of the fork's compression adjuster, counted out from fully in"""
+    fork_rebound_clicks: int | None = quantity(0, 60, "1", "count", None, source="assumption: 12 out")
+    """clicks of the fork's rebound adjuster, counted out from fully in"""
+    shock_compression_clicks: int | None = quantity(0, 60, "1", "count", None, source="assumption: 12 out")
+    """clicks of the shock's low-speed compression adjuster, counted out from fully in"""
+    shock_rebound_clicks: int | None = quantity(0, 60, "1", "count", None, source="assumption: 12 out")
+    """clicks of the shock's rebound adjuster, counted out from fully in"""
+    shock_high_speed_turns: float | None = quantity(0.0, 6.0, "1", "factor", None, source="assumption: fully out")
+    """turns of the shock's high-speed adjuster in from fully out"""
+    fork_base_stack: ShimStack | None = Field(None, json_schema_extra={"unit": "", "kind": "list", "source": "assumption: as stock"})
+    """shims of the fork's base valve, from the face to the clamp"""
+    fork_piston_stack: ShimStack | None = Field(None, json_schema_extra={"unit": "", "kind": "list", "source": "assumption: as stock"})
+    """shims of the fork's compression face of the piston (mid valve), from the face to the clamp"""
+    fork_rebound_stack: ShimStack | None = Field(None, json_schema_extra={"unit": "", "kind": "list", "source": "assumption: as stock"})
+    """shims of the fork's rebound face of the piston, from the face to the clamp"""
+    shock_base_stack: ShimStack | None = Field(None, json_schema_extra={"unit": "", "kind": "list", "source": "assumption: as stock"})
+    """shims of the shock's base valve, from the face to the clamp"""
+    shock_piston_stack: ShimStack | None = Field(None, json_schema_extra={"unit": "", "kind": "list", "source": "assumption: as stock"})
+    """shims of the shock's compression face of the piston (mid valve), from the face to the clamp"""
+    shock_rebound_stack: ShimStack | None = Field(None, json_schema_extra={"unit": "", "kind": "list", "source": "assumption: as stock"})
+    """shims of the shock's rebound face of the piston, from the face to the clamp"""
     tank_capacity_m3: float | None = quantity(0.001, 0.04, "m^3", "volume", None, source="needed with an engine that burns fuel")
     """what the fitted tank holds"""
     fuel_fill_m3: float | None = quantity(0.0005, 0.04, "m^3", "volume", None, source="assumption: tank full")
@@ -176,6 +199,8 @@ class PartsBox(Part):
     tank_capacity_m3: tuple[float, ...] = ()
     metering_rod: tuple[float, ...] = ()
     pack_energy_j: tuple[float, ...] = ()
+    shims: Annotated[tuple[StackShim, ...], Field(max_length=400)] = ()
+    """shims lying about, by size"""
 
     def owned(self, tunable: str) -> tuple[float, ...]:
         """Values owned for one tunable; empty for a tunable that needs no part."""

@@ -81,6 +81,8 @@ KINDS: dict[str, tuple[str, str, dict[str, tuple[str, int]]]] = {
     "pressure": ("Pa", "pressure", {"hPa": ("hPa", 0), "kPa": ("kPa", 1), "bar": ("bar", 3), "psi": ("psi", 2), "inHg": ("inHg", 2)}),
     "tyre_pressure": ("Pa", "pressure", {"hPa": ("bar", 2), "kPa": ("kPa", 0), "bar": ("bar", 2), "psi": ("psi", 1), "inHg": ("psi", 1)}),
     "frequency": _fixed("1/s", "Hz", 2),
+    "acceleration": _fixed("m/s^2", "m/s²", 1),
+    "stress": _fixed("Pa", "MPa", 0),
     "temperature": ("K", "temperature", {"°C": ("°C", 0), "°F": ("°F", 0)}),
     "power": ("W", "power", {"kW": ("kW", 1), "hp": ("hp", 1), "PS": ("PS", 1)}),
     "torque": _fixed("N*m", "N·m", 0),
@@ -125,7 +127,7 @@ _PINT = {
     "L/h": "liter/hour", "US gal/h": "gallon/hour", "imp gal/h": "imperial_gallon/hour", "m^3/m": "m^2", "m/m^3": "1/m^2",
     "L/100 km": "liter/hundred_kilometer", "US gal/100 mi": "gallon/hundred_mile", "imp gal/100 mi": "imperial_gallon/hundred_mile", "km/L": "kilometer/liter",
     "mpg": "mile/gallon", "imp mpg": "mile/imperial_gallon", "ohm": "ohm",
-    "1/s": "1/s", "Hz": "Hz", "J/m": "J/m", "Wh/km": "Wh/km", "Wh/mi": "Wh/mile",
+    "m/s^2": "m/s^2", "m/s²": "m/s^2", "MPa": "MPa", "1/s": "1/s", "Hz": "Hz", "J/m": "J/m", "Wh/km": "Wh/km", "Wh/mi": "Wh/mile",
 }  # fmt: skip
 
 _NUMBER = re.compile(r"^\s*([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?)\s*(.*?)\s*$")

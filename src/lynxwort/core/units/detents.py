@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import FITTING_PLACES, Bike, Electric, Engine, Injected, Jetted
+from lynxwort.core.model.damper import MIDDLE_CLICKS, PLACES
 from lynxwort.core.model.setup import PartsBox, Setup
 
 
@@ -57,6 +58,12 @@ DETENTS: dict[str, Detent] = {
         Detent(tunable="peg_down_m", step=0.005, kind="travel", part=False, unset=0.0),
         Detent(tunable="front_tyre_pressure_pa", step=5000.0, kind="tyre_pressure", part=False, unset=90_000.0),
         Detent(tunable="rear_tyre_pressure_pa", step=5000.0, kind="tyre_pressure", part=False, unset=85_000.0),
+        *(
+            Detent(tunable=f"{end}_{way}_clicks", step=1, kind="count", part=False, whole=True, unset=MIDDLE_CLICKS)
+            for end in ("fork", "shock")
+            for way in ("compression", "rebound")
+        ),
+        Detent(tunable="shock_high_speed_turns", step=0.25, kind="factor", part=False, unset=0.0),
         Detent(tunable="main_jet", step=2.5, kind="number", part=True, metering=("jetted",)),
         Detent(tunable="needle_clip", step=1, kind="count", part=False, whole=True, metering=("jetted",)),
         Detent(tunable="needle", step=1, kind="count", part=False, whole=True, metering=("jetted",), unset=1),
@@ -93,7 +100,8 @@ AS_MAIN_RATE = {
 }  # fmt: skip
 TOLERANCE = 1e-6
 #: fields of a setup that a hand sets as a whole, not by notches
-WHOLES: tuple[str, ...] = ("map_trims", "map_by_ground", "stops")
+STACKS: tuple[str, ...] = tuple(f"{end}_{place}_stack" for end in ("fork", "shock") for place in PLACES)
+WHOLES: tuple[str, ...] = ("map_trims", "map_by_ground", "stops", *STACKS)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -119,7 +127,10 @@ def _engine_choices(engine: Engine) -> list[tuple[bool, tuple[str, ...]]]:
 def slots_of(bike: Bike) -> dict[str, int]:
     """How many places each slot of this bike has, its own counted."""
     engine = bike.engine
-    found = {"gearbox": 1 + len(bike.transmission.others), "front_wheel": 1 + len(bike.frame.other_front_wheels),
+    clicks = {
+        f"{end}_{way}_clicks": getattr(getattr(bike, f"{end}_damper"), f"{way}_clicks") for end in ("fork", "shock") for way in ("compression", "rebound")
+    }
+    found = clicks | {"gearbox": 1 + len(bike.transmission.others), "front_wheel": 1 + len(bike.frame.other_front_wheels),
              "rear_wheel": 1 + len(bike.frame.other_rear_wheels), "payload_left": len(bike.frame.payload), "fuel": FUEL_COUNT}  # fmt: skip
     if isinstance(engine, Electric):
         return found | {"power_mode": len(engine.mode_power_shares)}
@@ -139,6 +150,7 @@ def _left_out(bike: Bike) -> set[str]:
     air = frame.fork_springing == "air"
     choices = (
         (bool(bike.transmission.others), ("gearbox",)), (bool(frame.other_front_wheels), ("front_wheel",)), (bool(frame.other_rear_wheels), ("rear_wheel",)),
+        (bike.shock_damper.high_speed_turns > 0.0, ("shock_high_speed_turns",)),
         (bool(frame.payload), ("payload_left",)), (not air, ("fork_spring_rate_n_per_m", "fork_preload_m")),
         (not air and frame.fork_springs == "different", ("fork_other_rate_n_per_m",)), (air, ("fork_air_pressure_pa",)),
         (air and frame.fork_balance_area_m2 is not None, ("fork_balance_pressure_pa",)),
@@ -170,6 +182,8 @@ def _bounds(bike: Bike, tunable: str) -> tuple[float, float]:
     """Lowest and highest value of a tunable [SI] on this bike: its grooves, maps and modes count."""
     facts = field_facts(Setup, tunable)
     high = slots_of(bike).get(tunable, facts.high if facts.high is not None else math.inf)
+    if tunable == "shock_high_speed_turns":
+        high = bike.shock_damper.high_speed_turns
     return (facts.low if facts.low is not None else -math.inf), high
 
 

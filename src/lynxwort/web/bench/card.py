@@ -8,6 +8,7 @@ from zoneinfo import ZoneInfo
 from django.utils import timezone
 from django.utils.translation import gettext as _
 
+from lynxwort.core.coupling.damping import CLICK_FIELDS
 from lynxwort.core.coupling.purpose import stage_times
 from lynxwort.core.coupling.walk import moments
 from lynxwort.core.figures import FIGURES
@@ -60,7 +61,7 @@ def _lines(bench: Bench, preset: Units | str) -> list[Line]:
 AS_BUILT = (
     "gearbox", "fork_up_m", "rear_up_m", "offset_change_m", "front_tyre_pressure_pa", "rear_tyre_pressure_pa", "fork_oil_up_m", "payload_left", "seat_up_m",
     "bar_up_m", "bar_ahead_m", "peg_down_m", "front_wheel", "rear_wheel", "needle", "needle_jet_bore_m", "screw_turns", "slide_cutaway", "fuel", "fuel_octane",
-    *FITTING_PLACES, "head_insert", "ignition_map", "power_valve_turns",
+    *FITTING_PLACES, "head_insert", "ignition_map", "power_valve_turns", *CLICK_FIELDS,
 )  # fmt: skip
 
 

@@ -36,13 +36,15 @@ def input_key(inputs: "Inputs") -> str:
     return digest.hexdigest()
 
 
-def report_of(inputs: "Inputs", sensitivities: Mapping[str, tuple[float, float]] | None = None) -> "Report":
-    """The report of these inputs; a step back is a cache hit. Raises InputRefused."""
+def report_of(inputs: "Inputs", sensitivities: Mapping[str, tuple[float, float]] | None = None, *, unridden: bool = False) -> "Report":
+    """The report of these inputs; a step back is a cache hit. unridden: as in evaluate, unless the whole one is at hand. Raises InputRefused."""
     from lynxwort.core.evaluate import evaluate
 
     cache = stage_cache()
     spread = {k: tuple(v) for k, v in (sensitivities or {}).items()}
     key = (input_key(inputs), tuple(sorted(spread.items())))
+    if unridden and not cache.has("report", key):
+        return cache.get("report_unridden", key, lambda: evaluate(inputs, cache=cache, sensitivities=spread, unridden=True))
     return cache.get("report", key, lambda: evaluate(inputs, cache=cache, sensitivities=spread))
 
 

@@ -109,7 +109,8 @@ def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool)
     detent, parts = DETENTS[tunable], bench.inputs.parts
     now, kept, bike = said_value(bench.inputs.setup, tunable), said_value(bench.kept_inputs.setup, tunable), bench.inputs.bike
     changed = tunable in bench.changed or now != kept
-    less, more = services.neighbours(bench, tunable, compute=compute)
+    ridden = any(figure.startswith("damping.") for figure, _words in stations.OUTCOMES[stations.OUTCOMES_OF[tunable]])
+    less, more = services.neighbours(bench, tunable, compute=compute, ridden=ridden)
 
     def side(neighbour: services.Neighbour | None, direction: int) -> Cell | None:
         if neighbour is None:

@@ -161,12 +161,12 @@ _last: "OrderedDict[tuple, Report]" = OrderedDict()
 _last_lock = threading.Lock()
 
 
-def neighbours(bench: Bench, tunable: str, *, compute: bool) -> tuple[Neighbour | None, Neighbour | None]:
-    """The notch less and the notch more with their reports. compute False: only what was seen last, marked stale."""
-    return tuple(_neighbour(bench, tunable, direction, compute) for direction in (-1, 1))  # type: ignore[return-value]
+def neighbours(bench: Bench, tunable: str, *, compute: bool, ridden: bool) -> tuple[Neighbour | None, Neighbour | None]:
+    """The notch less and the notch more with their reports. compute False: only what was seen last, marked stale; ridden: the Damping station too."""
+    return tuple(_neighbour(bench, tunable, direction, compute, ridden) for direction in (-1, 1))  # type: ignore[return-value]
 
 
-def _neighbour(bench: Bench, tunable: str, direction: int, compute: bool) -> Neighbour | None:
+def _neighbour(bench: Bench, tunable: str, direction: int, compute: bool, ridden: bool) -> Neighbour | None:
     notch = neighbour(bench.inputs.bike, bench.inputs.setup, bench.inputs.parts, tunable, direction)
     if notch is None:
         return None
@@ -175,7 +175,7 @@ def _neighbour(bench: Bench, tunable: str, direction: int, compute: bool) -> Nei
     if setup_misfit(moved.bike, moved.setup):
         return None  # no such notch on this bike: the needle ends, the tank is full
     if compute:
-        report = engine.report_of(moved, bench.sensitivities)
+        report = engine.report_of(moved, bench.sensitivities, unridden=not ridden)
         with _last_lock:
             _last[place] = report
             _last.move_to_end(place)

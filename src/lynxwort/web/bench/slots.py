@@ -7,8 +7,9 @@ from django.utils.translation import ngettext
 
 from lynxwort.core.fuelling.fuels import FUELS as CORE_FUELS
 from lynxwort.core.model.bike import FITTING_PLACES, Bike, Combustion, Jetted
+from lynxwort.core.model.damper import write_stack
 from lynxwort.core.units.convert import Units
-from lynxwort.core.units.detents import DETENTS
+from lynxwort.core.units.detents import DETENTS, STACKS
 from lynxwort.words.catalogue import STEP_WORDS, TERMS
 from lynxwort.words.formatting import number_text, value_text
 from lynxwort.words.fuelling import FUELS, SCREW_STEPS
@@ -71,6 +72,8 @@ def whole_text(field: str, value: Any) -> str:
         if value is None:
             return _("at every refuel point")
         return ngettext("%(n)s stop", "%(n)s stops", len(value)) % {"n": len(value)}
+    if field in STACKS:
+        return write_stack(value) if value else _("as stock")
     if not value:
         return _("none")
     if field == "map_trims":

@@ -23,7 +23,7 @@ from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.report import Report
 from lynxwort.core.units.convert import Units, convert, to_shown
 from lynxwort.core.units.detents import DETENTS, said_value, tunables_of
-from lynxwort.web.bench import needles
+from lynxwort.web.bench import needles, valving
 from lynxwort.web.bench import ribbon as ribbons
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.ui.drawings import charts
@@ -62,6 +62,7 @@ NOTCHES: dict[str, tuple[str, ...]] = {
         "rear_wheel",
         "rear_tyre_pressure_pa",
     ),
+    "damping": ("shock_compression_clicks", "shock_rebound_clicks", "shock_high_speed_turns", "fork_compression_clicks", "fork_rebound_clicks"),
     "fuelling": (
         "main_jet",
         "needle_clip",
@@ -109,6 +110,15 @@ OUTCOMES: dict[str, tuple[tuple[str, str], ...]] = {
     "front_tyre": (("chassis.tyre_pressure_front_at_start", N_("there")),),
     "rear_tyre": (("chassis.tyre_pressure_at_start", N_("there")),),
     "fork": (("chassis.front.race_sag", N_("race")), ("chassis.front.free_sag", N_("free"))),
+    **{
+        f"{end}_valving": (
+            (f"damping.{end}.zeta_compression", N_("in")),
+            (f"damping.{end}.zeta_rebound", N_("out")),
+            (f"damping.{end}.travel_used", N_("used")),
+            (f"damping.{end}.packing", N_("packs")),
+        )
+        for end in ("front", "rear")
+    },
     "small": (("fuelling.richness_quarter_densest", N_("at ¼")), ("fuelling.richness_half_densest", N_("at ½"))),
     "fuel_kind": (("fuelling.lean_margin_min", N_("margin")), ("fuelling.detonation_margin", N_("octane in hand")), ("range.fuel_per_lap", N_("a lap"))),
     "octane": (("fuelling.detonation_margin", N_("octane in hand")),),
@@ -125,6 +135,8 @@ OUTCOMES: dict[str, tuple[tuple[str, str], ...]] = {
 OUTCOMES_OF = {
     "shock_preload_m": "shock", "shock_spring_rate_n_per_m": "shock", "fork_preload_m": "fork", "fork_spring_rate_n_per_m": "fork",
     **{f"shock_second_{x}": "shock" for x in ("rate_n_per_m", "from_m", "at_m")}, **{f"fork_second_{x}": "fork" for x in ("rate_n_per_m", "from_m", "at_m")},
+    **dict.fromkeys(("fork_compression_clicks", "fork_rebound_clicks"), "front_valving"),
+    **dict.fromkeys(("shock_compression_clicks", "shock_rebound_clicks", "shock_high_speed_turns"), "rear_valving"),
     "fork_other_rate_n_per_m": "fork", "fork_air_pressure_pa": "fork", "fork_balance_pressure_pa": "fork", "fork_oil_up_m": "oil", "payload_left": "load",
     "seat_up_m": "knee", "peg_down_m": "knee", "bar_up_m": "arms", "bar_ahead_m": "arms", "front_wheel": "wheel", "rear_wheel": "driven_wheel",
     **dict.fromkeys(("pilot_jet", "screw_turns", "slide_cutaway"), "small"), "needle": "mixture", "needle_jet_bore_m": "mixture", "premix_ratio": "oil_mix",
@@ -151,6 +163,7 @@ TABLE: dict[str, tuple[str, ...]] = {
                 "chassis.rear.race_sag_full", "chassis.rear.race_sag_empty", "chassis.front.race_sag_full", "chassis.front.race_sag_empty",
                 "chassis.axle_load.front", "chassis.axle_load.rear", "chassis.axle_load.front_half", "chassis.axle_load.rear_half",
                 "chassis.axle_load.front_empty", "chassis.axle_load.rear_empty"),
+    "damping": tuple(f for f in FIGURES if f.startswith("damping.")),
     "fuelling": ("fuelling.richness_full_densest", "fuelling.richness_full_thinnest", "fuelling.richness_half_densest", "fuelling.richness_quarter_densest",
                  "fuelling.lean_margin_min", "fuelling.lean_limit", "fuelling.window.temperature_low", "fuelling.needle.wanted", "fuelling.pilot.wanted",
                  "fuelling.oil_per_fill", "fuelling.trim_rms", "fuelling.detonation_margin", "fuelling.flow_margin", "fuelling.main.wanted", "fuelling.knob.wanted", "fuelling.trim.wanted", "fuelling.longest_full_throttle"),
@@ -437,6 +450,7 @@ DRAW: dict[str, Callable[[Bench, str, float | None], dict[str, Any]]] = {
     "purpose": draw_purpose,
     "baseline": draw_baseline,
     "chassis": draw_chassis,
+    "damping": valving.draw_damping,
     "fuelling": draw_fuelling,
     "drive": draw_drive,
     "range": draw_range,

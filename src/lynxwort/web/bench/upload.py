@@ -7,10 +7,11 @@ from django.db import transaction
 
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.inputs import Inputs, dump_inputs, load_inputs
+from lynxwort.core.model.parts import BoxPart
 from lynxwort.web.bikes.models import Bike
 from lynxwort.web.bikes.services import make_bike
 from lynxwort.web.garages.models import Garage
-from lynxwort.web.parts.services import add_part
+from lynxwort.web.parts.services import add_part, put
 from lynxwort.web.races.models import Race, Rider
 from lynxwort.web.races.services import make_race
 from lynxwort.web.readings.models import Reading
@@ -44,7 +45,13 @@ def place_inputs(garage: Garage, inputs: Inputs, *, bike: Bike | None = None, ri
         race = make_race(garage, race_part, stages, rider or who, others)
         for kind, values in document.get("parts", {}).items():
             for value in values:
-                add_part(garage, kind, value)
+                if kind == "shims":
+                    put(
+                        garage,
+                        BoxPart.model_validate({"kind": "shim", "count": value.get("count", 1), "shim": {k: v for k, v in value.items() if k != "count"}}),
+                    )
+                else:
+                    add_part(garage, kind, value)
         if bike is not None:
             return bike, race
         bike = make_bike(garage, document["bike"], document["setup"])

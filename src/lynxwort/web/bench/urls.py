@@ -1,6 +1,6 @@
 from django.urls import path
 
-from lynxwort.web.bench import fuel_views, road_views, springs_views, stops_views, views
+from lynxwort.web.bench import fuel_views, road_views, springs_views, stops_views, valving_views, views
 
 app_name = "bench"
 urlpatterns = [
@@ -17,6 +17,12 @@ urlpatterns = [
     path("<int:setup>/<int:race>/map/take/", fuel_views.map_take, name="map-take"),
     path("<int:setup>/<int:race>/map/trims.csv", fuel_views.map_csv, name="map-csv"),
     path("<int:setup>/<int:race>/dyno/", fuel_views.dyno_page, name="dyno"),
+    path("<int:setup>/<int:race>/valving/<slug:end>/", valving_views.valving_page, name="valving"),
+    path("<int:setup>/<int:race>/damper-dyno/<slug:end>/", valving_views.damper_dyno, name="damper-dyno"),
+    path("<int:setup>/<int:race>/clicks/", valving_views.clicks, name="clicks"),
+    path("<int:setup>/<int:race>/felt/", valving_views.felt, name="felt"),
+    path("<int:setup>/<int:race>/ride/", valving_views.ride, name="ride"),
+    path("<int:setup>/<int:race>/setting-sheet/", valving_views.sheet, name="sheet"),
     path("<int:setup>/<int:race>/stops/", stops_views.stops_page, name="stops"),
     path("<int:setup>/<int:race>/stops/take/", stops_views.take, name="take-stops"),
     path("<int:setup>/<int:race>/holders/", stops_views.holders_page, name="holders"),

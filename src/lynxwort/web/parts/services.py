@@ -9,6 +9,7 @@ from django.db import transaction
 from pydantic import ValidationError
 
 from lynxwort.core.errors import InputRefused, Refusal
+from lynxwort.core.model.damper import StackShim
 from lynxwort.core.model.inputs import refusals_of
 from lynxwort.core.model.parts import FITTED_KINDS, KINDS, BoxPart
 from lynxwort.core.model.setup import PartsBox
@@ -64,7 +65,8 @@ def parts_box(garage: Garage) -> PartsBox:
     rows = OwnedPart.objects.filter(garage=garage, kind__in=FITTED_KINDS).exclude(condition=OwnedPart.Condition.SPENT)
     for kind, value in rows.values_list("kind", "value"):
         found.setdefault(kind, set()).add(value)
-    return PartsBox(**{k: tuple(sorted(v)) for k, v in found.items()})
+    shims = OwnedPart.objects.filter(garage=garage, kind="shim").exclude(condition=OwnedPart.Condition.SPENT)
+    return PartsBox(**{k: tuple(sorted(v)) for k, v in found.items()}, shims=tuple(StackShim(**s.details["shim"], count=min(s.count, 30)) for s in shims))
 
 
 def shelves(garage: Garage) -> list[tuple[str, list[tuple[OwnedPart, str]]]]:

@@ -1,0 +1,139 @@
+"""Compression against rebound over one piece of the course, a coarse map first; and which way to turn as the whoops deepen."""
+
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from lynxwort.core.cache import Key
+from lynxwort.core.coupling.complaints import judged
+from lynxwort.core.coupling.damping import ENDS, WIDE_SPREAD, Feature, clicks_of, damper_tables, features, half_car, key_of, ride_feature
+from lynxwort.core.coupling.stages import Work
+from lynxwort.core.model.setup import Setup
+from lynxwort.core.ride.halfcar import HalfCar
+from lynxwort.core.ride.measures import Measures
+
+#: every so many clicks; the coarse map takes every third of them
+STEP, COARSE = 2, 3
+#: speeds of a cell about the lap's
+CELL_SPREAD = (0.94, 0.97, 1.0, 1.03, 1.06)
+#: what a cell says: name -> unit kind; less is better of each
+MEASURES: dict[str, str] = {
+    "stop_n": "force",
+    "share": "share",
+    "packing_m": "travel",
+    "air_share": "share",
+    "overshoot_m": "travel",
+    "peg_m_per_s2": "acceleration",
+}
+#: how much deeper whoops get through a day (assumption)
+DEEPER = (1.0, 1.2, 1.4)
+THREADS = 2
+#: how far an adjuster is turned to see which way [clicks]
+TURN = 4
+
+
+def _measure(m: Measures, end: str, name: str) -> float:
+    return float(getattr(m, name) if name in ("overshoot_m", "peg_m_per_s2") else getattr(getattr(m, end), name))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cell:
+    """One pair of clicks out, and the mean of each of MEASURES over the speeds."""
+
+    compression: int
+    rebound: int
+    values: dict[str, float]
+
+
+def pairs(work: Work, end: str) -> list[tuple[int, int]]:
+    """Pairs of compression and rebound clicks in the order in which they are ridden: a coarse map first, the present pair with it."""
+    bike, name = work.inputs.bike, ENDS[end]
+    facts = bike.fork_damper if name == "fork" else bike.shock_damper
+    columns, rows = list(range(0, facts.compression_clicks + 1, STEP)), list(range(0, facts.rebound_clicks + 1, STEP))
+    coarse = [clicks_of(work.inputs.setup, name), *((c, r) for c in columns[::COARSE] for r in rows[::COARSE])]
+    return list(dict.fromkeys([*coarse, *((c, r) for c in columns for r in rows)]))
+
+
+def _turned(work: Work, car: HalfCar, end: str, clicks: tuple[int, int], setup: Setup) -> HalfCar:
+    name = ENDS[end]
+    changed = setup.model_copy(update={f"{name}_compression_clicks": clicks[0], f"{name}_rebound_clicks": clicks[1]})
+    return car.with_dampers(*damper_tables(work.inputs.bike, changed))
+
+
+def sweep(work: Work, end: str, feature: Feature) -> Iterator[Cell]:
+    """Every pair of clicks of an end ("front" or "rear") over one piece, as they are ridden."""
+    car, setup = half_car(work), work.inputs.setup
+    car.standing, car.fork_table, car.shock_table, car.parameters  # noqa: B018 - worked out once, before the threads share it
+
+    def cell(clicks: tuple[int, int]) -> Cell:
+        runs = ride_feature(_turned(work, car, end, clicks, setup), feature, feature.speed_m_per_s, spread=CELL_SPREAD).runs
+        return Cell(compression=clicks[0], rebound=clicks[1], values={name: float(np.mean([_measure(m, end, name) for m in runs])) for name in MEASURES})
+
+    # the kernel lets go of the interpreter's lock, so two threads ride at once
+    pool = ThreadPoolExecutor(THREADS)
+    try:
+        yield from pool.map(cell, pairs(work, end))
+    finally:
+        pool.shutdown(wait=True, cancel_futures=True)
+
+
+def slopes_of(cells: list[Cell], name: str) -> tuple[float, float]:
+    """What one click further out does to a measure, of compression and of rebound: the plane of least squares through the cells."""
+    table = np.array([[1.0, c.compression, c.rebound] for c in cells])
+    plane = np.linalg.lstsq(table, np.array([c.values[name] for c in cells]), rcond=None)[0]
+    return float(plane[1]), float(plane[2])
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Turn:
+    """One adjuster turned: which ("compression" or "rebound"), by how many clicks out, and what each measure makes of it: mean change and what is seen."""
+
+    way: str
+    clicks: int
+    changes: dict[str, tuple[float, str]]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Hour:
+    """The whoops so much deeper: scale, height_m, whether the model holds there; each measure as it is set; the turns."""
+
+    scale: float
+    height_m: float
+    holds: bool
+    values: dict[str, float]
+    turns: tuple[Turn, ...]
+
+
+def through_the_day(work: Work, end: str) -> list[Hour]:
+    """The course's whoops as they deepen, and what a turn of each adjuster does then; empty without whoops."""
+    whoops = next((f for f in features(work) if f.kind == "whoops"), None)
+    if whoops is None:
+        return []
+    name, facts = ENDS[end], work.inputs.bike.fork_damper if end == "front" else work.inputs.bike.shock_damper
+    now = clicks_of(work.inputs.setup, name)
+
+    def told(car: HalfCar, feature: Feature) -> tuple[dict[str, np.ndarray], bool]:
+        ridden = ride_feature(car, feature, feature.speed_m_per_s, spread=WIDE_SPREAD)
+        return {m: np.array([_measure(r, end, m) for r in ridden.runs]) for m in MEASURES}, ridden.holds
+
+    def make() -> list[Hour]:
+        car, found = half_car(work), []
+        for scale in DEEPER:
+            feature = replace(whoops, size=(whoops.size[0], whoops.size[1] * scale))
+            as_set, holds = told(car, feature)
+            turns = []
+            for k, way in enumerate(("compression", "rebound")):
+                most = getattr(facts, f"{way}_clicks")
+                for by in (-TURN, TURN):
+                    clicks = list(now)
+                    clicks[k] = min(max(now[k] + by, 0), most)
+                    if clicks[k] == now[k]:
+                        continue
+                    after, _holds = told(_turned(work, car, end, (clicks[0], clicks[1]), work.inputs.setup), feature)
+                    turns.append(Turn(way=way, clicks=clicks[k] - now[k], changes={m: judged(as_set[m], after[m]) for m in MEASURES}))
+            found.append(Hour(scale=scale, height_m=feature.size[1], holds=holds, values={m: float(v.mean()) for m, v in as_set.items()}, turns=tuple(turns)))
+        return found
+
+    return work.cache.get("damping_day", Key(key_of(work), end), make)

@@ -1,0 +1,1 @@
+"""Damping: orifices, clicks, shim stacks, force against shaft speed."""

@@ -1,0 +1,1 @@
+"""The ride: a half car with a rider on it over the ground's own bumps."""

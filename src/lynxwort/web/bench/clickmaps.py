@@ -1,0 +1,130 @@
+"""Compression against rebound over a piece of the course: swept by the worker, drawn while it grows; which way to turn through the day."""
+
+from dataclasses import asdict
+from typing import Any
+
+from django import forms
+from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
+
+from lynxwort.core.coupling import clicksweep, damping
+from lynxwort.core.units.convert import Units
+from lynxwort.web.bench import engine, services
+from lynxwort.web.bench.services import Bench
+from lynxwort.web.bikes.models import Setup
+from lynxwort.web.jobs import worker
+from lynxwort.web.jobs.models import Job
+from lynxwort.web.races.models import Race
+from lynxwort.web.ui.drawings import valving as drawings
+from lynxwort.words.catalogue import TERMS
+from lynxwort.words.damping import SEEN, SWEPT
+from lynxwort.words.formatting import value_text
+
+#: measures in the table of the day
+OF_THE_DAY = ("stop_n", "packing_m", "overshoot_m", "peg_m_per_s2")
+
+
+class MapForm(forms.Form):
+    """Which end over which piece, and what the map shows."""
+
+    end = forms.ChoiceField(choices=(("rear", gettext_lazy("shock")), ("front", gettext_lazy("fork"))), label=gettext_lazy("Clicks of"))
+    piece = forms.ChoiceField(label=gettext_lazy("over"))
+    show = forms.ChoiceField(choices=[(k, gettext_lazy(v)) for k, v in SWEPT.items()], label=gettext_lazy("Shown"))
+
+    def __init__(self, *args: Any, bench: Bench, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        kinds = [f.kind for f in damping.features(bench.report.work)]
+        self.fields["piece"].choices = [(k, _(TERMS[k])) for k in kinds]  # type: ignore[attr-defined]
+        self.first = {"end": "rear", "piece": kinds[0], "show": "stop_n"}
+        self.initial = self.first
+
+
+def ask(bench: Bench, chosen: dict[str, str], *, again: bool = False) -> Job:
+    """The job that sweeps the draft's clicks; one per input. again: a cancelled one is asked for anew."""
+    key = f"{engine.input_key(bench.inputs)}:{chosen['end']}:{chosen['piece']}"
+    known = Job.objects.filter(kind="clicks", input_key=key).first()
+    if known is not None and known.state == "cancelled" and not again:
+        return known
+    payload = {"setup": bench.setup.pk, "race": bench.race.pk, "values": bench.draft.values, "end": chosen["end"], "piece": chosen["piece"]}
+    job = worker.submit("clicks", key, payload)
+    job.refresh_from_db()
+    return job
+
+
+@worker.register_stepping("clicks")
+def compute(payload: dict[str, Any], step: worker.Step) -> list[dict[str, Any]]:
+    """Job: the cells, stored as they come, the coarse map first."""
+    setup = Setup.objects.select_related("bike__garage").get(pk=payload["setup"])
+    race = Race.objects.select_related("course", "rider").get(pk=payload["race"])
+    work = engine.report_of(services.assemble(setup, race, payload["values"])).work
+    feature = next(f for f in damping.features(work) if f.kind == payload["piece"])
+    total, cells = len(clicksweep.pairs(work, payload["end"])), []
+    for cell in clicksweep.sweep(work, payload["end"], feature):
+        cells.append(asdict(cell))
+        step(len(cells) / total, cells)
+    return cells
+
+
+def page(bench: Bench, job: Job, chosen: dict[str, str], preset: Units | str) -> dict[str, Any]:
+    """The map so far, and what a click of either adjuster does."""
+    cells = [clicksweep.Cell(**c) for c in job.result or []]
+    name, kind = chosen["show"], clicksweep.MEASURES[chosen["show"]]
+    now = damping.clicks_of(bench.inputs.setup, damping.ENDS[chosen["end"]])
+    words: dict[str, Any] = {}
+    if len(cells) > 3:
+        least, most = (pick(cells, key=lambda c: c.values[name]) for pick in (min, max))
+        turned = [
+            (way, value_text(abs(TEN * slope), kind, preset), slope < 0.0)
+            for way, slope in zip((_("compression"), _("rebound")), clicksweep.slopes_of(cells, name), strict=True)
+        ]
+        words = {
+            "least": value_text(least.values[name], kind, preset), "most": value_text(most.values[name], kind, preset), "turned": turned,
+            "best": f"{least.compression} / {least.rebound}", "moves": f'[["{damping.ENDS[chosen["end"]]}_compression_clicks", {least.compression}], '
+            f'["{damping.ENDS[chosen["end"]]}_rebound_clicks", {least.rebound}]]',
+        }  # fmt: skip
+    drawing = drawings.heat(
+        [(c.compression, c.rebound, c.values[name]) for c in cells], now, step=clicksweep.STEP,
+        x_axis=_("compression, clicks out"), y_axis=_("rebound, clicks out"),
+        label=_("%(what)s by clicks of compression and rebound") % {"what": _(SWEPT[name])}, words=_("now"),
+    )  # fmt: skip
+    return {
+        "job": job, "working": job.state in ("waiting", "running"), "percent": round(100 * job.progress), "drawing": drawing, "chosen": chosen, "found": words,
+        "shown": _(SWEPT[name]), "now": f"{now[0]} / {now[1]}",
+        "query": "&".join(f"{k}={v}" for k, v in chosen.items()),
+    }  # fmt: skip
+
+
+#: clicks of which a map says the effect
+TEN = 10.0
+
+
+def day(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
+    """Which way to turn as the whoops deepen."""
+    hours = []
+    for hour in clicksweep.through_the_day(bench.report.work, end):
+        rows = []
+        for turn in hour.turns:
+            way = _("compression") if turn.way == "compression" else _("rebound")
+            name = (_("%(n)s clicks out") if turn.clicks > 0 else _("%(n)s clicks in")) % {"n": abs(turn.clicks)}
+            cells = []
+            for measure in OF_THE_DAY:
+                change, seen = turn.changes[measure]
+                cells.append(_(SEEN["not_visible"]) if seen == "not_visible" else _changed(change, _fine(measure), preset))
+            rows.append((f"{way}, {name}", cells))
+        hours.append({"height": hour.height_m, "holds": hour.holds, "rows": rows,
+                      "as_set": [value_text(hour.values[m], clicksweep.MEASURES[m], preset) for m in OF_THE_DAY]})  # fmt: skip
+    return {"hours": hours, "columns": [_(SWEPT[m]) for m in OF_THE_DAY]}
+
+
+def _changed(change: float, kind: str, preset: Units | str) -> str:
+    """A change with its sign; one that rounds to nothing is hardly one."""
+    words = value_text(abs(change), kind, preset)
+    if not any(c in "123456789" for c in words.split()[0]):
+        return _("hardly")
+    return f"{'−' if change < 0 else '+'}{words}"
+
+
+def _fine(measure: str) -> str:
+    """A finer unit kind for changes of a length."""
+    kind = clicksweep.MEASURES[measure]
+    return "preload" if kind == "travel" else kind

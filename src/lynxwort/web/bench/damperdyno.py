@@ -1,0 +1,95 @@
+"""A damper dyno run: read, set against the model, its one factor taken into the bike's facts."""
+
+from typing import Any
+
+import numpy as np
+from django import forms
+from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
+
+from lynxwort.core.coupling import damping
+from lynxwort.core.damping import dyno
+from lynxwort.core.damping.damper import force_at
+from lynxwort.core.errors import InputRefused, Refusal
+from lynxwort.core.units.tables import guess_columns, read_columns, read_head
+from lynxwort.web.bench.services import Bench
+from lynxwort.web.bikes import services as bikes
+from lynxwort.web.ui.drawings import valving as drawings
+from lynxwort.words.formatting import plain_number
+
+MAX_BYTES = 4_000_000
+SHOWN = 60
+
+
+class RunForm(forms.Form):
+    """A run's file and its units."""
+
+    file = forms.FileField(label=gettext_lazy("Run, delimited text with speed and force"))
+    speed_unit = forms.ChoiceField(label=gettext_lazy("Speed in"), choices=[(k, k) for k in dyno.SPEED_UNITS])
+    force_unit = forms.ChoiceField(label=gettext_lazy("Force in"), choices=[(k, k) for k in dyno.FORCE_UNITS])
+    inward = forms.ChoiceField(label=gettext_lazy("Inward is"), choices=(("plus", gettext_lazy("plus")), ("minus", gettext_lazy("minus"))))
+
+
+def judge(bench: Bench, end: str, typed: dict[str, Any]) -> dict[str, Any]:
+    """What a run fits, with its points over the curve. Raises InputRefused."""
+    file = typed["file"]
+    if file.size > MAX_BYTES:
+        raise InputRefused(Refusal(path="file", code="too_large", high=MAX_BYTES / 1e6, unit="MB"))
+    text = file.read().decode("utf-8-sig", errors="replace").splitlines()
+    head = read_head(text)
+    places = guess_columns(head.names, dyno.HEADINGS)
+    dyno.require(places)
+    columns, _holes = read_columns([text], head, places)
+    run = dyno.run_of(
+        columns,
+        speed_scale=dyno.SPEED_UNITS[typed["speed_unit"]],
+        force_scale=dyno.FORCE_UNITS[typed["force_unit"]],
+        inward_is_negative=typed["inward"] == "minus",
+    )
+    bike, setup = bench.inputs.bike, bench.inputs.setup
+    found = dyno.fit(damping.damper_of(bike, setup, end), damping.clicks_of(setup, end), run)
+    facts = bike.fork_damper if end == "fork" else bike.shock_damper
+    fitted = bike.model_copy(update={f"{end}_damper": facts.model_copy(update={"footprint": found.footprint})})
+    step = max(run.speed_m_per_s.size // SHOWN, 1)
+    points = list(zip(np.abs(run.speed_m_per_s)[::step].tolist(), (np.sign(run.speed_m_per_s) * np.abs(run.force_n))[::step].tolist(), strict=True))
+    return {
+        "fit": found,
+        "value": f"{found.footprint:.6f}",
+        "factor": plain_number(found.footprint, 2),
+        "low": plain_number(found.low, 2),
+        "high": plain_number(found.high, 2),
+        "drawing": _drawing(bench, end, fitted, points),
+    }
+
+
+def _drawing(bench: Bench, end: str, bike: Any, points: list[tuple[float, float]]) -> Any:
+    made = damping.curve_of(bike, bench.inputs.setup, end)
+    was = damping.curve_of(bench.inputs.bike, bench.inputs.setup, end)
+    top = max(max(s for s, _f in points), 0.5)
+    speeds = top * np.linspace(0.0, 1.0, 80) ** 2
+    return drawings.forces(
+        speeds,
+        (force_at(made.compression_n, speeds), force_at(made.rebound_n, speeds)),
+        (force_at(was.compression_n, speeds), force_at(was.rebound_n, speeds)),
+        None,
+        words={"in": _("in"), "out": _("out"), "reached": "", "x": _("shaft speed, m/s"), "y": _("force, N")},
+        label=_("The run's points, the fitted curve, the present one"),
+        points=points,
+    )
+
+
+def page(bench: Bench, end: str) -> dict[str, Any]:
+    """The factor in force."""
+    facts = bench.inputs.bike.fork_damper if end == "fork" else bench.inputs.bike.shock_damper
+    return {
+        "title": _("Fork on the damper dyno") if end == "fork" else _("Shock on the damper dyno"),
+        "present": plain_number(facts.footprint, 2),
+        "measured": facts.footprint != 1.0,
+    }
+
+
+def take(bench: Bench, end: str, text: str) -> None:
+    """Make a fitted factor this damper's. Raises InputRefused, ValueError."""
+    facts = bench.inputs.bike.fork_damper if end == "fork" else bench.inputs.bike.shock_damper
+    row = bench.setup.bike
+    bikes.change_bike(row, row.document | {f"{end}_damper": facts.model_dump(mode="json") | {"footprint": float(text)}})

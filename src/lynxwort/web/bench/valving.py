@@ -1,0 +1,411 @@
+"""The Damping station's drawings, the valving bench, what was felt, the ride to look at, the setting sheet."""
+
+import json
+from typing import Any
+
+import numpy as np
+from django import forms
+from django.utils.translation import gettext as _
+from django.utils.translation import gettext_lazy
+from pydantic import ValidationError
+
+from lynxwort.core.coupling import complaints, damping
+from lynxwort.core.coupling import valving as bending
+from lynxwort.core.damping.damper import force_at
+from lynxwort.core.model.damper import PLACES, STOCK_STACKS, StackShim, read_stack, shim_name, write_stack
+from lynxwort.core.ride.terrain import GRID_M
+from lynxwort.core.units.convert import Units
+from lynxwort.core.units.detents import said_value, tunables_of
+from lynxwort.web.bench.services import Bench
+from lynxwort.web.bench.slots import tunable_text
+from lynxwort.web.ui.drawings import valving as drawings
+from lynxwort.words.catalogue import FIGURE_NAMES, POSTURES, TERMS, TUNABLES, say
+from lynxwort.words.damping import CHECK_WORDS, COMPLAINT_WORDS, MEASURE_WORDS, MESSAGES, SEEN, TOOL_WORDS
+from lynxwort.words.formatting import plain_number, value_text
+
+#: shaft speeds drawn [m/s]: beyond them no shaft comes in use (from memory)
+DRAWN_M_PER_S = 3.0
+POINTS = 90
+
+
+def _forces(bench: Bench, end: str, kept: bool) -> tuple[np.ndarray, np.ndarray]:
+    inputs = bench.kept_inputs if kept else bench.inputs
+    curve = damping.curve_of(inputs.bike, inputs.setup, end)
+    speeds = DRAWN_M_PER_S * np.linspace(0.0, 1.0, POINTS) ** 2
+    legs = damping.legs_of(inputs.bike) if end == "fork" else 1
+    return legs * force_at(curve.compression_n, speeds), legs * force_at(curve.rebound_n, speeds)
+
+
+def force_drawing(bench: Bench, end: str) -> Any:
+    """Force against shaft speed of fork or shock, both ways, the kept one as ghost."""
+    now, was = _forces(bench, end, kept=False), _forces(bench, end, kept=True)
+    same = all(np.array_equal(a, b) for a, b in zip(now, was, strict=True))
+    reached = {
+        way: max(getattr(getattr(m, "front" if end == "fork" else "rear"), f"{way}_m_per_s") for c in damping.ridden(bench.report.work) for m in c.runs)
+        for way in ("inward", "outward")
+    }
+    return drawings.forces(
+        DRAWN_M_PER_S * np.linspace(0.0, 1.0, POINTS) ** 2,
+        now,
+        None if same else was,
+        (reached["inward"], reached["outward"]),
+        words={"in": _("in"), "out": _("out"), "reached": _("reached in the rides"), "x": _("shaft speed, m/s"), "y": _("force, N")},
+        label=_("Fork, force against shaft speed, both legs") if end == "fork" else _("Shock, force against shaft speed"),
+    )
+
+
+def travel_drawing(bench: Bench, preset: Units | str) -> Any:
+    """Where in its travel each end spends the time over each piece."""
+    work, frame = bench.report.work, bench.inputs.bike.frame
+    rows = []
+    for end, name in (("rear", _("Rear")), ("front", _("Front"))):
+        travel = frame.rear_travel_m if end == "rear" else frame.fork_travel_m
+        for case in damping.ridden(work):
+            shares = np.mean([getattr(m, end).histogram for m in case.runs], axis=0)
+            used = case.mean("travel_used_m", end)
+            words = value_text(min(used, travel), "travel", preset)
+            metal = case.mean("metal", end)
+            if metal >= damping.METAL_LOOK:
+                words = _("metal × %(n)s") % {"n": plain_number(metal, 1)}
+            rows.append((f"{name} · {_(TERMS[case.feature.kind])}", shares, min(used / travel, 1.0), words, metal >= damping.METAL_LOOK))
+    return drawings.travel_shares(rows, label=_("Share of the time by travel, front and rear"), left=_("topped out"), right=_("full travel"))
+
+
+def pieces(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
+    """The pieces of the course with what each does, for the table beside the drawing."""
+    found = []
+    for case in damping.ridden(bench.report.work):
+        size = case.feature.size
+        what = {
+            "whoops": lambda s=size: f"{value_text(s[0], 'span', preset)} × {value_text(s[1], 'travel', preset)}",
+            "rocks": lambda: "",
+            "dip": lambda s=size: f"{value_text(s[1], 'span', preset)} × {value_text(s[0], 'travel', preset)}",
+            "landing": lambda s=size: value_text(s[0], "travel", preset),
+        }[case.feature.kind]()
+        found.append(
+            {
+                "name": _(TERMS[case.feature.kind]),
+                "size": what,
+                "at_m": case.feature.at_m,
+                "speed": case.speed_m_per_s,
+                "slower": case.slower,
+                "holds": case.holds,
+                "front": case.mean("travel_used_m", "front"),
+                "rear": case.mean("travel_used_m", "rear"),
+                "front_metal": plain_number(case.mean("metal", "front"), 1),
+                "rear_metal": plain_number(case.mean("metal", "rear"), 1),
+                "air": max(case.mean("air_share", e) for e in ("front", "rear")),
+                "packing": case.mean("packing_m", "rear"),
+                "pegs": case.mean("peg_m_per_s2"),
+                "rim": any(m.rim for m in case.runs),
+            }
+        )
+    return found
+
+
+def draw_damping(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any]:
+    """Force against shaft speed, where the travel goes, and the pieces ridden."""
+    changed = any(getattr(bench.inputs.setup, f) != getattr(bench.kept_inputs.setup, f) for f in (*damping.CLICK_FIELDS, *damping.STACK_FIELDS))
+    return {
+        "ghosted": changed,
+        "drawings": [
+            (_("Shock, force against shaft speed"), force_drawing(bench, "shock")),
+            (_("Where in the travel it is, by share of the time"), travel_drawing(bench, preset)),
+            (_("Fork, force against shaft speed, both legs"), force_drawing(bench, "fork")),
+        ],
+        "pieces": pieces(bench, preset),
+    }
+
+
+# valving bench ----------------------------------------------------------------------------------------------------------
+#: shaft speed at which a stack is drawn [m/s]
+SHOWN_M_PER_S = 1.0
+
+
+class StackField(forms.CharField):
+    """A stack typed the usual way; empty = as stock."""
+
+    def __init__(self, **kwargs: Any) -> None:
+        super().__init__(required=False, max_length=400, widget=forms.Textarea(attrs={"rows": 2, "autocomplete": "off", "spellcheck": "false"}), **kwargs)
+
+    def clean(self, value: Any) -> list[dict[str, Any]] | None:
+        text = super().clean(value)
+        try:
+            made = read_stack(text)
+            for shim in made:
+                StackShim.model_validate(shim)
+        except (ValueError, ValidationError):
+            raise forms.ValidationError(_(MESSAGES["not_a_stack"])) from None
+        return made or None
+
+
+class StacksForm(forms.Form):
+    """The three stacks of one damper."""
+
+    def __init__(self, *args: Any, bench: Bench, end: str, **kwargs: Any) -> None:
+        self.end = end
+        setup = bench.inputs.setup
+        super().__init__(*args, initial={p: write_stack(damping.shims_of(setup, end, p)) for p in PLACES}, **kwargs)
+        for place in PLACES:
+            self.fields[place] = StackField(label=_(TUNABLES[f"{end}_{place}_stack"]))
+
+    def values(self, known: dict[str, Any]) -> dict[str, Any]:
+        """The setup's values with these stacks; a stack as stock is left out."""
+        made = {k: v for k, v in known.items() if k not in {f"{self.end}_{p}_stack" for p in PLACES}}
+        for place in PLACES:
+            shims = self.cleaned_data[place]
+            stock = [s.model_dump(mode="json") for s in STOCK_STACKS[f"{self.end}_{place}"]]
+            if shims and [StackShim.model_validate(s).model_dump(mode="json") for s in shims] != stock:
+                made[f"{self.end}_{place}_stack"] = shims
+        return made
+
+
+def posted(bench: Bench, end: str, post: Any) -> dict[str, str]:
+    """What was sent of the stacks; with `only` one of them, the others as they are."""
+    known = {p: write_stack(damping.shims_of(bench.inputs.setup, end, p)) for p in PLACES} if post.get("only") in PLACES else {}
+    return known | {p: post[p] for p in PLACES if p in post}
+
+
+class WantedForm(forms.Form):
+    """How much more or less of what is wanted of which stack, at which shaft speed."""
+
+    def __init__(self, *args: Any, end: str, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.fields["place"] = forms.ChoiceField(label=_("Stack"), choices=[(p, _(TUNABLES[f"{end}_{p}_stack"])) for p in PLACES], initial="piston")
+        self.fields["change"] = forms.FloatField(label=_("More force, in % (less with a minus)"), min_value=-60.0, max_value=150.0, initial=10.0, localize=True)
+        self.fields["speed"] = forms.FloatField(label=_("at a shaft speed of, m/s"), min_value=0.05, max_value=4.0, initial=0.5, localize=True)
+
+
+def _stack_view(bench: Bench, end: str, place: str) -> dict[str, Any]:
+    setup, bike = bench.inputs.setup, bench.inputs.bike
+    found = bending.bent(bike, setup, end, place, SHOWN_M_PER_S)
+    facts = bike.fork_damper if end == "fork" else bike.shock_damper
+    seat = getattr(facts, place)
+    leaves = [
+        (
+            1000 * leaf.shim.diameter_m / 2,
+            1000 * leaf.shim.thickness_m,
+            leaf.stress_pa / damping.STRESS_LOOK_PA,
+            f"{shim_name(leaf.shim.diameter_m, leaf.shim.thickness_m)}  {value_text(leaf.stress_pa, 'stress', 'metric')}",
+        )
+        for leaf in found.leaves
+    ]
+    drawing = drawings.stack(
+        leaves,
+        clamp=1000 * seat.clamp_m / 2,
+        ports=(1000 * seat.port_inner_m, 1000 * seat.port_outer_m),
+        touches=[(1000 * r, k) for r, k in found.touches],
+        words={"ports": _("ports"), "clamp": _("clamp")},
+        label=_("%(name)s, cut through") % {"name": _(TUNABLES[f"{end}_{place}_stack"])},
+    )
+    wide = found.wide_crossover
+    return {
+        "name": _(TUNABLES[f"{end}_{place}_stack"]),
+        "drawing": drawing,
+        "lift": found.lift_m,
+        "height": found.height_m,
+        "pressure": found.pressure_pa,
+        "stress": max(leaf.stress_pa for leaf in found.leaves),
+        "hard": any(leaf.stress_pa > damping.STRESS_LOOK_PA for leaf in found.leaves),
+        "wide": shim_name(wide.diameter_m, wide.thickness_m) if wide else "",
+    }
+
+
+def percent_rows(bench: Bench, end: str) -> list[tuple[str, list[str]]]:
+    """The draft against the kept setting in percent, by stroke, at low, middle and high shaft speed."""
+    found = bending.compare(bench.inputs.bike, bench.inputs.setup, bench.kept_inputs.setup, end)
+    names = {"compression": _("in"), "rebound": _("out")}
+    return [(names[way], [f"{100 * v:+.0f} %" if abs(v) >= 5e-3 else "±0 %" for v in bands.values()]) for way, bands in found.items()]
+
+
+def answers(bench: Bench, end: str, wanted: dict[str, Any]) -> dict[str, Any]:
+    """What comes nearest to a wanted change, each stack as it is typed."""
+    change = wanted["change"] / 100.0
+    found = bending.answer(bench.report.work, end, wanted["place"], change, wanted["speed"])
+    setup = bench.inputs.setup
+    rows = []
+    for s in found.suggestions:
+        moves = []
+        for m in s.moves:
+            moves += [_("+ %(shim)s") % {"shim": shim_name(m.into.diameter_m, m.into.thickness_m)}] if m.into else []
+            moves += [_("− %(shim)s") % {"shim": shim_name(m.out.diameter_m, m.out.thickness_m)}] if m.out else []
+        stacks = {p: write_stack(s.shims if p == wanted["place"] else damping.shims_of(setup, end, p)) for p in PLACES}
+        rows.append({"moves": ", ".join(moves), "text": stacks[wanted["place"]], "change": f"{100 * s.change:+.1f} %", "stacks": stacks})
+    best = found.suggestions[0].change if found.suggestions else 0.0
+    short = abs(best - change) > 0.25 * abs(change)
+    return {"rows": rows, "reachable": found.reachable, "short": short, "wanted": f"{wanted['change']:+.0f} %", "best": f"{100 * best:+.1f} %"}
+
+
+def valving_page(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
+    """One damper on the valving bench."""
+    work = bench.report.work
+    place = "front" if end == "fork" else "rear"
+    ratios = [(speed, [damping.ratio_of(work, place, way, speed).zeta for way in ("compression", "rebound")]) for speed in (0.1, 0.2, 0.3, 0.5)]
+    return {
+        "end": end,
+        "other": "shock" if end == "fork" else "fork",
+        "title": _("Fork valving") if end == "fork" else _("Shock valving"),
+        "stacks": [_stack_view(bench, end, p) for p in PLACES],
+        "forces": force_drawing(bench, end),
+        "percent": percent_rows(bench, end),
+        "ratios": [(plain_number(s, 1), *(plain_number(z, 2) for z in found)) for s, found in ratios],
+        "owned": sorted({shim_name(s.diameter_m, s.thickness_m) for s in bench.inputs.parts.shims}),
+        "changed": any(f in bench.changed for f in (*damping.CLICK_FIELDS, *damping.STACK_FIELDS)),
+    }
+
+
+# what was felt ----------------------------------------------------------------------------------------------------------
+class FeltForm(forms.Form):
+    """What was felt, at which end, and whether it came hot or cold."""
+
+    what = forms.ChoiceField(choices=[(k, gettext_lazy(v)) for k, v in COMPLAINT_WORDS.items()], label=gettext_lazy("What it does"))
+    end = forms.ChoiceField(choices=(("rear", gettext_lazy("rear")), ("front", gettext_lazy("front"))), label=gettext_lazy("Where"))
+    when = forms.ChoiceField(
+        choices=(("", gettext_lazy("always")), ("hot", gettext_lazy("only hot")), ("cold", gettext_lazy("only cold"))),
+        label=gettext_lazy("When"),
+        required=False,
+    )
+
+
+def felt_page(bench: Bench, code: str, end: str, when: str, preset: Units | str) -> dict[str, Any]:
+    """What to look at first, and what each tool does about a complaint."""
+    found = complaints.advise(bench.report.work, code, end)
+    complaint = complaints.COMPLAINTS[code]
+    most = max([abs(t.force_share) for t in found.tools] + [1e-3])
+    rows = []
+    for t in found.tools:
+        moves = [[k, v] for k, v in t.changes.items() if isinstance(v, int | float)]
+        whole = next((v for v in t.changes.values() if not isinstance(v, int | float)), None)
+        name = next(iter(t.changes))
+        now = said_value(bench.inputs.setup, name) if moves else None
+        to = tunable_text(bench.inputs.bike, name, moves[0][1], preset) if moves else write_stack(whole)
+        rows.append(
+            {
+                "name": _(TOOL_WORDS[t.name][0 if _more(bench, name, now, moves, whole) else 1]),
+                "what": _(TUNABLES[name]),
+                "to": to,
+                "force": f"{100 * t.force_share:+.1f} %",
+                "bar": round(100 * abs(t.force_share) / most),
+                "seen": t.seen,
+                "seen_words": _(SEEN[t.seen]),
+                "change": value_text(abs(t.change), complaint.kind, preset),
+                "down": t.change < 0,
+                "moves": json.dumps(moves) if moves else "",
+                "place": name.removeprefix("fork_").removeprefix("shock_").removesuffix("_stack"),
+                "stack": write_stack(whole) if whole else "",
+                "valving": name.split("_")[0],
+            }
+        )
+    checks = [_(CHECK_WORDS[c]) for c in (*complaints.CHECKS, *([when] if when in ("hot", "cold") else []))]
+    return {
+        "checks": checks,
+        "rows": rows,
+        "piece": _(TERMS[found.feature.kind]),
+        "speed": found.speed_m_per_s,
+        "measure": value_text(found.measure, complaint.kind, preset),
+        "measured": _(MEASURE_WORDS[code]),
+        "shaft": plain_number(complaint.speed_m_per_s, 1),
+        "clicker": found.clicker,
+    }
+
+
+def _more(bench: Bench, name: str, now: float | None, moves: list[list[Any]], whole: Any) -> bool:
+    """Whether a tool was used for more of it: clicks in, a stiffer spring, one more shim."""
+    if whole is not None:
+        end, place = name.split("_")[0], name.split("_")[1]
+        return sum(s.count for s in whole) > sum(s.count for s in damping.shims_of(bench.inputs.setup, end, place))
+    more = moves[0][1] > (now or 0.0)
+    return not more if name.endswith("clicks") else more
+
+
+# the ride to look at ----------------------------------------------------------------------------------------------------
+FRAMES_HZ = 50
+
+
+def ride_page(bench: Bench, kind: str, preset: Units | str) -> dict[str, Any]:
+    """One piece ridden, as points for the moving picture: metres, fifty pictures a second."""
+    work = bench.report.work
+    cases = damping.ridden(work)
+    case = next((c for c in cases if c.feature.kind == kind), cases[0])
+    car, ride = damping.recording(work, case.feature, case.speed_m_per_s)
+    profile, _path = case.feature.profile()
+    step = round(1000 / FRAMES_HZ)
+    rows = ride.rows[max(ride.judged - 600, 0) :: step][: FRAMES_HZ * 8]
+    start = max(ride.judged - 600, 0) / 1000.0 * case.speed_m_per_s
+    frames = [
+        [
+            round(float(start + k / FRAMES_HZ * case.speed_m_per_s), 3),
+            *(round(float(v), 4) for v in row[:5]),
+            round(float(row[10] / car.value("fork_travel")), 3),
+            round(float(row[18] / car.values["rear_travel"]), 3),
+        ]
+        for k, row in enumerate(rows)
+    ]
+    first = max(int(start / GRID_M) - 260, 0)
+    ground = profile.height_m[first : first + int((frames[-1][0] - start + 8.0) / GRID_M) : 5]
+    data = {
+        "frames": frames,
+        "hz": FRAMES_HZ,
+        "ground": [round(float(h), 3) for h in ground],
+        "ground_from": round(first * GRID_M, 3),
+        "ground_step": 5 * GRID_M,
+        "to_front": round(car.value("to_front"), 4),
+        "to_rear": round(car.value("to_rear"), 4),
+        "radius": 0.34,
+        "peg": round(car.value("peg"), 3),
+        "words": {"shock": _("shock"), "fork": _("fork")},
+    }
+    return {
+        "kind": case.feature.kind,
+        "title": _(TERMS[case.feature.kind]),
+        "kinds": [(c.feature.kind, _(TERMS[c.feature.kind])) for c in cases],
+        "ride": data,
+        "speed": case.speed_m_per_s,
+        "pieces": [p for p in pieces(bench, preset) if p["name"] == _(TERMS[case.feature.kind])],
+        "seconds": plain_number(len(frames) / FRAMES_HZ, 1),
+        "slower": case.slower,
+    }
+
+
+# setting sheet ----------------------------------------------------------------------------------------------------------
+def sheet_page(bench: Bench, preset: Units | str) -> dict[str, Any]:
+    """All that a suspension shop asks for, on one page."""
+    inputs, work = bench.inputs, bench.report.work
+    setup, bike, rider = inputs.setup, inputs.bike, inputs.rider
+    fields = (
+        "shock_spring_rate_n_per_m",
+        "shock_preload_m",
+        "shock_compression_clicks",
+        "shock_high_speed_turns",
+        "shock_rebound_clicks",
+        "fork_spring_rate_n_per_m",
+        "fork_preload_m",
+        "fork_oil_up_m",
+        "fork_compression_clicks",
+        "fork_rebound_clicks",
+    )
+    have = tunables_of(bike)
+    settings = [(_(TUNABLES[f]), tunable_text(bike, f, said_value(setup, f), preset), f in setup.model_fields_set) for f in fields if f in have]
+    stacks = [
+        (_(TUNABLES[f"{end}_{p}_stack"]), write_stack(damping.shims_of(setup, end, p)), getattr(setup, f"{end}_{p}_stack") is not None)
+        for end in ("shock", "fork")
+        for p in PLACES
+    ]
+    sags = [(_(FIGURE_NAMES[f]), f) for f in ("chassis.rear.race_sag", "chassis.rear.free_sag", "chassis.front.race_sag", "chassis.front.free_sag")]
+    found = list(bench.report.of("damping"))
+    return {
+        "settings": settings,
+        "stacks": stacks,
+        "sags": sags,
+        "pieces": pieces(bench, preset),
+        "rider": rider,
+        "posture": _(POSTURES[rider.posture]),
+        "said": [say(f, bench.report, preset, _) for f in found],
+        "work": work,
+        "rows": table_names(bench.report),
+    }
+
+
+def table_names(report: Any) -> list[tuple[str, str]]:
+    """Names and ids of the damping figures."""
+    return [(_(FIGURE_NAMES[f]), f) for f in report.figures if f.startswith("damping.")]

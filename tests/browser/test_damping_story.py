@@ -1,0 +1,124 @@
+"""Damping through the pages: bottoming that no click cures, a stack in two moves, a complaint followed to a kept change."""
+
+import re
+
+from playwright.sync_api import expect
+
+from lynxwort.web.bench.models import Pairing
+
+
+def saltern() -> str:
+    pair = Pairing.objects.get(race__name__startswith="Saltern")
+    return f"/bench/{pair.setup_id}/{pair.race_id}"
+
+
+def keep(page, reason):
+    page.locator("summary", has_text="Keep").click()
+    page.get_by_label("Why this change?").fill(reason)
+    page.get_by_role("button", name="Keep it").click()
+
+
+def test_bottoming_that_clicks_will_not_fix(whole):
+    w = whole()
+    page = w.page
+    w.go(f"{saltern()}/chassis/")
+    page.get_by_role("link", name=re.compile("Damping")).click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Rear bottoms on whoops; clicks will not fix this")
+    w.axe()
+    w.no_sideways_scroll()
+    # a click in changes little: it still bottoms
+    page.locator("#less-shock_compression_clicks").click()
+    expect(page.get_by_role("button", name=re.compile("Put back Shock compression"))).to_be_visible()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("clicks will not fix this")
+    page.get_by_role("button", name=re.compile("Try shock spring 58")).click()
+    expect(page.get_by_role("heading", level=1)).not_to_contain_text("clicks will not fix this")
+    page.get_by_role("link", name="The ride, moving").click()
+    expect(page.get_by_role("img", name=re.compile("riding over whoops"))).to_be_visible()
+    page.get_by_role("button", name="Play").click()
+    expect(page.get_by_role("button", name="Play")).to_have_attribute("aria-pressed", "true")
+    page.get_by_role("button", name="Play").click()
+    page.get_by_role("slider", name="Place in the ride").fill("50")
+    w.axe()
+    w.no_sideways_scroll()
+    page.get_by_role("link", name="a landing").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("a landing")
+    page.get_by_role("link", name="Back to the bench").click()
+    keep(page, "whoops bottomed it")
+    expect(page.get_by_text("against No. 2")).to_be_visible()
+    page.get_by_role("link", name="Setting sheet").click()
+    expect(page.get_by_text("58.0 N/mm")).to_be_visible()
+    w.axe()
+
+
+def test_a_stack_in_two_moves(whole):
+    w = whole()
+    page = w.page
+    w.expect.add(422)
+    w.go(f"{saltern()}/damping/")
+    page.get_by_role("link", name="Valving bench").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Shock valving")
+    w.axe()
+    w.no_sideways_scroll()
+    shims = page.get_by_role("textbox", name="Shock compression, shims")
+    shims.fill("7x40,15 and some")
+    page.get_by_role("button", name="Put into the draft").click()
+    expect(page.get_by_text("Write shims from the face to the clamp")).to_be_visible()
+    expect(shims).to_have_value("7x40,15 and some")
+    w.go(f"{saltern()}/valving/shock/")
+    page.get_by_label("Stack").select_option(label="Shock compression, shims")
+    page.get_by_label("More force").fill("10")
+    page.get_by_role("button", name="Find shims").click()
+    rows = page.get_by_role("region", name="Stacks found").get_by_role("row")
+    expect(rows.nth(1)).to_contain_text("%")
+    w.axe()
+    rows.nth(1).get_by_role("button", name="Try").click()
+    expect(page.get_by_text("In the draft.")).to_be_visible()
+    expect(page.get_by_role("region", name="Draft against kept")).to_contain_text("+")
+    page.get_by_role("link", name="Back to the bench").click()
+    expect(page.get_by_role("button", name=re.compile("Put back Shock compression, shims"))).to_be_visible()
+
+
+def test_a_complaint_in_words_on_the_phone(whole):
+    w = whole(phone=True)
+    page = w.page
+    w.go(f"{saltern()}/felt/")
+    page.get_by_label("What it does").select_option(label="packs, sinks from bump to bump")
+    page.get_by_label("Where").select_option(label="front")
+    page.get_by_role("button", name="What to change first?").click()
+    expect(page.get_by_text("Is the bike sound?")).to_be_visible()
+    tools = page.get_by_role("region", name="Tools")
+    expect(tools.get_by_role("row").nth(1)).to_contain_text("clicks out")
+    w.axe()
+    w.no_sideways_scroll()
+    tools.get_by_role("button", name="Try clicks out").click()
+    expect(page.locator("[data-tunable-value='fork_rebound_clicks']")).to_have_attribute("data-si", re.compile("^16"))
+
+
+def test_a_map_of_clicks_is_stopped_and_a_damper_run_read_in(whole, tmp_path):
+    w = whole()
+    page = w.page
+    w.expect.add(422)
+    w.go(f"{saltern()}/damping/")
+    page.get_by_role("link", name="Map of clicks").click()
+    expect(page.get_by_role("heading", name="Through the day: the whoops deepen")).to_be_visible()
+    page.get_by_label("over").select_option(label="a landing")
+    page.get_by_label("Shown").select_option(label="rises after it")
+    page.get_by_role("button", name="Show").click()
+    expect(page.get_by_role("img", name=re.compile("rises after it by clicks"))).to_be_visible()
+    w.axe()
+    w.no_sideways_scroll()
+    w.go(f"{saltern()}/damper-dyno/shock/")
+    run = tmp_path / "run.csv"
+    run.write_text("nothing")
+    page.get_by_label("Run, delimited text").set_input_files(run)
+    page.get_by_role("button", name="Read it in").click()
+    expect(page.get_by_text("No table")).to_be_visible()
+    rows = [f"{v / 100},{1500 * (v / 100) ** 0.8:.0f}\n{-v / 100},{-2600 * (v / 100) ** 0.8:.0f}" for v in range(10, 200, 10)]
+    run.write_text("speed,force\n" + "\n".join(rows))
+    page.get_by_label("Run, delimited text").set_input_files(run)
+    page.get_by_role("button", name="Read it in").click()
+    expect(page.get_by_role("heading", name=re.compile("It fits a factor of"))).to_be_visible()
+    w.axe()
+    w.no_sideways_scroll()
+    page.get_by_role("button", name="Reckon this damper with it").click()
+    expect(page.get_by_text("Reckoned with a factor of")).to_be_visible()

@@ -1,0 +1,268 @@
+"""The Damping station's pages: valving bench, what was felt, the ride, the setting sheet; bad input."""
+
+import html
+import json
+import re
+from itertools import pairwise
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+from lynxwort.core.coupling import damping
+from lynxwort.core.damping.damper import force_at
+from lynxwort.core.model.damper import STOCK_STACKS, write_stack
+from lynxwort.web.bench import clickmaps, services
+from lynxwort.web.bench.models import Pairing
+from lynxwort.web.jobs import worker
+from lynxwort.web.jobs.models import Job
+from lynxwort.web.parts.models import OwnedPart
+
+from .test_home import whole  # noqa: F401 - a fixture
+
+
+def text(answer) -> str:
+    """The words of a page."""
+    page = re.sub(r"(?s)<(script|style|svg)[^>]*>.*?</\1>", " ", answer.content.decode())
+    return html.unescape(re.sub(r"\s+", " ", re.sub(r"<[^>]+>", " ", page)))
+
+
+@pytest.fixture
+def saltern(whole):  # noqa: F811
+    """The desert race: its whoops bottom the rear."""
+    pairing = Pairing.objects.select_related("race").get(race__name__startswith="Saltern")
+    whole.base = f"/bench/{pairing.setup_id}/{pairing.race_id}/"
+    whole.setup, whole.race = pairing.setup, pairing.race
+    return whole
+
+
+def bench_of(client):
+    client.setup.draft.refresh_from_db()
+    return services.open_bench(client.setup, client.race)
+
+
+def stacks(end="shock", **changes):
+    return {p: write_stack(STOCK_STACKS[f"{end}_{p}"]) for p in ("base", "piston", "rebound")} | changes
+
+
+def sent(client, end="shock", **changes):
+    client.setup.draft.refresh_from_db()
+    return client.post(f"{client.base}valving/{end}/", {"version": client.setup.draft.version} | stacks(end, **changes))
+
+
+def test_the_station_says_what_the_ride_found(saltern):
+    page = text(saltern.get(f"{saltern.base}damping/"))
+    assert "Rear bottoms on whoops; clicks will not fix this" in page
+    assert "licensed shop" in page
+    assert "7.5 m × 500 mm" in page
+    shown = re.findall(r'data-figure="(damping[^"]+)" data-si="([^"]+)"', saltern.get(f"{saltern.base}damping/").content.decode())
+    report = bench_of(saltern).report
+    assert len(shown) >= 14
+    assert all(float(si) == pytest.approx(report.value(name)) for name, si in shown)
+
+
+def test_shims_are_typed_drafted_kept_and_put_back(saltern):
+    answer = sent(saltern, piston="9x40.15 2x36.15, 2x32.15 28.15x2 2x25.15")
+    assert answer.status_code == 302
+    bench = bench_of(saltern)
+    assert bench.changed == ["shock_piston_stack"]
+    assert write_stack(bench.inputs.setup.shock_piston_stack) == "9x40.15 2x36.15 2x32.15 2x28.15 2x25.15"
+    assert bench.report.value("damping.rear.zeta_compression") > bench.kept.value("damping.rear.zeta_compression")
+    page = text(saltern.get(f"{saltern.base}valving/shock/"))
+    row = page.split("Draft against kept")[-1]
+    assert re.search(r"in \+\d+ % \+\d+ % \+\d+ %", re.sub(r"\s+", " ", row))
+    assert "9x40.15" in text(saltern.get(f"{saltern.base}damping/"))
+    back = saltern.post(
+        f"{saltern.base}damping/put-back/", {"version": saltern.setup.draft.version, "tunable": "shock_piston_stack"}, headers={"hx-request": "true"}
+    )
+    assert back.status_code == 200
+    assert bench_of(saltern).changed == []
+
+
+def test_a_stack_as_stock_is_no_change(saltern):
+    assert sent(saltern).status_code == 302
+    assert bench_of(saltern).changed == []
+    assert sent(saltern, piston="").status_code == 302
+    assert bench_of(saltern).changed == []
+
+
+@pytest.mark.parametrize(("changes", "words"), [
+    ({"piston": "many"}, "Write shims from the face to the clamp"), ({"piston": "24.15"}, "must cover the ports"), ({"base": "99x24.15"}, "Write shims"),
+    ({"rebound": "36.15 " * 60}, "Too many"), ({"piston": "<script>"}, "Write shims"),
+])  # fmt: skip
+def test_what_is_no_stack_is_refused_and_what_was_typed_stays(saltern, changes, words):
+    answer = sent(saltern, **changes)
+    assert answer.status_code == 422
+    page = answer.content.decode()
+    assert words in text(answer)
+    typed = next(iter(changes.values())).strip()
+    assert typed.replace("<", "&lt;").replace(">", "&gt;") in page
+    assert bench_of(saltern).changed == []
+
+
+def test_another_window_moved_the_draft(saltern):
+    stale = saltern.setup.draft.version - 1
+    answer = saltern.post(f"{saltern.base}valving/shock/", {"version": stale} | stacks(piston="9x40.15 25.15"), follow=True)
+    assert "moved on in another window" in text(answer)
+    assert bench_of(saltern).changed == []
+
+
+def test_shims_in_the_box_are_offered_and_a_shortfall_is_said(saltern):
+    asked = saltern.get(f"{saltern.base}valving/shock/", {"place": "piston", "change": "5", "speed": "0.5"})
+    page = text(asked)
+    assert "In the box:" in page
+    assert "40.20" in page
+    forms = re.findall(r'name="piston" value="([^"]+)"', asked.content.decode())
+    assert len(forms) >= 2
+    assert sent(saltern, piston=forms[0]).status_code == 302
+    assert bench_of(saltern).changed == ["shock_piston_stack"]
+    OwnedPart.objects.filter(kind="shim").delete()
+    page = text(saltern.get(f"{saltern.base}valving/fork/", {"place": "base", "change": "140", "speed": "0.1"}))
+    assert "No shims in the box" in page
+    assert "No stack in this place makes +140 %" in page or "is the nearest" in page
+
+
+@pytest.mark.parametrize("query", [{"place": "piston", "change": "lots", "speed": "0.5"}, {"place": "piston", "change": "10", "speed": "-1"}, {"place": "lid", "change": "1", "speed": "1"},
+                                   {"place": "base", "change": "1e999", "speed": "1"}])  # fmt: skip
+def test_a_wish_that_is_none_is_refused(saltern, query):
+    assert saltern.get(f"{saltern.base}valving/shock/", query).status_code == 422
+
+
+def test_what_was_felt_leads_to_a_tool_and_into_the_draft(saltern):
+    asked = saltern.get(f"{saltern.base}felt/", {"what": "bottoms", "end": "rear", "when": "hot"})
+    page = text(asked)
+    assert "Is the bike sound?" in page
+    assert "Only hot" in page
+    assert "Hardly" in page
+    assert page.index("high speed in") < page.index("stiffer spring") < page.index("clicks in")
+    moves = next(m for m in re.findall(r'name="moves" value="([^"]+)"', asked.content.decode()) if "spring" in m).replace("&quot;", '"')
+    assert json.loads(moves) == [["shock_spring_rate_n_per_m", 56000.0]]
+    saltern.post(f"{saltern.base}damping/notch/", {"version": saltern.setup.draft.version, "moves": moves}, headers={"hx-request": "true"})
+    assert bench_of(saltern).changed == ["shock_spring_rate_n_per_m"]
+    shim = re.search(r'name="only" value="(\w+)"><input type="hidden" name="\w+" value="([^"]+)"', asked.content.decode())
+    saltern.setup.draft.refresh_from_db()
+    answer = saltern.post(f"{saltern.base}valving/shock/", {"version": saltern.setup.draft.version, "only": shim.group(1), shim.group(1): shim.group(2)})
+    assert answer.status_code == 302
+    assert set(bench_of(saltern).changed) == {"shock_spring_rate_n_per_m", f"shock_{shim.group(1)}_stack"}
+
+
+@pytest.mark.parametrize("query", [{"what": "sings", "end": "rear"}, {"what": "packs", "end": "left"}, {"what": "packs", "end": "rear", "when": "x"}])
+def test_what_nobody_felt_is_refused(saltern, query):
+    assert saltern.get(f"{saltern.base}felt/", query).status_code == 422
+
+
+def test_the_ride_moves_over_each_piece(saltern):
+    for kind in ("whoops", "dip", "landing", "nothing"):
+        page = saltern.get(f"{saltern.base}ride/", {"piece": kind}).content.decode()
+        data = json.loads(re.search(r'<script id="ride-data" type="application/json">(.*?)</script>', page, re.S).group(1))
+        frames = data["frames"]
+        assert len(frames) > 40
+        assert all(b[0] > a[0] for a, b in pairwise(frames))
+        assert max(abs(f[2]) for f in frames) < 0.9
+        ends = data["ground_from"], data["ground_from"] + data["ground_step"] * (len(data["ground"]) - 1)
+        assert ends[0] <= frames[0][0]
+        assert ends[1] >= frames[-1][0] + 1.0 or kind == "landing"
+
+
+def test_the_setting_sheet_says_everything(saltern):
+    page = text(saltern.get(f"{saltern.base}setting-sheet/"))
+    for words in ("96.0 kg", "54.0 N/mm", "7x40.15", "assumed", "Rear bottoms on whoops", "licensed shops"):
+        assert words in page
+
+
+def test_only_ones_own_bench_and_a_damper_that_is_there(saltern, client):
+    assert saltern.get(f"{saltern.base}valving/axle/").status_code == 404
+    saltern.logout()
+    for page in ("valving/shock/", "felt/", "ride/", "setting-sheet/"):
+        assert client.get(saltern.base + page).status_code == 302
+
+
+def test_every_kind_of_bike_has_a_damping_station(whole):  # noqa: F811
+    for pairing in Pairing.objects.select_related("race"):
+        base = f"/bench/{pairing.setup_id}/{pairing.race_id}/"
+        assert whole.get(f"{base}damping/").status_code == 200
+        work = services.open_bench(pairing.setup, pairing.race).report.work
+        assert {c.feature.kind for c in damping.ridden(work)} >= {"dip", "landing"}
+
+
+# clicks against clicks, the damper dyno ---------------------------------------------------------------------------------
+def test_the_map_of_clicks_grows_is_stopped_and_goes_on(saltern, monkeypatch):
+    address = f"{saltern.base}clicks/"
+    first = saltern.get(address)
+    assert "of the clicks ridden" in text(first)
+    assert "Through the day: the whoops deepen" in text(first)
+    job = Job.objects.get(kind="clicks")
+    saltern.post(f"{address}?end=rear&piece=whoops&show=stop_n", {"cancel": "1"}, headers={"hx-request": "true"})
+    while worker.run_next():
+        pass
+    job.refresh_from_db()
+    assert job.state == "cancelled"
+    assert "Stopped before the end" in text(saltern.get(address))
+    # the rest of the way on fewer pairs, so that the test does not ride them all
+    few = [(12, 12), (0, 0), (0, 18), (18, 0), (18, 18)]
+    monkeypatch.setattr(clickmaps.clicksweep, "pairs", lambda work, end: few)
+    saltern.post(f"{address}?end=rear&piece=whoops&show=stop_n", {"again": "1"}, headers={"hx-request": "true"})
+    while worker.run_next():
+        pass
+    page = saltern.get(f"{address}?end=rear&piece=whoops&show=stop_n")
+    assert "All clicks ridden" in text(page)
+    assert "Ten clicks of compression out" in text(page)
+    assert page.content.decode().count('class="heat"') == len(few)
+    moves = re.search(r'name="moves" value="([^"]+)"', page.content.decode()).group(1).replace("&quot;", '"')
+    assert [m[0] for m in json.loads(moves)] == ["shock_compression_clicks", "shock_rebound_clicks"]
+    assert "packs" not in text(saltern.get(f"{address}?end=rear&piece=whoops&show=share"))
+
+
+@pytest.mark.parametrize("query", ["end=both&piece=whoops&show=share", "end=rear&piece=rocks&show=share", "end=rear&piece=whoops&show=love"])
+def test_a_map_of_nothing_is_refused(saltern, query):
+    assert saltern.get(f"{saltern.base}clicks/?{query}").status_code == 422
+
+
+def run_file(scale=1.4, rows=40):
+    """A run as a machine writes it: the stock shock, everything so much weaker."""
+    inputs = services.assemble(*rows_of_saltern())
+    made = damping.curve_of(inputs.bike, inputs.setup, "shock")
+    lines = ["Speed [mm/s];Force [N]"]
+    for k in range(1, rows + 1):
+        speed = 2.0 * k / rows
+        lines += [
+            f"{1000 * speed:.1f};{force_at(made.compression_n, speed) / scale:.1f}",
+            f"{-1000 * speed:.1f};{-force_at(made.rebound_n, speed) / scale:.1f}",
+        ]
+    return SimpleUploadedFile("run.csv", "\n".join(lines).encode(), content_type="text/csv")
+
+
+def rows_of_saltern():
+    pairing = Pairing.objects.select_related("race").get(race__name__startswith="Saltern")
+    return pairing.setup, pairing.race, pairing.setup.draft.values
+
+
+def test_a_damper_dyno_run_anchors_the_damper(saltern):
+    address = f"{saltern.base}damper-dyno/shock/"
+    assert "No run yet" in text(saltern.get(address))
+    before = bench_of(saltern).report.value("damping.rear.zeta_compression")
+    read = saltern.post(address, {"file": run_file(), "speed_unit": "mm/s", "force_unit": "N", "inward": "plus"})
+    assert read.status_code == 200
+    assert "It fits a factor of" in text(read)
+    value = re.search(r'name="take" value="([^"]+)"', read.content.decode()).group(1)
+    assert float(value) > 1.2
+    assert saltern.post(address, {"take": value}).status_code == 302
+    assert "Reckoned with a factor of" in text(saltern.get(address))
+    saltern.setup.bike.refresh_from_db()
+    assert bench_of(saltern).report.value("damping.rear.zeta_compression") < before
+
+
+@pytest.mark.parametrize(("body", "words"), [
+    ("", "empty"), ("nothing here", "No table"), ("Speed;Force\n1;2\n2;3", "Too few points"), ("a;b\n1;2\n2;3\n3;4", "column"),
+    ("Speed;Force\n" + "\n".join(f"{k};{k}" for k in range(1, 20)), "No shaft goes so fast"),
+])  # fmt: skip
+def test_a_broken_run_is_refused_with_its_reason(saltern, body, words):
+    sent_ = {"file": SimpleUploadedFile("run.csv", body.encode(), content_type="text/csv"), "speed_unit": "m/s", "force_unit": "N", "inward": "plus"}
+    answer = saltern.post(f"{saltern.base}damper-dyno/shock/", sent_)
+    assert answer.status_code == 422
+    assert words in text(answer)
+
+
+def test_a_factor_from_elsewhere_is_not_taken(saltern):
+    for value in ("1e9", "nan", "a lot", "-1"):
+        assert "cannot be taken" in text(saltern.post(f"{saltern.base}damper-dyno/shock/", {"take": value}, follow=True))
+    assert bench_of(saltern).inputs.bike.shock_damper.footprint == 1.0
