@@ -266,3 +266,89 @@ def test_fork_travel_along_the_leg_is_less_upright():
     y = ride(car, terrain.landing(0.6), 8.0).rows
     upright = y[:, 2] - y[:, 0] - car.value("to_front") * y[:, 1]
     assert y[:, COLUMN["fork"]] * cos(radians(26.5)) == pytest.approx(upright, abs=1e-12)
+
+
+# frequency response, energy with dampers --------------------------------------------------------------------------------
+def shaken(car, hertz, *, seconds=14.0, high_m=0.002):
+    """Amplitudes of the five coordinates over a sine of ground that both wheels meet together, by a fit over whole periods at the end."""
+    speed, base = 2.0, car.value("to_front") + car.value("to_rear")
+    wave = base / round(base * hertz / speed) if round(base * hertz / speed) else 0.0
+    hertz = speed / wave  # both wheels meet the same height: the wheelbase is a whole number of waves
+    x = np.arange(0.0, speed * seconds + 3.0, terrain.GRID_M)
+    path = high_m * (1 - np.cos(2 * pi * x / wave)) / 2 * np.clip(x / 2.0, 0.0, 1.0)
+    start, parameters = car.standing.copy(), car.parameters.copy()
+    parameters[PLACE["arm_rest"]] = start[0] - start[4]
+    out = np.zeros((int(seconds * 1000), kernel.WIDTH))
+    kernel.ride_over(start, parameters, speed, 5e-4, int(seconds * 2000), 2, terrain.GRID_M, path, car.fork_table, car.shock_table, car.linkage, car.fork_in,
+                     car.fork_out, car.shock_in, car.shock_out, out)  # fmt: skip
+    t = np.arange(out.shape[0]) * 1e-3
+    periods = int(4.0 * hertz)
+    late = t >= t[-1] - periods / hertz
+    table = np.column_stack([np.cos(2 * pi * hertz * t[late]), np.sin(2 * pi * hertz * t[late]), np.ones(late.sum())])
+    fitted = np.linalg.lstsq(table, out[late, :5], rcond=None)[0]
+    return hertz, np.hypot(fitted[0], fitted[1]) / (high_m / 2)
+
+
+def damped_car():
+    """Everything linear, damped: forces in proportion to speed."""
+    straight = 1500.0 * SPEEDS
+    car = quiet_car(tyre_damping=200.0, leg_damping=900.0, arm_damping=150.0)
+    return car.with_dampers(straight, straight, straight, straight)
+
+
+@pytest.mark.parametrize("hertz", [1.43, 2.86, 4.29, 7.15, 14.3])
+def test_the_linear_bike_answers_a_sine_as_its_matrices_say(hertz):
+    """Five degrees of freedom by matrices; the symmetric bike on a wave that divides its wheelbase bounces only, so pitch stays out."""
+    car = damped_car()
+    hertz, found = shaken(car, hertz)
+    k, c, tyre, tyre_c, leg, leg_c = 9000.0, 1500.0, 150e3, 200.0, car.value("leg") + car.value("arm"), car.value("leg_damping") + car.value("arm_damping")
+    w = 2 * pi * hertz
+    stiff, damp = k + 1j * w * c, leg + 1j * w * leg_c
+    road = tyre + 1j * w * tyre_c
+    matrix = np.array([  # body, front wheel, rear wheel, rider
+        [2 * stiff + damp - 80 * w**2, -stiff, -stiff, -damp], [-stiff, stiff + road - 14 * w**2, 0, 0], [-stiff, 0, stiff + road - 14 * w**2, 0],
+        [-damp, 0, 0, damp - 80 * w**2],
+    ])  # fmt: skip
+    wanted = np.abs(np.linalg.solve(matrix, np.array([0, road, road, 0])))
+    assert found[[0, 2, 3, 4]] == pytest.approx(wanted, rel=0.02)
+    assert found[1] < 1e-3
+
+
+def test_half_the_symmetric_bike_is_a_quarter_car():
+    """With the rider held fast to the body, bounce over a sine is the textbook quarter car's transmissibility."""
+    straight = 1500.0 * SPEEDS
+    car = quiet_car(tyre_damping=0.0, leg=4e6, leg_damping=2e4).with_dampers(straight, straight, straight, straight)
+    hertz, found = shaken(car, 2.86)
+    w, m, u, k, tyre = 2 * pi * hertz, 80.0, 14.0, 9000.0 + 1j * 2 * pi * hertz * 1500.0, 150e3
+    wanted = abs(tyre * k / ((k - m * w**2) * (k + tyre - u * w**2) - k**2))
+    assert found[0] == pytest.approx(wanted, rel=0.02)
+
+
+def test_what_the_ground_gives_is_moved_stored_or_burnt():
+    """Energy over whoops: change of what is moved and stored = work of the ground - what dampers, tyres and rider burn."""
+    car, profile = damped_car(), terrain.whoops(4.5, 0.10, 5)
+    path = terrain.tyre_path(profile.height_m)
+    rows, speed, dt = ride(car, profile, 6.0, path=path).rows, 6.0, 1e-3
+    body, pitch, front, rear, rider = rows[:, :5].T
+    v_body, _v_pitch, v_front, v_rear, v_rider = rows[:, 5:10].T
+    slopes = [
+        np.interp(np.arange(rows.shape[0]) * dt * speed + ahead, np.arange(path.size) * terrain.GRID_M, np.gradient(path, terrain.GRID_M))
+        for ahead in (1.4, 0.0)
+    ]
+    ground = sum(rows[:, COLUMN[f"{end}_tyre"]] * s * speed for end, s in zip(("front", "rear"), slopes, strict=True))
+    stroke = [(rows[:, COLUMN[n]]) for n in ("fork_v", "shock_v")]
+    burnt = sum(1500.0 * s**2 for s in stroke)
+    legs_v = v_body - v_rider
+    burnt = burnt + (car.value("leg_damping") + car.value("arm_damping")) * legs_v**2
+    pressed = [(rows[:, COLUMN["front_ground"]] - front, slopes[0] * speed - v_front), (rows[:, COLUMN["rear_ground"]] - rear, slopes[1] * speed - v_rear)]
+    burnt = burnt + sum(np.where(push > 0, 200.0 * rate**2, 0.0) for push, rate in pressed)
+    assert (burnt >= 0).all()
+    moving = 0.5 * (80 * v_body**2 + 14 * v_front**2 + 14 * v_rear**2 + 80 * v_rider**2 + 14.0 * rows[:, 6] ** 2)
+    lifted = GRAVITY_M_PER_S2 * (80 * body + 14 * front + 14 * rear + 80 * rider)
+    strokes = (front - body - 0.7 * pitch, rear - body + 0.7 * pitch)
+    rest = rows[0, 0] - rows[0, 4]
+    stored = sum(0.5 * 9000.0 * s**2 for s in strokes) + sum(0.5 * 150e3 * np.maximum(p, 0) ** 2 for p, _r in pressed)
+    stored = stored + 0.5 * car.value("leg") * np.maximum(body - rider, 0.0) ** 2 + 0.5 * car.value("arm") * (body - rider - rest) ** 2
+    held = moving + lifted + stored
+    worked = float(((ground - burnt)[1:] + (ground - burnt)[:-1]).sum() * dt / 2)
+    assert held[-1] - held[0] == pytest.approx(worked, abs=0.02 * float(burnt.sum() * dt))

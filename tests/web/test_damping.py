@@ -143,6 +143,13 @@ def test_what_was_felt_leads_to_a_tool_and_into_the_draft(saltern):
     answer = saltern.post(f"{saltern.base}valving/shock/", {"version": saltern.setup.draft.version, "only": shim.group(1), shim.group(1): shim.group(2)})
     assert answer.status_code == 302
     assert set(bench_of(saltern).changed) == {"shock_spring_rate_n_per_m", f"shock_{shim.group(1)}_stack"}
+    saltern.setup.draft.refresh_from_db()
+    kept = {"version": saltern.setup.draft.version, "reason": "bottomed on the whoops"}
+    assert saltern.post(f"{saltern.base}damping/keep/", kept, headers={"hx-request": "true"}).status_code == 200
+    saltern.setup.refresh_from_db()
+    assert saltern.setup.head.number == 2
+    assert saltern.setup.head.values["shock_spring_rate_n_per_m"] == 56000.0
+    assert bench_of(saltern).changed == []
 
 
 @pytest.mark.parametrize("query", [{"what": "sings", "end": "rear"}, {"what": "packs", "end": "left"}, {"what": "packs", "end": "rear", "when": "x"}])

@@ -14,6 +14,7 @@ from scipy.optimize import least_squares
 
 from lynxwort.core.damping.damper import TOP_M_PER_S, Damper, curve, force_at
 from lynxwort.core.errors import InputRefused, Refusal
+from lynxwort.core.model.defaults import Z90
 
 Array = NDArray[np.float64]
 HEADINGS: dict[str, tuple[str, ...]] = {"speed": ("speed", "velocity", "vel"), "force": ("force", "load")}
@@ -24,7 +25,6 @@ FORCE_UNITS: dict[str, float] = {"N": 1.0, "kgf": 9.80665, "lbf": 4.448221615260
 SLOWEST_M_PER_S, STILL_M_PER_S = 0.05, 0.02
 LEAST_POINTS = 8
 WIDEST = 8.0
-Z90 = 1.6448536269514722
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -41,14 +41,8 @@ class MapForm(forms.Form):
 
 def ask(bench: Bench, chosen: dict[str, str], *, again: bool = False) -> Job:
     """The job that sweeps the draft's clicks; one per input. again: a cancelled one is asked for anew."""
-    key = f"{engine.input_key(bench.inputs)}:{chosen['end']}:{chosen['piece']}"
-    known = Job.objects.filter(kind="clicks", input_key=key).first()
-    if known is not None and known.state == "cancelled" and not again:
-        return known
     payload = {"setup": bench.setup.pk, "race": bench.race.pk, "values": bench.draft.values, "end": chosen["end"], "piece": chosen["piece"]}
-    job = worker.submit("clicks", key, payload)
-    job.refresh_from_db()
-    return job
+    return worker.ask("clicks", f"{engine.input_key(bench.inputs)}:{chosen['end']}:{chosen['piece']}", payload, again=again)
 
 
 @worker.register_stepping("clicks")

@@ -10,9 +10,9 @@ from django.utils.translation import gettext_lazy
 from lynxwort.core.coupling import damping
 from lynxwort.core.damping import dyno
 from lynxwort.core.damping.damper import force_at
-from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.units.tables import guess_columns, read_columns, read_head
 from lynxwort.web.bench.services import Bench
+from lynxwort.web.bench.upload import lines_of
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.ui.drawings import valving as drawings
 from lynxwort.words.formatting import plain_number
@@ -32,10 +32,7 @@ class RunForm(forms.Form):
 
 def judge(bench: Bench, end: str, typed: dict[str, Any]) -> dict[str, Any]:
     """What a run fits, with its points over the curve. Raises InputRefused."""
-    file = typed["file"]
-    if file.size > MAX_BYTES:
-        raise InputRefused(Refusal(path="file", code="too_large", high=MAX_BYTES / 1e6, unit="MB"))
-    text = file.read().decode("utf-8-sig", errors="replace").splitlines()
+    text = lines_of(typed["file"], MAX_BYTES)
     head = read_head(text)
     places = guess_columns(head.names, dyno.HEADINGS)
     dyno.require(places)

@@ -20,6 +20,7 @@ from lynxwort.core.standin import bench_dyno
 from lynxwort.core.units.convert import Units, convert, shown_unit
 from lynxwort.core.units.tables import guess_columns, read_columns, read_head
 from lynxwort.web.bench.services import Bench
+from lynxwort.web.bench.upload import lines_of
 from lynxwort.web.readings import services as readings
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.ui.drawings import fuel
@@ -57,12 +58,9 @@ class RunForm(forms.Form):
 
 def take(bench: Bench, typed: dict[str, Any]) -> Reading:
     """Keep a run as a reading. Raises InputRefused."""
-    file = typed["file"]
-    if file.size > MAX_BYTES:
-        raise InputRefused(Refusal(path="file", code="too_large", high=MAX_BYTES / 1e6, unit="MB"))
-    text = file.read().decode("utf-8-sig", errors="replace").splitlines()
+    text = lines_of(typed["file"], MAX_BYTES)
     air = {k: typed[k] for k in ("temperature_k", "pressure_pa", "relative_humidity") if typed.get(k) is not None}
-    return _keep(bench, text, label=typed["label"] or Path(file.name).stem[:60], place=typed["place"], standard=typed["standard"],
+    return _keep(bench, text, label=typed["label"] or Path(typed["file"].name).stem[:60], place=typed["place"], standard=typed["standard"],
                  air=air if {"temperature_k", "pressure_pa"} <= set(air) else None, power_unit_w=POWER_UNITS[typed["power_unit"]])  # fmt: skip
 
 

@@ -1,7 +1,6 @@
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
-from django.urls import reverse
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 from django.views.decorators.vary import vary_on_headers
@@ -11,17 +10,13 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.web.bench import diagnosis, dynos, jets, maps, services
-from lynxwort.web.bench.views import kept_bench
+from lynxwort.web.bench.views import base_of, kept_bench
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.readings import services as readings
 from lynxwort.web.ui.forms import QuantityField
 from lynxwort.words.refusals import explain
-
-
-def _base(setup: int, race: int) -> str:
-    return reverse("bench:bench", kwargs={"setup": setup, "race": race})
 
 
 def _words(refused: InputRefused) -> str:
@@ -48,7 +43,7 @@ def jets_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
             can = QuantityField(field_facts(CoreSetup, "tank_capacity_m3"), request.preset, required=True).clean(request.GET["can"])
         except Exception as refused:  # a form's refusal in words
             error = " ".join(getattr(refused, "messages", [str(refused)]))
-    context = {"bench": bench, "base": _base(setup, race), "can_error": error, "can_typed": request.GET.get("can", "")}
+    context = {"bench": bench, "base": base_of(setup, race), "can_error": error, "can_typed": request.GET.get("can", "")}
     return render(request, "bench/jets.html", context | jets.page(bench, request.preset, can), status=422 if error else 200)
 
 
@@ -60,7 +55,7 @@ def diagnose(request: HttpRequest, setup: int, race: int) -> HttpResponse:
         return bench
     data = request.POST if request.method == "POST" else request.GET if "symptom" in request.GET else None
     form = diagnosis.FeelForm(data)
-    context = {"bench": bench, "base": _base(setup, race), "form": form}
+    context = {"bench": bench, "base": base_of(setup, race), "form": form}
     if data is not None and form.is_valid():
         said = form.said()
         if request.method == "POST":
@@ -87,7 +82,7 @@ def map_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     bench = _burning(request, setup, race, ("injected",))
     if isinstance(bench, HttpResponse):
         return bench
-    context = {"bench": bench, "base": _base(setup, race), "form": maps.LogForm(), "ground_lines": maps.ground_lines(bench)}
+    context = {"bench": bench, "base": base_of(setup, race), "form": maps.LogForm(), "ground_lines": maps.ground_lines(bench)}
     status = 200
     if request.method == "POST":
         answer = _take_log(request, bench, context)
@@ -107,7 +102,7 @@ def map_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 
 def _take_log(request: HttpRequest, bench: services.Bench, context: dict) -> HttpResponse | bool:
     """A file, its columns, or the stand-in: on to the job; True when it was refused."""
-    here = f"{_base(bench.setup.pk, bench.race.pk)}map/"
+    here = f"{base_of(bench.setup.pk, bench.race.pk)}map/"
     if "stand_in" in request.POST:
         return redirect(f"{here}?job={maps.ask_stand_in(bench).pk}")
     garage = bench.setup.bike.garage_id
@@ -144,7 +139,7 @@ def map_take(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     bench = _burning(request, setup, race, ("injected",))
     if isinstance(bench, HttpResponse):
         return bench
-    here = redirect(f"{_base(setup, race)}map/")
+    here = redirect(f"{base_of(setup, race)}map/")
     try:
         if "keep" in request.POST:
             job = Job.objects.filter(pk=int(request.POST["keep"]), kind__in=("log", "live_log"), state="done").first()
@@ -186,7 +181,7 @@ def dyno_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     bench = _burning(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    form, here = dynos.RunForm(preset=request.preset), redirect(f"{_base(setup, race)}dyno/")
+    form, here = dynos.RunForm(preset=request.preset), redirect(f"{base_of(setup, race)}dyno/")
     if request.method == "POST":
         try:
             if "stand_in" in request.POST:
@@ -208,5 +203,5 @@ def dyno_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
             )
         except ValueError:
             raise Http404 from None
-    context = {"bench": bench, "base": _base(setup, race), "form": form} | dynos.page(bench, request.preset)
+    context = {"bench": bench, "base": base_of(setup, race), "form": form} | dynos.page(bench, request.preset)
     return render(request, "bench/dyno.html", context, status=422 if form.errors else 200)

@@ -1,13 +1,12 @@
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.urls import reverse
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
 from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench import road
-from lynxwort.web.bench.views import kept_bench, place_of
+from lynxwort.web.bench.views import base_of, kept_bench, place_of
 from lynxwort.web.races.models import Course, Race
 from lynxwort.words.refusals import explain
 
@@ -60,7 +59,7 @@ def metres(request: HttpRequest, setup: int, race: int) -> HttpResponse:
         length = float(request.GET.get("rows", "100"))
     except ValueError:
         length = 100.0
-    base = reverse("bench:bench", kwargs={"setup": setup, "race": race})
+    base = base_of(setup, race)
     at = min(place_of(request) or 0.0, bench.report.work.course.length_m - 1.0)
     context = {"bench": bench, "base": base} | road.metre_page(bench, request.preset, length_m=length, from_m=at)
     return render(request, "bench/metres.html", context)

@@ -2,12 +2,11 @@ from django.contrib import messages
 from django.db import transaction
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
-from django.urls import reverse
 from django.utils.translation import gettext as _
 
 from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench import springs
-from lynxwort.web.bench.views import kept_bench
+from lynxwort.web.bench.views import base_of, kept_bench
 from lynxwort.web.readings import services as readings
 from lynxwort.words.refusals import explain
 
@@ -32,7 +31,7 @@ def clinic(request: HttpRequest, setup: int, race: int, end: str) -> HttpRespons
         else:
             messages.success(request, _("Two sags kept as readings."))
             return redirect("bench:station", setup=setup, race=race, station="chassis")
-    base = reverse("bench:bench", kwargs={"setup": setup, "race": race})
+    base = base_of(setup, race)
     context = {"bench": bench, "base": base, "end": end, "ends": springs.ENDS, "form": form, "judged": judged, "choices": springs.choices(bench, end),
                "drawing": springs.picture(bench, end, judged, request.preset)}  # fmt: skip
     return render(request, "bench/clinic.html", context, status=422 if form.errors else 200)
@@ -47,7 +46,7 @@ def springs_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     coil = springs.CoilForm(request.GET if asked == "coil" else None, preset=request.preset)
     stack = springs.StackForm(request.GET if asked == "stack" else None, preset=request.preset)
     context = {
-        "bench": bench, "base": reverse("bench:bench", kwargs={"setup": setup, "race": race}), "coil": coil, "stack": stack,
+        "bench": bench, "base": base_of(setup, race), "coil": coil, "stack": stack,
         "coil_says": springs.say_coil(coil, request.preset) if coil.is_bound and coil.is_valid() else None,
         "stack_says": springs.say_stack(stack) if stack.is_bound and stack.is_valid() else None,
         "schools": springs.schools_of(bench), "compromises": springs.compromises(bench),

@@ -21,14 +21,8 @@ from lynxwort.words.formatting import value_text
 
 def ask(bench: Bench, *, again: bool = False) -> Job:
     """The job that sweeps the draft; one per input. again: a cancelled one is asked for anew."""
-    key = engine.input_key(bench.inputs)
-    known = Job.objects.filter(kind="sweep", input_key=key).first()
-    if known is not None and known.state == "cancelled" and not again:
-        return known
     payload = {"setup": bench.setup.pk, "race": bench.race.pk, "values": bench.draft.values}
-    job = worker.submit("sweep", key, payload)
-    job.refresh_from_db()
-    return job
+    return worker.ask("sweep", engine.input_key(bench.inputs), payload, again=again)
 
 
 @worker.register_stepping("sweep")

@@ -1,20 +1,15 @@
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
-from django.urls import reverse
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 from pydantic import ValidationError
 
 from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench import services, stopping
-from lynxwort.web.bench.views import kept_bench
+from lynxwort.web.bench.views import base_of, kept_bench
 from lynxwort.web.bikes import services as bikes
 from lynxwort.words.refusals import explain
-
-
-def _base(setup: int, race: int) -> str:
-    return reverse("bench:bench", kwargs={"setup": setup, "race": race})
 
 
 @require_http_methods(["GET", "POST"])
@@ -32,7 +27,7 @@ def stops_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
             form.add_error(None, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
         else:
             return answer
-    context = {"bench": bench, "base": _base(setup, race), "form": form} | stopping.plan_page(bench, request.preset)
+    context = {"bench": bench, "base": base_of(setup, race), "form": form} | stopping.plan_page(bench, request.preset)
     return render(request, "bench/stops.html", context, status=422 if form.errors else 200)
 
 
@@ -43,7 +38,7 @@ def _put(request: HttpRequest, bench: services.Bench, fills: tuple | None) -> Ht
         messages.success(request, _("In the draft. What it does everywhere stands in the ledger."))
     except bikes.StaleDraft:
         messages.error(request, _("The draft moved on in another window. Nothing was changed."))
-    return redirect(f"{_base(bench.setup.pk, bench.race.pk)}stops/")
+    return redirect(f"{base_of(bench.setup.pk, bench.race.pk)}stops/")
 
 
 @require_POST
@@ -61,7 +56,7 @@ def take(request: HttpRequest, setup: int, race: int) -> HttpResponse:
         messages.error(request, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
     except (ValueError, TypeError, ValidationError):
         raise Http404 from None
-    return redirect(f"{_base(setup, race)}stops/")
+    return redirect(f"{base_of(setup, race)}stops/")
 
 
 @require_GET
@@ -70,7 +65,7 @@ def holders_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    return render(request, "bench/holders.html", {"bench": bench, "base": _base(setup, race)} | stopping.holders_page(bench))
+    return render(request, "bench/holders.html", {"bench": bench, "base": base_of(setup, race)} | stopping.holders_page(bench))
 
 
 @require_GET
@@ -79,7 +74,7 @@ def crew(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    return render(request, "bench/crew.html", {"bench": bench, "base": _base(setup, race)} | stopping.crew_page(bench, request.preset))
+    return render(request, "bench/crew.html", {"bench": bench, "base": base_of(setup, race)} | stopping.crew_page(bench, request.preset))
 
 
 def _file(body: str | bytes, kind: str, name: str) -> HttpResponse:
@@ -122,9 +117,9 @@ def pump(request: HttpRequest, setup: int, race: int) -> HttpResponse:
             typed = form.cleaned_data
             stopping.keep_pumped(bench, int(typed["passing"]), typed["put_m3"], typed["level_m3"])
             messages.success(request, _("Kept as a fill-up. What is to come is reckoned anew."))
-            return redirect(f"{_base(setup, race)}pump/")
+            return redirect(f"{base_of(setup, race)}pump/")
         except InputRefused as refused:
             for r in refused.refusals:
                 form.add_error("put_m3", explain(r, kind="fuel", preset=request.preset, translate=_))
-    context = {"bench": bench, "base": _base(setup, race), "form": form} | shown
+    context = {"bench": bench, "base": base_of(setup, race), "form": form} | shown
     return render(request, "bench/pump.html", context, status=422 if form.errors else 200)

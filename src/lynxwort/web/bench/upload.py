@@ -19,6 +19,13 @@ from lynxwort.web.readings.models import Reading
 MAX_BYTES = 25_000_000
 
 
+def lines_of(file: Any, most_bytes: int) -> list[str]:
+    """The lines of an uploaded text file of at most this size. Raises InputRefused (too_large)."""
+    if file.size > most_bytes:
+        raise InputRefused(Refusal(path="file", code="too_large", high=most_bytes / 1e6, unit="MB"))
+    return file.read().decode("utf-8-sig", errors="replace").splitlines()  # type: ignore[no-any-return]
+
+
 def read_upload(file: Any) -> Inputs:
     """The uploaded document, checked. Raises InputRefused."""
     if file is None:

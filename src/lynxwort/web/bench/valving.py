@@ -13,7 +13,7 @@ from lynxwort.core.coupling import complaints, damping
 from lynxwort.core.coupling import valving as bending
 from lynxwort.core.damping.damper import force_at
 from lynxwort.core.model.damper import PLACES, STOCK_STACKS, StackShim, read_stack, shim_name, write_stack
-from lynxwort.core.ride.terrain import GRID_M
+from lynxwort.core.ride.terrain import GRID_M, WHEEL_RADIUS_M
 from lynxwort.core.units.convert import Units
 from lynxwort.core.units.detents import said_value, tunables_of
 from lynxwort.web.bench.services import Bench
@@ -351,7 +351,7 @@ def ride_page(bench: Bench, kind: str, preset: Units | str) -> dict[str, Any]:
         "ground_step": 5 * GRID_M,
         "to_front": round(car.value("to_front"), 4),
         "to_rear": round(car.value("to_rear"), 4),
-        "radius": 0.34,
+        "radius": WHEEL_RADIUS_M,
         "peg": round(car.value("peg"), 3),
         "words": {"shock": _("shock"), "fork": _("fork")},
     }

@@ -3,20 +3,15 @@
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
-from django.urls import reverse
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods
 
 from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench import clickmaps, damperdyno, services, valving
-from lynxwort.web.bench.views import kept_bench
+from lynxwort.web.bench.views import base_of, kept_bench
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.jobs import worker
 from lynxwort.words.refusals import explain
-
-
-def _base(setup: int, race: int) -> str:
-    return reverse("bench:bench", kwargs={"setup": setup, "race": race})
 
 
 @require_http_methods(["GET", "POST"])
@@ -34,15 +29,15 @@ def valving_page(request: HttpRequest, setup: int, race: int, end: str) -> HttpR
             version = request.POST.get("version", "")
             services.write_whole(bench, int(version) if version.isdigit() else -1, form.values(bench.draft.values))
             messages.success(request, _("In the draft. What it does everywhere stands in the ledger."))
-            return redirect(f"{_base(setup, race)}valving/{end}/")
+            return redirect(f"{base_of(setup, race)}valving/{end}/")
         except bikes.StaleDraft:
             messages.error(request, _("The draft moved on in another window. Nothing was changed."))
-            return redirect(f"{_base(setup, race)}valving/{end}/")
+            return redirect(f"{base_of(setup, race)}valving/{end}/")
         except InputRefused as refused:
             form.add_error(None, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
     wanted = valving.WantedForm(request.GET if "change" in request.GET else None, end=end)
     found = valving.answers(bench, end, wanted.cleaned_data) if wanted.is_bound and wanted.is_valid() else None
-    context = {"bench": bench, "base": _base(setup, race), "form": form, "wanted": wanted, "found": found} | valving.valving_page(bench, end, request.preset)
+    context = {"bench": bench, "base": base_of(setup, race), "form": form, "wanted": wanted, "found": found} | valving.valving_page(bench, end, request.preset)
     return render(request, "bench/valving.html", context, status=422 if form.errors or (wanted.is_bound and wanted.errors) else 200)
 
 
@@ -53,7 +48,7 @@ def felt(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     if isinstance(bench, HttpResponse):
         return bench
     form = valving.FeltForm(request.GET if "what" in request.GET else None)
-    context = {"bench": bench, "base": _base(setup, race), "form": form}
+    context = {"bench": bench, "base": base_of(setup, race), "form": form}
     if form.is_bound and form.is_valid():
         chosen = form.cleaned_data
         context |= {"asked": True} | valving.felt_page(bench, chosen["what"], chosen["end"], chosen["when"], request.preset)
@@ -75,7 +70,7 @@ def damper_dyno(request: HttpRequest, setup: int, race: int, end: str) -> HttpRe
             messages.success(request, _("This damper is reckoned with it from now on."))
         except (InputRefused, ValueError):
             messages.error(request, _("That factor cannot be taken. Read the run in again."))
-        return redirect(f"{_base(setup, race)}damper-dyno/{end}/")
+        return redirect(f"{base_of(setup, race)}damper-dyno/{end}/")
     if request.method == "POST":
         form = damperdyno.RunForm(request.POST, request.FILES)
         if form.is_valid():
@@ -83,7 +78,7 @@ def damper_dyno(request: HttpRequest, setup: int, race: int, end: str) -> HttpRe
                 found = damperdyno.judge(bench, end, form.cleaned_data)
             except InputRefused as refused:
                 form.add_error("file", " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
-    context = {"bench": bench, "base": _base(setup, race), "form": form, "end": end} | damperdyno.page(bench, end) | found
+    context = {"bench": bench, "base": base_of(setup, race), "form": form, "end": end} | damperdyno.page(bench, end) | found
     return render(request, "bench/damper_dyno.html", context, status=422 if form.errors else 200)
 
 
@@ -99,7 +94,7 @@ def clicks(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     if "cancel" in request.POST:
         worker.cancel(job)
         job.refresh_from_db()
-    context = {"bench": bench, "base": _base(setup, race), "form": form} | clickmaps.page(bench, job, chosen, request.preset)
+    context = {"bench": bench, "base": base_of(setup, race), "form": form} | clickmaps.page(bench, job, chosen, request.preset)
     if request.htmx:
         return render(request, "bench/_clicks.html", context)
     return render(request, "bench/clicks.html", context | clickmaps.day(bench, chosen["end"], request.preset), status=422 if form.errors else 200)
@@ -112,7 +107,7 @@ def ride(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     if isinstance(bench, HttpResponse):
         return bench
     return render(
-        request, "bench/ride.html", {"bench": bench, "base": _base(setup, race)} | valving.ride_page(bench, request.GET.get("piece", ""), request.preset)
+        request, "bench/ride.html", {"bench": bench, "base": base_of(setup, race)} | valving.ride_page(bench, request.GET.get("piece", ""), request.preset)
     )
 
 
@@ -122,4 +117,4 @@ def sheet(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    return render(request, "bench/sheet.html", {"bench": bench, "base": _base(setup, race)} | valving.sheet_page(bench, request.preset))
+    return render(request, "bench/sheet.html", {"bench": bench, "base": base_of(setup, race)} | valving.sheet_page(bench, request.preset))

@@ -40,6 +40,11 @@ def _rows(request: HttpRequest, setup: int, race: int) -> tuple[Setup, Race]:
     return row, get_object_or_404(Race.objects.select_related("course", "rider"), pk=race, garage=request.garage)
 
 
+def base_of(setup: int, race: int) -> str:
+    """The address that a bench's pages begin with."""
+    return reverse("bench:bench", kwargs={"setup": setup, "race": race})
+
+
 def kept_bench(request: HttpRequest, setup: int, race: int) -> services.Bench | HttpResponse:
     """The bench of a bike with a kept setup, 404 without one; or the page that says why it cannot be set up."""
     row, race_row = _rows(request, setup, race)
@@ -74,8 +79,7 @@ def _context(request: HttpRequest, bench: services.Bench, station: str, **more: 
     at = place_of(request)
     if at is not None:
         at = min(at, bench.report.work.course.length_m)
-    base = reverse("bench:bench", kwargs={"setup": bench.setup.pk, "race": bench.race.pk})
-    context = {"base": base, "at_query": f"?at={at:g}" if at is not None else ""}
+    context = {"base": base_of(bench.setup.pk, bench.race.pk), "at_query": f"?at={at:g}" if at is not None else ""}
     if station == "card":
         context |= {"bench": bench, "report": bench.kept, "station": "card", "rail": present.rail(bench.report, request.preset, "card")}
         return context | {"ledger": present.ledger(bench, request.preset)} | cards.card(bench, request.preset) | more
@@ -283,8 +287,7 @@ def sprocket_table(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     if "cancel" in request.POST:
         worker.cancel(job)
         job.refresh_from_db()
-    base = reverse("bench:bench", kwargs={"setup": setup, "race": race})
-    context = {"bench": bench, "base": base} | sprockets.table(bench, job, request.preset, request.GET.get("sort", "ratio"))
+    context = {"bench": bench, "base": base_of(setup, race)} | sprockets.table(bench, job, request.preset, request.GET.get("sort", "ratio"))
     return render(request, "bench/_sprockets.html" if request.htmx else "bench/sprockets.html", context)
 
 

@@ -74,6 +74,16 @@ def submit(kind: str, input_key: str, payload: dict[str, Any]) -> Job:
     return job
 
 
+def ask(kind: str, input_key: str, payload: dict[str, Any], *, again: bool) -> Job:
+    """The job of this input as it stands. again: one that was cancelled is asked for anew, otherwise it stays so."""
+    known = Job.objects.filter(kind=kind, input_key=input_key).first()
+    if known is not None and known.state == "cancelled" and not again:
+        return known
+    job = submit(kind, input_key, payload)
+    job.refresh_from_db()
+    return job
+
+
 def run_next() -> bool:
     """Run the oldest waiting job; False when there is none."""
     job = Job.objects.filter(state="waiting").first()
