@@ -8,7 +8,10 @@ const pen = canvas.getContext("2d");
 const playButton = stage.querySelector("[data-ride-play]");
 const slowButton = stage.querySelector("[data-ride-slow]");
 const place = stage.querySelector("[data-ride-place]");
-const SCALE = 125; // pixels per metre
+// on a phone fewer metres are shown, so that bike and words stay large enough
+const narrow = canvas.clientWidth < 600;
+if (narrow) canvas.width = 560;
+const SCALE = narrow ? 110 : 125; // pixels per metre
 let playing = false;
 let slow = false;
 let at = 0;
