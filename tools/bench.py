@@ -34,6 +34,11 @@ def timed(work, repeats: int = 9) -> float:
     return round(statistics.median(times), 3)
 
 
+def times_slower(ours, other, repeats: int = 9) -> float:
+    """How many times longer the other takes: median over turns taken one after the other, for a machine that swings."""
+    return round(statistics.median(timed(other, 1) / timed(ours, 1) for _ in range(repeats)), 2)
+
+
 def p95(values: list[float]) -> float:
     return round(sorted(values)[max(0, round(0.95 * len(values)) - 1)], 1)
 
@@ -164,13 +169,9 @@ def core() -> dict:
 
 def dampers_and_ride(base, cache) -> dict:
     """A stack of twenty shims, nothing cached; six seconds of whoops against scipy; a click on the bench."""
-    import numpy as np
-    from scipy.integrate import solve_ivp
-
     from lynxwort.core.coupling import damping
     from lynxwort.core.damping import stack
     from lynxwort.core.evaluate import evaluate
-    from lynxwort.core.ride import halfcar, kernel, terrain
 
     shims = tuple(stack.Shim(0.040 - 0.001 * (k // 2), 0.0002) for k in range(20))
     twenty = stack.Stack(shims=shims, clamp_m=0.022, ports_m=(0.013, 0.0145))
@@ -181,27 +182,100 @@ def dampers_and_ride(base, cache) -> dict:
 
     found = {"shim stack, 20 shims in ten sizes [ms], budget 10": timed(fresh)}
     work = evaluate(base, cache=cache).work
-    car, profile = damping.half_car(work), terrain.whoops(4.5, 0.30, 13)
-    path, speed = terrain.tyre_path(profile.height_m), 10.0
-    halfcar.ride(car, profile, speed, step_s=1e-3, path=path)
-    ours = timed(lambda: halfcar.ride(car, profile, speed, step_s=1e-3, path=path))
-    parameters, start, seen = car.parameters.copy(), car.standing.copy(), np.zeros(13)
-    parameters[kernel.PLACE["arm_rest"]] = start[0] + parameters[kernel.PLACE["bar"]] * start[1] - start[4]
-
-    def slope(t, y):
-        dy = np.zeros(10)
-        kernel.slopes(y, parameters, t, speed, terrain.GRID_M, path, car.fork_table, car.shock_table, car.linkage, car.fork_in, car.fork_out, car.shock_in,
-                      car.shock_out, dy, seen)  # fmt: skip
-        return dy
-
-    scipys = timed(lambda: solve_ivp(slope, (0.0, 6.0), start, method="RK45", rtol=1e-4, atol=1e-6), 3)
-    found["half car, 6 s of whoops at 1 ms [ms]"] = ours
-    found["scipy's solve_ivp (RK45, 1e-4) against it [x], budget 20"] = round(scipys / ours, 1)
+    found |= half_car_loops(damping.half_car(work)) | click_sweep(work)
     clicks = iter(range(22))
     found["evaluate, a click, the pieces ridden [ms]"] = timed(
         lambda: evaluate(base.model_copy(update={"setup": base.setup.model_copy(update={"fork_rebound_clicks": next(clicks)})}), cache=cache), 5
     )
     return found
+
+
+def half_car_loops(car) -> dict:
+    """Six seconds of whoops: the kernel at 1 ms, the general solver at no smaller error, the same loop in C where there is a compiler."""
+    import ctypes
+    import shutil
+
+    import numpy as np
+    from scipy.integrate import solve_ivp
+
+    from lynxwort.core.ride import kernel, terrain
+
+    path, speed, steps = terrain.tyre_path(terrain.whoops(4.5, 0.30, 13).height_m), 10.0, 6000
+    start, parameters = car.at_rest()
+    out, seen = kernel.blank(steps), np.zeros(13)
+    world = (terrain.GRID_M, path, car.springs, car.dampers)
+
+    def ours():
+        kernel.ride_over(start, parameters, speed, 1e-3, steps, 1, *world, out)
+
+    def slope(t, y):
+        dy = np.zeros(10)
+        kernel.slopes(y, parameters, t, speed, *world, dy, seen)
+        return dy
+
+    times = np.arange(0, steps, 10) * 1e-3
+
+    def solved(method, tolerance, **how):
+        return solve_ivp(slope, (0.0, times[-1]), start, method=method, t_eval=times, rtol=tolerance, atol=tolerance * 1e-2, **how).y.T
+
+    exact = solved("DOP853", 1e-9, max_step=5e-3)
+
+    def error(rows):
+        return 1e3 * float(np.sqrt(((rows[:, 2:4] - exact[:, 2:4]) ** 2).mean()))
+
+    ours()
+    took, off = timed(ours, 15), error(out[::10, :10])
+    found = {"half car, 6 s of whoops at 1 ms [ms]": took, "its error, wheels r.m.s. [mm]": round(off, 4)}
+    quickest = None
+    for method in ("RK45", "DOP853", "LSODA"):
+        for tolerance in (1e-3, 3e-4, 1e-4, 3e-5, 1e-5, 1e-6):
+            if error(solved(method, tolerance)) <= off:
+                slower = times_slower(ours, lambda m=method, x=tolerance: solved(m, x))
+                quickest = min(quickest or (slower, ""), (slower, f"{method} at {tolerance:g}"))
+                break
+    if quickest is not None:
+        found[f"scipy's solve_ivp at no larger error ({quickest[1]}) against it [x], budget 20"] = quickest[0]
+    compiler = shutil.which("cc")
+    if compiler is None:
+        return found | {"the same loop in C": "no compiler here"}
+    library = Path(os.environ["LYNXWORT_DATA"]) / "halfcar.so"
+    subprocess.run([compiler, "-O3", "-march=native", "-shared", "-fPIC", "-o", library, ROOT / "tools" / "halfcar.c", "-lm"], check=True)
+    loop, mine = ctypes.CDLL(str(library)).ride_over, np.zeros((steps, 18))
+    at = lambda a: a.ctypes.data_as(ctypes.POINTER(ctypes.c_double))  # noqa: E731
+    number, whole = ctypes.c_double, ctypes.c_long
+
+    def in_c():
+        loop(at(start), at(parameters), number(speed), number(1e-3), whole(steps), number(terrain.GRID_M), at(path), whole(path.size), at(car.springs),
+             whole(car.springs.shape[1]), at(car.dampers), whole(car.dampers.shape[1]), at(mine))  # fmt: skip
+
+    in_c()
+    found["half car against the same loop in C [x], budget 4"] = times_slower(in_c, ours, 31)
+    found["their largest difference in a coordinate [m]"] = float(f"{np.abs(mine[:, :5] - out[:, :5]).max():.1e}")
+    return found
+
+
+def click_sweep(work) -> dict:
+    """Compression against rebound, 21 x 21 pairs at five speeds over 6 s of whoops, as the job rides them."""
+    from dataclasses import replace
+
+    from lynxwort.core.coupling import clicksweep, damping
+
+    whoops = next(f for f in damping.features(work) if f.kind == "whoops")
+    feature = replace(whoops, speed_m_per_s=10.0, size=(4.5, 0.30))
+    start = time.perf_counter()
+    clicks = clicksweep.pairs(20, 20, (12, 12))
+    cells = list(clicksweep.sweep(work, "rear", feature, clicks))
+    took = time.perf_counter() - start
+    start = time.perf_counter()
+    first = clicksweep.sweep(work, "rear", feature, clicks)
+    next(first)
+    seen = time.perf_counter() - start
+    start = time.perf_counter()
+    first.close()
+    return {
+        f"click sweep, {len(cells)} pairs x 5 speeds over 7 s of whoops, two threads [s], budget 12": round(took, 2),
+        "its first pair [ms]": round(1e3 * seen), "cancelled in [ms]": round(1e3 * (time.perf_counter() - start)),
+    }  # fmt: skip
 
 
 def references() -> dict:

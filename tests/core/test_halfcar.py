@@ -83,15 +83,11 @@ def test_linear_sag_is_the_closed_form_and_the_symmetric_bike_never_pitches():
 
 def test_in_free_fall_the_whole_follows_the_parabola():
     car = quiet_car()
-    parameters = car.parameters.copy()
-    start = car.standing.copy()
-    parameters[PLACE["arm_rest"]] = start[0] - start[4]
+    start, parameters = car.at_rest()
     start[[0, 2, 3, 4]] += 5.0
     start[[5, 7, 8, 9]] = 0.5
-    out = np.zeros((400, kernel.WIDTH))
-    kernel.ride_over(
-        start, parameters, 1.0, 5e-4, 800, 2, 0.01, np.zeros(4000), car.fork_table, car.shock_table, car.linkage, NOTHING, NOTHING, NOTHING, NOTHING, out
-    )
+    out = kernel.blank(400)
+    kernel.ride_over(start, parameters, 1.0, 5e-4, 800, 2, 0.01, np.zeros(4000), car.springs, car.dampers, out)
     weights = np.array([80.0, 0.0, 14.0, 14.0, 80.0])
     height, t = out[:, :5] @ weights / weights.sum(), np.arange(400) * 1e-3
     assert height == pytest.approx(height[0] + 0.5 * t - 0.5 * GRAVITY_M_PER_S2 * t**2, abs=1e-9)
@@ -102,14 +98,12 @@ def test_it_moves_as_a_general_solver_says():
     car, profile = handbook_car(), terrain.whoops(4.5, 0.30, 4)
     path = terrain.tyre_path(profile.height_m)
     ours = ride(car, profile, 10.0, path=path)
-    start, parameters = car.standing.copy(), car.parameters.copy()
-    parameters[PLACE["arm_rest"]] = start[0] + parameters[PLACE["bar"]] * start[1] - start[4]
+    start, parameters = car.at_rest()
     seen = np.zeros(13)
 
     def slope(t, y):
         dy = np.zeros(10)
-        kernel.slopes(y, parameters, t, 10.0, terrain.GRID_M, path, car.fork_table, car.shock_table, car.linkage, car.fork_in, car.fork_out, car.shock_in,
-                      car.shock_out, dy, seen)  # fmt: skip
+        kernel.slopes(y, parameters, t, 10.0, terrain.GRID_M, path, car.springs, car.dampers, dy, seen)  # fmt: skip
         return dy
 
     times = np.arange(ours.rows.shape[0])[:2500:25] * 1e-3
@@ -121,14 +115,11 @@ def test_it_moves_as_a_general_solver_says():
 def test_the_linear_bike_bounces_at_its_own_frequency():
     """Bounce of the symmetric bike: rigid tyres and legs, so that one mass stands on two springs (quarter car)."""
     car = quiet_car(front_tyre=5e7, rear_tyre=5e7, leg=1e7)
-    start, parameters = car.standing.copy(), car.parameters.copy()
-    parameters[PLACE["arm_rest"]] = start[0] - start[4]
+    start, parameters = car.at_rest()
     start[0] += 0.02
     start[4] += 0.02
-    out = np.zeros((4000, kernel.WIDTH))
-    kernel.ride_over(
-        start, parameters, 1.0, 1e-4, 40000, 10, 0.01, np.zeros(4000), car.fork_table, car.shock_table, car.linkage, NOTHING, NOTHING, NOTHING, NOTHING, out
-    )
+    out = kernel.blank(4000)
+    kernel.ride_over(start, parameters, 1.0, 1e-4, 40000, 10, 0.01, np.zeros(4000), car.springs, car.dampers, out)
     body = out[:, 0] - out[:, 0].mean()
     crossings = np.nonzero((body[:-1] < 0) & (body[1:] >= 0))[0]
     period = np.diff(crossings).mean() * 1e-3
@@ -137,13 +128,10 @@ def test_the_linear_bike_bounces_at_its_own_frequency():
 
 def test_without_dampers_energy_stays():
     car = quiet_car()
-    start, parameters = car.standing.copy(), car.parameters.copy()
-    parameters[PLACE["arm_rest"]] = start[0] - start[4]
+    start, parameters = car.at_rest()
     start[0] += 0.03
-    out = np.zeros((5000, kernel.WIDTH))
-    kernel.ride_over(
-        start, parameters, 1.0, 5e-4, 10000, 2, 0.01, np.zeros(4000), car.fork_table, car.shock_table, car.linkage, NOTHING, NOTHING, NOTHING, NOTHING, out
-    )
+    out = kernel.blank(5000)
+    kernel.ride_over(start, parameters, 1.0, 5e-4, 10000, 2, 0.01, np.zeros(4000), car.springs, car.dampers, out)
 
     def energy(y):
         body, _pitch, front, rear, rider = y[:, 0], y[:, 1], y[:, 2], y[:, 3], y[:, 4]
@@ -276,11 +264,9 @@ def shaken(car, hertz, *, seconds=14.0, high_m=0.002):
     hertz = speed / wave  # both wheels meet the same height: the wheelbase is a whole number of waves
     x = np.arange(0.0, speed * seconds + 3.0, terrain.GRID_M)
     path = high_m * (1 - np.cos(2 * pi * x / wave)) / 2 * np.clip(x / 2.0, 0.0, 1.0)
-    start, parameters = car.standing.copy(), car.parameters.copy()
-    parameters[PLACE["arm_rest"]] = start[0] - start[4]
-    out = np.zeros((int(seconds * 1000), kernel.WIDTH))
-    kernel.ride_over(start, parameters, speed, 5e-4, int(seconds * 2000), 2, terrain.GRID_M, path, car.fork_table, car.shock_table, car.linkage, car.fork_in,
-                     car.fork_out, car.shock_in, car.shock_out, out)  # fmt: skip
+    start, parameters = car.at_rest()
+    out = kernel.blank(int(seconds * 1000))
+    kernel.ride_over(start, parameters, speed, 5e-4, int(seconds * 2000), 2, terrain.GRID_M, path, car.springs, car.dampers, out)  # fmt: skip
     t = np.arange(out.shape[0]) * 1e-3
     periods = int(4.0 * hertz)
     late = t >= t[-1] - periods / hertz

@@ -14,8 +14,8 @@ from lynxwort.core.model.setup import Setup
 from lynxwort.core.ride.halfcar import HalfCar
 from lynxwort.core.ride.measures import Measures
 
-#: every so many clicks; the coarse map takes every third of them
-STEP, COARSE = 2, 3
+#: clicks between neighbours of the maps that are ridden one after the other, the coarse one first
+STEPS = (6, 2, 1)
 #: speeds of a cell about the lap's
 CELL_SPREAD = (0.94, 0.97, 1.0, 1.03, 1.06)
 #: what a cell says: name -> unit kind; less is better of each
@@ -47,13 +47,26 @@ class Cell:
     values: dict[str, float]
 
 
-def pairs(work: Work, end: str) -> list[tuple[int, int]]:
-    """Pairs of compression and rebound clicks in the order in which they are ridden: a coarse map first, the present pair with it."""
-    bike, name = work.inputs.bike, ENDS[end]
-    facts = bike.fork_damper if name == "fork" else bike.shock_damper
-    columns, rows = list(range(0, facts.compression_clicks + 1, STEP)), list(range(0, facts.rebound_clicks + 1, STEP))
-    coarse = [clicks_of(work.inputs.setup, name), *((c, r) for c in columns[::COARSE] for r in rows[::COARSE])]
-    return list(dict.fromkeys([*coarse, *((c, r) for c in columns for r in rows)]))
+def pairs(compression: int, rebound: int, now: tuple[int, int]) -> list[tuple[int, int]]:
+    """Pairs of clicks out up to the most of each adjuster, in the order in which they are ridden: the present one, then map after map."""
+    maps = [[(c, r) for c in range(0, compression + 1, step) for r in range(0, rebound + 1, step)] for step in STEPS]
+    return list(dict.fromkeys([now, *(pair for found in maps for pair in found)]))
+
+
+def most_of(work: Work, end: str) -> tuple[int, int]:
+    """Clicks of compression and rebound from fully in to fully out, of an end ("front" or "rear")."""
+    facts = getattr(work.inputs.bike, f"{ENDS[end]}_damper")
+    return facts.compression_clicks, facts.rebound_clicks
+
+
+def pairs_of(work: Work, end: str) -> list[tuple[int, int]]:
+    """The pairs of an end of this bike."""
+    return pairs(*most_of(work, end), clicks_of(work.inputs.setup, ENDS[end]))
+
+
+def width_of(pair: tuple[int, int]) -> int:
+    """Clicks between a pair and its neighbours on the coarsest map that has it."""
+    return next(step for step in STEPS if all(c % step == 0 for c in pair))
 
 
 def _turned(work: Work, car: HalfCar, end: str, clicks: tuple[int, int], setup: Setup) -> HalfCar:
@@ -62,19 +75,19 @@ def _turned(work: Work, car: HalfCar, end: str, clicks: tuple[int, int], setup: 
     return car.with_dampers(*damper_tables(work.inputs.bike, changed))
 
 
-def sweep(work: Work, end: str, feature: Feature) -> Iterator[Cell]:
-    """Every pair of clicks of an end ("front" or "rear") over one piece, as they are ridden."""
+def sweep(work: Work, end: str, feature: Feature, clicks: list[tuple[int, int]]) -> Iterator[Cell]:
+    """These pairs of clicks of an end ("front" or "rear") over one piece, as they are ridden."""
     car, setup = half_car(work), work.inputs.setup
-    car.standing, car.fork_table, car.shock_table, car.parameters  # noqa: B018 - worked out once, before the threads share it
+    car.standing, car.springs, car.parameters  # noqa: B018 - worked out once, before the threads share it
 
-    def cell(clicks: tuple[int, int]) -> Cell:
-        runs = ride_feature(_turned(work, car, end, clicks, setup), feature, feature.speed_m_per_s, spread=CELL_SPREAD).runs
-        return Cell(compression=clicks[0], rebound=clicks[1], values={name: float(np.mean([_measure(m, end, name) for m in runs])) for name in MEASURES})
+    def cell(pair: tuple[int, int]) -> Cell:
+        runs = ride_feature(_turned(work, car, end, pair, setup), feature, feature.speed_m_per_s, spread=CELL_SPREAD).runs
+        return Cell(compression=pair[0], rebound=pair[1], values={name: float(np.mean([_measure(m, end, name) for m in runs])) for name in MEASURES})
 
     # the kernel lets go of the interpreter's lock, so two threads ride at once
     pool = ThreadPoolExecutor(THREADS)
     try:
-        yield from pool.map(cell, pairs(work, end))
+        yield from pool.map(cell, clicks)
     finally:
         pool.shutdown(wait=True, cancel_futures=True)
 
@@ -111,8 +124,7 @@ def through_the_day(work: Work, end: str) -> list[Hour]:
     whoops = next((f for f in features(work) if f.kind == "whoops"), None)
     if whoops is None:
         return []
-    name, facts = ENDS[end], work.inputs.bike.fork_damper if end == "front" else work.inputs.bike.shock_damper
-    now = clicks_of(work.inputs.setup, name)
+    ends, now = most_of(work, end), clicks_of(work.inputs.setup, ENDS[end])
 
     def told(car: HalfCar, feature: Feature) -> tuple[dict[str, np.ndarray], bool]:
         ridden = ride_feature(car, feature, feature.speed_m_per_s, spread=WIDE_SPREAD)
@@ -125,10 +137,9 @@ def through_the_day(work: Work, end: str) -> list[Hour]:
             as_set, holds = told(car, feature)
             turns = []
             for k, way in enumerate(("compression", "rebound")):
-                most = getattr(facts, f"{way}_clicks")
                 for by in (-TURN, TURN):
                     clicks = list(now)
-                    clicks[k] = min(max(now[k] + by, 0), most)
+                    clicks[k] = min(max(now[k] + by, 0), ends[k])
                     if clicks[k] == now[k]:
                         continue
                     after, _holds = told(_turned(work, car, end, (clicks[0], clicks[1]), work.inputs.setup), feature)

@@ -14,7 +14,7 @@ from scipy.optimize import brentq
 
 from lynxwort.core.damping.damper import TOP_M_PER_S
 from lynxwort.core.model.defaults import GRAVITY_M_PER_S2
-from lynxwort.core.ride.kernel import COLUMN, PARAMETERS, PLACE, WIDTH, ride_over
+from lynxwort.core.ride.kernel import COLUMN, FORK_SPRING, PARAMETERS, PLACE, RATIOS, SHOCK_SPRING, STROKES, blank, ride_over
 from lynxwort.core.ride.terrain import GRID_M, WHEEL_RADIUS_M, Profile, tyre_path
 
 Array = NDArray[np.float64]
@@ -59,8 +59,8 @@ class HalfCar:
 
     @cached_property
     def parameters(self) -> Array:
-        known = ESTIMATES | {"gravity": GRAVITY_M_PER_S2, "top_speed": TOP_M_PER_S, "arm_rest": 0.0} | self.values | self.given
-        known["shock_stroke"] = float(self.linkage[1 + POINTS])
+        known = ESTIMATES | {"gravity": GRAVITY_M_PER_S2, "top_speed": TOP_M_PER_S, "arm_rest": 0.0, "lean": self.lean} | self.values | self.given
+        known["shock_stroke"] = float(self.springs[STROKES, -1])
         return np.array([known[name] for name in PARAMETERS])
 
     @cached_property
@@ -68,20 +68,18 @@ class HalfCar:
         return 1.0 / float(np.cos(self.rake_rad))
 
     @cached_property
-    def linkage(self) -> Array:
-        """[lean, -, strokes, ratios] over the wheel travel, as the kernel reads it."""
+    def springs(self) -> Array:
+        """Fork spring over its travel, shock spring over its stroke [N]; strokes [m] and ratios over the rear wheel's travel: shape (4, POINTS)."""
         wheel = np.linspace(0.0, self.values["rear_travel"], POINTS)
         ratios = np.array([self.ratio(w) for w in wheel])
         strokes = np.concatenate([[0.0], np.cumsum(0.5 * (ratios[1:] + ratios[:-1]) * np.diff(wheel))])
-        return np.concatenate([[self.lean, 0.0], strokes, ratios])
+        fork = [self.fork_spring(s) for s in np.linspace(0.0, self.values["fork_travel"], POINTS)]
+        return np.array([fork, [self.shock_spring(s) for s in np.linspace(0.0, strokes[-1], POINTS)], strokes, ratios])
 
     @cached_property
-    def fork_table(self) -> Array:
-        return np.array([self.fork_spring(s) for s in np.linspace(0.0, self.values["fork_travel"], POINTS)])
-
-    @cached_property
-    def shock_table(self) -> Array:
-        return np.array([self.shock_spring(s) for s in np.linspace(0.0, float(self.linkage[1 + POINTS]), POINTS)])
+    def dampers(self) -> Array:
+        """The damper tables as the kernel reads them: shape (4, damper.COUNT)."""
+        return np.array([self.fork_in, self.fork_out, self.shock_in, self.shock_out])
 
     def value(self, name: str) -> float:
         return float(self.parameters[PLACE[name]])
@@ -91,6 +89,7 @@ class HalfCar:
         other = copy.copy(self)
         for name, table in (("fork_in", fork_in), ("fork_out", fork_out), ("shock_in", shock_in), ("shock_out", shock_out)):
             object.__setattr__(other, name, table)
+        other.__dict__.pop("dampers", None)
         return other
 
     def _stops(self, end: str, stroke: float) -> float:
@@ -102,7 +101,7 @@ class HalfCar:
     def stroke_at(self, rear_m: float) -> float:
         """Shock stroke [m] at a wheel travel [m]."""
         wheel = np.linspace(0.0, self.values["rear_travel"], POINTS)
-        strokes, ratios = self.linkage[2 : 2 + POINTS], self.linkage[2 + POINTS :]
+        strokes, ratios = self.springs[STROKES], self.springs[RATIOS]
         inside = min(max(rear_m, 0.0), wheel[-1])
         k = min(int(inside / wheel[-1] * (POINTS - 1)), POINTS - 2)
         t = inside / wheel[-1] * (POINTS - 1) - k
@@ -110,7 +109,7 @@ class HalfCar:
         return float(strokes[k] + wheel[1] * t * (ratios[k] + 0.5 * (ratios[k + 1] - ratios[k]) * t) + (rear_m - inside) * here)
 
     def ratio_at(self, rear_m: float) -> float:
-        return float(np.interp(rear_m, np.linspace(0.0, self.values["rear_travel"], POINTS), self.linkage[2 + POINTS :]))
+        return float(np.interp(rear_m, np.linspace(0.0, self.values["rear_travel"], POINTS), self.springs[RATIOS]))
 
     @cached_property
     def loads_n(self) -> tuple[float, float]:
@@ -126,11 +125,11 @@ class HalfCar:
         travel = v("fork_travel")
 
         def fork(s_m: float) -> float:
-            return self.lean * (float(np.interp(s_m, np.linspace(0.0, travel, POINTS), self.fork_table)) + self._stops("front", s_m)) - front
+            return self.lean * (float(np.interp(s_m, np.linspace(0.0, travel, POINTS), self.springs[FORK_SPRING])) + self._stops("front", s_m)) - front
 
         def shock(w_m: float) -> float:
             q, stroke = self.stroke_at(w_m), v("shock_stroke")
-            return self.ratio_at(w_m) * (float(np.interp(q, np.linspace(0.0, stroke, POINTS), self.shock_table)) + self._stops("rear", q)) - rear
+            return self.ratio_at(w_m) * (float(np.interp(q, np.linspace(0.0, stroke, POINTS), self.springs[SHOCK_SPRING])) + self._stops("rear", q)) - rear
 
         s = float(brentq(fork, -0.05, travel + 0.05, xtol=1e-14, rtol=1e-14))
         w = float(brentq(shock, -0.05, self.values["rear_travel"] + 0.05, xtol=1e-14, rtol=1e-14))
@@ -141,6 +140,12 @@ class HalfCar:
         body = at_front - v("to_front") * pitch
         rider = body + v("peg") * pitch - v("rider") * v("gravity") / v("leg")
         return np.array([body, pitch, front_z, rear_z, rider, 0.0, 0.0, 0.0, 0.0, 0.0])
+
+    def at_rest(self) -> tuple[Array, Array]:
+        """States at rest and the kernel's parameters, the arms slack there: copies."""
+        start, parameters = self.standing.copy(), self.parameters.copy()
+        parameters[PLACE["arm_rest"]] = start[0] + parameters[PLACE["bar"]] * start[1] - start[4]
+        return start, parameters
 
     @property
     def sag_m(self) -> tuple[float, float]:
@@ -167,13 +172,10 @@ def ride(car: HalfCar, profile: Profile, speed_m_per_s: float, *, step_s: float 
     """Ride over a profile at a constant speed [m/s], from rest in equilibrium. path: the profile through the tyre filter, if it is at hand."""
     ground = tyre_path(profile.height_m) if path is None else path
     base = car.value("to_front") + car.value("to_rear")
-    start = car.standing.copy()
-    parameters = car.parameters.copy()
-    parameters[PLACE["arm_rest"]] = start[0] + parameters[PLACE["bar"]] * start[1] - start[4]
+    start, parameters = car.at_rest()
     steps = int((profile.length_m - base - WHEEL_RADIUS_M) / speed_m_per_s / step_s)
     every = max(round(1.0 / RECORD_HZ / step_s), 1)
-    out = np.zeros((steps // every + 1, WIDTH))
-    filled = ride_over(start, parameters, speed_m_per_s, step_s, steps, every, GRID_M, ground, car.fork_table, car.shock_table, car.linkage,
-                       car.fork_in, car.fork_out, car.shock_in, car.shock_out, out)  # fmt: skip
+    out = blank(steps // every + 1)
+    filled = ride_over(start, parameters, speed_m_per_s, step_s, steps, every, GRID_M, ground, car.springs, car.dampers, out)
     judged = min(int(profile.judged_from_m / speed_m_per_s * RECORD_HZ), max(filled - 2, 0))
     return Recording(rows=out[:filled], judged=judged, whole=filled >= steps // every, speed_m_per_s=speed_m_per_s)

@@ -3,11 +3,13 @@
 Weighting Wk: ISO 2631-1:1997, of the pegs' vertical acceleration; relative only, never a statement on health.
 """
 
+import math
 from dataclasses import dataclass
 from functools import lru_cache
 from math import pi, radians
 
 import numpy as np
+from numba import float64, int64, njit, void
 from numpy.typing import NDArray
 from scipy import signal
 
@@ -88,10 +90,11 @@ class Measures:
         return not self.crash
 
 
+@njit(int64(float64[::1], float64, float64), nogil=True, cache=True)
 def hits(stroke: Array, at_m: float, rearm_m: float) -> int:
     """How often a stroke goes beyond a place, counted again only after it went back by rearm_m."""
     count, armed = 0, True
-    for s in stroke[_turns(stroke)]:
+    for s in stroke:
         if armed and s > at_m:
             count, armed = count + 1, False
         elif s < at_m - rearm_m:
@@ -99,11 +102,20 @@ def hits(stroke: Array, at_m: float, rearm_m: float) -> int:
     return count
 
 
-def _turns(stroke: Array) -> NDArray[np.int64]:
-    """Indices where a stroke turns, ends counted: between them nothing new can be passed."""
-    slope = np.sign(np.diff(stroke))
-    turns = np.nonzero(slope[1:] != slope[:-1])[0] + 1
-    return np.concatenate([[0], turns, [stroke.size - 1]])
+@njit(void(float64[::1], float64[::1], float64, float64[::1], int64[::1]), nogil=True, cache=True)
+def _tally(travel: Array, load: Array, whole_m: float, sums: Array, counts: Array) -> None:
+    """In one pass: deepest and mean travel, mean and spread of the tyre's load, share of the time without any, into sums; travel by bins into counts."""
+    n = travel.size
+    for k in range(n):
+        sums[0] = max(sums[0], travel[k])
+        sums[1] += travel[k] / n
+        sums[2] += load[k] / n
+        if load[k] <= 0.0:
+            sums[4] += 1.0 / n
+        counts[min(max(int(travel[k] / whole_m * counts.size), 0), counts.size - 1)] += 1
+    for k in range(n):
+        sums[3] += (load[k] - sums[2]) ** 2 / n
+    sums[3] = math.sqrt(sums[3])
 
 
 def _end(car: HalfCar, ride: Recording, end: str) -> End:
@@ -113,16 +125,16 @@ def _end(car: HalfCar, ride: Recording, end: str) -> End:
     whole = car.value("fork_travel") if front else car.values["rear_travel"]
     shaft = car.value("fork_travel") if front else car.value("shock_stroke")
     rubber = car.value("fork_bump_length" if front else "shock_bump_length")
-    load = ride.column(f"{end}_tyre")
-    counts, _ = np.histogram(np.clip(travel, 0.0, whole), bins=BINS, range=(0.0, whole))
     standing = car.loads_n[0 if front else 1] + car.value(f"{end}_unsprung") * car.value("gravity")
-    inward, outward = np.quantile(speed, 0.999), -np.quantile(speed, 0.001)
+    slowest, inward = np.quantile(speed, (0.001, 0.999))
+    sums, counts = np.array([-1.0, 0.0, 0.0, 0.0, 0.0]), np.zeros(BINS, dtype=np.int64)
+    _tally(travel, ride.column(f"{end}_tyre"), whole, sums, counts)
+    deepest, mean, _load, spread, air = (float(v) for v in sums)
     return End(
-        travel_used_m=float(travel.max()), share=float(travel.max() / whole), bumps=hits(stroke, shaft - rubber, REARM * shaft),
-        metal=hits(stroke, shaft, REARM * shaft), stop_n=float(ride.column("fork_stop" if front else "shock_stop").max()),
-        air_share=float((load <= 0.0).mean()),
-        packing_m=float(travel.mean() - car.sag_m[0 if front else 1]), inward_m_per_s=float(max(inward, 0.0)), outward_m_per_s=float(max(outward, 0.0)),
-        histogram=tuple(counts / travel.size), load_ratio=float(load.std() / standing),
+        travel_used_m=deepest, share=deepest / whole, bumps=hits(stroke, shaft - rubber, REARM * shaft), metal=hits(stroke, shaft, REARM * shaft),
+        stop_n=float(ride.column("fork_stop" if front else "shock_stop").max()), air_share=air, packing_m=mean - car.sag_m[0 if front else 1],
+        inward_m_per_s=float(max(inward, 0.0)), outward_m_per_s=float(max(-slowest, 0.0)), histogram=tuple(counts / travel.size),
+        load_ratio=spread / standing,
     )  # fmt: skip
 
 

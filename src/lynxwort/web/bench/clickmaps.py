@@ -52,10 +52,10 @@ def compute(payload: dict[str, Any], step: worker.Step) -> list[dict[str, Any]]:
     race = Race.objects.select_related("course", "rider").get(pk=payload["race"])
     work = engine.report_of(services.assemble(setup, race, payload["values"])).work
     feature = next(f for f in damping.features(work) if f.kind == payload["piece"])
-    total, cells = len(clicksweep.pairs(work, payload["end"])), []
-    for cell in clicksweep.sweep(work, payload["end"], feature):
+    pairs, cells = clicksweep.pairs_of(work, payload["end"]), []
+    for cell in clicksweep.sweep(work, payload["end"], feature, pairs):
         cells.append(asdict(cell))
-        step(len(cells) / total, cells)
+        step(len(cells) / len(pairs), cells)
     return cells
 
 
@@ -77,8 +77,8 @@ def page(bench: Bench, job: Job, chosen: dict[str, str], preset: Units | str) ->
             f'["{damping.ENDS[chosen["end"]]}_rebound_clicks", {least.rebound}]]',
         }  # fmt: skip
     drawing = drawings.heat(
-        [(c.compression, c.rebound, c.values[name]) for c in cells], now, step=clicksweep.STEP,
-        x_axis=_("compression, clicks out"), y_axis=_("rebound, clicks out"),
+        [(c.compression, c.rebound, c.values[name], clicksweep.width_of((c.compression, c.rebound))) for c in cells], now,
+        clicksweep.most_of(bench.report.work, chosen["end"]), x_axis=_("compression, clicks out"), y_axis=_("rebound, clicks out"),
         label=_("%(what)s by clicks of compression and rebound") % {"what": _(SWEPT[name])}, words=_("now"),
     )  # fmt: skip
     return {

@@ -110,22 +110,26 @@ def stack(
     return mark_safe(f'<svg class="drawing stack-drawing" viewBox="0 0 480 {tall:.0f}" role="img" aria-label="{escape(label)}">{"".join(parts)}</svg>')
 
 
-def heat(cells: Sequence[tuple[int, int, float]], now: tuple[int, int], *, step: int, x_axis: str, y_axis: str, label: str, words: str) -> SafeString:
-    """A map of values over two adjusters, dark = more; the present pair framed."""
-    most_x, most_y = max([24, *(c[0] for c in cells)]), max([24, *(c[1] for c in cells)])
-    plot = Plot(x=(-step / 2, most_x + step / 2), y=(-step / 2, most_y + step / 2), height=360, left=8, right=4, bottom=42)
-    values = [v for _x, _y, v in cells]
+def heat(
+    cells: Sequence[tuple[int, int, float, int]], now: tuple[int, int], most: tuple[int, int], *, x_axis: str, y_axis: str, label: str, words: str
+) -> SafeString:
+    """A map of values over two adjusters up to their most, dark = more, the present pair framed; cells with how wide they stand until finer ones cover them."""
+    most_x, most_y = most
+    plot = Plot(x=(-0.5, most_x + 0.5), y=(-0.5, most_y + 0.5), height=360, left=8, right=4, bottom=42)
+    values = [v for _x, _y, v, _wide in cells]
     low, span = (min(values), max(max(values) - min(values), 1e-12)) if values else (0.0, 1.0)
-    for x, y, value in cells:
-        left, right, top, foot = plot.px(x - step / 2), plot.px(x + step / 2), plot.py(y + step / 2), plot.py(y - step / 2)
+    for x, y, value, wide in sorted(cells, key=lambda c: -c[3]):
+        left, right = (plot.px(min(max(x + d * wide / 2, -0.5), most_x + 0.5)) for d in (-1, 1))
+        foot, top = (plot.py(min(max(y + d * wide / 2, -0.5), most_y + 0.5)) for d in (-1, 1))
         dark = 0.08 + 0.84 * (value - low) / span
-        plot.parts.append(f'<rect x="{left:.2f}%" y="{top:.1f}" width="{right - left:.2f}%" height="{foot - top:.1f}" class="heat" fill-opacity="{dark:.2f}"/>')
+        for css, opacity in (("heat-ground", ""), ("heat", f' fill-opacity="{dark:.2f}"')):
+            plot.parts.append(f'<rect x="{left:.2f}%" y="{top:.1f}" width="{right - left:.2f}%" height="{foot - top:.1f}" class="{css}"{opacity}/>')
     for tick in range(0, most_x + 1, 4):
         plot.text(tick, plot.height - plot.bottom + 18, f"{tick}", "tick", "middle")
     for tick in range(0, most_y + 1, 4):
         plot.text_at(plot.left - 1.0, plot.py(tick) + 5, f"{tick}", "tick", "end")
-    plot.box((now[0] - step / 2, now[1] - step / 2), (now[0] + step / 2, now[1] + step / 2), "heat-now")
-    plot.text(now[0], plot.py(now[1] + step / 2) - 5, words, "sag-words", "middle")
+    plot.box((now[0] - 0.5, now[1] - 0.5), (now[0] + 0.5, now[1] + 0.5), "heat-now")
+    plot.text(now[0], plot.py(now[1] + 0.5) - 5, words, "sag-words", "middle")
     plot.text_at(plot.left, 14, y_axis, "tick")
     plot.text_at(99, plot.height - 6, x_axis, "tick", "end")
     return plot.svg(label)
