@@ -46,6 +46,13 @@ def report_with(**changes):
     return evaluate(demo_inputs().model_copy(update=changes), cache=CACHE)
 
 
+def whooped(height_m, length_m, inputs):
+    """The same with whoops of this size on its first stage."""
+    stage = inputs.race.stages[0]
+    ground = tuple(g.model_copy(update={"whoop_length_m": length_m, "whoop_height_m": height_m}) if g.ground == "whoops" else g for g in stage.ground)
+    return inputs.model_copy(update={"race": inputs.race.model_copy(update={"stages": (stage.model_copy(update={"ground": ground}),)})})
+
+
 def setup_with(**changes):
     """The demo's setup with some values replaced."""
     return demo_inputs().setup.model_copy(update=changes)

@@ -25,7 +25,7 @@ from lynxwort.core.model.readings import (
 from lynxwort.core.model.setup import StopFill
 from lynxwort.core.report import SEVERITIES
 from lynxwort.words.catalogue import FINDINGS, INPUT_NAMES, STATION_NAMES, say
-from tests.support import CACHE, demo_inputs, demo_report, setup_with
+from tests.support import CACHE, demo_inputs, demo_report, setup_with, whooped
 
 
 def with_setup(**changes):
@@ -264,22 +264,23 @@ def shimmed(name="brackenmere", **stacks):
     return inputs.model_copy(update={"setup": inputs.setup.model_copy(update=setup)})
 
 
-def whooped(height_m, length_m, inputs):
-    """The same with whoops of this size on its first stage."""
-    stage = inputs.race.stages[0]
-    ground = tuple(g.model_copy(update={"whoop_length_m": length_m, "whoop_height_m": height_m}) if g.ground == "whoops" else g for g in stage.ground)
-    return inputs.model_copy(update={"race": inputs.race.model_copy(update={"stages": (stage.model_copy(update={"ground": ground}),)})})
-
-
 def strong_clicker():
     inputs = whooped(0.42, 7.5, shimmed("saltern", shock_compression_clicks=22))
     damper = inputs.bike.shock_damper.model_copy(update={"needle_bore_m": 0.008, "needle_m_per_click": 5e-4})
     return inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"shock_damper": damper})})
 
 
+def short_thread():
+    inputs = demo_inputs("saltern")
+    damper = inputs.bike.shock_damper
+    seat = damper.piston.model_copy(update={"height_most_m": 1.5e-3})
+    return inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"shock_damper": damper.model_copy(update={"piston": seat})})})
+
+
 SCENARIOS |= {
     "rides_well": (demo_inputs, "ok"),
-    "bottoms_no_click": (lambda: demo_inputs("saltern"), "act"),
+    "bottoms_no_click": (lambda: whooped(0.5, 5.5, demo_inputs("saltern")), "act"),
+    "bottoms_anyway": (lambda: whooped(0.7, 7.0, demo_inputs("saltern")), "act"),
     "bottoms_click": (strong_clicker, "act"),
     "packs": (lambda: shimmed(fork_rebound_stack="8x20.30 17.30 13.30", fork_rebound_clicks=0), "look"),
     "little_compression": (lambda: shimmed(fork_base_stack="24.05", fork_piston_stack="20.05", fork_compression_clicks=22), "look"),
@@ -287,6 +288,7 @@ SCENARIOS |= {
     "little_rebound": (lambda: shimmed(shock_rebound_stack="36.05", shock_rebound_clicks=22), "look"),
     "much_rebound": (lambda: shimmed(fork_rebound_stack="9x20.30 17.30 13.30", fork_rebound_clicks=2), "look"),
     "shim_stress": (lambda: whooped(0.8, 4.5, demo_inputs()), "look"),
+    "stack_too_high": (short_thread, "act"),
     "cavitates": (lambda: shimmed(fork_base_stack="24.05", fork_piston_stack="12x20.30 17.30"), "look"),
     "ridden_slower": (lambda: whooped(1.0, 4.5, demo_inputs()), "look"),
     "beyond_model": (lambda: whooped(2.0, 4.5, demo_inputs()), "look"),

@@ -20,7 +20,7 @@ from lynxwort.core.model.damper import STOCK_FACTS, STOCK_STACKS, DamperFacts, S
 from lynxwort.core.model.inputs import dump_inputs, load_inputs
 from lynxwort.core.units.detents import move, neighbour, tunables_of
 from tests.core.test_damping import MM, TAPER, made
-from tests.support import CACHE, Published, demo_inputs, demo_report, setup_with
+from tests.support import CACHE, Published, demo_inputs, demo_report, setup_with, whooped
 
 BOX = [Shim(d * MM, t * 0.01 * MM) for d in (24, 22, 20, 18, 16, 14) for t in (10, 15, 20)]
 
@@ -47,9 +47,19 @@ def test_a_stack_written_and_read_is_the_same(made_):
     assert stack_of(write_stack(made_)) == made_
 
 
+def test_no_more_shims_go_in_than_lie_about_and_none_above_the_nut():
+    plain, wide, thick = made(TAPER), Shim(24 * MM, 0.15 * MM), Shim(22 * MM, 0.2 * MM)
+    one_each = search.suggest(plain, {wide: 1, thick: 1}, 0.6, most=9)
+    assert all(sum(m.into == s for m in f.moves) - sum(m.out == s for m in f.moves) <= 1 for f in one_each for s in (wide, thick))
+    assert any(f.moves[0].into == f.moves[1].into == wide for f in search.suggest(plain, {wide: 2}, 0.6, most=9) if len(f.moves) == 2)
+    low = search.suggest(plain, {wide: 2, thick: 2}, 0.6, highest_m=plain.height_m, most=9)
+    assert low
+    assert all(f.stack.height_m <= plain.height_m + 1e-12 for f in low)
+
+
 # the search -------------------------------------------------------------------------------------------------------------
 def test_two_moves_reach_what_the_handbook_reached_and_better():
-    found = search.suggest(made(TAPER), BOX, 0.855)
+    found = search.suggest(made(TAPER), dict.fromkeys(BOX, 2), 0.855)
     assert found[0].ratio == pytest.approx(0.855, rel=0.01)
     assert all(1 <= len(f.moves) <= 2 for f in found)
     single = next(
@@ -62,7 +72,7 @@ def test_two_moves_reach_what_the_handbook_reached_and_better():
 @given(st.floats(0.6, 1.6))
 def test_what_is_found_is_what_it_says(ratio):
     plain = made(TAPER)
-    found = search.suggest(plain, BOX, ratio)
+    found = search.suggest(plain, dict.fromkeys(BOX, 2), ratio)
     offs = [abs(np.log(f.ratio / ratio)) for f in found]
     assert offs == sorted(offs, key=lambda x: round(x, 2))
     for f in found:
@@ -189,17 +199,37 @@ def test_a_damper_that_cannot_be_is_refused(change, code):
 
 
 # what was felt ----------------------------------------------------------------------------------------------------------
-def test_bottoming_on_whoops_is_cured_by_the_spring_not_by_clicks():
-    report = demo_report("saltern")
-    finding = next(f for f in report.findings if f.code == "bottoms_no_click")
-    (moves,) = finding.proposals
-    assert moves[0].tunable == "shock_spring_rate_n_per_m"
-    inputs = demo_inputs("saltern")
-    cured = evaluate(inputs.model_copy(update={"setup": inputs.setup.model_copy(update={moves[0].tunable: moves[0].value})}), cache=CACHE)
-    assert cured.value("damping.rear.bottomings") < 0.5 * report.value("damping.rear.bottomings")
-    clicked = evaluate(inputs.model_copy(update={"setup": inputs.setup.model_copy(update={"shock_compression_clicks": 0})}), cache=CACHE)
-    assert clicked.value("damping.rear.bottomings") > 0.5 * report.value("damping.rear.bottomings")
-    assert complaints.advise(report.work, "bottoms", "rear").clicker == "hardly"
+@pytest.mark.parametrize(
+    ("end", "name", "tools"), [("front", "fork", ["fork_oil_up_m", "fork_spring_rate_n_per_m"]), ("rear", "shock", ["shock_spring_rate_n_per_m"])]
+)
+def test_bottoming_on_whoops_is_cured_by_oil_and_spring_not_by_clicks(end, name, tools):
+    report, inputs = demo_report("saltern"), demo_inputs("saltern")
+    finding = next(f for f in report.findings if f.code == "bottoms_no_click" and f.parameters["end"] == end)
+    assert [moves[0].tunable for moves in finding.proposals] == tools
+
+    def metal(**changes):
+        return evaluate(inputs.model_copy(update={"setup": inputs.setup.model_copy(update=changes)}), cache=CACHE).value(f"damping.{end}.bottomings")
+
+    now = report.value(f"damping.{end}.bottomings")
+    assert all(metal(**{moves[0].tunable: moves[0].value}) < 0.5 * now for moves in finding.proposals)
+    assert metal(**{f"{name}_compression_clicks": 0}) > 0.5 * now
+    assert complaints.advise(report.work, "bottoms", end).clicker in ("hardly", "not_visible")
+
+
+def test_where_nothing_cures_it_a_speed_is_told_at_which_it_does_not_hit():
+    report = evaluate(whooped(0.7, 7.0, demo_inputs("saltern")), cache=CACHE)
+    finding, work = next(f for f in report.findings if isinstance(f.parameters.get("free_speed"), float)), report.work
+    end, free = finding.parameters["end"], finding.parameters["free_speed"]
+    assert not finding.proposals
+    whoops = next(f for f in damping.features(work) if f.kind == "whoops")
+    assert damping.ride_feature(damping.half_car(work), whoops, free).mean("metal", end) < damping.METAL_LOOK
+    assert damping.ride_feature(damping.half_car(work), whoops, free / damping.SLOWER).mean("metal", end) >= damping.METAL_LOOK
+
+
+def test_a_complaint_is_tried_where_it_was_felt():
+    work = demo_report("saltern").work
+    assert complaints.advise(work, "harsh", "rear", "dip").feature.kind == "dip"
+    assert complaints.advise(work, "harsh", "rear").feature.kind == "whoops"
 
 
 @pytest.mark.parametrize("code", complaints.COMPLAINTS)

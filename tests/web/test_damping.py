@@ -10,9 +10,9 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from lynxwort.core.coupling import damping
 from lynxwort.core.damping.damper import force_at
-from lynxwort.core.model.damper import STOCK_STACKS, write_stack
-from lynxwort.web.bench import clickmaps, services
-from lynxwort.web.bench.models import Pairing
+from lynxwort.core.model.damper import STOCK_FACTS, STOCK_STACKS, write_stack
+from lynxwort.web.bench import clickmaps, damperdyno, services
+from lynxwort.web.bench.models import Felt, Pairing
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.parts.models import OwnedPart
@@ -53,7 +53,7 @@ def test_the_station_says_what_the_ride_found(saltern):
     page = text(saltern.get(f"{saltern.base}damping/"))
     assert "Rear bottoms on whoops; clicks will not fix this" in page
     assert "licensed shop" in page
-    assert "7.5 m × 500 mm" in page
+    assert "7.0 m × 590 mm" in page
     shown = re.findall(r'data-figure="(damping[^"]+)" data-si="([^"]+)"', saltern.get(f"{saltern.base}damping/").content.decode())
     report = bench_of(saltern).report
     assert len(shown) >= 14
@@ -170,10 +170,64 @@ def test_the_ride_moves_over_each_piece(saltern):
         assert ends[1] >= frames[-1][0] + 1.0 or kind == "landing"
 
 
-def test_the_setting_sheet_says_everything(saltern):
+def test_the_setting_sheet_says_everything_and_what_was_felt_where(saltern):
+    felt = {"what": "kicks", "end": "rear", "piece": "whoops", "when": "hot", "words": "goes <b>sideways</b>, want it calmer"}
+    assert "Written down" in text(saltern.post(f"{saltern.base}felt/", felt, follow=True))
     page = text(saltern.get(f"{saltern.base}setting-sheet/"))
-    for words in ("96.0 kg", "54.0 N/mm", "7x40.15", "assumed", "Rear bottoms on whoops", "licensed shops"):
+    for words in ("96.0 kg", "54.0 N/mm", "7x40.15", "assumed", "Rear bottoms on whoops", "licensed shops",
+                  "Rear, kicks up, springs back, whoops at 12.7 km, only hot", "goes <b>sideways</b>, want it calmer"):  # fmt: skip
         assert words in page
+    assert saltern.post(f"{saltern.base}felt/", felt | {"words": "x" * 301}).status_code == 422
+    assert saltern.post(f"{saltern.base}felt/", felt | {"piece": "rocks"}).status_code == 422
+    line = Felt.objects.get()
+    saltern.post(f"{saltern.base}felt/", {"strike": "nothing"})
+    assert Felt.objects.count() == 1
+    saltern.post(f"{saltern.base}felt/", {"strike": str(line.pk)})
+    assert "sideways" not in text(saltern.get(f"{saltern.base}setting-sheet/"))
+
+
+# insides of the dampers -------------------------------------------------------------------------------------------------
+def test_insides_are_typed_kept_reckoned_with_and_outlive_the_facts(saltern):
+    bike = saltern.setup.bike
+    page = f"/bikes/{bike.pk}/dampers/"
+    assert "assumed 50.00 mm" in text(saltern.get(page))
+    sent = {"shock_damper.bore_m": "46", "shock_damper.piston.height_most_m": "2", "fork_damper.base.clamp_m": "0,5 in"}
+    assert saltern.post(page, sent).status_code == 302
+    bike.refresh_from_db()
+    assert bike.document["shock_damper"]["bore_m"] == pytest.approx(0.046)
+    assert bike.document["fork_damper"]["base"]["clamp_m"] == pytest.approx(0.0127)
+    assert "2.25 mm high, the nut holds 2.00 mm" in text(saltern.get(f"{saltern.base}damping/"))
+    shown = saltern.get(page).content.decode()
+    assert 'value="46.00"' in shown
+    assert "assumed 50.00 mm" not in shown
+    damperdyno.take(bench_of(saltern), "shock", "1.7")
+    facts = saltern.get(f"/bikes/{bike.pk}/facts/").content.decode()
+    known = {html.unescape(k): html.unescape(v) for k, v in re.findall(r'<input[^>]*name="([^"]+)" value="([^"]*)"', facts)}
+    chosen = {name: re.search(r'value="([^"]*)" selected', body) for name, body in re.findall(r'(?s)<select name="([^"]+)".*?>(.*?)</select>', facts)}
+    kept = saltern.post(f"/bikes/{bike.pk}/facts/", known | {k: m.group(1) for k, m in chosen.items() if m} | {"bike.frame.mass_dry_kg": "109"})
+    assert kept.status_code == 302
+    bike.refresh_from_db()
+    assert bike.document["frame"]["mass_dry_kg"] == 109.0
+    assert bike.document["shock_damper"]["bore_m"] == pytest.approx(0.046)
+    assert bike.document["shock_damper"]["footprint"] == 1.7
+    assert saltern.post(page, {}).status_code == 302  # emptied: stock again, what the dyno fitted stays
+    bike.refresh_from_db()
+    assert "fork_damper" not in bike.document
+    assert bike.document["shock_damper"] == STOCK_FACTS["shock"].model_dump(mode="json") | {"footprint": 1.7}
+
+
+@pytest.mark.parametrize(("sent", "words"), [
+    ({"fork_damper.rod_m": "30"}, "not thinner than the bore"), ({"shock_damper.base.port_inner_m": "12"}, "not smaller than their outer"),
+    ({"shock_damper.bore_m": "wide"}, "Not a number"), ({"fork_damper.compression_clicks": "22,5"}, "whole number"),
+    ({"shock_damper.reservoir_pa": "-3"}, "at least"),
+])  # fmt: skip
+def test_insides_that_cannot_be_are_refused_and_nothing_is_changed(saltern, sent, words):
+    before = saltern.setup.bike.document
+    answer = saltern.post(f"/bikes/{saltern.setup.bike_id}/dampers/", sent)
+    assert answer.status_code == 422
+    assert words in text(answer)
+    saltern.setup.bike.refresh_from_db()
+    assert saltern.setup.bike.document == before
 
 
 def test_only_ones_own_bench_and_a_damper_that_is_there(saltern, client):
@@ -206,7 +260,7 @@ def test_the_map_of_clicks_grows_is_stopped_and_goes_on(saltern, monkeypatch):
     assert "Stopped before the end" in text(saltern.get(address))
     # the rest of the way on fewer pairs, so that the test does not ride them all
     few = [(12, 12), (0, 0), (0, 18), (18, 0), (18, 18)]
-    monkeypatch.setattr(clickmaps.clicksweep, "pairs", lambda work, end: few)
+    monkeypatch.setattr(clickmaps.clicksweep, "pairs_of", lambda work, end: few)
     saltern.post(f"{address}?end=rear&piece=whoops&show=stop_n", {"again": "1"}, headers={"hx-request": "true"})
     while worker.run_next():
         pass

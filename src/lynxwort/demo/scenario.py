@@ -36,7 +36,7 @@ GROUND: dict[str, tuple[tuple[float, float, str], ...]] = {
 }
 
 #: whoops as a tape had them: crest to crest, trough to crest [m]
-WHOOPS: dict[tuple[str, str], dict[str, float]] = {("saltern", "whoops"): {"whoop_length_m": 7.5, "whoop_height_m": 0.5}}
+WHOOPS: dict[tuple[str, str], dict[str, float]] = {("saltern", "whoops"): {"whoop_length_m": 7.0, "whoop_height_m": 0.59}}
 
 SETUP: dict[str, Any] = {
     "front_sprocket_teeth": 14,
@@ -60,8 +60,9 @@ TARN_SETUP: dict[str, Any] = {
     "rear_sprocket_teeth": 50,
     "map_slot": 1,
     "fuel_trim": 0.0,
-    "fork_spring_rate_n_per_m": 4600.0,
+    "fork_spring_rate_n_per_m": 4400.0,
     "fork_preload_m": 0.005,
+    "fork_oil_up_m": -0.03,
     "shock_spring_rate_n_per_m": 54000.0,
     "shock_preload_m": 0.009,
     "tank_capacity_m3": 0.0085,
@@ -140,7 +141,7 @@ PARTS: dict[str, list[float]] = {
     "rear_sprocket_teeth": [48.0, 50.0, 52.0, 55.0],
     "main_jet": [160.0, 162.5, 165.0, 168.0, 170.0],
     "pilot_jet": [45.0, 48.0, 50.0],
-    "fork_spring_rate_n_per_m": [4400.0, 4600.0],
+    "fork_spring_rate_n_per_m": [4400.0, 4600.0, 4800.0],
     "shock_spring_rate_n_per_m": [50000.0, 52000.0, 54000.0],
     "tank_capacity_m3": [0.0085, 0.009, 0.0115, 0.0145],
     "pack_energy_j": [5.2 * 3.6e6],

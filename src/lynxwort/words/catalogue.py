@@ -485,7 +485,7 @@ _PARAMETER_KINDS = (
     ("_speed", "speed"),
     ("_time", "duration"),
 )
-_COARSE = {"gap_m": "stretch", "certainty": "share", "grade": "share", "held_grade": "share", "share": "share"}
+_COARSE = {"gap_m": "stretch", "certainty": "share", "grade": "share", "held_grade": "share", "share": "share", "high_m": "bore", "most_m": "bore"}
 _HOLE = re.compile(r"\{([a-zA-Z0-9_.]+)\}")
 
 

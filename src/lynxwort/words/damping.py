@@ -6,6 +6,8 @@ _USUAL = N_("Usual lies between {low} and {high} with the shaft at 0.25 m/s (fro
 FINDINGS: dict[str, tuple[str, str, str]] = {
     "bottoms_no_click": (N_("{end} bottoms on {feature}; clicks will not fix this"), N_("{end} bottoms, no click cures it"),
                          N_("Metal {times} times on {feature} at {ridden_speed}. The compression adjusters fully in do not cure it, tried in the ride; spring, oil or shims may.")),
+    "bottoms_anyway": (N_("{end} bottoms on {feature}; no click, no spring here cures it"), N_("{end} bottoms, nothing cures it"),
+                       N_("Metal {times} times on {feature} at {ridden_speed}. Adjusters fully in, more oil and springs two steps stiffer were tried in the ride. Speed at which it does not hit: {free_speed}. Faster wants a damper valved for it.")),
     "bottoms_click": (N_("{end} bottoms on {feature}; clicks can cure it"), N_("{end} bottoms, clicks cure it"),
                       N_("Metal {times} times on {feature} at {ridden_speed}. The compression adjuster alone takes most of it away, tried in the ride.")),
     "packs": (N_("{end} packs on {feature}: {damping.END.packing} deeper than it stands"), N_("{end} packs"),
@@ -16,6 +18,8 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
     "much_rebound": (N_("{end}: much rebound damping, {damping.END.zeta_rebound}"), N_("{end}: much rebound damping"), _USUAL),
     "shim_stress": (N_("Shims bend hard: {damping.stress_max}"), N_("shims bend hard"),
                     N_("Worst in the {stack}, at the fastest shaft speeds of the rides. Strip steel tires somewhere above 1000 MPa (from memory): more and thinner shims of the same stiffness bend easier.")),
+    "stack_too_high": (N_("{stack}: {high_m} high, the nut holds {most_m}"), N_("a stack too high"),
+                       N_("Shims up to {most_m} leave the nut its thread. Thicker shims in place of several thin ones stand lower and bend harder.")),
     "cavitates": (N_("{end}: the oil may tear from {tears_from} m/s on"), N_("{end} cavitates"),
                   N_("The piston asks for more oil than the base valve lets back: a stiffer base valve, or more pressure behind it.")),
     "ridden_slower": (N_("Judged at {ridden_speed} on {feature}"), N_("judged slower on {feature}"),
@@ -27,7 +31,7 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
 }  # fmt: skip
 _GAS = N_("A gas-charged damper is opened by a licensed shop only. Springs under load fly: use the right compressor. First ride after a change slow and alone.")
 CAUTIONS: dict[str, str] = {
-    **dict.fromkeys(("bottoms_no_click", "shim_stress", "cavitates"), _GAS),
+    **dict.fromkeys(("bottoms_no_click", "bottoms_anyway", "shim_stress", "stack_too_high", "cavitates"), _GAS),
     **dict.fromkeys(("bottoms_click", "packs"), N_("One change at a time; first ride after it slow and alone.")),
 }  # fmt: skip
 FIGURE_NAMES: dict[str, str] = {
@@ -51,6 +55,7 @@ TERMS: dict[str, str] = {
     "rocks": N_("rocks"),
     "dip": N_("a hollow"),
     "landing": N_("a landing"),
+    "no_speed": N_("none of those tried"),
     **{name: words for name, words in TUNABLES.items() if name.endswith("_stack")},
 }
 #: less and more of an adjuster, worded by effect

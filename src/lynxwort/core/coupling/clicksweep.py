@@ -8,7 +8,7 @@ import numpy as np
 
 from lynxwort.core.cache import Key
 from lynxwort.core.coupling.complaints import judged
-from lynxwort.core.coupling.damping import ENDS, WIDE_SPREAD, Feature, clicks_of, damper_tables, features, half_car, key_of, ride_feature
+from lynxwort.core.coupling.damping import ENDS, WIDE_SPREAD, Feature, Ridden, clicks_of, damper_tables, features, half_car, key_of, ride_feature
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.ride.halfcar import HalfCar
@@ -110,11 +110,12 @@ class Turn:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Hour:
-    """The whoops so much deeper: scale, height_m, whether the model holds there; each measure as it is set; the turns."""
+    """The whoops so much deeper: scale, height_m, whether the model holds there, whether a tyre comes to its rim; each measure as it is set; the turns."""
 
     scale: float
     height_m: float
     holds: bool
+    rim: bool
     values: dict[str, float]
     turns: tuple[Turn, ...]
 
@@ -126,15 +127,15 @@ def through_the_day(work: Work, end: str) -> list[Hour]:
         return []
     ends, now = most_of(work, end), clicks_of(work.inputs.setup, ENDS[end])
 
-    def told(car: HalfCar, feature: Feature) -> tuple[dict[str, np.ndarray], bool]:
+    def told(car: HalfCar, feature: Feature) -> tuple[dict[str, np.ndarray], Ridden]:
         ridden = ride_feature(car, feature, feature.speed_m_per_s, spread=WIDE_SPREAD)
-        return {m: np.array([_measure(r, end, m) for r in ridden.runs]) for m in MEASURES}, ridden.holds
+        return {m: np.array([_measure(r, end, m) for r in ridden.runs]) for m in MEASURES}, ridden
 
     def make() -> list[Hour]:
         car, found = half_car(work), []
         for scale in DEEPER:
             feature = replace(whoops, size=(whoops.size[0], whoops.size[1] * scale))
-            as_set, holds = told(car, feature)
+            as_set, ridden = told(car, feature)
             turns = []
             for k, way in enumerate(("compression", "rebound")):
                 for by in (-TURN, TURN):
@@ -142,9 +143,11 @@ def through_the_day(work: Work, end: str) -> list[Hour]:
                     clicks[k] = min(max(now[k] + by, 0), ends[k])
                     if clicks[k] == now[k]:
                         continue
-                    after, _holds = told(_turned(work, car, end, (clicks[0], clicks[1]), work.inputs.setup), feature)
+                    after, _ridden = told(_turned(work, car, end, (clicks[0], clicks[1]), work.inputs.setup), feature)
                     turns.append(Turn(way=way, clicks=clicks[k] - now[k], changes={m: judged(as_set[m], after[m]) for m in MEASURES}))
-            found.append(Hour(scale=scale, height_m=feature.size[1], holds=holds, values={m: float(v.mean()) for m, v in as_set.items()}, turns=tuple(turns)))
+            values = {m: float(v.mean()) for m, v in as_set.items()}
+            rim = any(m.rim for m in ridden.runs)
+            found.append(Hour(scale=scale, height_m=feature.size[1], holds=ridden.holds, rim=rim, values=values, turns=tuple(turns)))
         return found
 
     return work.cache.get("damping_day", Key(key_of(work), end), make)

@@ -211,13 +211,13 @@ def judged(now: np.ndarray, after: np.ndarray) -> tuple[float, str]:
     return mean, "helps" if mean < 0.0 else "worse"
 
 
-def advise(work: Work, code: str, end: str) -> Advice:
-    """What to do about a complaint of an end ("front" or "rear"); each tool ridden over the course's piece at nine speeds."""
+def advise(work: Work, code: str, end: str, piece: str = "") -> Advice:
+    """What to do about a complaint of an end ("front" or "rear"); each tool ridden at nine speeds over the piece where it was felt, or where it shows."""
     complaint = COMPLAINTS[code]
 
     def make() -> Advice:
         there = {f.kind: f for f in features(work)}
-        feature = next(there[k] for k in complaint.pieces if k in there)
+        feature = next(there[k] for k in (piece, *complaint.pieces) if k in there)
         setup = work.inputs.setup
 
         def told(changed: Setup) -> np.ndarray:
@@ -231,4 +231,4 @@ def advise(work: Work, code: str, end: str) -> Advice:
             tools.append(Tool(name=name, changes=changes, steps=steps, force_share=_held(work, after, end, complaint) / held - 1.0, change=change, seen=seen))
         return Advice(feature=feature, speed_m_per_s=feature.speed_m_per_s, measure=float(now.mean()), tools=tuple(tools))
 
-    return work.cache.get("damping_advice", Key(key_of(work), code, end), make)
+    return work.cache.get("damping_advice", Key(key_of(work), code, end, piece), make)

@@ -417,7 +417,7 @@ def _cures(work: Work, end: str) -> Iterator[tuple[tuple[Move, ...], bool]]:
         yield (Move(tunable="shock_high_speed_turns", value=bike.shock_damper.high_speed_turns),), True
     if end == "front":
         room = bike.frame.fork_air_gap_m - (setup.fork_oil_up_m or 0.0) - bike.frame.fork_oil_least_m
-        for up in (0.010, 0.020):
+        for up in (0.010, 0.020, 0.030):
             if up <= room + 1e-9:
                 yield (Move(tunable="fork_oil_up_m", value=round((setup.fork_oil_up_m or 0.0) + up, 4)),), False
     spring = "fork_spring_rate_n_per_m" if end == "front" else "shock_spring_rate_n_per_m"
@@ -456,6 +456,17 @@ def cures(work: Work, end: str, case: Ridden) -> list[Cure]:
     return work.cache.get("damping_cures", Key(key_of(work), work.inputs.parts, end), make)
 
 
+def free_speed(work: Work, end: str, case: Ridden) -> float | None:
+    """Speed [m/s], by tenths slower, at which an end no longer bottoms on a piece; None when it does at all that were tried."""
+
+    def make() -> float | None:
+        car = half_car(work)
+        slower = (case.speed_m_per_s * SLOWER**k for k in range(1, SLOWER_MOST + 1))
+        return next((v for v in slower if ride_feature(car, case.feature, v).mean("metal", end) < METAL_LOOK), None)
+
+    return work.cache.get("damping_free_speed", Key(key_of(work), end, case.feature), make)
+
+
 def helps(cure: Cure, metal: float) -> bool:
     """Whether a cure takes more than half of the metal contacts away."""
     return cure.metal < 0.5 * metal - 1e-9
@@ -469,8 +480,15 @@ def _bottoming(work: Work, cases: list[Ridden], end: str) -> list[Finding]:
     tried = cures(work, end, where)
     by_clicks = any(helps(c, now) for c in tried if c.clicker)
     good = [c for c in tried if helps(c, now) and c.clicker is by_clicks]
-    best = sorted(good, key=lambda c: (not all(m.owned is not False for m in c.moves), c.metal))[:2]
-    code = "bottoms_click" if by_clicks else "bottoms_no_click"
+    ranked = sorted(good, key=lambda c: (not all(m.owned is not False for m in c.moves), c.metal))
+    of_each: dict[str, Cure] = {}
+    for cure in ranked:
+        of_each.setdefault(cure.moves[0].tunable, cure)
+    best = list(of_each.values())[:2]
+    code = "bottoms_click" if by_clicks else "bottoms_no_click" if best else "bottoms_anyway"
+    parameters: dict[str, Any] = {"end": end, "times": now, "feature": where.feature.kind, "ridden_speed": where.speed_m_per_s}
+    if not best:
+        parameters["free_speed"] = free_speed(work, end, where) or "no_speed"
     severity: Severity = "act" if now >= METAL_ACT else "look"
     return [
         Finding(
@@ -479,7 +497,7 @@ def _bottoming(work: Work, cases: list[Ridden], end: str) -> list[Finding]:
             severity=severity,
             figures=(f"damping.{end}.bottomings", f"damping.{end}.travel_used"),
             at_m=where.feature.at_m,
-            parameters={"end": end, "times": now, "feature": where.feature.kind, "ridden_speed": where.speed_m_per_s},
+            parameters=parameters,
             proposals=tuple(c.moves for c in best),
         )
     ]
@@ -527,6 +545,18 @@ def _ratios(known: dict[str, Figure]) -> list[Finding]:
     return found
 
 
+def _too_high(work: Work) -> list[Finding]:
+    found = []
+    for name in ENDS.values():
+        for place in PLACES:
+            seat: ValveSeat = getattr(getattr(work.inputs.bike, f"{name}_damper"), place)
+            high = stack_in(shims_of(work.inputs.setup, name, place), seat).height_m
+            if seat.height_most_m is not None and high > seat.height_most_m + 1e-9:
+                told: dict[str, Any] = {"stack": f"{name}_{place}_stack", "high_m": high, "most_m": seat.height_most_m}
+                found.append(Finding(station="damping", code="stack_too_high", severity="act", parameters=told))
+    return found
+
+
 def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     return work.cache.get("damping_findings", Key(key_of(work), work.inputs.race.stages, work.inputs.parts), lambda: _findings(work, known))
 
@@ -538,6 +568,7 @@ def _findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     stress, place = worst_stress(work, cases)
     if stress > STRESS_LOOK_PA:
         found.append(Finding(station="damping", code="shim_stress", severity="look", figures=("damping.stress_max",), parameters={"stack": f"{place}_stack"}))
+    found += _too_high(work)
     for end, name in ENDS.items():
         curve = curve_of(work.inputs.bike, work.inputs.setup, name)
         fastest = max(getattr(m, end).inward_m_per_s for c in cases for m in c.runs)

@@ -1,5 +1,6 @@
 """The valving bench: two settings in percent, and the nearest stack from the shims at hand."""
 
+from collections import Counter
 from dataclasses import dataclass
 
 import numpy as np
@@ -9,7 +10,7 @@ from lynxwort.core.coupling.stages import Work
 from lynxwort.core.damping import damper, search, stack
 from lynxwort.core.damping.valve import Valve
 from lynxwort.core.model.bike import Bike
-from lynxwort.core.model.damper import PLACES, StackShim
+from lynxwort.core.model.damper import PLACES, DamperFacts, StackShim
 from lynxwort.core.model.setup import Setup
 
 #: bands of shaft speed in which two settings are compared [m/s] (DAMPING.md 9)
@@ -117,7 +118,9 @@ def _force(work: Work, setup: Setup, end: str, way: str, speed_m_per_s: float, s
 
 
 def answer(work: Work, end: str, place: str, change: float, speed_m_per_s: float, owned: tuple[StackShim, ...] | None = None) -> Answer:
-    """Stacks for one valve of "fork" or "shock" that change the whole damper's force by `change` [1] at a shaft speed, from these shims."""
+    """Stacks for one valve of "fork" or "shock" that change the whole damper's force by `change` [1] at a shaft speed. owned: shims to put in, the box's
+    when None; two more of each size in the stack when there are none.
+    """
     setup, way = work.inputs.setup, WAY_OF[place]
     now = _force(work, setup, end, way, speed_m_per_s)
 
@@ -126,8 +129,11 @@ def answer(work: Work, end: str, place: str, change: float, speed_m_per_s: float
 
     ratio = search.scale_for(scaled, change)
     valve: Valve = getattr(damper_of(work.inputs.bike, setup, end), place)
-    pool = owned if owned is not None else (*work.inputs.parts.shims, *shims_of(setup, end, place))
-    shims = [stack.Shim(s.diameter_m, s.thickness_m) for s in pool]
+    facts: DamperFacts = getattr(work.inputs.bike, f"{end}_damper")
+    box: Counter[stack.Shim] = Counter()
+    at_hand = work.inputs.parts.shims if owned is None else owned
+    for s in at_hand or (s.model_copy(update={"count": 2}) for s in shims_of(setup, end, place)):
+        box[stack.Shim(s.diameter_m, s.thickness_m)] += s.count
     pressed = max(pressure_on(work.inputs.bike, setup, end, place, speed_m_per_s) * valve.cover, 1e3)
     wanted = ratio if ratio is not None else (1.0 / search.WIDEST if change > 0.0 else search.WIDEST)
 
@@ -135,9 +141,10 @@ def answer(work: Work, end: str, place: str, change: float, speed_m_per_s: float
         return float(stack.true_lift(of, stack.bend(of, [pressed]).lift_m)[0])
 
     found = []
-    for f in search.suggest(valve.stack, shims, wanted, lift=lift):
+    for f in search.suggest(valve.stack, box, wanted, lift=lift, highest_m=getattr(facts, place).height_most_m):
         shims_there = counted(f.stack.shims)
         tried = setup.model_copy(update={f"{end}_{place}_stack": shims_there})
         found.append(Suggestion(shims=shims_there, change=_force(work, tried, end, way, speed_m_per_s) / now - 1.0, moves=f.moves))
-    found.sort(key=lambda s: abs(s.change - change))
+    # half a percent is less than any shim's tolerance: within it the one that is less work
+    found.sort(key=lambda s: (round(200.0 * abs(s.change - change)), len(s.moves)))
     return Answer(reachable=ratio is not None, suggestions=tuple(found))

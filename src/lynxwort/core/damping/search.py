@@ -1,6 +1,7 @@
 """The nearest stack from shims that lie about, in one move or two."""
 
-from collections.abc import Callable, Iterable, Sequence
+from collections import Counter
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from math import exp, log
 
@@ -57,18 +58,39 @@ def single_moves(stack: Stack, owned: Iterable[Shim]) -> list[Move]:
     return [*(Move(into=s, out=None) for s in sizes), *(Move(into=None, out=t) for t in there), *(Move(into=s, out=t) for t in there for s in sizes if s != t)]
 
 
-def suggest(stack: Stack, owned: Iterable[Shim], ratio: float, *, lift: Callable[[Stack], float] = softness, most: int = 4) -> list[Found]:
-    """Stacks of one or two moves whose lift comes nearest to `ratio` times the present one, the nearest first. lift: of a stack, at one pressure.
+def allowed(moves: tuple[Move, ...], counts: Mapping[Shim, int]) -> bool:
+    """Whether there are enough of each shim that goes in; what comes out may go in again."""
+    taken = Counter(m.into for m in moves if m.into is not None)
+    given = Counter(m.out for m in moves if m.out is not None)
+    return all(n <= counts.get(s, 0) + given[s] for s, n in taken.items())
 
+
+def touched(found: Found) -> int:
+    """Shims that a hand takes in or out."""
+    return sum((m.into is not None) + (m.out is not None) for m in found.moves)
+
+
+def suggest(
+    stack: Stack,
+    owned: Mapping[Shim, int],
+    ratio: float,
+    *,
+    lift: Callable[[Stack], float] = softness,
+    highest_m: float | None = None,
+    most: int = 4,
+) -> list[Found]:
+    """Stacks of one or two moves whose lift comes nearest to `ratio` times the present one, the nearest first; of equally near ones that of fewer shims.
+
+    owned: how many of each shim lie about; lift: of a stack, at one pressure; highest_m: no stack higher than this.
     Two moves are ranked by their single ratios multiplied, and the best worked out in full.
     """
     now = lift(stack)
 
     def worked_out(moves: tuple[Move, ...]) -> Found | None:
-        made: Stack | None = stack
+        made: Stack | None = stack if allowed(moves, owned) else None
         for move in moves:
             made = None if made is None else apply(made, move)
-        return None if made is None else Found(stack=made, ratio=lift(made) / now, moves=moves)
+        return None if made is None or (highest_m is not None and made.height_m > highest_m + 1e-9) else Found(stack=made, ratio=lift(made) / now, moves=moves)
 
     def off(found: Found) -> float:
         return abs(log(found.ratio / ratio))
@@ -78,7 +100,7 @@ def suggest(stack: Stack, owned: Iterable[Shim], ratio: float, *, lift: Callable
                    if a.moves[0].into != b.moves[0].out or a.moves[0].into is None)  # fmt: skip
     double = [f for _off, i, j in pairs[:TRIED] if (f := worked_out((*singles[i].moves, *singles[j].moves))) is not None]
     unique: dict[tuple[Shim, ...], Found] = {}
-    for found in sorted([*singles, *double], key=lambda f: (round(off(f), 2), len(f.moves), off(f))):
+    for found in sorted([*singles, *double], key=lambda f: (round(off(f), 2), touched(f), off(f))):
         unique.setdefault(tuple(sorted(found.stack.shims, key=lambda s: (-s.diameter_m, -s.thickness_m))), found)
     return list(unique.values())[:most]
 

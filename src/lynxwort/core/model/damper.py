@@ -68,6 +68,8 @@ class ValveSeat(Part):
     """area of the ports, all together"""
     float_m: float = quantity(0.0, 2e-3, "m", "bore", 0.0, source="assumption: none")
     """how far the stack moves before it bends"""
+    height_most_m: float | None = quantity(1e-3, 4e-2, "m", "bore", None, source="from the manual, or measured: shims up to where the nut still has its thread")
+    """highest stack that the nut still holds"""
 
     @model_validator(mode="after")
     def _ports(self) -> "ValveSeat":

@@ -105,7 +105,7 @@ def day(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
                 change, seen = turn.changes[measure]
                 cells.append(_(SEEN["not_visible"]) if seen == "not_visible" else _changed(change, _fine(measure), preset))
             rows.append((f"{way}, {name}", cells))
-        hours.append({"height": hour.height_m, "holds": hour.holds, "rows": rows,
+        hours.append({"height": hour.height_m, "holds": hour.holds, "rim": hour.rim, "rows": rows,
                       "as_set": [value_text(hour.values[m], clicksweep.MEASURES[m], preset) for m in OF_THE_DAY]})  # fmt: skip
     return {"hours": hours, "columns": [_(SWEPT[m]) for m in OF_THE_DAY]}
 

@@ -16,6 +16,7 @@ from lynxwort.core.model.damper import PLACES, STOCK_STACKS, StackShim, read_sta
 from lynxwort.core.ride.terrain import GRID_M, WHEEL_RADIUS_M
 from lynxwort.core.units.convert import Units
 from lynxwort.core.units.detents import said_value, tunables_of
+from lynxwort.web.bench.models import Felt
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import tunable_text
 from lynxwort.web.ui.drawings import valving as drawings
@@ -97,6 +98,7 @@ def pieces(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
                 "air": max(case.mean("air_share", e) for e in ("front", "rear")),
                 "packing": case.mean("packing_m", "rear"),
                 "pegs": case.mean("peg_m_per_s2"),
+                "rider": case.mean("rider_m_per_s2"),
                 "rim": any(m.rim for m in case.runs),
             }
         )
@@ -105,13 +107,17 @@ def pieces(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
 
 def draw_damping(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any]:
     """Force against shaft speed, where the travel goes, and the pieces ridden."""
+    worst = next((f.parameters.get("end") for f in bench.report.of("damping") if "end" in f.parameters), "rear")
+    shock = (_("Shock, force against shaft speed"), force_drawing(bench, "shock"))
+    fork = (_("Fork, force against shaft speed, both legs"), force_drawing(bench, "fork"))
+    first, last = (fork, shock) if worst == "front" else (shock, fork)
     changed = any(getattr(bench.inputs.setup, f) != getattr(bench.kept_inputs.setup, f) for f in (*damping.CLICK_FIELDS, *damping.STACK_FIELDS))
     return {
         "ghosted": changed,
         "drawings": [
-            (_("Shock, force against shaft speed"), force_drawing(bench, "shock")),
+            first,
             (_("Where in the travel it is, by share of the time"), travel_drawing(bench, preset)),
-            (_("Fork, force against shaft speed, both legs"), force_drawing(bench, "fork")),
+            last,
         ],
         "pieces": pieces(bench, preset),
     }
@@ -204,6 +210,7 @@ def _stack_view(bench: Bench, end: str, place: str) -> dict[str, Any]:
         "drawing": drawing,
         "lift": found.lift_m,
         "height": found.height_m,
+        "height_most": seat.height_most_m,
         "pressure": found.pressure_pa,
         "stress": max(leaf.stress_pa for leaf in found.leaves),
         "hard": any(leaf.stress_pa > damping.STRESS_LOOK_PA for leaf in found.leaves),
@@ -256,20 +263,57 @@ def valving_page(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
 
 # what was felt ----------------------------------------------------------------------------------------------------------
 class FeltForm(forms.Form):
-    """What was felt, at which end, and whether it came hot or cold."""
+    """What was felt, at which end, where on the course, and whether it came hot or cold."""
 
     what = forms.ChoiceField(choices=[(k, gettext_lazy(v)) for k, v in COMPLAINT_WORDS.items()], label=gettext_lazy("What it does"))
-    end = forms.ChoiceField(choices=(("rear", gettext_lazy("rear")), ("front", gettext_lazy("front"))), label=gettext_lazy("Where"))
+    end = forms.ChoiceField(choices=(("rear", gettext_lazy("rear")), ("front", gettext_lazy("front"))), label=gettext_lazy("At which end"))
+    piece = forms.ChoiceField(label=gettext_lazy("Where on the course"), required=False)
     when = forms.ChoiceField(
         choices=(("", gettext_lazy("always")), ("hot", gettext_lazy("only hot")), ("cold", gettext_lazy("only cold"))),
         label=gettext_lazy("When"),
         required=False,
     )
 
+    def __init__(self, *args: Any, bench: Bench, preset: Units | str, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.features = damping.features(bench.report.work)
+        named = [(f.kind, place_words(f.kind, f.at_m, preset)) for f in self.features]
+        self.fields["piece"].choices = [("", _("wherever it shows")), *named]  # type: ignore[attr-defined]
 
-def felt_page(bench: Bench, code: str, end: str, when: str, preset: Units | str) -> dict[str, Any]:
+    def at_m(self) -> float | None:
+        """Where on the round the chosen piece lies."""
+        return next((f.at_m for f in self.features if f.kind == self.cleaned_data["piece"]), None)
+
+
+class WordsForm(forms.Form):
+    """The rider's own words."""
+
+    words = forms.CharField(
+        label=gettext_lazy("In your own words: what it does, what you want of it"), required=False, max_length=300, widget=forms.Textarea(attrs={"rows": 2})
+    )
+
+
+def place_words(kind: str, at_m: float | None, preset: Units | str) -> str:
+    """A piece of the course and where it lies."""
+    name = _(TERMS[kind])
+    return name if at_m is None else _("%(piece)s at %(place)s") % {"piece": name, "place": value_text(at_m, "distance", preset)}
+
+
+def felt_lines(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
+    """What was written down as felt with this setup at this race, in words."""
+    found = []
+    for note in Felt.objects.filter(setup=bench.setup, race=bench.race):
+        parts = [_(TERMS[note.end]), _(COMPLAINT_WORDS[note.what])]
+        parts += [place_words(note.piece, note.at_m, preset)] if note.piece else []
+        parts += [_("only hot") if note.when == "hot" else _("only cold")] if note.when else []
+        found.append({"pk": note.pk, "text": ", ".join(parts), "words": note.words, "created": note.created})
+    return found
+
+
+def felt_page(bench: Bench, chosen: dict[str, str], preset: Units | str) -> dict[str, Any]:
     """What to look at first, and what each tool does about a complaint."""
-    found = complaints.advise(bench.report.work, code, end)
+    code, when = chosen["what"], chosen["when"]
+    found = complaints.advise(bench.report.work, code, chosen["end"], chosen["piece"])
     complaint = complaints.COMPLAINTS[code]
     most = max([abs(t.force_share) for t in found.tools] + [1e-3])
     rows = []
@@ -400,6 +444,7 @@ def sheet_page(bench: Bench, preset: Units | str) -> dict[str, Any]:
         "pieces": pieces(bench, preset),
         "rider": rider,
         "posture": _(POSTURES[rider.posture]),
+        "felt": felt_lines(bench, preset),
         "said": [say(f, bench.report, preset, _) for f in found],
         "work": work,
         "rows": table_names(bench.report),

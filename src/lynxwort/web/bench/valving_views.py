@@ -8,6 +8,7 @@ from django.views.decorators.http import require_GET, require_http_methods
 
 from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench import clickmaps, damperdyno, services, valving
+from lynxwort.web.bench.models import Felt
 from lynxwort.web.bench.views import base_of, kept_bench
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.jobs import worker
@@ -41,18 +42,26 @@ def valving_page(request: HttpRequest, setup: int, race: int, end: str) -> HttpR
     return render(request, "bench/valving.html", context, status=422 if form.errors or (wanted.is_bound and wanted.errors) else 200)
 
 
-@require_GET
+@require_http_methods(["GET", "POST"])
 def felt(request: HttpRequest, setup: int, race: int) -> HttpResponse:
-    """What was felt, and what to do about it, each thing tried in the ride."""
+    """What was felt, and what to do about it, each thing tried in the ride; POST writes it down for the setting sheet, or strikes a line."""
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    form = valving.FeltForm(request.GET if "what" in request.GET else None)
-    context = {"bench": bench, "base": base_of(setup, race), "form": form}
+    if "strike" in request.POST:
+        Felt.objects.filter(setup=bench.setup, race=bench.race, pk=request.POST["strike"] if request.POST["strike"].isdigit() else 0).delete()
+        return redirect(f"{base_of(setup, race)}felt/")
+    post = request.method == "POST"
+    form = valving.FeltForm(request.POST if post else request.GET if "what" in request.GET else None, bench=bench, preset=request.preset)
+    own = valving.WordsForm(request.POST if post else None)
+    if post and form.is_valid() and own.is_valid():
+        Felt.objects.create(setup=bench.setup, race=bench.race, at_m=form.at_m(), words=own.cleaned_data["words"], **form.cleaned_data)
+        messages.success(request, _("Written down. It stands on the setting sheet."))
+        return redirect(f"{base_of(setup, race)}felt/")
+    context = {"bench": bench, "base": base_of(setup, race), "form": form, "own": own, "lines": valving.felt_lines(bench, request.preset)}
     if form.is_bound and form.is_valid():
-        chosen = form.cleaned_data
-        context |= {"asked": True} | valving.felt_page(bench, chosen["what"], chosen["end"], chosen["when"], request.preset)
-    return render(request, "bench/felt.html", context, status=422 if form.errors else 200)
+        context |= {"asked": True} | valving.felt_page(bench, form.cleaned_data, request.preset)
+    return render(request, "bench/felt.html", context, status=422 if form.errors or own.errors else 200)
 
 
 @require_http_methods(["GET", "POST"])

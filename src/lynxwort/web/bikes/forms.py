@@ -1,5 +1,6 @@
 """A bike in three pages of at most 14 facts, and all its facts on one. What is asked follows the kind of engine."""
 
+from copy import deepcopy
 from math import degrees, radians
 
 from django import forms
@@ -36,10 +37,13 @@ from lynxwort.core.model.bike import (
     Tyre,
     metering_of,
 )  # fmt: skip
+from lynxwort.core.model.damper import PLACES as VALVES
+from lynxwort.core.model.damper import STOCK_FACTS, DamperFacts, ValveSeat
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.reach.consumption import pack_energy
 from lynxwort.web.ui.forms import DocumentForm, LinesField, dig, plant, refusal_words
-from lynxwort.words.catalogue import CLUTCHES, ENGINES, FORK_DAMPINGS, FORK_SPRINGINGS, FORK_SPRINGS, RATE_KINDS, TYRE_FILLINGS
+from lynxwort.words.catalogue import CLUTCHES, ENGINES, FORK_DAMPINGS, FORK_SPRINGINGS, FORK_SPRINGS, RATE_KINDS, TUNABLES, TYRE_FILLINGS
+from lynxwort.words.formatting import number_text
 from lynxwort.words.fuelling import PLACES, POWER_VALVES, PUMPS, SCREWS
 
 KINDS = [(k, _(v)) for k, v in ENGINES.items()]
@@ -174,6 +178,20 @@ _COMBUSTION_LABELS = {
     "idle_rpm": _("Idle"), "engagement_rpm": _("Pulls from"), "shake_rpm": _("Shakes from"), "clutch": _("The clutch works"),
     "compression_ratio": _("Compression ratio"), "squish_m": _("Squish clearance"),
 }  # fmt: skip
+DAMPERS = ("fork_damper", "shock_damper")
+_STOCK = {f"{end}_damper": facts.model_dump(mode="json") for end, facts in STOCK_FACTS.items()}
+_DAMPER_LABELS = {
+    "bore_m": _("Bore"), "rod_m": _("Rod"), "reservoir_pa": _("Pressure behind the oil, absolute"), "compression_clicks": _("Compression, clicks in all"),
+    "rebound_clicks": _("Rebound, clicks in all"), "high_speed_turns": _("High-speed adjuster, turns in all"),
+    "pa_per_turn": _("One turn of it holds against"), "needle_bore_m": _("Compression needle, seat"), "rebound_needle_bore_m": _("Rebound needle, seat"),
+    "needle_half_angle_rad": _("Needles, half angle"), "needle_m_per_click": _("A click draws a needle by"),
+}  # fmt: skip
+_SEAT_LABELS = {
+    "clamp_m": _("Clamp, diameter"), "port_inner_m": _("Ports, inner radius"), "port_outer_m": _("Ports, outer radius"),
+    "port_area_m2": _("Ports, area in all"), "float_m": _("Moves before it bends"), "height_most_m": _("Highest stack the nut holds"),
+}  # fmt: skip
+#: a fork has no high-speed adjuster here
+_NOT_THERE = {("fork_damper", "high_speed_turns"), ("fork_damper", "pa_per_turn")}
 _ELECTRIC_LABELS = {
     "peak_power_w": _("Highest power"), "peak_torque_nm": _("Highest torque"), "limiter_rpm": _("Highest motor speed"),
     "nominal_voltage_v": _("Nominal voltage"), "mode_power_shares": _("Power modes, % of the highest"), "usable_share": _("Usable share of the pack"),
@@ -426,6 +444,7 @@ class FactsPage(DocumentForm):
     def document(self):
         made = super().document()
         made["bike"]["engine"]["kind"] = self.kind
+        made["bike"] |= {k: v for k, v in self.current.get("bike", {}).items() if k in DAMPERS}  # they have a page of their own
         if self.kind == "electric":
             made["bike"]["transmission"]["gear_ratios"] = [1.0]
         for path in self.lists:
@@ -440,6 +459,46 @@ class FactsPage(DocumentForm):
             (_("Weights, frame and suspension"), "bike.frame.", "bike.frame."),
         )  # fmt: skip
         return [(title, [self[n] for n in self.fields if n.startswith((a, b))]) for title, a, b in sections]
+
+
+class DampersPage(DocumentForm):
+    """The insides of fork and shock; what is blank is as stock, which is from memory."""
+
+    def __init__(self, *args, **kwargs):
+        parts = [(f"{end}_damper", DamperFacts, _DAMPER_LABELS) for end in ("fork", "shock")]
+        parts += [(f"{end}_damper.{place}", ValveSeat, _SEAT_LABELS) for end in ("fork", "shock") for place in VALVES]
+        self.spec = tuple((f"{path}.{name}", model, label) for path, model, labels in parts for name, label in labels.items() if (path, name) not in _NOT_THERE)
+        super().__init__(*args, **kwargs)
+        for path, field in self.fields.items():
+            stock = dig(_STOCK, path)
+            field.required = False
+            field.assumed = f"{number_text(stock, field.facts.kind, self.preset)} {field.unit}".strip() if stock is not None else ""
+            if self.initial.get(path) == stock:
+                self.initial.pop(path, None)
+
+    def document(self):
+        """Both dampers whole, stock where nothing was said; a damper that is all stock is left out."""
+        made, given = {}, super().document()
+        for key in DAMPERS:
+            known = dig(self.current, key) or _STOCK[key]
+            whole = deepcopy(_STOCK[key]) | {k: known[k] for k in ("footprint",) if k in known}
+            for place, facts in given.get(key, {}).items():
+                if isinstance(facts, dict):
+                    whole[place] |= facts
+                else:
+                    whole[place] = facts
+            if whole != _STOCK[key]:
+                made[key] = whole
+        return made
+
+    def grouped(self):
+        """Sections with their fields, for the page."""
+        sections = []
+        for end, title in (("fork", _("Fork, each leg")), ("shock", _("Shock"))):
+            own = [self[n] for n in self.fields if n.startswith(f"{end}_damper.") and n.count(".") == 1]
+            seats = [(_(TUNABLES[f"{end}_{p}_stack"]), [self[n] for n in self.fields if n.startswith(f"{end}_damper.{p}.")]) for p in VALVES]
+            sections += [(title, own), *seats]
+        return sections
 
 
 class CopyForm(forms.Form):

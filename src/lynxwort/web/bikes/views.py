@@ -9,7 +9,7 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.core.model.bike import ENGINE_OF
 from lynxwort.web.bikes import services
 from lynxwort.web.bikes.compare import comparison_rows
-from lynxwort.web.bikes.forms import DEFAULT_KIND, PAGE_TITLES, PAGES, CopyForm, FactsPage, NameForm
+from lynxwort.web.bikes.forms import DAMPERS, DEFAULT_KIND, PAGE_TITLES, PAGES, CopyForm, DampersPage, FactsPage, NameForm
 from lynxwort.web.bikes.models import Bike, Revision, Setup
 from lynxwort.web.ui.forms import plant
 from lynxwort.words.refusals import explain
@@ -71,7 +71,7 @@ def _flat(document: dict, prefix: str = ""):
 def facts(request: HttpRequest, bike: int) -> HttpResponse:
     """All facts of a bike, given or assumed."""
     row = get_object_or_404(Bike, pk=bike, garage=request.garage)
-    form = FactsPage(request.POST or None, preset=request.preset, current={"bike": row.document}, kind=row.document["engine"]["kind"])
+    form = FactsPage(request.POST if request.method == "POST" else None, preset=request.preset, current={"bike": row.document}, kind=row.document["engine"]["kind"])
     if request.method == "POST" and form.is_valid():
         try:
             services.change_bike(row, form.document()["bike"])
@@ -81,6 +81,21 @@ def facts(request: HttpRequest, bike: int) -> HttpResponse:
             messages.success(request, _("Kept. What was kept before stays as it was."))
             return redirect("bikes:facts", bike=row.pk)
     return render(request, "bikes/facts.html", {"bike": row, "form": form}, status=422 if form.errors else 200)
+
+
+def dampers(request: HttpRequest, bike: int) -> HttpResponse:
+    """The insides of a bike's dampers, given or as stock."""
+    row = get_object_or_404(Bike, pk=bike, garage=request.garage)
+    form = DampersPage(request.POST if request.method == "POST" else None, preset=request.preset, current={k: row.document[k] for k in DAMPERS if k in row.document})
+    if request.method == "POST" and form.is_valid():
+        try:
+            services.change_bike(row, {k: v for k, v in row.document.items() if k not in DAMPERS} | form.document())
+        except InputRefused as refused:
+            form.refuse(refused.refusals)
+        else:
+            messages.success(request, _("Kept. What was kept before stays as it was."))
+            return redirect("bikes:dampers", bike=row.pk)
+    return render(request, "bikes/facts.html", {"bike": row, "form": form, "dampers": True}, status=422 if form.errors else 200)
 
 
 def _own_setup(request: HttpRequest, setup: int) -> Setup:
