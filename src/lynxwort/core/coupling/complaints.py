@@ -51,61 +51,19 @@ def _whole(name: str) -> Callable[[Measures, str], float]:
 
 #: tools: clicks (+ = in), high_speed (+ = turns in), shim (+ = one more), spring (+ = stiffer), oil (+ = more)
 COMPLAINTS: dict[str, Complaint] = {
-    "bottoms": Complaint(
-        way="compression",
-        stroke=0.95,
-        speed_m_per_s=1.0,
-        pieces=("whoops", "dip", "landing"),
-        measure=_of("stop_n"),
-        kind="force",
-        cures=(("high_speed", 1), ("oil", 1), ("spring", 1), ("shim", 1), ("clicks", 1)),
-    ),
-    "blows_through": Complaint(
-        way="compression",
-        stroke=0.6,
-        speed_m_per_s=0.5,
-        pieces=("dip", "landing"),
-        measure=_of("share"),
-        kind="share",
-        cures=(("clicks", 1), ("shim", 1), ("oil", 1), ("spring", 1)),
-    ),
-    "harsh": Complaint(
-        way="compression",
-        stroke=None,
-        speed_m_per_s=1.5,
-        pieces=("rocks", "whoops"),
-        measure=_whole("peg_m_per_s2"),
-        kind="acceleration",
-        cures=(("high_speed", -1), ("shim", -1), ("clicks", -1), ("spring", -1)),
-    ),
-    "packs": Complaint(
-        way="rebound",
-        stroke=0.5,
-        speed_m_per_s=0.4,
-        pieces=("whoops", "rocks"),
-        measure=_of("packing_m"),
-        kind="preload",
-        cures=(("clicks", -1), ("shim", -1), ("spring", 1)),
-    ),
-    "kicks": Complaint(
-        way="rebound",
-        stroke=0.8,
-        speed_m_per_s=1.0,
-        pieces=("landing", "whoops"),
-        measure=_whole("overshoot_m"),
-        kind="preload",
-        cures=(("clicks", 1), ("shim", 1), ("spring", -1)),
-    ),
-    "skips": Complaint(
-        way="rebound",
-        stroke=None,
-        speed_m_per_s=0.5,
-        pieces=("rocks", "whoops"),
-        measure=_of("air_share"),
-        kind="richness",
-        cures=(("clicks", -1), ("high_speed", -1), ("shim", -1)),
-    ),
-}
+    "bottoms": Complaint(way="compression", stroke=0.95, speed_m_per_s=1.0, pieces=("whoops", "dip", "landing"), measure=_of("stop_n"), kind="force",
+                         cures=(("high_speed", 1), ("oil", 1), ("spring", 1), ("shim", 1), ("clicks", 1))),
+    "blows_through": Complaint(way="compression", stroke=0.6, speed_m_per_s=0.5, pieces=("dip", "landing"), measure=_of("share"), kind="share",
+                               cures=(("clicks", 1), ("shim", 1), ("oil", 1), ("spring", 1))),
+    "harsh": Complaint(way="compression", stroke=None, speed_m_per_s=1.5, pieces=("rocks", "whoops"), measure=_whole("peg_m_per_s2"), kind="acceleration",
+                       cures=(("high_speed", -1), ("shim", -1), ("clicks", -1), ("spring", -1))),
+    "packs": Complaint(way="rebound", stroke=0.5, speed_m_per_s=0.4, pieces=("whoops", "rocks"), measure=_of("packing_m"), kind="preload",
+                       cures=(("clicks", -1), ("shim", -1), ("spring", 1))),
+    "kicks": Complaint(way="rebound", stroke=0.8, speed_m_per_s=1.0, pieces=("landing", "whoops"), measure=_whole("overshoot_m"), kind="preload",
+                       cures=(("clicks", 1), ("shim", 1), ("spring", -1))),
+    "skips": Complaint(way="rebound", stroke=None, speed_m_per_s=0.5, pieces=("rocks", "whoops"), measure=_of("air_share"), kind="richness",
+                       cures=(("clicks", -1), ("high_speed", -1), ("shim", -1))),
+}  # fmt: skip
 #: looked at before anything is turned; by how it was felt
 CHECKS: tuple[str, ...] = ("sound", "pressures", "sag", "clicks_counted")
 HOT_CHECK, COLD_CHECK = "hot", "cold"

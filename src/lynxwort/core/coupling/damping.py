@@ -29,6 +29,7 @@ from lynxwort.core.units.detents import DETENTS, is_owned
 
 ENDS = {"front": "fork", "rear": "shock"}
 SOURCE = "thin plates in contact (Roark), orifice flow, half car by Runge-Kutta; dampers' insides from memory until they are typed"
+DEEPEST = "deepest stroke over the hardest of the course's pieces, mean over speeds"
 #: speeds at which a damper is spoken of [m/s at the shaft]: low, middle, high
 LOW_M_PER_S, JUDGED_M_PER_S, HIGH_M_PER_S = 0.1, 0.25, 2.0
 #: bands of the damping ratio (from memory, judgement)
@@ -327,83 +328,40 @@ def figures(work: Work) -> list[Figure]:
 def _figures(work: Work) -> list[Figure]:
     cases, frame = ridden(work), work.inputs.bike.frame
     common: dict[str, Any] = {"basis": "assumed", "source": SOURCE}
+
+    def told(name: str, value: float, formula: str, **more: Any) -> Figure:
+        return figure(work, f"damping.{name}", value, formula=formula, **common, **more)
+
     made = []
-    for end in ENDS:
+    for end, name in ENDS.items():
+        clicks = tuple(f"setup.{name}_{way}_clicks" for way in ("compression", "rebound"))
         for way in ("compression", "rebound"):
             ratio = ratio_of(work, end, way)
+            steps = (step("wheel damping", ratio.wheel_n_s_per_m, "N s/m"), step("wheel rate", ratio.wheel_rate_n_per_m, "N/m"))
             made.append(
-                figure(
-                    work,
-                    f"damping.{end}.zeta_{way}",
-                    ratio.zeta,
-                    low=0.8 * ratio.zeta,
-                    high=1.2 * ratio.zeta,
-                    formula="c / (2 sqrt(k m)) at 0.25 m/s",
-                    inputs=tuple(f"setup.{ENDS[end]}_{w}_clicks" for w in ("compression", "rebound")),
-                    steps=(step("wheel damping", ratio.wheel_n_s_per_m, "N s/m"), step("wheel rate", ratio.wheel_rate_n_per_m, "N/m")),
-                    **common,
-                )
+                told(f"{end}.zeta_{way}", ratio.zeta, "c / (2 sqrt(k m)) at 0.25 m/s", low=0.8 * ratio.zeta, high=1.2 * ratio.zeta, inputs=clicks, steps=steps)
             )
         travel = frame.fork_travel_m if end == "front" else frame.rear_travel_m
-        deepest = [[getattr(m, end).travel_used_m for m in c.runs] for c in cases]
+        deepest = [[min(getattr(m, end).travel_used_m, travel) for m in c.runs] for c in cases]
         hardest = max(deepest, key=lambda runs: float(np.mean(runs)))
-        made.append(
-            figure(
-                work,
-                f"damping.{end}.travel_used",
-                min(float(np.mean(hardest)), travel),
-                low=min(*hardest, travel),
-                high=min(max(hardest), travel),
-                formula="deepest stroke over the hardest of the course's pieces, mean over speeds",
-                **common,
-            )
-        )
-        made.append(
-            figure(
-                work,
-                f"damping.{end}.bottomings",
-                sum(c.mean("metal", end) for c in cases),
-                formula="metal contacts over the pieces, mean over speeds",
-                **common,
-            )
-        )
-        made.append(
-            figure(
-                work,
-                f"damping.{end}.packing",
-                max(c.mean("packing_m", end) for c in cases if c.feature.kind in ("whoops", "rocks", "dip")),
-                formula="mean stroke while riding - standing sag, largest of the pieces",
-                **common,
-            )
-        )
+        met = [c for c in cases if c.feature.kind in ("whoops", "rocks", "dip")]
+        made += [
+            told(f"{end}.travel_used", float(np.mean(hardest)), DEEPEST, low=min(hardest), high=max(hardest)),
+            told(f"{end}.bottomings", sum(c.mean("metal", end) for c in cases), "metal contacts over the pieces, mean over speeds"),
+            told(f"{end}.packing", max(c.mean("packing_m", end) for c in met), "mean stroke while riding - standing sag, largest of the pieces"),
+        ]  # fmt: skip
     stress, _ = worst_stress(work, cases)
-    made += [
-        figure(
-            work,
-            "damping.wheel_off_ground",
-            max(c.mean("air_share", end) for c in cases for end in ENDS if c.feature.kind != "landing"),
-            formula="share of the time that a wheel carries nothing, largest of the pieces",
-            **common,
-        ),
-        figure(
-            work,
-            "damping.peg_acceleration",
-            max(c.mean("peg_m_per_s2") for c in cases),
-            formula="r.m.s. through Wk (ISO 2631-1), largest of the pieces; relative only",
-            **common,
-        ),
-        figure(
-            work,
-            "damping.overshoot",
-            max((c.mean("overshoot_m") for c in cases if c.feature.kind == "landing"), default=0.0),
-            formula="body above where it rests, after the landing",
-            **common,
-        ),
-        figure(work, "damping.stress_max", stress, low=0.8 * stress, high=1.2 * stress, formula="6 M / t^2 at the 99.9 % shaft speed of the rides", **common),
-        figure(work, "damping.click_authority.low", authority(work, LOW_M_PER_S), formula="shock compression fully in / as set - 1, at 0.1 m/s", **common),
-        figure(work, "damping.click_authority.high", authority(work, HIGH_M_PER_S), formula="shock compression fully in / as set - 1, at 2 m/s", **common),
+    air = max(c.mean("air_share", end) for c in cases for end in ENDS if c.feature.kind != "landing")
+    rises = max((c.mean("overshoot_m") for c in cases if c.feature.kind == "landing"), default=0.0)
+    return [
+        *made,
+        told("wheel_off_ground", air, "share of the time that a wheel carries nothing, largest of the pieces"),
+        told("peg_acceleration", max(c.mean("peg_m_per_s2") for c in cases), "r.m.s. through Wk (ISO 2631-1), largest of the pieces; relative only"),
+        told("overshoot", rises, "body above where it rests, after the landing"),
+        told("stress_max", stress, "6 M / t^2 at the 99.9 % shaft speed of the rides", low=0.8 * stress, high=1.2 * stress),
+        told("click_authority.low", authority(work, LOW_M_PER_S), "shock compression fully in / as set - 1, at 0.1 m/s"),
+        told("click_authority.high", authority(work, HIGH_M_PER_S), "shock compression fully in / as set - 1, at 2 m/s"),
     ]
-    return made
 
 
 # what would cure it -----------------------------------------------------------------------------------------------------
@@ -472,6 +430,10 @@ def helps(cure: Cure, metal: float) -> bool:
     return cure.metal < 0.5 * metal - 1e-9
 
 
+def _finding(code: str, severity: Severity, figures: tuple[str, ...], parameters: dict[str, Any], **more: Any) -> Finding:
+    return Finding(station="damping", code=code, severity=severity, figures=figures, parameters=parameters, **more)
+
+
 def _bottoming(work: Work, cases: list[Ridden], end: str) -> list[Finding]:
     where = max(cases, key=lambda c: c.mean("metal", end))
     now = where.mean("metal", end)
@@ -490,17 +452,8 @@ def _bottoming(work: Work, cases: list[Ridden], end: str) -> list[Finding]:
     if not best:
         parameters["free_speed"] = free_speed(work, end, where) or "no_speed"
     severity: Severity = "act" if now >= METAL_ACT else "look"
-    return [
-        Finding(
-            station="damping",
-            code=code,
-            severity=severity,
-            figures=(f"damping.{end}.bottomings", f"damping.{end}.travel_used"),
-            at_m=where.feature.at_m,
-            parameters=parameters,
-            proposals=tuple(c.moves for c in best),
-        )
-    ]
+    figures = (f"damping.{end}.bottomings", f"damping.{end}.travel_used")
+    return [_finding(code, severity, figures, parameters, at_m=where.feature.at_m, proposals=tuple(c.moves for c in best))]
 
 
 def _packing(work: Work, cases: list[Ridden], end: str) -> list[Finding]:
@@ -513,17 +466,8 @@ def _packing(work: Work, cases: list[Ridden], end: str) -> list[Finding]:
     opener = work.inputs.setup.model_copy(update={tunable: more})
     after = max(c.mean("packing_m", end) for c in ridden(work, opener) if c.feature.kind in ("whoops", "rocks"))
     proposals = ((Move(tunable=tunable, value=more),),) if after < where.mean("packing_m", end) - 1e-4 else ()
-    return [
-        Finding(
-            station="damping",
-            code="packs",
-            severity="look",
-            figures=(f"damping.{end}.packing",),
-            at_m=where.feature.at_m,
-            parameters={"end": end, "feature": where.feature.kind, "after_m": after},
-            proposals=proposals,
-        )
-    ]
+    parameters = {"end": end, "feature": where.feature.kind, "after_m": after}
+    return [_finding("packs", "look", (f"damping.{end}.packing",), parameters, at_m=where.feature.at_m, proposals=proposals)]
 
 
 def _ratios(known: dict[str, Figure]) -> list[Finding]:
@@ -533,15 +477,8 @@ def _ratios(known: dict[str, Figure]) -> list[Finding]:
             name = f"damping.{end}.zeta_{way}"
             zeta = known[name].value or 0.0
             if not 0.8 * low <= zeta <= 1.25 * high:
-                found.append(
-                    Finding(
-                        station="damping",
-                        code=f"{'little' if zeta < low else 'much'}_{way}",
-                        severity="look",
-                        figures=(name,),
-                        parameters={"end": end, "low": f"{low:g}", "high": f"{high:g}"},
-                    )
-                )
+                code = f"{'little' if zeta < low else 'much'}_{way}"
+                found.append(_finding(code, "look", (name,), {"end": end, "low": f"{low:g}", "high": f"{high:g}"}))
     return found
 
 
@@ -552,8 +489,8 @@ def _too_high(work: Work) -> list[Finding]:
             seat: ValveSeat = getattr(getattr(work.inputs.bike, f"{name}_damper"), place)
             high = stack_in(shims_of(work.inputs.setup, name, place), seat).height_m
             if seat.height_most_m is not None and high > seat.height_most_m + 1e-9:
-                told: dict[str, Any] = {"stack": f"{name}_{place}_stack", "high_m": high, "most_m": seat.height_most_m}
-                found.append(Finding(station="damping", code="stack_too_high", severity="act", parameters=told))
+                told = {"stack": f"{name}_{place}_stack", "high_m": high, "most_m": seat.height_most_m}
+                found.append(_finding("stack_too_high", "act", (), told))
     return found
 
 
@@ -567,24 +504,17 @@ def _findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     found += _ratios(known)
     stress, place = worst_stress(work, cases)
     if stress > STRESS_LOOK_PA:
-        found.append(Finding(station="damping", code="shim_stress", severity="look", figures=("damping.stress_max",), parameters={"stack": f"{place}_stack"}))
+        found.append(_finding("shim_stress", "look", ("damping.stress_max",), {"stack": f"{place}_stack"}))
     found += _too_high(work)
     for end, name in ENDS.items():
         curve = curve_of(work.inputs.bike, work.inputs.setup, name)
         fastest = max(getattr(m, end).inward_m_per_s for c in cases for m in c.runs)
         if curve.cavitates_m_per_s is not None and curve.cavitates_m_per_s < fastest:
-            found.append(Finding(station="damping", code="cavitates", severity="look", parameters={"end": end, "tears_from": curve.cavitates_m_per_s}))
+            found.append(_finding("cavitates", "look", (), {"end": end, "tears_from": curve.cavitates_m_per_s}))
     for case in cases:
         if case.slower or not case.holds:
-            found.append(
-                Finding(
-                    station="damping",
-                    code="ridden_slower" if case.holds else "beyond_model",
-                    severity="look",
-                    at_m=case.feature.at_m,
-                    parameters={"feature": case.feature.kind, "ridden_speed": case.speed_m_per_s, "wanted_speed": case.feature.speed_m_per_s},
-                )
-            )
+            told = {"feature": case.feature.kind, "ridden_speed": case.speed_m_per_s, "wanted_speed": case.feature.speed_m_per_s}
+            found.append(_finding("ridden_slower" if case.holds else "beyond_model", "look", (), told, at_m=case.feature.at_m))
     if not found:
-        found.append(Finding(station="damping", code="rides_well", severity="ok", figures=("damping.front.travel_used", "damping.rear.travel_used")))
+        found.append(_finding("rides_well", "ok", ("damping.front.travel_used", "damping.rear.travel_used"), {}))
     return found

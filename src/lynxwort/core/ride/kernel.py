@@ -7,8 +7,7 @@ Zero: suspension topped out, tyres just touching flat ground, legs at free lengt
 import math
 
 import numpy as np
-from numba import float64, int64, njit, void
-from numba.types import UniTuple
+from numba import float64, int64, njit, types, void
 from numpy.typing import NDArray
 
 #: Parameters, by place in the vector.
@@ -80,7 +79,7 @@ def _stops(s, v, travel, length, k1, k2, damping, metal, metal_damping, top, top
     return force
 
 
-@njit(UniTuple(float64, 2)(float64[::1], float64, float64), nogil=True, cache=True, error_model="numpy")
+@njit(types.UniTuple(float64, 2)(float64[::1], float64, float64), nogil=True, cache=True, error_model="numpy")
 def _ground(ground, per_m, x):
     """Height and slope of a Catmull-Rom curve through the ground's heights, so many of them a metre."""
     place = x * per_m

@@ -103,7 +103,7 @@ def hits(stroke: Array, at_m: float, rearm_m: float) -> int:
 
 
 @njit(void(float64[::1], float64[::1], float64, float64[::1], int64[::1]), nogil=True, cache=True)
-def _tally(travel: Array, load: Array, whole_m: float, sums: Array, counts: Array) -> None:
+def _tally(travel: Array, load: Array, whole_m: float, sums: Array, counts: NDArray[np.int64]) -> None:
     """In one pass: deepest and mean travel, mean and spread of the tyre's load, share of the time without any, into sums; travel by bins into counts."""
     n = travel.size
     for k in range(n):

@@ -83,25 +83,14 @@ def pieces(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
             "dip": lambda s=size: f"{value_text(s[1], 'span', preset)} × {value_text(s[0], 'travel', preset)}",
             "landing": lambda s=size: value_text(s[0], "travel", preset),
         }[case.feature.kind]()
-        found.append(
-            {
-                "name": _(TERMS[case.feature.kind]),
-                "size": what,
-                "at_m": case.feature.at_m,
-                "speed": case.speed_m_per_s,
-                "slower": case.slower,
-                "holds": case.holds,
-                "front": case.mean("travel_used_m", "front"),
-                "rear": case.mean("travel_used_m", "rear"),
-                "front_metal": plain_number(case.mean("metal", "front"), 1),
-                "rear_metal": plain_number(case.mean("metal", "rear"), 1),
-                "air": max(case.mean("air_share", e) for e in ("front", "rear")),
-                "packing": case.mean("packing_m", "rear"),
-                "pegs": case.mean("peg_m_per_s2"),
-                "rider": case.mean("rider_m_per_s2"),
-                "rim": any(m.rim for m in case.runs),
-            }
-        )
+        found.append({
+            "name": _(TERMS[case.feature.kind]), "size": what, "at_m": case.feature.at_m, "speed": case.speed_m_per_s, "slower": case.slower,
+            "holds": case.holds,
+            "front": case.mean("travel_used_m", "front"), "rear": case.mean("travel_used_m", "rear"),
+            "front_metal": plain_number(case.mean("metal", "front"), 1), "rear_metal": plain_number(case.mean("metal", "rear"), 1),
+            "air": max(case.mean("air_share", e) for e in ("front", "rear")), "packing": case.mean("packing_m", "rear"),
+            "pegs": case.mean("peg_m_per_s2"), "rider": case.mean("rider_m_per_s2"), "rim": any(m.rim for m in case.runs),
+        })  # fmt: skip
     return found
 
 
@@ -323,23 +312,13 @@ def felt_page(bench: Bench, chosen: dict[str, str], preset: Units | str) -> dict
         name = next(iter(t.changes))
         now = said_value(bench.inputs.setup, name) if moves else None
         to = tunable_text(bench.inputs.bike, name, moves[0][1], preset) if moves else write_stack(whole)
-        rows.append(
-            {
-                "name": _(TOOL_WORDS[t.name][0 if _more(bench, name, now, moves, whole) else 1]),
-                "what": _(TUNABLES[name]),
-                "to": to,
-                "force": f"{100 * t.force_share:+.1f} %",
-                "bar": round(100 * abs(t.force_share) / most),
-                "seen": t.seen,
-                "seen_words": _(SEEN[t.seen]),
-                "change": value_text(abs(t.change), complaint.kind, preset),
-                "down": t.change < 0,
-                "moves": json.dumps(moves) if moves else "",
-                "place": name.removeprefix("fork_").removeprefix("shock_").removesuffix("_stack"),
-                "stack": write_stack(whole) if whole else "",
-                "valving": name.split("_")[0],
-            }
-        )
+        rows.append({
+            "name": _(TOOL_WORDS[t.name][0 if _more(bench, name, now, moves, whole) else 1]), "what": _(TUNABLES[name]), "to": to,
+            "force": f"{100 * t.force_share:+.1f} %", "bar": round(100 * abs(t.force_share) / most), "seen": t.seen, "seen_words": _(SEEN[t.seen]),
+            "change": value_text(abs(t.change), complaint.kind, preset), "down": t.change < 0, "moves": json.dumps(moves) if moves else "",
+            "place": name.removeprefix("fork_").removeprefix("shock_").removesuffix("_stack"), "stack": write_stack(whole) if whole else "",
+            "valving": name.split("_")[0],
+        })  # fmt: skip
     checks = [_(CHECK_WORDS[c]) for c in (*complaints.CHECKS, *([when] if when in ("hot", "cold") else []))]
     return {
         "checks": checks,
@@ -388,17 +367,10 @@ def ride_page(bench: Bench, kind: str, preset: Units | str) -> dict[str, Any]:
     first = max(int(start / GRID_M) - 260, 0)
     ground = profile.height_m[first : first + int((frames[-1][0] - start + 8.0) / GRID_M) : 5]
     data = {
-        "frames": frames,
-        "hz": FRAMES_HZ,
-        "ground": [round(float(h), 3) for h in ground],
-        "ground_from": round(first * GRID_M, 3),
-        "ground_step": 5 * GRID_M,
-        "to_front": round(car.value("to_front"), 4),
-        "to_rear": round(car.value("to_rear"), 4),
-        "radius": WHEEL_RADIUS_M,
-        "peg": round(car.value("peg"), 3),
+        "frames": frames, "hz": FRAMES_HZ, "ground": [round(float(h), 3) for h in ground], "ground_from": round(first * GRID_M, 3), "ground_step": 5 * GRID_M,
+        "to_front": round(car.value("to_front"), 4), "to_rear": round(car.value("to_rear"), 4), "radius": WHEEL_RADIUS_M, "peg": round(car.value("peg"), 3),
         "words": {"shock": _("shock"), "fork": _("fork")},
-    }
+    }  # fmt: skip
     return {
         "kind": case.feature.kind,
         "title": _(TERMS[case.feature.kind]),
@@ -412,24 +384,18 @@ def ride_page(bench: Bench, kind: str, preset: Units | str) -> dict[str, Any]:
 
 
 # setting sheet ----------------------------------------------------------------------------------------------------------
+SHEET_FIELDS = (
+    "shock_spring_rate_n_per_m", "shock_preload_m", "shock_compression_clicks", "shock_high_speed_turns", "shock_rebound_clicks",
+    "fork_spring_rate_n_per_m", "fork_preload_m", "fork_oil_up_m", "fork_compression_clicks", "fork_rebound_clicks",
+)  # fmt: skip
+
+
 def sheet_page(bench: Bench, preset: Units | str) -> dict[str, Any]:
     """All that a suspension shop asks for, on one page."""
     inputs, work = bench.inputs, bench.report.work
     setup, bike, rider = inputs.setup, inputs.bike, inputs.rider
-    fields = (
-        "shock_spring_rate_n_per_m",
-        "shock_preload_m",
-        "shock_compression_clicks",
-        "shock_high_speed_turns",
-        "shock_rebound_clicks",
-        "fork_spring_rate_n_per_m",
-        "fork_preload_m",
-        "fork_oil_up_m",
-        "fork_compression_clicks",
-        "fork_rebound_clicks",
-    )
     have = tunables_of(bike)
-    settings = [(_(TUNABLES[f]), tunable_text(bike, f, said_value(setup, f), preset), f in setup.model_fields_set) for f in fields if f in have]
+    settings = [(_(TUNABLES[f]), tunable_text(bike, f, said_value(setup, f), preset), f in setup.model_fields_set) for f in SHEET_FIELDS if f in have]
     stacks = [
         (_(TUNABLES[f"{end}_{p}_stack"]), write_stack(damping.shims_of(setup, end, p)), getattr(setup, f"{end}_{p}_stack") is not None)
         for end in ("shock", "fork")

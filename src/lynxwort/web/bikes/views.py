@@ -71,7 +71,8 @@ def _flat(document: dict, prefix: str = ""):
 def facts(request: HttpRequest, bike: int) -> HttpResponse:
     """All facts of a bike, given or assumed."""
     row = get_object_or_404(Bike, pk=bike, garage=request.garage)
-    form = FactsPage(request.POST if request.method == "POST" else None, preset=request.preset, current={"bike": row.document}, kind=row.document["engine"]["kind"])
+    sent = request.POST if request.method == "POST" else None
+    form = FactsPage(sent, preset=request.preset, current={"bike": row.document}, kind=row.document["engine"]["kind"])
     if request.method == "POST" and form.is_valid():
         try:
             services.change_bike(row, form.document()["bike"])
@@ -86,7 +87,8 @@ def facts(request: HttpRequest, bike: int) -> HttpResponse:
 def dampers(request: HttpRequest, bike: int) -> HttpResponse:
     """The insides of a bike's dampers, given or as stock."""
     row = get_object_or_404(Bike, pk=bike, garage=request.garage)
-    form = DampersPage(request.POST if request.method == "POST" else None, preset=request.preset, current={k: row.document[k] for k in DAMPERS if k in row.document})
+    sent = request.POST if request.method == "POST" else None
+    form = DampersPage(sent, preset=request.preset, current={k: row.document[k] for k in DAMPERS if k in row.document})
     if request.method == "POST" and form.is_valid():
         try:
             services.change_bike(row, {k: v for k, v in row.document.items() if k not in DAMPERS} | form.document())
