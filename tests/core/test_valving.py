@@ -314,6 +314,17 @@ def test_the_map_of_clicks_is_coarse_first_whole_in_the_end_and_says_what_single
     assert np.isfinite(compression)
 
 
+@given(st.integers(1, 40), st.integers(1, 40), st.data())
+def test_maps_refine_until_every_pair_is_ridden_once(compression, rebound, data):
+    now = (data.draw(st.integers(0, compression)), data.draw(st.integers(0, rebound)))
+    order = clicksweep.pairs(compression, rebound, now)
+    assert order[0] == now
+    assert sorted(order) == [(c, r) for c in range(compression + 1) for r in range(rebound + 1)]
+    widths = [clicksweep.width_of(pair) for pair in order[1:]]
+    assert widths == sorted(widths, reverse=True)
+    assert set(widths) <= set(clicksweep.STEPS)
+
+
 def test_slopes_are_those_of_a_plane():
     cells = [clicksweep.Cell(compression=c, rebound=r, values={"share": 3.0 - 0.2 * c + 0.05 * r}) for c in (0, 6, 12) for r in (0, 8, 16)]
     assert clicksweep.slopes_of(cells, "share") == pytest.approx((-0.2, 0.05), abs=1e-12)

@@ -230,11 +230,31 @@ def test_insides_that_cannot_be_are_refused_and_nothing_is_changed(saltern, sent
     assert saltern.setup.bike.document == before
 
 
-def test_only_ones_own_bench_and_a_damper_that_is_there(saltern, client):
+def test_only_ones_own_bench_and_a_damper_that_is_there(saltern, client, stranger):
     assert saltern.get(f"{saltern.base}valving/axle/").status_code == 404
+    assert saltern.get(f"{saltern.base}damper-dyno/axle/").status_code == 404
+    saltern.post(f"{saltern.base}felt/", {"what": "packs", "end": "front", "words": "in the whoops"})
+    line = Felt.objects.get()
     saltern.logout()
-    for page in ("valving/shock/", "felt/", "ride/", "setting-sheet/"):
+    for page in ("valving/shock/", "felt/", "ride/", "setting-sheet/", "clicks/", "damper-dyno/fork/"):
         assert client.get(saltern.base + page).status_code == 302
+    # another garage sees nothing of it and strikes nothing
+    client.force_login(stranger, backend="django.contrib.auth.backends.ModelBackend")
+    for page in (f"{saltern.base}felt/", f"{saltern.base}setting-sheet/", f"/bikes/{saltern.setup.bike_id}/dampers/"):
+        assert client.get(page).status_code == 404
+    assert client.post(f"{saltern.base}felt/", {"strike": str(line.pk)}).status_code == 404
+    assert Felt.objects.count() == 1
+
+
+def test_felt_belongs_to_one_setup_at_one_race(saltern):
+    saltern.post(f"{saltern.base}felt/", {"what": "packs", "end": "front", "words": "in the whoops"})
+    line = Felt.objects.get()
+    other = Pairing.objects.exclude(race=saltern.race).first()
+    saltern.post(f"/bench/{other.setup_id}/{other.race_id}/felt/", {"strike": str(line.pk)})
+    assert Felt.objects.count() == 1
+    assert "in the whoops" not in text(saltern.get(f"/bench/{other.setup_id}/{other.race_id}/setting-sheet/"))
+    asked = saltern.get(f"{saltern.base}felt/", {"what": "harsh", "end": "rear", "piece": "landing"})
+    assert "a landing, 36.0 km/h" in text(asked)
 
 
 def test_every_kind_of_bike_has_a_damping_station(whole):  # noqa: F811

@@ -1,5 +1,7 @@
 """Pages of the Damping station: valving bench, what was felt, the ride, the setting sheet."""
 
+from urllib.parse import urlencode
+
 from django.contrib import messages
 from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
@@ -57,7 +59,7 @@ def felt(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     if post and form.is_valid() and own.is_valid():
         Felt.objects.create(setup=bench.setup, race=bench.race, at_m=form.at_m(), words=own.cleaned_data["words"], **form.cleaned_data)
         messages.success(request, _("Written down. It stands on the setting sheet."))
-        return redirect(f"{base_of(setup, race)}felt/")
+        return redirect(f"{base_of(setup, race)}felt/?{urlencode(form.cleaned_data)}")
     context = {"bench": bench, "base": base_of(setup, race), "form": form, "own": own, "lines": valving.felt_lines(bench, request.preset)}
     if form.is_bound and form.is_valid():
         context |= {"asked": True} | valving.felt_page(bench, form.cleaned_data, request.preset)

@@ -11,7 +11,9 @@ const place = stage.querySelector("[data-ride-place]");
 // on a phone fewer metres are shown, so that bike and words stay large enough
 const narrow = canvas.clientWidth < 600;
 if (narrow) canvas.width = 560;
-const SCALE = narrow ? 110 : 125; // pixels per metre
+// pixels per metre, fewer when the rider flies high: the head stays in the picture
+const highest = Math.max(...data.frames.map((f) => f[5])) + data.radius + 1.8;
+const SCALE = Math.min(narrow ? 110 : 125, (canvas.height - 116) / highest);
 let playing = false;
 let slow = false;
 let at = 0;
@@ -53,7 +55,7 @@ function draw() {
   line(foot + 0.1, rider + up + 1.15, ahead - 0.3, over(data.to_front - 0.3, up + 0.45), ink, 4);
   pen.fillStyle = ink;
   pen.beginPath();
-  pen.arc(px(foot + 0.16), py(rider + up + 1.36), 16, 0, 2 * Math.PI);
+  pen.arc(px(foot + 0.16), py(rider + up + 1.36), 0.13 * SCALE, 0, 2 * Math.PI);
   pen.fill();
   pen.font = "20px sans-serif";
   [["shock", shock, 0], ["fork", fork, 34]].forEach(([name, used, down]) => {
