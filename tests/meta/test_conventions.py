@@ -36,7 +36,7 @@ def test_every_figure_and_finding_has_words():
     written = set()
     for module in (purpose, baseline, chassis, damping, fuelling, drive, hills, reach, room, stance):
         source = Path(module.__file__).read_text()
-        written |= set(re.findall(r'(?:code=|add\()"([a-z_]+)"', source)) | set(re.findall(r'return "([a-z_]+)", ', source))
+        written |= set(re.findall(r'(?:code=|add\(|_finding\()"([a-z_]+)"', source)) | set(re.findall(r'return "([a-z_]+)", ', source))
         written |= {c for c in re.findall(r'"([a-z]+_[a-z_]+)"', source) if c in FINDINGS}
     assert {c for c in written if not c.endswith("_")} <= set(FINDINGS)
     made = {f"{stem}_{end}".rstrip("_") for stem, ends in FAMILIES.items() for end in ends}

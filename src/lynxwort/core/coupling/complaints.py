@@ -12,7 +12,7 @@ import numpy as np
 
 from lynxwort.core.cache import Key
 from lynxwort.core.chassis import ride_quality, sag
-from lynxwort.core.coupling.damping import ENDS, WIDE_SPREAD, Feature, clicks_of, curve_of, features, half_car, key_of, legs_of, ride_feature, shims_of
+from lynxwort.core.coupling.damping import ENDS, WIDE_SPREAD, Feature, clicks_of, features, half_car, key_of, ride_feature, shims_of, tables_of
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.damping import damper
 from lynxwort.core.model.damper import StackShim
@@ -144,9 +144,8 @@ def _tools(work: Work, name: str, complaint: Complaint) -> Iterator[tuple[str, d
 def _held(work: Work, setup: Setup, end: str, complaint: Complaint) -> float:
     """Force at the shaft [N] that holds an end back on a stroke at a place and speed: spring and damper on the way in, damper alone on the way out."""
     name, bike = ENDS[end], work.inputs.bike
-    curve = curve_of(bike, setup, name)
-    forces = curve.compression_n if complaint.way == "compression" else curve.rebound_n
-    force = float(damper.force_at(forces, complaint.speed_m_per_s)) * (legs_of(bike) if end == "front" else 1)
+    table = tables_of(bike, setup, name)[0 if complaint.way == "compression" else 1]
+    force = float(damper.force_at(table, complaint.speed_m_per_s))
     if complaint.way == "rebound":
         return force
     if end == "front":

@@ -114,10 +114,15 @@ def legs_of(bike: Bike) -> int:
     return 1 if bike.frame.fork_damping == "split" and "fork_damper" in bike.model_fields_set else 2
 
 
+def tables_of(bike: Bike, setup: Setup, end: str) -> tuple[damper.Array, damper.Array]:
+    """Force tables of all legs of "fork" or of the "shock", in and out, over damper.SPEEDS."""
+    curve, legs = curve_of(bike, setup, end), legs_of(bike) if end == "fork" else 1
+    return legs * curve.compression_n, legs * curve.rebound_n
+
+
 def damper_tables(bike: Bike, setup: Setup) -> tuple[damper.Array, damper.Array, damper.Array, damper.Array]:
-    """Force tables of fork (both legs) and shock, in and out, over damper.SPEEDS."""
-    front, rear, legs = curve_of(bike, setup, "fork"), curve_of(bike, setup, "shock"), legs_of(bike)
-    return legs * front.compression_n, legs * front.rebound_n, rear.compression_n, rear.rebound_n
+    """Force tables of fork and shock, in and out, over damper.SPEEDS."""
+    return (*tables_of(bike, setup, "fork"), *tables_of(bike, setup, "shock"))
 
 
 # the half car -----------------------------------------------------------------------------------------------------------

@@ -16,10 +16,11 @@ from lynxwort.core.drive.engine import engine_curve, slips_by_itself
 from lynxwort.core.drive.gearing import rpm_after_upshift, tip_diameters, tyre_speed
 from lynxwort.core.drive.kernel import LIMITS, STUCK_GRIP, STUCK_POWER
 from lynxwort.core.drive.lift import BANDS, throttle_lift
-from lynxwort.core.drive.pull import TopSpeed, crawl_speed, first_gear_scale_needed, top_speed
+from lynxwort.core.drive.pull import TopSpeed, crawl_speed, first_gear_scale_needed, resistance, top_speed, wheel_force
+from lynxwort.core.drive.simulation import RideInput
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Electric
-from lynxwort.core.model.defaults import Z90
+from lynxwort.core.model.defaults import GROUND, Z90
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Figure, Finding, Move
@@ -36,6 +37,23 @@ ADJUSTER_LOOK_M, CASE_ACT_M = 0.004, 0.003
 CHAIN_OUTSIDE_M = 0.002
 RIDE_SOURCE = "course simulation (HANDBOOK 4); rolling, grip and pace by ground: from memory and assumption"
 GEARING = ("setup.front_sprocket_teeth", "setup.rear_sprocket_teeth", "bike.transmission.primary_ratio", "bike.tyre.rolling_radius_m")
+
+
+def pulls(what: RideInput, speed_m_per_s: Array, power_share: float) -> list[Array]:
+    """Full-throttle force [N] at the wheel in each gear over road speeds, at a share of the power, on hardpack."""
+    curve = engine_curve(what.engine, what.mode_share)
+    return [wheel_force(curve, what, r, speed_m_per_s, slip=GROUND["hardpack"][4], power_share=power_share) for r in what.overall_ratios]
+
+
+def gear_spans(what: RideInput) -> list[tuple[float, float]]:
+    """Road speeds [m/s] from where each gear pulls to the limiter."""
+    curve = engine_curve(what.engine, what.mode_share)
+    return [tuple(w / r * what.rolling_radius_m for w in (curve.engagement_rad_per_s, curve.limiter_rad_per_s)) for r in what.overall_ratios]  # type: ignore[misc]
+
+
+def held_back(what: RideInput, speed_m_per_s: Array, ground: tuple[float, ...], sine: float = 0.0) -> Array:
+    """Resistance [N] over road speeds on a row of the ground's table, on a slope; never below zero."""
+    return np.maximum(resistance(what, ground, sine, speed_m_per_s), 0.0)
 
 
 def top(work: Work) -> TopSpeed:

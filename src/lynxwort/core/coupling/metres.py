@@ -6,6 +6,7 @@ import numpy as np
 
 from lynxwort.core.coupling.drive import lift_along
 from lynxwort.core.coupling.stages import Work
+from lynxwort.core.course.prepare import rise_over_run
 from lynxwort.core.drive.kernel import LIMITS
 from lynxwort.core.model.race import GROUNDS
 
@@ -60,7 +61,7 @@ def metre_rows(work: Work, *, length_m: float, from_m: float = 0.0, most: int = 
     opened = None if lift is None else mean(lift)
     return [
         MetreRow(
-            from_m=float(low[i]), to_m=float(high[i]), ground=GROUNDS[int(ground[i])], grade=float(sine[i] / np.sqrt(1.0 - sine[i] ** 2)),
+            from_m=float(low[i]), to_m=float(high[i]), ground=GROUNDS[int(ground[i])], grade=float(rise_over_run(sine[i])),
             speed_m_per_s=float((high[i] - low[i]) / total[i]), gear=int(gear[i]), rpm=float(rpm[i]),
             throttle_share=None if opened is None else float(opened[i]), power_share=float(power[i]), limit=LIMITS[int(limit[i])],
         )

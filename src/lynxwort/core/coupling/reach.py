@@ -188,6 +188,13 @@ def _kinds(work: Work, sensitivities: dict[str, tuple[float, float]], race: floa
     ]  # fmt: skip
 
 
+def used_along(work: Work) -> NDArray[np.float64]:
+    """Likely fuel [m3] or charge [J] used from the start of a round to each place of its course, stages one after the other: shape of distance_m."""
+    starts = np.concatenate([[0.0], np.cumsum([u[-1] for u in work.use_along])])
+    each = [u[:-1] for u in work.use_along[:-1]] + [work.use_along[-1]]
+    return np.concatenate([u + s for u, s in zip(each, starts, strict=False)]) * work.factor.median
+
+
 def level_along(work: Work) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     """Race distance [m] and fuel [m3] or charge [J] aboard: shape (k,) and (k, 3) for low, median, high of 90 %; filled as planned, and where nothing
     is planned to the starting level at every refuel point. A filling gives two points at one distance.

@@ -12,6 +12,7 @@ from lynxwort.core.chassis.loads import front_share_under
 from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.coupling.weighed import LOWEST_AHEAD, SEAT_AHEAD, side_view_of
+from lynxwort.core.course.prepare import rise_over_run
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.defaults import GRAVITY_M_PER_S2
 from lynxwort.core.model.fitted import seat_up_of
@@ -90,7 +91,7 @@ def hardest(work: Work) -> dict[str, tuple[float, float, float]]:
         sine, at = work.course.sine, work.course.distance_m
         # stage by stage: between two of them the bike stands, which is no braking
         forward = np.concatenate([np.diff(r.speed_m_per_s**2) / (2.0 * r.step_m) for r in work.rides])
-        slope = sine / np.sqrt(1.0 - sine**2)
+        slope = rise_over_run(sine)
         climb, brake = int(np.argmax(slope)), int(np.argmin(forward + GRAVITY_M_PER_S2 * sine))
         return {"climb": (float(slope[climb]), max(float(forward[climb]), 0.0), float(at[climb])),
                 "braking": (float(slope[brake]), float(forward[brake]), float(at[brake]))}  # fmt: skip

@@ -137,6 +137,11 @@ def used_since(level_before: float, put: float, level_after: float) -> float:
     return used
 
 
+def laps_between(work: Work, from_m: float, to_m: float) -> float:
+    """Laps between two places of the race, a tenth at least."""
+    return max((to_m - from_m) / float(work.stage_starts_m[-1]), 0.1)
+
+
 def to_come(work: Work, after: int, level: float) -> list[AtPump]:
     """The stops still to come after a passing (0 = the start) left with this level [m3]: where, to what level, how much is likely to go in."""
     laps = walk.most_laps(work)

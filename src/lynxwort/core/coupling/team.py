@@ -1,5 +1,6 @@
 """A team that shares one race: who rides which laps (or, with several stages, which stages)."""
 
+from dataclasses import dataclass
 from math import inf
 from typing import TYPE_CHECKING
 
@@ -43,3 +44,26 @@ def stints_of(work: "Work") -> tuple[Stint, ...]:
     if found is None:
         raise InputRefused(Refusal(path="race.relay", code="relay_nobody"))
     return tuple(found)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RiddenStint:
+    """A stint of one rider, the time [s] and the amount of fuel [m3] or charge [J] that it takes, rear sag [m] under the rider, half the fill in."""
+
+    stint: Stint
+    time_s: float
+    amount: float
+    sag_m: float
+
+
+def ridden_stints(work: "Work") -> list[RiddenStint]:
+    """Every stint of a relay, in order; empty without one."""
+    found, setup = [], work.inputs.setup
+    for stint in work.relay or ():
+        stages = range(stint.first, stint.last + 1)
+        laps = [(0, 1)] * len(stages) if len(work.courses) == 1 else [(i, work.inputs.race.stages[i].laps) for i in stages]
+        time = sum(work.rides_by(stint.rider)[i].lap_time_s * n for i, n in laps)
+        used = sum(float(work.use_by(stint.rider)[i][-1]) * n for i, n in laps) * work.factor.median
+        sag = work.sag_at("rear", setup, work.inputs.riders[stint.rider], 0.5 * setup.fill_m3, work.offsets.mean)
+        found.append(RiddenStint(stint=stint, time_s=time, amount=used, sag_m=sag))
+    return found

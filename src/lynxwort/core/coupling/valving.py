@@ -95,10 +95,21 @@ class Suggestion:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Answer:
-    """What was asked of a stack, and what comes nearest. reachable: whether any stack in its place could do it."""
+    """What was asked of a stack [1], and what comes nearest. reachable: whether any stack in its place could do it."""
 
+    wanted: float
     reachable: bool
     suggestions: tuple[Suggestion, ...]
+
+    @property
+    def best(self) -> float:
+        """Change of the force that comes nearest [1]; none without a suggestion."""
+        return self.suggestions[0].change if self.suggestions else 0.0
+
+    @property
+    def short(self) -> bool:
+        """Whether even the nearest misses it by more than a quarter of what was asked (assumption)."""
+        return abs(self.best - self.wanted) > 0.25 * abs(self.wanted)
 
 
 def counted(shims: tuple[stack.Shim, ...]) -> tuple[StackShim, ...]:
@@ -147,4 +158,4 @@ def answer(work: Work, end: str, place: str, change: float, speed_m_per_s: float
         found.append(Suggestion(shims=shims_there, change=_force(work, tried, end, way, speed_m_per_s) / now - 1.0, moves=f.moves))
     # half a percent is less than any shim's tolerance: within it the one that is less work
     found.sort(key=lambda s: (round(200.0 * abs(s.change - change)), len(s.moves)))
-    return Answer(reachable=ratio is not None, suggestions=tuple(found))
+    return Answer(wanted=change, reachable=ratio is not None, suggestions=tuple(found))

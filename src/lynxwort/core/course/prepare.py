@@ -118,6 +118,11 @@ def lay_line(track: Track) -> Line:
     )
 
 
+def rise_over_run(sine: Array | float) -> Array:
+    """Grade as rise over run [1] from the sine of its angle."""
+    return np.asarray(sine / np.sqrt(1.0 - np.square(sine)))
+
+
 def curvature(line: Line, wavelength_m: float) -> Array:
     """Curvature [1/m] of the line after a third-difference filter."""
     spacing = line.distance_m[1]

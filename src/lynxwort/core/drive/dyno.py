@@ -53,6 +53,10 @@ class Band:
     peak_rpm: float
 
 
+#: revs that a rider holds, as shares of those of the highest power (common practice, no source)
+HELD = (0.6, 1.05)
+
+
 def band_of(rpm: Array, torque_nm: Array, low_rpm: float, high_rpm: float) -> Band:
     """Means over a band of revs, evenly in revs; the highest power is that of the whole run."""
     grid = np.linspace(max(low_rpm, float(rpm[0])), min(high_rpm, float(rpm[-1])), 201)

@@ -107,7 +107,7 @@ def page(bench: Bench, units: Units | str) -> dict[str, Any]:
     for i, r in enumerate(found):
         points = run_of(r, bike)
         rpm, torque = np.array([p.rpm for p in points]), np.array([p.torque_nm for p in points])
-        band = dyno.band_of(rpm, torque, 0.6 * bike.engine.peak_power_rpm, 1.05 * bike.engine.peak_power_rpm)
+        band = dyno.band_of(rpm, torque, *(share * bike.engine.peak_power_rpm for share in dyno.HELD))
         css = "chosen" if r.chosen else f"run-{i % 4}"
         if not r.struck_out:
             live.append((rpm, torque))

@@ -10,8 +10,9 @@ from django.utils.translation import gettext as _
 from lynxwort.core.cache import Key
 from lynxwort.core.coupling.drive import lift_along, problem_places
 from lynxwort.core.coupling.fuelling import richness_along
-from lynxwort.core.coupling.reach import level_along
+from lynxwort.core.coupling.reach import level_along, used_along
 from lynxwort.core.coupling.seen import RiddenSpeed, ridden_speed
+from lynxwort.core.course.prepare import rise_over_run
 from lynxwort.core.drive.kernel import LIMITS, STUCK_GRIP, STUCK_POWER
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.report import Report
@@ -82,10 +83,7 @@ def _level(report: Report, preset: Units | str) -> Quantity:
     """What is left aboard along the round, lap by lap of a single stage with what is filled in; and what each stretch burns."""
     work = report.work
     aboard, single, fuel = work.store.aboard, len(work.courses) == 1, work.store.kind == "fuel"
-    each = [u[:-1] for u in work.use_along[:-1]] + [work.use_along[-1]]
-    starts = np.concatenate([[0.0], np.cumsum([u[-1] for u in work.use_along])])
-    whole = np.concatenate([u + s for u, s in zip(each, starts, strict=False)]) * work.factor.median
-    curves = []
+    whole, curves = used_along(work), []
     if single:
         places, level = level_along(work)
         length = work.course.length_m
@@ -191,7 +189,7 @@ def _words(work: Any, at_m: float, i: int, preset: Units | str) -> tuple[str, st
     """place_words of a step whose index is known."""
     course, ride = work.course, work.ride
     sine = float(course.sine[i])
-    grade = sine / math.sqrt(1.0 - sine * sine)
+    grade = float(rise_over_run(sine))
     slope = _("level") if abs(grade) < 0.01 else (_("up %(g)s %%") if grade > 0 else _("down %(g)s %%")) % {"g": f"{abs(grade) * 100:.0f}"}
     first = f"{value_text(at_m, 'distance', preset)} · {_(TERMS[GROUNDS[int(course.ground[i])]])}, {slope}"
     if len(work.courses) > 1:

@@ -13,9 +13,7 @@ from lynxwort.core.chassis.sag import SagTargets
 from lynxwort.core.coupling import chassis, drive, hills, jetbox, purpose, room, stance
 from lynxwort.core.coupling.reach import chance_of, level_along
 from lynxwort.core.drive.chain import pitch_radius
-from lynxwort.core.drive.engine import engine_curve
 from lynxwort.core.drive.hills import needs_run_up
-from lynxwort.core.drive.pull import resistance, wheel_force
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.bike import FITTING_PLACES
 from lynxwort.core.model.defaults import GROUND
@@ -323,37 +321,29 @@ def draw_drive(bench: Bench, preset: Units | str, at_m: float | None) -> dict[st
     """Pull per gear against resistance, and the gear ladder."""
     work, kept = bench.report.work, bench.kept.work
     what, share = work.what, float(work.power_share.mean())
-    curve = engine_curve(what.engine, what.mode_share)
-    top = 1.1 * curve.limiter_rad_per_s / what.overall_ratios[-1] * what.rolling_radius_m
-    speed = np.linspace(0.3, top, 240)
+    spans = drive.gear_spans(what)
+    speed = np.linspace(0.3, 1.1 * spans[-1][1], 240)
     per_n, per_v = convert(1.0, "N", to_shown(1, "force", preset).unit), convert(1.0, "m/s", to_shown(1, "speed", preset).unit)
-    forces = [per_n * wheel_force(curve, what, r, speed, slip=GROUND["hardpack"][4], power_share=share) for r in what.overall_ratios]
     changed = (kept.what.overall_ratios, kept.what.mode_share) != (what.overall_ratios, what.mode_share)
-    ghosts = (
-        [
-            per_n * wheel_force(engine_curve(kept.what.engine, kept.what.mode_share), kept.what, r, speed, slip=GROUND["hardpack"][4], power_share=share)
-            for r in kept.what.overall_ratios
-        ]
-        if changed
-        else []
-    )
-    place, lines = None, [(per_n * resistance(what, GROUND["hardpack"], 0.0, speed), "res-a", _("hardpack")),
-                          (per_n * resistance(what, GROUND["sand"], 0.0, speed), "res-b", _("sand"))]  # fmt: skip
+    forces = [per_n * f for f in drive.pulls(what, speed, share)]
+    ghosts = [per_n * f for f in drive.pulls(kept.what, speed, share)] if changed else []
+    lines = [(per_n * drive.held_back(what, speed, GROUND[g]), css, _(TERMS[g])) for g, css in (("hardpack", "res-a"), ("sand", "res-b"))]
+    place = None
     if at_m is not None:
         i = work.step_at(at_m)
-        here = per_n * resistance(what, work.course.rows[work.course.surface[i]], float(work.course.sine[i]), speed)
-        lines.append((np.maximum(here, 0.0), "res-here", _("at %(place)s") % {"place": value_text(at_m, "distance", preset)}))
+        here = per_n * drive.held_back(what, speed, work.course.rows[work.course.surface[i]], float(work.course.sine[i]))
+        lines.append((here, "res-here", _("at %(place)s") % {"place": value_text(at_m, "distance", preset)}))
         v = float(work.ride.speed_m_per_s[i])
-        place = (per_v * v, max(float(np.interp(v, speed, here)), 0.0))
+        place = (per_v * v, float(np.interp(v, speed, here)))
     unit_v = unit_text("speed", preset)
     pull = charts.pull(per_v * speed, forces, ghosts, lines, place, axis=unit_v, force_axis=_("%(u)s at the wheel, full throttle") % {"u": unit_text("force", preset)},
                        label=_("Pull in each gear against resistance"))  # fmt: skip
 
-    def bars(ratios: tuple[float, ...]) -> list[tuple[float, float]]:
-        return [(per_v * curve.engagement_rad_per_s / r * what.rolling_radius_m, per_v * curve.limiter_rad_per_s / r * what.rolling_radius_m) for r in ratios]
+    def bars(spans: list[tuple[float, float]]) -> list[tuple[float, float]]:
+        return [(per_v * low, per_v * high) for low, high in spans]
 
     lost = ["", *(_("%(rpm)s rpm lost") % {"rpm": plain_number(d, 0)} for d in drive.drops(work))]
-    ladder = charts.ladder(bars(what.overall_ratios), bars(kept.what.overall_ratios) if changed else [], lost, axis=unit_v, label=_("Speeds of each gear"))
+    ladder = charts.ladder(bars(spans), bars(drive.gear_spans(kept.what)) if changed else [], lost, axis=unit_v, label=_("Speeds of each gear"))
     habits = _habits(bench)
     drawings = [
         (_("Pull and resistance, level ground unless said"), pull),

@@ -13,7 +13,7 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 from icalendar import Calendar, Event
 
-from lynxwort.core.coupling import holders, riders, stopplan, walk
+from lynxwort.core.coupling import holders, riders, stopplan, team, walk
 from lynxwort.core.coupling.reach import chance_of
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.errors import InputRefused, Refusal
@@ -193,17 +193,12 @@ def legs_page(work: Work, units: Units | str) -> list[dict[str, Any]]:
     """Who of a team rides what, with the leg's fuel and how the bike sags under each."""
     if work.relay is None:
         return []
-    found, setup = [], work.inputs.setup
-    one = len(work.courses) == 1
-    for stint in work.relay:
-        rider = work.inputs.riders[stint.rider]
-        units_ridden = range(stint.first, stint.last + 1)
-        laps = [(0, 1) if one else (i, work.inputs.race.stages[i].laps) for i in units_ridden]
-        time = sum(work.rides_by(stint.rider)[i].lap_time_s * n for i, n in laps)
-        used = sum(float(work.use_by(stint.rider)[i][-1]) * n for i, n in laps) * work.factor.median
-        sag = work.sag_at("rear", setup, rider, 0.5 * setup.fill_m3, work.offsets.mean)
-        legs = _("laps %(a)s – %(b)s") % {"a": stint.first + 1, "b": stint.last + 1} if one else ", ".join(stage_name(work, i) for i in units_ridden)
-        found.append({"name": rider.name, "legs": legs, "time": time, "used": value_text(used, _kind(work), units), "sag": sag,
+    found, one = [], len(work.courses) == 1
+    for ridden in team.ridden_stints(work):
+        stint, rider = ridden.stint, work.inputs.riders[ridden.stint.rider]
+        stages = range(stint.first, stint.last + 1)
+        legs = _("laps %(a)s – %(b)s") % {"a": stint.first + 1, "b": stint.last + 1} if one else ", ".join(stage_name(work, i) for i in stages)
+        found.append({"name": rider.name, "legs": legs, "time": ridden.time_s, "used": value_text(ridden.amount, _kind(work), units), "sag": ridden.sag_m,
                       "mass": rider.mass_in_gear_kg, "pace": rider.pace})  # fmt: skip
     return found
 
@@ -297,6 +292,13 @@ def keep_pumped(bench: Bench, passing: int, put_m3: float, level_m3: float | Non
         raise InputRefused(Refusal(path="level_m3", code="fill_over_tank"))
     used = stopplan.used_since(was, put_m3, level)
     conditions = readings.under(bench.setup.head.values, bench.race.rider.document, bench.race.document["stages"][0]["course_key"], fuel_aboard_m3=was)
-    laps = max((here - from_m) / float(work.stage_starts_m[-1]), 0.1)
-    made = {"kind": "fill_up", "fuel_m3": used, "laps": laps, "from_m": from_m, "to_m": here, "level_m3": level, "under": conditions}
+    made = {
+        "kind": "fill_up",
+        "fuel_m3": used,
+        "laps": stopplan.laps_between(work, from_m, here),
+        "from_m": from_m,
+        "to_m": here,
+        "level_m3": level,
+        "under": conditions,
+    }
     readings.add_reading(bench.setup.bike, made)

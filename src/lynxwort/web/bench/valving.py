@@ -31,10 +31,9 @@ POINTS = 90
 
 def _forces(bench: Bench, end: str, kept: bool) -> tuple[np.ndarray, np.ndarray]:
     inputs = bench.kept_inputs if kept else bench.inputs
-    curve = damping.curve_of(inputs.bike, inputs.setup, end)
+    inward, outward = damping.tables_of(inputs.bike, inputs.setup, end)
     speeds = DRAWN_M_PER_S * np.linspace(0.0, 1.0, POINTS) ** 2
-    legs = damping.legs_of(inputs.bike) if end == "fork" else 1
-    return legs * force_at(curve.compression_n, speeds), legs * force_at(curve.rebound_n, speeds)
+    return force_at(inward, speeds), force_at(outward, speeds)
 
 
 def force_drawing(bench: Bench, end: str) -> Any:
@@ -227,9 +226,8 @@ def answers(bench: Bench, end: str, wanted: dict[str, Any]) -> dict[str, Any]:
             moves += [_("− %(shim)s") % {"shim": shim_name(m.out.diameter_m, m.out.thickness_m)}] if m.out else []
         stacks = {p: write_stack(s.shims if p == wanted["place"] else damping.shims_of(setup, end, p)) for p in PLACES}
         rows.append({"moves": ", ".join(moves), "text": stacks[wanted["place"]], "change": f"{100 * s.change:+.1f} %", "stacks": stacks})
-    best = found.suggestions[0].change if found.suggestions else 0.0
-    short = abs(best - change) > 0.25 * abs(change)
-    return {"rows": rows, "reachable": found.reachable, "short": short, "wanted": f"{wanted['change']:+.0f} %", "best": f"{100 * best:+.1f} %"}
+    asked, best = f"{wanted['change']:+.0f} %", f"{100 * found.best:+.1f} %"
+    return {"rows": rows, "reachable": found.reachable, "short": found.short, "wanted": asked, "best": best}
 
 
 def valving_page(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:

@@ -125,12 +125,12 @@ document.addEventListener("toggle", (event) => {
 document.addEventListener("htmx:beforeSwap", () => {
   document.querySelectorAll(".notch-group").forEach((g) => { if (g.open || groups.has(g.id)) groups.set(g.id, g.open); });
 });
-// htmx looks at every element that goes, twice: what it never touched is taken out beforehand, unless the focus is in it
+// htmx looks at every element that goes, twice, and compares it with what comes: what has not the focus is taken out beforehand
+function clearAround(focused, part) {
+  [...part.children].forEach((child) => { if (child.contains(focused)) clearAround(focused, child); else child.remove(); });
+}
 document.addEventListener("htmx:beforeSwap", (event) => {
-  if (event.detail.target.id !== "bench" || !event.detail.shouldSwap) return;
-  event.detail.target.querySelectorAll("svg, tbody, .cell-top, .outs, .finding").forEach((part) => {
-    if (!part.contains(document.activeElement) && !part.querySelector("[hx-get], [hx-post]")) part.replaceChildren();
-  });
+  if (["bench", "notches"].includes(event.detail.target.id) && event.detail.shouldSwap) clearAround(document.activeElement, event.detail.target);
 });
 document.addEventListener("htmx:afterSwap", () => {
   document.querySelectorAll(".notch-group").forEach((g) => { if (groups.has(g.id)) g.open = groups.get(g.id); });
