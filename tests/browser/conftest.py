@@ -6,12 +6,13 @@ from pathlib import Path
 
 import pytest
 from django.core.management import call_command
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Page, expect, sync_playwright
 
 from lynxwort.web.bench import engine
 from lynxwort.web.jobs import worker
 
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
+expect.set_options(timeout=20_000)  # two browsers and two servers share two cores
 FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
          "--disable-sync"]  # fmt: skip
 AXE = (Path(__file__).parent / "axe.min.js").read_text()
