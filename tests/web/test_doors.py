@@ -306,3 +306,11 @@ def test_riders_are_shared_by_races_and_a_change_is_seen_at_once(demo):
     after = demo.get(f"{demo.base}chassis/").content.decode()
     sag = 'data-figure="chassis.rear.race_sag" data-si="([^"]+)"'
     assert float(re.search(sag, after).group(1)) > float(re.search(sag, before).group(1)) + 0.005
+
+
+def test_an_account_made_outside_the_pages_gets_a_garage(client, db):
+    outsider = User.objects.create_superuser("outsider", password="a long enough one")
+    client.force_login(outsider, backend=BACKEND)
+    for _ in range(2):
+        assert client.get(reverse("parts:box")).status_code == 200
+    assert [m.garage.name for m in outsider.memberships.all()] == ["outsider"]

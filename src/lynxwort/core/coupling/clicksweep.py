@@ -8,7 +8,7 @@ import numpy as np
 
 from lynxwort.core.cache import Key
 from lynxwort.core.coupling.complaints import judged
-from lynxwort.core.coupling.damping import ENDS, WIDE_SPREAD, Feature, Ridden, clicks_of, damper_tables, features, half_car, key_of, ride_feature
+from lynxwort.core.coupling.damping import ENDS, THREADS, WIDE_SPREAD, Feature, Ridden, clicks_of, damper_tables, features, half_car, key_of, ride_feature
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.ride.halfcar import HalfCar
@@ -29,7 +29,6 @@ MEASURES: dict[str, str] = {
 }
 #: how much deeper whoops get through a day (assumption)
 DEEPER = (1.0, 1.2, 1.4)
-THREADS = 2
 #: how far an adjuster is turned to see which way [clicks]
 TURN = 4
 
@@ -78,10 +77,10 @@ def _turned(work: Work, car: HalfCar, end: str, clicks: tuple[int, int], setup: 
 def sweep(work: Work, end: str, feature: Feature, clicks: list[tuple[int, int]]) -> Iterator[Cell]:
     """These pairs of clicks of an end ("front" or "rear") over one piece, as they are ridden."""
     car, setup = half_car(work), work.inputs.setup
-    car.standing, car.springs, car.parameters  # noqa: B018 - worked out once, before the threads share it
+    car.ready()
 
     def cell(pair: tuple[int, int]) -> Cell:
-        runs = ride_feature(_turned(work, car, end, pair, setup), feature, feature.speed_m_per_s, spread=CELL_SPREAD).runs
+        runs = ride_feature(_turned(work, car, end, pair, setup), feature, feature.speed_m_per_s, spread=CELL_SPREAD, alone=True).runs
         return Cell(compression=pair[0], rebound=pair[1], values={name: float(np.mean([_measure(m, end, name) for m in runs])) for name in MEASURES})
 
     # the kernel lets go of the interpreter's lock, so two threads ride at once

@@ -1,6 +1,7 @@
 """Damping: dampers as set, damping ratios, the ride over this course's ground, and what would cure what it shows."""
 
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from functools import lru_cache
 from math import cos
@@ -39,6 +40,9 @@ DIP_M, LANDING_M = (0.6, 12.0), 0.6
 DIP_MOST_M_PER_S, LANDING_MOST_M_PER_S = 14.0, 10.0
 ROCK_CLASS, ROCK_LENGTH_M = "F", 24.0
 WHOOP_COUNT = 13
+#: rides that go on side by side
+THREADS = 2
+_RIDERS = ThreadPoolExecutor(THREADS, thread_name_prefix="ride")
 #: speeds ridden about the lap's own, as shares of it
 SPREAD = (0.96, 1.0, 1.04)
 #: pieces that are smooth and met once: one speed tells as much
@@ -236,13 +240,16 @@ class Ridden:
         return all(m.in_envelope for m in self.runs)
 
 
-def ride_feature(car: HalfCar, feature: Feature, speed_m_per_s: float, *, spread: tuple[float, ...] = SPREAD, step_s: float = SWEEP_STEP_S) -> Ridden:
-    """One feature at speeds about this one; rocks with another ground each time."""
-    runs = []
-    for k, share in enumerate(spread):
+def ride_feature(car: HalfCar, feature: Feature, speed_m_per_s: float, *, spread: tuple[float, ...] = SPREAD, alone: bool = False) -> Ridden:
+    """One feature at speeds about this one; rocks with another ground each time. alone: on this thread only, for those who have threads of their own."""
+
+    def one(k: int) -> Measures:
         profile, path = feature.profile(k + 1)
-        runs.append(measure(car, ride(car, profile, speed_m_per_s * share, step_s=step_s, path=path)))
-    return Ridden(feature=feature, speed_m_per_s=speed_m_per_s, runs=tuple(runs))
+        return measure(car, ride(car, profile, speed_m_per_s * spread[k], step_s=SWEEP_STEP_S, path=path))
+
+    car.ready()
+    apart = map if alone or len(spread) == 1 else _RIDERS.map  # the kernel lets go of the interpreter's lock
+    return Ridden(feature=feature, speed_m_per_s=speed_m_per_s, runs=tuple(apart(one, range(len(spread)))))
 
 
 def within(car: HalfCar, feature: Feature) -> Ridden:

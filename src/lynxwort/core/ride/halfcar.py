@@ -141,6 +141,10 @@ class HalfCar:
         rider = body + v("peg") * pitch - v("rider") * v("gravity") / v("leg")
         return np.array([body, pitch, front_z, rear_z, rider, 0.0, 0.0, 0.0, 0.0, 0.0])
 
+    def ready(self) -> None:
+        """Work out once what rides on several threads would share."""
+        self.standing, self.springs, self.dampers, self.parameters, self.loads_n  # noqa: B018 - kept once it was asked for
+
     def at_rest(self) -> tuple[Array, Array]:
         """States at rest and the kernel's parameters, the arms slack there: copies."""
         start, parameters = self.standing.copy(), self.parameters.copy()

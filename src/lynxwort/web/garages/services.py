@@ -47,12 +47,26 @@ def may_make_first_account(request: HttpRequest) -> bool:
 
 
 @transaction.atomic
+def _own_garage(user: Any, name: str) -> Garage:
+    garage = Garage.objects.create(name=name)
+    Membership.objects.create(user=user, garage=garage)
+    return garage
+
+
+@transaction.atomic
 def add_user(username: str, password: str, garage_name: str) -> User:
     """A new person with a garage of their own."""
     user = User.objects.create_user(username=username, password=password)
-    garage = Garage.objects.create(name=garage_name or username)
-    Membership.objects.create(user=user, garage=garage)
+    _own_garage(user, garage_name or username)
     return user
+
+
+def garage_of(user: Any) -> Garage | None:
+    """The garage a person is in. An account made outside the pages gets one of its own the first time; None of a stranger."""
+    if not user.is_authenticated:
+        return None
+    found = Garage.objects.filter(memberships__user=user).order_by("memberships__id").first()
+    return found or _own_garage(user, user.get_username())
 
 
 def units_of_person(user: Any) -> Units:
