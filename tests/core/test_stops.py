@@ -9,8 +9,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
-from lynxwort.core.coupling import holders, stopplan, walk
-from lynxwort.core.coupling.reach import UNMEASURED_MOST, level_along, more_aboard
+from lynxwort.core.coupling import holders, stopplan, team, walk
+from lynxwort.core.coupling.reach import UNMEASURED_MOST, level_along, more_aboard, used_along
 from lynxwort.core.course.sun import light_at, solar_elevation
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
@@ -233,6 +233,23 @@ def test_a_relay_hands_over_and_each_burns_his_own_fuel():
     ridden = sum(work.rides_by(r)[0].lap_time_s for r in riders)
     assert clock[-1].likely_s == pytest.approx(ridden + sum(m.standing_s for m in clock), rel=1e-9)
     assert clock[-1].early_s < clock[-1].likely_s < clock[-1].late_s
+    stints = team.ridden_stints(work)
+    assert [k for s in stints for k in range(s.stint.first, s.stint.last + 1)] == [0, 1, 2, 3]
+    assert sum(s.time_s for s in stints) == pytest.approx(ridden, rel=1e-12)
+    assert sum(s.amount for s in stints) == pytest.approx(work.factor.median * sum(float(work.use_by(r)[0][-1]) for r in riders), rel=1e-12)
+    heavy, light = sorted(stints, key=lambda s: -work.inputs.riders[s.stint.rider].mass_in_gear_kg)[:: len(stints) - 1]
+    assert heavy.sag_m > light.sag_m
+
+
+def test_what_a_round_uses_grows_along_it_and_ends_at_its_sum():
+    for name in ("brackenmere", "hollowood"):
+        work = demo_report(name).work
+        along = used_along(work)
+        assert along.shape == work.course.distance_m.shape
+        assert along[0] == 0.0
+        assert (np.diff(along) >= -1e-15).all() or work.store.kind == "energy"  # braking gives some back
+        assert along[-1] == pytest.approx(work.factor.median * sum(float(u[-1]) for u in work.use_along), rel=1e-12)
+    assert team.ridden_stints(work) == []
 
 
 # the clock and the light ------------------------------------------------------------------------------------------------

@@ -396,3 +396,26 @@ def test_a_fitted_footprint_moves_the_figures():
     report = evaluate(inputs.model_copy(update={"bike": softer}), cache=CACHE)
     assert report.value("damping.rear.zeta_compression") < demo_report().value("damping.rear.zeta_compression")
     assert report.value("damping.front.zeta_compression") == demo_report().value("damping.front.zeta_compression")
+
+
+def test_speeds_ridden_side_by_side_are_those_ridden_alone():
+    work = demo_report("saltern").work
+    for feature in damping.features(work):
+        car = damping.half_car(work)
+        together = damping.ride_feature(car, feature, feature.speed_m_per_s)
+        alone = damping.ride_feature(damping.half_car(work), feature, feature.speed_m_per_s, alone=True)
+        assert together.runs == alone.runs
+        assert len(together.runs) == len(damping.SPREAD)
+
+
+def test_a_shortfall_is_a_quarter_of_what_was_asked():
+    def answered(wanted, *changes):
+        found = tuple(valving.Suggestion(shims=(), change=c, moves=()) for c in changes)
+        return valving.Answer(wanted=wanted, reachable=True, suggestions=found)
+
+    assert not answered(0.10, 0.08, 0.2).short
+    assert answered(0.10, 0.07).short
+    assert answered(-0.10, -0.05).short
+    assert not answered(-0.10, -0.12).short
+    assert answered(0.10).short
+    assert answered(0.10).best == 0.0
