@@ -1,10 +1,12 @@
 """Courses: files good and bad, heights, ground, hills."""
 
+import math
+
 import numpy as np
 import pytest
 
 from lynxwort.core.course.gpx import MAX_BYTES, read_gpx
-from lynxwort.core.course.prepare import curvature, lay_line, prepare_course
+from lynxwort.core.course.prepare import curvature, lay_line, prepare_course, rise_over_run
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.model.inputs import Track
 from lynxwort.core.model.race import GROUNDS, CriticalHill, GroundSegment
@@ -107,3 +109,8 @@ def test_ground_covers_and_a_hill_brings_its_slope_and_gives_it_back():
     assert np.allclose(hilly.sine[on] / np.sqrt(1 - hilly.sine[on] ** 2), 0.5, atol=0.02)
     assert hilly.height_m[-1] == pytest.approx(plain.height_m[-1])
     assert np.allclose(hilly.height_m[at(2400) :], plain.height_m[at(2400) :])
+
+
+@pytest.mark.parametrize("angle", [-0.5, -0.02, 0.0, 0.1, 0.6])
+def test_rise_over_run_is_the_tangent(angle):
+    assert float(rise_over_run(math.sin(angle))) == pytest.approx(math.tan(angle), abs=1e-12)
