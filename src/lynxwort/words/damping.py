@@ -5,9 +5,9 @@ from lynxwort.words import N_
 _USUAL = N_("Usual lies between {low} and {high} with the shaft at 0.25 m/s (from memory).")
 FINDINGS: dict[str, tuple[str, str, str]] = {
     "bottoms_no_click": (N_("{end} bottoms on {feature}; clicks will not fix this"), N_("{end} bottoms, no click cures it"),
-                         N_("Metal {times} times on {feature} at {ridden_speed}. The compression adjusters fully in do not cure it, tried in the ride; spring, oil or shims may.")),
+                         N_("Metal {times} times on {feature} at {ridden_speed}. The compression adjusters fully in do not cure it, tried in the ride. Another tool, tried too, takes most of it away.")),
     "bottoms_anyway": (N_("{end} bottoms on {feature}; no click, no spring here cures it"), N_("{end} bottoms, nothing cures it"),
-                       N_("Metal {times} times on {feature} at {ridden_speed}. Adjusters fully in, more oil and springs two steps stiffer were tried in the ride. Speed at which it does not hit: {free_speed}. Faster wants a damper valved for it.")),
+                       N_("Metal {times} times on {feature} at {ridden_speed}. Adjusters fully in, springs two steps stiffer and, of a fork, more oil were tried in the ride. Speed at which it does not hit: {free_speed}. Faster wants a damper valved for it.")),
     "bottoms_click": (N_("{end} bottoms on {feature}; clicks can cure it"), N_("{end} bottoms, clicks cure it"),
                       N_("Metal {times} times on {feature} at {ridden_speed}. The compression adjuster alone takes most of it away, tried in the ride.")),
     "packs": (N_("{end} packs on {feature}: {damping.END.packing} deeper than it stands"), N_("{end} packs"),

@@ -8,7 +8,20 @@ import numpy as np
 
 from lynxwort.core.cache import Key
 from lynxwort.core.coupling.complaints import judged
-from lynxwort.core.coupling.damping import ENDS, THREADS, WIDE_SPREAD, Feature, Ridden, clicks_of, damper_tables, features, half_car, key_of, ride_feature
+from lynxwort.core.coupling.damping import (
+    ENDS,
+    THREADS,
+    WIDE_SPREAD,
+    Feature,
+    Ridden,
+    clicks_of,
+    damper_tables,
+    facts_of,
+    features,
+    half_car,
+    key_of,
+    ride_feature,
+)
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.ride.halfcar import HalfCar
@@ -54,7 +67,7 @@ def pairs(compression: int, rebound: int, now: tuple[int, int]) -> list[tuple[in
 
 def most_of(work: Work, end: str) -> tuple[int, int]:
     """Clicks of compression and rebound from fully in to fully out, of an end ("front" or "rear")."""
-    facts = getattr(work.inputs.bike, f"{ENDS[end]}_damper")
+    facts = facts_of(work.inputs.bike, ENDS[end])
     return facts.compression_clicks, facts.rebound_clicks
 
 

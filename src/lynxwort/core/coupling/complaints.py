@@ -12,9 +12,10 @@ import numpy as np
 
 from lynxwort.core.cache import Key
 from lynxwort.core.chassis import ride_quality, sag
-from lynxwort.core.coupling.damping import ENDS, WIDE_SPREAD, Feature, clicks_of, features, half_car, key_of, ride_feature, shims_of, tables_of
+from lynxwort.core.coupling.damping import ENDS, WIDE_SPREAD, Feature, clicks_of, facts_of, features, half_car, key_of, ride_feature, shims_of, tables_of
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.damping import damper
+from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.damper import StackShim
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.ride.measures import Measures
@@ -71,11 +72,13 @@ HOT_CHECK, COLD_CHECK = "hot", "cold"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Tool:
-    """One thing that could be changed. changes: of the setup; steps: how many of it; force_share: change [1] of all that holds the end up or back at the
+    """One thing that could be changed. more: of it, as clicks in; changes: of the setup; steps: how many of it;
+    force_share: change [1] of all that holds the end up or back at the
     place of the complaint; change: of the measure, mean over the speeds, negative = better; seen: "helps", "worse" or "not_visible".
     """
 
     name: str
+    more: bool
     changes: dict[str, object]
     steps: float
     force_share: float
@@ -109,9 +112,9 @@ def _shim_more(shims: tuple[StackShim, ...], direction: int) -> tuple[StackShim,
     return (first.model_copy(update={"count": first.count + direction}), *shims[1:])
 
 
-def _clicks(setup: Setup, bike: object, name: str, way: str, direction: int) -> tuple[dict[str, object], float] | None:
+def _clicks(setup: Setup, bike: Bike, name: str, way: str, direction: int) -> tuple[dict[str, object], float] | None:
     field, now = f"{name}_{way}_clicks", clicks_of(setup, name)[0 if way == "compression" else 1]
-    most = getattr(getattr(bike, f"{name}_damper"), f"{way}_clicks")
+    most = getattr(facts_of(bike, name), f"{way}_clicks")
     wanted = max(now - 4, 0) if direction > 0 else min(now + 4, most)
     return None if wanted == now else ({field: wanted}, abs(wanted - now))
 
@@ -185,7 +188,17 @@ def advise(work: Work, code: str, end: str, piece: str = "") -> Advice:
         for name, changes, steps in _tools(work, ENDS[end], complaint):
             after = setup.model_copy(update=changes)
             change, seen = judged(now, told(after))
-            tools.append(Tool(name=name, changes=changes, steps=steps, force_share=_held(work, after, end, complaint) / held - 1.0, change=change, seen=seen))
+            tools.append(
+                Tool(
+                    name=name,
+                    more=dict(complaint.cures)[name] > 0,
+                    changes=changes,
+                    steps=steps,
+                    force_share=_held(work, after, end, complaint) / held - 1.0,
+                    change=change,
+                    seen=seen,
+                )
+            )
         return Advice(feature=feature, speed_m_per_s=feature.speed_m_per_s, measure=float(now.mean()), tools=tuple(tools))
 
     return work.cache.get("damping_advice", Key(key_of(work), code, end, piece), make)

@@ -16,7 +16,7 @@ from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.damping import damper, stack
 from lynxwort.core.damping.orifices import Needle
-from lynxwort.core.damping.valve import Valve
+from lynxwort.core.damping.valve import Valve, bent_under
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.damper import MIDDLE_CLICKS, PLACES, STOCK_STACKS, DamperFacts, StackShim, ValveSeat
@@ -76,9 +76,14 @@ def _valve(setup: Setup, end: str, place: str, facts: DamperFacts, opens_pa: flo
     return Valve(stack=stack_in(shims_of(setup, end, place), seat), port_area_m2=seat.port_area_m2, float_m=seat.float_m, opens_pa=opens_pa)
 
 
+def facts_of(bike: Bike, end: str) -> DamperFacts:
+    """What stays in the damper of "fork" or "shock"."""
+    return bike.fork_damper if end == "fork" else bike.shock_damper
+
+
 def damper_of(bike: Bike, setup: Setup, end: str) -> damper.Damper:
     """The damper of "fork" or "shock" with this setup's shims and high-speed adjuster."""
-    facts: DamperFacts = bike.fork_damper if end == "fork" else bike.shock_damper
+    facts = facts_of(bike, end)
     turns = (setup.shock_high_speed_turns or 0.0) if end == "shock" else 0.0
     soft = stack.Stack(shims=(CHECK_SHIM,), clamp_m=CHECK_CLAMP_M, ports_m=CHECK_PORTS_M)
     return damper.Damper(
@@ -317,10 +322,7 @@ def worst_stress(work: Work, cases: list[Ridden]) -> tuple[float, str]:
             ("rebound", curve.across_rebound_pa, "outward"),
         ):
             valve: Valve = getattr(built, place)
-            pressed = max(float(damper.force_at(across, fast[way])) - valve.opens_pa, 0.0) * valve.cover * built.footprint
-            bent = stack.bend(valve.stack, [pressed])
-            linear = float(bent.lift_m[0])
-            share = float(stack.true_lift(valve.stack, bent.lift_m)[0]) / linear if linear > 0.0 else 1.0
+            bent, share = bent_under(valve, float(damper.force_at(across, fast[way])), built.footprint)
             found.append((float(bent.stress_pa.max()) * share, f"{name}_{place}"))
     return max(found)
 
@@ -474,7 +476,7 @@ def _packing(work: Work, cases: list[Ridden], end: str) -> list[Finding]:
     if where is None or where.mean("packing_m", end) < PACKING_SHARE * travel:
         return []
     tunable = f"{ENDS[end]}_rebound_clicks"
-    more = min(clicks_of(work.inputs.setup, ENDS[end])[1] + 2, getattr(work.inputs.bike, f"{ENDS[end]}_damper").rebound_clicks)
+    more = min(clicks_of(work.inputs.setup, ENDS[end])[1] + 2, facts_of(work.inputs.bike, ENDS[end]).rebound_clicks)
     opener = work.inputs.setup.model_copy(update={tunable: more})
     after = max(c.mean("packing_m", end) for c in ridden(work, opener) if c.feature.kind in ("whoops", "rocks"))
     proposals = ((Move(tunable=tunable, value=more),),) if after < where.mean("packing_m", end) - 1e-4 else ()
@@ -498,7 +500,7 @@ def _too_high(work: Work) -> list[Finding]:
     found = []
     for name in ENDS.values():
         for place in PLACES:
-            seat: ValveSeat = getattr(getattr(work.inputs.bike, f"{name}_damper"), place)
+            seat: ValveSeat = getattr(facts_of(work.inputs.bike, name), place)
             high = stack_in(shims_of(work.inputs.setup, name, place), seat).height_m
             if seat.height_most_m is not None and high > seat.height_most_m + 1e-9:
                 told = {"stack": f"{name}_{place}_stack", "high_m": high, "most_m": seat.height_most_m}

@@ -5,12 +5,12 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lynxwort.core.coupling.damping import clicks_of, curve_of, damper_of, shims_of
+from lynxwort.core.coupling.damping import clicks_of, curve_of, damper_of, facts_of, shims_of
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.damping import damper, search, stack
-from lynxwort.core.damping.valve import Valve
+from lynxwort.core.damping.valve import Valve, bent_under
 from lynxwort.core.model.bike import Bike
-from lynxwort.core.model.damper import PLACES, DamperFacts, StackShim
+from lynxwort.core.model.damper import PLACES, StackShim
 from lynxwort.core.model.setup import Setup
 
 #: bands of shaft speed in which two settings are compared [m/s] (DAMPING.md 9)
@@ -67,10 +67,7 @@ def bent(bike: Bike, setup: Setup, end: str, place: str, speed_m_per_s: float) -
     built = damper_of(bike, setup, end)
     valve: Valve = getattr(built, place)
     pressure = pressure_on(bike, setup, end, place, speed_m_per_s)
-    found = stack.bend(valve.stack, [max(pressure - valve.opens_pa, 0.0) * valve.cover * built.footprint])
-    linear = float(found.lift_m[0])
-    real = float(stack.true_lift(valve.stack, found.lift_m)[0])
-    scale = real / linear if linear > 0.0 else 1.0
+    found, scale = bent_under(valve, pressure, built.footprint)
     plate_of = stack.plate_indices(valve.stack)
     leaves = tuple(
         Leaf(shim=s, stress_pa=0.0 if k < 0 else scale * float(found.stress_pa[0, k]) * s.thickness_m / stack.thickest(valve.stack, k))
@@ -80,7 +77,12 @@ def bent(bike: Bike, setup: Setup, end: str, place: str, speed_m_per_s: float) -
     pushing = found.contacts.force_n > 1e-3 * max(float(found.contacts.force_n.max(initial=0.0)), 1e-12)
     touches = tuple((float(r), last[int(low)]) for r, low, on in zip(found.contacts.radius_m, found.contacts.lower, pushing, strict=True) if on and low >= 0)
     return Bent(
-        leaves=leaves, pressure_pa=pressure, lift_m=real, touches=touches, wide_crossover=search.never_closes(valve.stack), height_m=valve.stack.height_m
+        leaves=leaves,
+        pressure_pa=pressure,
+        lift_m=scale * float(found.lift_m[0]),
+        touches=touches,
+        wide_crossover=search.never_closes(valve.stack),
+        height_m=valve.stack.height_m,
     )
 
 
@@ -140,12 +142,12 @@ def answer(work: Work, end: str, place: str, change: float, speed_m_per_s: float
 
     ratio = search.scale_for(scaled, change)
     valve: Valve = getattr(damper_of(work.inputs.bike, setup, end), place)
-    facts: DamperFacts = getattr(work.inputs.bike, f"{end}_damper")
+    facts = facts_of(work.inputs.bike, end)
     box: Counter[stack.Shim] = Counter()
     at_hand = work.inputs.parts.shims if owned is None else owned
     for s in at_hand or (s.model_copy(update={"count": 2}) for s in shims_of(setup, end, place)):
         box[stack.Shim(s.diameter_m, s.thickness_m)] += s.count
-    pressed = max(pressure_on(work.inputs.bike, setup, end, place, speed_m_per_s) * valve.cover, 1e3)
+    pressed = max(float(valve.pressed(pressure_on(work.inputs.bike, setup, end, place, speed_m_per_s))) * facts.footprint, 1e3)
     wanted = ratio if ratio is not None else (1.0 / search.WIDEST if change > 0.0 else search.WIDEST)
 
     def lift(of: stack.Stack) -> float:

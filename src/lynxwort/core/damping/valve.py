@@ -10,7 +10,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lynxwort.core.damping.orifices import flow, pressure_over
-from lynxwort.core.damping.stack import Stack, bend, true_lift
+from lynxwort.core.damping.stack import Bent, Stack, bend, true_lift
 
 Array = NDArray[np.float64]
 #: pressures across the shims at which a valve is worked out [Pa]
@@ -31,6 +31,10 @@ class Valve:
     float_m: float = 0.0
     opens_pa: float = 0.0
 
+    def pressed(self, across_pa: Array | float) -> Array:
+        """What presses the shims [Pa] of a pressure across them: beyond what a preload spring holds, on the open share of the ring."""
+        return np.asarray(np.maximum(np.asarray(across_pa) - self.opens_pa, 0.0) * self.cover)
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Flow:
@@ -50,12 +54,19 @@ def lifts(stack: Stack, footprint: float) -> Array:
     return np.asarray(np.interp(PRESSURES, SOLVED, np.concatenate([[0.0], real])))
 
 
+def bent_under(valve: Valve, across_pa: float, footprint: float) -> tuple[Bent, float]:
+    """The stack with so much pressure [Pa] across its shims, and the factor [1] that large deflection puts on its lift and stress."""
+    found = bend(valve.stack, [float(valve.pressed(across_pa)) * footprint])
+    linear = float(found.lift_m[0])
+    return found, float(true_lift(valve.stack, found.lift_m)[0]) / linear if linear > 0.0 else 1.0
+
+
 def valve_flow(valve: Valve, bleed_m2: float, *, footprint: float = 1.0, lift_scale: float = 1.0) -> Flow:
     """Pressure against flow with so much bleed open [m2].
 
     footprint: factor on the pressed area, from a damper dyno run; lift_scale: makes the stack softer (above 1) or stiffer, to find a target.
     """
-    pressed = np.maximum(PRESSURES - valve.opens_pa, 0.0) * valve.cover
+    pressed = valve.pressed(PRESSURES)
     lift = np.interp(pressed, PRESSURES, lifts(valve.stack, footprint)) * lift_scale
     opened = lift + np.where(pressed > 0.0, valve.float_m * pressed / (pressed + 2e3), 0.0)
     under = flow(2.0 * np.pi * valve.stack.face_radius_m * opened, PRESSURES)

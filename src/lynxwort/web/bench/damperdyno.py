@@ -45,7 +45,7 @@ def judge(bench: Bench, end: str, typed: dict[str, Any]) -> dict[str, Any]:
     )
     bike, setup = bench.inputs.bike, bench.inputs.setup
     found = dyno.fit(damping.damper_of(bike, setup, end), damping.clicks_of(setup, end), run)
-    facts = bike.fork_damper if end == "fork" else bike.shock_damper
+    facts = damping.facts_of(bike, end)
     fitted = bike.model_copy(update={f"{end}_damper": facts.model_copy(update={"footprint": found.footprint})})
     step = max(run.speed_m_per_s.size // SHOWN, 1)
     points = list(zip(np.abs(run.speed_m_per_s)[::step].tolist(), (np.sign(run.speed_m_per_s) * np.abs(run.force_n))[::step].tolist(), strict=True))
@@ -77,7 +77,7 @@ def _drawing(bench: Bench, end: str, bike: Any, points: list[tuple[float, float]
 
 def page(bench: Bench, end: str) -> dict[str, Any]:
     """The factor in force."""
-    facts = bench.inputs.bike.fork_damper if end == "fork" else bench.inputs.bike.shock_damper
+    facts = damping.facts_of(bench.inputs.bike, end)
     return {
         "title": _("Fork on the damper dyno") if end == "fork" else _("Shock on the damper dyno"),
         "present": plain_number(facts.footprint, 2),
@@ -87,6 +87,6 @@ def page(bench: Bench, end: str) -> dict[str, Any]:
 
 def take(bench: Bench, end: str, text: str) -> None:
     """Make a fitted factor this damper's. Raises InputRefused, ValueError."""
-    facts = bench.inputs.bike.fork_damper if end == "fork" else bench.inputs.bike.shock_damper
+    facts = damping.facts_of(bench.inputs.bike, end)
     row = bench.setup.bike
     bikes.change_bike(row, row.document | {f"{end}_damper": facts.model_dump(mode="json") | {"footprint": float(text)}})

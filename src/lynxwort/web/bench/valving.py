@@ -173,8 +173,7 @@ class WantedForm(forms.Form):
 def _stack_view(bench: Bench, end: str, place: str) -> dict[str, Any]:
     setup, bike = bench.inputs.setup, bench.inputs.bike
     found = bending.bent(bike, setup, end, place, SHOWN_M_PER_S)
-    facts = bike.fork_damper if end == "fork" else bike.shock_damper
-    seat = getattr(facts, place)
+    seat = getattr(damping.facts_of(bike, end), place)
     leaves = [
         (
             1000 * leaf.shim.diameter_m / 2,
@@ -308,10 +307,9 @@ def felt_page(bench: Bench, chosen: dict[str, str], preset: Units | str) -> dict
         moves = [[k, v] for k, v in t.changes.items() if isinstance(v, int | float)]
         whole = next((v for v in t.changes.values() if not isinstance(v, int | float)), None)
         name = next(iter(t.changes))
-        now = said_value(bench.inputs.setup, name) if moves else None
         to = tunable_text(bench.inputs.bike, name, moves[0][1], preset) if moves else write_stack(whole)
         rows.append({
-            "name": _(TOOL_WORDS[t.name][0 if _more(bench, name, now, moves, whole) else 1]), "what": _(TUNABLES[name]), "to": to,
+            "name": _(TOOL_WORDS[t.name][0 if t.more else 1]), "what": _(TUNABLES[name]), "to": to,
             "force": f"{100 * t.force_share:+.1f} %", "bar": round(100 * abs(t.force_share) / most), "seen": t.seen, "seen_words": _(SEEN[t.seen]),
             "change": value_text(abs(t.change), complaint.kind, preset), "down": t.change < 0, "moves": json.dumps(moves) if moves else "",
             "place": name.removeprefix("fork_").removeprefix("shock_").removesuffix("_stack"), "stack": write_stack(whole) if whole else "",
@@ -328,15 +326,6 @@ def felt_page(bench: Bench, chosen: dict[str, str], preset: Units | str) -> dict
         "shaft": plain_number(complaint.speed_m_per_s, 1),
         "clicker": found.clicker,
     }
-
-
-def _more(bench: Bench, name: str, now: float | None, moves: list[list[Any]], whole: Any) -> bool:
-    """Whether a tool was used for more of it: clicks in, a stiffer spring, one more shim."""
-    if whole is not None:
-        end, place = name.split("_")[0], name.split("_")[1]
-        return sum(s.count for s in whole) > sum(s.count for s in damping.shims_of(bench.inputs.setup, end, place))
-    more = moves[0][1] > (now or 0.0)
-    return not more if name.endswith("clicks") else more
 
 
 # the ride to look at ----------------------------------------------------------------------------------------------------

@@ -83,8 +83,8 @@ def stack(
     touches: (radius mm, height index of the lower leaf) where the leaves push on one another.
     """
     widest = max(r for r, _t, _s, _n in leaves)
-    across, up = 290.0 / widest, 150.0
     heights = np.concatenate([[0.0], np.cumsum([t for _r, t, _s, _n in leaves])])
+    across, up = 290.0 / widest, max(150.0, 30.0 * len(leaves) / float(heights[-1]))  # thin leaves get room for their words
     tall = up * float(heights[-1]) + 120.0
     base = tall - 50.0
     parts = [
