@@ -14,6 +14,7 @@ from lynxwort.core.coupling import clicksweep, complaints, damping, valving
 from lynxwort.core.damping import damper, dyno, search, stack
 from lynxwort.core.damping.damper import SPEEDS, force_at
 from lynxwort.core.damping.stack import Shim
+from lynxwort.core.damping.valve import bent_under, valve_flow
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.damper import STOCK_FACTS, STOCK_STACKS, DamperFacts, StackShim, read_stack, stack_of, write_stack
@@ -242,6 +243,7 @@ def test_every_complaint_is_answered_in_the_trades_order(code, end):
     assert all(t.seen in ("helps", "worse", "not_visible") for t in advice.tools)
     directions = dict(complaints.COMPLAINTS[code].cures)
     for tool in advice.tools:  # more of a tool holds more, less of it less
+        assert tool.more is (directions[tool.name] > 0)
         assert np.sign(tool.force_share) == np.sign(directions[tool.name]) or tool.force_share == 0.0
 
 
@@ -419,3 +421,15 @@ def test_a_shortfall_is_a_quarter_of_what_was_asked():
     assert not answered(-0.10, -0.12).short
     assert answered(0.10).short
     assert answered(0.10).best == 0.0
+
+
+def test_what_presses_a_stack_is_what_the_flow_reckons_with():
+    built = damping.damper_of(demo_inputs().bike, setup_with(shock_high_speed_turns=2.0), "shock")
+    base = built.base
+    assert float(base.pressed(base.opens_pa)) == 0.0
+    assert float(base.pressed(base.opens_pa + 1e6)) == pytest.approx(0.7e6)
+    found, share = bent_under(base, base.opens_pa + 1e6, 1.0)
+    flow = valve_flow(base, 0.0)
+    lift = np.interp(base.opens_pa + 1e6, flow.across_pa, flow.lift_m)
+    assert share * float(found.lift_m[0]) == pytest.approx(float(lift), rel=0.02)  # the flow reads it off a table
+    assert bent_under(base, 0.5 * base.opens_pa, 1.0)[1] == 1.0
