@@ -6,12 +6,14 @@ from typing import Literal
 from lynxwort.core.report import Report
 
 Judgement = Literal["better", "worse", "even", "changed"]
-Better = Literal["higher", "lower", "band", ""]
+Better = Literal["higher", "lower", "band", "target", "margin", ""]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FigureSpec:
-    """unit: SI; kind: for showing; better: which way is better; even_rel, even_abs: differences below are even."""
+    """unit: SI; kind: for showing; better: which way is better ("target": nearer 0 but never leaner than a limit, "margin": up to 0); even_rel,
+    even_abs: differences below are even.
+    """
 
     unit: str
     kind: str
@@ -111,17 +113,19 @@ FIGURES: dict[str, FigureSpec] = {
     "damping.stress_max": _f("Pa", "stress", "highest bending stress of a shim at the fastest shaft speeds of the rides", "lower", even_rel=0.05),
     "damping.click_authority.low": _f("1", "share", "how much more the shock holds with its compression clicker fully in, at 0.1 m/s"),
     "damping.click_authority.high": _f("1", "share", "how much more the shock holds with its compression clicker fully in, at 2 m/s"),
-    "fuelling.richness_full_densest": _f("1", "richness", "fuel per dry air against the known-good pair, + = rich, full lift, densest air"),
-    "fuelling.richness_full_thinnest": _f("1", "richness", "fuel per dry air against the known-good pair, + = rich, full lift, thinnest air", "lower", even_abs=0.002),
+    "fuelling.richness_full_densest": _f("1", "richness", "fuel per dry air against the known-good pair, + = rich, full lift, densest air", "target", even_abs=0.002),
+    "fuelling.richness_full_thinnest": _f("1", "richness", "fuel per dry air against the known-good pair, + = rich, full lift, thinnest air", "target", even_abs=0.002),
     "fuelling.lean_limit": _f("1", "richness", "least richness allowed from half lift up, lean end of the range"),
-    "fuelling.lean_margin_min": _f("1", "richness", "lean end of the range from half lift up minus the lean limit, least over the air of the race; + = safe", "higher", even_abs=0.002),
-    "fuelling.main.wanted": _f("1", "number", "leanest main jet that keeps the lean limit in the densest air"),
-    "fuelling.knob.wanted": _f("1", "number", "leanest knob setting, in clicks from the base, that keeps the lean limit in the air of the race"),
-    "fuelling.trim.wanted": _f("1", "richness", "leanest trim of the map that keeps the lean limit in the air of the race"),
-    "fuelling.richness_quarter_densest": _f("1", "richness", "fuel per dry air against the known-good pair, + = rich, quarter lift, densest air"),
-    "fuelling.richness_half_densest": _f("1", "richness", "fuel per dry air against the known-good pair, + = rich, half lift, densest air"),
-    "fuelling.needle.wanted": _f("1", "number", "leanest clip from the top, between grooves too, that keeps the limit from a quarter to three quarters of lift in the densest air"),
-    "fuelling.pilot.wanted": _f("1", "number", "leanest pilot jet whose lean end stays over -2 % with the throttle hardly open in the densest air"),
+    "fuelling.lean_margin_min": _f("1", "richness", "lean end of the range from half lift up minus the lean limit, least over the air of the race; + = safe", "margin", even_abs=0.002),
+    **{f"fuelling.lean_margin.{name}": _f("1", "richness", f"lean end of the range over throttle {at} minus its limit, least over the air of the race; below half lift the limit is the proven pair; + = safe", "margin", even_abs=0.002)
+       for name, at in (("closed", "closed to 1/8"), ("eighth", "1/8 to 1/4"), ("quarter", "1/4 to 1/2"), ("half", "1/2 to 3/4"), ("full", "3/4 to full"))},
+    "fuelling.main.wanted": _f("1", "number", "leanest main jet that keeps the proven pair and the lean limit from three quarters of lift up in the densest air"),
+    "fuelling.knob.wanted": _f("1", "number", "leanest knob setting, in clicks from the base, that keeps the proven pair and the lean limit over the whole throttle in the air of the race"),
+    "fuelling.trim.wanted": _f("1", "richness", "leanest trim of the map that keeps the proven pair and the lean limit over the whole throttle in the air of the race"),
+    "fuelling.richness_quarter_densest": _f("1", "richness", "fuel per dry air against the known-good pair, + = rich, quarter lift, densest air", "target", even_abs=0.002),
+    "fuelling.richness_half_densest": _f("1", "richness", "fuel per dry air against the known-good pair, + = rich, half lift, densest air", "target", even_abs=0.002),
+    "fuelling.needle.wanted": _f("1", "number", "leanest clip from the top, between grooves too, that keeps the proven pair and the lean limit from half to three quarters of lift in the densest air"),
+    "fuelling.pilot.wanted": _f("1", "number", "leanest pilot jet whose lean end keeps to the proven pair with the throttle shut in the densest air"),
     "fuelling.window.temperature_low": _f("K", "temperature", "coldest thermometer where the weather is read at which the whole course stays above the lean limit, at the highest pressure of the race and the driest hour", "lower", even_abs=0.5),
     "fuelling.oil_per_fill": _f("m^3", "oil", "oil in the fuel at the start"),
     "fuelling.trim_rms": _f("1", "richness", "root mean square error of the map against its target by the newest log, with the trims as they are", "lower", even_abs=0.002),
@@ -175,6 +179,7 @@ FIGURES: dict[str, FigureSpec] = {
     "range.fuel_per_hour": _f("m^3/s", "fuel_flow", "fuel per riding time over the race, median: slow ground is told by it"),
     "range.unusable": _f("m^3", "fuel", "fuel of the fitted tank that never reaches the engine"),
     "range.fuel_saved_by_next_fill_up": _f("m^3", "fuel", "how much less fuel would be wanted after one more known fill-up"),
+    "range.oil_tank_margin": _f("m^3", "fuel", "fuel that an oil tank of its own lasts for minus the fuel of the race, oil filled once", "higher", even_rel=0.01),
     "range.mass_full": _f("kg", "mass", "bike with what it carries and the fuel at the start, no rider"),
     "range.sag_change_full_to_empty": _f("m", "preload", "rear race sag with the fuel at the start minus with the unusable fuel alone"),
     "range.p_finish": _f("1", "share", "chance that what is aboard lasts to the finish or every refuel point", "higher", even_abs=0.002),
@@ -183,7 +188,7 @@ FIGURES: dict[str, FigureSpec] = {
 
 #: what the ledger says first, in this order
 HEADLINES = (
-    "range.p_finish", "fuelling.lean_margin_min", "drive.metres_short", "chassis.rear.race_sag", "chassis.front.race_sag", "chassis.trail",
+    "range.p_finish", "fuelling.lean_margin_min", "fuelling.lean_margin.closed", "fuelling.lean_margin.eighth", "fuelling.lean_margin.quarter", "drive.metres_short", "chassis.rear.race_sag", "chassis.front.race_sag", "chassis.trail",
     "drive.top_speed", "drive.crawl_speed", "range.fuel_per_lap", "range.energy_per_lap", "purpose.schedule_margin_min", "drive.lap_time", "fuelling.richness_full_thinnest",
 )  # fmt: skip
 
@@ -205,26 +210,54 @@ def _outside_band(report: Report, figure: str, value: float) -> float | None:
     return None if band is None else max(band[0] - value, value - band[1], 0.0)
 
 
+LEAN_MARGINS = tuple(name for name in FIGURES if name.startswith("fuelling.lean_margin."))
+
+
+def runs_lean(report: Report) -> bool:
+    """Whether some range of the throttle stands below its lean limit."""
+    return any((f.value or 0.0) < 0.0 for f in (report.figures.get(n) for n in (*LEAN_MARGINS, "fuelling.lean_margin_min")) if f is not None)
+
+
+def _toward_target(before: float, after: float, lean: bool) -> Judgement:
+    """Nearer 0 is better; a leaner step is never called so while a range runs below its limit, nor when it passes below 0 itself."""
+    if abs(after) >= abs(before):
+        return "worse"
+    return "changed" if after < before and (lean or after < 0.0) else "better"
+
+
+def _toward_margin(before: float, after: float) -> Judgement:
+    """More margin is better as long as it was missing; once both are safe it is only another mixture."""
+    if before >= 0.0 and after >= 0.0:
+        return "changed"
+    return "better" if after > before else "worse"
+
+
+def _judge(name: str, before: Report, after: Report, was: float, now: float) -> Judgement:
+    """What a change did to one figure: a difference under its own threshold is even."""
+    spec = FIGURES[name]
+    if abs(now - was) <= max(spec.even_abs, spec.even_rel * abs(was)):
+        return "even"
+    if spec.better == "target":
+        return _toward_target(was, now, runs_lean(after))
+    if spec.better == "margin":
+        return _toward_margin(was, now)
+    if spec.better == "band":
+        off_before, off_after = _outside_band(before, name, was), _outside_band(after, name, now)
+        gain = None if off_before is None or off_after is None else off_before - off_after
+        return "changed" if gain is None else "even" if abs(gain) <= spec.even_abs else "better" if gain > 0 else "worse"
+    if not spec.better:
+        return "changed"
+    return "better" if (now > was) == (spec.better == "higher") else "worse"
+
+
 def consequences(before: Report, after: Report, figures: tuple[str, ...] = HEADLINES) -> list[Consequence]:
-    """What changed between two reports, judged: a difference under the figure's own threshold is even."""
+    """What changed between two reports, judged."""
     found = []
     for name in figures:
         a, b = before.figures.get(name), after.figures.get(name)
         if a is None or b is None or a.value is None or b.value is None or a.value == b.value:
             continue
-        spec = FIGURES[name]
-        small = abs(b.value - a.value) <= max(spec.even_abs, spec.even_rel * abs(a.value))
-        judgement: Judgement
-        if small:
-            judgement = "even"
-        elif spec.better == "band":
-            off_before, off_after = _outside_band(before, name, a.value), _outside_band(after, name, b.value)
-            gain = None if off_before is None or off_after is None else off_before - off_after
-            judgement = "changed" if gain is None else "even" if abs(gain) <= spec.even_abs else "better" if gain > 0 else "worse"
-        elif spec.better:
-            judgement = "better" if (b.value > a.value) == (spec.better == "higher") else "worse"
-        else:
-            judgement = "changed"
         half = None if b.low is None or b.high is None else 0.5 * (b.high - b.low)
+        judgement = _judge(name, before, after, a.value, b.value)
         found.append(Consequence(figure=name, before=a.value, after=b.value, judgement=judgement, half_width=half, basis=b.basis))
     return found

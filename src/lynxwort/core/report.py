@@ -52,8 +52,19 @@ class Move:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Leaves:
+    """What a proposal leaves of its finding. severity: of what is left, "ok" = settled; what: code of where; value_si: how far off there."""
+
+    severity: Severity
+    what: str = ""
+    value_si: float = 0.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Finding:
-    """Something to say. code and parameters become words outside the core; at_m: place on the lap [m], when it has one."""
+    """Something to say. code and parameters become words outside the core; at_m: place on the lap [m], when it has one; leaves: one per proposal
+    where it is known.
+    """
 
     station: str
     code: str
@@ -61,6 +72,7 @@ class Finding:
     parameters: Mapping[str, float | str] = field(default_factory=dict)
     figures: tuple[str, ...] = ()
     proposals: tuple[tuple[Move, ...], ...] = ()
+    leaves: tuple[Leaves, ...] = ()
     at_m: float | None = None
 
 
@@ -104,7 +116,8 @@ def read_report(data: Mapping[str, Any]) -> Report:
     """A report kept as plain data, as it was said then; it has no work behind it. Figures unknown to it read as unknown."""
     known = {k: Figure(**{n: v for n, v in f.items() if n in Figure.__dataclass_fields__}) for k, f in data["figures"].items()}
     findings = tuple(
-        Finding(**(f | {"figures": tuple(f["figures"]), "proposals": tuple(tuple(Move(**m) for m in moves) for moves in f["proposals"])}))
+        Finding(**(f | {"figures": tuple(f["figures"]), "proposals": tuple(tuple(Move(**m) for m in moves) for moves in f["proposals"]),
+                        "leaves": tuple(Leaves(**left) for left in f.get("leaves", ()))}))
         for f in data["findings"]
     )
     return Report(

@@ -9,7 +9,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from lynxwort.core.figures import FIGURES
-from lynxwort.core.report import Finding, Report
+from lynxwort.core.report import Leaves, Finding, Report
 from lynxwort.core.units.convert import Units
 from lynxwort.words import N_, damping, fuelling, stops
 from lynxwort.words.formatting import plain_number, value_text
@@ -96,27 +96,27 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
     "no_proven_jetted": (N_("Mixture unknown: no proven jetting"), N_("no proven jetting"),
                        N_("Start from the manual's jets in the manual's air and enter them under Baseline once the engine ran right. Never go leaner on a guess.")),
     "too_lean_jetted": (N_("Main {jet} too lean at the cold low point"), N_("main {jet} too lean"),
-                 N_("Lean end {fuelling.lean_margin_min} against the limit from half throttle up; wants at least main {fuelling.main.wanted}. A lean two-stroke seizes.")),
+                 N_("Half to ¾ throttle {fuelling.lean_margin.half}, above {fuelling.lean_margin.full} against the limit; {part} rules where it is leanest. Full throttle wants main {fuelling.main.wanted} or more, half the clip. {risk}")),
     "lean_side_safe_jetted": (N_("Main {jet} safe on the lean side"), N_("main {jet} safe at the start"),
-                       N_("Lean end {fuelling.lean_margin_min} above the limit in the densest air of the race. Warm the engine fully before holding it open.")),
+                       N_("Over the whole throttle; from half up {fuelling.lean_margin_min} above the limit in the densest air of the race. Warm the engine fully before holding it open.")),
     "no_proven_rod": (N_("Mixture unknown: no proven setting"), N_("no proven setting"),
                       N_("Start from the manual's rod and knob and enter them under Baseline once the engine ran right. Never go leaner on a guess.")),
     "too_lean_rod": (N_("Too lean at the cold low point"), N_("too lean in the cold"),
-                     N_("Lean end {fuelling.lean_margin_min} against the limit; wants the knob at {fuelling.knob.wanted} clicks or more. What it evens out by itself is counted.")),
+                     N_("Lean end {fuelling.lean_margin_min} against the limit; wants the knob at {fuelling.knob.wanted} clicks or more. What it evens out by itself is counted. {risk}")),
     "lean_side_safe_rod": (N_("Knob safe on the lean side"), N_("knob safe all day"),
                            N_("Lean end {fuelling.lean_margin_min} above the limit over the air of the race, its own compensation counted. Warm the engine fully first.")),
     "no_proven_injected": (N_("Mixture unknown: no proven map"), N_("no proven map"),
                            N_("Start from the maker's map and enter it under Baseline once the engine ran right. Never go leaner on a guess.")),
     "too_lean_injected": (N_("The map runs too lean in the densest air"), N_("map too lean"),
-                          N_("Lean end {fuelling.lean_margin_min} against the limit; wants a trim of {fuelling.trim.wanted} or more.")),
+                          N_("Lean end {fuelling.lean_margin_min} against the limit from half throttle up, {fuelling.lean_margin.quarter} from ¼ to ½, {fuelling.lean_margin.closed} closed; the whole wants a trim of {fuelling.trim.wanted} or more. {risk}")),
     "lean_side_safe_injected": (N_("The map is safe on the lean side"), N_("map safe at the start"),
-                                N_("Lean end {fuelling.lean_margin_min} above the limit in the densest air of the race. Warm the engine fully first.")),
+                                N_("Over the whole throttle; from half up {fuelling.lean_margin_min} above the limit in the densest air of the race. Warm the engine fully first.")),
     "sensors_unasked": (N_("What the injection senses is not said"), N_("sensors not said"),
                         N_("A unit that senses no air goes rich with height; one with pressure and temperature hardly moves. Say it under the bike's facts.")),
     "nothing_to_meter": (N_("Electric: nothing to meter"), N_("electric, nothing to meter"),
                          N_("Power modes stand under Drive, the pack and its charge under Range. Longest full throttle {fuelling.longest_full_throttle}: watch the motor's temperature there.")),
     "rich_high_up": (N_("Rich at the hot high point"), N_("rich high up"),
-                     N_("{fuelling.richness_full_thinnest} at full throttle up there. A leaner step is offered only if the cold low point stays safe.")),
+                     N_("{fuelling.richness_full_thinnest} at full throttle up there. A leaner step is offered only if it mends something and no part of the throttle falls below what ran right at the cold low point; then a plug check.")),
     "needle_unmeasured": (N_("Needle not measured"), N_("needle not measured"),
                           N_("Steps are judged by their lean end. A calliper on needle and jet would narrow it.")),
     "short_on_climb": (N_("Pulls all but {drive.metres_short}, at {at}"), N_("short on one climb"),
@@ -182,7 +182,8 @@ CAUTIONS: dict[str, str] = (
         "too_lean_jetted": N_("A symptom, a plug colour or a crisper feel is no reason to go leaner: it is crispest just before it seizes. The manual rules."),
         "too_lean_rod": N_("A symptom, a plug colour or a crisper feel is no reason to go leaner. The manual rules."),
         "too_lean_injected": N_("A symptom, a plug colour or a crisper feel is no reason to go leaner. The manual rules."),
-        "rich_high_up": N_("Never chase crispness on the lean side."),
+        "rich_high_up": N_("Never chase crispness on the lean side. After a leaner step: warm it fully, hold it open only briefly, and read a new plug first."),
+        "lean_below_half": N_("A lean pilot or needle hangs the idle, stalls, and overheats on long descents, where nobody listens for it. The manual rules."),
         "may_run_dry": N_("Fuel and its vapour burn: outdoors, engine cold, approved cans, nobody smoking. Do not brim a cold tank."),
         "may_run_dry_energy": N_(
             "High voltage can kill: a pack is swapped and charged as its maker says, by who is trained for it; never open it, never charge a damaged or frozen pack."
@@ -403,6 +404,8 @@ JUDGEMENTS: dict[str, str] = {"better": N_("better"), "worse": N_("worse"), "eve
 BASES: dict[str, str] = {
     "computed": N_("computed"), "calibrated": N_("calibrated"), "assumed": N_("assumed"), "measured": N_("measured"), "given": N_("given"),
 }  # fmt: skip
+#: what a proposal may leave
+LEFT: dict[str, str] = {f"lean_{name}": words for name, words in fuelling.RANGES.items()} | {"rich_full": N_("full throttle high up")}
 LEAF_WORDS: dict[str, str] = {"ok": N_("settled"), "look": N_("look"), "act": N_("act"), "unknown": N_("unknown")}
 
 #: kinds of stage
@@ -483,6 +486,7 @@ _PARAMETER_KINDS = (
     ("standing_time", "duration"),
     ("time_s", "hours"),
     ("_speed", "speed"),
+    ("_richness", "richness"),
     ("_time", "duration"),
 )
 _COARSE = {"gap_m": "stretch", "certainty": "share", "grade": "share", "held_grade": "share", "share": "share", "high_m": "bore", "most_m": "bore"}
@@ -542,3 +546,11 @@ def say(finding: Finding, report: Report, preset: Units | str = "metric", transl
     answer, rail, text = FINDINGS[finding.code]
     line = fill(rail)
     return Words(answer=fill(answer), rail=line[:1].lower() + line[1:], text=fill(text), caution=translate(CAUTIONS.get(finding.code, "")))
+
+
+def leaves_text(leaves: Leaves, preset: Units | str = "metric", translate: Callable[[str], str] = identity) -> str:
+    """What a proposal leaves, in words."""
+    if not leaves.what:
+        return translate(N_("settles it"))
+    left = translate(N_("leaves %(what)s at %(value)s")) % {"what": translate(LEFT[leaves.what]), "value": value_text(leaves.value_si, "richness", preset)}
+    return left if leaves.severity == "ok" else f"{left}: {translate(LEAF_WORDS[leaves.severity])}"

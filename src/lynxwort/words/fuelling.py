@@ -2,7 +2,25 @@
 
 from lynxwort.words import N_
 
+#: ranges of the throttle
+RANGES: dict[str, str] = {
+    "closed": N_("closed to ⅛ throttle"), "eighth": N_("⅛ to ¼ throttle"), "quarter": N_("¼ to ½ throttle"), "half": N_("½ to ¾ throttle"),
+    "full": N_("¾ to full throttle"),
+}  # fmt: skip
+
 FINDINGS: dict[str, tuple[str, str, str]] = {
+    "lubrication_unasked": (N_("Where does its oil come from?"), N_("oil not said"),
+                            N_("A two-stroke runs on oil in its fuel or from an oil tank of its own; neither is said. Type the premix ratio, or say the oil tank under the bike's facts.")),
+    "oil_tank_unsaid": (N_("What the oil tank holds is not said"), N_("oil tank's size not said"), N_("Say under the bike's facts how much it holds and how much fuel it lasts for.")),
+    "oil_tank_lasts": (N_("The oil tank outlasts the fuel"), N_("oil outlasts the fuel"), N_("Filled once it is good for {range.oil_tank_margin} more than the {range.fuel_race} of this race.")),
+    "oil_tank_short": (N_("The oil tank empties before the fuel"), N_("oil runs out first"),
+                       N_("It lasts {range.oil_tank_margin} against the {range.fuel_race} of this race. Top it up at a stop; carry oil.")),
+    "lean_below_half": (N_("Lean at {range}: {lean_richness}"), N_("lean at {range}"),
+                        N_("Lean end {lean_richness} against what ran right, where {part} rules. {risk}")),
+    "far_from_proven": (N_("{tunable} {value} is far from what ran right"), N_("{tunable} far from what ran right"),
+                        N_("What ran right becomes about {nearest} in the air of this race. Beyond two sizes, two grooves or one and a half turns of it the reckoning is stretched: check the number, the part and for leaks.")),
+    "screw_at_its_end": (N_("Screw {turns} turns out: another pilot jet is wanted"), N_("screw says another pilot"),
+                         N_("Under one turn or over two and a half it hardly works any more. Set it to one and a half and change the pilot instead: {fuelling.pilot.wanted} by the proven pair.")),
     "float_off": (N_("Float height {off_bore_m} off the manual"), N_("float height off"),
                   N_("Fuel height moves the whole mixture. Set it before any jet; then the proven pair counts again.")),
     "detonation_near": (N_("Nearer to detonation: {fuelling.detonation_margin} octane in hand"), N_("nearer to detonation"),
@@ -20,11 +38,18 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
 CAUTIONS: dict[str, str] = {
     "detonation_near": N_("Detonation melts pistons in seconds. Do not ride on when it rattles. The manual's fuel and timing rule."),
     "flow_short": N_("Catch the fuel in an approved can, outdoors, engine cold, nobody smoking."),
+    "lubrication_unasked": N_("Plain petrol without oil seizes a two-stroke within minutes. The manual's ratio rules."),
+    "oil_tank_short": N_("A two-stroke that runs out of oil seizes. Oil as the manual has it, filler and vent clean."),
     "felt": N_("A symptom, a plug colour or a crisper feel is no reason to go leaner: it is crispest just before it seizes."),
     "map_off": N_("A gauge lies with misfires, leaks and leaded fuel. Trims are limited per step; never lean at full throttle by a log alone."),
     "fuel_care": N_("Methanol and race fuels are poisonous through the skin and burn unseen or hold lead: gloves, outdoors, approved cans. Local rules may forbid them."),
 }  # fmt: skip
 TERMS: dict[str, str] = {
+    "part_pilot": N_("the pilot circuit"), "part_needle": N_("the needle"), "part_main": N_("the main jet"), "part_knob": N_("the knob"), "part_map": N_("the map"),
+    "between_closed_closed": N_("closed to ⅛ throttle"), "between_closed_eighth": N_("closed to ¼ throttle"), "between_closed_quarter": N_("closed to ½ throttle"),
+    "between_eighth_eighth": N_("⅛ to ¼ throttle"), "between_eighth_quarter": N_("⅛ to ½ throttle"), "between_quarter_quarter": N_("¼ to ½ throttle"),
+    "risk_two_stroke": N_("A lean two-stroke seizes."), "risk_four_stroke": N_("A lean four-stroke runs hot and burns valves and piston."),
+    "far_main_jet": N_("main jet"), "far_pilot_jet": N_("pilot jet"), "far_screw_turns": N_("screw"), "far_needle_clip": N_("clip"), "far_metering_rod": N_("metering rod"),
     "bogs_then_clears": N_("bogs, then clears"), "gasps": N_("gasps when it is opened"), "blubbers": N_("blubbers, four-strokes"),
     "hangs_idle": N_("idle hangs"), "surges": N_("surges at a steady small throttle"), "stutters_at_top": N_("stutters at the top"),
     "flat_at_top": N_("flat at the top"), "pops_closed": N_("pops on closed throttle"), "runs_hot": N_("runs hot"), "rattles": N_("rattles under load"),
@@ -40,17 +65,19 @@ TUNABLES: dict[str, str] = {
 }  # fmt: skip
 FIGURE_NAMES: dict[str, str] = {
     "fuelling.richness_quarter_densest": N_("Quarter throttle, densest air"), "fuelling.richness_half_densest": N_("Half throttle, densest air"),
-    "fuelling.needle.wanted": N_("Clip wanted, from the top"), "fuelling.pilot.wanted": N_("Pilot jet wanted"),
+    "range.oil_tank_margin": N_("Fuel the oil tank lasts beyond the race"), "fuelling.lean_margin.closed": N_("Lean margin, closed to ⅛"), "fuelling.lean_margin.eighth": N_("Lean margin, ⅛ to ¼"),
+    "fuelling.lean_margin.quarter": N_("Lean margin, ¼ to ½"), "fuelling.lean_margin.half": N_("Lean margin, ½ to ¾"),
+    "fuelling.lean_margin.full": N_("Lean margin, ¾ to full"), "fuelling.needle.wanted": N_("Clip wanted, from the top"), "fuelling.pilot.wanted": N_("Pilot jet wanted"),
     "fuelling.window.temperature_low": N_("Safe down to"), "fuelling.oil_per_fill": N_("Oil in one fill"), "fuelling.trim_rms": N_("Map off its target"),
     "fuelling.detonation_margin": N_("Octane in hand"), "fuelling.flow_margin": N_("Fuel delivery in hand"),
 }  # fmt: skip
-INPUT_NAMES: dict[str, str] = {"bike.engine.compression_ratio": N_("compression ratio")}
+INPUT_NAMES: dict[str, str] = {"bike.engine.oil_tank_m3": N_("oil tank holds"), "bike.engine.oil_tank_ratio": N_("fuel to one of oil"), "bike.engine.compression_ratio": N_("compression ratio")}
 STEP_WORDS: dict[str, tuple[str, str]] = {
     "slide_cutaway": (N_("less cut away, richer"), N_("more cut away, leaner")),
     "needle_jet_bore_m": (N_("leaner"), N_("richer")), "pilot_jet": (N_("leaner off idle"), N_("richer off idle")),
     "premix_ratio": (N_("more oil, leaner"), N_("less oil, richer")), "power_valve_turns": (N_("opens earlier"), N_("opens later, harder hit")),
 }  # fmt: skip
-REASONS: dict[str, str] = {"no_premix": N_("no oil in the fuel is said"), "four_stroke_oil": N_("a four-stroke's oil is not in its fuel")}
+REASONS: dict[str, str] = {"own_oil_tank": N_("it has an oil tank of its own"), "no_oil_tank": N_("it has no oil tank of its own"), "four_stroke_oil": N_("a four-stroke's oil is not in its fuel")}
 READINGS: dict[str, tuple[str, str]] = {
     "flow": (N_("Fuel delivery"), N_("Hose off at the carburettor or pump, tank nearly empty, cap as ridden: how much in how long. Outdoors, engine cold, approved can, nobody smoking.")),
     "feel": (N_("What was felt"), N_("It ranks what to look at. It is never a reason to go leaner.")),
@@ -65,6 +92,9 @@ FUELS: dict[str, str] = {
 SCREW_STEPS: dict[str, tuple[str, str]] = {"air": (N_("in, richer"), N_("out, leaner")), "fuel": (N_("in, leaner"), N_("out, richer"))}
 SCREWS: dict[str, str] = {"air": N_("air screw: in is richer"), "fuel": N_("fuel screw: out is richer")}
 PUMPS: dict[str, str] = {"none": N_("none"), "pump": N_("accelerator pump")}
+LUBRICATIONS: dict[str, str] = {"premix": N_("oil mixed into the fuel"), "oil_tank": N_("an oil tank of its own")}
+#: what a two-stroke's can, label and card say of its oil where there is none in the fuel
+OIL_WAYS: dict[str, str] = {"oil_tank": N_("no oil in: own oil tank"), "unsaid": N_("oil not said: ask before filling")}
 POWER_VALVES: dict[str, str] = {"none": N_("none, or nothing to turn"), "adjustable": N_("preload can be turned")}
 PLACES: dict[str, str] = {
     "airbox": N_("airbox"), "exhaust": N_("exhaust"), "exhaust_insert": N_("exhaust insert"), "reeds": N_("reeds"), "air_filter": N_("air filter"),

@@ -1,7 +1,6 @@
 """Fuelling: richness in the densest and the thinnest air, lean side first, for whatever meters the fuel."""
 
-import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any
 
 import numpy as np
@@ -10,35 +9,24 @@ from numpy.typing import NDArray
 from lynxwort.core.air.along import air_at_reading, lift_air
 from lynxwort.core.air.moist import dry_density
 from lynxwort.core.cache import Key
-from lynxwort.core.coupling import jetbox
+from lynxwort.core.coupling import jetbox, leanness, rejet
 from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.mixture import jetting_of, log_cells, log_error, spread_of
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.drive.engine import engine_curve, fuel_flow
 from lynxwort.core.fuelling import detonation
 from lynxwort.core.fuelling.fuels import fuel_of, oil_in_mix, volume_factor
+from lynxwort.core.fuelling.leanness import LOWER, NAMES, UPPER, within
 from lynxwort.core.fuelling.logs import rms
-from lynxwort.core.fuelling.metering import MapSetting, RodSetting, clicks_wanted, trim_wanted
-from lynxwort.core.fuelling.richness import (
-    FOUR_STROKE_ACT,
-    FOUR_STROKE_LIMIT,
-    RICH_ACT,
-    RICH_LOOK,
-    Jetting,
-    RichnessCurve,
-    clip_wanted,
-    main_jet_wanted,
-    pilot_wanted,
-)  # fmt: skip
+from lynxwort.core.fuelling.richness import Jetting, RichnessCurve, clip_wanted, main_jet_wanted, pilot_wanted
 from lynxwort.core.fuelling.window import COLDEST_K
-from lynxwort.core.model.base import field_facts
-from lynxwort.core.model.bike import FITTING_PLACES, Combustion, Electric, Engine, Injected, Jetted, Rod
+from lynxwort.core.model.bike import FITTING_PLACES, Combustion, Electric, Engine, Injected, Jetted
 from lynxwort.core.model.defaults import FUEL_DENSITY_KG_PER_M3
-from lynxwort.core.model.fitted import compression_of, ignition_on, squish_of
+from lynxwort.core.model.fitted import compression_of, ignition_on, oil_way, squish_of
 from lynxwort.core.model.readings import FeelReading, FlowReading, KnownGoodReading, LogReading
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.report import Figure, Finding, Move
-from lynxwort.core.units.detents import current_value, is_owned, move, step_of
+from lynxwort.core.report import Figure, Finding
+from lynxwort.core.units.detents import current_value, step_of
 
 FORMULAS = {
     "jetted": "(1 + air)(1 + jets) - 1; air = sqrt(moist) / dry against the proven air, jets = effective area against the proven jets",
@@ -59,32 +47,30 @@ KNOCK_LOOK, KNOCK_ACT, FLOW_LOOK, FLOAT_OFF_M = 0.0, -2.0, 0.25, 0.001
 #: remaining error of a map to look at [1] (assumption)
 TRIM_LOOK = 0.02
 
-limit = jetbox.limit_of
+limit = leanness.limit_of
+MARGINS = {name: f"fuelling.lean_margin.{name}" for name in NAMES}
 
 
 def margin(work: Work) -> float | None:
     """Least low end from half lift up over both airs, minus the limit [1]; None without a proven setting."""
-    dense, thin = work.densest_curve, work.thinnest_curve
-    if dense is None or thin is None:
-        return None
-    return min(dense.leanest_from_half(), thin.leanest_from_half()) - limit(work)
+    found = leanness.margins_of(work)
+    return min(found[n] for n in UPPER) if found else None
 
 
 def wanted(work: Work) -> float | None:
-    """Leanest value of the jet, knob or trim that keeps the limit in the air of the race; None without a proven setting or beyond reach."""
-    engine, proven, dense, thin = work.inputs.bike.engine, work.proven, work.densest_curve, work.thinnest_curve
-    if proven is None or dense is None or thin is None:
+    """Leanest value of the jet (at full lift), knob or trim (everywhere) that keeps to the proven pair and the limit in the air of the race; None without
+    a proven setting or beyond reach.
+    """
+    engine, proven, ends = work.inputs.bike.engine, work.proven, leanness.ends_of(work)
+    if proven is None or not ends:
         return None
     setting, air = proven
     setup = work.inputs.setup
     if isinstance(engine, Jetted) and isinstance(setting, Jetting) and setup.main_jet is not None:
-        key = (engine.carburettor, jetting_of(setup), work.air.densest, setting, air, limit(work), work.shift_of(setup)[1])
+        full = leanness.limits_of(work)[-1]
+        key = (engine.carburettor, jetting_of(setup), work.air.densest, setting, air, full.wanted, work.shift_of(setup)[1], full.low)
         return work.cache.get("main_jet_wanted", key, lambda: main_jet_wanted(*key))
-    least = min(dense.leanest_from_half(), thin.leanest_from_half())
-    if isinstance(engine, Rod):
-        clicks = RodSetting(rod=setup.metering_rod or 0, clicks=setup.knob_clicks or 0, premix_ratio=setup.premix_ratio)
-        return clicks_wanted(engine.carburettor, clicks, least, limit(work))
-    return trim_wanted(MapSetting(slot=setup.map_slot or 1, trim=setup.fuel_trim or 0.0, premix_ratio=setup.premix_ratio), least, limit(work))
+    return rejet.whole_wanted(work, ends, NAMES)
 
 
 def _setting_inputs(work: Work) -> tuple[str, ...]:
@@ -104,8 +90,8 @@ OTHERS = ("fuelling.richness_quarter_densest", "fuelling.richness_half_densest",
 
 
 def _nothing_metered(work: Work) -> list[Figure]:
-    names = ("fuelling.lean_limit", "fuelling.richness_full_densest", "fuelling.richness_full_thinnest", "fuelling.lean_margin_min", *WANTED.values(),
-             *JETS_ONLY, *OTHERS)  # fmt: skip
+    names = ("fuelling.lean_limit", "fuelling.richness_full_densest", "fuelling.richness_full_thinnest", "fuelling.lean_margin_min", *MARGINS.values(),
+             *WANTED.values(), *JETS_ONLY, *OTHERS)  # fmt: skip
     return [figure(work, n, None, status="not_applicable", reason="electric") for n in names]
 
 
@@ -146,15 +132,20 @@ def _figures(work: Work) -> list[Figure]:
     good = work.known_good
     readings = (good.id,) if good else ()
     common: dict[str, Any] = {"inputs": _setting_inputs(work), "readings": readings, "source": SOURCES[metering]}
-    made.append(figure(work, "fuelling.lean_limit", limit(work), basis="assumed", formula="0; +2 % over 8 s, +4 % over 20 s full throttle; four-stroke -2 %",
+    made.append(figure(work, "fuelling.lean_limit", limit(work), basis="assumed", formula="0; +2 % over 8 s, +4 % over 20 s of full throttle, when longer than it was proven with; four-stroke -2 %",
                        steps=(step("t", longest, "s", "longest full throttle"),), source="assumption"))  # fmt: skip
     for name, curve in (("densest", work.densest_curve), ("thinnest", work.thinnest_curve)):
         value, low, high = curve.at_full() if curve else (None, None, None)
         made.append(figure(work, f"fuelling.richness_full_{name}", value, low=low, high=high, basis="calibrated" if curve else "computed",
                            formula=FORMULAS[metering], **common))  # fmt: skip
     least, need = margin(work), wanted(work)
-    made.append(figure(work, "fuelling.lean_margin_min", least, basis="calibrated" if good else "computed", low=least, high=_high_margin(work),
+    made.append(figure(work, "fuelling.lean_margin_min", least, basis="calibrated" if good else "computed", low=least, high=_high_margin(work, UPPER),
                        formula="least low end from half lift up - lean limit", **common))  # fmt: skip
+    margins = leanness.margins_of(work)
+    for name, figure_id in MARGINS.items():
+        made.append(figure(work, figure_id, margins.get(name), basis="calibrated" if good else "computed", low=margins.get(name),
+                           high=_high_margin(work, (name,)), formula="least low end of the range - its limit: lean limit from half lift up, below it the proven pair",
+                           **common))  # fmt: skip
     for tunable, name in WANTED.items():
         if tunable != WHOLE[metering]:
             made.append(figure(work, name, None, status="not_applicable", reason=f"fed_{metering}"))
@@ -182,12 +173,12 @@ def _circuits(work: Work, common: dict[str, Any]) -> list[Figure]:
     clip = pilot = None
     if proven is not None and isinstance(proven[0], Jetting):
         arguments = (engine.carburettor, jetting_of(work.inputs.setup), work.air.densest, proven[0], proven[1])
-        shift, least = work.shift_of(work.inputs.setup)[1], 0.0 if work.inputs.bike.is_two_stroke else FOUR_STROKE_LIMIT
+        shift, least = work.shift_of(work.inputs.setup)[1], max(limit(work), 0.0)
         clip = work.cache.get("clip_wanted", (*arguments, least, shift), lambda: clip_wanted(*arguments, least, shift))
         pilot = pilot_wanted(*arguments, shift)
     return [
-        figure(work, "fuelling.needle.wanted", clip, half=0.5 if clip else None, formula="root of low end from a quarter to three quarters of lift", **common),
-        figure(work, "fuelling.pilot.wanted", pilot, half=1.5 if pilot else None, formula="area for the low end, throttle hardly open, to stand at -2 %",
+        figure(work, "fuelling.needle.wanted", clip, half=0.5 if clip else None, formula="root of low end from half to three quarters of lift", **common),
+        figure(work, "fuelling.pilot.wanted", pilot, half=1.5 if pilot else None, formula="area for the low end, throttle hardly open, to stand at the pair",
                **common),
     ]  # fmt: skip
 
@@ -227,17 +218,18 @@ def full_throttle_flow(work: Work) -> float:
     curve = engine_curve(engine)  # type: ignore[arg-type]
     speed = np.arange(float(curve.torque_nm.size)) * curve.step_rad_per_s
     kg = float(np.max(fuel_flow(engine, curve.torque_nm * work.air.power_share_max, speed)))
-    richer = 0.0 if work.densest_curve is None else float(work.densest_curve.value[-1])
+    richer = 0.0 if work.densest_curve is None else max(float(work.densest_curve.value[-1]), 0.0)
     return kg / FUEL_DENSITY_KG_PER_M3 * volume_factor(fuel_of(work.inputs.setup.fuel)) * (1.0 + richer) * work.factor.median
 
 
 def _beside(work: Work, readings: tuple[str, ...]) -> list[Figure]:
     """Oil, the map's error, detonation, fuel delivery."""
     setup, engine = work.inputs.setup, work.inputs.bike.engine
-    ratio, two_stroke = setup.premix_ratio, work.inputs.bike.is_two_stroke
+    ratio, way = setup.premix_ratio, oil_way(engine, setup)
     oil = None if ratio is None else oil_in_mix(setup.fill_m3, ratio)
-    made = [figure(work, "fuelling.oil_per_fill", oil, status="ok" if ratio is not None else "not_applicable",
-                   reason="" if ratio is not None else "no_premix" if two_stroke else "four_stroke_oil", inputs=("setup.premix_ratio", "setup.fuel_fill_m3"),
+    absent: dict[str, Any] = {} if way in ("premix", "unsaid") or ratio is not None else {
+        "status": "not_applicable", "reason": "own_oil_tank" if way == "oil_tank" else "four_stroke_oil"}  # fmt: skip
+    made = [figure(work, "fuelling.oil_per_fill", oil, **absent, inputs=("setup.premix_ratio", "setup.fuel_fill_m3"),
                    formula="fill / (R + 1)", source="parts by volume")]  # fmt: skip
     knock = knock_margin(work)
     value, half = knock or (None, None)
@@ -265,28 +257,11 @@ def _beside(work: Work, readings: tuple[str, ...]) -> list[Figure]:
     return made
 
 
-def _high_margin(work: Work) -> float | None:
+def _high_margin(work: Work, names: Sequence[str]) -> float | None:
     dense = work.densest_curve
-    return None if dense is None else float(dense.high[dense.throttle >= 0.5 - EPSILON].min()) - limit(work)
-
-
-def safe_values(work: Work, need: float) -> list[float]:
-    """Values of the jet, knob or trim that keep the limit: the leanest owned one first, then the leanest on the common steps."""
-    tunable = WHOLE[work.inputs.bike.metering]
-    step_size = step_of(work.inputs.bike, tunable)
-    on_step = round(math.ceil((need - EPSILON) / step_size) * step_size, 9)
-    facts = field_facts(Setup, tunable)
-    if not (facts.low or 0.0) <= on_step <= (facts.high or 0.0):
-        return []
-    owned = sorted(v for v in work.inputs.parts.owned(tunable) if v >= need - EPSILON)
-    return owned[:1] + ([on_step] if not owned or on_step < owned[0] - EPSILON else [])
-
-
-def _after(work: Work, value: float) -> float:
-    """Lean margin [1] with another jet, knob setting or trim."""
-    setup = move(work.inputs.setup, WHOLE[work.inputs.bike.metering], value)
-    trial = Work(inputs=work.inputs.model_copy(update={"setup": setup}), cache=work.cache)
-    return margin(trial) or 0.0
+    if dense is None:
+        return None
+    return min(float(dense.high[within(dense.throttle, r)].min()) - r.limit for r in leanness.limits_of(work) if r.name in names)
 
 
 def _findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
@@ -294,29 +269,65 @@ def _findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     if metering == "electric":
         return [Finding(station="fuelling", code="nothing_to_meter", severity="ok", figures=("fuelling.longest_full_throttle",))]
     if work.known_good is None:
-        return [Finding(station="fuelling", code=f"no_proven_{metering}", severity="unknown", figures=("fuelling.richness_full_densest",))]
+        return [Finding(station="fuelling", code=f"no_proven_{metering}", severity="unknown", figures=("fuelling.richness_full_densest",)),
+                *_beside_findings(work, known)]  # fmt: skip
+    return [*_lean_findings(work), *_rich_findings(work, known), *_far_findings(work), *_beside_findings(work, known)]
+
+
+def _lean_findings(work: Work) -> list[Finding]:
+    """Half and full lift as a pair; each part below half lift that runs some ranges lean; or that all is safe."""
+    metering, limits, ends = work.inputs.bike.metering, leanness.limits_of(work), leanness.ends_of(work)
     tunable = WHOLE[metering]
-    least, need = known["fuelling.lean_margin_min"].value, known[WANTED[tunable]].value
-    rich = known["fuelling.richness_full_thinnest"].value
-    assert least is not None
-    assert rich is not None
-    now = current_value(work.inputs.setup, tunable)
-    values = [] if need is None else safe_values(work, need)
-    moves = [Move(tunable=tunable, value=v, owned=is_owned(work.inputs.parts, tunable, v)) for v in values]
+    said: dict[str, float | str] = {"jet": current_value(work.inputs.setup, tunable)} if metering == "jetted" else {}
+    risk = {"risk": "risk_two_stroke" if work.inputs.bike.is_two_stroke else "risk_four_stroke"}
+    upper = leanness.worst(ends, limits, UPPER)
+    lean, found = leanness.lean_of(work, LOWER), list[Finding]()
     figures_of = ("fuelling.lean_margin_min", "fuelling.richness_full_densest", WANTED[tunable])
-    said = {"jet": now} if metering == "jetted" else {}
-    found = []
-    if least < -EPSILON:
-        four_stroke_look = not work.inputs.bike.is_two_stroke and least + FOUR_STROKE_LIMIT > FOUR_STROKE_ACT
-        found.append(Finding(station="fuelling", code=f"too_lean_{metering}", severity="look" if four_stroke_look else "act", figures=figures_of,
-                             parameters=said, proposals=tuple((m,) for m in moves)))  # fmt: skip
-    else:
-        found.append(Finding(station="fuelling", code=f"lean_side_safe_{metering}", severity="ok", figures=figures_of, parameters=said))
-    if rich >= RICH_LOOK:
-        leaner = [m for m in moves if m.value < now - EPSILON and _after(work, m.value) >= -EPSILON]
-        found.append(Finding(station="fuelling", code="rich_high_up", severity="act" if rich >= RICH_ACT else "look",
-                             figures=("fuelling.richness_full_thinnest",), proposals=tuple((m,) for m in leaner[:2])))  # fmt: skip
-    return [*found, *_beside_findings(work, known)]
+    if upper != "ok":
+        # one knob or trim moves the whole, so one finding says it all
+        names = UPPER if metering == "jetted" else (*UPPER, *(r.name for r in lean))
+        upper, lean = leanness.worst(ends, limits, names), lean if metering == "jetted" else []
+        moves, leaves = rejet.richer(work, names)
+        at = min((r for r in limits if r.name in UPPER), key=lambda r: ends[r.name] - r.limit)
+        found.append(Finding(station="fuelling", code=f"too_lean_{metering}", severity=upper, figures=(*figures_of, *(MARGINS[n] for n in names)),
+                             parameters={**said, **risk, "part": f"part_{leanness.part_that_rules(work, at)}"}, proposals=tuple(moves), leaves=tuple(leaves)))  # fmt: skip
+    elif not lean:
+        found.append(Finding(station="fuelling", code=f"lean_side_safe_{metering}", severity="ok", figures=(*figures_of, *MARGINS.values()), parameters=said))
+    for part, ranges in rejet.lower_groups(work, lean):
+        names = tuple(r.name for r in ranges)
+        leanest = min(ranges, key=lambda r: ends[r.name] - r.limit)
+        moves, leaves = rejet.richer(work, names)
+        found.append(Finding(
+            station="fuelling", code="lean_below_half", severity=leanness.worst(ends, limits, names), figures=tuple(MARGINS[n] for n in names),
+            parameters={**risk, "part": f"part_{part}", "range": f"between_{ranges[0].name}_{ranges[-1].name}", "lean_richness": ends[leanest.name] - leanest.limit},
+            proposals=tuple(moves), leaves=tuple(leaves),
+        ))  # fmt: skip
+    return found
+
+
+def _rich_findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+    rich = known["fuelling.richness_full_thinnest"].value
+    assert rich is not None
+    severity = rejet.rich_severity(rich)
+    if severity == "ok":
+        return []
+    moves, leaves = rejet.leaner(work)
+    return [Finding(station="fuelling", code="rich_high_up", severity=severity, figures=("fuelling.richness_full_thinnest", "fuelling.lean_margin_min"),
+                    proposals=tuple(moves), leaves=tuple(leaves))]  # fmt: skip
+
+
+def _far_findings(work: Work) -> list[Finding]:
+    """What stands far from what ran right, and a screw that says another pilot jet is wanted."""
+    found = [
+        Finding(station="fuelling", code="far_from_proven", severity="look", figures=("fuelling.richness_full_densest",),
+                parameters={"tunable": f"far_{tunable}", "value": value, "nearest": round(nearest, 1)})
+        for tunable, value, nearest in leanness.far_from_proven(work)
+    ]  # fmt: skip
+    turns = work.inputs.setup.screw_turns
+    if isinstance(work.inputs.bike.engine, Jetted) and turns is not None and not leanness.TURNS_LOW - 1e-9 <= turns <= leanness.TURNS_HIGH + 1e-9:
+        found.append(Finding(station="fuelling", code="screw_at_its_end", severity="look", figures=("fuelling.lean_margin.closed", "fuelling.pilot.wanted"),
+                             parameters={"turns": turns}))  # fmt: skip
+    return found
 
 
 def _hardware(engine: Engine, add: Callable[..., None]) -> None:
@@ -342,6 +353,8 @@ def _beside_findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
         return known[f"fuelling.{name}"].value
 
     _hardware(engine, add)
+    if oil_way(engine, setup) == "unsaid":
+        add("lubrication_unasked", "look", "oil_per_fill")
     knock, flow, left = known["fuelling.detonation_margin"], value("flow_margin"), value("trim_rms")
     if knock.value is not None and (knock.high or 0.0) < KNOCK_LOOK - EPSILON:
         add("detonation_near", "act" if (knock.high or 0.0) < KNOCK_ACT else "look", "detonation_margin")

@@ -12,22 +12,14 @@ from lynxwort.core.air.moist import AirState, dry_density
 from lynxwort.core.air.standard import density_altitude
 from lynxwort.core.air.station import station_pressure
 from lynxwort.core.coupling.drive import lift_along
+from lynxwort.core.coupling.leanness import FAR_GROOVES, FAR_SIZES, TURNS_HIGH, TURNS_LOW, becomes_number, limit_of, limits_of
 from lynxwort.core.coupling.mixture import jetting_of, setting_of
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.fuelling.fuels import oil_in_mix
 from lynxwort.core.fuelling.jets import annulus_area, jet_area, needle_diameter, pilot_weight
+from lynxwort.core.fuelling.leanness import EPSILON, GRID, LOWER, lean_end, over_grid
 from lynxwort.core.fuelling.metering import RodSetting, map_air_effect, rod_curve
-from lynxwort.core.fuelling.richness import (
-    PILOT_LIMIT,
-    Jetting,
-    RichnessCurve,
-    air_effect,
-    lean_limit,
-    main_jet_wanted,
-    needle_in,
-    richness_curve,
-    step_effect,
-)  # fmt: skip
+from lynxwort.core.fuelling.richness import Jetting, RichnessCurve, air_effect, main_jet_wanted, needle_in, richness_curve, step_effect
 from lynxwort.core.fuelling.window import COLDEST_K, lowest_temperature, per_height
 from lynxwort.core.model.bike import Injection, Jetted, MeteringRodCarburettor
 from lynxwort.core.model.setup import Setup
@@ -44,27 +36,20 @@ MOST_SETS, BUY_STEPS, WORTH_BUYING = 400, 2, 0.012
 LEAN_WEIGHT = 4.0
 
 
-def limit_of(work: Work) -> float:
-    """Lean limit [1] for this engine on this course."""
-    return lean_limit(work.inputs.bike.is_two_stroke, work.longest_full_throttle_s)
-
-
 def margin_in(work: Work, setup: Setup) -> Callable[[AirState], float]:
-    """Lean margin [1] of a setup as a function of the air; the proven setting must be known."""
+    """How far a setup stands above what would be said to be lean [1], over the whole throttle, as a function of the air; the proven setting must be known."""
     engine, proven = work.inputs.bike.engine, work.proven
     assert proven is not None
-    limit = limit_of(work)
     setting, proven_air = proven
+    floor = over_grid(limits_of(work), "look")
     if isinstance(engine, Jetted) and isinstance(setting, Jetting):
-        half = np.linspace(0.5, 1.0, 21)
-        low = float(step_effect(engine.carburettor, jetting_of(setup), setting, half)[1].min())
-        rest = (1.0 + low) * (1.0 + work.shift_of(setup)[1])
-        return lambda air: (1.0 + float(air_effect(air, proven_air, half[-1:])[1][0])) * rest - 1.0 - limit
+        rest = (1.0 + step_effect(engine.carburettor, jetting_of(setup), setting, GRID)[1]) * (1.0 + work.shift_of(setup)[1])
+        return lambda air: float(((1.0 + air_effect(air, proven_air, GRID)[1]) * rest - 1.0 - floor).min())
 
     def margin(air: AirState) -> float:
         curve = work.curve(air, setup)
         assert curve is not None
-        return curve.leanest_from_half() - limit
+        return float((curve.low - floor).min())
 
     return margin
 
@@ -113,13 +98,16 @@ def lift_weights(work: Work) -> np.ndarray:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class JetSet:
-    """A set of jets on this course. margin: lean end against the limit; rich: most richness from half lift up in the thinnest air; cost: how far off it is
-    over the openings that the course uses, weighted [1]; to_buy: numbers that are not in the box; lowest_k: coldest safe thermometer at the highest
-    pressure of the race, None when never.
+    """A set of jets on this course. margin: lean end from half lift up against the limit; low_margin: below half lift, against what is looked at; leans:
+    whether it runs some range leaner than the proven pair would in this air; rich: most richness from half lift up in the thinnest air; cost: how far
+    off it is over the openings that the course uses, weighted [1]; to_buy: numbers that are not in the box; lowest_k: coldest safe thermometer at the
+    highest pressure of the race, None when never.
     """
 
     jetting: Jetting
     margin: float
+    low_margin: float
+    leans: bool
     rich: float
     cost: float
     to_buy: tuple[tuple[str, float], ...]
@@ -128,21 +116,38 @@ class JetSet:
 
     @property
     def safe(self) -> bool:
-        return self.margin >= -1e-9
+        return self.margin >= -EPSILON and self.low_margin >= -EPSILON and not self.leans
+
+
+#: what a set is made of
+PARTS = ("main_jet", "needle", "needle_clip", "pilot_jet", "screw_turns")
 
 
 def setup_with(setup: Setup, jetting: Jetting) -> Setup:
     """A setup with these jets."""
-    return setup.model_copy(update={"main_jet": jetting.main_jet, "needle": jetting.needle, "needle_clip": jetting.needle_clip,
-                                    "pilot_jet": jetting.pilot_jet})  # fmt: skip
+    return setup.model_copy(update={name: getattr(jetting, name) for name in PARTS})
 
 
 def _cost(work: Work, dense: RichnessCurve, thin: RichnessCurve) -> float:
     """How far off the mixture is over the openings that this course uses [1]."""
     weights = lift_weights(work)
     rich = np.maximum(np.maximum(dense.value, thin.value), 0.0)
-    lean = np.maximum(PILOT_LIMIT - np.minimum(dense.low, thin.low), 0.0)
+    lean = np.maximum(-np.minimum(dense.low, thin.low), 0.0)
     return float((weights * (rich + LEAN_WEIGHT * lean)).sum())
+
+
+def _proven_low(work: Work) -> np.ndarray:
+    """Lean end [1] over the throttle of the proven jets with what else is on, in the densest air."""
+
+    def make() -> np.ndarray:
+        engine, proven = work.inputs.bike.engine, work.proven
+        assert isinstance(engine, Jetted)
+        assert proven is not None
+        setting, air = proven
+        assert isinstance(setting, Jetting)
+        return richness_curve(engine.carburettor, setting, work.air.densest, setting, air, work.shift_of(work.inputs.setup)).low
+
+    return work.once("proven_low", make)
 
 
 def _judge(work: Work, jetting: Jetting, mains: set[float], pilots: set[float]) -> JetSet:
@@ -156,17 +161,19 @@ def _judge(work: Work, jetting: Jetting, mains: set[float], pilots: set[float]) 
     buy = [("main_jet", jetting.main_jet)] if jetting.main_jet not in mains else []
     if jetting.pilot_jet is not None and jetting.pilot_jet not in pilots:
         buy.append(("pilot_jet", jetting.pilot_jet))
-    half = thin.throttle >= 0.5 - 1e-9
+    half, low = thin.throttle >= 0.5 - EPSILON, np.minimum(dense.low, thin.low)
     return JetSet(
-        jetting=jetting, margin=min(dense.leanest_from_half(), thin.leanest_from_half()) - limit_of(work), rich=float(thin.value[half].max()),
-        cost=_cost(work, dense, thin), to_buy=tuple(buy), lowest_k=None,
-        changes=sum(getattr(jetting, n) != getattr(now, n) for n in ("main_jet", "needle", "needle_clip", "pilot_jet")),
+        jetting=jetting, margin=float(low[half].min()) - limit_of(work), rich=float(thin.value[half].max()), cost=_cost(work, dense, thin),
+        low_margin=min(lean_end((dense, thin), r) - r.look for r in limits_of(work) if r.name in LOWER),
+        leans=bool((low < np.minimum(_proven_low(work), 0.0) - 1e-6).any()), to_buy=tuple(buy), lowest_k=None,
+        changes=sum(getattr(jetting, n) != getattr(now, n) for n in PARTS),
     )  # fmt: skip
 
 
 def sets_of(work: Work, *, buying: bool = False) -> list[JetSet]:
-    """Every set of main jet, needle, clip and pilot from the box (with one main jet to buy when buying), best first: safe, then least off, then least
-    changed. Empty without a proven setting or without jets.
+    """Every set of main jet, needle, clip, pilot and screw from the box (with one main jet to buy when buying), best first: safe, then least off, then
+    least changed. A main more than two sizes leaner, or a clip two grooves leaner, than what the proven pair becomes in this air is not among them.
+    Empty without a proven setting or without jets.
     """
     inputs = work.inputs
     engine, setup = inputs.bike.engine, inputs.setup
@@ -182,13 +189,32 @@ def sets_of(work: Work, *, buying: bool = False) -> list[JetSet]:
         if need is not None:
             tried_mains |= {round((ceil(need / step - 1e-9) + k) * step, 6) for k in range(-1, BUY_STEPS)}
     needles = range(1, 2 + len(carburettor.needles))
-    tried_pilots: list[float | None] = sorted(pilots) if setup.pilot_jet is not None else [None]  # type: ignore[assignment]
-    grid = itertools.product(sorted(tried_mains), needles, range(1, carburettor.clip_positions + 1))
-    # the pilot hardly meets main and clip, so it is chosen by itself: with the jets as they are
-    best_pilot = min(tried_pilots, key=lambda p: _pilot_off(work, replace(now, pilot_jet=p)))
-    found = [_judge(work, replace(now, main_jet=m, needle=n, needle_clip=c, pilot_jet=best_pilot), mains, pilots)
-             for m, n, c in itertools.islice(grid, MOST_SETS)]  # fmt: skip
+    setting = work.proven[0]
+    assert isinstance(setting, Jetting)
+    leanest = becomes_number(work, setting.main_jet)[1] - FAR_SIZES * step_of(inputs.bike, "main_jet") - 1e-6
+    clips = range(max(round(setting.needle_clip - FAR_GROOVES), 1), carburettor.clip_positions + 1)
+    grid = itertools.product(sorted(m for m in tried_mains if m >= leanest), needles, clips)
+    best = _pilot_and_screw(work, now, pilots)
+    found = [_judge(work, replace(best, main_jet=m, needle=n, needle_clip=c), mains, pilots) for m, n, c in itertools.islice(grid, MOST_SETS)]
     return sorted(found, key=lambda s: (not s.safe, -s.margin if not s.safe else 0.0, round(s.cost, 3), s.changes, bool(s.to_buy)))
+
+
+def _pilot_and_screw(work: Work, now: Jetting, pilots: set[float]) -> Jetting:
+    """The jets as they are with the pilot of the box and the place of the screw that suit best: they hardly meet main and clip, so are chosen by themselves.
+
+    The screw stays within the turns in which it works, and moves only where that is worth more than leaving it.
+    """
+
+    def make() -> Jetting:
+        sizes: list[float | None] = sorted(pilots) if now.pilot_jet is not None else [None]  # type: ignore[assignment]
+        turns = {now.screw_turns}
+        if now.pilot_jet is not None:
+            turns |= {TURNS_LOW + 0.25 * k for k in range(round((TURNS_HIGH - TURNS_LOW) / 0.25) + 1)}
+        tried = [replace(now, pilot_jet=p, screw_turns=t) for p in sizes for t in turns]
+        return min(tried, key=lambda j: (round(_pilot_off(work, j), 3), (j.pilot_jet != now.pilot_jet) + (j.screw_turns != now.screw_turns),
+                                         abs((j.screw_turns or 0.0) - (now.screw_turns or 0.0))))  # fmt: skip
+
+    return work.once("pilot_and_screw", make)
 
 
 def _pilot_off(work: Work, jetting: Jetting) -> float:
@@ -201,7 +227,7 @@ def _pilot_off(work: Work, jetting: Jetting) -> float:
     shift = work.shift_of(work.inputs.setup)
     dense, thin = (richness_curve(engine.carburettor, jetting, a, setting, air, shift) for a in (work.air.densest, work.air.thinnest))
     weight = pilot_weight(dense.throttle)
-    rich, lean = np.maximum(thin.value, 0.0), np.maximum(PILOT_LIMIT - dense.low, 0.0)
+    rich, lean = np.maximum(thin.value, 0.0), np.maximum(-dense.low, 0.0)
     return float((weight * (rich + LEAN_WEIGHT * lean)).sum() / weight.sum())
 
 
@@ -212,7 +238,7 @@ def _main_needed(work: Work) -> float | None:
     setting, air = work.proven
     assert isinstance(setting, Jetting)
     shift = work.shift_of(work.inputs.setup)[1]
-    return main_jet_wanted(engine.carburettor, jetting_of(work.inputs.setup), work.air.densest, setting, air, limit_of(work), shift)
+    return main_jet_wanted(engine.carburettor, jetting_of(work.inputs.setup), work.air.densest, setting, air, max(limit_of(work), 0.0), shift)
 
 
 def with_window(work: Work, chosen: JetSet) -> JetSet:
@@ -274,7 +300,7 @@ def schools(work: Work) -> list[School]:
     best = next((s for s in sets_of(work) if s.safe), None)
     colder = replace(work.day, temperature_low_k=max(work.day.temperature_low_k - SAFE_COLDER_K, COLDEST_K))
     coldest = lift_air(air_at_reading(colder, hot=0.0, pressure_shift=1.0, humid=0.0), at_ends(work)[0])
-    safe = main_jet_wanted(carburettor, now, coldest, setting, air, limit, shift[1])
+    safe = main_jet_wanted(carburettor, now, coldest, setting, air, max(limit, 0.0), shift[1])
     rise = density_altitude(dry_density(work.air.middle_at_reading)) + 0.5 * sum(at_ends(work)) - density_altitude(dry_density(air))
     rows = [
         jets("physics", best.jetting.main_jet if best else _main_needed(work)),

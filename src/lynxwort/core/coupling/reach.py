@@ -12,7 +12,9 @@ from lynxwort.core.coupling.purpose import race_distance
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.evidence import LogNormal
 from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.bike import TwoStroke
 from lynxwort.core.model.defaults import Z90
+from lynxwort.core.model.fitted import oil_way
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.reach.consumption import FILL_UP_SD, PER_LAP_SD
 from lynxwort.core.reach.finish import fuel_for, p_finish_cases
@@ -33,7 +35,7 @@ SOURCES = {
 #: figures of fuel alone
 #: per store: figures of one lap, the race, what is wanted, what is left; what fills it, what holds it
 FUEL_ONLY = ("range.fuel_per_km", "range.distance_per_fuel", "range.fuel_per_hour", "range.unusable", "range.fuel_saved_by_next_fill_up", "range.mass_full",
-             "range.sag_change_full_to_empty")  # fmt: skip
+             "range.sag_change_full_to_empty", "range.oil_tank_margin")  # fmt: skip
 NAMES = {
     "fuel": ("range.fuel_per_lap", "range.fuel_race", "range.fuel_wanted", "range.left_at_finish"),
     "energy": ("range.energy_per_lap", "range.energy_race", "range.energy_wanted", "range.energy_left"),
@@ -184,8 +186,32 @@ def _kinds(work: Work, sensitivities: dict[str, tuple[float, float]], race: floa
                inputs=("bike.frame.mass_dry_kg", "setup.fuel_fill_m3"), source="sum"),
         figure(work, "range.sag_change_full_to_empty", full - empty, formula="rear race sag with the starting fuel - with the unusable part alone",
                inputs=("setup.fuel_fill_m3", "bike.frame.fuel_front_share"), source="force balance of the spring"),
+        _oil_tank(work, race, spread),
         *_absent(work, (*NAMES["energy"], "range.energy_per_km"), "burns_fuel"),
     ]  # fmt: skip
+
+
+def _oil_tank(work: Work, race_m3: float, spread: float) -> Figure:
+    """How much more fuel the oil tank would last for than the race burns."""
+    engine = work.inputs.bike.engine
+    if not isinstance(engine, TwoStroke) or oil_way(engine, work.inputs.setup) != "oil_tank":
+        return _absent(work, ("range.oil_tank_margin",), "no_oil_tank")[0]
+    lasts = None if engine.oil_tank_m3 is None else engine.oil_tank_m3 * engine.oil_tank_ratio
+    return figure(work, "range.oil_tank_margin", None if lasts is None else lasts - race_m3, low=None if lasts is None else lasts - race_m3 * spread,
+                  high=None if lasts is None else lasts - race_m3 / spread, inputs=("bike.engine.oil_tank_m3", "bike.engine.oil_tank_ratio"),
+                  formula="oil tank x litres of fuel per litre of oil - fuel of the race, oil filled once", source="by volume; ratio: common practice, no source")  # fmt: skip
+
+
+def _of_oil(known: dict[str, Figure]) -> list[Finding]:
+    """What is said of an oil tank of its own."""
+    oil = known["range.oil_tank_margin"]
+    if oil.status == "not_applicable":
+        return []
+    if oil.value is None or oil.low is None:
+        return [Finding(station="range", code="oil_tank_unsaid", severity="unknown", figures=(oil.id,))]
+    if oil.low >= 0.0:
+        return [Finding(station="range", code="oil_tank_lasts", severity="ok", figures=(oil.id, "range.fuel_race"))]
+    return [Finding(station="range", code="oil_tank_short", severity="act" if oil.value < 0.0 else "look", figures=(oil.id, "range.fuel_race"))]
 
 
 def used_along(work: Work) -> NDArray[np.float64]:
@@ -324,7 +350,7 @@ def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
                              parameters={"certainty": certainty}, proposals=proposals))  # fmt: skip
     elif work.factor.used:
         found.append(Finding(station="range", code=f"lasts{tail}", severity="ok", figures=figures_of, parameters={"certainty": certainty}))
-    found += _of_stops(work)
+    found += [*_of_stops(work), *_of_oil(known)]
     if kind == "fuel" and room_to_expand(work) > 0.0:
         found.append(Finding(station="range", code="brimmed_cold", severity="ok", parameters={"over_m3": room_to_expand(work)}))
     if not work.factor.used:

@@ -39,6 +39,7 @@ from lynxwort.core.drive.tuning import engine_as_set
 from lynxwort.core.evidence import LogNormal
 from lynxwort.core.fuelling.breathing import mixture_shift
 from lynxwort.core.fuelling.fuels import fuel_of, jet_richness, volume_factor
+from lynxwort.core.fuelling.jets import premix_petrol_share
 from lynxwort.core.fuelling.metering import MapSetting, RodSetting, map_curve, rod_curve
 from lynxwort.core.fuelling.richness import NO_SHIFT, Jetting, RichnessCurve, Three, richness_curve
 from lynxwort.core.model.bike import Electric, Engine, Frame, Injected, Injection, Jetted, Rod, TorquePoint
@@ -562,16 +563,30 @@ class Work:
         unusable = unusable_of(self.inputs.bike.frame, setup)
         return Store(kind="fuel", aboard=setup.fill_m3, unusable=unusable, capacity=setup.tank_capacity_m3 or 0.0)
 
-    def use_of(self, ride: Ride, setup: Setup, stage: int | None = None) -> Array:
-        """Fuel [m3] or energy [J] per step in the mean air, factor 1. Richer mixture burns more in proportion. stage: whose ride it is."""
+    def use_of(self, ride: Ride, setup: Setup, stage: int | None = None, *, as_ridden: bool = False) -> Array:
+        """Fuel [m3] or energy [J] per step in the mean air, factor 1. Richer mixture burns more in proportion. stage: whose ride it is.
+
+        A leaner mixture than the proven one saves nothing, so nobody leans to get home; as_ridden: reckoned as it was, to compare a fill-up with.
+        """
         engine = self.inputs.bike.engine
         if isinstance(engine, Electric):
             return ride.energy_j + pack_heat(ride.energy_j, ride.time_s, engine.nominal_voltage_v, engine.internal_ohm)
-        curve = self.curve(self.air.middle_at_reading, setup)
-        richer = 0.0 if curve is None else float(curve.value[curve.throttle <= 0.5].mean())
+        richer = self.richer_mix(self.air.middle_at_reading, setup, as_ridden=as_ridden)
         use = ride.fuel_kg / FUEL_DENSITY_KG_PER_M3 * volume_factor(fuel_of(setup.fuel)) * (1.0 + richer)
         ratios = self.map_ratios(setup) if stage is not None else {}
         return use * np.array([ratios.get(g, 1.0) for g in GROUNDS])[self.courses[stage or 0].ground] if ratios else use
+
+    def richer_mix(self, air: AirState, setup: Setup, *, as_ridden: bool = False) -> float:
+        """How much more of what is in the tank goes through the jets than with the proven setting [1], mean over the lower half of the throttle.
+
+        Oil in the mix leans the engine and saves no litre: jets pass mix, whatever is in it.
+        """
+        curve = self.curve(air, setup)
+        if curve is None or self.proven is None:
+            return 0.0
+        oil = premix_petrol_share(setup.premix_ratio) / premix_petrol_share(self.proven[0].premix_ratio)
+        mix = (1.0 + curve.value[curve.throttle <= 0.5]) / oil - 1.0
+        return float((mix if as_ridden else np.maximum(mix, 0.0)).mean())
 
     def rides_by(self, rider: int) -> tuple[Ride, ...]:
         """Each stage ridden once by one of the riders, the bike as it stands."""
@@ -621,7 +636,7 @@ class Work:
                     other.append(reading.id)
                     continue
             else:
-                computed = float(self.use_of(rides[index], under.setup, index).sum()) * reading.laps
+                computed = float(self.use_of(rides[index], under.setup, index, as_ridden=True).sum()) * reading.laps
             usable.append(FillUp(reading_id=reading.id, measured=measured, computed=computed))
         return usable, other
 
@@ -630,7 +645,7 @@ class Work:
         if self.relay is not None:
             pieces = self.pieces(self.laps)
         else:
-            along = [np.concatenate([[0.0], np.cumsum(self.use_of(r, setup, i))]) for i, r in enumerate(rides)]
+            along = [np.concatenate([[0.0], np.cumsum(self.use_of(r, setup, i, as_ridden=True))]) for i, r in enumerate(rides)]
             pieces = [replace(p, used=along[p.stage]) for p in self.pieces(self.laps)]
         return use_between(pieces, from_m, to_m)
 

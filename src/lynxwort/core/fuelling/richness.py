@@ -25,10 +25,6 @@ from lynxwort.core.model.bike import Carburettor, Needle
 
 Array = NDArray[np.float64]
 LIFT_POINTS = 41
-#: limits on the lean end from half lift up (assumption, editable later)
-TWO_STROKE_LIMITS = ((20.0, 0.04), (8.0, 0.02), (0.0, 0.0))
-FOUR_STROKE_LIMIT = -0.02
-FOUR_STROKE_ACT = -0.04
 RICH_LOOK, RICH_ACT = 0.06, 0.10
 #: an unmeasured needle may act this much more or less than the default one (assumption)
 UNMEASURED_NEEDLE_SPREAD = 0.5
@@ -36,12 +32,12 @@ UNMEASURED_NEEDLE_SPREAD = 0.5
 
 #: a pilot jet known on one side only may differ by this much; another needle against an unmeasured one by this much [1] (assumption)
 UNSAID_PILOT_SPREAD, OTHER_NEEDLE_SPREAD = 0.10, 0.03
-#: screw and cutaway act this much more or less than said (assumption); screw turns when none are said (common practice, no source)
-SMALL_THROTTLE_SPREAD, USUAL_TURNS = 0.5, 1.5
+#: cutaway acts this much more or less than said; a turn of the screw half to twice what is said (assumption)
+CUTAWAY_SPREAD, SCREW_LEAST, SCREW_MOST = 0.5, 0.5, 2.0
+#: screw turns when none are said (common practice, no source), and beyond which the screw does nothing more (assumption)
+USUAL_TURNS, MOST_TURNS = 1.5, 4.0
 #: cutaway acts about this opening and so far to either side of it (HANDBOOK 2: one eighth to three eighths)
 CUTAWAY_AT, CUTAWAY_REACH = 0.25, 0.20
-#: least richness wanted of the pilot where the throttle is hardly open, lean end [1] (assumption)
-PILOT_LIMIT = -0.02
 Three = tuple[float, float, float]
 
 
@@ -113,10 +109,16 @@ def _pilot_step(carburettor: Carburettor, draft: Jetting, proven: Jetting) -> Th
         jet = jet_area(numbers[0], carburettor.jet_numbering) / jet_area(numbers[1], carburettor.jet_numbering) - 1.0
     elif numbers != (None, None):
         spread = UNSAID_PILOT_SPREAD
-    turns = (draft.screw_turns if draft.screw_turns is not None else USUAL_TURNS) - (proven.screw_turns if proven.screw_turns is not None else USUAL_TURNS)
-    screw = carburettor.screw_turn * (turns if carburettor.screw == "fuel" else -turns)
-    value, width = (1.0 + jet) * (1.0 + screw) - 1.0, spread + SMALL_THROTTLE_SPREAD * abs(screw)
-    return value, value - width, value + width
+    screw = carburettor.screw_turn * screw_turned(carburettor, draft, proven)
+    ends = SCREW_LEAST * screw, SCREW_MOST * screw
+    value, low, high = ((1.0 + jet) * max(1.0 + s, 0.0) - 1.0 for s in (screw, min(ends), max(ends)))
+    return value, low - spread, high + spread
+
+
+def screw_turned(carburettor: Carburettor, draft: Jetting, proven: Jetting) -> float:
+    """Turns of the screw against where it ran right, + = richer."""
+    out = [min(USUAL_TURNS if j.screw_turns is None else j.screw_turns, MOST_TURNS) for j in (draft, proven)]
+    return out[0] - out[1] if carburettor.screw == "fuel" else out[1] - out[0]
 
 
 def cutaway_share(throttle: Array) -> Array:
@@ -129,7 +131,7 @@ def _cutaway_step(carburettor: Carburettor, draft: Jetting, proven: Jetting) -> 
     if draft.slide_cutaway is None or proven.slide_cutaway is None:
         return 0.0, 0.0, 0.0
     value = -carburettor.cutaway_step * (draft.slide_cutaway - proven.slide_cutaway)
-    return value, value - SMALL_THROTTLE_SPREAD * abs(value), value + SMALL_THROTTLE_SPREAD * abs(value)
+    return value, value - CUTAWAY_SPREAD * abs(value), value + CUTAWAY_SPREAD * abs(value)
 
 
 def step_effect(carburettor: Carburettor, draft: Jetting, proven: Jetting, throttle: Array) -> tuple[Array, Array, Array]:
@@ -169,22 +171,16 @@ def richness_curve(carburettor: Carburettor, draft: Jetting, air: AirState, prov
     return RichnessCurve(throttle=throttle, value=value, low=low, high=high)
 
 
-def lean_limit(two_stroke: bool, longest_full_throttle_s: float) -> float:
-    """Least richness allowed on the lean end from half lift up [1]. Two-strokes: richer where full throttle is held long."""
-    if not two_stroke:
-        return FOUR_STROKE_LIMIT
-    return next(limit for seconds, limit in TWO_STROKE_LIMITS if longest_full_throttle_s > seconds or seconds == 0.0)
-
-
 def main_jet_wanted(
-    carburettor: Carburettor, draft: Jetting, air: AirState, proven: Jetting, proven_air: AirState, limit: float, shift_low: float = 0.0
-) -> float | None:
-    """Number of the leanest main jet [number] whose lean end from half lift up still keeps the limit in this air.
+    carburettor: Carburettor, draft: Jetting, air: AirState, proven: Jetting, proven_air: AirState, limit: float, shift_low: float = 0.0,
+    from_lift: float = 0.5,
+) -> float | None:  # fmt: skip
+    """Number of the leanest main jet [number] whose lean end from a lift (half or more) up still keeps the limit in this air.
 
     Root on the number: richness rises with the jet. Leaning steps end at the fourth root, enriching ones at the series model.
     None when no jet can do it, since the needle's annulus limits the flow. shift_low: lean end of what other fittings do.
     """
-    half = np.linspace(0.5, 1.0, LIFT_POINTS // 2 + 1)
+    half = np.linspace(from_lift, 1.0, round((1.0 - from_lift) * (LIFT_POINTS - 1)) + 1)
     _, air_low, _ = air_effect(air, proven_air, half)
     # from half lift up neither pilot nor cutaway acts, and only the main jet moves: the rings and all else stay
     here, then, numbering = ring_area(carburettor, draft, half), ring_area(carburettor, proven, half), carburettor.jet_numbering
@@ -210,11 +206,11 @@ def main_jet_wanted(
 def clip_wanted(
     carburettor: Carburettor, draft: Jetting, air: AirState, proven: Jetting, proven_air: AirState, limit: float, shift_low: float = 0.0
 ) -> float | None:
-    """Leanest clip from the top, between grooves too [number], whose lean end from a quarter to three quarters of lift keeps the limit in this air.
+    """Leanest clip from the top, between grooves too [number], whose lean end from half to three quarters of lift keeps the limit in this air.
 
     None when the richest groove does not do it; 1 when the leanest already does.
     """
-    throttle = np.linspace(0.25, 0.75, LIFT_POINTS // 2 + 1)
+    throttle = np.linspace(0.5, 0.75, LIFT_POINTS // 4 + 1)
     _, air_low, _ = air_effect(air, proven_air, throttle)
 
     def excess(clip: float) -> float:
@@ -228,14 +224,31 @@ def clip_wanted(
 
 
 def pilot_wanted(carburettor: Carburettor, draft: Jetting, air: AirState, proven: Jetting, proven_air: AirState, shift_low: float = 0.0) -> float | None:
-    """Number of the leanest pilot jet whose lean end, throttle hardly open, keeps PILOT_LIMIT in this air; None when no pilot was said."""
+    """Number of the leanest pilot jet whose lean end, throttle hardly open, keeps to the proven pair in this air; None when no pilot was said."""
     if draft.pilot_jet is None or proven.pilot_jet is None:
         return None
     shut = np.zeros(1)
     _, air_low, _ = air_effect(air, proven_air, shut)
     _, step_low, _ = step_effect(carburettor, draft, proven, shut)
     now = (1.0 + float(air_low[0])) * (1.0 + float(step_low[0])) * (1.0 + shift_low)
-    return number_for_area_factor(draft.pilot_jet, (1.0 + PILOT_LIMIT) / now, carburettor.jet_numbering)
+    return number_for_area_factor(draft.pilot_jet, 1.0 / now, carburettor.jet_numbering)
+
+
+def becomes(carburettor: Carburettor, draft: Jetting, air: AirState, proven: Jetting, proven_air: AirState, shift: float = 0.0) -> float:
+    """Factor on a jet's area [1] that keeps the proven mixture in this air, with this fuel, oil and what else is fitted (shift [1])."""
+    area = area_factor_for_air(dry_density(air) / dry_density(proven_air), moist_density(air) / moist_density(proven_air))
+    fuel = 1.0 + jet_richness(fuel_of(draft.fuel), fuel_of(proven.fuel))
+    oil = premix_petrol_share(draft.premix_ratio) / premix_petrol_share(proven.premix_ratio)
+    return area / (fuel * oil * (1.0 + shift))
+
+
+def ruling_shares(carburettor: Carburettor, jetting: Jetting, throttle: float) -> dict[str, float]:
+    """How far pilot, needle and main jet rule the fuel at an opening [1], adding up to 1: the pilot's share, the rest by the orifices in series."""
+    at = np.array([throttle])
+    pilot = float(pilot_weight(at)[0])
+    main, ring = jet_area(jetting.main_jet, carburettor.jet_numbering), float(ring_area(carburettor, jetting, at)[0])
+    needle = main**2 / (main**2 + ring**2)
+    return {"pilot": pilot, "needle": (1.0 - pilot) * needle, "main": (1.0 - pilot) * (1.0 - needle)}
 
 
 def plain_number_for_air(number: float, numbering: str, air: AirState, proven_air: AirState) -> float:

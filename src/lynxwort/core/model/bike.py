@@ -73,7 +73,7 @@ class Carburettor(Part):
     """other needles that fit; the setup says which is in"""
     screw: Literal["air", "fuel"] = choice("air", source="assumption: ask, it decides which way is richer")
     """air screw: in is richer; fuel screw: out is richer"""
-    screw_turn: float = quantity(0.005, 0.15, "1", "richness", 0.04, source="assumption")
+    screw_turn: float = quantity(0.005, 0.3, "1", "richness", 0.10, source="assumption: .05 to .20; a turn is about a pilot size")
     """how much one turn of the screw changes the mixture at small throttle"""
     cutaway_step: float = quantity(0.005, 0.15, "1", "richness", 0.04, source="assumption")
     """how much leaner one size more of slide cutaway makes it at a quarter throttle"""
@@ -83,10 +83,12 @@ class Carburettor(Part):
     """float height as the manual has it"""
     pump: Literal["none", "pump"] = choice("none", source="assumption")
     """whether it has an accelerator pump"""
-    pump_squirt_s: float | None = quantity(0.1, 4.0, "s", "seconds", None, source="to measure")
-    """accelerator pump: how long it squirts when the throttle is snapped open"""
-    leak_jet: float | None = quantity(20, 200, "1", "number", None, source="read off the jet")
-    """accelerator pump: number of its leak jet; a larger one shortens the squirt"""
+
+    @model_validator(mode="before")
+    @classmethod
+    def _no_longer_asked(cls, data: object) -> object:
+        """Facts of 0.8.0 that nothing was reckoned from: read and dropped."""
+        return {k: v for k, v in data.items() if k not in ("pump_squirt_s", "leak_jet")} if isinstance(data, dict) else data
 
 
 class MeteringRodCarburettor(Part):
@@ -243,7 +245,18 @@ class Combustion(Part):
         return value
 
 
-class TwoStrokeJetted(Combustion):
+class TwoStroke(Combustion):
+    """What two-strokes have besides: where their oil comes from."""
+
+    lubrication: Literal["premix", "oil_tank"] | None = choice(None, source="to be said: premix when the setup says a ratio")
+    """how it gets its oil: mixed into the fuel, or from an oil tank of its own"""
+    oil_tank_m3: float | None = quantity(1e-4, 5e-3, "m^3", "oil", None, source="not said")
+    """own oil tank: what it holds"""
+    oil_tank_ratio: float = quantity(10, 200, "1", "number", 50.0, source="common practice, no source: about one to fifty over a race")
+    """own oil tank: litres of fuel burnt to a litre of oil"""
+
+
+class TwoStrokeJetted(TwoStroke):
     """Two-stroke with a jetted carburettor."""
 
     kind: Literal["jetted_two_stroke"] = "jetted_two_stroke"
@@ -257,7 +270,7 @@ class FourStrokeJetted(Combustion):
     carburettor: Carburettor = Field(default_factory=Carburettor)
 
 
-class TwoStrokeRod(Combustion):
+class TwoStrokeRod(TwoStroke):
     """Two-stroke with a metering-rod carburettor."""
 
     kind: Literal["rod_two_stroke"] = "rod_two_stroke"
@@ -271,7 +284,7 @@ class FourStrokeRod(Combustion):
     carburettor: MeteringRodCarburettor = Field(default_factory=MeteringRodCarburettor)
 
 
-class TwoStrokeInjected(Combustion):
+class TwoStrokeInjected(TwoStroke):
     """Two-stroke with fuel injection."""
 
     kind: Literal["injected_two_stroke"] = "injected_two_stroke"

@@ -1,6 +1,6 @@
 """What a setup's slots stand for on an engine."""
 
-from lynxwort.core.model.bike import Combustion, Electric, Engine, Fitting, Frame, HeadInsert, IgnitionMap, OtherTank, Pack
+from lynxwort.core.model.bike import Combustion, Electric, Engine, Fitting, Frame, HeadInsert, IgnitionMap, OtherTank, Pack, TwoStroke
 from lynxwort.core.model.setup import Setup
 
 
@@ -32,6 +32,15 @@ def squish_of(engine: Combustion, setup: Setup) -> float | None:
     """Squish clearance [m] as set; None when it is not known."""
     insert = insert_in(engine, setup)
     return insert.squish_m if insert else engine.squish_m
+
+
+def oil_way(engine: Engine, setup: Setup) -> str:
+    """Where a two-stroke's oil comes from: "premix", "oil_tank", or "unsaid"; empty for an engine whose oil is not in its fuel."""
+    if not isinstance(engine, TwoStroke):
+        return ""
+    if engine.lubrication == "oil_tank":
+        return "oil_tank"
+    return "premix" if setup.premix_ratio is not None else "unsaid"
 
 
 def tank_of(frame: Frame, setup: Setup) -> OtherTank | None:

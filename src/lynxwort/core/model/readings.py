@@ -131,6 +131,8 @@ class KnownGoodReading(_Reading):
     """A mixture known to run right, in the air it ran right in. `under.air` and `under.setup` hold both."""
 
     kind: Literal["known_good"] = "known_good"
+    longest_full_throttle_s: float | None = quantity(0.0, 900.0, "s", "seconds", None, source="not noted: as if it was never held open for long")
+    """longest full throttle it ran right with, shifts counted in"""
 
 
 class FlowReading(_Reading):

@@ -71,6 +71,9 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
     urgent = [say(f, report, preset, _) for s in report.verdicts for f in report.of(s) if f.severity in ("act", "look")]
     said = [t for t in tunables_of(inputs.bike) if t not in AS_BUILT or getattr(inputs.setup, t) is not None]
     fitted = [(_(TUNABLES[t]), tunable_text(inputs.bike, t, said_value(inputs.setup, t), preset)) for t in said if said_value(inputs.setup, t) is not None]
+    oil = jets.oil_words(inputs.bike, inputs.setup, preset)
+    if oil and inputs.setup.premix_ratio is None:
+        fitted.append((_("Oil"), oil))
     # local time of the race, without its zone: templates would turn it into the server's
     start = bench.race.start.astimezone(ZoneInfo(inputs.race.time_zone)).replace(tzinfo=None)
 

@@ -7,12 +7,15 @@ from django.utils.translation import gettext as _
 
 from lynxwort.core.coupling import jetbox
 from lynxwort.core.fuelling.fuels import FUELS, fuel_of
+from lynxwort.core.model.bike import Bike
+from lynxwort.core.model.fitted import oil_way
+from lynxwort.core.model.setup import Setup
 from lynxwort.core.units.convert import Units, to_shown
 from lynxwort.web.bench import engine
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.ui.drawings import fuel
 from lynxwort.words.formatting import number_text, unit_text, value_text
-from lynxwort.words.fuelling import BEFORE_ANY_JET, JET_SCHOOLS
+from lynxwort.words.fuelling import BEFORE_ANY_JET, JET_SCHOOLS, OIL_WAYS
 from lynxwort.words.fuelling import FUELS as FUEL_WORDS
 
 #: a can when none is said [m3] (common practice, no source)
@@ -39,8 +42,7 @@ def trigger(row: jetbox.JetSet, richer: jetbox.JetSet | None, pressure_pa: float
 def _moves(row: jetbox.JetSet) -> str:
     jets = row.jetting
     moves: list[list[Any]] = [["main_jet", jets.main_jet], ["needle_clip", jets.needle_clip]]
-    if jets.pilot_jet is not None:
-        moves.append(["pilot_jet", jets.pilot_jet])
+    moves += [[name, getattr(jets, name)] for name in ("pilot_jet", "screw_turns") if getattr(jets, name) is not None]
     return json.dumps(moves + ([["needle", jets.needle]] if jets.needle > 1 else []))
 
 
@@ -84,6 +86,14 @@ def _window(bench: Bench, rows: list[jetbox.JetSet], units: Units | str) -> Any:
     )  # fmt: skip
 
 
+def oil_words(bike: Bike, setup: Setup, units: Units | str) -> str:
+    """What a can, its label and the card say of a two-stroke's oil; empty for an engine whose oil is not in its fuel."""
+    way = oil_way(bike.engine, setup)
+    if setup.premix_ratio is not None:
+        return f"{number_text(setup.premix_ratio, 'number', units)} : 1"
+    return _(OIL_WAYS[way]) if way else ""
+
+
 def page(bench: Bench, units: Units | str, can_m3: float | None) -> dict[str, Any]:
     """Everything the jets' page shows."""
     work, setup = bench.report.work, bench.inputs.setup
@@ -91,7 +101,8 @@ def page(bench: Bench, units: Units | str, can_m3: float | None) -> dict[str, An
     ladder = jetbox.ladder(work) if known else []
     bought = jetbox.purchase(work) if known else None
     made = jetbox.cans(work, can_m3 or CAN_M3)
-    label = f"{number_text(setup.premix_ratio, 'number', units)} : 1, " if setup.premix_ratio else ""
+    oil = oil_words(bench.inputs.bike, setup, units)
+    label = f"{oil}, " if oil else ""
     octane = setup.fuel_octane or fuel_of(setup.fuel).octane
     return {
         "known": known, "rows": [_row(r, ladder[i - 1] if i else None, bench, units) for i, r in enumerate(ladder)],

@@ -18,7 +18,7 @@ from lynxwort.web.bench import services, stations
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import slot_name, step_words, tunable_text, whole_text
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
-from lynxwort.words.catalogue import FIGURE_NAMES, JUDGEMENTS, MEASURES, STATION_NAMES, TUNABLES, Words, say
+from lynxwort.words.catalogue import FIGURE_NAMES, JUDGEMENTS, MEASURES, STATION_NAMES, TUNABLES, Words, leaves_text, say
 from lynxwort.words.formatting import number_text, short_text, unit_text, value_text
 
 ALL_STATIONS = (*STATIONS, "card")
@@ -59,12 +59,13 @@ class Cell:
 def said(report: Report, finding: Finding, preset: Units | str) -> Said:
     """A finding as shown."""
     proposals = []
-    for moves in finding.proposals:
+    for i, moves in enumerate(finding.proposals):
         bike = report.work.inputs.bike
         label = ", ".join(f"{_(TUNABLES[m.tunable]).lower()} {tunable_text(bike, m.tunable, m.value, preset)}" for m in moves)
         tags = {m.owned for m in moves if m.owned is not None}
         tag = _("buy") if False in tags else _("in the box") if True in tags else ""
-        proposals.append({"label": label, "moves": json.dumps([[m.tunable, m.value] for m in moves]), "tag": tag})
+        left = leaves_text(finding.leaves[i], preset, _) if i < len(finding.leaves) else ""
+        proposals.append({"label": label, "moves": json.dumps([[m.tunable, m.value] for m in moves]), "tag": tag, "leaves": left})
     return Said(finding, say(finding, report, preset, _), proposals)
 
 

@@ -10,7 +10,7 @@ from django.urls import reverse
 from django.utils.translation import gettext as _
 
 from lynxwort.core.chassis.sag import SagTargets
-from lynxwort.core.coupling import chassis, drive, hills, jetbox, purpose, room, stance
+from lynxwort.core.coupling import chassis, drive, hills, jetbox, leanness, purpose, room, stance
 from lynxwort.core.coupling.reach import chance_of, level_along
 from lynxwort.core.drive.chain import pitch_radius
 from lynxwort.core.drive.hills import needs_run_up
@@ -117,7 +117,8 @@ OUTCOMES: dict[str, tuple[tuple[str, str], ...]] = {
         )
         for end in ("front", "rear")
     },
-    "small": (("fuelling.richness_quarter_densest", N_("at ¼")), ("fuelling.richness_half_densest", N_("at ½"))),
+    "small": (("fuelling.lean_margin.closed", N_("margin to ⅛")), ("fuelling.lean_margin.eighth", N_("to ¼")), ("fuelling.lean_margin.quarter", N_("to ½"))),
+    "clip": (("fuelling.lean_margin.quarter", N_("margin to ½")), ("fuelling.lean_margin.half", N_("to ¾")), ("fuelling.richness_full_thinnest", N_("high up"))),
     "fuel_kind": (("fuelling.lean_margin_min", N_("margin")), ("fuelling.detonation_margin", N_("octane in hand")), ("range.fuel_per_lap", N_("a lap"))),
     "octane": (("fuelling.detonation_margin", N_("octane in hand")),),
     "breath": (("fuelling.lean_margin_min", N_("margin")), ("fuelling.richness_full_thinnest", N_("high up")), ("drive.metres_short", N_("short"))),
@@ -137,9 +138,9 @@ OUTCOMES_OF = {
     **dict.fromkeys(("shock_compression_clicks", "shock_rebound_clicks", "shock_high_speed_turns"), "rear_valving"),
     "fork_other_rate_n_per_m": "fork", "fork_air_pressure_pa": "fork", "fork_balance_pressure_pa": "fork", "fork_oil_up_m": "oil", "payload_left": "load",
     "seat_up_m": "knee", "peg_down_m": "knee", "bar_up_m": "arms", "bar_ahead_m": "arms", "front_wheel": "wheel", "rear_wheel": "driven_wheel",
-    **dict.fromkeys(("pilot_jet", "screw_turns", "slide_cutaway"), "small"), "needle": "mixture", "needle_jet_bore_m": "mixture", "premix_ratio": "oil_mix",
+    **dict.fromkeys(("pilot_jet", "screw_turns", "slide_cutaway"), "small"), "needle": "clip", "needle_jet_bore_m": "clip", "premix_ratio": "oil_mix",
     "fuel": "fuel_kind", "fuel_octane": "octane", "head_insert": "head", "ignition_map": "head", "power_valve_turns": "valve", **dict.fromkeys(FITTING_PLACES, "breath"),
-    "main_jet": "mixture", "needle_clip": "mixture", "front_sprocket_teeth": "sprocket", "rear_sprocket_teeth": "sprocket",
+    "main_jet": "mixture", "needle_clip": "clip", "front_sprocket_teeth": "sprocket", "rear_sprocket_teeth": "sprocket",
     "fuel_fill_m3": "fuel", "tank_capacity_m3": "fuel", "knob_clicks": "mixture", "metering_rod": "mixture", "fuel_trim": "mixture",
     "map_slot": "mixture", "front_tyre_pressure_pa": "front_tyre", "rear_tyre_pressure_pa": "rear_tyre", "fork_up_m": "steering", "rear_up_m": "steering", "offset_change_m": "steering", "power_mode": "mode", "gearbox": "sprocket", "charge_share": "charge", "pack_energy_j": "charge",
 }  # fmt: skip
@@ -163,7 +164,8 @@ TABLE: dict[str, tuple[str, ...]] = {
                 "chassis.axle_load.front_empty", "chassis.axle_load.rear_empty"),
     "damping": tuple(f for f in FIGURES if f.startswith("damping.")),
     "fuelling": ("fuelling.richness_full_densest", "fuelling.richness_full_thinnest", "fuelling.richness_half_densest", "fuelling.richness_quarter_densest",
-                 "fuelling.lean_margin_min", "fuelling.lean_limit", "fuelling.window.temperature_low", "fuelling.needle.wanted", "fuelling.pilot.wanted",
+                 "fuelling.lean_margin_min", "fuelling.lean_margin.closed", "fuelling.lean_margin.eighth", "fuelling.lean_margin.quarter",
+                 "fuelling.lean_margin.half", "fuelling.lean_margin.full", "fuelling.lean_limit", "fuelling.window.temperature_low", "fuelling.needle.wanted", "fuelling.pilot.wanted",
                  "fuelling.oil_per_fill", "fuelling.trim_rms", "fuelling.detonation_margin", "fuelling.flow_margin", "fuelling.main.wanted", "fuelling.knob.wanted", "fuelling.trim.wanted", "fuelling.longest_full_throttle"),
     "drive": ("drive.top_speed", "drive.tyre_speed_margin", "drive.crawl_speed", "drive.metres_short", "drive.metres_grip_unknown",
               *(f"drive.hill.{n}.{what}" for n in (1, 2, 3) for what in ("run_up_speed", "limit")), "drive.lap_time", "drive.shifts",
@@ -306,9 +308,9 @@ def draw_fuelling(bench: Bench, preset: Units | str, at_m: float | None) -> dict
     kept = bench.kept.work.densest_curve
     if kept is not None and bench.changed and not np.allclose(kept.value, dense.value):
         curves.append((100 * kept.value, 100 * kept.value, 100 * kept.value, "ghost", _("as kept, cold")))
-    limit = 100 * (bench.report.value("fuelling.lean_limit") or 0.0)
+    floors = [(r.low, r.high, 100 * r.look) for r in leanness.limits_of(work)]
     drawing = charts.richness(
-        list(dense.throttle), curves, limit, axis=_("too lean"), unit=_("% richer than the proven pair, over throttle"), label=_("Richness along the throttle"),
+        list(dense.throttle), curves, floors, axis=_("too lean"), unit=_("% richer than the proven pair, over throttle"), label=_("Richness along the throttle"),
         used_share=list(jetbox.lift_weights(work)), share_words=_("how much of the lap"),
     )  # fmt: skip
     drawings = [(_("Richness along the throttle"), drawing)]

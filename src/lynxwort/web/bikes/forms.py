@@ -44,7 +44,7 @@ from lynxwort.core.reach.consumption import pack_energy
 from lynxwort.web.ui.forms import DocumentForm, LinesField, dig, plant, refusal_words
 from lynxwort.words.catalogue import CLUTCHES, ENGINES, FORK_DAMPINGS, FORK_SPRINGINGS, FORK_SPRINGS, RATE_KINDS, TUNABLES, TYRE_FILLINGS
 from lynxwort.words.formatting import number_text
-from lynxwort.words.fuelling import PLACES, POWER_VALVES, PUMPS, SCREWS
+from lynxwort.words.fuelling import PLACES, LUBRICATIONS, POWER_VALVES, PUMPS, SCREWS
 
 KINDS = [(k, _(v)) for k, v in ENGINES.items()]
 CHOICES = {
@@ -54,7 +54,7 @@ CHOICES = {
 }  # fmt: skip
 CHOICES |= {
     "screw": [(k, _(v)) for k, v in SCREWS.items()], "pump": [(k, _(v)) for k, v in PUMPS.items()],
-    "power_valve": [(k, _(v)) for k, v in POWER_VALVES.items()],
+    "power_valve": [(k, _(v)) for k, v in POWER_VALVES.items()], "lubrication": [("", _("not said")), *((k, _(v)) for k, v in LUBRICATIONS.items())],
     "clutch": [(k, _(v)) for k, v in CLUTCHES.items()], "inside": [(k, _(v)) for k, v in TYRE_FILLINGS.items()],
     "fork_springing": [(k, _(v)) for k, v in FORK_SPRINGINGS.items()], "fork_springs": [(k, _(v)) for k, v in FORK_SPRINGS.items()],
     "fork_damping": [(k, _(v)) for k, v in FORK_DAMPINGS.items()],
@@ -177,6 +177,10 @@ _COMBUSTION_LABELS = {
     "displacement_m3": _("Engine size"), "peak_power_w": _("Highest power"), "peak_power_rpm": _("at engine speed"), "limiter_rpm": _("Rev limit"),
     "idle_rpm": _("Idle"), "engagement_rpm": _("Pulls from"), "shake_rpm": _("Shakes from"), "clutch": _("The clutch works"),
     "compression_ratio": _("Compression ratio"), "squish_m": _("Squish clearance"),
+}  # fmt: skip
+_TWO_STROKE_LABELS = {
+    "power_valve": _("Power valve"), "lubrication": _("Its oil comes from"), "oil_tank_m3": _("Own oil tank holds"),
+    "oil_tank_ratio": _("Fuel burnt to one of oil from it"),
 }  # fmt: skip
 DAMPERS = ("fork_damper", "shock_damper")
 _STOCK = {f"{end}_damper": facts.model_dump(mode="json") for end, facts in STOCK_FACTS.items()}
@@ -383,7 +387,7 @@ def _engine_spec(kind: str) -> Spec:
         return tuple((f"bike.engine.{k}", engine, v) for k, v in _ELECTRIC_LABELS.items())
     burns = tuple((f"bike.engine.{k}", engine, v) for k, v in _COMBUSTION_LABELS.items())
     if kind.endswith("two_stroke"):
-        burns += (("bike.engine.power_valve", engine, _("Power valve")),)
+        burns += tuple((f"bike.engine.{k}", engine, v) for k, v in _TWO_STROKE_LABELS.items())
     place = "bike.engine.carburettor."
     return burns + {
         "jetted": (
@@ -391,8 +395,7 @@ def _engine_spec(kind: str) -> Spec:
             (f"{place}clip_positions", Carburettor, _("Clip grooves")), (f"{place}screw", Carburettor, _("The screw is an")),
             (f"{place}screw_turn", Carburettor, _("One turn of the screw")), (f"{place}cutaway_step", Carburettor, _("One size of cutaway")),
             (f"{place}float_height_m", Carburettor, _("Float height, measured")), (f"{place}float_height_right_m", Carburettor, _("Float height by the manual")),
-            (f"{place}pump", Carburettor, _("Accelerator pump")), (f"{place}pump_squirt_s", Carburettor, _("Pump squirts for")),
-            (f"{place}leak_jet", Carburettor, _("Pump's leak jet")), *((f"{place}needle.{k}", Needle, v) for k, v in _NEEDLE_LABELS.items()),
+            (f"{place}pump", Carburettor, _("Accelerator pump")), *((f"{place}needle.{k}", Needle, v) for k, v in _NEEDLE_LABELS.items()),
         ),
         "rod": (
             (f"{place}knob_click", MeteringRodCarburettor, _("One click of the knob")), (f"{place}rod_step", MeteringRodCarburettor, _("One size of rod")),

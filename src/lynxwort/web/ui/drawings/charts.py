@@ -87,17 +87,18 @@ def ladder(bars: Sequence[tuple[float, float]], ghosts: Sequence[tuple[float, fl
 
 
 def richness(
-    throttle: Sequence[float], curves: Sequence[tuple[Sequence[float], Sequence[float], Sequence[float], str, str]], limit: float, *,
-    axis: str, unit: str, label: str, used_share: Sequence[float] = (), share_words: str = "",
+    throttle: Sequence[float], curves: Sequence[tuple[Sequence[float], Sequence[float], Sequence[float], str, str]],
+    floors: Sequence[tuple[float, float, float]], *, axis: str, unit: str, label: str, used_share: Sequence[float] = (), share_words: str = "",
 ) -> SafeString:  # fmt: skip
-    """Richness in percent over throttle; curves: value, low, high, css, words; limit: the lean limit from half lift up; used_share: how much of the
-    lap each opening is used, drawn as bars from the foot.
+    """Richness in percent over throttle; curves: value, low, high, css, words; floors: from and to of each range of the throttle and what it may not
+    stand below; used_share: how much of the lap each opening is used, drawn as bars from the foot.
     """
-    lows = [min(c[1]) for c in curves] + [limit, -2.0]
-    highs = [max(c[2]) for c in curves] + [limit, 4.0]
+    lows = [max(min(c[1]), -60.0) for c in curves] + [min(f for _a, _b, f in floors), -2.0]
+    highs = [max(c[2]) for c in curves] + [max(f for _a, _b, f in floors), 4.0]
     y0, y1 = min(lows) - 1.5, max(highs) + 1.5
     plot = Plot(x=(0.0, 1.0), y=(y0, y1), height=250, left=7, right=21)
-    plot.box((0.5, y0), (1.0, limit), "lean-zone")
+    for start, end, floor in floors:
+        plot.box((start, y0), (end, floor), "lean-zone")
     most = max(used_share, default=0.0)
     for i, share in enumerate(used_share):
         at, half = i / (len(used_share) - 1), 0.42 / (len(used_share) - 1)
@@ -107,8 +108,9 @@ def richness(
         plot.text_at(plot.left + 0.5, plot.py(y0 + 0.31 * (y1 - y0)) - 2, share_words, "tick")
     ticks = nice_ticks(y0, y1, 5)
     plot.grid([(0.0, "0"), (0.125, "⅛"), (0.25, "¼"), (0.5, "½"), (0.75, "¾"), (1.0, "1")], [(t, f"{t:+g}" if t else "0") for t in ticks])
-    plot.line((0.5, limit), (1.0, limit), "lean-limit")
-    plot.text(0.505, plot.py(limit) + 17, axis, "lean-name")
+    for start, end, floor in floors:
+        plot.line((start, floor), (end, floor), "lean-limit")
+    plot.text(0.505, plot.py(floors[-1][2]) + 17, axis, "lean-name")
     used: list[float] = []
     for value, low, high, css, words in curves:
         plot.area(list(throttle), list(low), list(high), f"band {css}-band")

@@ -1,0 +1,117 @@
+"""How lean a setup runs in each range of the throttle over the airs of the race, and what it may not go below."""
+
+from collections.abc import Sequence
+
+from lynxwort.core.coupling.mixture import jetting_of
+from lynxwort.core.coupling.stages import Work
+from lynxwort.core.fuelling.leanness import RangeLimit, Severity, lean_end, lean_ends, lean_limit, leanest_at, range_limits
+from lynxwort.core.fuelling.metering import MapSetting, RodSetting
+from lynxwort.core.fuelling.richness import USUAL_TURNS, Jetting, RichnessCurve, becomes, ruling_shares, screw_turned
+from lynxwort.core.model.bike import Jetted
+from lynxwort.core.model.setup import Setup
+from lynxwort.core.units.detents import step_of
+
+#: sizes of jet or rod, turns and grooves from what ran right beyond which it is looked at by itself (HANDBOOK 2: assumption)
+FAR_SIZES, FAR_TURNS, FAR_GROOVES = 2.0, 1.5, 2.0
+#: turns of a screw under and over which the pilot jet is the one to change (common practice, no source)
+TURNS_LOW, TURNS_HIGH = 1.0, 2.5
+
+
+def limit_of(work: Work) -> float:
+    """Lean limit [1] from half lift up for this engine on this course."""
+    good = work.known_good
+    return lean_limit(work.inputs.bike.is_two_stroke, work.longest_full_throttle_s, None if good is None else good.longest_full_throttle_s)
+
+
+def limits_of(work: Work) -> tuple[RangeLimit, ...]:
+    """The ranges with what holds in each on this bike and course."""
+    return range_limits(work.inputs.bike.is_two_stroke, limit_of(work))
+
+
+def curves_of(work: Work, setup: Setup | None = None) -> list[RichnessCurve]:
+    """Richness in the densest and the thinnest air of the race; empty without a proven setting."""
+    if setup is None:
+        found = [work.densest_curve, work.thinnest_curve]
+    else:
+        found = [work.curve(work.air.densest, setup), work.curve(work.air.thinnest, setup)]
+    return [c for c in found if c is not None]
+
+
+def ends_of(work: Work, setup: Setup | None = None) -> dict[str, float]:
+    """Least low end [1] of each range over both airs; empty without a proven setting."""
+    curves = curves_of(work, setup)
+    return lean_ends(curves, limits_of(work)) if curves else {}
+
+
+def margins_of(work: Work) -> dict[str, float]:
+    """Lean end minus limit [1] of each range; empty without a proven setting."""
+    ends = ends_of(work)
+    return {r.name: ends[r.name] - r.limit for r in limits_of(work)} if ends else {}
+
+
+def worst(ends: dict[str, float], limits: Sequence[RangeLimit], names: Sequence[str]) -> Severity:
+    """The worst of some ranges."""
+    found = [r.severity(ends[r.name]) for r in limits if r.name in names]
+    return "act" if "act" in found else "look" if "look" in found else "ok"
+
+
+def part_that_rules(work: Work, item: RangeLimit) -> str:
+    """What rules the fuel where a range is leanest: "pilot", "needle", "main", "knob" or "map"."""
+    engine = work.inputs.bike.engine
+    if not isinstance(engine, Jetted):
+        return "knob" if work.inputs.bike.metering == "rod" else "map"
+    shares = ruling_shares(engine.carburettor, jetting_of(work.inputs.setup), leanest_at(curves_of(work), item))
+    return max(shares, key=lambda k: shares[k])
+
+
+def lean_of(work: Work, names: Sequence[str]) -> list[RangeLimit]:
+    """Those of some ranges that are lean enough to be said."""
+    curves = curves_of(work)
+    return [r for r in limits_of(work) if r.name in names and r.severity(lean_end(curves, r)) != "ok"]
+
+
+def becomes_area(work: Work) -> tuple[float, float]:
+    """Factors on a jet's area [1] that keep the proven mixture in the densest and in the thinnest air of the race, with what is in and on."""
+    engine, proven = work.inputs.bike.engine, work.proven
+    assert isinstance(engine, Jetted)
+    assert proven is not None
+    setting, air = proven
+    assert isinstance(setting, Jetting)
+    now, shift = jetting_of(work.inputs.setup), work.shift_of(work.inputs.setup)[0]
+    dense, thin = (becomes(engine.carburettor, now, a, setting, air, shift) for a in (work.air.densest, work.air.thinnest))
+    return dense, thin
+
+
+def becomes_number(work: Work, number: float) -> tuple[float, float]:
+    """A proven jet's number as it becomes in the thinnest and in the densest air: low, high."""
+    engine = work.inputs.bike.engine
+    assert isinstance(engine, Jetted)
+    power = 0.5 if engine.carburettor.jet_numbering == "diameter" else 1.0
+    ends = sorted(number * a**power for a in becomes_area(work))
+    return ends[0], ends[1]
+
+
+def far_from_proven(work: Work) -> list[tuple[str, float, float]]:
+    """What stands far from what ran right: tunable, its value, and the nearest of what the proven one becomes in the air of the race."""
+    if work.proven is None:
+        return []
+    setting, setup, bike = work.proven[0], work.inputs.setup, work.inputs.bike
+    if isinstance(setting, RodSetting):
+        rod = setup.metering_rod or 0
+        return [("metering_rod", float(rod), float(setting.rod))] if abs(rod - setting.rod) > FAR_SIZES else []
+    if isinstance(setting, MapSetting) or not isinstance(bike.engine, Jetted):
+        return []
+    now, found = jetting_of(setup), list[tuple[str, float, float]]()
+    for tunable, value, was in (("main_jet", now.main_jet, setting.main_jet), ("pilot_jet", now.pilot_jet, setting.pilot_jet)):
+        if value is None or was is None:
+            continue
+        low, high = becomes_number(work, was)
+        nearest = min(max(value, low), high)
+        if abs(value - nearest) > FAR_SIZES * step_of(bike, tunable) + 1e-6:
+            found.append((tunable, value, nearest))
+    turns = USUAL_TURNS if setting.screw_turns is None else setting.screw_turns
+    if abs(screw_turned(bike.engine.carburettor, now, setting)) > FAR_TURNS + 1e-6:
+        found.append(("screw_turns", USUAL_TURNS if now.screw_turns is None else now.screw_turns, turns))
+    if now.needle == setting.needle and abs(now.needle_clip - setting.needle_clip) > FAR_GROOVES:
+        found.append(("needle_clip", float(now.needle_clip), float(setting.needle_clip)))
+    return found
