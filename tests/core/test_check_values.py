@@ -146,7 +146,8 @@ def _free_at_race(name, i):
 def _fork(i):
     area = i["air_area_total"]["value"] * 1e-6
     return sag.Fork(rate_n_per_m=i["k_two_springs"]["value"] * 1e3, preload_m=i["preload"]["value"] / 1e3, air_area_m2=area,
-                    air_length_m=i["air_volume_total_mL"] * 1e-6 / area, travel_m=0.3, rake_rad=radians(i["fork_angle_deg"]))  # fmt: skip
+                    air_length_m=i["air_volume_total_mL"] * 1e-6 / area, travel_m=0.3, rake_rad=radians(i["fork_angle_deg"]),
+                    air_gauge_pa=i["p0_gauge"]["value"], outside_pa=i["p_atm"]["value"])  # fmt: skip
 
 
 def _front_sag(name, i):

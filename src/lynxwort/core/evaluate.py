@@ -5,8 +5,8 @@ from typing import Literal
 
 from lynxwort.core import CORE_VERSION
 from lynxwort.core.cache import Key, StageCache
-from lynxwort.core.coupling import baseline, chassis, damping, drive, fuelling, purpose, reach
-from lynxwort.core.coupling.stages import Work, ride_sensitivities
+from lynxwort.core.coupling import baseline, chassis, damping, doubt, drive, fuelling, purpose, reach
+from lynxwort.core.coupling.stages import Work
 from lynxwort.core.errors import InputRefused, OutOfModelRange, Refusal
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.report import STATIONS, Figure, Finding, Report, verdict
@@ -47,7 +47,7 @@ def evaluate(
     """
     work = Work(inputs=inputs, cache=cache or StageCache())
     try:
-        stored = dict(ride_sensitivities(work) if depth == "full" else sensitivities or {})
+        stored = dict(doubt.sensitivities(work) if depth == "full" else sensitivities or {})
         key = _ride_key(work, stored)
         cached = work.cache.get
         said = {
@@ -57,7 +57,7 @@ def evaluate(
             "damping": ([], []) if unridden else _station(work, damping.figures(work), damping.findings),
             "fuelling": _station(work, fuelling.figures(work), fuelling.findings),
             "drive": cached("drive", key, lambda: _station(work, drive.figures(work, stored), drive.findings)),
-            "range": _station(work, reach.figures(work, stored), reach.findings),
+            "range": _station(work, reach.figures(work), reach.findings),
         }
         known = {f.id: f for figures, _ in said.values() for f in figures}
         findings = tuple(f for _, found in said.values() for f in found)

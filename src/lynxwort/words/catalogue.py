@@ -9,7 +9,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from lynxwort.core.figures import FIGURES
-from lynxwort.core.report import Leaves, Finding, Report
+from lynxwort.core.report import Finding, Leaves, Report
 from lynxwort.core.units.convert import Units
 from lynxwort.words import N_, damping, fuelling, stops
 from lynxwort.words.formatting import plain_number, value_text

@@ -59,6 +59,11 @@ def air_at_reading(day: DayAir, *, hot: float, pressure_shift: float, humid: flo
     return AirState(pressure_pa=pressure, temperature_k=temperature, relative_humidity=humidity)
 
 
+def mean_air(day: DayAir) -> AirState:
+    """Air of the mean hour where it is read."""
+    return air_at_reading(day, hot=0.5, pressure_shift=0.0, humid=0.5)
+
+
 def race_air_states(day: DayAir, *, lowest_m: float, highest_m: float) -> RaceAirStates:
     """The corners of the race's air between the lowest and the highest place of its course [m]."""
     densest = lift_air(air_at_reading(day, hot=0.0, pressure_shift=1.0, humid=0.0), lowest_m - day.reading_height_m)
@@ -66,7 +71,7 @@ def race_air_states(day: DayAir, *, lowest_m: float, highest_m: float) -> RaceAi
     return RaceAirStates(
         densest=densest,
         thinnest=thinnest,
-        middle_at_reading=air_at_reading(day, hot=0.5, pressure_shift=0.0, humid=0.5),
+        middle_at_reading=mean_air(day),
         density_ratio_max=dry_density(densest) / 1.225,
         density_ratio_min=dry_density(thinnest) / 1.225,
         power_share_min=float(forecast_share(dry_pressure(thinnest), thinnest.temperature_k)),

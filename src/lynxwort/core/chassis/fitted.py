@@ -2,7 +2,7 @@
 
 from math import pi
 
-from lynxwort.core.chassis.sag import Chamber, Fork, Shock
+from lynxwort.core.chassis.sag import SEA_LEVEL_PA, Chamber, Fork, Shock
 from lynxwort.core.chassis.springs import Spring
 from lynxwort.core.model.bike import Frame
 from lynxwort.core.model.setup import Setup
@@ -50,8 +50,8 @@ def oil_gap(frame: Frame, setup: Setup) -> float:
     return frame.fork_air_gap_m - (setup.fork_oil_up_m or 0.0)
 
 
-def fork_of_setup(frame: Frame, setup: Setup, *, preload_offset_m: float = 0.0, rate_scale: float = 1.0, air_gauge_pa: float = 0.0) -> Fork:
-    """The fork as it is set. rate_scale: true over stamped rate; air_gauge_pa: trapped air above the outside, topped out."""
+def fork_of_setup(frame: Frame, setup: Setup, *, preload_offset_m: float = 0.0, rate_scale: float = 1.0, outside_pa: float = SEA_LEVEL_PA) -> Fork:
+    """The fork as it is set, its legs bled at the place. rate_scale: true over stamped rate; outside_pa: pressure there."""
     one = spring_of(setup, "fork", setup.fork_spring_rate_n_per_m, rate_scale)
     other = other_leg(frame, setup, setup.fork_spring_rate_n_per_m) * rate_scale
     spring = one
@@ -64,7 +64,7 @@ def fork_of_setup(frame: Frame, setup: Setup, *, preload_offset_m: float = 0.0, 
     return Fork(
         rate_n_per_m=legs_rate(frame, setup) * rate_scale, preload_m=setup.fork_preload_m + preload_offset_m,
         air_area_m2=2.0 * pi / 4.0 * frame.fork_air_diameter_m**2, air_length_m=frame.fork_travel_m + oil_gap(frame, setup),
-        travel_m=frame.fork_travel_m, rake_rad=frame.rake_rad, air_gauge_pa=air_gauge_pa, spring=spring,
+        travel_m=frame.fork_travel_m, rake_rad=frame.rake_rad, outside_pa=outside_pa, spring=spring,
         top_out=(frame.fork_top_out_n_per_m, frame.fork_top_out_m),
         main=Chamber(area_m2=frame.fork_main_area_m2, length_m=frame.fork_main_length_m, gauge_pa=setup.fork_air_pressure_pa or MAIN_PA) if air else None,
         balance=None if balance is None else Chamber(area_m2=balance, length_m=frame.fork_balance_length_m,

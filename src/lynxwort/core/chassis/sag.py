@@ -13,7 +13,8 @@ from lynxwort.core.chassis.linkage import Table, linkage_of
 from lynxwort.core.chassis.springs import Spring
 from lynxwort.core.model.defaults import GRAVITY_M_PER_S2
 
-ATMOSPHERE_PA = 101_325.0
+#: outside pressure when no place is said [Pa], ISO 2533
+SEA_LEVEL_PA = 101_325.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -24,16 +25,17 @@ class Chamber:
     length_m: float
     gauge_pa: float
 
-    def force(self, in_m: float, exponent: float) -> float:
-        """Force [N] above that of the atmosphere once the chamber is in_m [m] shorter (negative: longer)."""
-        return self.area_m2 * ((self.gauge_pa + ATMOSPHERE_PA) * (self.length_m / (self.length_m - in_m)) ** exponent - ATMOSPHERE_PA)
+    def force(self, in_m: float, exponent: float, outside_pa: float) -> float:
+        """Force [N] above that of the air outside once the chamber is in_m [m] shorter (negative: longer)."""
+        return self.area_m2 * ((self.gauge_pa + outside_pa) * (self.length_m / (self.length_m - in_m)) ** exponent - outside_pa)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fork:
     """Both legs together. rate_n_per_m [N/m] is of both springs; air_area_m2 [m2] and air_length_m [m] of both air columns, air_gauge_pa [Pa] what
-    they hold above the outside topped out. spring: when its rate changes on the way; top_out: rate [N/m] and length [m] of the springs that catch it
-    topped out; main, balance: the chambers of an air-sprung fork, which has no coil springs.
+    they hold above the outside topped out; outside_pa: pressure of the place, which pushes back from outside. spring: when its rate changes on the way;
+    top_out: rate [N/m] and length [m] of the springs that catch it topped out; main, balance: the chambers of an air-sprung fork, which has no coil
+    springs.
     """
 
     rate_n_per_m: float
@@ -43,6 +45,7 @@ class Fork:
     travel_m: float
     rake_rad: float
     air_gauge_pa: float = 0.0
+    outside_pa: float = SEA_LEVEL_PA
     spring: Spring | None = None
     top_out: tuple[float, float] = (0.0, 0.0)
     main: Chamber | None = None
@@ -94,9 +97,9 @@ def front_targets(travel_m: float) -> SagTargets:
 
 
 def air_force(fork: Fork, x_m: float, exponent: float = 1.0) -> float:
-    """Force [N] of the trapped air at x_m [m] of travel above that of the atmosphere."""
+    """Force [N] of the trapped air at x_m [m] of travel above that of the air outside: A [P0 (V0 / V)^n - P_here], P0 what was closed in."""
     shorter = (fork.air_length_m / (fork.air_length_m - x_m)) ** exponent
-    return fork.air_area_m2 * ((ATMOSPHERE_PA + fork.air_gauge_pa) * shorter - ATMOSPHERE_PA)
+    return fork.air_area_m2 * ((fork.outside_pa + fork.air_gauge_pa) * shorter - fork.outside_pa)
 
 
 def top_out_force(fork: Fork, x_m: float) -> float:
@@ -107,8 +110,8 @@ def top_out_force(fork: Fork, x_m: float) -> float:
 
 def chamber_force(fork: Fork, x_m: float, exponent: float = 1.0) -> float:
     """Force [N] of the chambers of an air-sprung fork at x_m [m] of travel; 0 of any other."""
-    made = fork.main.force(x_m, exponent) if fork.main else 0.0
-    return made - fork.balance.force(-x_m, exponent) if fork.balance else made
+    made = fork.main.force(x_m, exponent, fork.outside_pa) if fork.main else 0.0
+    return made - fork.balance.force(-x_m, exponent, fork.outside_pa) if fork.balance else made
 
 
 def coil_force(fork: Fork, x_m: float) -> float:
@@ -206,14 +209,14 @@ def pressures_for_both(fork: Fork, race: tuple[float, float], free: tuple[float,
         balance = fork.balance.area_m2 * fork.balance.length_m / (fork.balance.length_m + x_m) if fork.balance else 0.0
         return main, balance
 
-    def pull(load_n: float) -> float:  # the atmosphere pushes on both from outside
-        return load_n + ATMOSPHERE_PA * (fork.main.area_m2 - (fork.balance.area_m2 if fork.balance else 0.0))  # type: ignore[union-attr]
+    def pull(load_n: float) -> float:  # the air outside pushes on both
+        return load_n + fork.outside_pa * (fork.main.area_m2 - (fork.balance.area_m2 if fork.balance else 0.0))  # type: ignore[union-attr]
 
     a, b = gains(race[1])
     if fork.balance is None:
-        return pull(race[0]) / a - ATMOSPHERE_PA, None
+        return pull(race[0]) / a - fork.outside_pa, None
     c, d = gains(free[1])
     determinant = b * c - a * d
     main = (b * pull(free[0]) - d * pull(race[0])) / determinant
     balance = (a * pull(free[0]) - c * pull(race[0])) / determinant
-    return main - ATMOSPHERE_PA, balance - ATMOSPHERE_PA
+    return main - fork.outside_pa, balance - fork.outside_pa

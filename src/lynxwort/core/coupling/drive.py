@@ -1,8 +1,9 @@
 """Drive: does it pull, how fast, how slowly, and where not."""
 
 import itertools
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
+from math import exp
 from typing import Any
 
 import numpy as np
@@ -35,6 +36,7 @@ GRIP_LOOK_M = 10.0
 ADJUSTER_LOOK_M, CASE_ACT_M = 0.004, 0.003
 #: how far the plates stand out beyond the tips of the teeth [m], from memory
 CHAIN_OUTSIDE_M = 0.002
+FULL_THROTTLE_FORMULA = "longest run of the lap above 97 % of full torque, shifts and gaps up to 0.4 s counted in"
 RIDE_SOURCE = "course simulation (HANDBOOK 4); rolling, grip and pace by ground: from memory and assumption"
 GEARING = ("setup.front_sprocket_teeth", "setup.rear_sprocket_teeth", "bike.transmission.primary_ratio", "bike.tyre.rolling_radius_m")
 
@@ -81,8 +83,7 @@ def first_second_drop(work: Work) -> float | None:
 def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[Figure]:
     ride, what = work.ride, work.what
     best, crawl, spread = top(work), crawl_speed(what), radius_spread(work)
-    time_range = sensitivities.get("drive.lap_time")
-    short, short_range = ride.metres(STUCK_POWER), sensitivities.get("drive.metres_short")
+    short, paces = ride.metres(STUCK_POWER), exp(Z90 * work.pace_log_sd)
     drop = first_second_drop(work)
     electric = isinstance(work.inputs.bike.engine, Electric)
     one_gear = len(what.overall_ratios) == 1
@@ -91,33 +92,38 @@ def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[F
     wheel = (*work.seen.radius.used, *work.seen.power.used)
     rated = tyre_speed(work.inputs.bike.tyre)
     slowest = "speed at which the clutch grips x radius / first ratio" if slips_by_itself(work.inputs.bike.engine) else "idle speed x radius / first ratio"
-    half_top = best.speed_m_per_s * (spread if best.limit == "revs" else 0.03)
+
+    def ends(name: str, value: float) -> dict[str, float | None]:
+        """Low and high of what the job of the ranges found; none before it has."""
+        found = sensitivities.get(name)
+        return {"low": None, "high": None} if found is None else {"low": max(value - found[0], 0.0), "high": value + found[1]}
+
+    top_ends = ends("drive.top_speed", best.speed_m_per_s)
+    margins = {} if rated is None or top_ends["high"] is None else {"low": rated - top_ends["high"], "high": rated - (top_ends["low"] or 0.0)}
     return [
-        figure(work, "drive.top_speed", best.speed_m_per_s, half=half_top, inputs=ride_inputs, readings=wheel,
+        figure(work, "drive.top_speed", best.speed_m_per_s, **top_ends, inputs=ride_inputs, readings=wheel,
                basis="calibrated" if wheel else "computed",
                formula="last root of force = resistance over the gears" if best.limit == "power" else "limiter speed x radius / ratio / (1 + slip)",
                steps=(step("gear", best.gear, "1"), step("rpm", best.rpm, "rpm"), step("power share", float(work.power_share.mean()), "1", "mean of the lap")),
                source="force balance; c0, c1, slip of hardpack: from memory"),
-        figure(work, "drive.tyre_speed_margin", None if rated is None else rated - best.speed_m_per_s, half=half_top,
+        figure(work, "drive.tyre_speed_margin", None if rated is None else rated - best.speed_m_per_s, **margins,
                formula="lower of the tyre's speed symbol and what fills it - top speed", inputs=("bike.tyre.inside_speed_m_per_s",),
                source="UNECE R75 speed symbols (from memory); mousse: common practice, no source; the makers' figures rule"),
         figure(work, "drive.crawl_speed", None if electric else crawl, status="not_applicable" if electric else "ok",
                reason="pulls_from_standstill" if electric else "", half=crawl * (spread + 0.05), inputs=() if electric else (*GEARING, "bike.engine.idle_rpm"),
                formula=slowest, source="kinematics"),
-        figure(work, "drive.metres_short", short, low=None if short_range is None else max(short - short_range[0], 0.0),
-               high=None if short_range is None else short + short_range[1], inputs=ride_inputs,
+        figure(work, "drive.metres_short", short, **ends("drive.metres_short", short), inputs=ride_inputs,
                formula="metres where best force at walking pace < rolling + grade + air", source=RIDE_SOURCE),
         figure(work, "drive.metres_grip_unknown", ride.metres(STUCK_GRIP), formula="metres where engine force suffices but default grip does not",
                source=RIDE_SOURCE, basis="assumed"),
-        figure(work, "drive.lap_time", ride.lap_time_s, low=None if time_range is None else ride.lap_time_s * (1.0 - time_range[0]),
-               high=None if time_range is None else ride.lap_time_s * (1.0 + time_range[1]), inputs=ride_inputs,
-               formula="sum of step times", source=RIDE_SOURCE + "; speeds are the model's, never a speed to ride"),
+        figure(work, "drive.lap_time", ride.lap_time_s, low=ride.lap_time_s / paces, high=ride.lap_time_s * paces, inputs=ride_inputs,
+               formula="sum of step times", source=RIDE_SOURCE + "; spread of pace: assumption; speeds are the model's, never a speed to ride"),
         figure(work, "drive.first_second_drop", drop, status="ok" if drop is not None else "not_applicable",
                reason="" if drop is not None else "one_gear", inputs=("bike.engine.peak_power_w",), formula="peak (1 - second / first)", source="kinematics"),
         *_shares(work),
-        *_habits(work, one_gear),
+        *_habits(work, one_gear, ends),
         *_lifts(work),
-        *hills.figures(work),
+        *hills.figures(work, sensitivities),
         *_chain(work),
         figure(work, "drive.energy_residual", ride.energy_residual, low=0.0, high=1e-9, formula="|work in - losses - stored| / engine work",
                source="energy balance of the lap: a check of the simulation"),
@@ -141,7 +147,7 @@ def _shares(work: Work) -> list[Figure]:
     return made
 
 
-def _habits(work: Work, one_gear: bool) -> list[Figure]:
+def _habits(work: Work, one_gear: bool, ends: Callable[[str, float], dict[str, float | None]]) -> list[Figure]:
     """How the lap is ridden: full throttle, shifts, clutch, limiter, shaking."""
     ride, engine = work.ride, work.inputs.bike.engine
     electric = isinstance(engine, Electric)
@@ -150,7 +156,7 @@ def _habits(work: Work, one_gear: bool) -> list[Figure]:
     over = None if shake is None else float(ride.time_s[ride.crank_rad_per_s * 60.0 / (2.0 * np.pi) > shake].sum())
     longest = work.longest_full_throttle_s
     return [
-        figure(work, "drive.longest_full_throttle", longest, half=0.3 * longest, formula="longest run of the lap above 97 % of full torque",
+        figure(work, "drive.longest_full_throttle", longest, **ends("drive.longest_full_throttle", longest), formula=FULL_THROTTLE_FORMULA,
                source=RIDE_SOURCE),
         figure(work, "drive.shifts", None if one_gear else shifts, status="not_applicable" if one_gear else "ok",
                reason="one_gear" if one_gear else "", formula="gear changes of the lap", source=RIDE_SOURCE),

@@ -124,8 +124,8 @@ def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
 def _figures(work: Work) -> list[Figure]:
     longest, metering = work.longest_full_throttle_s, work.inputs.bike.metering
     made = [
-        figure(work, "fuelling.longest_full_throttle", longest, formula="longest run of the lap above 97 % of full torque",
-               source="course simulation", half=0.3 * longest),
+        figure(work, "fuelling.longest_full_throttle", longest, formula="longest run of the lap above 97 % of full torque, shifts and gaps up to 0.4 s counted in",
+               source="course simulation; its range stands under Drive"),
     ]  # fmt: skip
     if metering == "electric":
         return made + _nothing_metered(work)
@@ -217,7 +217,8 @@ def full_throttle_flow(work: Work) -> float:
     assert isinstance(engine, Combustion)
     curve = engine_curve(engine)  # type: ignore[arg-type]
     speed = np.arange(float(curve.torque_nm.size)) * curve.step_rad_per_s
-    kg = float(np.max(fuel_flow(engine, curve.torque_nm * work.air.power_share_max, speed)))
+    full = curve.torque_nm * work.air.power_share_max
+    kg = float(np.max(fuel_flow(engine, full, speed, full)))
     richer = 0.0 if work.densest_curve is None else max(float(work.densest_curve.value[-1]), 0.0)
     return kg / FUEL_DENSITY_KG_PER_M3 * volume_factor(fuel_of(work.inputs.setup.fuel)) * (1.0 + richer) * work.factor.median
 

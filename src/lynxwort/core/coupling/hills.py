@@ -1,5 +1,6 @@
 """Critical hills of the race: what limits there, the run-up needed, per sprocket too."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -9,7 +10,7 @@ from lynxwort.core.coupling.stages import Work
 from lynxwort.core.drive.hills import Grades, Grip, climber, grip_range, needs_run_up, ramp_of, run_up, steepest, with_gearing
 from lynxwort.core.drive.kernel import BRAKE, CORNER, PACE
 from lynxwort.core.drive.simulation import RideInput
-from lynxwort.core.model.defaults import GROUND
+from lynxwort.core.model.defaults import GROUND, WALKING_SPEED_M_PER_S
 from lynxwort.core.model.race import CriticalHill
 from lynxwort.core.report import Figure, Finding, Severity
 from lynxwort.core.units.detents import is_owned
@@ -109,8 +110,8 @@ def run_ups(work: Work) -> list[tuple[tuple[int, int, bool], list[float | None]]
     return [(pair, one(pair)) for pair in pairs(work)]
 
 
-def figures(work: Work) -> list[Figure]:
-    """Limit and run-up of the first hills; what the race has not does not apply."""
+def figures(work: Work, sensitivities: Mapping[str, tuple[float, float]]) -> list[Figure]:
+    """Limit and run-up of the first hills; what the race has not does not apply. sensitivities: as of coupling.doubt."""
     known = {h.number: h for h in hills(work)}
     made = []
     source = "course simulation of the hill alone; closed-form gradeability (Wong 2008), traction and wheelie limits (Cossalter 2006); grips: from memory"
@@ -128,11 +129,13 @@ def figures(work: Work) -> list[Figure]:
                 step("grade", h.hill.grade, "1", "the hill"), step("engine", min(g.engine, 99.0), "1", "tan(asin(F / (m g sqrt(1 + c^2))) - atan c)"),
                 step("grip", min(g.grip, 99.0), "1", "(mu b / L - c) / (1 - mu h / L)"), step("wheel lifts", g.wheelie, "1", "0.9 (L - b) / h"),
             ), **absent))  # fmt: skip
+        name, speed = f"drive.hill.{number}.run_up_speed", None if h is None else h.run_up_m_per_s
+        spread = None if speed is None else sensitivities.get(name)
         status = absent or ({"status": "unknown"} if h is not None and h.run_up_m_per_s is None else {})
         made.append(figure(
-            work, f"drive.hill.{number}.run_up_speed", None if h is None else h.run_up_m_per_s,
-            half=None if h is None or h.run_up_m_per_s is None else 0.12 * h.run_up_m_per_s,
-            formula="least speed at the foot from which no metre stops it, engine only", source=source + "; range: assumption",
+            work, name, speed, low=None if spread is None else max((speed or 0.0) - spread[0], WALKING_SPEED_M_PER_S),
+            high=None if spread is None else (speed or 0.0) + spread[1],
+            formula="least speed at the foot from which no metre stops it, engine only", source=source + "; range: evaluated at the ends of what is not known",
             inputs=("setup.front_sprocket_teeth", "setup.rear_sprocket_teeth"),
             steps=() if h is None else (*(
                 step(name, value, "m/s", words) for name, value, words in (

@@ -9,7 +9,7 @@ from lynxwort.core.air.moist import dry_density, vapour_pressure
 from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.model.bike import Electric
-from lynxwort.core.model.defaults import PACE_LOG_SD, Z90
+from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.report import Figure, Finding
 
@@ -108,7 +108,7 @@ def figures(work: Work) -> list[Figure]:
     by_hours = work.inputs.race.format == "hours"
     electric = isinstance(work.inputs.bike.engine, Electric)
     late = tightest(work)
-    spread = 0.0 if late is None else late.time_s * (exp(Z90 * PACE_LOG_SD) - 1.0)
+    spread = 0.0 if late is None else late.time_s * (exp(Z90 * work.pace_log_sd) - 1.0)
     lacking = any(line.heights == "none" for line in work.lines)
     return [
         figure(work, "purpose.distance", distance, low=0.99 * round_m * low if by_hours else 0.99 * distance,

@@ -16,7 +16,7 @@ from lynxwort.core.model.bike import TwoStroke
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.fitted import oil_way
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.reach.consumption import FILL_UP_SD, PER_LAP_SD
+from lynxwort.core.reach.consumption import PER_LAP_SD, fill_up_sd
 from lynxwort.core.reach.finish import fuel_for, p_finish_cases
 from lynxwort.core.reach.stops import Fill
 from lynxwort.core.report import Figure, Finding, Move
@@ -101,7 +101,7 @@ def _levels(work: Work, scale: float) -> list[tuple[float, float]]:
     return found
 
 
-def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[Figure]:
+def figures(work: Work) -> list[Figure]:
     factor, store = work.factor, work.store
     pieces = work.pieces(work.laps)
     laps = sum(p.laps for p in pieces)
@@ -133,7 +133,7 @@ def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[F
                formula="aboard - longest leg; with stops planned, the least before a stop or at the finish", **common),
         figure(work, "range.joint_risk", 1.0 - chance, low=1.0 - high, high=1.0 - low, formula="1 - P(finish): no leg may run dry", **common),
         *_stops(work, common),
-        *_kinds(work, sensitivities, race_median, race_spread, common),
+        *_kinds(work, race_median, race_spread, common),
     ]  # fmt: skip
 
 
@@ -163,7 +163,7 @@ def _stops(work: Work, common: dict[str, Any]) -> list[Figure]:
     return [*made, figure(work, "range.stop.1.fuel", first.added, half=burnt * spread, formula="level filled to - likely level on arrival", **common)]
 
 
-def _kinds(work: Work, sensitivities: dict[str, tuple[float, float]], race: float, spread: float, common: dict[str, Any]) -> list[Figure]:
+def _kinds(work: Work, race: float, spread: float, common: dict[str, Any]) -> list[Figure]:
     """What is said of fuel alone, or of charge alone."""
     store, setup = work.store, work.inputs.setup
     per_m = race / race_distance(work)
@@ -309,7 +309,9 @@ def more_aboard(work: Work, need: float) -> tuple[tuple[Move, ...], ...]:
 def after_fill_up(work: Work) -> float:
     """What would be wanted [m3 or J] after one more known fill-up that came out as expected."""
     factor = work.factor
-    after = LogNormal(log_mean=factor.log_mean, log_sd=sqrt(1.0 / (1.0 / factor.log_sd**2 + 1.0 / FILL_UP_SD**2)))
+    lap = work.round_use * factor.median
+    error = fill_up_sd(lap, 1.0, fuel=work.store.kind == "fuel", like=False)
+    after = LogNormal(log_mean=factor.log_mean, log_sd=sqrt(1.0 / (1.0 / factor.log_sd**2 + 1.0 / error**2)))
     return fuel_for(work.inputs.race.certainty, work.cases, after) + work.store.unusable
 
 

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
+from lynxwort.core.air.along import DayAir
 from lynxwort.core.cache import Key
 from lynxwort.core.drive.gearing import overall_ratios, rear_scale, rolling_radius
 from lynxwort.core.drive.hills import Grip, Tried, climber, grip_needed, learn_grip, ramp_of
@@ -78,7 +79,7 @@ class Seen:
 def _under(work: Work, reading: HillReading | RiddenLapReading | TopSpeedReading, **learned: Any) -> RideInput:
     """The ride's input as the bike was when a reading was taken, with what was learned before."""
     under = reading.under
-    return replace(work.plain_ride_input(under.setup, under.rider or work.inputs.rider, under.fuel_aboard_m3), **learned)
+    return replace(work.plain_ride_input(under.setup, under.rider or work.inputs.rider, under.fuel_aboard_m3, work.day_of(under)), **learned)
 
 
 def _radius(work: Work) -> LogNormal:
@@ -107,7 +108,7 @@ def _power(work: Work, radius: LogNormal) -> tuple[LogNormal, LogNormal]:
         if not isinstance(reading, TopSpeedReading):
             continue
         what = _under(work, reading, rolling_radius_m=radius.median * rear_scale(work.inputs.bike, reading.under.setup))
-        share = float(work.power_share.mean())  # the air it was seen in is not asked: that of the race
+        share = float(np.concatenate(work.power_shares_in(work.day_of(reading.under))).mean())
         best = top_speed(what, ground=HARD, power_share=share)
         if best.limit == "revs" and reading.speed_m_per_s > 0.97 * best.speed_m_per_s:
             radii.append(Measured(reading_id=reading.id, value=radius.median * reading.speed_m_per_s / best.speed_m_per_s, log_sd=AT_LIMITER))
@@ -132,7 +133,8 @@ def _tried(work: Work, seen_radius: float, power: float) -> tuple[dict[str, list
             continue
         stage, hill = place
         what = _under(work, reading, rolling_radius_m=seen_radius * rear_scale(work.inputs.bike, reading.under.setup), power_scale=power)
-        ramp = ramp_of(work.courses[stage], work.power_shares[stage], what, at_m=hill.at_m, length_m=hill.length_m)
+        shares = work.power_shares_in(work.day_of(reading.under))
+        ramp = ramp_of(work.courses[stage], shares[stage], what, at_m=hill.at_m, length_m=hill.length_m)
         needed = grip_needed(climber(ramp, what), reading.entry_speed_m_per_s or WALKING_SPEED_M_PER_S)
         if reading.outcome == "stalled":
             if needed is not None:
@@ -157,12 +159,12 @@ def _laps(work: Work, base: Seen) -> tuple[tuple[tuple[str, str, PaceFit], ...],
         rider = under.rider or work.inputs.rider
         what = _under(work, reading, rolling_radius_m=base.radius.median * rear_scale(work.inputs.bike, under.setup), power_scale=base.power.median,
                       grip_by_ground=base.grip_by_ground)  # fmt: skip
-        course = work.courses[stage]
+        course, day = work.courses[stage], work.day_of(under)
 
-        def with_pace(factors: tuple[float, ...], what: RideInput = what, stage: int = stage) -> Ride:
-            return simulate(work.courses[stage], work.power_shares[stage], replace(what, pace_by_ground=factors))
+        def with_pace(factors: tuple[float, ...], what: RideInput = what, stage: int = stage, day: DayAir = day) -> Ride:
+            return simulate(work.courses[stage], work.power_shares_in(day)[stage], replace(what, pace_by_ground=factors))
 
-        key = Key(work.course_ids[stage], work.day, what, reading.clock_s)
+        key = Key(work.course_ids[stage], day, what, reading.clock_s)
         fit = work.cache.get("pace_fit", key, lambda c=course, w=with_pace, r=reading: fit_pace(  # type: ignore[misc]
             w, distance_m=c.distance_m, ground=c.ground, clock_s=np.array(r.clock_s)))  # fmt: skip
         found.append((reading.id, rider.name, fit))

@@ -10,8 +10,9 @@ from typing import Any, TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
-from lynxwort.core.air.along import DayAir, RaceAirStates, power_share_along, race_air_states
+from lynxwort.core.air.along import DayAir, RaceAirStates, mean_air, power_share_along, race_air_states
 from lynxwort.core.air.moist import AirState, moist_density
+from lynxwort.core.air.standard import standard_pressure
 from lynxwort.core.cache import Key, StageCache
 from lynxwort.core.chassis import sag
 from lynxwort.core.chassis.calibrate import OTHER_RATE, PRELOAD, RATE, SCALE_SD_KG, SHARE, TAPE_SD_M, Evidence, Offsets, calibrate, half_width
@@ -33,7 +34,6 @@ from lynxwort.core.coupling.team import stints_of, team_lap_time
 from lynxwort.core.coupling.weighed import Geometry, Weighed, geometry_of, weighed_of
 from lynxwort.core.course.prepare import Course, Line, join_courses, lay_line, prepare_course
 from lynxwort.core.drive.gearing import overall_ratios, rear_scale, rolling_radius
-from lynxwort.core.drive.kernel import STUCK_POWER
 from lynxwort.core.drive.simulation import Ride, RideInput, join_rides, simulate
 from lynxwort.core.drive.tuning import engine_as_set
 from lynxwort.core.evidence import LogNormal
@@ -43,7 +43,7 @@ from lynxwort.core.fuelling.jets import premix_petrol_share
 from lynxwort.core.fuelling.metering import MapSetting, RodSetting, map_curve, rod_curve
 from lynxwort.core.fuelling.richness import NO_SHIFT, Jetting, RichnessCurve, Three, richness_curve
 from lynxwort.core.model.bike import Electric, Engine, Frame, Injected, Injection, Jetted, Rod, TorquePoint
-from lynxwort.core.model.defaults import FUEL_DENSITY_KG_PER_M3, LAP_TIME_LOG_SD, LIAISON_PACE, PACE_LOG_SD, Z90
+from lynxwort.core.model.defaults import FUEL_DENSITY_KG_PER_M3, LAP_TIME_LOG_SD, LIAISON_PACE, PACE_LOG_SD, RIDDEN_PACE_LOG_SD
 from lynxwort.core.model.fitted import unusable_of
 from lynxwort.core.model.inputs import Inputs, setup_misfit
 from lynxwort.core.model.race import GROUNDS, CriticalHill
@@ -58,11 +58,12 @@ from lynxwort.core.model.readings import (
     Reading,
     SagReading,
     TiltReading,
+    Under,
     WeighingReading,
 )  # fmt: skip
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.reach.consumption import FillUp, learn_factor, pack_heat, prior_factor
+from lynxwort.core.reach.consumption import FillUp, fill_up_sd, learn_factor, pack_heat, prior_factor
 from lynxwort.core.reach.finish import Piece, lap_chances, legs_over, use_between
 from lynxwort.core.reach.legs import Stint
 from lynxwort.core.reach.stops import Fill
@@ -168,9 +169,13 @@ class Work:
         low, high = float(self.course.height_m.min()), float(self.course.height_m.max())
         return self.cache.get("air", (self.day, low, high), lambda: race_air_states(self.day, lowest_m=low, highest_m=high))
 
-    @cached_property
+    @property
     def power_shares(self) -> tuple[Array, ...]:
-        """Share of standard power along each stage; an electric motor keeps its own."""
+        """Share of standard power along each stage."""
+        return self.power_shares_in(self.day)
+
+    def power_shares_in(self, day: DayAir) -> tuple[Array, ...]:
+        """Share of standard power along each stage in the mean air of a day; an electric motor keeps its own."""
         electric = isinstance(self.inputs.bike.engine, Electric)
 
         def along(i: int) -> Array:
@@ -178,12 +183,23 @@ class Work:
             if electric:
                 return np.ones(height.size - 1)
             middle = 0.5 * (height[1:] + height[:-1])
-            return power_share_along(self.air.middle_at_reading, reading_height_m=self.day.reading_height_m, height_m=middle)
+            return power_share_along(mean_air(day), reading_height_m=day.reading_height_m, height_m=middle)
 
         return tuple(
-            self.cache.get("power_share", (self.course_ids[i], self.day, electric), lambda i=i: along(i))  # type: ignore[misc]
+            self.cache.get("power_share", (self.course_ids[i], day, electric), lambda i=i: along(i))  # type: ignore[misc]
             for i in range(len(self.courses))
         )
+
+    def day_of(self, under: Under) -> DayAir:
+        """The day on which a reading was taken, read where the race's weather is; that of the race when its air was not noted."""
+        if under.air is None:
+            return self.day
+        air = under.air
+        return DayAir(
+            pressure_kind="station", pressure_pa=air.pressure_pa, pressure_spread_pa=0.0, reading_height_m=self.day.reading_height_m,
+            temperature_low_k=air.temperature_k, temperature_high_k=air.temperature_k, relative_humidity_low=air.relative_humidity,
+            relative_humidity_high=air.relative_humidity,
+        )  # fmt: skip
 
     @cached_property
     def power_share(self) -> Array:
@@ -249,15 +265,29 @@ class Work:
         loads = self.loads_of(setup, rider, fuel_m3, share_offset)
         return (loads.front_kg if end == "front" else loads.rear_kg) - self.unsprung(setup, end)
 
-    def sag_at(self, end: str, setup: Setup, rider: Rider | None, fuel_m3: float, offsets: Sequence[float] | Array) -> float:
-        """Sag [m] of one end; rider None: free sag. offsets: as of chassis.calibrate."""
+    def sag_at(
+        self, end: str, setup: Setup, rider: Rider | None, fuel_m3: float, offsets: Sequence[float] | Array, *, outside_pa: float | None = None
+    ) -> float:
+        """Sag [m] of one end; rider None: free sag. offsets: as of chassis.calibrate; outside_pa: where it is measured, None = at the race."""
         sprung = self.sprung_of(end, setup, rider, fuel_m3, float(offsets[2]))
-        return sag.front_sag(self.fork(setup, offsets), sprung) if end == "front" else sag.rear_sag(self.shock(setup, offsets), sprung)
+        if end == "rear":
+            return sag.rear_sag(self.shock(setup, offsets), sprung)
+        return sag.front_sag(self.fork(setup, offsets, outside_pa), sprung)
 
-    def fork(self, setup: Setup, offsets: Sequence[float] | Array | None = None) -> sag.Fork:
-        """The fork with this setup's springs and air; offsets: as learned."""
+    @property
+    def outside_pa(self) -> float:
+        """Pressure [Pa] where the weather of the race is read, in its mean air: what pushes on a fork from outside."""
+        return self.air.middle_at_reading.pressure_pa
+
+    def outside_of(self, under: Under) -> float:
+        """Pressure [Pa] outside when a reading was taken: of its air, else that of home."""
+        return standard_pressure(self.inputs.bike.frame.home_height_m) if under.air is None else under.air.pressure_pa
+
+    def fork(self, setup: Setup, offsets: Sequence[float] | Array | None = None, outside_pa: float | None = None) -> sag.Fork:
+        """The fork with this setup's springs and air, bled where outside_pa [Pa] presses (None = at the race); offsets: as learned."""
         preload, rate = (0.0, 1.0) if offsets is None else (float(offsets[PRELOAD["front"]]), exp(float(offsets[self.rate_place("front", setup)])))
-        return fork_of_setup(self.inputs.bike.frame, setup, preload_offset_m=preload, rate_scale=rate)
+        outside = self.outside_pa if outside_pa is None else outside_pa
+        return fork_of_setup(self.inputs.bike.frame, setup, preload_offset_m=preload, rate_scale=rate, outside_pa=outside)
 
     def sprung_masses(self, end: str) -> tuple[float, float]:
         """Sprung mass [kg] at one end: rider in position, and bike alone, at half the fill and with the calibrated share."""
@@ -306,11 +336,11 @@ class Work:
         under = reading.under
         if isinstance(reading, SagReading):
             rider = (under.rider or self.inputs.rider) if reading.state == "race" else None
-            end, setup, fuel = reading.end, under.setup, under.fuel_aboard_m3
+            end, setup, fuel, outside = reading.end, under.setup, under.fuel_aboard_m3, self.outside_of(under)
             sd = sqrt(TAPE_SD_M**2 + (0.5 * self.friction_m(end, setup)) ** 2)
             return Evidence(
                 reading_id=reading.id, value=reading.value_m, of=self.rests_on(end, setup), sd=sd,
-                predict=lambda o: self.sag_at(end, setup, rider, fuel, o),
+                predict=lambda o: self.sag_at(end, setup, rider, fuel, o, outside_pa=outside),
             )  # fmt: skip
         if isinstance(reading, WeighingReading) and reading.rider_aboard:
             who = under.rider or self.inputs.rider
@@ -358,9 +388,9 @@ class Work:
         """What the readings say of this bike's wheel, power, grip and of its rider's pace."""
         return seen_of(self)
 
-    def ride_input(self, setup: Setup, rider: Rider, fuel_m3: float) -> RideInput:
-        """The ride's input, with all that was seen."""
-        seen, plain = self.seen, self.plain_ride_input(setup, rider, fuel_m3)
+    def ride_input(self, setup: Setup, rider: Rider, fuel_m3: float, day: DayAir | None = None) -> RideInput:
+        """The ride's input, with all that was seen. day: whose air, None = of the race."""
+        seen, plain = self.seen, self.plain_ride_input(setup, rider, fuel_m3, day)
         return replace(
             plain,
             rolling_radius_m=seen.radius.median * rear_scale(self.inputs.bike, setup),
@@ -369,7 +399,7 @@ class Work:
             pace_by_ground=seen.pace_of(rider),
         )
 
-    def plain_ride_input(self, setup: Setup, rider: Rider, fuel_m3: float) -> RideInput:
+    def plain_ride_input(self, setup: Setup, rider: Rider, fuel_m3: float, day: DayAir | None = None) -> RideInput:
         """The ride's input before anything was seen."""
         bike = self.inputs.bike
         loads = self.loads_of(setup, rider, fuel_m3)
@@ -385,7 +415,7 @@ class Work:
             wheelbase_m=wheelbase,
             cg_height_m=self.cg_height_m(setup, rider),
             drag_area_m2=bike.frame.drag_area_m2,
-            air_density_kg_per_m3=moist_density(self.air.middle_at_reading),
+            air_density_kg_per_m3=moist_density(mean_air(day or self.day)),
             pace=rider.pace,
             seed=self.inputs.seed,
             wind_m_per_s=self.inputs.race.air.wind_m_per_s,
@@ -406,13 +436,13 @@ class Work:
         engine = self.inputs.bike.engine
         return engine if isinstance(engine, Electric) else engine_as_set(engine, setup, self.dyno_run)  # type: ignore[return-value]
 
-    def rides_of(self, what: RideInput) -> tuple[Ride, ...]:
-        """Each stage ridden once."""
-
-        key = Key(self.day, what)
+    def rides_of(self, what: RideInput, day: DayAir | None = None) -> tuple[Ride, ...]:
+        """Each stage ridden once. day: whose air, None = of the race."""
+        day = day or self.day
+        key, shares = Key(day, what), self.power_shares_in(day)
 
         def one(i: int) -> Ride:
-            return self.cache.get("ride", (self.course_ids[i], key), lambda: simulate(self.courses[i], self.power_shares[i], what))
+            return self.cache.get("ride", (self.course_ids[i], key), lambda: simulate(self.courses[i], shares[i], what))
 
         return tuple(one(i) for i in range(len(self.courses)))
 
@@ -447,7 +477,12 @@ class Work:
         if stage.hours_s is None:
             return ((stage.laps if len(self.courses) == 1 else 1, 1.0),)
         lap_time = self.ride.lap_time_s if self.inputs.race.relay is None else team_lap_time(self)
-        return lap_chances(stage.hours_s, lap_time, common_sd=PACE_LOG_SD, lap_sd=LAP_TIME_LOG_SD)
+        return lap_chances(stage.hours_s, lap_time, common_sd=self.pace_log_sd, lap_sd=LAP_TIME_LOG_SD)
+
+    @property
+    def pace_log_sd(self) -> float:
+        """How far the day's pace may lie off [1], of its logarithm: one and the same for a lap, an arrival and the finish."""
+        return RIDDEN_PACE_LOG_SD if self.what.pace_by_ground else PACE_LOG_SD
 
     @cached_property
     def laps(self) -> int:
@@ -563,15 +598,15 @@ class Work:
         unusable = unusable_of(self.inputs.bike.frame, setup)
         return Store(kind="fuel", aboard=setup.fill_m3, unusable=unusable, capacity=setup.tank_capacity_m3 or 0.0)
 
-    def use_of(self, ride: Ride, setup: Setup, stage: int | None = None, *, as_ridden: bool = False) -> Array:
+    def use_of(self, ride: Ride, setup: Setup, stage: int | None = None, *, as_ridden: DayAir | None = None) -> Array:
         """Fuel [m3] or energy [J] per step in the mean air, factor 1. Richer mixture burns more in proportion. stage: whose ride it is.
 
-        A leaner mixture than the proven one saves nothing, so nobody leans to get home; as_ridden: reckoned as it was, to compare a fill-up with.
+        A leaner mixture than the proven one saves nothing, so nobody leans to get home; as_ridden: the day of a fill-up, whose use is reckoned as it was.
         """
         engine = self.inputs.bike.engine
         if isinstance(engine, Electric):
             return ride.energy_j + pack_heat(ride.energy_j, ride.time_s, engine.nominal_voltage_v, engine.internal_ohm)
-        richer = self.richer_mix(self.air.middle_at_reading, setup, as_ridden=as_ridden)
+        richer = self.richer_mix(mean_air(as_ridden or self.day), setup, as_ridden=as_ridden is not None)
         use = ride.fuel_kg / FUEL_DENSITY_KG_PER_M3 * volume_factor(fuel_of(setup.fuel)) * (1.0 + richer)
         ratios = self.map_ratios(setup) if stage is not None else {}
         return use * np.array([ratios.get(g, 1.0) for g in GROUNDS])[self.courses[stage or 0].ground] if ratios else use
@@ -629,25 +664,31 @@ class Work:
             rider = under.rider or self.inputs.rider
             measured = reading.energy_j if isinstance(reading, ChargeReading) else reading.fuel_m3
             fuel = 0.0 if isinstance(reading, ChargeReading) else 0.5 * max(under.fuel_aboard_m3, reading.fuel_m3)
-            rides = self.rides_of(self.ride_input(under.setup, rider, fuel))
+            day, like = self.day_of(under), False
             if isinstance(reading, FillUpReading) and reading.from_m is not None and reading.to_m is not None:
-                computed = self._use_between(reading.from_m, reading.to_m, rides, under.setup)
+                computed, like = self._use_between(reading.from_m, reading.to_m, under, fuel, day), True
                 if computed <= 0.0:
                     other.append(reading.id)
                     continue
             else:
-                computed = float(self.use_of(rides[index], under.setup, index, as_ridden=True).sum()) * reading.laps
-            usable.append(FillUp(reading_id=reading.id, measured=measured, computed=computed))
+                ride = self.rides_of(self.ride_input(under.setup, rider, fuel, day), day)[index]
+                computed = float(self.use_of(ride, under.setup, index, as_ridden=day).sum()) * reading.laps
+            error = fill_up_sd(measured, reading.laps, fuel=kind is FillUpReading, like=like)
+            usable.append(FillUp(reading_id=reading.id, measured=measured, computed=computed, log_sd=error))
         return usable, other
 
-    def _use_between(self, from_m: float, to_m: float, rides: tuple[Ride, ...], setup: Setup) -> float:
-        """Use [m3 or J] between two distances of this race [m] at factor 1; of a relay, by those who ride there."""
-        if self.relay is not None:
-            pieces = self.pieces(self.laps)
-        else:
-            along = [np.concatenate([[0.0], np.cumsum(self.use_of(r, setup, i, as_ridden=True))]) for i, r in enumerate(rides)]
-            pieces = [replace(p, used=along[p.stage]) for p in self.pieces(self.laps)]
-        return use_between(pieces, from_m, to_m)
+    def _use_between(self, from_m: float, to_m: float, under: Under, fuel_m3: float, day: DayAir) -> float:
+        """Use [m3 or J] between two distances of this race [m] at factor 1, as it was ridden; of a relay, by those who ride there."""
+        along: dict[int, list[Array]] = {}
+
+        def used(piece: Piece) -> Array:
+            rider = self.inputs.riders[piece.rider] if self.relay is not None else under.rider or self.inputs.rider
+            if piece.rider not in along:
+                rides = self.rides_of(self.ride_input(under.setup, rider, fuel_m3, day), day)
+                along[piece.rider] = [np.concatenate([[0.0], np.cumsum(self.use_of(r, under.setup, i, as_ridden=day))]) for i, r in enumerate(rides)]
+            return along[piece.rider][piece.stage]
+
+        return use_between([replace(p, used=used(p)) for p in self.pieces(self.laps)], from_m, to_m)
 
     @cached_property
     def prior(self) -> LogNormal:
@@ -715,33 +756,3 @@ class Work:
     def largest_leg(self) -> float:
         """Likely use of the longest leg."""
         return max(sum(leg) for leg in self.legs) * self.factor.median
-
-
-#: one-sided 90 % perturbations of what the ride rests on: name of the scale, amount (assumption)
-PERTURBATIONS = (("rolling_scale", 0.25), ("power_scale", 0.06), ("grip_scale", 0.15), ("pace_scale", 0.08))
-#: the same for the pace of a rider whose lap was measured (assumption)
-RIDDEN_PACE = 0.04
-
-
-def ride_sensitivities(work: Work) -> dict[str, tuple[float, float]]:
-    """Half-widths below and above of figures that rest on the ride: relative for time and fuel, metres for metres short."""
-    base = work.ride
-    squares = {"drive.lap_time": [0.0, 0.0], "range.use_per_lap": [0.0, 0.0]}
-    short = [base.metres(STUCK_POWER)]
-    amounts = dict(PERTURBATIONS) | {"power_scale": min(Z90 * work.seen.power.log_sd, 0.06)}
-    if work.what.pace_by_ground:
-        amounts["pace_scale"] = RIDDEN_PACE
-    for name, amount in amounts.items():
-        for sign in (-1.0, 1.0):
-            scaled: dict[str, Any] = {name: getattr(work.what, name) * (1.0 + sign * amount)}
-            ride = work.ride_of(replace(work.what, **scaled))
-            short.append(ride.metres(STUCK_POWER))
-            for key, now, was in (
-                ("drive.lap_time", ride.lap_time_s, base.lap_time_s),
-                ("range.use_per_lap", ride.lap_use, base.lap_use),
-            ):
-                change = now / was - 1.0
-                squares[key][1 if change > 0 else 0] += change**2
-    result = {k: (v[0] ** 0.5, v[1] ** 0.5) for k, v in squares.items()}
-    result["drive.metres_short"] = (short[0] - min(short), max(short) - short[0])
-    return result

@@ -10,7 +10,6 @@ from lynxwort.core.cache import Key
 from lynxwort.core.chassis import ride_quality, sag
 from lynxwort.core.chassis.geometry import Point, SideView, Stance, anti_squat, leg_reach, stance
 from lynxwort.core.chassis.pressure import gauge_at
-from lynxwort.core.chassis.sag import ATMOSPHERE_PA
 from lynxwort.core.coupling import room
 from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.stages import Work
@@ -143,7 +142,7 @@ def figures(work: Work) -> list[Figure]:
     fork, shock = work.fork(setup, work.offsets.mean), work.shock(setup, work.offsets.mean)
     rates = {"front": ride_quality.front_frequency(fork, sprung["front"], front), "rear": ride_quality.rear_frequency(shock, sprung["rear"], rear)}
     held = _pressure(work, 0.0)
-    unbled = sag.front_sag(replace(fork, air_gauge_pa=max(held, -0.5 * ATMOSPHERE_PA)), sprung["front"])
+    unbled = sag.front_sag(replace(fork, air_gauge_pa=max(held, -0.5 * fork.outside_pa)), sprung["front"])
     by_tape = work.geometry.used
     spring_source = "springs and trapped air alone (Boyle, n = 1.25 moving); damping adds to the reserve"
 
@@ -188,7 +187,8 @@ def proven_trail(work: Work) -> float | None:
         return None
     under = steady[-1].under
     rider, fuel = under.rider or work.inputs.rider, under.fuel_aboard_m3 or 0.5 * under.setup.fill_m3
-    front, rear = (work.sag_at(end, under.setup, rider, fuel, work.offsets.mean) for end in ("front", "rear"))
+    outside = work.outside_of(under)
+    front, rear = (work.sag_at(end, under.setup, rider, fuel, work.offsets.mean, outside_pa=outside) for end in ("front", "rear"))
     return stance(side_view(work, under.setup), fork_in_m=front, rear_in_m=rear).trail_m
 
 

@@ -9,7 +9,7 @@ import numpy as np
 from lynxwort.core.cache import Key
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.course.sun import light_at
-from lynxwort.core.model.defaults import PACE_LOG_SD, Z90
+from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.race import RefuelPoint
 from lynxwort.core.reach import stops
 from lynxwort.core.reach.finish import sections_over
@@ -217,7 +217,7 @@ def moments(work: Work) -> list[Moment]:
 
 def _moments(work: Work) -> Iterator[Moment]:
     race, stands = work.inputs.race, {s.opening + 1: s.standing_s for s in planned(work)[0]}
-    paces = (exp(-Z90 * PACE_LOG_SD), 1.0, exp(Z90 * PACE_LOG_SD))
+    paces = (exp(-Z90 * work.pace_log_sd), 1.0, exp(Z90 * work.pace_log_sd))
     clock, begun = [0.0, 0.0, 0.0], [0.0, 0.0, 0.0]
     hand_over = race.relay.hand_over_s if race.relay is not None else 0.0
 

@@ -118,7 +118,8 @@ def _computed(work: Work, frame: Frame, reading: GeometryReading) -> float:
     rider = (under.rider or work.inputs.rider) if reading.state == "race" else None
     sags = {"front": 0.0, "rear": 0.0}
     if reading.state != "topped_out":
-        sags = {end: work.sag_at(end, setup, rider, under.fuel_aboard_m3, work.offsets.mean) for end in sags}
+        outside = work.outside_of(under)
+        sags = {end: work.sag_at(end, setup, rider, under.fuel_aboard_m3, work.offsets.mean, outside_pa=outside) for end in sags}
     stands = stance(view, fork_in_m=sags["front"], rear_in_m=sags["rear"])
     if reading.of == "wheelbase":
         return stands.wheelbase_m

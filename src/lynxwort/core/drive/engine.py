@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.interpolate import PchipInterpolator
 
-from lynxwort.core.model.bike import Combustion, Electric, Engine
+from lynxwort.core.model.bike import Combustion, Electric, Engine, TwoStroke
 from lynxwort.core.model.defaults import (
     CONTROLLER_EFFICIENCY,
     ELECTRIC_LOSS_PER_TORQUE2,
@@ -17,6 +17,10 @@ from lynxwort.core.model.defaults import (
     ENGAGEMENT_OVER_PEAK,
     ENGINE,
     FUEL_LHV_J_PER_KG,
+    SHORT_CIRCUIT_AT_NO_LOAD,
+    SHORT_CIRCUIT_LEAST,
+    SHORT_CIRCUIT_MOST,
+    SHORT_CIRCUIT_PER_REVS2,
     TORQUE_SHAPE,
 )  # fmt: skip
 
@@ -96,13 +100,27 @@ def friction_torque(engine: Combustion, speed_rad_per_s: Array) -> Array:
     return np.asarray(fmep * engine.displacement_m3 / (2.0 * pi * known.revolutions_per_cycle))
 
 
-def fuel_flow(engine: Combustion, torque_nm: Array, speed_rad_per_s: Array) -> Array:
-    """Fuel [kg/s] on the Willans line at brake torque and crank speed, never below the idle floor."""
+def unburnt_share(engine: Combustion, load: Array, speed_rad_per_s: Array) -> Array:
+    """Share of the fuel that leaves a two-stroke unburnt [1]: short circuit and missed beats; none of a four-stroke.
+
+    load: torque asked over full torque there [1]; the speed that the pipe is tuned to is that of peak power unless it is said.
+    """
     known = ENGINE[engine.kind]  # type: ignore[attr-defined]
-    per_watt = known.enrichment / (known.indicated_efficiency * FUEL_LHV_J_PER_KG * (1.0 - known.short_circuit))
+    tuned = ((engine.pipe_rpm if isinstance(engine, TwoStroke) else None) or engine.peak_power_rpm) * 2.0 * pi / 60.0
+    off = speed_rad_per_s / tuned - 1.0
+    share = SHORT_CIRCUIT_LEAST + SHORT_CIRCUIT_PER_REVS2 * off**2 + SHORT_CIRCUIT_AT_NO_LOAD * (1.0 - np.clip(load, 0.0, 1.0))
+    return np.asarray(known.short_circuit * np.clip(share, SHORT_CIRCUIT_LEAST, SHORT_CIRCUIT_MOST))
+
+
+def fuel_flow(engine: Combustion, torque_nm: Array, speed_rad_per_s: Array, full_torque_nm: Array) -> Array:
+    """Fuel [kg/s] on the Willans line at brake torque and crank speed, never below the idle floor. full_torque_nm: what full throttle gives there."""
+    known = ENGINE[engine.kind]  # type: ignore[attr-defined]
+    per_watt = known.enrichment / (known.indicated_efficiency * FUEL_LHV_J_PER_KG)
     idle_speed = np.asarray(engine.idle_rpm * 2.0 * pi / 60.0)
-    floor = friction_torque(engine, idle_speed) * idle_speed * per_watt
-    return np.asarray(np.maximum((torque_nm + friction_torque(engine, speed_rad_per_s)) * speed_rad_per_s * per_watt, floor))
+    floor = friction_torque(engine, idle_speed) * idle_speed * per_watt / (1.0 - unburnt_share(engine, np.asarray(0.0), idle_speed))
+    burnt = (torque_nm + friction_torque(engine, speed_rad_per_s)) * speed_rad_per_s * per_watt
+    unburnt = unburnt_share(engine, torque_nm / np.maximum(full_torque_nm, 1e-9), speed_rad_per_s)
+    return np.asarray(np.maximum(burnt / (1.0 - unburnt), floor))
 
 
 def battery_power(engine: Electric, torque_nm: Array, speed_rad_per_s: Array) -> Array:

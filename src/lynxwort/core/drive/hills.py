@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from lynxwort.core.course.prepare import Course
 from lynxwort.core.drive import kernel
 from lynxwort.core.drive.engine import engine_curve
-from lynxwort.core.drive.pull import wheel_force
+from lynxwort.core.drive.pull import force_at
 from lynxwort.core.drive.simulation import RideInput, clutched, headwind, machine_vector
 from lynxwort.core.model.defaults import GRAVITY_M_PER_S2, GRIP_RANGE, GRIP_SPREAD, GROUND, WALKING_SPEED_M_PER_S
 
@@ -65,9 +65,9 @@ def grade_by_grip(grip: float, rolling: float, what: RideInput) -> float:
 def steepest(what: RideInput, surface: Sequence[float], *, power_share: float, grips: tuple[float, float, float]) -> Grades:
     """What a bike holds at walking pace on a surface. grips: low, likely, high [1]."""
     curve = engine_curve(what.engine, what.mode_share)
+    # the clutch holds the engine at its engagement speed; the force is read there, not at a speed turned back into revs
     crank = max(curve.engagement_rad_per_s, WALKING_SPEED_M_PER_S / what.rolling_radius_m * what.overall_ratios[0])
-    at = np.array([crank / what.overall_ratios[0] * what.rolling_radius_m])  # the clutch holds the engine there
-    best = float(wheel_force(curve, what, what.overall_ratios[0], at, slip=0.0, power_share=power_share)[0])
+    best = force_at(curve, what, what.overall_ratios[0], crank, power_share=power_share)
     weight = what.mass_kg * GRAVITY_M_PER_S2
     low, likely, high = (grade_by_grip(mu, surface[0], what) for mu in grips)
     wheelie = 0.9 * (what.wheelbase_m - what.cg_to_front_axle_m) / what.cg_height_m

@@ -31,6 +31,11 @@ def wheel_force(curve: EngineCurve, what: RideInput, ratio: float, speed_m_per_s
     return np.where(crank < curve.engagement_rad_per_s, 0.0, power_share * what.power_scale * torque * ratio * what.efficiency / what.rolling_radius_m)
 
 
+def force_at(curve: EngineCurve, what: RideInput, ratio: float, crank_rad_per_s: float, *, power_share: float) -> float:
+    """Drive force [N] at full throttle at an engine speed [rad/s] that the clutch holds."""
+    return power_share * what.power_scale * float(curve.torque_at(crank_rad_per_s)) * ratio * what.efficiency / what.rolling_radius_m
+
+
 def resistance(what: RideInput, surface: Sequence[float], sine: float, speed_m_per_s: Array) -> Array:
     """Rolling, grade and air [N] on a surface (course.surface.COLUMNS, the first two count) at constant speed, straight on, no wind."""
     c0, c1 = surface[:2]
@@ -77,6 +82,5 @@ def first_gear_scale_needed(what: RideInput, *, surface: Sequence[float], sine: 
     Closed form: at walking pace the clutch holds the engine at engagement speed, so force goes with the ratio.
     """
     curve = engine_curve(what.engine, what.mode_share)
-    torque = float(curve.torque_at(curve.engagement_rad_per_s))
-    have = power_share * what.power_scale * torque * what.overall_ratios[0] * what.efficiency / what.rolling_radius_m
+    have = force_at(curve, what, what.overall_ratios[0], curve.engagement_rad_per_s, power_share=power_share)
     return float(resistance(what, surface, sine, np.asarray(WALKING_SPEED_M_PER_S))) / have

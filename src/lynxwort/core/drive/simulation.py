@@ -33,7 +33,8 @@ SHIFT_TIME_S = 0.18
 DWELL_S = 1.5
 DRAG_HEIGHT_ABOVE_CG_M = 0.0
 NOISE_LENGTH_M = 20.0
-FULL_THROTTLE_SHARE = 0.97
+#: share of full torque from which the throttle counts as full open, and the longest gap that still is one stretch [s] (HANDBOOK 4)
+FULL_THROTTLE_SHARE, JOINED_GAP_S = 0.97, 0.4
 
 #: fields of a Ride with one value per step
 STEP_ARRAYS = ("gear", "crank_rad_per_s", "torque_nm", "time_s", "limit", "throttle_share", "fuel_kg", "energy_j", "step_m")
@@ -105,15 +106,19 @@ class Ride:
 
     @property
     def longest_full_throttle_s(self) -> float:
-        """Longest unbroken time at full throttle [s]."""
-        return longest_run(self.throttle_share >= FULL_THROTTLE_SHARE, self.time_s)
+        """Longest time at full throttle [s], gear changes counted in: the engine does not rest in them."""
+        return longest_run(self.throttle_share >= FULL_THROTTLE_SHARE, self.time_s, JOINED_GAP_S)
 
 
-def longest_run(mask: NDArray[np.bool_], time_s: Array) -> float:
-    """Longest unbroken time [s] over which mask holds."""
+def longest_run(mask: NDArray[np.bool_], time_s: Array, gap_s: float = 0.0) -> float:
+    """Longest time [s] over which mask holds, gaps up to gap_s [s] between two runs counted in."""
     total = np.concatenate([[0.0], np.cumsum(time_s)])
     edges = np.flatnonzero(np.diff(np.concatenate([[False], mask, [False]]).astype(np.int8)))
-    return float(max((total[b] - total[a] for a, b in zip(edges[::2], edges[1::2], strict=True)), default=0.0))
+    starts, ends = total[edges[::2]], total[edges[1::2]]
+    if not starts.size:
+        return 0.0
+    begins = np.concatenate([[True], starts[1:] - ends[:-1] > gap_s + 1e-12])
+    return float((ends[np.concatenate([begins[1:], [True]])] - starts[begins]).max())
 
 
 @lru_cache(maxsize=16)
@@ -199,7 +204,7 @@ def simulate(course: Course, power_share: Array, what: RideInput) -> Ride:
     if isinstance(what.engine, Electric):
         energy = battery_power(what.engine, torque, crank) * time
     else:
-        fuel = fuel_flow(what.engine, torque, crank) * time
+        fuel = fuel_flow(what.engine, torque, crank, full) * time
     return Ride(
         speed_m_per_s=v,
         gear=gear + 1,

@@ -248,6 +248,8 @@ class Combustion(Part):
 class TwoStroke(Combustion):
     """What two-strokes have besides: where their oil comes from."""
 
+    pipe_rpm: float | None = quantity(3000, 15000, "rpm", "rpm", None, source="assumption: the speed of peak power")
+    """engine speed that the exhaust pipe is tuned to"""
     lubrication: Literal["premix", "oil_tank"] | None = choice(None, source="to be said: premix when the setup says a ratio")
     """how it gets its oil: mixed into the fuel, or from an oil tank of its own"""
     oil_tank_m3: float | None = quantity(1e-4, 5e-3, "m^3", "oil", None, source="not said")

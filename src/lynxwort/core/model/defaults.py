@@ -31,14 +31,14 @@ class EngineDefaults:
     fmep_pa: float  #: friction mean effective pressure at rest
     fmep_pa_per_1000rpm: float
     enrichment: float  #: fuel beyond stoichiometric power mixture
-    short_circuit: float  #: share of fuel lost unburnt
+    short_circuit: float  #: how much of a two-stroke's usual loss of unburnt fuel it has (SHORT_CIRCUIT_...); none of a four-stroke
     revolutions_per_cycle: float
     limiter_over_peak: float
     torque_inertia_kg_m2: float
 
 
 _TWO_STROKE = EngineDefaults(
-    indicated_efficiency=0.33, fmep_pa=0.55e5, fmep_pa_per_1000rpm=0.10e5, enrichment=1.10, short_circuit=0.22,
+    indicated_efficiency=0.33, fmep_pa=0.55e5, fmep_pa_per_1000rpm=0.10e5, enrichment=1.10, short_circuit=1.0,
     revolutions_per_cycle=1.0, limiter_over_peak=1.10, torque_inertia_kg_m2=0.0045)  # fmt: skip
 _FOUR_STROKE = EngineDefaults(
     indicated_efficiency=0.365, fmep_pa=0.9e5, fmep_pa_per_1000rpm=0.13e5, enrichment=1.30, short_circuit=0.0,
@@ -47,11 +47,14 @@ _FOUR_STROKE = EngineDefaults(
 ENGINE = {
     "jetted_two_stroke": _TWO_STROKE,
     "rod_two_stroke": replace(_TWO_STROKE, enrichment=1.06),
-    "injected_two_stroke": replace(_TWO_STROKE, enrichment=1.05, short_circuit=0.15),
+    "injected_two_stroke": replace(_TWO_STROKE, enrichment=1.05, short_circuit=0.68),
     "jetted_four_stroke": _FOUR_STROKE,
     "rod_four_stroke": replace(_FOUR_STROKE, enrichment=1.18),
     "injected_four_stroke": replace(_FOUR_STROKE, enrichment=1.12),
 }
+#: share of fuel that a two-stroke loses unburnt: at least, more by the square of how far the revs lie off the pipe's, more at little load; and its
+#: ends (HANDBOOK 4, tried: a constant 0.22 is 11 to 13 % dry in tight ground; assumption)
+SHORT_CIRCUIT_LEAST, SHORT_CIRCUIT_PER_REVS2, SHORT_CIRCUIT_AT_NO_LOAD, SHORT_CIRCUIT_MOST = 0.20, 0.30, 0.12, 0.55
 ELECTRIC_INERTIA_KG_M2 = 0.006  #: motor and gear at the motor shaft, assumption
 #: battery power of a motor: (P + constant + per speed x w + per torque squared x T^2) / controller efficiency (from memory, HANDBOOK 4)
 ELECTRIC_LOSS_W, ELECTRIC_LOSS_W_S, ELECTRIC_LOSS_PER_TORQUE2, CONTROLLER_EFFICIENCY = 120.0, 0.55, 1.15, 0.95
@@ -59,7 +62,10 @@ PACK_J_PER_KG = 150.0 * 3600.0  #: specific energy of a pack with its case, assu
 PACK_REAR_SHARE = 0.52  #: share of a pack's mass on the rear wheel, assumption
 LIAISON_PACE = 0.75  #: pace on a liaison against the rider's own, assumption
 NIGHT_PACE = 0.88  #: pace in the dark against daylight, assumption
-PACE_LOG_SD = 0.08  #: how far the whole day's pace may lie off, assumption
+#: how far the whole day's pace may lie off: of a rider never timed here, and of one whose lap was recorded; assumption
+PACE_LOG_SD, RIDDEN_PACE_LOG_SD = 0.08, 0.05
+#: rolling, grip, drag, and a rev limit as said or assumed: standard deviations of their logarithms; assumption
+ROLLING_LOG_SD, GRIP_LOG_SD, DRAG_LOG_SD, LIMITER_GIVEN_LOG_SD, LIMITER_ASSUMED_LOG_SD = 0.15, 0.09, 0.08, 0.005, 0.025
 LAP_TIME_LOG_SD = 0.03  #: from lap to lap, assumption
 ENGAGEMENT_OVER_PEAK = 0.38
 WHEEL_INERTIA_KG_M2 = 1.25

@@ -2,7 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from math import log
+from math import log, sqrt
 
 import numpy as np
 from numpy.typing import NDArray
@@ -12,17 +12,26 @@ from lynxwort.core.evidence import LogNormal, Measured, learn
 Array = NDArray[np.float64]
 PRIOR_SD = 0.25
 PRIOR_OPEN_MEAN = 1.15
-FILL_UP_SD = 0.13
-PER_LAP_SD = 0.06
+#: error of one fill-up: of the ride and its reckoning, of its laps, of brimming [m3]; and what another day or course adds (HANDBOOK 5: assumption)
+RIDE_SD, PER_LAP_SD, BRIMMED_M3, OTHER_DAY_SD = 0.05, 0.06, 0.0002, 0.10
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FillUp:
-    """Fuel put back and what the model computes for the same ride at factor 1 [same unit]."""
+    """Fuel put back and what the model computes for the same ride at factor 1 [same unit]. log_sd: how much the ratio may lie off, of its logarithm."""
 
     reading_id: str
     measured: float
     computed: float
+    log_sd: float
+
+
+def fill_up_sd(measured: float, laps: float, *, fuel: bool, like: bool) -> float:
+    """Standard deviation of the logarithm of what a fill-up (a charge, when not fuel) says of today's consumption [1]. measured [m3 or J];
+    like: made in this very race, else another day adds to it.
+    """
+    brimmed = BRIMMED_M3 / measured if fuel else 0.0
+    return sqrt(RIDE_SD**2 + PER_LAP_SD**2 / laps + brimmed**2 + (0.0 if like else OTHER_DAY_SD**2))
 
 
 def pack_energy(volts: float, ampere_hours: float) -> float:
@@ -44,4 +53,4 @@ def prior_factor(full_throttle_share: float) -> LogNormal:
 
 def learn_factor(prior: LogNormal, fill_ups: Iterable[FillUp]) -> LogNormal:
     """The factor after the fill-ups."""
-    return learn(prior, [Measured(reading_id=f.reading_id, value=f.measured / f.computed, log_sd=FILL_UP_SD) for f in fill_ups])
+    return learn(prior, [Measured(reading_id=f.reading_id, value=f.measured / f.computed, log_sd=f.log_sd) for f in fill_ups])

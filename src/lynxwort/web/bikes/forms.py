@@ -44,7 +44,7 @@ from lynxwort.core.reach.consumption import pack_energy
 from lynxwort.web.ui.forms import DocumentForm, LinesField, dig, plant, refusal_words
 from lynxwort.words.catalogue import CLUTCHES, ENGINES, FORK_DAMPINGS, FORK_SPRINGINGS, FORK_SPRINGS, RATE_KINDS, TUNABLES, TYRE_FILLINGS
 from lynxwort.words.formatting import number_text
-from lynxwort.words.fuelling import PLACES, LUBRICATIONS, POWER_VALVES, PUMPS, SCREWS
+from lynxwort.words.fuelling import LUBRICATIONS, PLACES, POWER_VALVES, PUMPS, SCREWS
 
 KINDS = [(k, _(v)) for k, v in ENGINES.items()]
 CHOICES = {
@@ -179,7 +179,7 @@ _COMBUSTION_LABELS = {
     "compression_ratio": _("Compression ratio"), "squish_m": _("Squish clearance"),
 }  # fmt: skip
 _TWO_STROKE_LABELS = {
-    "power_valve": _("Power valve"), "lubrication": _("Its oil comes from"), "oil_tank_m3": _("Own oil tank holds"),
+    "power_valve": _("Power valve"), "pipe_rpm": _("The pipe is tuned to"), "lubrication": _("Its oil comes from"), "oil_tank_m3": _("Own oil tank holds"),
     "oil_tank_ratio": _("Fuel burnt to one of oil from it"),
 }  # fmt: skip
 DAMPERS = ("fork_damper", "shock_damper")

@@ -16,6 +16,7 @@ from lynxwort.core.model.readings import (
     GeometryOf,
     GeometryReading,
     HillReading,
+    KnownGoodReading,
     RollOutReading,
     RpmSpeedReading,
     SagReading,
@@ -57,6 +58,19 @@ class _ReadingForm(forms.Form):
     def quantity(self, name: str, model, field: str, label, **kwargs) -> None:
         """Add one quantity of a core model."""
         self.fields[name] = QuantityField(field_facts(model, field), self.preset, label=label, **kwargs)
+
+
+    def air_then(self) -> None:
+        """Add the air it was taken in: what it says is reckoned in that air, in the race's where none is typed."""
+        self.quantity("temperature_k", Air, "temperature_k", _("Temperature then"), required=False)
+        self.quantity("pressure_pa", Air, "pressure_pa", _("Pressure at the place then"), required=False)
+
+    def clean(self):
+        cleaned = super().clean()
+        for name, other in (("temperature_k", "pressure_pa"), ("pressure_pa", "temperature_k")):
+            if cleaned.get(other) is not None and name in self.fields and cleaned.get(name) is None and name not in self.errors:
+                self.add_error(name, refusal_words("missing", self.preset))
+        return cleaned
 
 
 class SagForm(_ReadingForm):
@@ -131,6 +145,7 @@ class FillUpForm(_ReadingForm):
     def build(self):
         self.quantity("fuel_m3", FillUpReading, "fuel_m3", _("Fuel put back"))
         self.quantity("laps", FillUpReading, "laps", _("after laps"))
+        self.air_then()
 
 
 class ChargeForm(_ReadingForm):
@@ -169,6 +184,7 @@ class KnownGoodForm(_ReadingForm):
         self.quantity("temperature_k", Air, "temperature_k", _("Temperature"))
         self.quantity("pressure_pa", Air, "pressure_pa", _("Pressure at the place"))
         self.quantity("relative_humidity", Air, "relative_humidity", _("Humidity"), required=True)
+        self.quantity("longest_full_throttle_s", KnownGoodReading, "longest_full_throttle_s", _("Longest held full open"), required=False)
 
 
 class FlowForm(_ReadingForm):
@@ -209,6 +225,7 @@ class TopSpeedForm(_ReadingForm):
 
     def build(self):
         self.quantity("speed_m_per_s", TopSpeedReading, "speed_m_per_s", _("Highest speed seen"))
+        self.air_then()
 
 
 class HillForm(_ReadingForm):
@@ -220,6 +237,7 @@ class HillForm(_ReadingForm):
         self.fields["hill"] = forms.ChoiceField(label=_("Hill"), choices=self.places.hills)
         self.fields["outcome"] = forms.ChoiceField(label=_("How it went"), choices=[(k, _(v)) for k, v in CLIMBS.items()])
         self.quantity("entry_speed_m_per_s", HillReading, "entry_speed_m_per_s", _("Speed at its foot"), required=False)
+        self.air_then()
 
 
 class RiddenLapForm(_ReadingForm):

@@ -15,6 +15,8 @@ from lynxwort.web.bikes.models import Bike
 from lynxwort.web.races.services import load_track
 from lynxwort.web.readings.models import Reading
 
+#: what a reading may say of its air
+AIR = ("temperature_k", "pressure_pa", "relative_humidity")
 _READING: TypeAdapter = TypeAdapter(CoreReading)
 
 
@@ -38,22 +40,25 @@ def reading_document(kind: str, typed: dict[str, Any], *, values: dict, rider: d
         fuel = typed["fuel_aboard_m3"]
         known = {k: v for k, v in typed.items() if v is not None and k != "fuel_aboard_m3"}
         return {"kind": kind, "under": under(values, rider, course_key, fuel_aboard_m3=fuel)} | known
+    air = {k: typed[k] for k in AIR if typed.get(k) is not None}
+    typed = {k: v for k, v in typed.items() if k not in AIR}
     if kind == "fill_up":
-        conditions = under(values, rider, course_key, fuel_aboard_m3=typed["fuel_m3"])
+        conditions = under(values, rider, course_key, fuel_aboard_m3=typed["fuel_m3"], air=air)
         return {"kind": kind, "fuel_m3": typed["fuel_m3"], "laps": typed["laps"], "under": conditions}
     if kind == "charge":
         return {"kind": kind, "energy_j": typed["energy_j"], "laps": typed["laps"], "under": under(values, rider, course_key)}
     if kind == "hill":
         key, _colon, at = typed["hill"].rpartition(":")
-        made = {"kind": kind, "at_m": float(at), "outcome": typed["outcome"], "under": under(values, rider, key)}
+        made = {"kind": kind, "at_m": float(at), "outcome": typed["outcome"], "under": under(values, rider, key, air=air)}
         return made if typed["entry_speed_m_per_s"] is None else made | {"entry_speed_m_per_s": typed["entry_speed_m_per_s"]}
     if kind in ("roll_out", "rpm_speed", "top_speed", "steady", "flow"):
-        return {"kind": kind, "under": under(values, rider, course_key)} | {k: v for k, v in typed.items() if v is not None}
+        return {"kind": kind, "under": under(values, rider, course_key, air=air)} | {k: v for k, v in typed.items() if v is not None}
     if kind == "ridden_lap":
         return ridden_lap(typed["file"].read(), values=values, rider=rider, course_key=typed["course"])
     jets = {k: v for k, v in typed.items() if k in Setup.model_fields and v is not None}
-    air = {k: typed[k] for k in ("temperature_k", "pressure_pa", "relative_humidity")}
-    return {"kind": kind, "under": under(values | jets, rider, course_key, air=air)}
+    held = typed.get("longest_full_throttle_s")
+    made = {"kind": kind, "under": under(values | jets, rider, course_key, air=air)}
+    return made if held is None else made | {"longest_full_throttle_s": held}
 
 
 def ridden_lap(data: bytes, *, values: dict, rider: dict, course_key: str) -> dict[str, Any]:

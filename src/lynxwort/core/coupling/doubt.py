@@ -1,0 +1,90 @@
+"""What figures that rest on the ride may lie off: the ride done again with all that is not known drawn at once, and the quantiles of what comes out.
+
+A threshold (a run-up, metres where it will not pull, a longest stretch) gets its range from such rides, never from a percentage: one thing moved at a
+time misses what two do together. The draws are stratified and always the same. Too slow for a notch, so it is a job of its own, done for what is kept.
+
+Reference: [mckay1979] M. D. McKay, R. J. Beckman, W. J. Conover, Technometrics 21 (1979) 239 (Latin hypercube).
+"""
+
+from collections.abc import Callable
+from dataclasses import replace
+
+import numpy as np
+from scipy.special import ndtri
+
+from lynxwort.core.coupling.hills import MOST_HILLS, hills
+from lynxwort.core.coupling.stages import Work
+from lynxwort.core.drive.engine import limiter_rpm
+from lynxwort.core.drive.hills import MOST_RUN_UP_M_PER_S, climber, ramp_of, run_up
+from lynxwort.core.drive.kernel import STUCK_POWER
+from lynxwort.core.drive.pull import top_speed
+from lynxwort.core.drive.simulation import RideInput
+from lynxwort.core.model.bike import Electric
+from lynxwort.core.model.defaults import DRAG_LOG_SD, GRIP_LOG_SD, LIMITER_ASSUMED_LOG_SD, LIMITER_GIVEN_LOG_SD, ROLLING_LOG_SD
+
+#: rides drawn
+DRAWS = 64
+Moved = Callable[[RideInput, float], RideInput]
+
+
+def _scaled(name: str) -> Moved:
+    return lambda what, factor: replace(what, **{name: getattr(what, name) * factor})
+
+
+def _limiter(what: RideInput, factor: float) -> RideInput:
+    return replace(what, engine=what.engine.model_copy(update={"limiter_rpm": limiter_rpm(what.engine) * factor}))
+
+
+#: what is not known of a ride, and how a factor on it changes the ride's input
+MOVED: dict[str, Moved] = {
+    "rolling": _scaled("rolling_scale"), "power": _scaled("power_scale"), "grip": _scaled("grip_scale"), "pace": _scaled("pace_scale"),
+    "radius": _scaled("rolling_radius_m"), "drag": _scaled("drag_area_m2"), "limiter": _limiter,
+}  # fmt: skip
+
+
+def log_sds(work: Work) -> dict[str, float]:
+    """Standard deviation of the logarithm of each of them."""
+    engine = work.inputs.bike.engine
+    given = isinstance(engine, Electric) or engine.limiter_rpm is not None
+    return {
+        "rolling": ROLLING_LOG_SD, "power": work.seen.power.log_sd, "grip": GRIP_LOG_SD, "pace": work.pace_log_sd, "radius": work.seen.radius.log_sd,
+        "drag": DRAG_LOG_SD, "limiter": LIMITER_GIVEN_LOG_SD if given else LIMITER_ASSUMED_LOG_SD,
+    }  # fmt: skip
+
+
+def reckoned(work: Work, what: RideInput) -> dict[str, float]:
+    """The figures in doubt with another ride's input [SI]; a run-up that no speed does stands at the most that is looked for."""
+    ride = work.ride_of(what)
+    found = {
+        "drive.metres_short": ride.metres(STUCK_POWER),
+        "drive.longest_full_throttle": max(r.longest_full_throttle_s for r in work.rides_of(what)),
+        "drive.top_speed": top_speed(what, ground="hardpack", power_share=float(work.power_share.mean())).speed_m_per_s,
+    }
+    for h in hills(work)[:MOST_HILLS]:
+        ramp = ramp_of(work.courses[h.stage], work.power_shares[h.stage], what, at_m=h.hill.at_m, length_m=h.hill.length_m)
+        speed = run_up(climber(ramp, what))
+        found[f"drive.hill.{h.number}.run_up_speed"] = MOST_RUN_UP_M_PER_S if speed is None else speed
+    return found
+
+
+def drawn(sds: dict[str, float], count: int, seed: int) -> list[dict[str, float]]:
+    """Factors of so many rides, each quantity's strata used once."""
+    rng = np.random.default_rng(seed)
+    strata = ndtri((np.arange(count) + 0.5) / count)
+    columns = {name: np.exp(sd * rng.permutation(strata)) for name, sd in sds.items()}
+    return [{name: float(c[i]) for name, c in columns.items()} for i in range(count)]
+
+
+def moved(what: RideInput, factors: dict[str, float]) -> RideInput:
+    """A ride's input with a factor on each thing that is not known."""
+    for name, factor in factors.items():
+        what = MOVED[name](what, factor)
+    return what
+
+
+def sensitivities(work: Work) -> dict[str, tuple[float, float]]:
+    """How far below and above its value each figure in doubt may lie [SI]: to the ends of the central 90 % range."""
+    base = reckoned(work, work.what)
+    found = [reckoned(work, moved(work.what, f)) for f in drawn(log_sds(work), DRAWS, seed=1)]
+    ends = {name: np.quantile([f[name] for f in found], (0.05, 0.95), method="weibull") for name in base}
+    return {name: (max(value - float(ends[name][0]), 0.0), max(float(ends[name][1]) - value, 0.0)) for name, value in base.items()}
