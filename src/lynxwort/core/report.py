@@ -116,8 +116,16 @@ def read_report(data: Mapping[str, Any]) -> Report:
     """A report kept as plain data, as it was said then; it has no work behind it. Figures unknown to it read as unknown."""
     known = {k: Figure(**{n: v for n, v in f.items() if n in Figure.__dataclass_fields__}) for k, f in data["figures"].items()}
     findings = tuple(
-        Finding(**(f | {"figures": tuple(f["figures"]), "proposals": tuple(tuple(Move(**m) for m in moves) for moves in f["proposals"]),
-                        "leaves": tuple(Leaves(**left) for left in f.get("leaves", ()))}))
+        Finding(
+            **(
+                f
+                | {
+                    "figures": tuple(f["figures"]),
+                    "proposals": tuple(tuple(Move(**m) for m in moves) for moves in f["proposals"]),
+                    "leaves": tuple(Leaves(**left) for left in f.get("leaves", ())),
+                }
+            )
+        )
         for f in data["findings"]
     )
     return Report(

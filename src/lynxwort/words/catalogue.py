@@ -54,11 +54,13 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
     "sag_right": (N_("{end}: both sags right"), N_("{end} sag right"),
                   N_("Race {chassis.END.race_sag}, free {chassis.END.free_sag}: inside both bands.")),
     "preload_off": (N_("{end} preload is off"), N_("{end} preload off"),
-                    N_("Race {chassis.END.race_sag}, free {chassis.END.free_sag}. This spring can meet both bands with another preload.")),
+                    N_("Race {chassis.END.race_sag}, free {chassis.END.free_sag}. This spring can meet both bands with another preload. {first}")),
     "spring_soft": (N_("{end} spring too soft"), N_("{end} spring too soft"),
-                    N_("Race {chassis.END.race_sag}, free {chassis.END.free_sag}. With race sag set, free sag comes out too small: wants {chassis.END.spring_rate_wanted}.")),
+                    N_("Race {chassis.END.race_sag}, free {chassis.END.free_sag}. With race sag set, free sag comes out too small: wants {chassis.END.spring_rate_wanted}. {first}")),
     "spring_stiff": (N_("{end} spring too stiff"), N_("{end} spring too stiff"),
-                     N_("Race {chassis.END.race_sag}, free {chassis.END.free_sag}. With race sag set, free sag comes out too large: wants {chassis.END.spring_rate_wanted}.")),
+                     N_("Race {chassis.END.race_sag}, free {chassis.END.free_sag}. With race sag set, free sag comes out too large: wants {chassis.END.spring_rate_wanted}. {first}")),
+    "load_wants_spring": (N_("{end}: the load aboard takes travel in hand"), N_("load asks for {end} spring"),
+                          N_("With {load_kg} there a drop of {with_drop_m} uses all travel, without it {without_drop_m}. Both sags may be right and it still bottoms: a spring stiffer by the load. {first}")),
     "fuel_moves_sag": (N_("Fuel moves rear sag {change_m}"), N_("fuel moves sag {change_m}"),
                        N_("{chassis.rear.race_sag_full} on a full fill, {chassis.rear.race_sag_empty} empty. Bands are judged at half.")),
     "stance_read": (N_("{chassis.rake} of rake, {chassis.trail} of trail"), N_("rake {chassis.rake}, trail {chassis.trail}"),
@@ -179,6 +181,7 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
 #: Beside these codes stands the usual caution.
 CAUTIONS: dict[str, str] = (
     {
+        "load_wants_spring": N_("Springs are under load: stand the bike safely, use the right compressor. The manual rules."),
         "too_lean_jetted": N_("A symptom, a plug colour or a crisper feel is no reason to go leaner: it is crispest just before it seizes. The manual rules."),
         "too_lean_rod": N_("A symptom, a plug colour or a crisper feel is no reason to go leaner. The manual rules."),
         "too_lean_injected": N_("A symptom, a plug colour or a crisper feel is no reason to go leaner. The manual rules."),
@@ -216,6 +219,7 @@ CAUTIONS: dict[str, str] = (
 )
 
 TERMS: dict[str, str] = {
+    "measure_sag_first": N_("Not measured at this end: measure both sags first, then judge the spring."),
     "rear": N_("Rear"), "front": N_("Front"), "free": N_("free"), "race": N_("race"),
     "rear_free": N_("rear free sag"), "rear_race": N_("rear race sag"), "front_free": N_("front free sag"), "front_race": N_("front race sag"),
     "hardpack": N_("hardpack"), "gravel": N_("gravel"), "loam": N_("loam"), "sand": N_("sand"), "deep_sand": N_("deep sand"), "mud": N_("mud"),
@@ -303,7 +307,7 @@ FIGURE_NAMES: dict[str, str] = {
     "drive.hill.1.limit": N_("Steepest held, hill 1"), "drive.hill.2.limit": N_("Steepest held, hill 2"), "drive.hill.3.limit": N_("Steepest held, hill 3"),
     "drive.hill.1.run_up_speed": N_("Run-up, hill 1"), "drive.hill.2.run_up_speed": N_("Run-up, hill 2"), "drive.hill.3.run_up_speed": N_("Run-up, hill 3"),
     "drive.shifts": N_("Shifts per lap"), "drive.share.power": N_("Held up by power or revs"), "drive.share.grip": N_("Held up by grip"),
-    "drive.share.pace": N_("Held up by pace and corners"), "drive.longest_full_throttle": N_("Longest full throttle"), "drive.shifts_per_km": N_("Shifts per distance"),
+    "drive.share.shift": N_("In a gear change"), "drive.share.pace": N_("Held up by pace and corners"), "drive.longest_full_throttle": N_("Longest full throttle"), "drive.shifts_per_km": N_("Shifts per distance"),
     "drive.clutch_energy": N_("Heat in the clutch"), "drive.time_at_limiter": N_("Against the limiter"), "drive.time_over_shake": N_("Above the shaking revs"),
     "drive.chain.links": N_("Chain, links"), "drive.chain.axle_move": N_("Axle from the middle"), "drive.chain.adjuster_left": N_("Adjuster left"),
     "drive.chain.case_clearance": N_("Front sprocket to case"), "drive.chain.slack_on_stand": N_("Chain slack on the stand"), "drive.wheelbase_change": N_("Wheelbase change"),
@@ -460,12 +464,12 @@ ENGINES: dict[str, str] = {
 
 LIMIT_WORDS: dict[str, str] = {
     "power": N_("power"), "grip": N_("grip"), "wheelie": N_("front wheel lifts"), "pace": N_("pace"), "corner": N_("corner"),
-    "brake": N_("braking"), "revs": N_("revs"), "stuck_power": N_("does not pull"), "stuck_grip": N_("grip not known"),
+    "brake": N_("braking"), "revs": N_("revs"), "shift": N_("gear change"), "stuck_power": N_("does not pull"), "stuck_grip": N_("grip not known"),
 }  # fmt: skip
 
 #: how a lap divides, and into what; a part's words stand under "division.part", bare numbers stand for themselves
 HABITS: dict[str, str] = {
-    "limit": N_("limit"), "limit.power": N_("power, revs"), "limit.grip": N_("grip"), "limit.pace": N_("pace, corners, brakes"), "gear": N_("gear"),
+    "limit": N_("limit"), "limit.power": N_("power, revs"), "limit.shift": N_("shifts"), "limit.grip": N_("grip"), "limit.pace": N_("pace, corners, brakes"), "gear": N_("gear"),
     "rpm": N_("rpm from"), "lift": N_("throttle"), "lift.eighth": N_("under ⅛"), "lift.quarter": N_("to ¼"), "lift.half": N_("to ½"),
     "lift.three_quarters": N_("to ¾"), "lift.full": N_("above"), "energy": N_("work"), "energy.rolling": N_("rolling"), "energy.air": N_("air"),
     "energy.corner": N_("bends"), "energy.brake": N_("brakes"), "energy.engine_brake": N_("engine brake"), "energy.slip": N_("slip"),
@@ -480,6 +484,7 @@ _PARAMETER_KINDS = (
     ("bore_m", "bore"),
     ("pressure_high", "pressure"),
     ("_m3", "volume"),
+    ("_kg", "mass"),
     ("_m", "travel"),
     ("_j", "energy"),
     ("allowed_time_s", "minutes"),
@@ -489,7 +494,16 @@ _PARAMETER_KINDS = (
     ("_richness", "richness"),
     ("_time", "duration"),
 )
-_COARSE = {"gap_m": "stretch", "certainty": "share", "grade": "share", "held_grade": "share", "share": "share", "high_m": "bore", "most_m": "bore"}
+_COARSE = {
+    "gap_m": "stretch",
+    "certainty": "share",
+    "grade": "share",
+    "held_grade": "share",
+    "share": "share",
+    "chance_share": "share",
+    "high_m": "bore",
+    "most_m": "bore",
+}
 _HOLE = re.compile(r"\{([a-zA-Z0-9_.]+)\}")
 
 

@@ -95,6 +95,6 @@ CHECK_WORDS: dict[str, str] = {
 }  # fmt: skip
 #: what a map of clicks shows
 SWEPT: dict[str, str] = {
-    "stop_n": N_("hardest push of the stop"), "share": N_("travel used"), "packing_m": N_("deeper than it stands"), "air_share": N_("time off the ground"),
+    "stop_n": N_("hardest push of the stop, in the fork or at the shock"), "share": N_("travel used"), "packing_m": N_("deeper than it stands"), "air_share": N_("time off the ground"),
     "overshoot_m": N_("rises after it"), "peg_m_per_s2": N_("shake at the pegs"),
 }  # fmt: skip

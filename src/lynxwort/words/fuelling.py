@@ -71,13 +71,21 @@ FIGURE_NAMES: dict[str, str] = {
     "fuelling.window.temperature_low": N_("Safe down to"), "fuelling.oil_per_fill": N_("Oil in one fill"), "fuelling.trim_rms": N_("Map off its target"),
     "fuelling.detonation_margin": N_("Octane in hand"), "fuelling.flow_margin": N_("Fuel delivery in hand"),
 }  # fmt: skip
-INPUT_NAMES: dict[str, str] = {"bike.engine.oil_tank_m3": N_("oil tank holds"), "bike.engine.oil_tank_ratio": N_("fuel to one of oil"), "bike.engine.compression_ratio": N_("compression ratio")}
+INPUT_NAMES: dict[str, str] = {
+    "bike.engine.oil_tank_m3": N_("oil tank holds"),
+    "bike.engine.oil_tank_ratio": N_("fuel to one of oil"),
+    "bike.engine.compression_ratio": N_("compression ratio"),
+}
 STEP_WORDS: dict[str, tuple[str, str]] = {
     "slide_cutaway": (N_("less cut away, richer"), N_("more cut away, leaner")),
     "needle_jet_bore_m": (N_("leaner"), N_("richer")), "pilot_jet": (N_("leaner off idle"), N_("richer off idle")),
     "premix_ratio": (N_("more oil, leaner"), N_("less oil, richer")), "power_valve_turns": (N_("opens earlier"), N_("opens later, harder hit")),
 }  # fmt: skip
-REASONS: dict[str, str] = {"own_oil_tank": N_("it has an oil tank of its own"), "no_oil_tank": N_("it has no oil tank of its own"), "four_stroke_oil": N_("a four-stroke's oil is not in its fuel")}
+REASONS: dict[str, str] = {
+    "own_oil_tank": N_("it has an oil tank of its own"),
+    "no_oil_tank": N_("it has no oil tank of its own"),
+    "four_stroke_oil": N_("a four-stroke's oil is not in its fuel"),
+}
 READINGS: dict[str, tuple[str, str]] = {
     "flow": (N_("Fuel delivery"), N_("Hose off at the carburettor or pump, tank nearly empty, cap as ridden: how much in how long. Outdoors, engine cold, approved can, nobody smoking.")),
     "feel": (N_("What was felt"), N_("It ranks what to look at. It is never a reason to go leaner.")),

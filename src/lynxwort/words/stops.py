@@ -9,6 +9,8 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
                      N_("The least standing time that meets the wanted certainty over all legs together: {standing_time} in all. See the stop plan.")),
     "stops_kept": (N_("{range.stops} stops planned, the first at {range.stop.1.distance}"), N_("{range.stops} stops planned"),
                    N_("Some leg runs dry with a chance of {range.joint_risk}; standing {standing_time} in all.")),
+    "extra_lap": (N_("Lap {lap} is possible: {chance_share}"), N_("lap {lap} possible"),
+                  N_("The stops are planned for the likely laps. When there is time for one more, fill up once more as it begins: up to {more_m3}.")),
     "no_stop_needed": (N_("No stop is needed: {range.p_finish}"), N_("no stop needed"), N_("What is aboard at the start lasts as surely as wanted.")),
     "no_stop_plan": (N_("No stop plan holds with this tank"), N_("no stop plan holds"),
                      N_("Filled up at all {passings} passings it would still not last as surely as wanted: a larger tank, more fuel at the start, or one more place to fuel.")),

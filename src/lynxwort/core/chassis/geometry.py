@@ -17,7 +17,8 @@ Point = tuple[float, float]
 class SideView:
     """What decides the side view. offset_m: clamp offset + axle lead; axle_below_pivot_m, wheelbase_m, rake_rad: topped out, tubes flush, wheels it was
     measured with; fork_up_m: tubes raised through the clamps; offset_change_m: against the clamps it was measured with; rear_up_m: rear raised at
-    the axle by shock length or link; front_radius_m, rear_radius_m: loaded radii now, front_radius_then_m, rear_radius_then_m: when measured.
+    the axle by shock length or link; axle_back_m: the axle in its adjusters, from their middle, + = back;
+    front_radius_m, rear_radius_m: loaded radii now, front_radius_then_m, rear_radius_then_m: when measured.
     """
 
     wheelbase_m: float
@@ -32,6 +33,7 @@ class SideView:
     fork_up_m: float = 0.0
     offset_change_m: float = 0.0
     rear_up_m: float = 0.0
+    axle_back_m: float = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -72,7 +74,7 @@ def stance(view: SideView, *, fork_in_m: float, rear_in_m: float) -> Stance:
     pivot = (sqrt(view.swingarm_length_m**2 - below**2), view.rear_radius_then_m + below)
     drop = below + view.rear_up_m - rear_in_m
     require_range("drop_m", drop, -0.99 * view.swingarm_length_m, 0.99 * view.swingarm_length_m, "m")
-    rear = (pivot[0] - sqrt(view.swingarm_length_m**2 - drop**2), pivot[1] - drop)
+    rear = (pivot[0] - sqrt((view.swingarm_length_m + view.axle_back_m) ** 2 - drop**2), pivot[1] - drop)
     up = (-sin(view.rake_rad), cos(view.rake_rad))
     ahead = (cos(view.rake_rad), sin(view.rake_rad))
     slide = fork_in_m + view.fork_up_m

@@ -1,5 +1,6 @@
 """Building figures with their working."""
 
+import re
 from typing import Any
 
 from lynxwort.core.coupling.stages import Work
@@ -27,6 +28,10 @@ def used(work: Work, *paths: str) -> tuple[tuple[str, float, str, str], ...]:
     return tuple(found)
 
 
+#: shares that cannot leave 0 to 1, nor their ranges
+SHARES = re.compile(r"(\.share\.|lift_share\.|_front_share$|^damping\.wheel_off_ground$|^range\.(p_finish|joint_risk)$)")
+
+
 def figure(work: Work, name: str, value: float | None, *, half: float | None = None, **more: Any) -> Figure:
     """A figure of the register. half: half of its 90 % interval. inputs may be paths. An unknown value has status unknown."""
     spec = FIGURES[name]
@@ -37,6 +42,8 @@ def figure(work: Work, name: str, value: float | None, *, half: float | None = N
     elif half is not None:
         more.setdefault("low", value - half)
         more.setdefault("high", value + half)
+    if SHARES.search(name):
+        more |= {end: min(max(more[end], 0.0), 1.0) for end in ("low", "high") if more.get(end) is not None}
     return Figure(id=name, value=None if value is None else float(value), unit=spec.unit, **more)
 
 

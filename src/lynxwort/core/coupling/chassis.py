@@ -1,13 +1,12 @@
 """Chassis: loads, sag at both ends, and the springs that meet both sags."""
 
-from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from lynxwort.core.cache import Key
-from lynxwort.core.chassis import sag
-from lynxwort.core.chassis.calibrate import PRELOAD
+from lynxwort.core.chassis import ride_quality, sag
+from lynxwort.core.chassis.calibrate import PRELOAD, SHARE
 from lynxwort.core.chassis.fitted import leg_rate, legs_rate, oil_gap
 from lynxwort.core.chassis.springs import Spring, straight
 from lynxwort.core.coupling import stance
@@ -15,6 +14,7 @@ from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.stages import STAMPED, Work
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Electric
+from lynxwort.core.model.defaults import LINK_LOG_SD, LINK_TABLE_LOG_SD, REAR_SHARE_OF_RIDER, RIDER_MASS_LOG_SD, Z90
 from lynxwort.core.model.readings import GeometryReading, SagReading, SteadyReading, TiltReading, WeighingReading
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Figure, Finding, Move, Severity
@@ -24,6 +24,11 @@ from lynxwort.core.units.detents import DETENTS, is_owned
 RACE_SAG_ACT_M = 0.008
 RATE_FIELD = STAMPED
 PRELOAD_FIELD = {"front": "fork_preload_m", "rear": "shock_preload_m"}
+#: share of the bottoming drop that a load may take before it asks for spring (HANDBOOK 6: assumption)
+LOAD_DROP_SHARE = 0.05
+#: preloads that exist as read on the bike [m], and rates that are sold [N/m] of one of two fork springs and of a shock spring (common practice, no source)
+PRELOAD_EXISTS_M = {"front": (0.002, 0.012), "rear": (0.004, 0.015)}
+SOLD_N_PER_M = {"front": (3200.0, 6200.0), "rear": (30_000.0, 140_000.0)}
 SAG_SOURCE = "free-body balance at rest, Boyle's law for the trapped air; bands: common practice, no source"
 
 
@@ -38,9 +43,14 @@ class SpringChoice:
 
     @property
     def preload_m(self) -> float:
-        """Middle of the preloads, to the whole millimetre when one lies between."""
-        middle = round(500.0 * (self.preload_low_m + self.preload_high_m)) / 1000.0
-        return min(max(middle, self.preload_low_m), self.preload_high_m)
+        """The notch nearest to the middle of the preloads."""
+        return on_notch(0.5 * (self.preload_low_m + self.preload_high_m))
+
+
+def on_notch(preload_m: float) -> float:
+    """The nearest notch of a preload [m]."""
+    notch = DETENTS["shock_preload_m"].step
+    return round(round(preload_m / notch) * notch, 9)
 
 
 def line_at(work: Work, end: str, mass_kg: float, sag_m: float) -> tuple[float, float]:
@@ -60,15 +70,6 @@ def on_air(work: Work, end: str) -> bool:
     return end == "front" and work.inputs.bike.frame.fork_springing == "air"
 
 
-def wanted(work: Work, end: str) -> tuple[float, float]:
-    """Rate [N/m] (of one fork spring or the shock's) and preload [m] that meet the middle of both bands; preload as read on the bike."""
-    race_kg, free_kg = work.sprung_masses(end)
-    targets = work.targets(end)
-    rate, preload = sag.rate_for_both(line_at(work, end, race_kg, targets.race_m), line_at(work, end, free_kg, targets.free_m))
-    rate = max(leg_rate(work.inputs.bike.frame, work.inputs.setup, rate), 0.0) if end == "front" else rate
-    return rate, preload - _preload_offset(work, end)
-
-
 def spring_at(work: Work, end: str, rate_n_per_m: float) -> Spring:
     """The spring an end would stand on with this rate: the present one with its shape and its true rate, any other straight and true."""
     setup = work.inputs.setup
@@ -80,17 +81,25 @@ def spring_at(work: Work, end: str, rate_n_per_m: float) -> Spring:
     return (shock.spring or straight(shock.rate_n_per_m)) if present else straight(rate_n_per_m)
 
 
+def _band_lines(work: Work, end: str) -> tuple[tuple[tuple[float, float], ...], tuple[tuple[float, float], ...]]:
+    """Lines (load, stroke) of race and free sag at the low ends of their bands, and at the high ends: the same for every spring."""
+
+    def make() -> tuple[tuple[tuple[float, float], ...], tuple[tuple[float, float], ...]]:
+        race_kg, free_kg = work.sprung_masses(end)
+        t = work.targets(end)
+        return (
+            (line_at(work, end, race_kg, t.race_low_m), line_at(work, end, free_kg, t.free_low_m)),
+            (line_at(work, end, race_kg, t.race_high_m), line_at(work, end, free_kg, t.free_high_m)),
+        )
+
+    return work.once(f"band_lines_{end}", make)
+
+
 def preloads_for(work: Work, end: str, rate_n_per_m: float) -> tuple[float, float]:
-    """Preloads as read on the bike [m] with which both sags lie in their bands at this rate; low > high when there is none."""
-    race_kg, free_kg = work.sprung_masses(end)
-    t = work.targets(end)
-    low, high = sag.preload_band(
-        spring_at(work, end, rate_n_per_m),
-        (line_at(work, end, race_kg, t.race_low_m), line_at(work, end, free_kg, t.free_low_m)),
-        (line_at(work, end, race_kg, t.race_high_m), line_at(work, end, free_kg, t.free_high_m)),
-    )
-    offset = _preload_offset(work, end)
-    return max(low - offset, 0.0), min(high - offset, field_facts(Setup, PRELOAD_FIELD[end]).high or 1.0)
+    """Preloads as read on the bike [m], of those that exist, with which both sags lie in their bands at this rate; low > high when there is none."""
+    low, high = sag.preload_band(spring_at(work, end, rate_n_per_m), *_band_lines(work, end))
+    offset, (least, most) = _preload_offset(work, end), PRELOAD_EXISTS_M[end]
+    return max(low - offset, least), min(high - offset, most)
 
 
 def pressures_wanted(work: Work) -> tuple[float, float | None]:
@@ -112,16 +121,50 @@ def preload_with(work: Work, end: str) -> float:
     return max(spring.deflection(load) - stroke - _preload_offset(work, end), 0.0)
 
 
-def spring_choices(work: Work, end: str) -> Iterator[SpringChoice]:
-    """Every rate in steps or in the box that meets both sags, softest first."""
-    tunable = RATE_FIELD[end]
-    step_n = DETENTS[tunable].step
-    middle, parts = wanted(work, end)[0], work.inputs.parts
-    rates = {round(middle / step_n + k) * step_n for k in range(-6, 7)} | set(parts.owned(tunable))
-    for rate in sorted(r for r in rates if r > 0):
-        low, high = preloads_for(work, end, rate)
-        if low <= high and not on_air(work, end):
-            yield SpringChoice(rate_n_per_m=rate, preload_low_m=low, preload_high_m=high, owned=bool(is_owned(parts, tunable, rate)))
+def sold_rates(work: Work, end: str) -> list[float]:
+    """Rates [N/m] that are sold, in their steps, and those in the box, softest first."""
+    step_n, (least, most) = DETENTS[RATE_FIELD[end]].step, SOLD_N_PER_M[end]
+    legs = 2.0 if end == "front" and work.inputs.bike.frame.fork_springs == "one" else 1.0
+    steps = {round(k * step_n, 6) for k in range(round(legs * least / step_n), round(legs * most / step_n) + 1)}
+    return sorted(steps | set(work.inputs.parts.owned(RATE_FIELD[end])))
+
+
+def spring_choices(work: Work, end: str) -> list[SpringChoice]:
+    """Every rate that is sold or in the box and meets both sags with a preload that exists, softest first."""
+    if on_air(work, end):
+        return []
+
+    def make() -> list[SpringChoice]:
+        found = []
+        for rate in sold_rates(work, end):
+            low, high = preloads_for(work, end, rate)
+            if low <= high:
+                owned = bool(is_owned(work.inputs.parts, RATE_FIELD[end], rate))
+                found.append(SpringChoice(rate_n_per_m=rate, preload_low_m=low, preload_high_m=high, owned=owned))
+        return found
+
+    return work.once(f"spring_choices_{end}", make)
+
+
+def span(work: Work, end: str) -> tuple[float, float]:
+    """Softest and stiffest rate [N/m] that meets both sags; where none does, the one that comes nearest, twice."""
+    rates = [c.rate_n_per_m for c in spring_choices(work, end)]
+    if rates:
+        return rates[0], rates[-1]
+
+    def apart(rate_n_per_m: float) -> float:
+        low, high = preloads_for(work, end, rate_n_per_m)
+        return low - high
+
+    nearest = min(sold_rates(work, end), key=apart)
+    return nearest, nearest
+
+
+def wanted(work: Work, end: str) -> tuple[float, float]:
+    """Middle of the rates that meet both sags [N/m] (of one fork spring or the shock's), and the middle of its preloads [m] as read on the bike."""
+    rate = 0.5 * sum(span(work, end))
+    low, high = preloads_for(work, end, rate)
+    return rate, 0.5 * (low + high)
 
 
 def one_spring(work: Work, end: str, rate_n_per_m: float, half_n_per_m: float) -> tuple[float, float]:
@@ -151,11 +194,20 @@ def examples(work: Work, end: str) -> list[tuple[str, float, float]]:
     return found
 
 
-def _wanted_half(work: Work, end: str, rate: float) -> float:
-    """Half of the 90 % interval of the wanted rate: the uncertainty of the rider's share on the load difference."""
-    race_kg, free_kg = work.sprung_masses(end)
-    sd_kg = work.inputs.rider.mass_in_gear_kg * float(np.sqrt(work.offsets.covariance[2][2]))
-    return 1.645 * rate * sd_kg / (race_kg - free_kg)
+def _wanted_ends(work: Work, end: str) -> tuple[float, float]:
+    """Ends of the wanted rate [N/m]: of its span, widened by 90 % of what the rider's share and mass and the linkage may lie off."""
+    offset = work.offsets
+    share = REAR_SHARE_OF_RIDER[work.inputs.rider.posture] + offset.mean[SHARE]
+    mine = share if end == "rear" else 1.0 - share
+    link = 0.0 if end == "front" else 2.0 * (LINK_TABLE_LOG_SD if work.inputs.bike.frame.linkage else LINK_LOG_SD)
+    sd = float(np.sqrt(offset.covariance[SHARE][SHARE] / mine**2 + RIDER_MASS_LOG_SD**2 + link**2))
+    low, high = span(work, end)
+    return low * float(np.exp(-Z90 * sd)), high * float(np.exp(Z90 * sd))
+
+
+def measured_sag(work: Work, end: str) -> bool:
+    """Whether a sag of this end was measured and counts: without one no spring is proposed."""
+    return any(isinstance(r, SagReading) and r.end == end and r.id in work.offsets.used for r in work.live_readings)
 
 
 #: what of the setup the springs' station reads
@@ -245,18 +297,19 @@ def _wanted_figures(work: Work, end: str, calibrated: str, loads_from: tuple[str
         return [friction, *none, figure(work, "chassis.front.air_pressure_wanted", main, formula="race load", inputs=loads_from, source=source),
                 figure(work, "chassis.front.balance_pressure_wanted", balance, formula="race and free load", source=source,
                        status="ok" if has else "not_applicable", reason="" if has else "no_balance_chamber")]  # fmt: skip
-    rate, preload = wanted(work, end)
+    (rate, preload), (rate_low, rate_high) = wanted(work, end), _wanted_ends(work, end)
     pitch = frame.fork_preload_pitch_m if end == "front" else frame.shock_preload_pitch_m
     turns = None if pitch is None else (preload_with(work, end) - getattr(setup, PRELOAD_FIELD[end])) / pitch
     true = getattr(setup, RATE_FIELD[end]) * float(np.exp(work.offsets.mean[place]))
     half = 1.645 * true * float(np.sqrt(work.offsets.covariance[place][place]))
     made = [
         friction,
-        figure(work, names["spring_rate_wanted"], rate, half=_wanted_half(work, end, rate), basis=calibrated,
-               formula="(race load - free load) / (race stroke - free stroke), loads along the spring", inputs=loads_from,
+        figure(work, names["spring_rate_wanted"], rate, low=rate_low, high=rate_high, basis=calibrated,
+               formula="middle of the rates sold that meet both bands with a preload that exists", inputs=loads_from, readings=readings, source=SAG_SOURCE,
+               steps=tuple(step(name, value, "N/m", words) for name, value, words in zip(
+                   ("softest", "stiffest"), span(work, end), ("that meets both bands", "that meets both bands"), strict=True))),
+        figure(work, names["preload_wanted"], preload, basis=calibrated, formula="middle of the preloads that meet both bands at that rate", inputs=loads_from,
                readings=readings, source=SAG_SOURCE),
-        figure(work, names["preload_wanted"], preload, basis=calibrated, formula="race load / rate - race stroke", inputs=loads_from, readings=readings,
-               source=SAG_SOURCE),
         figure(work, names["preload_turns"], turns, basis=calibrated, formula="(preload that suits the present spring - preload) / thread pitch",
                inputs=(f"bike.frame.{part}_preload_pitch_m", f"setup.{PRELOAD_FIELD[end]}"), source="thread pitch as read"),
         figure(work, names["rate_true"], true, half=half, basis=calibrated, formula="stamped rate x what the sags say of it", readings=readings,
@@ -271,21 +324,22 @@ def _wanted_figures(work: Work, end: str, calibrated: str, loads_from: tuple[str
 
 
 def _proposals(work: Work, end: str) -> tuple[tuple[Move, ...], ...]:
-    """At most two: with the present spring, else from the box, else the smallest purchase."""
+    """At most two: with the present spring, else from the box, else the smallest purchase; another spring only once a sag of this end was measured."""
     setup = work.inputs.setup
     if on_air(work, end):
         return _air_proposals(work)
     rate_field, preload_field = RATE_FIELD[end], PRELOAD_FIELD[end]
     now = getattr(setup, rate_field)
-    middle = wanted(work, end)[0]
-    ranked = sorted(spring_choices(work, end), key=lambda c: (abs(c.rate_n_per_m - now) > 1.0, not c.owned, abs(c.rate_n_per_m - middle)))
+    middle, measured = wanted(work, end)[0], measured_sag(work, end)
+    choices = [c for c in spring_choices(work, end) if measured or abs(c.rate_n_per_m - now) <= 1.0]
+    ranked = sorted(choices, key=lambda c: (abs(c.rate_n_per_m - now) > 1.0, not c.owned, abs(c.rate_n_per_m - middle)))
     made = []
     for option in ranked[:2]:
         moves = []
         if abs(option.rate_n_per_m - now) > 1.0:
             moves.append(Move(tunable=rate_field, value=option.rate_n_per_m, owned=option.owned))
         if not option.preload_low_m - 1e-6 <= getattr(setup, preload_field) <= option.preload_high_m + 1e-6 or moves:
-            moves.append(Move(tunable=preload_field, value=round(option.preload_m, 6)))
+            moves.append(Move(tunable=preload_field, value=option.preload_m))
         if moves:
             made.append(tuple(moves))
         if abs(option.rate_n_per_m - now) <= 1.0:
@@ -315,14 +369,38 @@ def _verdict(work: Work, end: str, known: dict[str, Figure]) -> tuple[str, Sever
     if off < 5e-4 and free_off < 5e-4:
         return "sag_right", "ok"
     now = getattr(work.inputs.setup, RATE_FIELD[end])
-    measured = bool(work.offsets.used)
-    severity: Severity = "act" if off > RACE_SAG_ACT_M and measured else "look"
+    severity: Severity = "act" if off > RACE_SAG_ACT_M and measured_sag(work, end) else "look"
     if on_air(work, end):
         return "fork_air_off", severity
     low, high = preloads_for(work, end, now)
     if low <= high:
         return "preload_off", severity
-    return ("spring_soft" if now < wanted(work, end)[0] else "spring_stiff"), severity
+    return ("spring_soft" if now < span(work, end)[0] else "spring_stiff"), severity
+
+
+def _load_aboard(work: Work) -> list[Finding]:
+    """A load that rides along at both sags cancels out of their difference: it asks for spring by the reserve it takes."""
+    setup, payload = work.inputs.setup, work.inputs.bike.frame.payload
+    if (setup.payload_left or 0) >= len(payload):
+        return []
+    bare, half, offset, found = setup.model_copy(update={"payload_left": len(payload)}), 0.5 * setup.fill_m3, work.offsets.mean[SHARE], []
+    for end in ("rear", "front"):
+        kg = [work.sprung_of(end, s, work.inputs.rider, half, offset) for s in (setup, bare)]
+        fork, shock = work.fork(setup, work.offsets.mean), work.shock(setup, work.offsets.mean)
+        drops = [ride_quality.front_bottoming_drop(fork, m) if end == "front" else ride_quality.rear_bottoming_drop(shock, m) for m in kg]
+        if drops[0] >= (1.0 - LOAD_DROP_SHARE) * drops[1] or on_air(work, end):
+            continue
+        rate, field = getattr(setup, RATE_FIELD[end]), RATE_FIELD[end]
+        stiffer = min((r for r in sold_rates(work, end) if r > rate + 1.0), key=lambda r: abs(r - rate * kg[0] / kg[1]), default=None)
+        told = (
+            ()
+            if stiffer is None or not measured_sag(work, end)
+            else ((Move(tunable=field, value=stiffer, owned=is_owned(work.inputs.parts, field, stiffer)),),)
+        )
+        found.append(Finding(station="chassis", code="load_wants_spring", severity="look", figures=(f"chassis.{end}.bottoming_drop",), proposals=told,
+                             parameters={"end": end, "with_drop_m": drops[0], "without_drop_m": drops[1], "load_kg": kg[0] - kg[1],
+                                         "first": "" if measured_sag(work, end) else "measure_sag_first"}))  # fmt: skip
+    return found
 
 
 def _findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
@@ -331,10 +409,12 @@ def _findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
         code, severity = _verdict(work, end, known)
         found.append(
             Finding(station="chassis", code=code, severity=severity,
-                    parameters={"end": end, "measured": "yes" if work.offsets.used else "no"},
+                    parameters={"end": end, "measured": "yes" if measured_sag(work, end) else "no",
+                                "first": "" if measured_sag(work, end) else "measure_sag_first"},
                     figures=(f"chassis.{end}.race_sag", f"chassis.{end}.free_sag",
                              "chassis.front.air_pressure_wanted" if on_air(work, end) else f"chassis.{end}.spring_rate_wanted"),
                     proposals=() if severity == "ok" else _proposals(work, end)))  # fmt: skip
+    found += _load_aboard(work)
     frame, gap = work.inputs.bike.frame, oil_gap(work.inputs.bike.frame, work.inputs.setup)
     if not frame.fork_oil_least_m - 1e-9 <= gap <= frame.fork_oil_most_m + 1e-9:
         severity = "act" if gap < frame.fork_oil_least_m else "look"

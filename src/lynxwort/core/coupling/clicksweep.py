@@ -21,6 +21,7 @@ from lynxwort.core.coupling.damping import (
     half_car,
     key_of,
     ride_feature,
+    teeth,
 )
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.model.setup import Setup
@@ -162,4 +163,4 @@ def through_the_day(work: Work, end: str) -> list[Hour]:
             found.append(Hour(scale=scale, height_m=feature.size[1], holds=ridden.holds, rim=rim, values=values, turns=tuple(turns)))
         return found
 
-    return work.cache.get("damping_day", Key(key_of(work), end), make)
+    return work.cache.get("damping_day", Key(key_of(work), teeth(work), end), make)

@@ -12,7 +12,7 @@ import numpy as np
 
 from lynxwort.core.cache import Key
 from lynxwort.core.chassis import ride_quality, sag
-from lynxwort.core.coupling.damping import ENDS, WIDE_SPREAD, Feature, clicks_of, facts_of, features, half_car, key_of, ride_feature, shims_of, tables_of
+from lynxwort.core.coupling.damping import ENDS, WIDE_SPREAD, Feature, clicks_of, facts_of, features, half_car, key_of, ride_feature, shims_of, tables_of, teeth
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.damping import damper
 from lynxwort.core.model.bike import Bike
@@ -201,4 +201,4 @@ def advise(work: Work, code: str, end: str, piece: str = "") -> Advice:
             )
         return Advice(feature=feature, speed_m_per_s=feature.speed_m_per_s, measure=float(now.mean()), tools=tuple(tools))
 
-    return work.cache.get("damping_advice", Key(key_of(work), code, end, piece), make)
+    return work.cache.get("damping_advice", Key(key_of(work), teeth(work), code, end, piece), make)

@@ -139,7 +139,8 @@ def half_car(work: Work, setup: Setup | None = None) -> HalfCar:
     """The bike with its rider, half the fill aboard, as chassis and dampers have it."""
     setup = setup or work.inputs.setup
     bike, rider, fuel, offset = work.inputs.bike, work.inputs.rider, 0.5 * setup.fill_m3, work.offsets.mean[2]
-    alone, whole = work.loads_of(setup, None, fuel), work.loads_of(setup, rider, fuel, offset)
+    # the axle in the middle of its adjusters: a tooth moves two hundred grams, and no ride is done again for them
+    alone, whole = work.loads_of(setup, None, fuel, axle_in_middle=True), work.loads_of(setup, rider, fuel, offset, axle_in_middle=True)
     wheels = {end: work.unsprung(setup, end) for end in ENDS}
     sprung, base = alone.total_kg - sum(wheels.values()), work.side.wheelbase_m
     to_rear = base * (alone.front_kg - wheels["front"]) / sprung
@@ -275,7 +276,12 @@ def key_of(work: Work, setup: Setup | None = None) -> Key:
     bike = work.inputs.bike
     stacks = tuple(shims_of(chosen, end, place) for end in ENDS.values() for place in PLACES)
     clicks = tuple(getattr(chosen, f) for f in CLICK_FIELDS)
-    return Key(chassis.spring_key(other), work.side.wheelbase_m, bike.fork_damper, bike.shock_damper, stacks, clicks, tuple(features(work)))
+    return Key(chassis.spring_key(other), work.outside_pa, work.side.wheelbase_m, bike.fork_damper, bike.shock_damper, stacks, clicks, tuple(features(work)))
+
+
+def teeth(work: Work) -> tuple[int, int]:
+    """Sprockets: they move the axle, and so the sag at which damping ratios are told, though not the ride."""
+    return work.inputs.setup.front_sprocket_teeth, work.inputs.setup.rear_sprocket_teeth
 
 
 def ridden(work: Work, setup: Setup | None = None) -> list[Ridden]:
@@ -336,7 +342,7 @@ def authority(work: Work, speed_m_per_s: float) -> float:
 
 
 def figures(work: Work) -> list[Figure]:
-    return work.cache.get("damping_figures", Key(key_of(work), work.inputs.race.stages), lambda: _figures(work))
+    return work.cache.get("damping_figures", Key(key_of(work), teeth(work), work.inputs.race.stages), lambda: _figures(work))
 
 
 def _figures(work: Work) -> list[Figure]:
@@ -509,7 +515,7 @@ def _too_high(work: Work) -> list[Finding]:
 
 
 def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
-    return work.cache.get("damping_findings", Key(key_of(work), work.inputs.race.stages, work.inputs.parts), lambda: _findings(work, known))
+    return work.cache.get("damping_findings", Key(key_of(work), teeth(work), work.inputs.race.stages, work.inputs.parts), lambda: _findings(work, known))
 
 
 def _findings(work: Work, known: dict[str, Figure]) -> list[Finding]:

@@ -12,7 +12,7 @@ from lynxwort.core.cache import Key
 from lynxwort.core.coupling import hills
 from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.stages import Array, Work
-from lynxwort.core.drive.chain import ChainFit, ChainPose, Swingarm, fit_chain, poses, tightest_height
+from lynxwort.core.drive.chain import ChainPose, poses, swingarm_of, tightest_height
 from lynxwort.core.drive.engine import engine_curve, slips_by_itself
 from lynxwort.core.drive.gearing import rpm_after_upshift, tip_diameters, tyre_speed
 from lynxwort.core.drive.kernel import LIMITS, STUCK_GRIP, STUCK_POWER
@@ -131,7 +131,7 @@ def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[F
 
 
 LIMIT_GROUPS = {
-    "power": ("power", "revs", "stuck_power"), "grip": ("grip", "wheelie", "stuck_grip"), "pace": ("pace", "corner", "brake"),
+    "power": ("power", "revs", "stuck_power"), "shift": ("shift",), "grip": ("grip", "wheelie", "stuck_grip"), "pace": ("pace", "corner", "brake"),
 }  # fmt: skip
 
 
@@ -202,28 +202,13 @@ def _lifts(work: Work) -> list[Figure]:
     ]  # fmt: skip
 
 
-def swingarm(work: Work) -> Swingarm:
-    """The swingarm of the bike, axle in the middle of its adjusters."""
-    frame = work.inputs.bike.frame
-    return Swingarm(
-        length_m=frame.swingarm_length_m, sprocket_ahead_m=frame.sprocket_ahead_m, sprocket_above_m=frame.sprocket_above_m,
-        axle_low_m=-frame.axle_below_pivot_m, axle_high_m=frame.rear_travel_m - frame.axle_below_pivot_m,
-    )  # fmt: skip
-
-
-def chain_fit(work: Work) -> ChainFit | None:
-    """How the chain fits these sprockets; None when no even number of links lies within the adjusters."""
-    frame, setup, arm = work.inputs.bike.frame, work.inputs.setup, swingarm(work)
-    key = (arm, setup.front_sprocket_teeth, setup.rear_sprocket_teeth, frame.chain_links, frame.adjuster_half_range_m, frame.chain_play_m)
-    return work.cache.get("chain", key, lambda: fit_chain(arm, key[1], key[2], links=key[3], half_range_m=key[4], play_m=key[5]))
-
-
 def chain_poses(work: Work) -> list[ChainPose]:
     """The drive topped out, at race sag, where it is tightest and at full travel; empty when no chain fits."""
-    fit, setup, frame = chain_fit(work), work.inputs.setup, work.inputs.bike.frame
+    setup, frame = work.inputs.setup, work.inputs.bike.frame
+    fit = work.chain_fit(setup)
     if fit is None:
         return []
-    arm = swingarm(work)
+    arm = swingarm_of(frame)
     arm = replace(arm, length_m=arm.length_m + fit.axle_move_m)
     sag = work.present_sag("rear", race=True, fuel_m3=0.5 * setup.fill_m3)[0]
     heights = {
@@ -277,7 +262,7 @@ def habits(work: Work) -> list[Habit]:
 def _chain(work: Work) -> list[Figure]:
     """Links, where the axle lies, what is left of the adjuster, the case, the slack."""
     frame, front = work.inputs.bike.frame, work.inputs.setup.front_sprocket_teeth
-    fit = chain_fit(work)
+    fit = work.chain_fit(work.inputs.setup)
     where = ("bike.frame.swingarm_length_m", "bike.frame.adjuster_half_range_m", "bike.frame.chain_links", *GEARING[:2])
     source = "tangents of two circles, exact; ISO 606 (520 chain, from memory)"
     gap = None if frame.case_gap_m is None else frame.case_gap_m - 0.5 * tip_diameters(front)[1] - CHAIN_OUTSIDE_M
@@ -342,7 +327,7 @@ def pulling_sprockets(work: Work) -> tuple[tuple[Move, ...], ...]:
 
 def _chain_findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     """Whether the chain fits, can stretch, and clears the case."""
-    fit, gap = chain_fit(work), known["drive.chain.case_clearance"].value
+    fit, gap = work.chain_fit(work.inputs.setup), known["drive.chain.case_clearance"].value
     found = []
     if fit is None:
         code = "chain_no_length" if work.inputs.bike.frame.chain_links is None else "chain_other_length"

@@ -124,7 +124,7 @@ def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
 def _figures(work: Work) -> list[Figure]:
     longest, metering = work.longest_full_throttle_s, work.inputs.bike.metering
     made = [
-        figure(work, "fuelling.longest_full_throttle", longest, formula="longest run of the lap above 97 % of full torque, shifts and gaps up to 0.4 s counted in",
+        figure(work, "fuelling.longest_full_throttle", longest, formula="longest run of the lap above 97 % of full torque, gaps up to 0.4 s counted in",
                source="course simulation; its range stands under Drive"),
     ]  # fmt: skip
     if metering == "electric":
@@ -132,7 +132,8 @@ def _figures(work: Work) -> list[Figure]:
     good = work.known_good
     readings = (good.id,) if good else ()
     common: dict[str, Any] = {"inputs": _setting_inputs(work), "readings": readings, "source": SOURCES[metering]}
-    made.append(figure(work, "fuelling.lean_limit", limit(work), basis="assumed", formula="0; +2 % over 8 s, +4 % over 20 s of full throttle, when longer than it was proven with; four-stroke -2 %",
+    made.append(figure(work, "fuelling.lean_limit", limit(work), basis="assumed",
+                       formula="0; +2 % over 8 s, +4 % over 20 s of full throttle, when longer than it was proven with; four-stroke -2 %",
                        steps=(step("t", longest, "s", "longest full throttle"),), source="assumption"))  # fmt: skip
     for name, curve in (("densest", work.densest_curve), ("thinnest", work.thinnest_curve)):
         value, low, high = curve.at_full() if curve else (None, None, None)
@@ -144,7 +145,7 @@ def _figures(work: Work) -> list[Figure]:
     margins = leanness.margins_of(work)
     for name, figure_id in MARGINS.items():
         made.append(figure(work, figure_id, margins.get(name), basis="calibrated" if good else "computed", low=margins.get(name),
-                           high=_high_margin(work, (name,)), formula="least low end of the range - its limit: lean limit from half lift up, below it the proven pair",
+                           high=_high_margin(work, (name,)), formula="least low end of the range - its limit (below half lift the proven pair)",
                            **common))  # fmt: skip
     for tunable, name in WANTED.items():
         if tunable != WHOLE[metering]:
@@ -291,7 +292,8 @@ def _lean_findings(work: Work) -> list[Finding]:
         moves, leaves = rejet.richer(work, names)
         at = min((r for r in limits if r.name in UPPER), key=lambda r: ends[r.name] - r.limit)
         found.append(Finding(station="fuelling", code=f"too_lean_{metering}", severity=upper, figures=(*figures_of, *(MARGINS[n] for n in names)),
-                             parameters={**said, **risk, "part": f"part_{leanness.part_that_rules(work, at)}"}, proposals=tuple(moves), leaves=tuple(leaves)))  # fmt: skip
+                             parameters={**said, **risk, "part": f"part_{leanness.part_that_rules(work, at)}"}, proposals=tuple(moves),
+                             leaves=tuple(leaves)))  # fmt: skip
     elif not lean:
         found.append(Finding(station="fuelling", code=f"lean_side_safe_{metering}", severity="ok", figures=(*figures_of, *MARGINS.values()), parameters=said))
     for part, ranges in rejet.lower_groups(work, lean):
@@ -300,7 +302,8 @@ def _lean_findings(work: Work) -> list[Finding]:
         moves, leaves = rejet.richer(work, names)
         found.append(Finding(
             station="fuelling", code="lean_below_half", severity=leanness.worst(ends, limits, names), figures=tuple(MARGINS[n] for n in names),
-            parameters={**risk, "part": f"part_{part}", "range": f"between_{ranges[0].name}_{ranges[-1].name}", "lean_richness": ends[leanest.name] - leanest.limit},
+            parameters={**risk, "part": f"part_{part}", "range": f"between_{ranges[0].name}_{ranges[-1].name}",
+                        "lean_richness": ends[leanest.name] - leanest.limit},
             proposals=tuple(moves), leaves=tuple(leaves),
         ))  # fmt: skip
     return found

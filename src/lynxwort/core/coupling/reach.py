@@ -24,6 +24,8 @@ from lynxwort.core.units.detents import DETENTS, is_owned
 
 #: below this chance to finish it is to act (assumption)
 FINISH_ACT = 0.90
+#: chance of a lap more from which it is told (assumption)
+EXTRA_LAP_TOLD = 0.05
 #: what is said at most of a bike whose consumption was never measured (HANDBOOK 5: no 99 % there); the figure itself: assumption
 UNMEASURED_MOST = 0.98
 #: expansion of petrol [1/K], from memory
@@ -160,7 +162,18 @@ def _stops(work: Work, common: dict[str, Any]) -> list[Figure]:
         return made + _absent(work, ("range.stop.1.fuel",), "electric")
     spread = exp(Z90 * sqrt(work.factor.log_sd**2 + PER_LAP_SD**2 / max(first.opening + 1, 1))) - 1.0
     burnt = work.store.aboard - (first.level - first.added)
-    return [*made, figure(work, "range.stop.1.fuel", first.added, half=burnt * spread, formula="level filled to - likely level on arrival", **common)]
+    return [
+        *made,
+        figure(
+            work,
+            "range.stop.1.fuel",
+            first.added,
+            low=max(first.added - burnt * spread, 0.0),
+            high=min(first.added + burnt * spread, first.level),
+            formula="level filled to - likely level on arrival",
+            **common,
+        ),
+    ]
 
 
 def _kinds(work: Work, race: float, spread: float, common: dict[str, Any]) -> list[Figure]:
@@ -199,7 +212,8 @@ def _oil_tank(work: Work, race_m3: float, spread: float) -> Figure:
     lasts = None if engine.oil_tank_m3 is None else engine.oil_tank_m3 * engine.oil_tank_ratio
     return figure(work, "range.oil_tank_margin", None if lasts is None else lasts - race_m3, low=None if lasts is None else lasts - race_m3 * spread,
                   high=None if lasts is None else lasts - race_m3 / spread, inputs=("bike.engine.oil_tank_m3", "bike.engine.oil_tank_ratio"),
-                  formula="oil tank x litres of fuel per litre of oil - fuel of the race, oil filled once", source="by volume; ratio: common practice, no source")  # fmt: skip
+                  formula="oil tank x litres of fuel per litre of oil - fuel of the race, oil filled once",
+                  source="by volume; ratio: common practice, no source")  # fmt: skip
 
 
 def _of_oil(known: dict[str, Figure]) -> list[Finding]:
@@ -328,8 +342,18 @@ def _of_stops(work: Work) -> list[Finding]:
     if not found:
         return [Finding(station="range", code="no_stop_needed", severity="ok", figures=("range.p_finish",))] if whence == "best" else []
     code = "stops_kept" if whence == "kept" else "stops_wanted"
-    return [Finding(station="range", code=code, severity="ok", figures=("range.stops", "range.stop.1.distance", "range.joint_risk"),
+    return [*_extra_lap(work), Finding(station="range", code=code, severity="ok", figures=("range.stops", "range.stop.1.distance", "range.joint_risk"),
                     parameters={"stops": len(found), "standing_time": sum(s.standing_s for s in found)})]  # fmt: skip
+
+
+def _extra_lap(work: Work) -> list[Finding]:
+    """The unlikely lap more of a race by hours: told beside the plan, which is made for the likely ones."""
+    chance = sum(c for laps, c in work.lap_chances if laps > work.laps)
+    if work.inputs.race.stages[0].hours_s is None or chance < EXTRA_LAP_TOLD or work.store.kind != "fuel":
+        return []
+    more = work.round_use * work.factor.median * exp(Z90 * work.factor.log_sd)
+    return [Finding(station="range", code="extra_lap", severity="ok", figures=("purpose.laps", "range.p_finish"),
+                    parameters={"lap": work.laps + 1, "chance_share": chance, "more_m3": more})]  # fmt: skip
 
 
 def room_to_expand(work: Work) -> float:

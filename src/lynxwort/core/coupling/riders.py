@@ -3,9 +3,8 @@
 from dataclasses import dataclass
 from typing import Any
 
-from lynxwort.core.coupling.chassis import PRELOAD_FIELD, RATE_FIELD, spring_choices
+from lynxwort.core.coupling.chassis import PRELOAD_EXISTS_M, PRELOAD_FIELD, RATE_FIELD, spring_choices
 from lynxwort.core.coupling.stages import Work
-from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.units.detents import is_owned
@@ -53,7 +52,7 @@ def compromise(work: Work, end: str) -> Compromise | None:
     if len(riders) < 2 or (end == "front" and work.inputs.bike.frame.fork_springing == "air"):
         return None
     rate_field, preload_field = RATE_FIELD[end], PRELOAD_FIELD[end]
-    high = field_facts(Setup, preload_field).high or 0.04
+    least, most = PRELOAD_EXISTS_M[end]
     rates = {getattr(setup, rate_field), *work.inputs.parts.owned(rate_field), *(c.rate_n_per_m for c in spring_choices(work, end))}
     ends = min(riders, key=lambda r: r.mass_in_gear_kg), max(riders, key=lambda r: r.mass_in_gear_kg)
     t = work.targets(end)
@@ -65,7 +64,7 @@ def compromise(work: Work, end: str) -> Compromise | None:
     best: tuple[tuple[float, bool, float], dict[str, Any]] | None = None
     for rate in sorted(rates):
         straight = {} if abs(rate - getattr(setup, rate_field)) < 1.0 else {f"{'fork' if end == 'front' else 'shock'}_second_rate_n_per_m": None}
-        for mm in range(0, round(high * 1000) + 1, 1):
+        for mm in range(round(least * 1000), round(most * 1000) + 1):
             update = {rate_field: rate, preload_field: mm / 1000.0} | straight
             order = (round(cost(setup.model_copy(update=update)), 5), not is_owned(work.inputs.parts, rate_field, rate), abs(rate - getattr(setup, rate_field)))
             if best is None or order < best[0]:

@@ -5,6 +5,7 @@ from math import hypot
 from typing import Any
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.optimize import brentq
 
 from lynxwort.core.chassis.geometry import Point, Stance, stance
@@ -13,6 +14,7 @@ from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.coupling.weighed import LOWEST_AHEAD, SEAT_AHEAD, side_view_of
 from lynxwort.core.course.prepare import rise_over_run
+from lynxwort.core.drive.kernel import BRAKE
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.defaults import GRAVITY_M_PER_S2
 from lynxwort.core.model.fitted import seat_up_of
@@ -28,13 +30,19 @@ GAPS = {
     "front.bar_clearance": "bar_gap_m", "rear.guard_clearance": "rear_guard_gap_m", "rear.seat_clearance": "rear_seat_gap_m",
     "rear.exhaust_clearance": "rear_exhaust_gap_m",
 }  # fmt: skip
+#: the shortest braking that counts [s], and the share of the lap's brakings that are its hard ones (assumption)
+LEAST_BRAKING_S, HARD_SHARE = 0.4, 0.1
 #: a drop of the ride height is offered in this many of its notches
 LOWER_STEPS = 2
 
 
 def topped_out(work: Work, setup: Setup) -> Stance:
     """A setup with both ends topped out."""
-    return stance(side_view_of(work.inputs.bike, work.side, setup, rear_radius_m=work.seen.radius.median), fork_in_m=0.0, rear_in_m=0.0)
+    return stance(
+        side_view_of(work.inputs.bike, work.side, setup, rear_radius_m=work.seen.radius.median, axle_back_m=work.axle_back_m(setup)),
+        fork_in_m=0.0,
+        rear_in_m=0.0,
+    )
 
 
 def clearances(work: Work, setup: Setup) -> dict[str, float | None]:
@@ -43,7 +51,7 @@ def clearances(work: Work, setup: Setup) -> dict[str, float | None]:
     Along the leg in front, straight up behind; a bigger wheel takes room, tubes raised through the clamps bring the tyre nearer and the tops to the bars.
     """
     frame = work.inputs.bike.frame
-    view = side_view_of(work.inputs.bike, work.side, setup, rear_radius_m=work.seen.radius.median)
+    view = side_view_of(work.inputs.bike, work.side, setup, rear_radius_m=work.seen.radius.median, axle_back_m=work.axle_back_m(setup))
     bigger = {"front": view.front_radius_m - view.front_radius_then_m, "rear": view.rear_radius_m - view.rear_radius_then_m}
     up, rear_up = setup.fork_up_m or 0.0, setup.rear_up_m or 0.0
     made: dict[str, float | None] = {}
@@ -84,17 +92,34 @@ def _apart(a: Point, b: Point) -> float:
     return hypot(a[0] - b[0], a[1] - b[1])
 
 
+def _hard_brakings(work: Work, forward: NDArray[np.float64], slope: NDArray[np.float64]) -> tuple[float, float, float]:
+    """The hard brakings of the lap: mean slope [rise / run] and speeding up [m/s2] of the hardest tenth, and where the hardest begins [m].
+
+    A braking is a stretch of steps that the brakes rule; one step of the simulation is no braking.
+    """
+    on = np.concatenate([[False], work.ride.limit == BRAKE, [False]])
+    edges = np.flatnonzero(np.diff(on.astype(np.int8)))
+    time, found = work.ride.time_s, []
+    for a, b in zip(edges[::2], edges[1::2], strict=True):
+        if float(time[a:b].sum()) >= LEAST_BRAKING_S:
+            slow, steep = (float(np.average(v[a:b], weights=time[a:b])) for v in (forward, slope))
+            found.append((slow + GRAVITY_M_PER_S2 * steep, steep, slow, float(work.course.distance_m[a])))
+    if not found:
+        return 0.0, 0.0, 0.0
+    hard = sorted(found)[: max(round(HARD_SHARE * len(found)), 1)]
+    return float(np.mean([h[1] for h in hard])), float(np.mean([h[2] for h in hard])), hard[0][3]
+
+
 def hardest(work: Work) -> dict[str, tuple[float, float, float]]:
-    """Steepest climb and hardest braking of the course as ridden: slope [rise / run], speeding up [m/s2], place on the round [m]."""
+    """Steepest climb and hard braking of the course as ridden: slope [rise / run], speeding up [m/s2], place on the round [m]."""
 
     def once() -> dict[str, tuple[float, float, float]]:
-        sine, at = work.course.sine, work.course.distance_m
         # stage by stage: between two of them the bike stands, which is no braking
         forward = np.concatenate([np.diff(r.speed_m_per_s**2) / (2.0 * r.step_m) for r in work.rides])
-        slope = rise_over_run(sine)
-        climb, brake = int(np.argmax(slope)), int(np.argmin(forward + GRAVITY_M_PER_S2 * sine))
-        return {"climb": (float(slope[climb]), max(float(forward[climb]), 0.0), float(at[climb])),
-                "braking": (float(slope[brake]), float(forward[brake]), float(at[brake]))}  # fmt: skip
+        slope = rise_over_run(work.course.sine)
+        climb = int(np.argmax(slope))
+        return {"climb": (float(slope[climb]), max(float(forward[climb]), 0.0), float(work.course.distance_m[climb])),
+                "braking": _hard_brakings(work, forward, slope)}  # fmt: skip
 
     return work.once("hardest", once)
 

@@ -27,12 +27,14 @@ from lynxwort.core.chassis.loads import (
     extras_of,
     joint_height,
     wheel_change_kg,
+    with_axle_back,
 )
 from lynxwort.core.coupling.mixture import Setting, log_cells, over_log, run_of, setting_of, state_of
 from lynxwort.core.coupling.seen import Seen, seen_of
 from lynxwort.core.coupling.team import stints_of, team_lap_time
 from lynxwort.core.coupling.weighed import Geometry, Weighed, geometry_of, weighed_of
 from lynxwort.core.course.prepare import Course, Line, join_courses, lay_line, prepare_course
+from lynxwort.core.drive.chain import ChainFit, fit_chain, swingarm_of
 from lynxwort.core.drive.gearing import overall_ratios, rear_scale, rolling_radius
 from lynxwort.core.drive.simulation import Ride, RideInput, join_rides, simulate
 from lynxwort.core.drive.tuning import engine_as_set
@@ -63,8 +65,8 @@ from lynxwort.core.model.readings import (
 )  # fmt: skip
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.reach.consumption import FillUp, fill_up_sd, learn_factor, pack_heat, prior_factor
-from lynxwort.core.reach.finish import Piece, lap_chances, legs_over, use_between
+from lynxwort.core.reach.consumption import FillUp, fill_up_sd, learn_factor, pack_heat, pack_ohm, prior_factor
+from lynxwort.core.reach.finish import Piece, lap_chances, legs_over, sections_over, use_between
 from lynxwort.core.reach.legs import Stint
 from lynxwort.core.reach.stops import Fill
 
@@ -231,9 +233,26 @@ class Work:
         """What a setup adds to the bike as weighed."""
         return extras_of(self.frame, self.inputs.bike.engine, setup)
 
-    def loads_of(self, setup: Setup, rider: Rider | None, fuel_m3: float, share_offset: float = 0.0) -> AxleLoads:
-        """Mass on each wheel [kg]; rider None: the bike alone."""
-        return axle_loads(
+    def chain_fit(self, setup: Setup) -> ChainFit | None:
+        """How the chain fits a setup's sprockets; None when no even number of links lies within the adjusters."""
+        frame = self.inputs.bike.frame
+        arm, front, rear = swingarm_of(frame), setup.front_sprocket_teeth, setup.rear_sprocket_teeth
+        links, half_range, play = frame.chain_links, frame.adjuster_half_range_m, frame.chain_play_m
+        key = (arm, front, rear, links, half_range, play)
+        return self.cache.get("chain", key, lambda: fit_chain(arm, front, rear, links=links, half_range_m=half_range, play_m=play))
+
+    def axle_back_m(self, setup: Setup) -> float:
+        """Where the rear axle lies in its adjusters [m] with a setup's sprockets, from their middle, + = back; the middle when no chain fits."""
+
+        def make() -> float:
+            fit = self.chain_fit(setup)
+            return 0.0 if fit is None else fit.axle_move_m
+
+        return self.once(f"axle {setup.front_sprocket_teeth} {setup.rear_sprocket_teeth}", make)
+
+    def loads_of(self, setup: Setup, rider: Rider | None, fuel_m3: float, share_offset: float = 0.0, *, axle_in_middle: bool = False) -> AxleLoads:
+        """Mass on each wheel [kg]; rider None: the bike alone. axle_in_middle: whatever the chain says of where the axle lies."""
+        made = axle_loads(
             self.frame,
             fuel_m3=fuel_m3,
             rider_kg=rider.mass_in_gear_kg if rider else 0.0,
@@ -241,6 +260,7 @@ class Work:
             share_offset=share_offset,
             extras=self.extras(setup),
         )
+        return made if axle_in_middle else with_axle_back(made, self.frame, self.axle_back_m(setup))
 
     def loads(self, fuel_m3: float, *, with_rider: bool = True, share_offset: float = 0.0) -> AxleLoads:
         return self.loads_of(self.inputs.setup, self.inputs.rider if with_rider else None, fuel_m3, share_offset)
@@ -403,7 +423,7 @@ class Work:
         """The ride's input before anything was seen."""
         bike = self.inputs.bike
         loads = self.loads_of(setup, rider, fuel_m3)
-        wheelbase = self.side.wheelbase_m
+        wheelbase = self.side.wheelbase_m + self.axle_back_m(setup)
         modes = bike.engine.mode_power_shares if isinstance(bike.engine, Electric) else (1.0,)
         return RideInput(
             engine=self.engine_of(setup),
@@ -605,7 +625,9 @@ class Work:
         """
         engine = self.inputs.bike.engine
         if isinstance(engine, Electric):
-            return ride.energy_j + pack_heat(ride.energy_j, ride.time_s, engine.nominal_voltage_v, engine.internal_ohm)
+            volts = engine.nominal_voltage_v
+            ohm = pack_ohm(volts, setup.pack_energy_j or 1.0) if engine.internal_ohm is None else engine.internal_ohm
+            return ride.energy_j + pack_heat(ride.energy_j, ride.time_s, volts, ohm)
         richer = self.richer_mix(mean_air(as_ridden or self.day), setup, as_ridden=as_ridden is not None)
         use = ride.fuel_kg / FUEL_DENSITY_KG_PER_M3 * volume_factor(fuel_of(setup.fuel)) * (1.0 + richer)
         ratios = self.map_ratios(setup) if stage is not None else {}
@@ -742,10 +764,22 @@ class Work:
             fills[s.passing] = Fill(amount=min(amount or 0.0, full), add=adds)
         return fills
 
+    def fills_of_extra(self, laps: int) -> dict[int, Fill]:
+        """What is done at the passings beyond the likely laps, when there is time for more: filled up. Nothing without a plan, or for fewer laps."""
+        if self.taken is None or laps <= self.laps:
+            return {}
+        planned, whole = (len(sections_over(self.pieces(n))) - 1 for n in (self.laps, laps))
+        full = self.store.capacity if self.store.kind == "fuel" else self.store.aboard
+        return {n: Fill(amount=full) for n in range(planned + 1, whole + 1)}
+
+    def taken_of(self, laps: int) -> dict[int, Fill] | None:
+        """What is done at which passing of a race of so many laps; None without a plan."""
+        return None if self.taken is None else self.taken | self.fills_of_extra(laps)
+
     @cached_property
     def cases(self) -> tuple[tuple[float, tuple[tuple[float, ...], ...]], ...]:
         """How the race may go: the chance of each number of laps, and its legs between two fillings."""
-        return tuple((chance, tuple(tuple(leg) for leg in legs_over(self.pieces(laps), self.taken) if leg)) for laps, chance in self.lap_chances)
+        return tuple((chance, tuple(tuple(leg) for leg in legs_over(self.pieces(laps), self.taken_of(laps)) if leg)) for laps, chance in self.lap_chances)
 
     @cached_property
     def legs(self) -> tuple[tuple[float, ...], ...]:

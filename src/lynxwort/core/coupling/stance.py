@@ -38,7 +38,7 @@ PLACES = ("bike.frame.rake_rad", "bike.frame.wheelbase_m", "bike.frame.clamp_off
 
 def side_view(work: Work, setup: Setup) -> SideView:
     """What decides the side view of a setup."""
-    return side_view_of(work.inputs.bike, work.side, setup, rear_radius_m=work.seen.radius.median)
+    return side_view_of(work.inputs.bike, work.side, setup, rear_radius_m=work.seen.radius.median, axle_back_m=work.axle_back_m(setup))
 
 
 def sags(work: Work) -> tuple[float, float]:

@@ -43,8 +43,7 @@ def _shown(work: Work, course: Course, tank: Tank, plan: Plan, places: Sequence[
 
 def plans(work: Work) -> list[StopPlan]:
     """The quickest plan that meets the wanted certainty, then others within half a minute; empty when none does or there is nowhere to stop."""
-    laps = walk.most_laps(work)
-    course, tank, places = walk.course_of(work, laps), walk.tank_of_work(work), walk.passed(work, laps)
+    course, tank, places = walk.course_of(work, work.laps), walk.tank_of_work(work), walk.passed(work, work.laps)
     best = walk.best_plan(work) if places else None
     if best is None:
         return []
@@ -56,8 +55,7 @@ def kept_plan(work: Work) -> StopPlan | None:
     """The setup's own stops, judged; None when it has none."""
     if work.taken is None:
         return None
-    laps = walk.most_laps(work)
-    course, tank, places = walk.course_of(work, laps), walk.tank_of_work(work), walk.passed(work, laps)
+    course, tank, places = walk.course_of(work, work.laps), walk.tank_of_work(work), walk.passed(work, work.laps)
     made = walk.filled(work, course, tank, work.taken)
     lines = []
     for stop in made:
@@ -144,7 +142,8 @@ def laps_between(work: Work, from_m: float, to_m: float) -> float:
 
 def to_come(work: Work, after: int, level: float) -> list[AtPump]:
     """The stops still to come after a passing (0 = the start) left with this level [m3]: where, to what level, how much is likely to go in."""
-    laps = walk.most_laps(work)
+    # beyond the likely laps there is only the extra one to plan for
+    laps = work.laps if after < len(walk.passed(work, work.laps)) else walk.most_laps(work)
     course, places = walk.course_of(work, laps), walk.passed(work, laps)
     rest = Course(openings=course.openings[after:], sections=course.sections[after:])
     tank = Tank(start=level, capacity=walk.tank_of_work(work).capacity, unusable=work.store.unusable)

@@ -8,11 +8,12 @@ import numpy as np
 
 from lynxwort.core.cache import Key
 from lynxwort.core.coupling.stages import Work
+from lynxwort.core.coupling.team import team_lap_time
 from lynxwort.core.course.sun import light_at
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.race import RefuelPoint
 from lynxwort.core.reach import stops
-from lynxwort.core.reach.finish import sections_over
+from lynxwort.core.reach.finish import finish_by_hours, sections_over
 from lynxwort.core.reach.stops import Course, Fill, Opening, Plan, Stop, Tank
 
 #: a refuel point's rate and fixed time when nothing is said (assumption): a dump can; in, off, on, out; a pack is lifted out and in
@@ -94,13 +95,13 @@ def tank_of_work(work: Work) -> Tank:
 
 
 def most_laps(work: Work) -> int:
-    """Laps that a plan must last for: the most that are likely at all."""
+    """The most laps that are likely at all: passings of refuel points are counted up to there. Stops are planned and clocked for work.laps."""
     return max(laps for laps, _chance in work.lap_chances)
 
 
 def best_plan(work: Work) -> Plan | None:
-    """The quickest stops that meet the wanted certainty with the tank as filled at the start, for the most laps that are likely; None = none does."""
-    course, tank = course_of(work, most_laps(work)), tank_of_work(work)
+    """The quickest stops that meet the wanted certainty with the tank as filled at the start, for the likely laps; None = none does."""
+    course, tank = course_of(work, work.laps), tank_of_work(work)
 
     def plan() -> Plan | None:
         found = stops.best_plan(course, tank, work.factor, work.inputs.race.certainty)
@@ -119,7 +120,7 @@ def measured_out(work: Work, course: Course, tank: Tank, plan: Plan) -> Plan:
 
 def planned(work: Work) -> tuple[list[Stop], str]:
     """Stops in force at the most likely laps, and whence: "kept" (the setup's), "best" (none kept: the best plan), or "every" (no plan does it)."""
-    course, tank = course_of(work, most_laps(work)), tank_of_work(work)
+    course, tank = course_of(work, work.laps), tank_of_work(work)
     if work.taken is not None:
         return filled(work, course, tank, work.taken), "kept"
     best = best_plan(work)
@@ -149,6 +150,7 @@ def chance_by(work: Work, start: float, fills: dict[int, Fill], factor_shift: fl
     total = 0.0
     for laps, chance in work.lap_chances:
         course = course_of(work, laps)
+        fills = fills | work.fills_of_extra(laps)
         used = [n for n in sorted(fills) if n <= len(course.openings)]
         legs = stops.legs_of(course, [n - 1 for n in used])
         total += chance * stops.chance_of(start - tank.unusable, [_usable(fills[n], tank) for n in used], legs, factor, most=tank.capacity - tank.unusable)
@@ -225,6 +227,7 @@ def _moments(work: Work) -> Iterator[Moment]:
         return Moment(kind=step.kind, name=step.name, stage=step.stage, lap=step.lap, at_m=step.at_m, race_m=step.race_m, early_s=clock[0], likely_s=clock[1],
                       late_s=clock[2], rider=step.rider, number=step.number, standing_s=standing_s, light=light(work, step.stage, clock[1]))  # fmt: skip
 
+    flag = race.stages[0].hours_s
     yield moment(_Step("start", 0, 1, 0.0, 0.0, 0.0, work.rider_of(0)))
     for step in _steps(work):
         clock = [c + step.ridden_s * pace for c, pace in zip(clock, paces, strict=True)]
@@ -232,9 +235,20 @@ def _moments(work: Work) -> Iterator[Moment]:
             allowed = race.stages[step.stage].allowed_s
             begun = clock = clock if allowed is None else [max(c, b + allowed) for c, b in zip(clock, begun, strict=True)]
         elif step.kind != "lap":
+            if step.kind == "finish" and flag is not None:
+                clock = _after_flag(work, clock, flag)
             standing = stands.get(step.number, 0.0) if step.kind == "refuel" else hand_over if step.kind == "hand_over" else 0.0
             yield moment(step, standing)
             clock = [c + standing for c in clock]
+
+
+def _after_flag(work: Work, clock: list[float], flag_s: float) -> list[float]:
+    """Early, likely and late finish of a race by hours [s]: the lap under way at the flag is the last, so nobody finishes before it."""
+    lap_s = work.ride.lap_time_s if work.inputs.race.relay is None else team_lap_time(work)
+    standing = clock[1] - work.laps * work.ride.lap_time_s
+    early, late = finish_by_hours(flag_s, lap_s, common_sd=work.pace_log_sd)
+    likely = max(clock[1], flag_s)
+    return [min(early + max(standing, 0.0), likely), likely, max(late + max(standing, 0.0), likely)]
 
 
 def light(work: Work, stage: int, after_s: float) -> str:

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from lynxwort.core.chassis.calibrate import QUESTION_SD, TAPE_SD_M
 from lynxwort.core.chassis.geometry import SideView, stance
-from lynxwort.core.chassis.loads import AxleLoads, axle_loads, bare, extras_of, tilted_cg_height
+from lynxwort.core.chassis.loads import AxleLoads, axle_loads, bare, extras_of, tilted_cg_height, with_axle_back, with_axle_forward
 from lynxwort.core.drive.gearing import radius_of_marking, rolling_radius, tyre_in
 from lynxwort.core.evidence import Measured, about, learn
 from lynxwort.core.model.bike import Bike, Frame
@@ -68,7 +68,9 @@ def weighed_of(work: Work) -> Weighed:
     for r in work.live_readings:
         if isinstance(r, WeighingReading) and not r.rider_aboard:
             setup = r.under.setup
-            level.append((r.id, bare(frame, front_kg=r.front_kg, rear_kg=r.rear_kg, fuel_m3=r.under.fuel_aboard_m3, extras=extras_of(frame, engine, setup))))
+            seen = with_axle_forward(AxleLoads(front_kg=r.front_kg, rear_kg=r.rear_kg), frame, work.axle_back_m(setup))
+            fuel, extras = r.under.fuel_aboard_m3, extras_of(frame, engine, setup)
+            level.append((r.id, bare(frame, front_kg=seen.front_kg, rear_kg=seen.rear_kg, fuel_m3=fuel, extras=extras)))
     whole = [(i, b) for i, b in level if min(b.front_kg, b.rear_kg) > 1.0]
     mass = learn(about(frame.mass_dry_kg, WEIGHT_PRIOR), [Measured(reading_id=i, value=b.total_kg, log_sd=WEIGHT_SD) for i, b in whole])
     good = [(i, b) for i, b in whole if i in mass.used]
@@ -80,25 +82,25 @@ def weighed_of(work: Work) -> Weighed:
     odd: list[tuple[str, float | None]] = []
     for r in work.live_readings:
         if isinstance(r, TiltReading):
-            found = _tilted(now, work.inputs.bike, r)
+            found = _tilted(now, work.inputs.bike, r, work.axle_back_m(r.under.setup))
             (heights if found is not None and CG_LOW_M <= found <= CG_HIGH_M else odd).append((r.id, found))
     height = sum(h or 0.0 for _, h in heights) / len(heights) if heights else None
     used = (*share.used, *(i for i, _ in heights))
     return Weighed(frame=now, cg_height_m=height, used=used, questioned=(*questioned, *(i for i, _ in odd)))
 
 
-def _tilted(frame: Frame, bike: Bike, reading: TiltReading) -> float | None:
+def _tilted(frame: Frame, bike: Bike, reading: TiltReading, axle_back_m: float) -> float | None:
     """Height [m] by a tilted weighing; None when the axle cannot have stood so high."""
     extras = extras_of(frame, bike.engine, reading.under.setup)
-    level = axle_loads(frame, fuel_m3=reading.under.fuel_aboard_m3, extras=extras)
+    level = with_axle_back(axle_loads(frame, fuel_m3=reading.under.fuel_aboard_m3, extras=extras), frame, axle_back_m)
     if reading.raised_m > 0.8 * frame.wheelbase_m:
         return None
-    return tilted_cg_height(level, raised=reading.raised, raised_m=reading.raised_m, load_kg=reading.load_kg, wheelbase_m=frame.wheelbase_m,
+    return tilted_cg_height(level, raised=reading.raised, raised_m=reading.raised_m, load_kg=reading.load_kg, wheelbase_m=frame.wheelbase_m + axle_back_m,
                             front_radius_m=radius_of_marking(frame.front_tyre), rear_radius_m=rolling_radius(bike))  # fmt: skip
 
 
-def side_view_of(bike: Bike, frame: Frame, setup: Setup, *, rear_radius_m: float) -> SideView:
-    """What decides the side view of a setup. rear_radius_m: of the bike's own rear wheel as it rolls."""
+def side_view_of(bike: Bike, frame: Frame, setup: Setup, *, rear_radius_m: float, axle_back_m: float) -> SideView:
+    """What decides the side view of a setup. rear_radius_m: of the bike's own rear wheel as it rolls; axle_back_m: as of Work.axle_back_m."""
     own_front, own_rear = radius_of_marking(frame.front_tyre), rear_radius_m
     front = radius_of_marking(tyre_in(bike, setup, "front"))
     rear = own_rear * radius_of_marking(tyre_in(bike, setup, "rear")) / radius_of_marking(bike.tyre.marking)
@@ -106,7 +108,7 @@ def side_view_of(bike: Bike, frame: Frame, setup: Setup, *, rear_radius_m: float
         wheelbase_m=frame.wheelbase_m, rake_rad=frame.rake_rad, offset_m=frame.clamp_offset_m + frame.axle_lead_m,
         swingarm_length_m=frame.swingarm_length_m, axle_below_pivot_m=frame.axle_below_pivot_m, front_radius_m=front, rear_radius_m=rear,
         front_radius_then_m=own_front, rear_radius_then_m=own_rear, fork_up_m=setup.fork_up_m or 0.0, offset_change_m=setup.offset_change_m or 0.0,
-        rear_up_m=setup.rear_up_m or 0.0,
+        rear_up_m=setup.rear_up_m or 0.0, axle_back_m=axle_back_m,
     )  # fmt: skip
 
 
@@ -114,7 +116,7 @@ def _computed(work: Work, frame: Frame, reading: GeometryReading) -> float:
     """What the side view says of a measured quantity, as the bike was when it was measured."""
     under = reading.under
     setup = under.setup
-    view = side_view_of(work.inputs.bike, frame, setup, rear_radius_m=rolling_radius(work.inputs.bike))
+    view = side_view_of(work.inputs.bike, frame, setup, rear_radius_m=rolling_radius(work.inputs.bike), axle_back_m=work.axle_back_m(setup))
     rider = (under.rider or work.inputs.rider) if reading.state == "race" else None
     sags = {"front": 0.0, "rear": 0.0}
     if reading.state != "topped_out":

@@ -13,6 +13,7 @@ from scipy.optimize import brentq
 
 from lynxwort.core.drive.gearing import CHAIN_PITCH_M
 from lynxwort.core.errors import require_range
+from lynxwort.core.model.bike import Frame
 
 Array = NDArray[np.float64]
 
@@ -166,6 +167,14 @@ def axle_move_for(arm: Swingarm, front: int, rear: int, *, links: int, play_m: f
         return links * CHAIN_PITCH_M - chain_length(front, rear, centre) - extra_for_play(span(front, rear, centre), play_m)
 
     return float(brentq(slack, -0.15, 0.15, xtol=1e-9))
+
+
+def swingarm_of(frame: Frame) -> Swingarm:
+    """A bike's swingarm, axle in the middle of its adjusters."""
+    return Swingarm(
+        length_m=frame.swingarm_length_m, sprocket_ahead_m=frame.sprocket_ahead_m, sprocket_above_m=frame.sprocket_above_m,
+        axle_low_m=-frame.axle_below_pivot_m, axle_high_m=frame.rear_travel_m - frame.axle_below_pivot_m,
+    )  # fmt: skip
 
 
 def fit_chain(arm: Swingarm, front: int, rear: int, *, links: int | None, half_range_m: float, play_m: float) -> ChainFit | None:

@@ -9,8 +9,8 @@ import numpy as np
 from numba import float64, int64, njit, void
 
 #: What limits a step, by code.
-LIMITS = ("power", "grip", "wheelie", "pace", "corner", "brake", "revs", "stuck_power", "stuck_grip")
-POWER, GRIP, WHEELIE, PACE, CORNER, BRAKE, REVS, STUCK_POWER, STUCK_GRIP = range(9)
+LIMITS = ("power", "grip", "wheelie", "pace", "corner", "brake", "revs", "shift", "stuck_power", "stuck_grip")
+POWER, GRIP, WHEELIE, PACE, CORNER, BRAKE, REVS, SHIFT, STUCK_POWER, STUCK_GRIP = range(10)
 
 #: Machine parameters, by place in the vector.
 PARAMETERS = ("mass", "radius", "wheel_inertia", "engine_inertia", "efficiency", "drag", "cg_front", "wheelbase", "cg_height",
@@ -162,7 +162,7 @@ def ride(sine, curvature, ground, headwind, spacing, table, corner_use, cap, pow
             traction = grip * mu * (mass * g * cosine * p[6] / p[7] - rolling * p[8] / p[7] + air * (p[9] - p[8]) / p[7]) / (1.0 - mu * p[8] / p[7])
             wheelie = 0.9 * mass * g * cosine * (p[7] - p[6]) / p[8] + rolling - air * (p[9] - p[8]) / p[8]
             force = force_engine
-            code = POWER
+            code = SHIFT if shift_left > 0.0 else POWER
             if v0 * (1.0 + slip) / radius * abs(ratio) > 0.98 * p[12]:
                 code = REVS
             if traction < force:

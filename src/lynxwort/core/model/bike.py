@@ -339,7 +339,7 @@ class Electric(Part):
     """share of the closed-throttle braking that returns to the pack"""
     cold_share_per_k: float = quantity(0.0, 0.03, "1", "share", 0.006, source="from memory: about a fifth less at -10 °C")
     """share of the usable energy lost per kelvin under 20 °C"""
-    internal_ohm: float = quantity(0.0, 1.0, "ohm", "factor", 0.05, source="assumption")
+    internal_ohm: float | None = quantity(0.0, 1.0, "ohm", "factor", None, source="from memory: by the pack's voltage squared over its energy")
     """inner resistance of the pack: what it gets warm with under load"""
     packs: Annotated[tuple[Pack, ...], Field(max_length=8)] = ()
     """other packs that fit"""

@@ -62,6 +62,8 @@ PACK_J_PER_KG = 150.0 * 3600.0  #: specific energy of a pack with its case, assu
 PACK_REAR_SHARE = 0.52  #: share of a pack's mass on the rear wheel, assumption
 LIAISON_PACE = 0.75  #: pace on a liaison against the rider's own, assumption
 NIGHT_PACE = 0.88  #: pace in the dark against daylight, assumption
+#: a linkage as typed (two ratios) or as measured (a table), and a rider's mass in gear: standard deviations of their logarithms; assumption
+LINK_LOG_SD, LINK_TABLE_LOG_SD, RIDER_MASS_LOG_SD = 0.02, 0.005, 0.015
 #: how far the whole day's pace may lie off: of a rider never timed here, and of one whose lap was recorded; assumption
 PACE_LOG_SD, RIDDEN_PACE_LOG_SD = 0.08, 0.05
 #: rolling, grip, drag, and a rev limit as said or assumed: standard deviations of their logarithms; assumption

@@ -12,7 +12,7 @@ from math import exp, log, sqrt
 import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import brentq
-from scipy.special import ndtr
+from scipy.special import ndtr, ndtri
 
 from lynxwort.core.evidence import LogNormal
 from lynxwort.core.reach.consumption import PER_LAP_SD
@@ -103,6 +103,16 @@ def lap_chances(hours_s: float, lap_time_s: float, *, common_sd: float, lap_sd: 
     chance = np.concatenate([[1.0], started_next[:-1]]) - started_next
     kept = chance >= 1e-3
     return tuple((int(k), float(c)) for k, c in zip(n[kept], chance[kept] / chance[kept].sum(), strict=True))
+
+
+def finish_by_hours(hours_s: float, lap_time_s: float, *, common_sd: float) -> tuple[float, float]:
+    """Early and late finish [s], central 90 %, of a race by time whose last lap is the one under way at the flag. common_sd: of the day's pace, of its
+    logarithm.
+    """
+    lap = lap_time_s * np.exp(common_sd * ndtri((np.arange(400) + 0.5) / 400))
+    ends = np.ceil(hours_s / lap - 1e-9) * lap
+    early, late = np.quantile(ends, (0.05, 0.95))
+    return max(float(early), hours_s), float(late)
 
 
 Legs = Sequence[Sequence[float]]

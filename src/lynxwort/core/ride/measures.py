@@ -48,7 +48,8 @@ def weighted(acceleration: Array) -> Array:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class End:
     """One end. travel_used_m: the deepest (fork along the leg, rear at the axle); share: of the travel; bumps: entries into the rubber; metal: hits;
-    stop_n: hardest push of rubber and metal; air_share: share of the time off the ground; packing_m: how much deeper it runs than it stands;
+    stop_n: hardest push of rubber and metal, of both fork legs along them, of the shock at the shock; air_share: share of the time off the ground;
+    packing_m: how much deeper it runs than it stands;
     inward, outward_m_per_s: shaft speed, 99.9 %; histogram: share of the time by travel, BINS bins; load_ratio: of the tyre's load, sd / standing.
     """
 

@@ -32,7 +32,7 @@ NOTABLE_SHARE = 0.3
 APART_M = 80.0
 #: limit codes -> the three groups the ribbon tells apart
 GROUPS = {"power": "power", "revs": "power", "stuck_power": "power", "grip": "grip", "wheelie": "grip", "stuck_grip": "grip",
-          "pace": "pace", "corner": "pace", "brake": "pace"}  # fmt: skip
+          "pace": "pace", "corner": "pace", "brake": "pace", "shift": "pace"}  # fmt: skip
 
 
 def _runs(codes: np.ndarray) -> list[tuple[int, int, int]]:

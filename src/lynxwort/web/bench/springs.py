@@ -172,7 +172,7 @@ def choices(bench: Bench, end: str) -> list[dict[str, Any]]:
     found = sorted(chassis.spring_choices(work, end), key=lambda c: (not c.owned, abs(c.rate_n_per_m - chassis.wanted(work, end)[0])))[:6]
     rows = []
     for c in found:
-        moves = [[chassis.RATE_FIELD[end], c.rate_n_per_m], [chassis.PRELOAD_FIELD[end], round(c.preload_m, 6)]]
+        moves = [[chassis.RATE_FIELD[end], c.rate_n_per_m], [chassis.PRELOAD_FIELD[end], c.preload_m]]
         rows.append({"rate": c.rate_n_per_m, "low": c.preload_low_m, "high": c.preload_high_m, "owned": c.owned, "moves": json.dumps(moves)})
     return rows
 

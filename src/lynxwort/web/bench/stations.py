@@ -12,7 +12,7 @@ from django.utils.translation import gettext as _
 from lynxwort.core.chassis.sag import SagTargets
 from lynxwort.core.coupling import chassis, drive, hills, jetbox, leanness, purpose, room, stance
 from lynxwort.core.coupling.reach import chance_of, level_along
-from lynxwort.core.drive.chain import pitch_radius
+from lynxwort.core.drive.chain import pitch_radius, swingarm_of
 from lynxwort.core.drive.hills import needs_run_up
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.bike import FITTING_PLACES
@@ -118,7 +118,11 @@ OUTCOMES: dict[str, tuple[tuple[str, str], ...]] = {
         for end in ("front", "rear")
     },
     "small": (("fuelling.lean_margin.closed", N_("margin to ⅛")), ("fuelling.lean_margin.eighth", N_("to ¼")), ("fuelling.lean_margin.quarter", N_("to ½"))),
-    "clip": (("fuelling.lean_margin.quarter", N_("margin to ½")), ("fuelling.lean_margin.half", N_("to ¾")), ("fuelling.richness_full_thinnest", N_("high up"))),
+    "clip": (
+        ("fuelling.lean_margin.quarter", N_("margin to ½")),
+        ("fuelling.lean_margin.half", N_("to ¾")),
+        ("fuelling.richness_full_thinnest", N_("high up")),
+    ),
     "fuel_kind": (("fuelling.lean_margin_min", N_("margin")), ("fuelling.detonation_margin", N_("octane in hand")), ("range.fuel_per_lap", N_("a lap"))),
     "octane": (("fuelling.detonation_margin", N_("octane in hand")),),
     "breath": (("fuelling.lean_margin_min", N_("margin")), ("fuelling.richness_full_thinnest", N_("high up")), ("drive.metres_short", N_("short"))),
@@ -170,7 +174,7 @@ TABLE: dict[str, tuple[str, ...]] = {
     "drive": ("drive.top_speed", "drive.tyre_speed_margin", "drive.crawl_speed", "drive.metres_short", "drive.metres_grip_unknown",
               *(f"drive.hill.{n}.{what}" for n in (1, 2, 3) for what in ("run_up_speed", "limit")), "drive.lap_time", "drive.shifts",
               "drive.shifts_per_km", "drive.first_second_drop",
-              "drive.share.power", "drive.share.grip", "drive.share.pace", "drive.lift_share.low", "drive.lift_share.high", "drive.longest_full_throttle", "drive.time_at_limiter", "drive.time_over_shake",
+              "drive.share.power", "drive.share.shift", "drive.share.grip", "drive.share.pace", "drive.lift_share.low", "drive.lift_share.high", "drive.longest_full_throttle", "drive.time_at_limiter", "drive.time_over_shake",
               "drive.clutch_energy", "drive.chain.links", "drive.chain.axle_move", "drive.chain.adjuster_left", "drive.chain.slack_on_stand",
               "drive.chain.case_clearance", "drive.wheelbase_change", "drive.energy_residual"),
     "range": ("range.fuel_per_lap", "range.fuel_race", "range.fuel_wanted", "range.p_finish", "range.left_at_finish", "range.energy_per_lap",
@@ -380,7 +384,7 @@ def _chain(bench: Bench, preset: Units | str) -> Any:
          _("%(where)s, play %(play)s") % {"where": _(POSES[p.name]), "play": value_text(p.play_m, "travel", preset)})
         for p in poses
     ]  # fmt: skip
-    arm = drive.swingarm(work)
+    arm = swingarm_of(work.inputs.bike.frame)
     radii = pitch_radius(setup.front_sprocket_teeth), pitch_radius(setup.rear_sprocket_teeth)
     return charts.chain(shown, sprocket=(arm.sprocket_ahead_m, arm.sprocket_above_m), radii=radii,
                         words={"pivot": _("pivot"), "scale": value_text(0.1, "travel", preset)}, label=_("Chain and swingarm through the travel"))  # fmt: skip

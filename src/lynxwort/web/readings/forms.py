@@ -59,7 +59,6 @@ class _ReadingForm(forms.Form):
         """Add one quantity of a core model."""
         self.fields[name] = QuantityField(field_facts(model, field), self.preset, label=label, **kwargs)
 
-
     def air_then(self) -> None:
         """Add the air it was taken in: what it says is reckoned in that air, in the race's where none is typed."""
         self.quantity("temperature_k", Air, "temperature_k", _("Temperature then"), required=False)
