@@ -201,15 +201,15 @@ def log_verb(arguments: argparse.Namespace) -> Any:
     import numpy as np
 
     from lynxwort.core.fuelling import logs
-    from lynxwort.core.model.bike import Injected
+    from lynxwort.core.model.bike import Electric, Injected, Injection
     from lynxwort.core.model.inputs import load_inputs
 
     inputs = load_inputs(read_document(arguments.setup))
     engine = inputs.bike.engine
-    if not isinstance(engine, Injected):
-        raise InputRefused(Refusal(path="bike.engine.kind", code="not_a_choice"))
+    if isinstance(engine, Electric):
+        raise InputRefused(Refusal(path="bike.engine.kind", code="burns_nothing"))
     columns, names, holes = _table(arguments.file, logs.HEADINGS, arguments.column)
-    made = engine.injection
+    made = engine.injection if isinstance(engine, Injected) else Injection()  # a carburettor's mixture is told on the usual axes, and has no trims
     rpm, throttle = np.array(made.rpm_axis), np.array(made.throttle_axis)
     log = logs.channels(columns, names, gauge_afr=arguments.gauge)
     found = logs.judge(log, rpm_axis=rpm, throttle_axis=throttle, part=made.target_part, full=made.target_full, idle_rpm=engine.idle_rpm)
@@ -221,7 +221,7 @@ def log_verb(arguments: argparse.Namespace) -> Any:
         "columns": names, "rows": found.rows, "holes": holes, "kept_share": found.kept, "lag_s": found.lag_s,
         "rms_error": logs.rms(np.nan_to_num(binned.error), binned.hits), "rpm": list(made.rpm_axis), "throttle": list(made.throttle_axis),
         "hits": binned.hits.tolist(), "error": [[None if np.isnan(v) else float(v) for v in row] for row in binned.error],
-        "sd": binned.sd.tolist(), "trims": trims.tolist(),
+        "sd": binned.sd.tolist(), "trims": trims.tolist() if isinstance(engine, Injected) else None,
     }  # fmt: skip
 
 

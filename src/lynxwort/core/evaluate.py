@@ -6,6 +6,7 @@ from typing import Literal
 from lynxwort.core import CORE_VERSION
 from lynxwort.core.cache import Key, StageCache
 from lynxwort.core.coupling import baseline, chassis, damping, doubt, drive, fuelling, purpose, reach
+from lynxwort.core.coupling.build import with_inputs
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.errors import InputRefused, OutOfModelRange, Refusal
 from lynxwort.core.model.inputs import Inputs
@@ -67,7 +68,7 @@ def evaluate(
         ) from error
     return Report(
         core_version=CORE_VERSION,
-        figures=known,
+        figures=with_inputs(known, inputs),
         findings=findings,
         verdicts={s: verdict(tuple(f for f in findings if f.station == s)) for s in STATIONS},
         sensitivities=stored,

@@ -23,8 +23,8 @@ class Step:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Figure:
-    """One figure in SI. low, high: central 90 % interval, None when not computed yet; inputs: name, value, unit, assumed or given;
-    reason: code of why it does not apply.
+    """One figure in SI. low, high: central 90 % interval, None when not computed yet; inputs: name, value, unit, assumed or given, looked up
+    for `paths` when the report is put together; reason: code of why it does not apply.
     """
 
     id: str
@@ -36,6 +36,7 @@ class Figure:
     formula: str = ""
     steps: tuple[Step, ...] = ()
     inputs: tuple[tuple[str, float, str, str], ...] = ()
+    paths: tuple[str, ...] = ()
     readings: tuple[str, ...] = ()
     source: str = ""
     status: Status = "ok"
@@ -104,7 +105,7 @@ class Report:
         """Plain data of the whole report."""
         return {
             "core_version": self.core_version,
-            "figures": {k: asdict(f) for k, f in self.figures.items()},
+            "figures": {k: {n: v for n, v in asdict(f).items() if n != "paths"} for k, f in self.figures.items()},
             "findings": [asdict(f) for f in self.findings],
             "verdicts": dict(self.verdicts),
             "sensitivities": {k: list(v) for k, v in self.sensitivities.items()},

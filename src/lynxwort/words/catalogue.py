@@ -33,9 +33,9 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
                      N_("The whole lap counts as single track. Say where it is sand, rock or gravel.")),
     "track_gap": (N_("The track jumps {gap_m}"), N_("track has a gap"),
                   N_("Two pieces were joined by a straight line. Check that the file holds the whole lap.")),
-    "thin_air": (N_("Only {purpose.power_share_min} of the power at the top"), N_("{purpose.power_share_min} power at the top"),
+    "thin_air": (N_("Only {purpose.power_share_min} of the power at the top in the hottest hour"), N_("{purpose.power_share_min} power at the top"),
                  N_("Share of a standard day, at the highest place in the hottest hour. Air from {purpose.density_ratio_max} to {purpose.density_ratio_min} of standard density.")),
-    "air_read": (N_("{purpose.power_share_min} of the power left at the top"), N_("{purpose.power_share_min} power at the top"),
+    "air_read": (N_("{purpose.power_share_min} of the power left at the top in the hottest hour"), N_("{purpose.power_share_min} power at the top"),
                  N_("Air from {purpose.density_ratio_max} of standard density at the coldest low point to {purpose.density_ratio_min} at the hottest high point.")),
     "air_and_motor": (N_("Thin air does not weaken the motor"), N_("air matters for drag only"),
                       N_("Air from {purpose.density_ratio_max} to {purpose.density_ratio_min} of standard density changes drag, not power.")),
@@ -273,7 +273,7 @@ FIGURE_NAMES: dict[str, str] = {
     "range.energy_wanted": N_("Charge wanted"), "range.energy_per_km": N_("Charge per distance"), "range.energy_left": N_("Charge left at the end"),
     "purpose.raw_climb": N_("Climb if every point were believed"), "purpose.lowest": N_("Lowest"), "purpose.highest": N_("Highest"),
     "purpose.density_ratio_max": N_("Densest air, share of standard"), "purpose.density_ratio_min": N_("Thinnest air, share of standard"),
-    "purpose.power_share_min": N_("Power left in the thinnest air"), "baseline.readings_used": N_("Readings in use"),
+    "purpose.power_share_min": N_("Power left at the top, hottest hour"), "baseline.readings_used": N_("Readings in use"),
     "chassis.front.free_sag": N_("Front free sag"), "chassis.front.race_sag": N_("Front race sag"), "chassis.rear.free_sag": N_("Rear free sag"),
     "chassis.rear.race_sag": N_("Rear race sag"), "chassis.rear.race_sag_full": N_("Rear race sag, full"), "chassis.rear.race_sag_empty": N_("Rear race sag, empty"),
     "chassis.front.race_sag_full": N_("Front race sag, full"), "chassis.front.race_sag_empty": N_("Front race sag, empty"),
@@ -321,7 +321,7 @@ INPUT_NAMES: dict[str, str] = {
     "race.stages.0.laps": N_("laps"), "race.air.temperature_low_k": N_("coldest hour"), "race.air.temperature_high_k": N_("hottest hour"),
     "race.air.pressure_pa": N_("pressure as read"), "race.air.pressure_spread_pa": N_("pressure may move by"),
     "race.air.relative_humidity_low": N_("driest hour"), "race.air.relative_humidity_high": N_("dampest hour"), "race.certainty": N_("wanted certainty"),
-    "riders.0.mass_in_gear_kg": N_("rider in gear"), "riders.0.pace": N_("pace"), "bike.frame.mass_dry_kg": N_("bike without fuel"),
+    "rider.mass_in_gear_kg": N_("rider in gear"), "rider.pace": N_("pace"), "bike.frame.mass_dry_kg": N_("bike without fuel"),
     "bike.frame.front_share": N_("share on the front wheel"), "bike.frame.fuel_front_share": N_("share of fuel on the front wheel"),
     "bike.frame.drag_area_m2": N_("drag area"), "bike.frame.unusable_fuel_m3": N_("fuel that stays in the tank"),
     "bike.frame.fork_friction_n": N_("fork friction"), "bike.frame.shock_friction_n": N_("shock friction"),
@@ -345,6 +345,7 @@ INPUT_NAMES: dict[str, str] = {
 def input_name(path: str) -> str:
     """What an input is called: a tunable, a named input, or its path in plain words."""
     field = path.rsplit(".", 1)[-1]
+    path = re.sub(r"^riders\.\d+\.", "rider.", path)
     return TUNABLES.get(field) if path.startswith("setup.") and field in TUNABLES else INPUT_NAMES.get(path, field.replace("_", " "))  # type: ignore[return-value]
 
 

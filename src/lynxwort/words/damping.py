@@ -39,7 +39,7 @@ FIGURE_NAMES: dict[str, str] = {
     "damping.rear.zeta_compression": N_("Rear damping ratio, in"), "damping.rear.zeta_rebound": N_("Rear damping ratio, out"),
     "damping.front.travel_used": N_("Fork travel used"), "damping.rear.travel_used": N_("Rear travel used"),
     "damping.front.bottomings": N_("Fork, metal contacts"), "damping.rear.bottomings": N_("Rear, metal contacts"),
-    "damping.front.packing": N_("Fork packs by"), "damping.rear.packing": N_("Rear packs by"), "damping.wheel_off_ground": N_("A wheel off the ground"),
+    "damping.front.packing": N_("Fork rides deeper than it stands by"), "damping.rear.packing": N_("Rear rides deeper than it stands by"), "damping.wheel_off_ground": N_("A wheel off the ground"),
     "damping.peg_acceleration": N_("Pegs shake"), "damping.overshoot": N_("Rises after a landing"), "damping.stress_max": N_("Hardest bent shim"),
     "damping.click_authority.low": N_("Shock compression shut, at 0.1 m/s"), "damping.click_authority.high": N_("Shock compression shut, at 2 m/s"),
 }  # fmt: skip

@@ -1,31 +1,48 @@
-"""Building figures with their working."""
+"""Building figures with their working. A figure names the paths that it rests on; whether a value was given or assumed is looked up when the Report is
+put together, since a stage's cache knows values only.
+"""
 
 import re
+from collections.abc import Mapping
+from dataclasses import replace
 from typing import Any
 
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.base import Part, field_facts
+from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.report import Figure, Step
 
+#: stands in a path for the place of the rider of the race's first entry
+RIDER = "riders.entry."
 
-def used(work: Work, *paths: str) -> tuple[tuple[str, float, str, str], ...]:
-    """Inputs of a figure: path, value, unit, "given" or "assumed" (some parent or the field itself was left out)."""
-    found = []
-    for path in paths:
-        item: Any = work.inputs
-        given, unit = True, ""
-        for step in path.split("."):
-            if isinstance(item, tuple):
-                item = item[int(step)]
-                continue
-            if isinstance(item, Part):
-                given = given and step in item.model_fields_set
-                unit = field_facts(type(item), step).unit
-            item = getattr(item, step)
-        if isinstance(item, int | float):
-            found.append((path, float(item), unit, "given" if given else "assumed"))
-    return tuple(found)
+
+def looked_up(inputs: Inputs, path: str) -> tuple[str, float, str, str] | None:
+    """An input by its path: the path, value, unit, "given" or "assumed" (some parent or the field itself was left out); None when it is no number."""
+    path = path.replace(RIDER, f"riders.{inputs.race.entries[0].rider}.")
+    item: Any = inputs
+    given, unit = True, ""
+    for step in path.split("."):
+        if isinstance(item, tuple):
+            item = item[int(step)]
+            continue
+        if isinstance(item, Part):
+            given = given and step in item.model_fields_set
+            unit = field_facts(type(item), step).unit
+        item = getattr(item, step)
+    return (path, float(item), unit, "given" if given else "assumed") if isinstance(item, int | float) else None
+
+
+def with_inputs(figures: Mapping[str, Figure], inputs: Inputs) -> dict[str, Figure]:
+    """Figures with what they rest on, as it is in these inputs."""
+    seen: dict[str, tuple[str, float, str, str] | None] = {}
+
+    def one(path: str) -> tuple[str, float, str, str] | None:
+        if path not in seen:
+            seen[path] = looked_up(inputs, path)
+        return seen[path]
+
+    return {k: replace(f, inputs=tuple(i for i in map(one, f.paths) if i is not None)) if f.paths else f for k, f in figures.items()}
 
 
 #: shares that cannot leave 0 to 1, nor their ranges
@@ -36,7 +53,7 @@ def figure(work: Work, name: str, value: float | None, *, half: float | None = N
     """A figure of the register. half: half of its 90 % interval. inputs may be paths. An unknown value has status unknown."""
     spec = FIGURES[name]
     if "inputs" in more:
-        more["inputs"] = used(work, *more["inputs"])
+        more["paths"] = tuple(more.pop("inputs"))
     if value is None:
         more.setdefault("status", "unknown")
     elif half is not None:

@@ -220,13 +220,12 @@ KINDS = (SagReading, WeighingReading, TiltReading, GeometryReading, SteadyReadin
 
 
 def spring_key(work: Work) -> Key:
-    """Everything that figures and findings of this station rest on, what was given and what assumed included."""
+    """Everything that figures and findings of this station rest on."""
     inputs = work.inputs
     setup, parts = inputs.setup, inputs.parts
     values = tuple(getattr(setup, f) for f in SPRING_FIELDS)
-    given = tuple(frozenset(m.model_fields_set) for m in (setup, inputs.bike.frame, inputs.rider))
     marks = tuple(r.model_dump_json() for r in inputs.readings if isinstance(r, KINDS))
-    return Key(inputs.bike.frame, inputs.bike.engine, values, setup.fill_m3, inputs.riders, inputs.race.entries, given, marks, parts)
+    return Key(inputs.bike.frame, inputs.bike.engine, values, setup.fill_m3, inputs.riders, inputs.race.entries, marks, parts)
 
 
 def figures(work: Work) -> list[Figure]:
@@ -246,7 +245,7 @@ def _figures(work: Work) -> list[Figure]:
     no_fuel += [f"chassis.axle_load.{end}_{level}" for end in ("front", "rear") for level in ("half", "empty")]
     if electric:
         made += [figure(work, name, None, status="not_applicable", reason="pack_keeps_mass") for name in no_fuel]
-    loads_from = ("bike.frame.mass_dry_kg", "bike.frame.front_share", "riders.0.mass_in_gear_kg", "bike.frame.fuel_front_share")
+    loads_from = ("bike.frame.mass_dry_kg", "bike.frame.front_share", "riders.entry.mass_in_gear_kg", "bike.frame.fuel_front_share")
     scales = work.weighed.used
     calibrated = "calibrated" if work.offsets.used or scales else "computed"
     for suffix, fuel in (("", fill), ("_half", 0.5 * fill), ("_empty", 0.0))[: 1 if electric else 3]:

@@ -78,7 +78,7 @@ def _valve(setup: Setup, end: str, place: str, facts: DamperFacts, opens_pa: flo
 
 def facts_of(bike: Bike, end: str) -> DamperFacts:
     """What stays in the damper of "fork" or "shock"."""
-    return bike.fork_damper if end == "fork" else bike.shock_damper
+    return bike.damper(end)
 
 
 def damper_of(bike: Bike, setup: Setup, end: str) -> damper.Damper:
@@ -120,7 +120,7 @@ def curve_of(bike: Bike, setup: Setup, end: str) -> damper.Curve:
 
 def legs_of(bike: Bike) -> int:
     """Fork legs whose damper works on each stroke; a stock damper nobody described stands for both."""
-    return 1 if bike.frame.fork_damping == "split" and "fork_damper" in bike.model_fields_set else 2
+    return 1 if bike.frame.fork_damping == "split" and bike.fork_damper is not None else 2
 
 
 def tables_of(bike: Bike, setup: Setup, end: str) -> tuple[damper.Array, damper.Array]:

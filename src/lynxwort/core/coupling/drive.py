@@ -87,7 +87,7 @@ def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[F
     drop = first_second_drop(work)
     electric = isinstance(work.inputs.bike.engine, Electric)
     one_gear = len(what.overall_ratios) == 1
-    ride_inputs = (*GEARING, "riders.0.pace", "riders.0.mass_in_gear_kg", "bike.engine.peak_power_w", "bike.frame.drag_area_m2",
+    ride_inputs = (*GEARING, "riders.entry.pace", "riders.entry.mass_in_gear_kg", "bike.engine.peak_power_w", "bike.frame.drag_area_m2",
                    *(("setup.power_mode",) if electric else ()))  # fmt: skip
     wheel = (*work.seen.radius.used, *work.seen.power.used)
     rated = tyre_speed(work.inputs.bike.tyre)

@@ -104,13 +104,12 @@ KINDS = (KnownGoodReading, FlowReading, FeelReading, LogReading)
 
 
 def _key(work: Work) -> Key:
-    """Everything that figures and findings of this station rest on, what was given and what assumed included."""
+    """Everything that figures and findings of this station rest on."""
     inputs, height = work.inputs, work.course.height_m
     values = tuple(getattr(inputs.setup, f) for f in FIELDS)
     marks = tuple(r.model_dump_json() for r in inputs.readings if isinstance(r, KINDS))
-    return Key(inputs.bike.engine, work.what.engine, values, tuple(sorted(work.map_ratios(inputs.setup).items())), inputs.setup.fill_m3,
-               frozenset(inputs.setup.model_fields_set), marks, inputs.parts, work.day, float(height.min()), float(height.max()), limit(work),
-               work.longest_full_throttle_s, work.factor.median)  # fmt: skip
+    return Key(inputs.bike.engine, work.what.engine, values, tuple(sorted(work.map_ratios(inputs.setup).items())), inputs.setup.fill_m3, marks,
+               inputs.parts, work.day, float(height.min()), float(height.max()), limit(work), work.longest_full_throttle_s, work.factor.median)  # fmt: skip
 
 
 def figures(work: Work) -> list[Figure]:
@@ -342,7 +341,7 @@ def _hardware(engine: Engine, add: Callable[..., None]) -> None:
         measured, right = engine.carburettor.float_height_m, engine.carburettor.float_height_right_m
         if measured is not None and right is not None and abs(measured - right) > FLOAT_OFF_M:
             add("float_off", "look", "richness_full_densest", off_bore_m=abs(measured - right))
-    if isinstance(engine, Injected) and "sensors" not in engine.injection.model_fields_set:
+    if isinstance(engine, Injected) and engine.injection.sensors is None:
         add("sensors_unasked", "unknown", "richness_full_thinnest")
 
 

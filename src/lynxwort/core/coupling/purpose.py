@@ -122,7 +122,7 @@ def figures(work: Work) -> list[Figure]:
                source="lognormal lap times; spreads of pace: assumption" if by_hours else "the race"),
         figure(work, "purpose.schedule_margin_min", None if late is None else late.spare_s, half=spread,
                formula="time allowed - likely time, least over the stages", status="not_applicable" if late is None else "ok",
-               reason="" if late else "no_schedule", inputs=("riders.0.pace",),
+               reason="" if late else "no_schedule", inputs=("riders.entry.pace",),
                source="course simulation; liaison at three quarters of the pace and spread of pace: assumption"),
         figure(work, "purpose.climb", None if lacking else course.climb_m, low=None if lacking else course.climb_low_m,
                high=None if lacking else course.climb_high_m, formula="sum of rises of the smoothed heights",

@@ -43,9 +43,9 @@ NAMES = {
     "energy": ("range.energy_per_lap", "range.energy_race", "range.energy_wanted", "range.energy_left"),
 }
 USE_INPUTS = {
-    "fuel": ("setup.main_jet", "riders.0.pace", "riders.0.mass_in_gear_kg", "bike.engine.displacement_m3", "setup.fuel_fill_m3",
+    "fuel": ("setup.main_jet", "riders.entry.pace", "riders.entry.mass_in_gear_kg", "bike.engine.displacement_m3", "setup.fuel_fill_m3",
              "setup.tank_capacity_m3", "bike.frame.unusable_fuel_m3", "race.certainty"),
-    "energy": ("riders.0.pace", "riders.0.mass_in_gear_kg", "bike.engine.peak_power_w", "setup.power_mode", "setup.pack_energy_j",
+    "energy": ("riders.entry.pace", "riders.entry.mass_in_gear_kg", "bike.engine.peak_power_w", "setup.power_mode", "setup.pack_energy_j",
                "setup.charge_share", "bike.engine.usable_share", "race.certainty"),
 }  # fmt: skip
 
@@ -113,6 +113,8 @@ def figures(work: Work) -> list[Figure]:
     race_spread = exp(Z90 * sqrt(factor.log_sd**2 + PER_LAP_SD**2 / laps))
     certainty, need = work.inputs.race.certainty, wanted(work)
     chance, low, high = (float(chance_of(work, store.aboard, d)[0]) for d in (0.0, 0.5, -0.5))
+    if not factor.used and chance >= UNMEASURED_MOST:  # what may be said at most is no certainty of its own
+        low = min(low, UNMEASURED_MOST - (1.0 - UNMEASURED_MOST))
     lap_median, race_median, largest = lap * factor.median, race * factor.median, work.largest_leg
     common: dict[str, Any] = {"inputs": USE_INPUTS[store.kind], "readings": factor.used, "basis": basis, "source": SOURCES[store.kind]}
     per_lap, whole, name_wanted, left = NAMES[store.kind]
@@ -146,7 +148,7 @@ def _absent(work: Work, names: tuple[str, ...], reason: str) -> list[Figure]:
 def _stops(work: Work, common: dict[str, Any]) -> list[Figure]:
     """The stops in force, and when the race is over."""
     moment = walk.moments(work)[-1]
-    made = [figure(work, "range.arrival.finish", moment.likely_s, low=moment.early_s, high=moment.late_s, inputs=("riders.0.pace",),
+    made = [figure(work, "range.arrival.finish", moment.likely_s, low=moment.early_s, high=moment.late_s, inputs=("riders.entry.pace",),
                    formula="riding + standing at the stops in force + hand-overs", source="course simulation; spread of pace: assumption")]  # fmt: skip
     places = walk.passed(work, walk.most_laps(work))
     if not places:

@@ -80,7 +80,7 @@ def _mixture(work: Work) -> Iterator[Worth]:
         if width < NEEDLE_WIDTH:
             return
         yield Worth(code="needle", figure="fuelling.richness_full_densest", kind="richness", before=width, after=0.5 * width)
-    if isinstance(engine, Injected) and "sensors" not in engine.injection.model_fields_set:
+    if isinstance(engine, Injected) and engine.injection.sensors is None:
         blind, seeing = (
             map_air_effect(engine.injection.model_copy(update={"sensors": s}), work.air.thinnest, work.air.densest)[0]
             for s in ("throttle_rpm", "pressure_temperature")

@@ -88,7 +88,7 @@ def map_air_effect(injection: Injection, air: AirState, proven: AirState) -> tup
     density = dry_density(air) / dry_density(proven)
     pressure = (air.pressure_pa - vapour_pressure(air)) / (proven.pressure_pa - vapour_pressure(proven))
     damp = (1.0 - vapour_pressure(air) / air.pressure_pa) / (1.0 - vapour_pressure(proven) / proven.pressure_pa)
-    left = {"throttle_rpm": density, "air_temperature": pressure}.get(injection.sensors, damp)
+    left = {"throttle_rpm": density, "air_temperature": pressure}.get(injection.sensors or "throttle_rpm", damp)
     value = 1.0 / left - 1.0
     spread = 0.0 if abs(value) < 1e-12 else SENSOR_SPREAD
     return value, value - spread, value + spread

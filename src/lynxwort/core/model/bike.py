@@ -122,8 +122,8 @@ Sensors = Literal["throttle_rpm", "air_temperature", "pressure_temperature", "cl
 class Injection(Part):
     """Fuel injection: what the unit senses of the air, and its switchable maps."""
 
-    sensors: Sensors = choice("throttle_rpm", source="assumption: ask, it decides what the air does to the mixture")
-    """throttle_rpm: senses no air; air_temperature; pressure_temperature; closed_loop: also a mixture sensor at part throttle"""
+    sensors: Sensors | None = choice(None, source="assumption: senses no air; ask, it decides what the air does to the mixture")
+    """throttle_rpm, or not said: senses no air; air_temperature; pressure_temperature; closed_loop: also a mixture sensor at part throttle"""
     map_shifts: tuple[Annotated[float, Field(ge=-0.3, le=0.5)], ...] = Field(
         (0.0,), min_length=1, max_length=8, json_schema_extra={"unit": "1", "kind": "shares", "source": "assumption: one map"}
     )
@@ -681,8 +681,13 @@ class Bike(Part):
     transmission: Transmission
     tyre: Tyre = Field(default_factory=Tyre)
     frame: Frame
-    fork_damper: DamperFacts = STOCK_FACTS["fork"]
+    fork_damper: DamperFacts | None = None
+    """insides of each fork leg; left out = a stock one, which stands for both legs"""
     shock_damper: DamperFacts = STOCK_FACTS["shock"]
+
+    def damper(self, end: str) -> DamperFacts:
+        """What stays in the damper of "fork" or "shock"; stock when nobody described it."""
+        return (self.fork_damper or STOCK_FACTS["fork"]) if end == "fork" else self.shock_damper
 
     @property
     def is_two_stroke(self) -> bool:

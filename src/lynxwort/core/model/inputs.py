@@ -98,7 +98,7 @@ def _engine_slot_misfit(engine: Engine, setup: Setup) -> str | None:
 
 def _damper_misfit(bike: Bike, setup: Setup) -> str | None:
     """Clicks beyond what an adjuster has, or a stack that its clamp or ports do not take."""
-    for end, damper in (("fork", bike.fork_damper), ("shock", bike.shock_damper)):
+    for end, damper in (("fork", bike.damper("fork")), ("shock", bike.damper("shock"))):
         for way in ("compression", "rebound"):
             if (getattr(setup, f"{end}_{way}_clicks") or 0) > getattr(damper, f"{way}_clicks"):
                 return f"setup.{end}_{way}_clicks:beyond_clicks"
@@ -190,6 +190,7 @@ _CODES = {
     "union_tag_not_found": "missing", "tuple_type": "not_a_list", "dict_type": "not_an_object", "model_type": "not_an_object",
     "model_attributes_type": "not_an_object", "bool_type": "not_true_or_false",
 }  # fmt: skip
+#: what pydantic puts into a location to say which kind it tried
 _TAGS = {
     *ENGINE_KINDS,
     "sag",
@@ -233,11 +234,22 @@ def _unit_at(loc: tuple[Any, ...], root: type[Part]) -> str | None:
     return unit or None
 
 
+def _untagged(loc: tuple[Any, ...]) -> tuple[Any, ...]:
+    """A location without the kinds that were tried: a course may be called "hill" too."""
+
+    def tag(i: int) -> bool:
+        if loc[i] not in _TAGS:
+            return False
+        return i == 0 or loc[i - 1] == "engine" or (i >= 2 and loc[i - 2] == "readings" and isinstance(loc[i - 1], int))
+
+    return tuple(step for i, step in enumerate(loc) if not tag(i))
+
+
 def refusals_of(error: ValidationError, prefix: str = "", root: type[Part] = Inputs) -> list[Refusal]:
     """Translate pydantic's errors to refusals with path, code, bounds and unit."""
     found = []
     for item in error.errors(include_url=False):
-        loc = tuple(step for step in item["loc"] if step not in _TAGS)
+        loc = _untagged(item["loc"])
         path = ".".join(str(step) for step in loc)
         code = _CODES.get(item["type"], "invalid")
         context = item.get("ctx", {})

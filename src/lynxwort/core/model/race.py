@@ -81,7 +81,7 @@ class CriticalHill(Part):
     at_m: float = quantity(0, 1_000_000, "m", "ribbon")
     """where it begins"""
     length_m: float = quantity(2, 2000, "m", "stretch")
-    grade: float = quantity(-1.0, 1.2, "1", "share")
+    grade: float = quantity(-1.0, 1.2, "1", "grade")
     """rise / run"""
     ground: Ground = choice()
     name: str = Field("", max_length=60, json_schema_extra={"unit": "", "kind": "text", "source": "assumption: unnamed"})

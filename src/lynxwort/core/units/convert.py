@@ -4,6 +4,7 @@ The factors are pint's (BIPM SI brochure and NIST SP 811); nothing is written by
 which unit belongs to which kind of quantity.
 """
 
+import math
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
@@ -92,6 +93,7 @@ KINDS: dict[str, tuple[str, str, dict[str, tuple[str, int]]]] = {
     "per_distance": ("1/m", "distance", {"km": ("/km", 1), "mi": ("/mi", 1)}),
     "energy_rate": ("J/m", "distance", {"km": ("Wh/km", 0), "mi": ("Wh/mi", 0)}),
     "share": _fixed("1", "%", 0),
+    "grade": _fixed("1", "%", 0),
     "richness": _fixed("1", "%", 1),
     "ratio": _fixed("1", "", 3),
     "number": _fixed("1", "", 1),
@@ -109,6 +111,8 @@ KINDS: dict[str, tuple[str, str, dict[str, tuple[str, int]]]] = {
     "force": ("N", "spring_rate", {"N/mm": ("N", 0), "kgf/mm": ("kgf", 1), "lbf/in": ("lbf", 0)}),
 }
 
+#: how an angle may be written
+DEGREES = ("°", "deg")
 _PINT = {
     "mm²": "mm^2", "mm2": "mm^2", "cm²": "cm^2", "m^2": "m^2",
     "km": "kilometer", "mi": "mile", "m": "meter", "ft": "foot", "mm": "millimeter", "in": "inch",
@@ -130,16 +134,20 @@ _PINT = {
     "m/s^2": "m/s^2", "m/s²": "m/s^2", "MPa": "MPa", "1/s": "1/s", "Hz": "Hz", "J/m": "J/m", "Wh/km": "Wh/km", "Wh/mi": "Wh/mile",
 }  # fmt: skip
 
+#: one separator with three figures behind it: a decimal to some, thousands to others
+_EITHER = re.compile(r"^[+-]?[1-9]\d{0,2}[.,]\d{3}$")
 _NUMBER = re.compile(r"^\s*([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?)\s*(.*?)\s*$")
 #: thin spaces between groups of three, as the pages write them
 _GROUPED = re.compile(r"(?<=\d)[\u202f\u2009](?=\d{3}(?!\d))")
 
 
 class UnitNotUnderstood(ValueError):
-    """The typed text is not a number with a unit of the right kind. code: not_a_number, unknown_unit, wrong_unit."""
+    """The typed text is not a number with a unit of the right kind. code: not_a_number, unknown_unit, wrong_unit, ambiguous_number; message: what it
+    may mean.
+    """
 
-    def __init__(self, code: str, text: str) -> None:
-        self.code, self.text = code, text
+    def __init__(self, code: str, text: str, message: str = "") -> None:
+        self.code, self.text, self.message = code, text, message
         super().__init__(f"{code}: {text!r}")
 
 
@@ -205,22 +213,38 @@ def difference_to_shown(value_si: float, kind: str, units: Units | str) -> float
     return value_si if unit in ("min:s", "e") else _affine(si_unit, unit)[0] * value_si
 
 
-def parse_typed(text: str, kind: str, units: Units | str) -> float:
-    """Typed text ("54", "5.5 kgf/mm", "1,9 gal") to SI. A bare number is in the person's unit, and so is a bare gallon.
+def parse_typed(text: str, kind: str, units: Units | str, *, low: float | None = None, high: float | None = None) -> float:
+    """Typed text ("54", "5.5 kgf/mm", "1,9 gal", "30°" of a grade) to SI. A bare number is in the person's unit, and so is a bare gallon.
 
-    Raises UnitNotUnderstood.
+    "1,200" and "1.500" may mean two things: what lies between low and high [SI] is meant; where both do, it is asked back. Raises UnitNotUnderstood.
     """
     plain = _GROUPED.sub("", text).replace("\u2212", "-").replace("\u00a0", " ").replace("\u202f", " ")
     match = _NUMBER.match(plain)
     if not match:
         raise UnitNotUnderstood("not_a_number", text)
     number = float(match.group(1).replace(",", "."))
+    if not math.isfinite(number):
+        raise UnitNotUnderstood("not_a_number", text)
     si_unit, own, _ = _shown_as(kind, units)
     unit = match.group(2) or own
     if unit == "gal" and units_of(units).volume == "imp gal":
         unit = "imp gal"
     if unit not in _PINT:
         raise UnitNotUnderstood("unknown_unit", text)
+    readings = [number, 1000.0 * number] if _EITHER.match(match.group(1)) else [number]
+    values = [_converted(n, unit, si_unit, kind, text) for n in readings]
+    possible = [v for v in values if (low is None or v >= low) and (high is None or v <= high)]
+    if len(possible) > 1:
+        raise UnitNotUnderstood("ambiguous_number", text, f"{readings[0]:g} / {readings[1]:.10g}")
+    return possible[0] if possible else values[0]
+
+
+def _converted(number: float, unit: str, si_unit: str, kind: str, text: str) -> float:
+    """A number in a unit to SI; degrees of a grade are its tangent."""
+    if kind == "grade" and unit in DEGREES:
+        if abs(number) >= 89.0:
+            raise UnitNotUnderstood("not_a_number", text)
+        return math.tan(math.radians(number))
     from pint import DimensionalityError
 
     try:

@@ -1,8 +1,10 @@
 """The notches of each tunable: the steps in which a hand moves it, and which of them are in the box."""
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass
 
+from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import FITTING_PLACES, Bike, Electric, Engine, Injected, Jetted
 from lynxwort.core.model.damper import MIDDLE_CLICKS, PLACES
@@ -127,9 +129,7 @@ def _engine_choices(engine: Engine) -> list[tuple[bool, tuple[str, ...]]]:
 def slots_of(bike: Bike) -> dict[str, int]:
     """How many places each slot of this bike has, its own counted."""
     engine = bike.engine
-    clicks = {
-        f"{end}_{way}_clicks": getattr(getattr(bike, f"{end}_damper"), f"{way}_clicks") for end in ("fork", "shock") for way in ("compression", "rebound")
-    }
+    clicks = {f"{end}_{way}_clicks": getattr(bike.damper(end), f"{way}_clicks") for end in ("fork", "shock") for way in ("compression", "rebound")}
     found = clicks | {"gearbox": 1 + len(bike.transmission.others), "front_wheel": 1 + len(bike.frame.other_front_wheels),
              "rear_wheel": 1 + len(bike.frame.other_rear_wheels), "payload_left": len(bike.frame.payload), "fuel": FUEL_COUNT}  # fmt: skip
     if isinstance(engine, Electric):
@@ -164,6 +164,11 @@ def _left_out(bike: Bike) -> set[str]:
         if not there:
             out.update(tunables)
     return out
+
+
+def of_another_kind(bike: Bike, fields: Iterable[str]) -> list[str]:
+    """Those of some setup fields that no bike of this kind has: jets on an injected one, a tank on an electric one."""
+    return [f for f in fields if f in DETENTS and bike.metering not in DETENTS[f].metering]
 
 
 def tunables_of(bike: Bike) -> tuple[str, ...]:
@@ -239,9 +244,12 @@ def neighbour(bike: Bike, setup: Setup, parts: PartsBox, tunable: str, direction
 def move(setup: Setup, tunable: str, value: float) -> Setup:
     """The setup with one tunable moved. A full tank stays full when the tank changes; a fill never exceeds its tank.
 
-    Raises pydantic's ValidationError for a value out of bounds.
+    Raises pydantic's ValidationError for a value out of bounds, InputRefused for a part of a notch where there are only whole ones.
     """
-    changes: dict[str, float | int] = {tunable: round(value) if DETENTS[tunable].whole else float(value)}
+    whole = DETENTS[tunable].whole
+    if whole and abs(value - round(value)) > TOLERANCE:
+        raise InputRefused(Refusal(path=f"setup.{tunable}", code="not_a_whole_number"))
+    changes: dict[str, float | int] = {tunable: round(value) if whole else float(value)}
     if tunable == "tank_capacity_m3" and setup.fuel_fill_m3 is not None:
         full = abs(setup.fuel_fill_m3 - (setup.tank_capacity_m3 or 0.0)) < 1e-9
         changes["fuel_fill_m3"] = float(value) if full else min(setup.fuel_fill_m3, float(value))

@@ -115,19 +115,21 @@ def quantity(report: Report, station: str, preset: Units | str) -> Quantity:
     if station == "fuelling" and work.known_good is not None:
         dense, thin = richness_along(work, _thin(work.course.height_m))
         low, high = float(min(dense.min(), thin.min())), float(max(dense.max(), thin.max()))
+        # the legend says the figures: the thinned heights may miss the very top
+        ends = report.figures["fuelling.richness_full_densest"].low or 0.0, report.value("fuelling.richness_full_thinnest") or 0.0
         scale = lambda v: 0.12 + 0.76 * (v - low) / max(high - low, 1e-9)  # noqa: E731
         return Quantity(
             title=_("richness at full throttle"),
             curves=((scale(dense), "densest", ""), (scale(thin), "thinnest", "")),
-            legend=(("densest", _("coldest hour from %(v)s") % {"v": value_text(float(dense.min()), "richness", preset)}),
-                    ("thinnest", _("hottest hour to %(v)s") % {"v": value_text(float(thin.max()), "richness", preset)})),
+            legend=(("densest", _("coldest hour from %(v)s") % {"v": value_text(ends[0], "richness", preset)}),
+                    ("thinnest", _("hottest hour to %(v)s") % {"v": value_text(ends[1], "richness", preset)})),
         )  # fmt: skip
     if station == "range":
         return _level(report, preset)
     if station == "baseline" and (ridden := ridden_speed(work)) is not None:
         return _ridden(report, ridden, preset)
     if station == "purpose" and work.inputs.bike.metering != "electric":
-        return _curve(report, _thin(work.power_share), _("power left"), "share", "air", preset)
+        return _curve(report, _thin(work.power_share), _("power left in the mean air of the day"), "share", "air", preset)
     return _curve(report, _thin(work.ride.speed_m_per_s), _("speed, assumed by the model"), "speed", "speed", preset)
 
 

@@ -11,7 +11,7 @@ from lynxwort.core.model.inputs import Inputs, dump_inputs, load_inputs, setup_m
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.report import Report
 from lynxwort.core.units.convert import Units
-from lynxwort.core.units.detents import Notch, move, neighbour
+from lynxwort.core.units.detents import Notch, move, neighbour, of_another_kind
 from lynxwort.web.bench import engine
 from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bikes import services as bikes
@@ -27,7 +27,7 @@ from lynxwort.words.formatting import value_text
 
 @dataclass(frozen=True, slots=True)
 class Bench:
-    """One view of the bench: rows, the kept report under this race, and the draft's."""
+    """One view of the bench: rows, the kept report under this race, and the draft's; dropped: what a draft or revision holds of another kind of bike."""
 
     setup: Setup
     race: Race
@@ -38,6 +38,7 @@ class Bench:
     report: Report
     changed: list[str]
     sensitivities: dict[str, Any]
+    dropped: tuple[str, ...] = ()
 
 
 def assemble(setup: Setup, race: Race, values: dict[str, Any]) -> Inputs:
@@ -45,7 +46,7 @@ def assemble(setup: Setup, race: Race, values: dict[str, Any]) -> Inputs:
     document = {
         "format": 1,
         "bike": setup.bike.document,
-        "setup": values,
+        "setup": bikes.fitting(bikes.checked_bike(setup.bike.document), values),
         "riders": [race.rider.document, *(r.document for r in race.others.all())],
         "race": race.document,
         "readings": [r.as_document() for r in setup.bike.readings.all()],
@@ -72,10 +73,12 @@ def open_bench(setup: Setup, race: Race) -> Bench:
     if row is None:
         worker.submit("sensitivities", key, {"setup": setup.pk, "race": race.pk, "values": kept_values})
     kept = engine.report_of(kept_inputs, stored)
-    changed = bikes.changed_fields(draft, kept_values)
-    inputs = kept_inputs if not changed else with_setup(kept_inputs, CoreSetup.model_validate(draft.values))
+    foreign = tuple(of_another_kind(kept_inputs.bike, dict.fromkeys((*kept_values, *draft.values))))
+    changed = [f for f in bikes.changed_fields(draft, kept_values) if f not in foreign]
+    values = bikes.fitting(kept_inputs.bike, draft.values)
+    inputs = kept_inputs if not changed else with_setup(kept_inputs, CoreSetup.model_validate(values))
     report = kept if not changed else engine.report_of(inputs, stored)
-    return Bench(setup, race, draft, kept_inputs, kept, inputs, report, changed, stored)
+    return Bench(setup, race, draft, kept_inputs, kept, inputs, report, changed, stored, foreign)
 
 
 def kept_report(setup: Setup, race: Race) -> Report:
@@ -121,11 +124,14 @@ def take_moves(setup: Setup, race: Race, version: int, moves: list[tuple[str, fl
 
     Raises bikes.StaleDraft, InputRefused.
     """
-    draft = setup.draft
-    values = bikes.moved_values(draft.values, moves)
+    draft, bike = setup.draft, bikes.checked_bike(setup.bike.document)
+    foreign = of_another_kind(bike, [t for t, _value in moves])
+    if foreign:
+        raise InputRefused(*(Refusal(path=f"setup.{t}", code="not_on_this_bike") for t in foreign))
+    values = bikes.moved_values(bikes.fitting(bike, draft.values), moves)
     if values == draft.values:
         return draft
-    refuse_misfit(bikes.checked_bike(setup.bike.document), bikes.checked_setup(values))
+    refuse_misfit(bike, bikes.checked_setup(values))
     return bikes.write_values(draft, version, values)
 
 

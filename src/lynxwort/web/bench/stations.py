@@ -113,7 +113,7 @@ OUTCOMES: dict[str, tuple[tuple[str, str], ...]] = {
             (f"damping.{end}.zeta_compression", N_("in")),
             (f"damping.{end}.zeta_rebound", N_("out")),
             (f"damping.{end}.travel_used", N_("used")),
-            (f"damping.{end}.packing", N_("packs")),
+            (f"damping.{end}.packing", N_("deeper")),
         )
         for end in ("front", "rear")
     },
@@ -410,13 +410,13 @@ def draw_range(bench: Bench, preset: Units | str, at_m: float | None) -> dict[st
     kind, unit = ("volume", "m^3") if fuel else ("energy", "J")
     distance, level = level_along(work)
     per_d, per_v = convert(1.0, "m", to_shown(1, "distance", preset).unit), convert(1.0, unit, to_shown(1, kind, preset).unit)
-    pieces = [(c.length_m, p.laps) for c, p in zip(work.courses, work.pieces(work.laps), strict=True)]
+    pieces = [(float(p.distance_m[-1]), p.laps) for p in work.pieces(work.laps)]
     laps = [float(per_d * d) for d in np.cumsum([length for length, count in pieces for _k in range(count)])]
     shown_unit = unit_text(kind, preset)
     over_race = charts.level(
         per_d * distance, per_v * level, per_v * store.capacity, per_v * store.unusable, laps, x_axis=unit_text("distance", preset),
         y_axis=_("%(u)s aboard") % {"u": shown_unit}, words=(_("likely"), _("good day"), _("unusable")),
-        lap_words=_("lap %s") if len(pieces) == 1 else "%s", label=_("Fuel aboard over the race") if fuel else _("Charge aboard over the race"),
+        lap_words=_("lap %s") if len(work.courses) == 1 else "%s", label=_("Fuel aboard over the race") if fuel else _("Charge aboard over the race"),
     )  # fmt: skip
     amounts = np.linspace(0.6 * work.largest_leg, 2.1 * work.largest_leg, 60) + store.unusable
     kept = bench.kept.work

@@ -49,7 +49,7 @@ from lynxwort.words.fuelling import LUBRICATIONS, PLACES, POWER_VALVES, PUMPS, S
 KINDS = [(k, _(v)) for k, v in ENGINES.items()]
 CHOICES = {
     "jet_numbering": [("diameter", _("hole diameter, 1/100 mm")), ("flow", _("flow"))],
-    "sensors": [("throttle_rpm", _("throttle and revs only")), ("air_temperature", _("also air temperature")),
+    "sensors": [("", _("not said")), ("throttle_rpm", _("throttle and revs only")), ("air_temperature", _("also air temperature")),
                 ("pressure_temperature", _("also pressure and temperature")), ("closed_loop", _("also the mixture, at part throttle"))],
 }  # fmt: skip
 CHOICES |= {
@@ -241,6 +241,8 @@ class LinkageField(LinesField):
     """A table of wheel travel and shock stroke, typed or pasted; a refusal names its line."""
 
     def lines(self, text: str) -> list[dict]:
+        if text.split() == self.prepare_value(self.known).split():
+            return self.known
         try:
             return read_table(text)
         except InputRefused as refused:
@@ -439,7 +441,7 @@ class FactsPage(DocumentForm):
         self.lists = [path for path, field in made.items() if field.fed in ("", fed) and (fed != "electric" or not field.burns)]
         for path in self.lists:
             self.fields[path] = made[path]
-            self.initial[path] = dig(self.current, path) or []
+            self.initial[path] = self.fields[path].known = dig(self.current, path) or []
         for path, choice in self.fields.items():
             if path.startswith(("bike.frame.", "bike.engine.")) and isinstance(choice, forms.ChoiceField):
                 choice.required = False

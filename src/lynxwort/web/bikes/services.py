@@ -69,6 +69,12 @@ def _write(draft: Draft, version: int, values: dict[str, Any], past: list, paren
     return draft
 
 
+def fitting(bike: CoreBike, values: dict[str, Any]) -> dict[str, Any]:
+    """A setup's values without those that no bike of this kind has."""
+    foreign = detents.of_another_kind(bike, values)
+    return {k: v for k, v in values.items() if k not in foreign} if foreign else values
+
+
 def moved_values(values: dict[str, Any], moves: list[tuple[str, float]]) -> dict[str, Any]:
     """A setup's values after some notch moves; values already there stay untouched. Raises InputRefused."""
     setup = checked_setup(values)

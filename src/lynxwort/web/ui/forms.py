@@ -17,9 +17,9 @@ from lynxwort.words.refusals import explain
 TEXT_KINDS = ("text", "moment", "zone", "choice", "ratios", "shares", "")
 
 
-def refusal_words(code: str, preset: Units | str, *, kind: str = "", low: float | None = None, high: float | None = None) -> str:
+def refusal_words(code: str, preset: Units | str, *, kind: str = "", low: float | None = None, high: float | None = None, message: str = "") -> str:
     """The door's message for one code, translated."""
-    return explain(Refusal(path="", code=code, low=low, high=high), kind=kind, preset=preset, translate=gettext)
+    return explain(Refusal(path="", code=code, low=low, high=high, message=message), kind=kind, preset=preset, translate=gettext)
 
 
 class QuantityField(forms.CharField):
@@ -43,9 +43,9 @@ class QuantityField(forms.CharField):
             return None
         facts = self.facts
         try:
-            number = parse_typed(text, facts.kind, self.preset)
+            number = parse_typed(text, facts.kind, self.preset, low=facts.low, high=facts.high)
         except UnitNotUnderstood as error:
-            raise forms.ValidationError(refusal_words(error.code, self.preset)) from None
+            raise forms.ValidationError(refusal_words(error.code, self.preset, message=error.message)) from None
         # a value shown rounded and sent back untouched must not fall out of its bounds
         slack = 1e-9 * max(1.0, abs(number))
         if facts.low is not None and number < facts.low - slack:
@@ -89,9 +89,13 @@ class LinesField(forms.CharField):
         super().__init__(required=False, max_length=6000, widget=forms.Textarea(attrs={"rows": 4, "autocomplete": "off"}), **kwargs)
         self.read, self.write, self.code, self.model, self.burns, self.fed = read, write, code, model, burns, fed
 
+    #: what was written for the form, by its line: a line sent back untouched keeps all its digits
+    known: list[dict[str, Any]] = []
+
     def lines(self, text: str) -> list[dict[str, Any]]:
         """The documents that the lines say."""
-        return [self.read(line.strip()) for line in text.splitlines() if line.strip()]
+        kept = {self.write(item).strip(): item for item in self.known}
+        return [kept[line.strip()] if line.strip() in kept else self.read(line.strip()) for line in text.splitlines() if line.strip()]
 
     def clean(self, value: Any) -> list[dict[str, Any]]:
         try:
@@ -171,8 +175,8 @@ class DocumentForm(forms.Form):
         cleaned = super().clean() or {}
         for path, value in list(cleaned.items()):
             field, known = self.fields[path], self.initial.get(path)
-            if isinstance(field, QuantityField) and known is not None and value is not None:
-                if str(self.data.get(self.add_prefix(path), "")).strip() == field.prepare_value(known):
+            if isinstance(field, QuantityField | SharesField | RatiosField) and known is not None and value is not None:
+                if str(self.data.get(self.add_prefix(path), "")).strip() == field.prepare_value(known).strip():
                     cleaned[path] = known
         return cleaned
 

@@ -15,7 +15,7 @@ Array = NDArray[np.float64]
 def window(pressures: Array, lines: Sequence[tuple[str, Array, str]], day: tuple[float, float, float, float], *, x_axis: str, y_axis: str, words: str,
            label: str) -> SafeString:  # fmt: skip
     """Coldest safe thermometer over pressure, a line per set (name, values, css); day: lowest and highest pressure, coldest and hottest of the race."""
-    every = np.concatenate([v[np.isfinite(v)] for _n, v, _c in lines] or [np.array([day[2]])])
+    every = np.concatenate([np.array([day[2]]), *(v[np.isfinite(v)] for _n, v, _c in lines)])  # no set may be safe anywhere
     low, high = min(float(every.min()), day[2]) - 3.0, max(float(every.max()), day[3]) + 4.0
     low = max(low, day[2] - 28.0)
     plot = Plot(x=(float(pressures[0]), float(pressures[-1])), y=(low, high), height=280, left=8, right=13)
