@@ -18,7 +18,7 @@ from lynxwort.core.drive import dyno, tuning
 from lynxwort.core.drive.engine import engine_curve
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
-from lynxwort.core.fuelling import detonation, diagnosis, fuels, jets, logs, richness
+from lynxwort.core.fuelling import detonation, diagnosis, fuels, jets, leanness, logs, richness
 from lynxwort.core.model.bike import Carburettor, Fitting, FourStrokeJetted, HeadInsert, IgnitionMap, Needle, NeedlePoint, OtherNeedle
 from lynxwort.core.model.inputs import load_inputs
 from lynxwort.core.model.race import GROUNDS
@@ -87,7 +87,7 @@ def test_screws_pilots_and_needles_by_their_own_laws():
         assert np.abs(same - jets.needle_diameter(plain, lift, clip, 3)).max() < 8e-6
     other = MEASURED.model_copy(update={"needles": (OtherNeedle(name="thin", needle=Needle(straight_diameter_m=2.70e-3)),)})
     assert richness.step_effect(other, replace(BASE, needle=2), BASE, np.array([0.3]))[0][0] > 0.02
-    assert richness.pilot_wanted(MEASURED, BASE, SEA, BASE, SEA) == pytest.approx(48.0 * 0.98**0.5)
+    assert richness.pilot_wanted(MEASURED, BASE, SEA, BASE, SEA) == pytest.approx(48.0)
     assert richness.clip_wanted(MEASURED, BASE, SEA, BASE, SEA, 0.0) == pytest.approx(3.0, abs=1e-3)
     assert richness.pilot_wanted(MEASURED, replace(BASE, pilot_jet=None), SEA, BASE, SEA) is None
 
@@ -123,13 +123,15 @@ def test_the_window_ends_where_the_margin_is_nothing_and_one_step_is_worth_its_d
 
 def test_the_search_finds_the_best_safe_set_that_trying_all_of_them_finds():
     found = jetbox.sets_of(WORK)
-    assert {s.jetting.main_jet for s in found} == set(demo_inputs().parts.main_jet)
+    # 160 is more than two sizes leaner than what the proven 165 becomes in this air
+    assert {s.jetting.main_jet for s in found} == set(demo_inputs().parts.main_jet) - {160.0}
     tried = {}
     for number in demo_inputs().parts.main_jet:
         for clip in range(1, 6):
             report = report_with(setup=setup_with(main_jet=number, needle_clip=clip))
             tried[number, clip] = report.value("fuelling.lean_margin_min")
     for s in found:
+        assert not (s.safe and s.leans)
         assert s.margin == pytest.approx(tried[s.jetting.main_jet, s.jetting.needle_clip], abs=1e-9)
     safe = [s for s in found if s.safe]
     assert safe
@@ -219,7 +221,9 @@ def test_other_fuel_through_the_same_jets_is_leaner_and_more_of_it_is_burnt():
     base, e10 = report_with(), report_with(setup=setup_with(fuel=3))
     assert e10.value("fuelling.richness_full_densest") < base.value("fuelling.richness_full_densest") - 0.03
     burnt = e10.value("range.fuel_per_lap") / base.value("range.fuel_per_lap")
-    assert burnt == pytest.approx(fuels.volume_factor(fuels.FUELS[2]) * (1.0 + fuels.jet_richness(fuels.FUELS[2], fuels.FUELS[0])), rel=1e-3)
+    # leaner through the same jets saves nothing: what is planned for is the litres it wants
+    base_richer = base.work.richer_mix(base.work.air.middle_at_reading, demo_inputs().setup)
+    assert burnt == pytest.approx(fuels.volume_factor(fuels.FUELS[2]) / (1.0 + base_richer), rel=1e-3)
 
 
 def test_fuel_delivery_is_held_against_full_throttle():
@@ -497,7 +501,7 @@ def test_a_four_stroke_keeps_its_own_limits_and_a_whole_leaf_needs_a_pair():
     setup = setup_with(premix_ratio=None)
     readings = tuple(r.model_copy(update={"under": r.under.model_copy(update={"setup": setup})}) for r in demo_inputs().readings)
     report = report_with(bike=bike, setup=setup, readings=readings)
-    assert report.value("fuelling.lean_limit") == richness.FOUR_STROKE_LIMIT
+    assert report.value("fuelling.lean_limit") == leanness.FOUR_STROKE_LIMIT
     assert report.figures["fuelling.oil_per_fill"].reason == "four_stroke_oil"
     none = report_with(readings=tuple(r for r in demo_inputs().readings if r.kind != "known_good"))
     assert none.verdicts["fuelling"] != "ok"

@@ -55,7 +55,7 @@ def test_a_tooth_moves_the_axle_as_the_handbook_says():
 def test_shares_of_what_limits_sum_to_one_and_the_chain_is_told():
     for name in ("brackenmere", "saltern", "gannach", "hollowood"):
         report = demo_report(name)
-        assert sum(report.value(f"drive.share.{g}") for g in ("power", "grip", "pace")) == pytest.approx(1.0)
+        assert sum(report.value(f"drive.share.{g}") for g in ("power", "shift", "grip", "pace")) == pytest.approx(1.0)
         assert report.value("drive.chain.links") % 2 == 0
         assert report.value("drive.chain.adjuster_left") + report.value("drive.chain.axle_move") == pytest.approx(0.020)
     shaking = demo_inputs().bike.engine.model_copy(update={"shake_rpm": 7000.0})

@@ -376,7 +376,7 @@ def test_a_crash_is_told_and_nothing_runs_away_unseen():
 def test_split_forks_damp_with_one_leg_once_they_are_described():
     inputs = demo_inputs()
     split = inputs.bike.model_copy(update={"frame": inputs.bike.frame.model_copy(update={"fork_damping": "split"})})
-    described = type(split).model_validate(split.model_dump(exclude_unset=True) | {"fork_damper": split.fork_damper.model_dump()})
+    described = type(split).model_validate(split.model_dump(exclude_unset=True) | {"fork_damper": split.damper("fork").model_dump()})
     assert (damping.legs_of(inputs.bike), damping.legs_of(split), damping.legs_of(described)) == (2, 2, 1)
 
 

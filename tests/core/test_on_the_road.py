@@ -270,7 +270,7 @@ def test_roll_out_and_revs_with_speed_find_the_same_hidden_wheel():
     assert by_roll.work.what.rolling_radius_m == pytest.approx(hidden, rel=0.003)
     assert by_roll.figures["drive.top_speed"].basis == "calibrated"
     width = lambda r: r.figures["drive.top_speed"].high - r.figures["drive.top_speed"].low  # noqa: E731
-    assert width(by_roll) < width(by_pair) < width(demo_report())
+    assert width(by_roll) < width(by_pair) < width(report_with())
     struck = with_readings(rolled.model_copy(update={"struck_out": True}))
     assert {k: f.value for k, f in struck.figures.items()} == {k: f.value for k, f in report_with().figures.items()}
     wrong = with_readings(rolled.model_copy(update={"distance_m": 3.0}))

@@ -113,9 +113,9 @@ def test_the_torque_curve_has_its_power_where_it_was_said(kind):
 def test_fuel_rises_with_torque_and_never_falls_under_idle(kind):
     made = kind(displacement_m3=249e-6, peak_power_w=28e3, peak_power_rpm=9000.0)
     speed = np.full(5, 600.0)
-    flow = engine.fuel_flow(made, np.array([-8.0, 0.0, 5.0, 15.0, 25.0]), speed)
+    flow = engine.fuel_flow(made, np.array([-8.0, 0.0, 5.0, 15.0, 25.0]), speed, np.full(5, 26.0))
     assert (np.diff(flow) >= 0).all()
-    assert flow[0] == pytest.approx(engine.fuel_flow(made, np.array([0.0]), np.array([made.idle_rpm * 2 * math.pi / 60]))[0], rel=1e-9)
+    assert flow[0] == pytest.approx(engine.fuel_flow(made, np.array([0.0]), np.array([made.idle_rpm * 2 * math.pi / 60]), np.full(1, 26.0))[0], rel=1e-9)
     efficiency = 25.0 * 600.0 / (flow[-1] * 43.4e6)
     assert 0.12 < efficiency < 0.32  # shared check values F.bsfc: 0.18 to 0.24 typical, 0.26 good
 

@@ -12,7 +12,7 @@ from lynxwort.core.coupling import chassis as chassis_station
 from lynxwort.core.coupling.reach import level_along
 from lynxwort.core.errors import OutOfModelRange
 from lynxwort.core.evidence import LogNormal
-from lynxwort.core.fuelling import richness
+from lynxwort.core.fuelling import leanness, richness
 from lynxwort.core.model.bike import Carburettor, Frame, Needle
 from lynxwort.core.model.race import RefuelPoint
 from lynxwort.core.reach import consumption, finish
@@ -55,12 +55,23 @@ def test_too_soft_a_spring_means_too_little_free_sag():
     assert free[0] < free[1] - 0.005
 
 
-def test_the_wanted_rate_meets_both_sags_when_ridden():
-    rate, preload = chassis_station.wanted(demo_report().work, "rear")
-    report = report_with(setup=setup_with(shock_spring_rate_n_per_m=rate, shock_preload_m=preload))
-    targets = report.work.targets("rear")
-    assert report.value("chassis.rear.race_sag") == pytest.approx(targets.race_m, abs=1e-6)
-    assert report.value("chassis.rear.free_sag") == pytest.approx(targets.free_m, abs=1e-6)
+def test_the_rates_wanted_are_a_span_that_is_sold_and_each_meets_both_bands():
+    for end, field in (("rear", "shock"), ("front", "fork")):
+        choices = chassis_station.spring_choices(demo_report().work, end)
+        assert [c.rate_n_per_m for c in choices] == sorted(c.rate_n_per_m for c in choices)
+        low, high = chassis_station.span(demo_report().work, end)
+        figure = demo_report().figures[f"chassis.{end}.spring_rate_wanted"]
+        assert figure.low < low < figure.value < high < figure.high
+        least, most = chassis_station.PRELOAD_EXISTS_M[end]
+        for choice in (choices[0], choices[-1]):
+            assert least <= choice.preload_low_m <= choice.preload_high_m <= most
+            for preload in (choice.preload_low_m, choice.preload_high_m):
+                report = report_with(setup=setup_with(**{f"{field}_spring_rate_n_per_m": choice.rate_n_per_m, f"{field}_preload_m": preload}))
+                targets = report.work.targets(end)
+                assert targets.race_low_m - 5e-4 <= report.value(f"chassis.{end}.race_sag") <= targets.race_high_m + 5e-4
+                assert targets.free_low_m - 5e-4 <= report.value(f"chassis.{end}.free_sag") <= targets.free_high_m + 5e-4
+    # HANDBOOK 6: 4.4 N/mm is right there, whatever two band centres say
+    assert chassis_station.span(demo_report().work, "front")[0] <= 4400.0 <= chassis_station.span(demo_report().work, "front")[1]
 
 
 def test_loads_add_up_and_the_rider_sits_behind():
@@ -145,8 +156,9 @@ def test_more_oil_and_a_lowered_needle_are_leaner():
 
 
 def test_lean_limits_and_the_unknown_pair():
-    assert [richness.lean_limit(True, t) for t in (3.0, 9.0, 25.0)] == [0.0, 0.02, 0.04]
-    assert richness.lean_limit(False, 25.0) == -0.02
+    assert [leanness.lean_limit(True, t) for t in (3.0, 9.0, 25.0)] == [0.0, 0.02, 0.04]
+    assert [leanness.lean_limit(True, t, 12.0) for t in (9.0, 12.0, 12.5, 25.0)] == [0.0, 0.0, 0.02, 0.04]
+    assert leanness.lean_limit(False, 25.0) == -0.02
     unknown = report_with(readings=())
     assert unknown.figures["fuelling.lean_margin_min"].status == "unknown"
     assert unknown.value("fuelling.richness_full_densest") is None
@@ -156,12 +168,16 @@ def test_lean_limits_and_the_unknown_pair():
 # Range ------------------------------------------------------------------------------------------------------------------
 def test_a_blunder_does_not_drag_the_factor_and_good_ones_narrow_it():
     prior = consumption.prior_factor(0.0)
-    good = [consumption.FillUp(reading_id=str(i), measured=1.1, computed=1.0) for i in range(3)]
+    errors = [consumption.fill_up_sd(0.005, 1.0, fuel=True, like=like) for like in (False, True)]
+    good = [consumption.FillUp(reading_id=str(i), measured=1.1, computed=1.0, log_sd=errors[0]) for i in range(3)]
     learned = consumption.learn_factor(prior, good)
     spreads = [consumption.learn_factor(prior, good[:n]).log_sd for n in range(4)]
     assert spreads == sorted(spreads, reverse=True)
     assert spreads[1] == pytest.approx(0.12, abs=0.01)  # HANDBOOK 5: about 0.12 after one good fill-up
-    spoiled = consumption.learn_factor(learned, [consumption.FillUp(reading_id="typo", measured=11.0, computed=1.0)])
+    alike = [consumption.FillUp(reading_id=str(i), measured=1.1, computed=1.0, log_sd=errors[1]) for i in range(3)]
+    assert consumption.learn_factor(prior, alike).log_sd == pytest.approx(0.05, abs=0.015)  # 0.05 after three in like conditions
+    assert errors[0] == pytest.approx((0.05**2 + 0.06**2 + (0.2 / 5) ** 2 + 0.10**2) ** 0.5)
+    spoiled = consumption.learn_factor(learned, [consumption.FillUp(reading_id="typo", measured=11.0, computed=1.0, log_sd=errors[0])])
     assert spoiled.doubted == ("typo",)
     assert spoiled.median == pytest.approx(learned.median, rel=0.005)
 

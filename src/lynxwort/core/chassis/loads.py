@@ -96,22 +96,18 @@ def axle_loads(
     return AxleLoads(front_kg=front + extras.front_kg + extras.front_wheel_kg, rear_kg=rear + extras.rear_kg + extras.rear_wheel_kg)
 
 
-def with_axle_back(loads: AxleLoads, frame: Frame, back_m: float) -> AxleLoads:
+def with_axle_back(loads: AxleLoads, *, wheelbase_m: float, unsprung_rear_kg: float, back_m: float) -> AxleLoads:
     """Loads with the rear axle moved back in its adjusters by back_m [m]: everything but what moves with the axle comes forward against it.
 
-    Moments about the rear axle: front' (L + d) = front L + (whole - unsprung rear) d.
+    Moments about the rear axle: front' (L + d) = front L + (whole - unsprung rear) d; wheelbase_m: with the axle in the middle.
     """
-    if back_m == 0.0:
-        return loads
-    base = frame.wheelbase_m
-    front = (loads.front_kg * base + (loads.total_kg - frame.unsprung_rear_kg) * back_m) / (base + back_m)
+    front = (loads.front_kg * wheelbase_m + (loads.total_kg - unsprung_rear_kg) * back_m) / (wheelbase_m + back_m)
     return AxleLoads(front_kg=front, rear_kg=loads.total_kg - front)
 
 
-def with_axle_forward(loads: AxleLoads, frame: Frame, back_m: float) -> AxleLoads:
+def with_axle_forward(loads: AxleLoads, *, wheelbase_m: float, unsprung_rear_kg: float, back_m: float) -> AxleLoads:
     """Loads as they would be with the axle in the middle: the inverse of with_axle_back."""
-    base = frame.wheelbase_m
-    front = (loads.front_kg * (base + back_m) - (loads.total_kg - frame.unsprung_rear_kg) * back_m) / base
+    front = (loads.front_kg * (wheelbase_m + back_m) - (loads.total_kg - unsprung_rear_kg) * back_m) / wheelbase_m
     return AxleLoads(front_kg=front, rear_kg=loads.total_kg - front)
 
 

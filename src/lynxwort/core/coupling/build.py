@@ -59,7 +59,8 @@ def figure(work: Work, name: str, value: float | None, *, half: float | None = N
     elif half is not None:
         more.setdefault("low", value - half)
         more.setdefault("high", value + half)
-    if SHARES.search(name):
+    if SHARES.search(name) and value is not None:
+        value = min(max(value, 0.0), 1.0)
         more |= {end: min(max(more[end], 0.0), 1.0) for end in ("low", "high") if more.get(end) is not None}
     return Figure(id=name, value=None if value is None else float(value), unit=spec.unit, **more)
 

@@ -12,6 +12,7 @@ from dataclasses import replace
 import numpy as np
 from scipy.special import ndtri
 
+from lynxwort.core.coupling.drive import limiter_log_sd
 from lynxwort.core.coupling.hills import MOST_HILLS, hills
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.drive.engine import limiter_rpm
@@ -19,8 +20,7 @@ from lynxwort.core.drive.hills import MOST_RUN_UP_M_PER_S, climber, ramp_of, run
 from lynxwort.core.drive.kernel import STUCK_POWER
 from lynxwort.core.drive.pull import top_speed
 from lynxwort.core.drive.simulation import RideInput
-from lynxwort.core.model.bike import Electric
-from lynxwort.core.model.defaults import DRAG_LOG_SD, GRIP_LOG_SD, LIMITER_ASSUMED_LOG_SD, LIMITER_GIVEN_LOG_SD, ROLLING_LOG_SD
+from lynxwort.core.model.defaults import DRAG_LOG_SD, GRIP_LOG_SD, ROLLING_LOG_SD
 
 #: rides drawn
 DRAWS = 64
@@ -44,11 +44,9 @@ MOVED: dict[str, Moved] = {
 
 def log_sds(work: Work) -> dict[str, float]:
     """Standard deviation of the logarithm of each of them."""
-    engine = work.inputs.bike.engine
-    given = isinstance(engine, Electric) or engine.limiter_rpm is not None
     return {
         "rolling": ROLLING_LOG_SD, "power": work.seen.power.log_sd, "grip": GRIP_LOG_SD, "pace": work.pace_log_sd, "radius": work.seen.radius.log_sd,
-        "drag": DRAG_LOG_SD, "limiter": LIMITER_GIVEN_LOG_SD if given else LIMITER_ASSUMED_LOG_SD,
+        "drag": DRAG_LOG_SD, "limiter": limiter_log_sd(work.inputs.bike.engine),
     }  # fmt: skip
 
 

@@ -3,7 +3,7 @@
 import itertools
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from math import exp
+from math import exp, hypot, sqrt
 from typing import Any
 
 import numpy as np
@@ -20,8 +20,8 @@ from lynxwort.core.drive.lift import BANDS, throttle_lift
 from lynxwort.core.drive.pull import TopSpeed, crawl_speed, first_gear_scale_needed, resistance, top_speed, wheel_force
 from lynxwort.core.drive.simulation import RideInput
 from lynxwort.core.model.base import field_facts
-from lynxwort.core.model.bike import Electric
-from lynxwort.core.model.defaults import GROUND, Z90
+from lynxwort.core.model.bike import Electric, Engine
+from lynxwort.core.model.defaults import DRAG_LOG_SD, GROUND, LIMITER_ASSUMED_LOG_SD, LIMITER_GIVEN_LOG_SD, ROLLING_LOG_SD, Z90
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Figure, Finding, Move
@@ -36,6 +36,8 @@ GRIP_LOOK_M = 10.0
 ADJUSTER_LOOK_M, CASE_ACT_M = 0.004, 0.003
 #: how far the plates stand out beyond the tips of the teeth [m], from memory
 CHAIN_OUTSIDE_M = 0.002
+#: top speed by power, drag and rolling, where power ends it: d ln speed / d ln of each (tried on bikes of 25 to 45 kW; assumption)
+TOP_SPEED_ELASTICITY = (0.33, -0.27, -0.08)
 FULL_THROTTLE_FORMULA = "longest run of the lap above 97 % of full torque, shifts and gaps up to 0.4 s counted in"
 RIDE_SOURCE = "course simulation (HANDBOOK 4); rolling, grip and pace by ground: from memory and assumption"
 GEARING = ("setup.front_sprocket_teeth", "setup.rear_sprocket_teeth", "bike.transmission.primary_ratio", "bike.tyre.rolling_radius_m")
@@ -62,6 +64,20 @@ def top(work: Work) -> TopSpeed:
     """Top speed on level hardpack in the mean air of the course, no wind."""
     share = float(work.power_share.mean())
     return work.cache.get("top_speed", (work.what, share), lambda: top_speed(work.what, ground="hardpack", power_share=share))
+
+
+def limiter_log_sd(engine: Engine) -> float:
+    """How far the rev limit may lie off [1], of its logarithm: as said, or assumed."""
+    given = isinstance(engine, Electric) or engine.limiter_rpm is not None
+    return LIMITER_GIVEN_LOG_SD if given else LIMITER_ASSUMED_LOG_SD
+
+
+def top_log_sd(work: Work, best: TopSpeed) -> float:
+    """How far the top speed may lie off [1], of its logarithm, to first order: wheel and limiter, or power, drag and rolling."""
+    if best.limit == "revs":
+        return hypot(work.seen.radius.log_sd, limiter_log_sd(work.inputs.bike.engine))
+    by_power, by_drag, by_rolling = TOP_SPEED_ELASTICITY
+    return sqrt((by_power * work.seen.power.log_sd) ** 2 + (by_drag * DRAG_LOG_SD) ** 2 + (by_rolling * ROLLING_LOG_SD) ** 2)
 
 
 def radius_spread(work: Work) -> float:
@@ -99,6 +115,9 @@ def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[F
         return {"low": None, "high": None} if found is None else {"low": max(value - found[0], 0.0), "high": value + found[1]}
 
     top_ends = ends("drive.top_speed", best.speed_m_per_s)
+    if top_ends["high"] is None:  # until the job has ridden it: to first order
+        half_top = best.speed_m_per_s * Z90 * top_log_sd(work, best)
+        top_ends = {"low": best.speed_m_per_s - half_top, "high": best.speed_m_per_s + half_top}
     margins = {} if rated is None or top_ends["high"] is None else {"low": rated - top_ends["high"], "high": rated - (top_ends["low"] or 0.0)}
     return [
         figure(work, "drive.top_speed", best.speed_m_per_s, **top_ends, inputs=ride_inputs, readings=wheel,

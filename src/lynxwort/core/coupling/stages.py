@@ -260,7 +260,10 @@ class Work:
             share_offset=share_offset,
             extras=self.extras(setup),
         )
-        return made if axle_in_middle else with_axle_back(made, self.frame, self.axle_back_m(setup))
+        back = 0.0 if axle_in_middle else self.axle_back_m(setup)
+        if back == 0.0:
+            return made
+        return with_axle_back(made, wheelbase_m=self.frame.wheelbase_m, unsprung_rear_kg=self.unsprung(setup, "rear"), back_m=back)
 
     def loads(self, fuel_m3: float, *, with_rider: bool = True, share_offset: float = 0.0) -> AxleLoads:
         return self.loads_of(self.inputs.setup, self.inputs.rider if with_rider else None, fuel_m3, share_offset)
@@ -422,8 +425,9 @@ class Work:
     def plain_ride_input(self, setup: Setup, rider: Rider, fuel_m3: float, day: DayAir | None = None) -> RideInput:
         """The ride's input before anything was seen."""
         bike = self.inputs.bike
-        loads = self.loads_of(setup, rider, fuel_m3)
-        wheelbase = self.side.wheelbase_m + self.axle_back_m(setup)
+        # the axle in the middle of its adjusters: pairs of sprockets of one ratio ride the same
+        loads = self.loads_of(setup, rider, fuel_m3, axle_in_middle=True)
+        wheelbase = self.side.wheelbase_m
         modes = bike.engine.mode_power_shares if isinstance(bike.engine, Electric) else (1.0,)
         return RideInput(
             engine=self.engine_of(setup),

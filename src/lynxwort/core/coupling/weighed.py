@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from lynxwort.core.chassis.calibrate import QUESTION_SD, TAPE_SD_M
 from lynxwort.core.chassis.geometry import SideView, stance
-from lynxwort.core.chassis.loads import AxleLoads, axle_loads, bare, extras_of, tilted_cg_height, with_axle_back, with_axle_forward
+from lynxwort.core.chassis.loads import AxleLoads, axle_loads, bare, extras_of, tilted_cg_height, wheel_change_kg, with_axle_back, with_axle_forward
 from lynxwort.core.drive.gearing import radius_of_marking, rolling_radius, tyre_in
 from lynxwort.core.evidence import Measured, about, learn
 from lynxwort.core.model.bike import Bike, Frame
@@ -68,7 +68,8 @@ def weighed_of(work: Work) -> Weighed:
     for r in work.live_readings:
         if isinstance(r, WeighingReading) and not r.rider_aboard:
             setup = r.under.setup
-            seen = with_axle_forward(AxleLoads(front_kg=r.front_kg, rear_kg=r.rear_kg), frame, work.axle_back_m(setup))
+            seen = with_axle_forward(AxleLoads(front_kg=r.front_kg, rear_kg=r.rear_kg), wheelbase_m=frame.wheelbase_m,
+                                     unsprung_rear_kg=work.unsprung(setup, "rear"), back_m=work.axle_back_m(setup))  # fmt: skip
             fuel, extras = r.under.fuel_aboard_m3, extras_of(frame, engine, setup)
             level.append((r.id, bare(frame, front_kg=seen.front_kg, rear_kg=seen.rear_kg, fuel_m3=fuel, extras=extras)))
     whole = [(i, b) for i, b in level if min(b.front_kg, b.rear_kg) > 1.0]
@@ -92,7 +93,8 @@ def weighed_of(work: Work) -> Weighed:
 def _tilted(frame: Frame, bike: Bike, reading: TiltReading, axle_back_m: float) -> float | None:
     """Height [m] by a tilted weighing; None when the axle cannot have stood so high."""
     extras = extras_of(frame, bike.engine, reading.under.setup)
-    level = with_axle_back(axle_loads(frame, fuel_m3=reading.under.fuel_aboard_m3, extras=extras), frame, axle_back_m)
+    level = with_axle_back(axle_loads(frame, fuel_m3=reading.under.fuel_aboard_m3, extras=extras), wheelbase_m=frame.wheelbase_m,
+                           unsprung_rear_kg=frame.unsprung_rear_kg + wheel_change_kg(frame, reading.under.setup, "rear"), back_m=axle_back_m)  # fmt: skip
     if reading.raised_m > 0.8 * frame.wheelbase_m:
         return None
     return tilted_cg_height(level, raised=reading.raised, raised_m=reading.raised_m, load_kg=reading.load_kg, wheelbase_m=frame.wheelbase_m + axle_back_m,

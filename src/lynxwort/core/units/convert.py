@@ -225,13 +225,14 @@ def parse_typed(text: str, kind: str, units: Units | str, *, low: float | None =
     number = float(match.group(1).replace(",", "."))
     if not math.isfinite(number):
         raise UnitNotUnderstood("not_a_number", text)
-    si_unit, own, _ = _shown_as(kind, units)
+    si_unit, own, digits = _shown_as(kind, units)
     unit = match.group(2) or own
     if unit == "gal" and units_of(units).volume == "imp gal":
         unit = "imp gal"
     if unit not in _PINT:
         raise UnitNotUnderstood("unknown_unit", text)
-    readings = [number, 1000.0 * number] if _EITHER.match(match.group(1)) else [number]
+    either = _EITHER.match(match.group(1)) and not ("." in match.group(1) and digits >= 3)  # as the pages write it
+    readings = [number, 1000.0 * number] if either else [number]
     values = [_converted(n, unit, si_unit, kind, text) for n in readings]
     possible = [v for v in values if (low is None or v >= low) and (high is None or v <= high)]
     if len(possible) > 1:

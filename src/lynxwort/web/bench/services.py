@@ -242,8 +242,9 @@ def reading_lines(bench: Bench) -> list[ReadingLine]:
     for reading in bench.kept_inputs.readings:
         figure = _narrowed(reading)
         flipped = tuple(r.model_copy(update={"struck_out": not reading.struck_out}) if r.id == reading.id else r for r in bench.kept_inputs.readings)
-        other = engine.report_of(bench.kept_inputs.model_copy(update={"readings": flipped}), bench.sensitivities)
-        now, then = _range(bench.kept, figure), _range(other, figure)
+        # both without what the job of the ranges found: that is of the readings as they are
+        other = engine.report_of(bench.kept_inputs.model_copy(update={"readings": flipped}))
+        now, then = _range(engine.report_of(bench.kept_inputs), figure), _range(other, figure)
         pair = (then, now) if reading.struck_out else (now, then)
         found.append(ReadingLine(rows[reading.id], reading, figure, *pair))
     return found
