@@ -146,13 +146,13 @@ def test_a_broken_document_is_refused_and_leaves_nothing(demo, content, words, t
 
 
 def test_the_job_stores_sensitivities_and_ranges_appear(demo):
-    assert services.open_bench(demo.setup, demo.race).kept.figures["drive.lap_time"].low is None
+    assert services.open_bench(demo.setup, demo.race).kept.figures["drive.metres_short"].low is None
     assert Job.objects.get().state == "waiting"
     while worker.run_next():
         pass
     assert Job.objects.get().state == "done"
     bench = services.open_bench(Setup.objects.get(), demo.race)
-    assert bench.kept.figures["drive.lap_time"].low < bench.kept.value("drive.lap_time")
+    assert bench.kept.figures["drive.metres_short"].low < bench.kept.value("drive.metres_short")
 
 
 def test_a_failing_job_says_so_and_a_cancelled_one_does_not_run(db):

@@ -14,6 +14,7 @@ from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.races.models import Race
 from lynxwort.web.readings.models import Reading
+from tests.web.forms import sent_back
 
 HX = {"HTTP_HX-Request": "true"}
 
@@ -272,36 +273,7 @@ def test_facts_of_the_carburettor_go_in_and_come_back(demo):
     address = f"/bikes/{Bike.objects.get().pk}/facts/"
     page = text(demo.get(address))
     assert "lid off; 1; 5; 1.01" in page
-    from html.parser import HTMLParser
-
-    class Fields(HTMLParser):
-        def __init__(self):
-            super().__init__()
-            self.values, self.name, self.select = {}, None, None
-
-        def handle_starttag(self, tag, attrs):
-            a = dict(attrs)
-            if tag == "input" and a.get("name"):
-                self.values[a["name"]] = a.get("value", "")
-            elif tag == "textarea":
-                self.name = a["name"]
-                self.values[self.name] = ""
-            elif tag == "select":
-                self.select = a["name"]
-            elif tag == "option" and self.select and "selected" in a:
-                self.values[self.select] = a["value"]
-
-        def handle_data(self, data):
-            if self.name:
-                self.values[self.name] += data
-
-        def handle_endtag(self, tag):
-            self.name = None if tag == "textarea" else self.name
-            self.select = None if tag == "select" else self.select
-
-    fields = Fields()
-    fields.feed(page)
-    typed = fields.values | {
+    typed = sent_back(page) | {
         "bike.engine.carburettor.needles": "N2; 2.90; 0=2.74 10=2.74 30=1.90", "bike.engine.carburettor.float_height_m": "10 mm",
         "bike.engine.head_inserts": "high; 11.3; 1.2\nlow; 9.2;",
     }  # fmt: skip

@@ -142,7 +142,13 @@ def field_for(model: type[Part], name: str, preset: Units | str, *, label: str, 
         return SharesField(facts, max_length=120, required=facts.required, **kwargs)
     if facts.kind == "choice":
         choices = kwargs.pop("choices", None) or [(c, c) for c in get_args(facts.annotation)]
-        return forms.ChoiceField(choices=choices, required=facts.required, **kwargs)
+        usual = dict(choices).get(facts.default)
+        if facts.required or not usual:
+            return forms.ChoiceField(choices=choices, required=facts.required, **kwargs)
+        # a list has no blank line of its own: without one, what is assumed would be sent back as said
+        field = forms.ChoiceField(choices=[("", gettext("not said")), *choices], required=False, **kwargs)
+        field.assumed = usual  # type: ignore[attr-defined]
+        return field
     if facts.kind in TEXT_KINDS:
         field = forms.CharField(max_length=120, required=facts.required, **kwargs)
         if not facts.required and facts.default:
