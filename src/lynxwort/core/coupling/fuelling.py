@@ -11,13 +11,13 @@ from lynxwort.core.air.moist import dry_density
 from lynxwort.core.cache import Key
 from lynxwort.core.coupling import jetbox, leanness, rejet
 from lynxwort.core.coupling.build import figure, step
-from lynxwort.core.coupling.mixture import jetting_of, log_cells, log_error, spread_of
+from lynxwort.core.coupling.mixture import jetting_of, log_cells, log_error
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.drive.engine import engine_curve, fuel_flow
 from lynxwort.core.fuelling import detonation
 from lynxwort.core.fuelling.fuels import fuel_of, oil_in_mix, volume_factor
 from lynxwort.core.fuelling.leanness import LOWER, NAMES, UPPER, within
-from lynxwort.core.fuelling.logs import rms
+from lynxwort.core.fuelling.logs import rms, spread_of
 from lynxwort.core.fuelling.richness import Jetting, RichnessCurve, clip_wanted, main_jet_wanted, pilot_wanted
 from lynxwort.core.fuelling.window import COLDEST_K
 from lynxwort.core.model.bike import FITTING_PLACES, Combustion, Electric, Engine, Injected, Jetted

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lynxwort.core.coupling.mixture import log_cells, log_error, spread_of
+from lynxwort.core.coupling.mixture import log_cells, log_error
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.fuelling import logs
 from lynxwort.core.model.bike import Injected, Injection
@@ -44,7 +44,7 @@ def map_table(work: Work) -> list[list[MapCell]]:
     if log is None:
         return [[MapCell(error=None, spread=None, hits=0.0, trim=float(t), step=0.0) for t in row] for row in trims]
     cells = log_cells(made, log)
-    left, spread = log_error(cells, made, log.under.setup.map_trims, now), spread_of(cells)
+    left, spread = log_error(cells, made, log.under.setup.map_trims, now), logs.spread_of(cells)
     wanted = logs.proposed_trims(trims, logs.Binned(hits=cells.hits, error=left, sd=cells.sd), two_stroke=work.inputs.bike.is_two_stroke)
 
     def cell(i: int, j: int) -> MapCell:

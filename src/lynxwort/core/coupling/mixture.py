@@ -7,11 +7,10 @@ from numpy.typing import NDArray
 
 from lynxwort.core.air.moist import AirState
 from lynxwort.core.drive.dyno import crank_torque
-from lynxwort.core.fuelling.logs import GAUGE_SPREAD, LEAST_HITS, Binned
+from lynxwort.core.fuelling.logs import LEAST_HITS, Binned, spread_of
 from lynxwort.core.fuelling.metering import MapSetting, RodSetting
 from lynxwort.core.fuelling.richness import Jetting, RichnessCurve
 from lynxwort.core.model.bike import Bike, Engine, Injected, Injection, Jetted, Rod, TorquePoint
-from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.readings import Air, DynoReading, LogReading
 from lynxwort.core.model.setup import Setup
 
@@ -78,7 +77,7 @@ def over_log(curve: RichnessCurve, moved: RichnessCurve, cells: Binned, injectio
         return curve
     step = (1.0 + (np.reshape(now, shape) if now else np.zeros(shape))) / (1.0 + (np.reshape(then, shape) if then else np.zeros(shape)))
     left = np.where(known, (1.0 + np.where(known, cells.error, 0.0)) * step - 1.0, 0.0)
-    spread = np.where(known, GAUGE_SPREAD + Z90 * cells.sd / np.sqrt(np.maximum(cells.hits, 1.0)), 0.0)
+    spread = np.where(known, spread_of(cells), 0.0)
     weight = np.where(known, cells.hits, 0.0)
     columns: NDArray[np.bool_] = np.any(known, axis=0)  # type: ignore[assignment]
     total = np.maximum(weight.sum(axis=0), 1e-9)
@@ -98,11 +97,6 @@ def log_error(cells: Binned, injection: Injection, then: tuple[float, ...], now:
     shape = cells.hits.shape
     step = (1.0 + (np.reshape(now, shape) if now else np.zeros(shape))) / (1.0 + (np.reshape(then, shape) if then else np.zeros(shape)))
     return np.asarray((1.0 + cells.error) * step - 1.0)
-
-
-def spread_of(cells: Binned) -> np.ndarray:
-    """How sure each cell's error is [1], half of 90 %."""
-    return np.asarray(GAUGE_SPREAD + Z90 * cells.sd / np.sqrt(np.maximum(cells.hits, 1.0)))
 
 
 def pooled_sd(cells: Binned) -> float:

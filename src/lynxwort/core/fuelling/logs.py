@@ -11,6 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lynxwort.core.errors import InputRefused, Refusal
+from lynxwort.core.model.defaults import Z90
 
 Array = NDArray[np.float64]
 #: columns a log may have: what it is, and words its heading may hold
@@ -167,16 +168,23 @@ def find_lag(log: Log, good: NDArray[np.bool_], rpm_axis: Array, throttle_axis: 
     return float(even), float(slow)
 
 
+def spread_of(binned: Binned) -> Array:
+    """How sure each cell's error is [1], half of 90 %."""
+    return np.asarray(GAUGE_SPREAD + Z90 * binned.sd / np.sqrt(np.maximum(binned.hits, 1.0)))
+
+
 def proposed_trims(present: Array, binned: Binned, *, two_stroke: bool) -> Array:
     """Trims [1] of the next step: against the error, limited, weighted by the samples; cells that say nothing stay.
 
-    A two-stroke's log only says which cells are leaner than the rest: those are enriched, and nothing is leaned.
+    Nothing is leaned further than to where the lean end of what is known of it meets the target. A two-stroke's log only says which cells are
+    leaner than the rest: those are enriched, and nothing is leaned.
     """
     known = binned.hits >= LEAST_HITS
     error = np.where(known, binned.error, 0.0)
     if two_stroke:
         middle = float(np.average(error[known], weights=binned.hits[known])) if known.any() else 0.0
         error = np.where(known, np.minimum(error - middle, 0.0), 0.0)
+    error = np.where(error > 0.0, np.maximum(error - spread_of(binned), 0.0), error)
     weight = np.where(known, binned.hits / (binned.hits + PRIOR_HITS), 0.0)
     step = np.clip(weight * (1.0 / (1.0 + error) - 1.0), -MOST_LEANER, MOST_RICHER)
     return np.asarray(np.clip((1.0 + present) * (1.0 + step) - 1.0, -0.4, 0.6))
