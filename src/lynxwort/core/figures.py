@@ -219,6 +219,12 @@ def runs_lean(report: Report) -> bool:
     return any((f.value or 0.0) < 0.0 for f in (report.figures.get(n) for n in (*LEAN_MARGINS, "fuelling.lean_margin_min")) if f is not None)
 
 
+def _leaned(before: Report, after: Report) -> bool:
+    """Whether a change took some range of the throttle further below its lean limit."""
+    pairs = ((before.figures.get(n), after.figures.get(n)) for n in LEAN_MARGINS)
+    return any((b.value or 0.0) < min(a.value or 0.0, 0.0) - 1e-9 for a, b in pairs if a is not None and b is not None)
+
+
 def _toward_target(before: float, after: float, lean: bool) -> Judgement:
     """Nearer 0 is better; a leaner step is never called so while a range runs below its limit, nor when it passes below 0 itself."""
     if abs(after) >= abs(before):
@@ -248,7 +254,10 @@ def _judge(name: str, before: Report, after: Report, was: float, now: float) -> 
         return "changed" if gain is None else "even" if abs(gain) <= spec.even_abs else "better" if gain > 0 else "worse"
     if not spec.better:
         return "changed"
-    return "better" if (now > was) == (spec.better == "higher") else "worse"
+    if (now > was) != (spec.better == "higher"):
+        return "worse"
+    # fuel that a lean mixture saves is not saved
+    return "changed" if name.startswith("range.") and _leaned(before, after) else "better"
 
 
 def consequences(before: Report, after: Report, figures: tuple[str, ...] = HEADLINES) -> list[Consequence]:
