@@ -27,6 +27,7 @@ from lynxwort.core.model.bike import ENGINE_KINDS, Electric, Injection, Metering
 from lynxwort.core.model.inputs import dump_inputs, load_inputs
 from lynxwort.core.model.race import GROUNDS, GroundSegment, RefuelPoint, Zone
 from lynxwort.core.model.readings import ChargeReading, FillUpReading, KnownGoodReading, SagReading, Under
+from lynxwort.core.reach import consumption
 from lynxwort.core.reach.finish import lap_chances, p_finish_cases
 from lynxwort.core.report import read_report
 from lynxwort.core.units.detents import move, neighbour, said_value, tunables_of
@@ -325,3 +326,22 @@ def test_a_report_read_back_says_the_same(name):
     after = evaluate(demo_inputs(name).model_copy(update={"setup": stiffer}), cache=CACHE)
     kept = read_report(json.loads(json.dumps(after.to_json())))
     assert consequences(again, kept, tuple(FIGURES)) == consequences(report, after, tuple(FIGURES))
+
+
+def test_a_packs_resistance_goes_with_its_voltage_squared_over_its_energy():
+    """Cells of one make in series and parallel: R ~ s/p, V ~ s, E ~ s p, so R ~ V^2 / E (circuit theory)."""
+    one = consumption.pack_ohm(96.0, 2.0e7)
+    cells = consumption.pack_ohm(2 * 96.0, 2 * 2.0e7)  # twice in series
+    assert cells == pytest.approx(2 * one)
+    assert consumption.pack_ohm(96.0, 2 * 2.0e7) == pytest.approx(0.5 * one)  # twice side by side
+    inputs = demo_inputs("gannach") if isinstance(demo_inputs("gannach").bike.engine, Electric) else demo_inputs("hollowood")
+    assert isinstance(inputs.bike.engine, Electric)
+    engine = inputs.bike.engine
+    usual = consumption.pack_ohm(engine.nominal_voltage_v, inputs.setup.pack_energy_j)
+
+    def used(ohm):
+        bike = inputs.bike.model_copy(update={"engine": engine.model_copy(update={"internal_ohm": ohm})})
+        return evaluate(inputs.model_copy(update={"bike": bike}), cache=CACHE).value("range.energy_per_lap")
+
+    assert used(None) == pytest.approx(used(usual))
+    assert used(0.0) < used(usual) < used(2.0 * usual)

@@ -17,11 +17,13 @@ from lynxwort.core.course.gpx import read_gpx, read_ridden
 from lynxwort.core.course.match import clock_along
 from lynxwort.core.course.prepare import track_distance
 from lynxwort.core.course.surface import surface_row
+from lynxwort.core.drive import engine as engines
 from lynxwort.core.drive import hills, lift, pull, simulation
 from lynxwort.core.drive.engine import engine_curve
+from lynxwort.core.drive.kernel import LIMITS
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
-from lynxwort.core.model.bike import Gearbox, TorquePoint, TwoStrokeJetted
+from lynxwort.core.model.bike import FourStrokeJetted, Gearbox, TorquePoint, TwoStrokeJetted
 from lynxwort.core.model.defaults import GROUND
 from lynxwort.core.model.inputs import setup_misfit
 from lynxwort.core.model.race import GROUNDS, CriticalHill, GroundSegment
@@ -397,3 +399,69 @@ def test_a_hill_may_stand_on_the_course_at_most_once_per_figure():
     report = report_with(race=demo_inputs().race.model_copy(update={"stages": (stage.model_copy(update={"hills": four}),)}))
     assert [report.figures[f"drive.hill.{n}.limit"].status for n in (1, 2, 3)] == ["ok"] * 3
     assert len(race_hills.hills(report.work)) == 4
+
+
+def test_the_hill_limit_is_the_least_of_three_and_monotone_over_every_pair_of_sprockets():
+    """0.8.0: -0.19 at rear 50, 52, 53, 55, by the round-off of a speed turned back into the revs at which the clutch holds."""
+    what = demo_report().work.what
+    base, found = 48 / 14, []
+    for front, rear in itertools.product(range(9, 19), range(36, 61)):
+        grades = hills.steepest(hills.with_gearing(what, rear / front / base), GROUND["hardpack"], power_share=0.95, grips=(0.45, 0.48, 0.75))
+        assert grades.steepest == min(grades.engine, grades.grip, grades.wheelie) > 0.0
+        found.append((rear / front, grades.engine))
+    found.sort()
+    assert all(b[1] >= a[1] - 1e-12 for a, b in itertools.pairwise(found))
+    assert found[-1][1] > 2.0 * found[0][1]
+    # one last bit of the wheel, or of the ratio, changes nothing
+    for nudged in (dataclasses.replace(what, rolling_radius_m=np.nextafter(what.rolling_radius_m, up)) for up in (0.0, 1.0)):
+        grades = [hills.steepest(w, GROUND["hardpack"], power_share=0.95, grips=(0.45, 0.48, 0.75)).engine for w in (what, nudged)]
+        assert grades[0] == pytest.approx(grades[1], rel=1e-12)
+
+
+def test_a_shift_is_its_own_share_and_the_shares_are_the_lap():
+    report = demo_report()
+    shares = {name: report.value(f"drive.share.{name}") for name in ("power", "shift", "grip", "pace")}
+    assert sum(shares.values()) == pytest.approx(1.0)
+    ride, shift = report.work.ride, LIMITS.index("shift")
+    assert shares["shift"] == pytest.approx(ride.time_s[ride.limit == shift].sum() / ride.lap_time_s)
+    # a shift cuts the drive so long; it lasts no longer than the steps that it touches
+    per_lap = report.value("drive.shifts_per_km") * report.work.course.length_m
+    assert 0.05 < shares["shift"] * ride.lap_time_s / per_lap < 0.5
+
+
+def test_a_two_stroke_loses_more_fuel_off_the_pipe_and_at_little_load():
+    """HANDBOOK 4: a constant 0.22 is 11 to 13 % dry in tight ground; a litre more or less on the same ride."""
+    engine = TwoStrokeJetted(displacement_m3=293e-6, peak_power_w=36e3, peak_power_rpm=8500.0)
+    tuned = 8500.0 * 2 * np.pi / 60
+    share = engines.unburnt_share(engine, np.array([1.0, 0.0, 1.0, 0.2]), tuned * np.array([1.0, 1.0, 0.5, 0.3]))
+    assert share == pytest.approx([0.20, 0.32, 0.275, 0.443], abs=1e-9)  # 0.20 + 0.30 x^2 + 0.12 (1 - load), by hand
+    other = engine.model_copy(update={"pipe_rpm": 6500.0})
+    assert engines.unburnt_share(other, np.array(1.0), np.array(6500.0 * 2 * np.pi / 60)) == pytest.approx(0.20)
+    four = FourStrokeJetted(displacement_m3=450e-6, peak_power_w=40e3, peak_power_rpm=9000.0)
+    assert engines.unburnt_share(four, np.array(0.1), np.array(300.0)) == 0.0
+
+
+def test_what_was_seen_in_other_air_is_reckoned_in_that_air():
+    """The same litres, burnt in thin hot air or in thick cold air, do not tell of the same thirst; so with a top speed."""
+    base = demo_inputs()
+    hot, cold = ({"pressure_pa": p, "temperature_k": t, "relative_humidity": 0.5} for p, t in ((79_000.0, 303.15), (101_000.0, 273.15)))
+
+    def filled(air):
+        readings = tuple(
+            r.model_copy(update={"under": Under.model_validate(r.under.model_dump() | {"air": air})}) if r.kind == "fill_up" else r for r in base.readings
+        )
+        return evaluate(base.model_copy(update={"readings": readings}), cache=CACHE)
+
+    thin, thick, own = filled(hot).value("range.k"), filled(cold).value("range.k"), demo_report().value("range.k")
+    assert thin < own < thick
+    # full throttle burns with the air, part throttle with the road: less than the density's 25 %, more than a carburettor's richness alone gives back
+    assert 0.04 < (thick - thin) / own < 0.25
+
+    tall = setup_with(front_sprocket_teeth=16, rear_sprocket_teeth=38)
+    expected = report_with(setup=tall).value("drive.top_speed")
+
+    def seen(air):
+        reading = TopSpeedReading(id="seen", under=Under.model_validate({"setup": tall, "rider": base.rider, "air": air}), speed_m_per_s=0.97 * expected)
+        return with_readings(reading).work.seen.power.median
+
+    assert seen(hot) > 1.02 * seen(cold)  # the same speed in thin air takes the stronger engine

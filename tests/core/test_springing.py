@@ -1,5 +1,6 @@
 """Springs that change, linkages as tables, air forks, scales and tape: against independent routes, closed forms and hidden truths."""
 
+from dataclasses import replace
 from math import hypot, radians
 
 import numpy as np
@@ -344,3 +345,15 @@ def test_a_linkage_given_as_a_table_goes_through_the_whole_report():
     rate, preload = chassis_station.wanted(report.work, "rear")
     assert rate > 0
     assert preload == preload
+
+
+def test_thin_air_outside_lets_a_sealed_fork_stand_higher_and_a_bled_one_sink():
+    """HANDBOOK 6: bled at 2650 m the example's fork sinks about 1.6 mm and holds about 430 N less at full travel; 0.8.0 moved nothing."""
+    frame, setup = demo_inputs().bike.frame, demo_inputs().setup
+    fork = fork_of_setup(frame, setup)
+    sea, high = replace(fork, outside_pa=101_325.0), replace(fork, outside_pa=73_250.0)  # ISA at 2650 m
+    kg = demo_report().work.sprung_masses("front")[0]
+    sunk = sag.front_sag(high, kg) - sag.front_sag(sea, kg)
+    assert sunk == pytest.approx(0.0016, abs=0.0008)
+    full = frame.fork_travel_m
+    Published(-430.0, 0.1, "HANDBOOK 6, in a fast stroke").check(sag.fork_force(high, full, 1.3) - sag.fork_force(sea, full, 1.3))

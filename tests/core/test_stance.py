@@ -11,10 +11,12 @@ from scipy.optimize import fsolve
 
 from lynxwort.core.air.standard import standard_pressure
 from lynxwort.core.chassis import geometry, pressure, ride_quality, sag
+from lynxwort.core.coupling import room
 from lynxwort.core.coupling import stance as coupled
 from lynxwort.core.drive.chain import pitch_radius, tangents
+from lynxwort.core.drive.kernel import LIMITS
 from lynxwort.core.errors import OutOfModelRange
-from tests.support import Published, demo_fork, demo_report, report_with, setup_with
+from tests.support import Published, demo_fork, demo_inputs, demo_report, report_with, setup_with
 
 VIEW = {"wheelbase_m": 1.48, "rake_rad": radians(26.5), "offset_m": 0.055, "swingarm_length_m": 0.59, "axle_below_pivot_m": 0.17, "front_radius_m": 0.345,
         "rear_radius_m": 0.325, "front_radius_then_m": 0.345, "rear_radius_then_m": 0.325}  # fmt: skip
@@ -42,7 +44,8 @@ def test_the_mechanism_agrees_with_an_independent_solver(fork, rear, up, offset,
         a, b = turned @ rear_axle + [x, z], turned @ front_axle + [x, z]
         return [a[0], a[1] - v["rear_radius_m"], b[1] - front]
 
-    x, z, turn = fsolve(touch, [0.0, 0.0, 0.0], xtol=1e-13)
+    (x, z, turn), *_how = fsolve(touch, [0.0, 0.0, 0.0], xtol=1e-13, full_output=True)  # it may stop at the last digit: what is left says how well
+    assert np.max(np.abs(touch((x, z, turn)))) < 1e-12
     turned = np.array([[cos(turn), -sin(turn)], [sin(turn), cos(turn)]])
     assert stands.rake_rad == pytest.approx(v["rake_rad"] + turn, abs=1e-9)
     assert stands.wheelbase_m == pytest.approx(float((turned @ front_axle + [x, z])[0]), abs=1e-9)
@@ -128,3 +131,27 @@ def test_the_bike_stands_on_its_sags_and_a_notch_moves_what_it_should():
     legs = atan2(lines.front[0] - lines.leg_top[0], lines.leg_top[1] - lines.front[1])
     assert legs == pytest.approx(lines.rake_rad)
     assert hypot(lines.pivot[0] - lines.rear[0], lines.pivot[1] - lines.rear[1]) == pytest.approx(0.59 + base.value("drive.chain.axle_move"))
+
+
+def test_the_axle_goes_back_with_the_chain_and_takes_wheelbase_trail_and_load_along():
+    """Two teeth less behind let the axle back by about a quarter of a pitch for each: half the links that come free (chain of fixed length)."""
+    bike = demo_inputs().bike
+    links = demo_report().work.chain_fit(demo_inputs().setup).links
+    held = bike.model_copy(update={"frame": bike.frame.model_copy(update={"chain_links": links})})
+    before, after = (report_with(bike=held, setup=setup_with(rear_sprocket_teeth=t)) for t in (48, 46))
+    back = after.work.axle_back_m(after.work.inputs.setup) - before.work.axle_back_m(before.work.inputs.setup)
+    Published(2 * 0.015875 / 4, 0.15, "a 520 chain's pitch is 15.875 mm; each tooth takes half a link of half the wrap").check(back)
+    assert after.value("chassis.wheelbase") - before.value("chassis.wheelbase") == pytest.approx(back, abs=0.0012)
+    front, total = before.value("chassis.axle_load.front"), before.value("chassis.axle_load.front") + before.value("chassis.axle_load.rear")
+    assert after.value("chassis.axle_load.front") + after.value("chassis.axle_load.rear") == pytest.approx(total)
+    assert 0.0 < after.value("chassis.axle_load.front") - front < total * back / 1.4  # all that does not move with the axle comes forward against it
+    assert after.value("chassis.trail") != before.value("chassis.trail")
+
+
+def test_the_share_of_braking_is_that_of_brakings_not_of_one_step():
+    work = demo_report().work
+    slope, slowing, at = room.hardest(work)["braking"]
+    forward = np.concatenate([np.diff(r.speed_m_per_s**2) / (2.0 * r.step_m) for r in work.rides])
+    assert forward.min() < slowing < -2.0
+    assert work.ride.limit[work.step_at(at)] == LIMITS.index("brake")
+    assert abs(slope) < 0.6
