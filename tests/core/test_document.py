@@ -14,7 +14,7 @@ from lynxwort.core.cache import StageCache
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.figures import FIGURES, consequences
 from lynxwort.core.model.inputs import dump_inputs, load_inputs
-from lynxwort.core.units.detents import move, neighbour, tunables_of
+from lynxwort.core.units.detents import move, neighbour, of_another_kind, tunables_of
 from lynxwort.demo.scenario import COURSE_KEY, SETUP, document
 from lynxwort.words.catalogue import REASONS, say
 from lynxwort.words.refusals import MESSAGES, explain
@@ -180,6 +180,46 @@ def test_what_only_shows_on_the_course_is_refused_too(path, value, where, code):
     with pytest.raises(InputRefused) as refused:
         evaluation.evaluate(load_inputs(damage(path, value)))
     assert (refused.value.refusals[0].path, refused.value.refusals[0].code) == (where, code)
+
+
+def test_a_course_may_be_named_like_a_kind_of_reading():
+    made = small_document()
+    made["race"]["stages"][0]["course_key"] = "hill"
+    made["courses"] = {"hill": SHORT_COURSE | {"latitude_deg": [54.0, 99.0, 54.0]}}
+    with pytest.raises(InputRefused) as refused:
+        load_inputs(made)
+    assert [(r.path, r.code) for r in refused.value.refusals] == [("courses.hill", "not_on_earth")]
+
+
+def test_the_rider_of_the_entry_counts_not_the_first_of_the_list():
+    """0.8.0 read the first rider in seven places."""
+    made = small_document()
+    light = made["riders"][0] | {"name": "Another", "mass_in_gear_kg": 55.0, "pace": 0.4, "inseam_m": 0.7, "posture": "seated"}
+    other = copy.deepcopy(made) | {"riders": [light, made["riders"][0]]}
+    other["race"]["entries"] = [{"rider": 1}]
+    alone, second = (evaluation.evaluate(load_inputs(d)) for d in (made, other))
+    for name, figure in alone.figures.items():
+        assert second.figures[name].value == figure.value, name
+        paths = [(path.replace("riders.0.", "riders.1."), *rest) for path, *rest in figure.inputs]
+        assert paths == [tuple(i) for i in second.figures[name].inputs], name
+    assert [f.code for f in second.findings] == [f.code for f in alone.findings]
+
+
+def test_what_is_not_asked_any_more_is_read_and_dropped():
+    made = small_document()
+    made["bike"]["engine"]["carburettor"] = made["bike"]["engine"].get("carburettor", {}) | {"pump_squirt_s": 0.5, "leak_jet": 40.0}
+    kept = dump_inputs(load_inputs(made))["bike"]["engine"]["carburettor"]
+    assert not {"pump_squirt_s", "leak_jet"} & set(kept)
+
+
+def test_a_change_to_what_another_kind_of_bike_has_is_refused_and_nothing_is_rounded_in_silence():
+    inputs = demo_inputs()
+    with pytest.raises(InputRefused, match="not_a_whole_number"):
+        move(inputs.setup, "needle_clip", 2.5)
+    assert move(inputs.setup, "needle_clip", 2.0 + 1e-12).needle_clip == 2
+    assert of_another_kind(inputs.bike, ("main_jet", "knob_clicks", "fuel_trim", "pack_energy_j", "metering_rod")) == [
+        "knob_clicks", "fuel_trim", "pack_energy_j", "metering_rod",
+    ]  # fmt: skip
 
 
 def test_round_trip_keeps_every_given_value_and_every_assumption():

@@ -244,3 +244,29 @@ def test_typed_nonsense_is_refused(text, code):
     with pytest.raises(UnitNotUnderstood) as error:
         parse_typed(text, "spring_rate", "metric")
     assert error.value.code == code
+
+
+@pytest.mark.parametrize(("text", "kind", "preset", "si"), [
+    ("30°", "grade", "metric", 0.5773502691896257), ("45 deg", "grade", "us", 1.0), ("30", "grade", "metric", 0.30), ("30 %", "grade", "metric", 0.30),
+    ("12,5", "mass", "metric", 12.5), ("1,200 ft", "height", "us", None), ("1.500", "height", "metric", None), ("1200 ft", "height", "us", 365.76),
+    ("1,200.5 ft", "height", "us", 365.9124), ("1.200,5 m", "height", "metric", 1200.5),
+    ("1,250,000", "work", "metric", 1.25e9), ("0.500", "mass", "metric", 0.5),
+])  # fmt: skip
+def test_a_number_that_may_mean_two_things_is_asked_back_and_a_slope_in_degrees_is_its_tangent(text, kind, preset, si):
+    """tan 30 degrees from any table (0.8.0: 0.52 rad); a foot is 0.3048 m."""
+    if si is None:
+        with pytest.raises(UnitNotUnderstood) as error:
+            parse_typed(text, kind, preset)
+        assert error.value.code == "ambiguous_number"
+        assert "1200" in error.value.message or "1500" in error.value.message
+    else:
+        assert parse_typed(text, kind, preset) == pytest.approx(si, rel=1e-9)
+
+
+def test_bounds_decide_what_a_separator_means_where_only_one_can_be():
+    assert parse_typed("1,013 hPa", "pressure", "metric", low=50_000.0, high=110_000.0) == pytest.approx(101_300.0)
+    assert parse_typed("1.480", "length", "metric", low=1.2, high=1.8) == pytest.approx(1.48)
+    for text in ("1e400", "-1e999", "inf", "nan", "infinity mm"):
+        with pytest.raises(UnitNotUnderstood) as error:
+            parse_typed(text, "length", "metric")
+        assert error.value.code in ("not_a_number", "unknown_unit")

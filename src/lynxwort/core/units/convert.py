@@ -136,6 +136,8 @@ _PINT = {
 
 #: one separator with three figures behind it: a decimal to some, thousands to others
 _EITHER = re.compile(r"^[+-]?[1-9]\d{0,2}[.,]\d{3}$")
+#: thousands with separators that can be nothing else: another one follows
+_THOUSANDS = re.compile(r"^\s*[+-]?\d{1,3}(?:(?:,\d{3})+(?=\.\d)|(?:\.\d{3})+(?=,\d)|(?:,\d{3}){2,}(?!\d)|(?:\.\d{3}){2,}(?!\d))")
 _NUMBER = re.compile(r"^\s*([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?)\s*(.*?)\s*$")
 #: thin spaces between groups of three, as the pages write them
 _GROUPED = re.compile(r"(?<=\d)[\u202f\u2009](?=\d{3}(?!\d))")
@@ -219,6 +221,7 @@ def parse_typed(text: str, kind: str, units: Units | str, *, low: float | None =
     "1,200" and "1.500" may mean two things: what lies between low and high [SI] is meant; where both do, it is asked back. Raises UnitNotUnderstood.
     """
     plain = _GROUPED.sub("", text).replace("\u2212", "-").replace("\u00a0", " ").replace("\u202f", " ")
+    plain = _THOUSANDS.sub(lambda m: re.sub("[.,]", "", m.group(0)), plain)
     match = _NUMBER.match(plain)
     if not match:
         raise UnitNotUnderstood("not_a_number", text)
