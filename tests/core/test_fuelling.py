@@ -473,6 +473,12 @@ def test_the_verbs_print_what_the_functions_find(tmp_path, capsys):
     assert code == 0
     assert made["lag_s"] == pytest.approx(found.lag_s)
     assert np.array(made["hits"]) == pytest.approx(found.binned.hits)
+    # README's own example: the setup of a carburettor (0.8.0: exit 2)
+    (tmp_path / "setup.json").write_text(json.dumps(scenario.document() | {"courses": {"brackenmere": scenario.track().model_dump(mode="json")}}))
+    code, of_jets = printed(capsys, "log", str(tmp_path / "log.csv"), "--setup", str(tmp_path / "setup.json"))
+    assert code == 0
+    assert of_jets["trims"] is None
+    assert of_jets["lag_s"] == pytest.approx(found.lag_s, abs=0.03)
     runs = []
     for n in range(3):
         runs.append(tmp_path / f"run{n}.csv")

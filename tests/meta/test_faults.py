@@ -5,13 +5,16 @@ import dataclasses
 import numpy as np
 import pytest
 
+from lynxwort.core import cache as stage_cache
+from lynxwort.core import evaluate as evaluation
 from lynxwort.core.air import station
 from lynxwort.core.chassis import geometry, loads, pressure, sag
-from lynxwort.core.coupling import seen
+from lynxwort.core.coupling import leanness as coupled_leanness
+from lynxwort.core.coupling import rejet, seen, stages
 from lynxwort.core.course import sun
 from lynxwort.core.damping import orifices, plates, stack
-from lynxwort.core.drive import chain, dyno, engine, gearing, lift, pull, simulation
-from lynxwort.core.fuelling import fuels, jets, logs, metering, richness
+from lynxwort.core.drive import chain, dyno, engine, gearing, hills, lift, pull, simulation
+from lynxwort.core.fuelling import fuels, jets, leanness, logs, metering, richness
 from lynxwort.core.reach import stops
 from lynxwort.core.ride import halfcar
 from tests.core import (
@@ -20,12 +23,15 @@ from tests.core import (
     test_fuelling,
     test_halfcar,
     test_kinds,
+    test_leanness,
     test_on_the_road,
     test_outside,
     test_ride,
+    test_springing,
     test_stance,
     test_stations,
     test_stops,
+    test_warm,
 )
 from tests.core.test_check_values import VALUES, check
 
@@ -52,6 +58,26 @@ def rider_on_the_front(frame, *, fuel_m3, rider_kg=0.0, posture="standing", shar
     made = right(frame, fuel_m3=fuel_m3, rider_kg=rider_kg, posture=posture, share_offset=share_offset)
     bare = right(frame, fuel_m3=fuel_m3)
     return loads.AxleLoads(front_kg=bare.front_kg + made.rear_kg - bare.rear_kg, rear_kg=bare.rear_kg + made.front_kg - bare.front_kg)
+
+
+def only_from_half_up(two_stroke, limit, right=leanness.range_limits):
+    lower = ("closed", "eighth", "quarter")
+    return tuple(dataclasses.replace(r, look=-9.0, act=-9.0, limit=-9.0) if r.name in lower else r for r in right(two_stroke, limit))
+
+
+def walking_speed_turned_back(curve, what, ratio, crank, *, power_share):
+    at = np.array([crank / ratio * what.rolling_radius_m])
+    return float(pull.wheel_force(curve, what, ratio, at, slip=0.0, power_share=power_share)[0])
+
+
+def given_as_first_seen(right=evaluation.with_inputs):
+    """What 0.8.0 did: a figure out of the cache keeps what it was said to rest on when it was made."""
+    known = {}
+
+    def with_inputs(figures, inputs):
+        return {k: known.setdefault(id(f), (f, right({k: f}, inputs)[k]))[1] for k, f in figures.items()}
+
+    return with_inputs
 
 
 FAULTS = [
@@ -109,6 +135,25 @@ FAULTS = [
     ("clicks counted the wrong way round", orifices.Needle, "area_m2", lambda self, clicks, right=orifices.Needle.area_m2: right(self, 22 - clicks),
      test_damping.test_the_needle_opens_as_published),
     ("fork travel taken upright", halfcar.HalfCar, "lean", 1.0, test_halfcar.test_it_stands_as_the_handbook_has_it),
+    ("leanness looked at from half lift up only", leanness, "range_limits", only_from_half_up,
+     test_leanness.test_thresholds_are_the_handbooks),
+    ("leanness looked at from half lift up only, on the bike", coupled_leanness, "range_limits", only_from_half_up,
+     test_leanness.test_a_starved_pilot_is_told_where_it_starves_and_never_called_safe),
+    ("a proposal that leans a range", rejet, "leans", lambda *a: False,
+     lambda: test_leanness.test_a_proposal_leans_no_range_below_the_pair_mends_its_finding_and_says_what_it_leaves({"main_jet": 190.0, "needle_clip": 3})),
+    ("lean saves fuel", stages.Work, "richer_mix", lambda self, air, setup, *, as_ridden=False, right=stages.Work.richer_mix: right(self, air, setup, as_ridden=True),
+     lambda: test_leanness.test_running_lean_saves_no_fuel_and_nothing_of_it_is_better(test_leanness.STARVED)),
+    ("oil that saves litres", stages, "premix_petrol_share", lambda ratio: 1.0,
+     test_leanness.test_oil_in_the_mix_leans_and_saves_no_litres),
+    ("the clutch's revs by way of a speed", hills, "force_at", walking_speed_turned_back,
+     test_on_the_road.test_the_hill_limit_is_the_least_of_three_and_monotone_over_every_pair_of_sprockets),
+    ("a fill-up reckoned in the air of the race", stages.Work, "day_of", lambda self, under: self.day,
+     test_on_the_road.test_what_was_seen_in_other_air_is_reckoned_in_that_air),
+    ("sea level outside the fork", sag, "air_force", lambda fork, x, exponent=1.0, right=sag.air_force: right(dataclasses.replace(fork, outside_pa=101_325.0), x, exponent),
+     test_springing.test_thin_air_outside_lets_a_sealed_fork_stand_higher_and_a_bled_one_sink),
+    ("sea level outside a sealed fork", sag, "air_force", lambda fork, x, exponent=1.0, right=sag.air_force: right(dataclasses.replace(fork, outside_pa=101_325.0), x, exponent),
+     values("E.sag.front.rider_at_1830", "E.fork_force_at_300.rider_at_1830")),
+    ("given or assumed out of the cache", evaluation, "with_inputs", given_as_first_seen(), lambda: test_warm.test_warm_is_fresh("electric")),
     ("temperature of the hypsometric column", station, "LAPSE_K_PER_M", 0.1, test_outside.test_power_and_pressure_against_published_statements),
 ]  # fmt: skip
 
@@ -116,6 +161,8 @@ FAULTS = [
 @pytest.mark.parametrize(("name", "module", "attribute", "fault", "guard"), FAULTS, ids=[f[0] for f in FAULTS])
 def test_a_planted_fault_is_caught(monkeypatch, name, module, attribute, fault, guard):
     guard()
+    # what is kept was reckoned without the fault, and what is reckoned with it must not be kept for others
+    monkeypatch.setattr(stage_cache, "CORE_VERSION", f"planted: {name}")
     monkeypatch.setattr(module, attribute, fault)
     with pytest.raises(AssertionError):
         guard()

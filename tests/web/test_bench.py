@@ -87,6 +87,11 @@ def test_keep_return_put_back_and_take_back(demo):
         ({"tunable": "shock_preload_m", "typed": "90 mm"}, "at most 40.0 mm"),
         ({"tunable": "shock_preload_m", "typed": "3 kg"}, "measures something else"),
         ({"tunable": "rear_sprocket_teeth", "typed": "50.4"}, "whole number"),
+        ({"moves": '[["needle_clip", 2.5]]'}, "whole number"),
+        ({"tunable": "needle_clip", "typed": "2.5"}, "whole number"),
+        ({"moves": '[["knob_clicks", 3]]'}, "nothing of the kind"),
+        ({"moves": '[["fuel_trim", 0.05], ["rear_sprocket_teeth", 50]]'}, "nothing of the kind"),
+        ({"tunable": "rear_sprocket_teeth", "typed": "1e400"}, "Not a number"),
     ],
 )
 def test_a_bad_step_is_refused_in_words_and_changes_nothing(demo, data, words):
@@ -95,6 +100,25 @@ def test_a_bad_step_is_refused_in_words_and_changes_nothing(demo, data, words):
     assert answer.status_code == 422
     assert words in answer.content.decode()
     assert Draft.objects.get().values == before.values
+
+
+def test_what_an_old_draft_holds_of_another_kind_of_bike_is_left_out_with_a_word(demo):
+    """0.8.0 took a trim for a carburettor and kept it."""
+    draft = Draft.objects.get()
+    Draft.objects.filter(pk=draft.pk).update(values=draft.values | {"fuel_trim": 0.1, "knob_clicks": 2})
+    page = demo.get(f"{demo.base}fuelling/").content.decode()
+    assert "Left out, since this kind of bike has none" in page
+    assert services.open_bench(demo.setup, demo.race).inputs.setup.fuel_trim is None
+    notch(demo, "rear_sprocket_teeth", 50)
+    assert not {"fuel_trim", "knob_clicks"} & set(Draft.objects.get().values)
+
+
+def test_a_number_that_may_mean_two_things_is_asked_back(demo):
+    answer = demo.post(reverse("races:item", args=[demo.race.pk, 0, "refuel_points"]), {"at_m": "1,500 m", "name": "ford"})
+    assert answer.status_code == 422
+    page = answer.content.decode()
+    assert "1500" in page
+    assert "1,500 m" in page  # and stays typed
 
 
 def test_a_typed_value_with_its_unit_is_taken(demo):

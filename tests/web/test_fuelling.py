@@ -12,6 +12,7 @@ from lynxwort.web.bench.services import open_bench
 from lynxwort.web.bikes.models import Bike, Draft, Setup
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
+from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Race
 from lynxwort.web.readings.models import Reading
 from tests.web.forms import sent_back
@@ -73,6 +74,30 @@ def test_the_jets_page_tells_when_and_its_sets_can_be_tried(demo):
     card = text(demo.get(f"{demo.base}card/"))
     assert "Jets by the weather" in card
     assert "168 is safe down to" in card
+
+
+def test_jets_open_where_no_set_is_safe(demo):
+    """0.8.0: 500."""
+    Draft.objects.update(values=Draft.objects.get().values | {"main_jet": 105.0, "pilot_jet": 20.0, "needle_clip": 1, "airbox": 2})
+    OwnedPart.objects.all().delete()
+    page = text(demo.get(f"{demo.base}jets/"))
+    assert "is safe down to" not in page
+    assert text(demo.get(f"{demo.base}card/"))
+
+
+def test_a_two_strokes_cans_labels_and_card_always_say_where_the_oil_is(demo):
+    assert "50 : 1, " in text(demo.get(f"{demo.base}jets/"))
+    bike = Bike.objects.get()
+    values = {k: v for k, v in Draft.objects.get().values.items() if k != "premix_ratio"}
+    Draft.objects.update(values=values)
+    demo.post(f"{demo.base}fuelling/keep/", {"version": Draft.objects.get().version, "reason": "oil tank"}, **HX)
+    for pages in (f"{demo.base}jets/", f"{demo.base}card/"):
+        assert "ask before filling" in text(demo.get(pages)), pages
+    assert any(f.code == "lubrication_unasked" for f in bench_of(demo).kept.findings)
+    bike.document["engine"] |= {"lubrication": "oil_tank", "oil_tank_m3": 0.0006}
+    bike.save()
+    for pages in (f"{demo.base}jets/", f"{demo.base}card/"):
+        assert "no oil in" in text(demo.get(pages)), pages
 
 
 @pytest.mark.parametrize(("can", "words"), [("0", "Too small"), ("5 kg", "measures something else"), ("x", "Not a number"), ("900 L", "Too large")])

@@ -213,6 +213,8 @@ def test_a_team_by_turns(jetted):
     assert "Ivo Marrel" in page
     assert "hand-over" in page
     assert Rider.objects.count() == 2
+    for where in ("range/", "stops/", "pump/", "card/", "purpose/"):  # 0.8.0: 500 where a team rides by laps
+        assert jetted.get(f"{jetted.base}{where}").status_code == 200, where
     tight = jetted.post(f"/races/{race.pk}/", form | {"others": [str(ivo.pk)], "race.relay.longest_stint_s": "10"})
     assert tight.status_code == 302
     assert "left to nobody" in text(jetted.get(f"{jetted.base}crew/"))
