@@ -9,6 +9,7 @@ from django.template import Context, Template
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from lynxwort.core.evaluate import evaluate
 from lynxwort.web.bench import present, ribbon, services, stations
 from lynxwort.web.bikes.models import Setup
 from lynxwort.web.ui.drawings import valving
@@ -146,3 +147,16 @@ def test_a_map_of_clicks_paints_finer_cells_over_coarser_ones():
     shades = [float(o) for o in re.findall(r'class="heat" fill-opacity="([0-9.]+)"', svg)]
     assert (min(shades), max(shades)) == (0.08, 0.92)
     assert valving.heat([], (0, 0), (4, 4), x_axis="", y_axis="", label="", words="")
+
+
+def test_a_ribbon_says_what_the_figures_say(demo):
+    """0.8.0: +12.1 % here and +10.8 % there for main 175; "neither bottoms nor packs" beside "15 mm packs"."""
+    bench = services.open_bench(demo.setup, demo.race)
+    inputs = bench.inputs.model_copy(update={"setup": bench.inputs.setup.model_copy(update={"main_jet": 175.0})})
+    report = evaluate(inputs)
+    said = " ".join(words for _css, words in ribbon.quantity(report, "fuelling", "metric").legend)
+    for figure, end in (("fuelling.richness_full_thinnest", "value"), ("fuelling.richness_full_densest", "low")):
+        assert value_text(getattr(report.figures[figure], end), "richness", "metric") in said
+    page = demo.get(f"{demo.base}damping/").content.decode()
+    assert "deeper" in page
+    assert not re.search(r"\d+ mm packs|packs \d+ mm", page)
