@@ -7,7 +7,7 @@ export HOST ?= 127.0.0.1
 export PORT ?= 8000
 DEMO := LYNXWORT_DEMO=1 LYNXWORT_DATA=$(CURDIR)/.data/demo
 
-.PHONY: demo serve test check bench loc shots assets lock schema catalogue
+.PHONY: demo serve test check bench soak loc shots assets lock schema catalogue
 
 .venv/runtime: requirements/runtime.lock pyproject.toml
 	python3 -m venv .venv
@@ -54,6 +54,10 @@ check: .venv/dev
 
 bench: .venv/dev /usr/bin/chromium
 	$(PY) tools/bench.py
+
+# the long runs: what stated ranges hold, over thousands of truths
+soak: .venv/dev
+	$(PY) tools/soak.py
 
 loc:
 	@python3 tools/loc.py
