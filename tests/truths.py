@@ -62,7 +62,9 @@ def sprung(inputs: Inputs, report: Report, count: int, seed: int) -> dict[str, C
         link, mass = (float(np.exp(sd * rng.standard_normal())) for sd in (LINK_LOG_SD, RIDER_MASS_LOG_SD))
         drawn = frame.model_copy(update={"link_ratio_start": frame.link_ratio_start * link, "link_ratio_end": frame.link_ratio_end * link})
         other = rider.model_copy(update={"mass_in_gear_kg": rider.mass_in_gear_kg * mass})
-        truth = evaluate(inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"frame": drawn}), "riders": (other, *inputs.riders[1:])}), unridden=True)
+        truth = evaluate(
+            inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"frame": drawn}), "riders": (other, *inputs.riders[1:])}), unridden=True
+        )
         low, high = chassis.span(truth.work, "rear")
         found["softest"].add(low, figure.low, figure.high)
         found["stiffest"].add(high, figure.low, figure.high)

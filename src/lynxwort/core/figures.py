@@ -240,7 +240,13 @@ def _toward_margin(before: float, after: float) -> Judgement:
 
 
 def _judge(name: str, before: Report, after: Report, was: float, now: float) -> Judgement:
-    """What a change did to one figure: a difference under its own threshold is even."""
+    """What a change did to one figure. Where it leans some range below its limit, nothing of mixture or fuel is called better."""
+    found = _alone(name, before, after, was, now)
+    return "changed" if found == "better" and name.startswith(("range.", "fuelling.")) and _leaned(before, after) else found
+
+
+def _alone(name: str, before: Report, after: Report, was: float, now: float) -> Judgement:
+    """A figure by itself: a difference under its own threshold is even."""
     spec = FIGURES[name]
     if abs(now - was) <= max(spec.even_abs, spec.even_rel * abs(was)):
         return "even"
@@ -254,10 +260,7 @@ def _judge(name: str, before: Report, after: Report, was: float, now: float) -> 
         return "changed" if gain is None else "even" if abs(gain) <= spec.even_abs else "better" if gain > 0 else "worse"
     if not spec.better:
         return "changed"
-    if (now > was) != (spec.better == "higher"):
-        return "worse"
-    # fuel that a lean mixture saves is not saved
-    return "changed" if name.startswith("range.") and _leaned(before, after) else "better"
+    return "better" if (now > was) == (spec.better == "higher") else "worse"
 
 
 def consequences(before: Report, after: Report, figures: tuple[str, ...] = HEADLINES) -> list[Consequence]:

@@ -84,6 +84,7 @@ STEP_WORDS: dict[str, tuple[str, str]] = {
 REASONS: dict[str, str] = {
     "own_oil_tank": N_("it has an oil tank of its own"),
     "no_oil_tank": N_("it has no oil tank of its own"),
+    "safe_in_no_air": N_("too lean in any air up to 50 °C"),
     "four_stroke_oil": N_("a four-stroke's oil is not in its fuel"),
 }
 READINGS: dict[str, tuple[str, str]] = {

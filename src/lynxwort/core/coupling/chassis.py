@@ -406,10 +406,12 @@ def _findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     found = []
     for end in ("rear", "front"):
         code, severity = _verdict(work, end, known)
+        softest, stiffest = (one_spring(work, end, r, 0.0)[0] for r in span(work, end))
+        rates: dict[str, float | str] = {"softest_rate": softest, "stiffest_rate": stiffest} if code.startswith("spring_") else {}
         found.append(
             Finding(station="chassis", code=code, severity=severity,
                     parameters={"end": end, "measured": "yes" if measured_sag(work, end) else "no",
-                                "first": "" if measured_sag(work, end) else "measure_sag_first"},
+                                "first": "" if measured_sag(work, end) else "measure_sag_first", **rates},
                     figures=(f"chassis.{end}.race_sag", f"chassis.{end}.free_sag",
                              "chassis.front.air_pressure_wanted" if on_air(work, end) else f"chassis.{end}.spring_rate_wanted"),
                     proposals=() if severity == "ok" else _proposals(work, end)))  # fmt: skip

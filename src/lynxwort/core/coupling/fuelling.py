@@ -186,8 +186,9 @@ def _circuits(work: Work, common: dict[str, Any]) -> list[Figure]:
 def _window(work: Work, common: dict[str, Any]) -> Figure:
     """How cold it may get with what is fitted."""
     coldest = jetbox.lowest_safe(work, work.inputs.setup, jetbox.day_pressures(work)[2]) if jetbox.known_setting(work, work.inputs.setup) else None
-    never = coldest is None and jetbox.known_setting(work, work.inputs.setup)
-    return figure(work, "fuelling.window.temperature_low", 323.15 if never else coldest, formula="root of the lean margin over the course",
+    if coldest is None and jetbox.known_setting(work, work.inputs.setup):
+        common = common | {"status": "not_applicable", "reason": "safe_in_no_air"}
+    return figure(work, "fuelling.window.temperature_low", coldest, formula="root of the lean margin over the course",
                   steps=(step("p", jetbox.day_pressures(work)[2], "Pa", "highest of the race where it is read"),), **common)  # fmt: skip
 
 

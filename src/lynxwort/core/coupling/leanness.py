@@ -77,9 +77,13 @@ def becomes_area(work: Work) -> tuple[float, float]:
     assert proven is not None
     setting, air = proven
     assert isinstance(setting, Jetting)
-    now, shift = jetting_of(work.inputs.setup), work.shift_of(work.inputs.setup)[0]
-    dense, thin = (becomes(engine.carburettor, now, a, setting, air, shift) for a in (work.air.densest, work.air.thinnest))
-    return dense, thin
+    now, shift, carburettor = jetting_of(work.inputs.setup), work.shift_of(work.inputs.setup)[0], engine.carburettor
+
+    def make() -> tuple[float, float]:
+        dense, thin = (becomes(carburettor, now, a, setting, air, shift) for a in (work.air.densest, work.air.thinnest))
+        return dense, thin
+
+    return work.once("becomes_area", make)
 
 
 def becomes_number(work: Work, number: float) -> tuple[float, float]:
@@ -91,11 +95,13 @@ def becomes_number(work: Work, number: float) -> tuple[float, float]:
     return ends[0], ends[1]
 
 
-def far_from_proven(work: Work) -> list[tuple[str, float, float]]:
-    """What stands far from what ran right: tunable, its value, and the nearest of what the proven one becomes in the air of the race."""
+def far_from_proven(work: Work, setup: Setup | None = None) -> list[tuple[str, float, float]]:
+    """What of a setup (None = the bike's) stands far from what ran right: tunable, its value, and the nearest of what the proven one becomes in the air
+    of the race.
+    """
     if work.proven is None:
         return []
-    setting, setup, bike = work.proven[0], work.inputs.setup, work.inputs.bike
+    setting, setup, bike = work.proven[0], setup or work.inputs.setup, work.inputs.bike
     if isinstance(setting, RodSetting):
         rod = setup.metering_rod or 0
         return [("metering_rod", float(rod), float(setting.rod))] if abs(rod - setting.rod) > FAR_SIZES else []

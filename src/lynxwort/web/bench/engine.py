@@ -5,6 +5,8 @@ import threading
 from collections.abc import Callable, Hashable, Mapping
 from typing import TYPE_CHECKING, TypeVar
 
+from lynxwort.core import CORE_VERSION
+
 T = TypeVar("T")
 
 if TYPE_CHECKING:
@@ -29,8 +31,9 @@ def stage_cache():
 
 
 def input_key(inputs: "Inputs") -> str:
-    """Hash of everything the report depends on; the course by its content."""
-    digest = hashlib.sha256(inputs.model_dump_json(exclude={"courses"}, exclude_unset=True).encode())
+    """Hash of everything the report depends on: the core that reckons it, and the course by its content."""
+    digest = hashlib.sha256(CORE_VERSION.encode())
+    digest.update(inputs.model_dump_json(exclude={"courses"}, exclude_unset=True).encode())
     for name in sorted(inputs.courses):
         digest.update(f"{name}={inputs.courses[name].content_key()}".encode())
     return digest.hexdigest()

@@ -9,6 +9,7 @@ from typing import Any
 from django.db.models import Count, Max, Prefetch, Q
 from django.utils import timezone
 
+from lynxwort.core import CORE_VERSION
 from lynxwort.core.coupling.worth import Worth, worth
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.report import SEVERITIES, STATIONS, Report, read_report
@@ -24,7 +25,7 @@ JUDGED_AT_ONCE = 6
 
 def standing_key(setup: Setup, race: Race, readings: tuple[int, int, int]) -> str:
     """Hash of what a standing rests on. readings: how many, the newest, how many struck out."""
-    parts = [setup.head_id, race.version, race.rider.document, setup.bike.document, readings]
+    parts = [CORE_VERSION, setup.head_id, race.version, race.rider.document, setup.bike.document, readings]
     return hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest()
 
 
@@ -68,7 +69,7 @@ class Standing:
 
 
 def _read(pairing: Pairing) -> tuple[Report | None, list[str], list[Worth]]:
-    if not pairing.standing:
+    if not pairing.standing or pairing.standing.get("core_version") != CORE_VERSION:  # as another core said it: its words may be other ones
         return None, [], []
     report = read_report(pairing.standing)
     waiting = [s for s in STATIONS if report.verdicts.get(s, "ok") != "ok"]

@@ -117,10 +117,10 @@ OUTCOMES: dict[str, tuple[tuple[str, str], ...]] = {
         )
         for end in ("front", "rear")
     },
-    "small": (("fuelling.lean_margin.closed", N_("margin to ⅛")), ("fuelling.lean_margin.eighth", N_("to ¼")), ("fuelling.lean_margin.quarter", N_("to ½"))),
+    "small": (("fuelling.lean_margin.closed", N_("0–⅛")), ("fuelling.lean_margin.eighth", N_("⅛–¼")), ("fuelling.lean_margin.quarter", N_("¼–½"))),
     "clip": (
-        ("fuelling.lean_margin.quarter", N_("margin to ½")),
-        ("fuelling.lean_margin.half", N_("to ¾")),
+        ("fuelling.lean_margin.quarter", N_("¼–½")),
+        ("fuelling.lean_margin.half", N_("½–¾")),
         ("fuelling.richness_full_thinnest", N_("high up")),
     ),
     "fuel_kind": (("fuelling.lean_margin_min", N_("margin")), ("fuelling.detonation_margin", N_("octane in hand")), ("range.fuel_per_lap", N_("a lap"))),

@@ -105,7 +105,7 @@ def richness(
         if share > 0:
             plot.box((max(at - half, 0.0), y0), (min(at + half, 1.0), y0 + 0.3 * (y1 - y0) * share / most), "used-share")
     if used_share:
-        plot.text_at(plot.left + 0.5, plot.py(y0 + 0.31 * (y1 - y0)) - 2, share_words, "tick")
+        plot.text(0.52, plot.py(y0) - 6, share_words, "tick")
     ticks = nice_ticks(y0, y1, 5)
     plot.grid([(0.0, "0"), (0.125, "⅛"), (0.25, "¼"), (0.5, "½"), (0.75, "¾"), (1.0, "1")], [(t, f"{t:+g}" if t else "0") for t in ticks])
     for start, end, floor in floors:
