@@ -22,6 +22,8 @@ from lynxwort.core.units.detents import DETENTS, is_owned
 
 #: beyond its band by more than this a race sag is to act on (assumption)
 RACE_SAG_ACT_M = 0.008
+#: this near a band is in it [m]: nobody measures finer
+BAND_EDGE_M = 5e-4
 RATE_FIELD = STAMPED
 PRELOAD_FIELD = {"front": "fork_preload_m", "rear": "shock_preload_m"}
 #: share of the bottoming drop that a load may take before it asks for spring (HANDBOOK 6: assumption)
@@ -298,7 +300,8 @@ def _wanted_figures(work: Work, end: str, calibrated: str, loads_from: tuple[str
                        status="ok" if has else "not_applicable", reason="" if has else "no_balance_chamber")]  # fmt: skip
     (rate, preload), (rate_low, rate_high) = wanted(work, end), _wanted_ends(work, end)
     pitch = frame.fork_preload_pitch_m if end == "front" else frame.shock_preload_pitch_m
-    turns = None if pitch is None else (preload_with(work, end) - getattr(setup, PRELOAD_FIELD[end])) / pitch
+    now, (low, high) = getattr(setup, PRELOAD_FIELD[end]), preloads_for(work, end, getattr(setup, RATE_FIELD[end]))
+    turns = None if pitch is None else 0.0 if low - BAND_EDGE_M <= now <= high + BAND_EDGE_M else (preload_with(work, end) - now) / pitch
     true = getattr(setup, RATE_FIELD[end]) * float(np.exp(work.offsets.mean[place]))
     half = 1.645 * true * float(np.sqrt(work.offsets.covariance[place][place]))
     made = [
@@ -309,7 +312,7 @@ def _wanted_figures(work: Work, end: str, calibrated: str, loads_from: tuple[str
                    ("softest", "stiffest"), span(work, end), ("that meets both bands", "that meets both bands"), strict=True))),
         figure(work, names["preload_wanted"], preload, basis=calibrated, formula="middle of the preloads that meet both bands at that rate", inputs=loads_from,
                readings=readings, source=SAG_SOURCE),
-        figure(work, names["preload_turns"], turns, basis=calibrated, formula="(preload that suits the present spring - preload) / thread pitch",
+        figure(work, names["preload_turns"], turns, basis=calibrated, formula="(preload that suits this spring - preload) / thread pitch; 0 within both bands",
                inputs=(f"bike.frame.{part}_preload_pitch_m", f"setup.{PRELOAD_FIELD[end]}"), source="thread pitch as read"),
         figure(work, names["rate_true"], true, half=half, basis=calibrated, formula="stamped rate x what the sags say of it", readings=readings,
                inputs=(f"setup.{RATE_FIELD[end]}",), source="springs are made within about 3 % (common practice, no source)"),
@@ -365,7 +368,7 @@ def _verdict(work: Work, end: str, known: dict[str, Figure]) -> tuple[str, Sever
     assert free.value is not None
     off = max(t.race_low_m - race.value, race.value - t.race_high_m, 0.0)
     free_off = max(t.free_low_m - free.value, free.value - t.free_high_m, 0.0)
-    if off < 5e-4 and free_off < 5e-4:
+    if off < BAND_EDGE_M and free_off < BAND_EDGE_M:
         return "sag_right", "ok"
     now = getattr(work.inputs.setup, RATE_FIELD[end])
     severity: Severity = "act" if off > RACE_SAG_ACT_M and measured_sag(work, end) else "look"

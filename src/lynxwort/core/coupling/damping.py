@@ -366,7 +366,7 @@ def _figures(work: Work) -> list[Figure]:
         hardest = max(deepest, key=lambda runs: float(np.mean(runs)))
         met = [c for c in cases if c.feature.kind in ("whoops", "rocks", "dip")]
         made += [
-            told(f"{end}.travel_used", float(np.mean(hardest)), DEEPEST, low=min(hardest), high=max(hardest)),
+            told(f"{end}.travel_used", float(np.mean(hardest)), DEEPEST, **({"low": min(hardest), "high": max(hardest)} if len(hardest) > 1 else {})),
             told(f"{end}.bottomings", sum(c.mean("metal", end) for c in cases), "metal contacts over the pieces, mean over speeds"),
             told(f"{end}.packing", max(c.mean("packing_m", end) for c in met), "mean stroke while riding - standing sag, largest of the pieces"),
         ]  # fmt: skip
