@@ -44,14 +44,14 @@ Moves = tuple[Move, ...]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Trial:
-    """A candidate as it turned out. ends: least low end [1] by range; rich: richness at full lift in the thinnest air [1]; far: how many notches what
+    """A candidate as it turned out. ends: least low end [1] by range; rich: richness at full lift in the thinnest air [1]; steps: how many notches what
     stands far from what ran right lies off it.
     """
 
     moves: Moves
     ends: dict[str, float]
     rich: float
-    far: float
+    steps: float
 
     @property
     def bought(self) -> int:
@@ -76,7 +76,7 @@ def tried(work: Work, moves: Moves) -> Trial:
         moves=moves,
         ends=lean_ends(curves, limits_of(work)),
         rich=float(curves[-1].value[-1]),
-        far=sum(abs(value - nearest) / step_of(work.inputs.bike, t) for t, value, nearest in far_from_proven(work, setup)),
+        steps=sum(abs(value - nearest) / step_of(work.inputs.bike, t) for t, value, nearest in far_from_proven(work, setup)),
     )
 
 
@@ -262,8 +262,8 @@ def _leaves(ends: dict[str, float], limits: Sequence[RangeLimit], names: Sequenc
 
 def _told(ranked: Sequence[Trial], leaves: Callable[[Trial], Leaves]) -> tuple[list[Moves], list[Leaves]]:
     """The best of those nearest to what ran right, and the best that needs no purchase or moves other parts."""
-    nearest = min((t.far for t in ranked), default=0.0)
-    ranked = [t for t in ranked if t.far <= nearest + FAR_SIZES]
+    nearest = min((t.steps for t in ranked), default=0.0)
+    ranked = [t for t in ranked if t.steps <= nearest + FAR_SIZES]
     chosen = list(ranked[:1])
     others = [t for t in ranked if chosen and {(m.tunable, m.owned) for m in t.moves} != {(m.tunable, m.owned) for m in chosen[0].moves}]
     chosen += sorted(others, key=lambda t: bool(chosen[0].bought and t.bought))[: MOST_PROPOSALS - 1]
