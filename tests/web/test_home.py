@@ -257,6 +257,19 @@ def test_a_standing_is_out_of_date_when_anything_it_rests_on_changes(demo):
     assert not fresh()
 
 
+def test_how_another_core_said_it_stood_is_not_read_but_judged_again(demo):
+    """A database of an older version: findings without what today's words need, or with codes that are gone."""
+    demo.get(f"{demo.base}purpose/")
+    row = Pairing.objects.get()
+    row.standing |= {"core_version": "2026.1.0", "findings": [{"station": "fuelling", "code": "a_code_of_old", "severity": "act"}]}
+    row.key = "as another core knew it"
+    row.save()
+    assert "being judged" in demo.get("/").content.decode()
+    while worker.run_next():
+        pass
+    assert "being judged" not in demo.get("/", **HX).content.decode()
+
+
 def test_search_finds_everything(whole):
     Revision.objects.filter(setup__bike__name="Quern 293").update(reason="for the sand climb")
     for text, found in (
