@@ -47,7 +47,7 @@ def test_the_demo_from_the_sand_climb_to_a_kept_setup_and_the_card(demo, tmp_pat
     expect(page.get_by_role("heading", level=1)).to_contain_text("Main 168 safe on the lean side")
     w.axe()
     page.get_by_role("link", name="Range").click()
-    page.get_by_role("button", name="Try tank 14.5 L").click()
+    page.get_by_role("button", name="Try tank 15.0 L").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Fuel lasts")
     w.axe()
     page.get_by_role("link", name="Chassis").click()
