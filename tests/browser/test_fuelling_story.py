@@ -55,6 +55,27 @@ def test_a_cold_dawn_is_jetted_from_the_box_and_the_window_goes_on_the_card(demo
     w.axe()
 
 
+def test_a_lean_pilot_is_told_where_it_rules_and_nothing_of_it_is_better(demo):
+    w = demo()
+    page = w.page
+    w.go(f"{w.bench}/fuelling/")
+    for size in ("47.5", "45"):
+        page.locator("#less-pilot_jet").click()
+        expect(page.locator(".chips")).to_contain_text(f"Pilot jet 48 → {size}")
+    page.locator("#less-needle_clip").click()
+    expect(page.locator(".chips")).to_contain_text("Needle clip 3 → 2")
+    expect(page.get_by_role("heading", level=3, name=re.compile("Lean at closed to ¼ throttle"))).to_be_visible()
+    expect(page.get_by_role("heading", level=3, name=re.compile("Lean at ¼ to ½ throttle"))).to_be_visible()
+    expect(page.locator(".effects")).to_contain_text("worse")
+    expect(page.locator(".effects")).not_to_contain_text("better")
+    # each proposal says what it leaves; the one that settles it does
+    pilot = page.locator("article").filter(has=page.get_by_role("heading", name=re.compile("Lean at closed")))
+    expect(pilot.get_by_role("button", name=re.compile("Try pilot jet")).first).to_contain_text(re.compile("settles it|leaves"))
+    w.axe()
+    w.go(f"{w.bench}/range/")
+    expect(page.locator(".effects")).not_to_contain_text("Chance to finish, better")
+
+
 def test_a_log_becomes_trims_and_the_error_falls(whole, tmp_path):
     w = whole()
     page = w.page
