@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from lynxwort.core.coupling.mixture import jetting_of
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.fuelling.leanness import RangeLimit, Severity, lean_end, lean_ends, lean_limit, leanest_at, range_limits
-from lynxwort.core.fuelling.metering import MapSetting, RodSetting
+from lynxwort.core.fuelling.metering import RodSetting
 from lynxwort.core.fuelling.richness import USUAL_TURNS, Jetting, RichnessCurve, becomes, ruling_shares, screw_turned
 from lynxwort.core.model.bike import Jetted
 from lynxwort.core.model.setup import Setup
@@ -95,19 +95,24 @@ def becomes_number(work: Work, number: float) -> tuple[float, float]:
     return ends[0], ends[1]
 
 
-def far_from_proven(work: Work, setup: Setup | None = None) -> list[tuple[str, float, float]]:
-    """What of a setup (None = the bike's) stands far from what ran right: tunable, its value, and the nearest of what the proven one becomes in the air
-    of the race.
-    """
+def far_from_proven(work: Work) -> list[tuple[str, float, float]]:
+    """What stands far from what ran right: tunable, its value, and the nearest of what the proven one becomes in the air of the race."""
     if work.proven is None:
         return []
-    setting, setup, bike = work.proven[0], setup or work.inputs.setup, work.inputs.bike
+    setting, setup = work.proven[0], work.inputs.setup
     if isinstance(setting, RodSetting):
         rod = setup.metering_rod or 0
         return [("metering_rod", float(rod), float(setting.rod))] if abs(rod - setting.rod) > FAR_SIZES else []
-    if isinstance(setting, MapSetting) or not isinstance(bike.engine, Jetted):
-        return []
-    now, found = jetting_of(setup), list[tuple[str, float, float]]()
+    return far_jets(work, jetting_of(setup)) if isinstance(setting, Jetting) else []
+
+
+def far_jets(work: Work, now: Jetting) -> list[tuple[str, float, float]]:
+    """The same of jets, screw and clip of an engine that has them."""
+    bike, found = work.inputs.bike, list[tuple[str, float, float]]()
+    assert isinstance(bike.engine, Jetted)
+    assert work.proven is not None
+    setting = work.proven[0]
+    assert isinstance(setting, Jetting)
     for tunable, value, was in (("main_jet", now.main_jet, setting.main_jet), ("pilot_jet", now.pilot_jet, setting.pilot_jet)):
         if value is None or was is None:
             continue

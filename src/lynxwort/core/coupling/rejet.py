@@ -7,7 +7,9 @@ leaves. Enriching steps are never capped; a leaning step stays within two sizes 
 import itertools
 import math
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+
+import numpy as np
 
 from lynxwort.core.coupling.leanness import (
     FAR_GROOVES,
@@ -17,16 +19,16 @@ from lynxwort.core.coupling.leanness import (
     becomes_number,
     curves_of,
     ends_of,
-    far_from_proven,
+    far_jets,
     limits_of,
     part_that_rules,
     worst,
 )
 from lynxwort.core.coupling.mixture import jetting_of
 from lynxwort.core.coupling.stages import Work
-from lynxwort.core.fuelling.leanness import EPSILON, LOWER, NAMES, UPPER, RangeLimit, Severity, lean_ends, leans
+from lynxwort.core.fuelling.leanness import EPSILON, GRID, LOWER, NAMES, UPPER, RangeLimit, Severity, ends_of_lows, lean_ends, leans
 from lynxwort.core.fuelling.metering import MapSetting, RodSetting, clicks_wanted, trim_wanted
-from lynxwort.core.fuelling.richness import RICH_ACT, RICH_LOOK, Jetting, main_jet_wanted, pilot_wanted
+from lynxwort.core.fuelling.richness import RICH_ACT, RICH_LOOK, Jetting, air_effect, main_jet_wanted, pilot_wanted, step_effects
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Jetted, Rod
 from lynxwort.core.model.setup import Setup
@@ -35,6 +37,8 @@ from lynxwort.core.units.detents import current_value, is_owned, step_of
 
 #: sizes of pilot above what is wanted with the throttle shut that are tried too, and how many proposals are made
 MORE_PILOTS, MOST_PROPOSALS = 3, 2
+#: of the best so many are looked at for how far from what ran right they lead
+MOST_LOOKED_AT = 12
 #: a place leaner than the pair weighs so much more than one richer (assumption)
 LEAN_WEIGHT = 4.0
 #: which part of the carburettor a tunable belongs to
@@ -44,14 +48,11 @@ Moves = tuple[Move, ...]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Trial:
-    """A candidate as it turned out. ends: least low end [1] by range; rich: richness at full lift in the thinnest air [1]; steps: how many notches what
-    stands far from what ran right lies off it.
-    """
+    """A candidate as it turned out. ends: least low end [1] by range; rich: richness at full lift in the thinnest air [1]."""
 
     moves: Moves
     ends: dict[str, float]
     rich: float
-    steps: float
 
     @property
     def bought(self) -> int:
@@ -67,17 +68,37 @@ def move_to(work: Work, tunable: str, value: float) -> Move:
     return Move(tunable=tunable, value=round(value, 6), owned=is_owned(work.inputs.parts, tunable, value))
 
 
-def tried(work: Work, moves: Moves) -> Trial:
-    """A candidate on the whole throttle in both airs."""
-    whole = ("needle_clip", "knob_clicks", "metering_rod")
-    setup = work.inputs.setup.model_copy(update={m.tunable: round(m.value) if m.tunable in whole else m.value for m in moves})
-    curves = curves_of(work, setup)
-    return Trial(
-        moves=moves,
-        ends=lean_ends(curves, limits_of(work)),
-        rich=float(curves[-1].value[-1]),
-        steps=sum(abs(value - nearest) / step_of(work.inputs.bike, t) for t, value, nearest in far_from_proven(work, setup)),
-    )
+def _with(jets: Jetting, moves: Moves) -> Jetting:
+    return replace(jets, **{m.tunable: round(m.value) if m.tunable == "needle_clip" else m.value for m in moves})  # type: ignore[arg-type]
+
+
+def tried(work: Work, candidates: Sequence[Moves]) -> list[Trial]:
+    """Candidates on the whole throttle in both airs. Those of jets all at once: the air does the same to each."""
+    engine, setup, limits = work.inputs.bike.engine, work.inputs.setup, limits_of(work)
+    if not isinstance(engine, Jetted):
+        curves = [
+            curves_of(work, setup.model_copy(update={m.tunable: round(m.value) if m.tunable == "knob_clicks" else m.value for m in c})) for c in candidates
+        ]
+        return [Trial(moves=m, ends=lean_ends(c, limits), rich=float(c[-1].value[-1])) for m, c in zip(candidates, curves, strict=True)]
+    if not candidates:
+        return []
+    assert work.proven is not None
+    setting, proven_air = work.proven
+    assert isinstance(setting, Jetting)
+    now, shift = jetting_of(setup), work.shift_of(setup)
+    value, low, _high = step_effects(engine.carburettor, [_with(now, m) for m in candidates], setting, GRID)
+    dense, thin = (air_effect(a, proven_air, GRID) for a in (work.air.densest, work.air.thinnest))
+    lows = np.minimum(*((1.0 + air[1]) * (1.0 + low) * (1.0 + shift[1]) - 1.0 for air in (dense, thin)))
+    ends, rich = ends_of_lows(lows, limits), (1.0 + thin[0][-1]) * (1.0 + value[:, -1]) * (1.0 + shift[0]) - 1.0
+    return [Trial(moves=m, ends={n: float(e[i]) for n, e in ends.items()}, rich=float(rich[i])) for i, m in enumerate(candidates)]
+
+
+def _off_proven(work: Work, moves: Moves) -> float:
+    """How many notches what stands far from what ran right lies off it with these moves; none of a knob or trim, which have nothing to be far from."""
+    if work.inputs.bike.metering != "jetted":
+        return 0.0
+    far = far_jets(work, _with(jetting_of(work.inputs.setup), moves))
+    return sum(abs(value - nearest) / step_of(work.inputs.bike, tunable) for tunable, value, nearest in far)
 
 
 def _sizes(work: Work, tunable: str, need: float) -> list[float]:
@@ -168,8 +189,8 @@ def richer(work: Work, names: Sequence[str]) -> tuple[list[Moves], list[Leaves]]
     if names[0] in LOWER and (not found or worst(found[0].ends, limits, names) != "ok") and work.inputs.bike.metering == "jetted":
         # no single part mends it: the clip with what did best of the rest
         rest = [t.moves for t in sorted(every, key=rank) if all(m.tunable != "needle_clip" for m in t.moves) and not leans(before, t.ends, limits)][:3]
-        found = sorted([*found, *(t for t in (tried(work, (*c, *r)) for c in _clips(work) for r in rest) if helps(t))], key=rank)
-    return _told(found, lambda t: _leaves(t.ends, limits, names))
+        found = sorted([*found, *(t for t in tried(work, [(*c, *r) for c in _clips(work) for r in rest]) if helps(t))], key=rank)
+    return _told(work, found, lambda t: _leaves(t.ends, limits, names))
 
 
 def _tried_all(work: Work, names: Sequence[str]) -> list[Trial]:
@@ -177,7 +198,7 @@ def _tried_all(work: Work, names: Sequence[str]) -> list[Trial]:
     group = "upper" if names[0] in UPPER else "lower"
     if work.inputs.bike.metering != "jetted":
         group = "_".join(names)
-    return work.once(f"tried_{group}", lambda: [tried(work, m) for m in _candidates(work, names)])
+    return work.once(f"tried_{group}", lambda: tried(work, _candidates(work, names)))
 
 
 def _candidates(work: Work, names: Sequence[str]) -> list[Moves]:
@@ -243,13 +264,13 @@ def leaner(work: Work) -> tuple[list[Moves], list[Leaves]]:
     def rank(trial: Trial) -> tuple[object, ...]:
         return (SEVERITIES.index(rich_severity(trial.rich)), trial.bought, len(trial.moves), round(trial.rich, 4))
 
-    found = [t for t in (tried(work, m) for m in _leaner_parts(work)) if SEVERITIES.index(rich_severity(t.rich)) < now and not leans(before, t.ends, limits)]
+    found = [t for t in tried(work, list(_leaner_parts(work))) if SEVERITIES.index(rich_severity(t.rich)) < now and not leans(before, t.ends, limits)]
 
     def left(trial: Trial) -> Leaves:
         severity = rich_severity(trial.rich)
         return Leaves(severity=severity) if severity == "ok" else Leaves(severity=severity, what="rich_full", value_si=trial.rich)
 
-    return _told(sorted(found, key=rank), left)
+    return _told(work, sorted(found, key=rank), left)
 
 
 def _leaves(ends: dict[str, float], limits: Sequence[RangeLimit], names: Sequence[str]) -> Leaves:
@@ -260,10 +281,10 @@ def _leaves(ends: dict[str, float], limits: Sequence[RangeLimit], names: Sequenc
     return Leaves(severity=severity) if severity == "ok" and short >= -EPSILON else Leaves(severity=severity, what=f"lean_{lowest.name}", value_si=short)
 
 
-def _told(ranked: Sequence[Trial], leaves: Callable[[Trial], Leaves]) -> tuple[list[Moves], list[Leaves]]:
+def _told(work: Work, ranked: Sequence[Trial], leaves: Callable[[Trial], Leaves]) -> tuple[list[Moves], list[Leaves]]:
     """The best of those nearest to what ran right, and the best that needs no purchase or moves other parts."""
-    nearest = min((t.steps for t in ranked), default=0.0)
-    ranked = [t for t in ranked if t.steps <= nearest + FAR_SIZES]
+    off = [_off_proven(work, t.moves) for t in ranked[:MOST_LOOKED_AT]]
+    ranked = [t for t, o in zip(ranked, off, strict=False) if o <= min(off) + FAR_SIZES]
     chosen = list(ranked[:1])
     others = [t for t in ranked if chosen and {(m.tunable, m.owned) for m in t.moves} != {(m.tunable, m.owned) for m in chosen[0].moves}]
     chosen += sorted(others, key=lambda t: bool(chosen[0].bought and t.bought))[: MOST_PROPOSALS - 1]

@@ -87,6 +87,11 @@ def over_grid(limits: Sequence[RangeLimit], which: str) -> Array:
     return made
 
 
+def ends_of_lows(lows: Array, limits: Sequence[RangeLimit]) -> dict[str, Array]:
+    """Least of low ends [1] on the curves' grid within each range; lows: shape (..., throttle)."""
+    return {r.name: lows[..., within(GRID, r)].min(axis=-1) for r in limits}
+
+
 def lean_end(curves: Sequence[RichnessCurve], item: RangeLimit) -> float:
     """Least low end [1] over several airs within a range."""
     return min(float(c.low[within(c.throttle, item)].min()) for c in curves)

@@ -4,6 +4,7 @@ Every error is put on the rich side: a leaning jet step counts in full (fourth r
 denser air counts in full, thinner air by what a 10 mm lift head leaves of it (exponent -0.48 at full flow, -0.31 at low flow).
 """
 
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -96,11 +97,6 @@ def ring_area(carburettor: Carburettor, jetting: Jetting, throttle: Array) -> Ar
     return annulus_area(needle_in(carburettor, jetting), throttle * carburettor.full_lift_m, jetting.needle_clip, middle)
 
 
-def flow_area(carburettor: Carburettor, jetting: Jetting, throttle: Array) -> Array:
-    """Effective area [m2] of main jet and needle in series over the throttle."""
-    return series_area(jet_area(jetting.main_jet, carburettor.jet_numbering), ring_area(carburettor, jetting, throttle))
-
-
 def _pilot_step(carburettor: Carburettor, draft: Jetting, proven: Jetting) -> Three:
     """Richness [1] of the pilot circuit alone: value, low, high."""
     numbers = draft.pilot_jet, proven.pilot_jet
@@ -134,30 +130,49 @@ def _cutaway_step(carburettor: Carburettor, draft: Jetting, proven: Jetting) -> 
     return value, value - CUTAWAY_SPREAD * abs(value), value + CUTAWAY_SPREAD * abs(value)
 
 
-def step_effect(carburettor: Carburettor, draft: Jetting, proven: Jetting, throttle: Array) -> tuple[Array, Array, Array]:
-    """Richness [1] that jets, needle, screw, slide, oil and fuel bring against the proven ones: value, low, high. Zero when nothing differs."""
-    pilot, cut = pilot_weight(throttle), cutaway_share(throttle)
-    numbering = carburettor.jet_numbering
-    base = flow_area(carburettor, proven, throttle)
-    with_jet = flow_area(carburettor, replace(proven, main_jet=draft.main_jet), throttle)
-    jet_series = with_jet / base - 1.0
-    jet_alone = np.full(throttle.shape, jet_area(draft.main_jet, numbering) / jet_area(proven.main_jet, numbering) - 1.0)
-    needle = flow_area(carburettor, draft, throttle) / with_jet - 1.0
-    premix = premix_petrol_share(draft.premix_ratio) / premix_petrol_share(proven.premix_ratio)
-    fuel = 1.0 + jet_richness(fuel_of(draft.fuel), fuel_of(proven.fuel))
-    idle, slide = _pilot_step(carburettor, draft, proven), _cutaway_step(carburettor, draft, proven)
+def step_effects(carburettor: Carburettor, drafts: Sequence[Jetting], proven: Jetting, throttle: Array) -> tuple[Array, Array, Array]:
+    """Richness [1] that jets, needle, screw, slide, oil and fuel bring against the proven ones: value, low, high, each shape (drafts, throttle).
+    Zero when nothing differs.
+    """
+    pilot, cut, numbering = pilot_weight(throttle), cutaway_share(throttle), carburettor.jet_numbering
+
+    def column(of: Callable[[Jetting], float]) -> Array:
+        return np.array([[of(d)] for d in drafts])
+
+    def ends(of: Callable[[Carburettor, Jetting, Jetting], Three]) -> Array:
+        return np.array([of(carburettor, d, proven) for d in drafts])
+
+    rings: dict[tuple[int, float | None, int], Array] = {}
+    for d in drafts:
+        fitted = (d.needle, d.needle_jet_bore_m, d.needle_clip)
+        if fitted not in rings:
+            rings[fitted] = ring_area(carburettor, d, throttle)
+    here, then = np.array([rings[d.needle, d.needle_jet_bore_m, d.needle_clip] for d in drafts]), ring_area(carburettor, proven, throttle)
+    main, proven_main = column(lambda d: jet_area(d.main_jet, numbering)), jet_area(proven.main_jet, numbering)
+    with_jet = series_area(main, then)
+    jet_series, needle = with_jet / series_area(proven_main, then) - 1.0, series_area(main, here) / with_jet - 1.0
+    rest = column(lambda d: premix_petrol_share(d.premix_ratio) * (1.0 + jet_richness(fuel_of(d.fuel), fuel_of(proven.fuel))))
+    rest /= premix_petrol_share(proven.premix_ratio)
+    idle, slide = ends(_pilot_step), ends(_cutaway_step)
 
     def whole(jet: Array, needle_step: Array, end: int) -> Array:
-        mixed = 1.0 + pilot * idle[end] + (1.0 - pilot) * ((1.0 + jet) * (1.0 + needle_step) - 1.0)
-        return mixed * (1.0 + cut * slide[end]) * premix * fuel - 1.0
+        mixed = 1.0 + pilot * idle[:, end : end + 1] + (1.0 - pilot) * ((1.0 + jet) * (1.0 + needle_step) - 1.0)
+        return np.asarray(mixed * (1.0 + cut * slide[:, end : end + 1]) * rest - 1.0)
 
     value = whole(jet_series, needle, 0)
     if carburettor.needle is not None:
         return value, whole(jet_series, needle, 1), whole(jet_series, needle, 2)
-    spread = UNMEASURED_NEEDLE_SPREAD * np.abs(needle) + (OTHER_NEEDLE_SPREAD if draft.needle != proven.needle else 0.0)
+    spread = UNMEASURED_NEEDLE_SPREAD * np.abs(needle) + column(lambda d: OTHER_NEEDLE_SPREAD if d.needle != proven.needle else 0.0)
+    jet_alone = main / proven_main - 1.0
     low = whole(np.minimum(jet_series, jet_alone), needle - spread, 1)
     high = whole(np.maximum(jet_series, jet_alone), needle + spread, 2)
     return value, low, high
+
+
+def step_effect(carburettor: Carburettor, draft: Jetting, proven: Jetting, throttle: Array) -> tuple[Array, Array, Array]:
+    """The same of one draft: value, low, high, each of the throttle's shape."""
+    value, low, high = step_effects(carburettor, (draft,), proven, throttle)
+    return value[0], low[0], high[0]
 
 
 NO_SHIFT: Three = (0.0, 0.0, 0.0)
