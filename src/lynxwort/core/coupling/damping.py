@@ -201,6 +201,10 @@ def _ground(kind: str, size: tuple[float, ...], seed: int) -> tuple[terrain.Prof
 
 def features(work: Work) -> list[Feature]:
     """What of this course a damper feels: its hardest whoops, its fastest rocks, a hollow and a landing at the lap's median speed."""
+    return work.once("features", lambda: _features(work))
+
+
+def _features(work: Work) -> list[Feature]:
     whoops: list[tuple[float, Feature]] = []
     rocky: list[Feature] = []
     for i, stage in enumerate(work.inputs.race.stages):
@@ -271,6 +275,10 @@ def within(car: HalfCar, feature: Feature) -> Ridden:
 
 def key_of(work: Work, setup: Setup | None = None) -> Key:
     """Everything that a ride over the features reads."""
+    return work.once("damping_key", lambda: _key_of(work, None)) if setup is None else _key_of(work, setup)
+
+
+def _key_of(work: Work, setup: Setup | None) -> Key:
     chosen = setup or work.inputs.setup
     other = work if setup is None else Work(inputs=work.inputs.model_copy(update={"setup": setup}), cache=work.cache)
     bike = work.inputs.bike
@@ -318,6 +326,10 @@ def ratio_of(work: Work, end: str, way: str, speed_m_per_s: float = JUDGED_M_PER
 
 def worst_stress(work: Work, cases: list[Ridden]) -> tuple[float, str]:
     """Highest bending stress [Pa] of a shim at the fastest shaft speeds of the rides, and the stack's place ("fork_base")."""
+    return work.cache.get("damping_stress", key_of(work), lambda: _worst_stress(work, cases))
+
+
+def _worst_stress(work: Work, cases: list[Ridden]) -> tuple[float, str]:
     found = [(0.0, "fork_base")]
     for end, name in ENDS.items():
         curve, built = curve_of(work.inputs.bike, work.inputs.setup, name), damper_of(work.inputs.bike, work.inputs.setup, name)

@@ -16,9 +16,9 @@ from lynxwort.core.coupling.stages import Work
 from lynxwort.core.drive.engine import engine_curve, fuel_flow
 from lynxwort.core.fuelling import detonation
 from lynxwort.core.fuelling.fuels import fuel_of, oil_in_mix, volume_factor
-from lynxwort.core.fuelling.leanness import LOWER, NAMES, UPPER, within
+from lynxwort.core.fuelling.leanness import LOWER, NAMES, UPPER, WITHIN
 from lynxwort.core.fuelling.logs import rms, spread_of
-from lynxwort.core.fuelling.richness import Jetting, RichnessCurve, clip_wanted, main_jet_wanted, pilot_wanted
+from lynxwort.core.fuelling.richness import Jetting, RichnessCurve, clip_wanted, pilot_wanted
 from lynxwort.core.fuelling.window import COLDEST_K
 from lynxwort.core.model.bike import FITTING_PLACES, Combustion, Electric, Engine, Injected, Jetted
 from lynxwort.core.model.defaults import FUEL_DENSITY_KG_PER_M3
@@ -64,12 +64,9 @@ def wanted(work: Work) -> float | None:
     engine, proven, ends = work.inputs.bike.engine, work.proven, leanness.ends_of(work)
     if proven is None or not ends:
         return None
-    setting, air = proven
     setup = work.inputs.setup
-    if isinstance(engine, Jetted) and isinstance(setting, Jetting) and setup.main_jet is not None:
-        full = leanness.limits_of(work)[-1]
-        key = (engine.carburettor, jetting_of(setup), work.air.densest, setting, air, full.wanted, work.shift_of(setup)[1], full.low)
-        return work.cache.get("main_jet_wanted", key, lambda: main_jet_wanted(*key))
+    if isinstance(engine, Jetted) and isinstance(proven[0], Jetting) and setup.main_jet is not None:
+        return rejet.main_wanted(work, setup.needle_clip, from_lift=leanness.limits_of(work)[-1].low)
     return rejet.whole_wanted(work, ends, NAMES)
 
 
@@ -263,7 +260,7 @@ def _high_margin(work: Work, names: Sequence[str]) -> float | None:
     dense = work.densest_curve
     if dense is None:
         return None
-    return min(float(dense.high[within(dense.throttle, r)].min()) - r.limit for r in leanness.limits_of(work) if r.name in names)
+    return min(float(dense.high[WITHIN[r.name]].min()) - r.limit for r in leanness.limits_of(work) if r.name in names)
 
 
 def _findings(work: Work, known: dict[str, Figure]) -> list[Finding]:

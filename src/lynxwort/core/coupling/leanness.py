@@ -25,7 +25,7 @@ def limit_of(work: Work) -> float:
 
 def limits_of(work: Work) -> tuple[RangeLimit, ...]:
     """The ranges with what holds in each on this bike and course."""
-    return range_limits(work.inputs.bike.is_two_stroke, limit_of(work))
+    return work.once("range_limits", lambda: range_limits(work.inputs.bike.is_two_stroke, limit_of(work)))
 
 
 def curves_of(work: Work, setup: Setup | None = None) -> list[RichnessCurve]:
@@ -77,9 +77,10 @@ def becomes_area(work: Work) -> tuple[float, float]:
     assert proven is not None
     setting, air = proven
     assert isinstance(setting, Jetting)
-    now, shift, carburettor = jetting_of(work.inputs.setup), work.shift_of(work.inputs.setup)[0], engine.carburettor
+    carburettor = engine.carburettor
 
     def make() -> tuple[float, float]:
+        now, shift = jetting_of(work.inputs.setup), work.shift_of(work.inputs.setup)[0]
         dense, thin = (becomes(carburettor, now, a, setting, air, shift) for a in (work.air.densest, work.air.thinnest))
         return dense, thin
 

@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from lynxwort.core.cache import Key
 from lynxwort.core.coupling.leanness import (
     FAR_GROOVES,
     FAR_SIZES,
@@ -69,7 +70,8 @@ def move_to(work: Work, tunable: str, value: float) -> Move:
 
 
 def _with(jets: Jetting, moves: Moves) -> Jetting:
-    return replace(jets, **{m.tunable: round(m.value) if m.tunable == "needle_clip" else m.value for m in moves})  # type: ignore[arg-type]
+    said = {f: getattr(jets, f) for f in Jetting.__slots__}
+    return Jetting(**said | {m.tunable: round(m.value) if m.tunable == "needle_clip" else m.value for m in moves})
 
 
 def tried(work: Work, candidates: Sequence[Moves]) -> list[Trial]:
@@ -110,20 +112,29 @@ def _sizes(work: Work, tunable: str, need: float) -> list[float]:
     return owned[:1] + to_buy
 
 
+def main_wanted(work: Work, clip: int, *, from_lift: float) -> float | None:
+    """Leanest main jet that from a lift up keeps what is wanted at full lift, with the needle in a groove; None when none does.
+
+    The main that is in does not matter, so steps of it ask for this once.
+    """
+    engine = work.inputs.bike.engine
+    assert isinstance(engine, Jetted)
+    assert work.proven is not None
+    setting, air = work.proven
+    assert isinstance(setting, Jetting)
+    at_clip = replace(jetting_of(work.inputs.setup), main_jet=setting.main_jet, needle_clip=clip, pilot_jet=None, screw_turns=None)
+    key = (engine.carburettor, at_clip, work.air.densest, setting, air, limits_of(work)[-1].wanted, work.shift_of(work.inputs.setup)[1], from_lift)
+    return work.cache.get("main_wanted", Key(*key), lambda: main_jet_wanted(*key))
+
+
 # richer -----------------------------------------------------------------------------------------------------------------
 def _pairs(work: Work) -> Iterator[Moves]:
     """Half and full lift as a pair: each clip from where it hangs upwards with the smallest main that then is enough."""
-    engine, proven, now = work.inputs.bike.engine, work.proven, jetting_of(work.inputs.setup)
+    engine, now = work.inputs.bike.engine, jetting_of(work.inputs.setup)
     assert isinstance(engine, Jetted)
-    assert proven is not None
-    setting, air = proven
-    assert isinstance(setting, Jetting)
-    wanted = next(r.wanted for r in limits_of(work) if r.name == "full")
-    shift = work.shift_of(work.inputs.setup)[1]
     for clip in range(now.needle_clip, engine.carburettor.clip_positions + 1):
         raised = (Move(tunable="needle_clip", value=float(clip)),) if clip != now.needle_clip else ()
-        setup = work.inputs.setup.model_copy(update={"needle_clip": clip})
-        need = main_jet_wanted(engine.carburettor, jetting_of(setup), work.air.densest, setting, air, wanted, shift)
+        need = main_wanted(work, clip, from_lift=limits_of(work)[NAMES.index("half")].low)
         if raised:
             yield raised
         if need is None:

@@ -99,15 +99,17 @@ def _hard_brakings(work: Work, forward: NDArray[np.float64], slope: NDArray[np.f
     """
     on = np.concatenate([[False], work.ride.limit == BRAKE, [False]])
     edges = np.flatnonzero(np.diff(on.astype(np.int8)))
-    time, found = work.ride.time_s, []
-    for a, b in zip(edges[::2], edges[1::2], strict=True):
-        if float(time[a:b].sum()) >= LEAST_BRAKING_S:
-            slow, steep = (float(np.average(v[a:b], weights=time[a:b])) for v in (forward, slope))
-            found.append((slow + GRAVITY_M_PER_S2 * steep, steep, slow, float(work.course.distance_m[a])))
-    if not found:
+    if not edges.size:
         return 0.0, 0.0, 0.0
-    hard = sorted(found)[: max(round(HARD_SHARE * len(found)), 1)]
-    return float(np.mean([h[1] for h in hard])), float(np.mean([h[2] for h in hard])), hard[0][3]
+    time = work.ride.time_s
+    # sums over each braking; what lies between two of them are the odd ones
+    lasts, slow, steep = (np.add.reduceat(np.append(v, 0.0), edges)[::2] for v in (time, forward * time, slope * time))
+    long = lasts >= LEAST_BRAKING_S
+    if not long.any():
+        return 0.0, 0.0, 0.0
+    starts, slow, steep = edges[::2][long], slow[long] / lasts[long], steep[long] / lasts[long]
+    hard = np.argsort(slow + GRAVITY_M_PER_S2 * steep, kind="stable")[: max(round(HARD_SHARE * starts.size), 1)]
+    return float(steep[hard].mean()), float(slow[hard].mean()), float(work.course.distance_m[starts[hard[0]]])
 
 
 def hardest(work: Work) -> dict[str, tuple[float, float, float]]:

@@ -570,6 +570,11 @@ class Work:
 
     def shift_of(self, setup: Setup) -> Three:
         """Richness [1] that other fittings (and, without jets, another fuel) bring against the proven setting: value, low, high."""
+        if setup is self.inputs.setup:
+            return self.once("own_shift", lambda: self._shift_of(setup))
+        return self._shift_of(setup)
+
+    def _shift_of(self, setup: Setup) -> Three:
         good, engine = self.known_good, self.inputs.bike.engine
         if good is None or isinstance(engine, Electric):
             return NO_SHIFT

@@ -70,38 +70,35 @@ def range_limits(two_stroke: bool, limit: float) -> tuple[RangeLimit, ...]:
     return tuple(one(*r) for r in RANGES)
 
 
-def within(throttle: Array, item: RangeLimit) -> NDArray[np.bool_]:
-    """Which openings lie in a range, its ends counted."""
-    return np.asarray((throttle >= item.low - EPSILON) & (throttle <= item.high + EPSILON))
-
-
+#: openings at which every curve is told, and which of them lie in each range, its ends counted
 GRID = np.linspace(0.0, 1.0, LIFT_POINTS)
+WITHIN = {name: slice(int(np.searchsorted(GRID, low - EPSILON)), int(np.searchsorted(GRID, high + EPSILON))) for name, low, high in RANGES}
 
 
 def over_grid(limits: Sequence[RangeLimit], which: str) -> Array:
     """One of a range's values ("limit", "wanted", "look") at each opening of the curves' grid [1]; where two ranges meet the stricter holds."""
     made = np.full(GRID.size, -np.inf)
     for item in limits:
-        inside = within(GRID, item)
+        inside = WITHIN[item.name]
         made[inside] = np.maximum(made[inside], getattr(item, which))
     return made
 
 
 def ends_of_lows(lows: Array, limits: Sequence[RangeLimit]) -> dict[str, Array]:
     """Least of low ends [1] on the curves' grid within each range; lows: shape (..., throttle)."""
-    return {r.name: lows[..., within(GRID, r)].min(axis=-1) for r in limits}
+    return {r.name: lows[..., WITHIN[r.name]].min(axis=-1) for r in limits}
 
 
 def lean_end(curves: Sequence[RichnessCurve], item: RangeLimit) -> float:
     """Least low end [1] over several airs within a range."""
-    return min(float(c.low[within(c.throttle, item)].min()) for c in curves)
+    return min(float(c.low[WITHIN[item.name]].min()) for c in curves)
 
 
 def leanest_at(curves: Sequence[RichnessCurve], item: RangeLimit) -> float:
     """Opening [1] at which a range is leanest, the widest of equals."""
-    inside = within(curves[0].throttle, item)
+    inside = WITHIN[item.name]
     low = np.minimum.reduce([c.low[inside] for c in curves])
-    return float(curves[0].throttle[inside][np.flatnonzero(low <= low.min() + 1e-6)[-1]])
+    return float(GRID[inside][np.flatnonzero(low <= low.min() + 1e-6)[-1]])
 
 
 def lean_ends(curves: Sequence[RichnessCurve], limits: Sequence[RangeLimit]) -> dict[str, float]:

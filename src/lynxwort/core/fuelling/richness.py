@@ -5,7 +5,7 @@ denser air counts in full, thinner air by what a 10 mm lift head leaves of it (e
 """
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
@@ -136,24 +136,28 @@ def step_effects(carburettor: Carburettor, drafts: Sequence[Jetting], proven: Je
     """
     pilot, cut, numbering = pilot_weight(throttle), cutaway_share(throttle), carburettor.jet_numbering
 
-    def column(of: Callable[[Jetting], float]) -> Array:
-        return np.array([[of(d)] for d in drafts])
+    def each(parts: Callable[[Jetting], tuple[object, ...]], of: Callable[[Jetting], object]) -> Array:
+        """One row per draft, worked out once for each that is fitted alike in these parts."""
+        known: dict[tuple[object, ...], object] = {}
+        rows = []
+        for d in drafts:
+            fitted = parts(d)
+            if fitted not in known:
+                known[fitted] = of(d)
+            rows.append(known[fitted])
+        return np.array(rows)
 
-    def ends(of: Callable[[Carburettor, Jetting, Jetting], Three]) -> Array:
-        return np.array([of(carburettor, d, proven) for d in drafts])
-
-    rings: dict[tuple[int, float | None, int], Array] = {}
-    for d in drafts:
-        fitted = (d.needle, d.needle_jet_bore_m, d.needle_clip)
-        if fitted not in rings:
-            rings[fitted] = ring_area(carburettor, d, throttle)
-    here, then = np.array([rings[d.needle, d.needle_jet_bore_m, d.needle_clip] for d in drafts]), ring_area(carburettor, proven, throttle)
-    main, proven_main = column(lambda d: jet_area(d.main_jet, numbering)), jet_area(proven.main_jet, numbering)
+    here = each(lambda d: (d.needle, d.needle_jet_bore_m, d.needle_clip), lambda d: ring_area(carburettor, d, throttle))
+    then = ring_area(carburettor, proven, throttle)
+    main, proven_main = np.array([[jet_area(d.main_jet, numbering)] for d in drafts]), jet_area(proven.main_jet, numbering)
     with_jet = series_area(main, then)
     jet_series, needle = with_jet / series_area(proven_main, then) - 1.0, series_area(main, here) / with_jet - 1.0
-    rest = column(lambda d: premix_petrol_share(d.premix_ratio) * (1.0 + jet_richness(fuel_of(d.fuel), fuel_of(proven.fuel))))
+    rest = each(
+        lambda d: (d.premix_ratio, d.fuel), lambda d: [premix_petrol_share(d.premix_ratio) * (1.0 + jet_richness(fuel_of(d.fuel), fuel_of(proven.fuel)))]
+    )
     rest /= premix_petrol_share(proven.premix_ratio)
-    idle, slide = ends(_pilot_step), ends(_cutaway_step)
+    idle = each(lambda d: (d.pilot_jet, d.screw_turns), lambda d: _pilot_step(carburettor, d, proven))
+    slide = each(lambda d: (d.slide_cutaway,), lambda d: _cutaway_step(carburettor, d, proven))
 
     def whole(jet: Array, needle_step: Array, end: int) -> Array:
         mixed = 1.0 + pilot * idle[:, end : end + 1] + (1.0 - pilot) * ((1.0 + jet) * (1.0 + needle_step) - 1.0)
@@ -162,7 +166,7 @@ def step_effects(carburettor: Carburettor, drafts: Sequence[Jetting], proven: Je
     value = whole(jet_series, needle, 0)
     if carburettor.needle is not None:
         return value, whole(jet_series, needle, 1), whole(jet_series, needle, 2)
-    spread = UNMEASURED_NEEDLE_SPREAD * np.abs(needle) + column(lambda d: OTHER_NEEDLE_SPREAD if d.needle != proven.needle else 0.0)
+    spread = UNMEASURED_NEEDLE_SPREAD * np.abs(needle) + np.array([[OTHER_NEEDLE_SPREAD if d.needle != proven.needle else 0.0] for d in drafts])
     jet_alone = main / proven_main - 1.0
     low = whole(np.minimum(jet_series, jet_alone), needle - spread, 1)
     high = whole(np.maximum(jet_series, jet_alone), needle + spread, 2)
@@ -186,6 +190,22 @@ def richness_curve(carburettor: Carburettor, draft: Jetting, air: AirState, prov
     return RichnessCurve(throttle=throttle, value=value, low=low, high=high)
 
 
+def _low_end_from_half(carburettor: Carburettor, draft: Jetting, proven: Jetting, throttle: Array) -> Callable[[float, Array], Array]:
+    """What step_effects says of the lean end [1 + richness] where neither pilot nor cutaway acts, of a main jet's and the needle's free area [m2]."""
+    then, proven_main = ring_area(carburettor, proven, throttle), jet_area(proven.main_jet, carburettor.jet_numbering)
+    base, other = series_area(proven_main, then), OTHER_NEEDLE_SPREAD if draft.needle != proven.needle else 0.0
+    rest = premix_petrol_share(draft.premix_ratio) / premix_petrol_share(proven.premix_ratio) * (1.0 + jet_richness(fuel_of(draft.fuel), fuel_of(proven.fuel)))
+
+    def low_end(jet_m2: float, here: Array) -> Array:
+        with_jet = series_area(jet_m2, then)
+        jet, needle = with_jet / base, series_area(jet_m2, here) / with_jet - 1.0
+        if carburettor.needle is None:
+            jet, needle = np.minimum(jet, jet_m2 / proven_main), needle - UNMEASURED_NEEDLE_SPREAD * np.abs(needle) - other
+        return np.asarray(jet * (1.0 + needle) * rest)
+
+    return low_end
+
+
 def main_jet_wanted(
     carburettor: Carburettor, draft: Jetting, air: AirState, proven: Jetting, proven_air: AirState, limit: float, shift_low: float = 0.0,
     from_lift: float = 0.5,
@@ -198,19 +218,10 @@ def main_jet_wanted(
     half = np.linspace(from_lift, 1.0, round((1.0 - from_lift) * (LIFT_POINTS - 1)) + 1)
     _, air_low, _ = air_effect(air, proven_air, half)
     # from half lift up neither pilot nor cutaway acts, and only the main jet moves: the rings and all else stay
-    here, then, numbering = ring_area(carburettor, draft, half), ring_area(carburettor, proven, half), carburettor.jet_numbering
-    proven_jet = jet_area(proven.main_jet, numbering)
-    base = series_area(proven_jet, then)
-    other = OTHER_NEEDLE_SPREAD if draft.needle != proven.needle else 0.0
-    rest = premix_petrol_share(draft.premix_ratio) / premix_petrol_share(proven.premix_ratio) * (1.0 + jet_richness(fuel_of(draft.fuel), fuel_of(proven.fuel)))
+    here, low_end = ring_area(carburettor, draft, half), _low_end_from_half(carburettor, draft, proven, half)
 
     def excess(number: float) -> float:
-        area = jet_area(number, numbering)
-        with_jet = series_area(area, then)
-        jet, needle = with_jet / base, series_area(area, here) / with_jet - 1.0
-        if carburettor.needle is None:
-            jet, needle = np.minimum(jet, area / proven_jet), needle - UNMEASURED_NEEDLE_SPREAD * np.abs(needle) - other
-        return float(((1.0 + air_low) * jet * (1.0 + needle)).min()) * rest * (1.0 + shift_low) - 1.0 - limit
+        return float(((1.0 + air_low) * low_end(jet_area(number, carburettor.jet_numbering), here)).min()) * (1.0 + shift_low) - 1.0 - limit
 
     low, high = 0.3 * draft.main_jet, 4.0 * draft.main_jet
     if excess(high) < 0.0:
@@ -228,10 +239,13 @@ def clip_wanted(
     throttle = np.linspace(0.5, 0.75, LIFT_POINTS // 4 + 1)
     _, air_low, _ = air_effect(air, proven_air, throttle)
 
+    needle, middle, low_end = needle_in(carburettor, draft), (carburettor.clip_positions + 1) // 2, _low_end_from_half(carburettor, draft, proven, throttle)
+    main, lift = jet_area(draft.main_jet, carburettor.jet_numbering), throttle * carburettor.full_lift_m
+
     def excess(clip: float) -> float:
-        _, step_low, _ = step_effect(carburettor, replace(draft, needle_clip=clip), proven, throttle)  # type: ignore[arg-type]
+        here = annulus_area(needle, lift, clip, middle)  # type: ignore[arg-type]
         # where the needle is straight a clip changes nothing: the first place that is level counts
-        return float(((1.0 + air_low) * (1.0 + step_low)).min()) * (1.0 + shift_low) - 1.0 - limit + 1e-9
+        return float(((1.0 + air_low) * low_end(main, here)).min()) * (1.0 + shift_low) - 1.0 - limit + 1e-9
 
     if excess(carburettor.clip_positions) < 0.0:
         return None

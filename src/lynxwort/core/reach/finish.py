@@ -7,7 +7,7 @@ References: [fenton1960] L. F. Fenton, IRE Trans. Commun. Syst. 8 (1960) 57 (sum
 from collections import Counter
 from collections.abc import Container, Sequence
 from dataclasses import dataclass
-from math import exp, log, sqrt
+from math import exp, hypot, log, sqrt
 
 import numpy as np
 from numpy.typing import NDArray
@@ -164,10 +164,20 @@ def p_finish(usable: NDArray[np.float64] | float, legs: Legs, factor: LogNormal)
 
 def fuel_for(certainty: float, cases: Cases, factor: LogNormal) -> float:
     """Usable fuel or energy [same unit as legs] that lasts with this certainty. cases: see p_finish_cases."""
-    largest = max(sum(leg) for _, legs in cases for leg in legs)
     grouped = _grouped(cases)
+
+    def _alone(sure: float, mean: float, sd: float) -> float:
+        """Of one leg by itself: the quantile of a lognormal."""
+        return exp(factor.log_mean + mean + float(ndtri(sure)) * hypot(sd, factor.log_sd))
+
+    # of each case its worst leg alone is too little; so much that all legs together miss it no oftener than allowed (Bonferroni) is enough
+    low = min(max((_alone(certainty, m, s) for m, s, _n in legs), default=0.0) for _c, legs in grouped)
+    most = max(sum(n for _m, _s, n in legs) for _c, legs in grouped)
+    high = max(_alone(1.0 - (1.0 - certainty) / most, m, s) for _c, legs in grouped for m, s, _n in legs)
+    if high <= low * (1.0 + 1e-9):
+        return high
 
     def excess(amount: float) -> float:
         return float(_chance(np.array([amount]), grouped, factor)[0]) - certainty
 
-    return float(brentq(excess, 0.02 * largest, 20.0 * largest, xtol=1e-9 * largest))
+    return float(brentq(excess, 0.999 * low, 1.001 * high, xtol=1e-9 * high))

@@ -21,6 +21,8 @@ from lynxwort.web.races.models import Race
 
 #: races of one garage that the worker judges for one view of the stand
 JUDGED_AT_ONCE = 6
+#: what is stored of a figure
+SHOWN = ("id", "value", "unit", "low", "high", "basis")
 
 
 def standing_key(setup: Setup, race: Race, readings: tuple[int, int, int]) -> str:
@@ -41,7 +43,8 @@ def standing_of(report: Report) -> dict[str, Any]:
     return {
         "verdicts": dict(report.verdicts),
         "findings": [asdict(f) for f in first],
-        "figures": {name: asdict(f) for name, f in report.figures.items() if f.value is not None},
+        # without their working: the stand shows values only
+        "figures": {name: {k: getattr(f, k) for k in SHOWN} for name, f in report.figures.items() if f.value is not None},
         "core_version": report.core_version,
         "sensitivities": {},
         "measures": [asdict(w) for w in worth(report)],
