@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 from lynxwort.core.air.moist import AirState, dry_density
 from lynxwort.core.coupling import purpose, walk
 from lynxwort.core.coupling.leanness import ends_of
-from lynxwort.core.coupling.reach import UNMEASURED_MOST
+from lynxwort.core.coupling.walk import UNMEASURED_MOST
 from lynxwort.core.coupling.worth import worth
 from lynxwort.core.course.paint import LEAST_M, paint, whole
 from lynxwort.core.drive import engine as engines

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from scipy.optimize import brentq
 
 from lynxwort.core.coupling import holders, stopplan, team, walk
-from lynxwort.core.coupling.reach import UNMEASURED_MOST, level_along, more_aboard, used_along
+from lynxwort.core.coupling.reach import level_along, more_aboard, used_along
 from lynxwort.core.course.sun import light_at, solar_elevation
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
@@ -353,12 +353,18 @@ def test_litres_put_in_at_a_stop_narrow_k_at_once_and_a_slip_of_the_pen_does_not
 def test_a_bike_that_was_never_measured_is_never_called_sure():
     huge = stopped(tank_capacity_m3=0.03, fuel_fill_m3=None)
     unmeasured = evaluate(huge.model_copy(update={"readings": ()}), cache=CACHE)
-    assert unmeasured.value("range.p_finish") == UNMEASURED_MOST < 0.99
+    assert unmeasured.value("range.p_finish") == walk.UNMEASURED_MOST < 0.99
     assert evaluate(huge, cache=CACHE).value("range.p_finish") > 0.99
     assert {"lasts"}.isdisjoint({f.code for f in unmeasured.findings})
 
 
 # tanks and packs --------------------------------------------------------------------------------------------------------
+def test_no_plan_is_called_surer_than_an_unmeasured_bike_may_be():
+    """Beside "never surer than 98 %" a plan said 99.2 %."""
+    for plan in stopplan.plans(demo_report("saltern").work):
+        assert max(plan.chance, plan.chance_poured, *(s.missed for s in plan.stops)) <= walk.UNMEASURED_MOST
+
+
 def test_tanks_side_by_side_and_the_smallest_that_does_it():
     inputs = demo_inputs()
     tall = OtherTank(name="tall", capacity_m3=0.017, unusable_m3=0.0012, front_share=0.7, heavier_kg=0.9, cost=310.0)
@@ -387,7 +393,7 @@ def test_a_proposed_tank_does_it_whatever_it_keeps_back(kept_back_m3, does):
     (moves,) = more_aboard(report.work, report.value("range.fuel_wanted"))
     assert (moves[0].value == 0.0145) == does
     tried = inputs.model_copy(update={"setup": inputs.setup.model_copy(update={m.tunable: m.value for m in moves})})
-    assert evaluate(tried, cache=CACHE).value("range.p_finish") >= UNMEASURED_MOST
+    assert evaluate(tried, cache=CACHE).value("range.p_finish") >= walk.UNMEASURED_MOST
 
 
 def test_packs_by_reach_against_height_cold_takes_its_part_and_current_makes_heat():

@@ -26,8 +26,6 @@ from lynxwort.core.units.detents import DETENTS, is_owned
 FINISH_ACT = 0.90
 #: chance of a lap more from which it is told (assumption)
 EXTRA_LAP_TOLD = 0.05
-#: what is said at most of a bike whose consumption was never measured (HANDBOOK 5: no 99 % there); the figure itself: assumption
-UNMEASURED_MOST = 0.98
 #: expansion of petrol [1/K], from memory
 EXPANSION_PER_K = 9.5e-4
 SOURCES = {
@@ -59,10 +57,10 @@ def wanted(work: Work) -> float:
 def chance_of(work: Work, aboard: NDArray[np.float64] | float, shift: float = 0.0) -> NDArray[np.float64]:
     """Chance to finish with this much aboard at the start [m3 or J], the stops as planned. shift: of the bike's factor, in its standard deviations.
 
-    A bike that was never measured is never called surer than UNMEASURED_MOST.
+    A bike that was never measured is never called surer than walk.UNMEASURED_MOST.
     """
     chance = _reckoned(work, aboard, shift)
-    return chance if work.factor.used else np.minimum(chance, UNMEASURED_MOST)
+    return np.minimum(chance, walk.most_sure(work))
 
 
 def _reckoned(work: Work, aboard: NDArray[np.float64] | float, shift: float = 0.0) -> NDArray[np.float64]:
@@ -113,8 +111,8 @@ def figures(work: Work) -> list[Figure]:
     race_spread = exp(Z90 * sqrt(factor.log_sd**2 + PER_LAP_SD**2 / laps))
     certainty, need = work.inputs.race.certainty, wanted(work)
     chance, low, high = (float(chance_of(work, store.aboard, d)[0]) for d in (0.0, 0.5, -0.5))
-    if not factor.used and chance >= UNMEASURED_MOST:  # what may be said at most is no certainty of its own
-        low = min(low, UNMEASURED_MOST - (1.0 - UNMEASURED_MOST))
+    if not factor.used and chance >= walk.UNMEASURED_MOST:  # what may be said at most is no certainty of its own
+        low = min(low, walk.UNMEASURED_MOST - (1.0 - walk.UNMEASURED_MOST))
     lap_median, race_median, largest = lap * factor.median, race * factor.median, work.largest_leg
     common: dict[str, Any] = {"inputs": USE_INPUTS[store.kind], "readings": factor.used, "basis": basis, "source": SOURCES[store.kind]}
     per_lap, whole, name_wanted, left = NAMES[store.kind]

@@ -25,7 +25,9 @@ class PlannedStop:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StopPlan:
-    """A plan as the rider reads it. chance: filled to the levels; chance_poured: the likely litres poured in unseen; fills: for the setup."""
+    """A plan as the rider reads it. chance: filled to the levels; chance_poured: the likely litres poured in unseen, both no surer than may be said of the
+    bike; fills: for the setup.
+    """
 
     stops: tuple[PlannedStop, ...]
     standing_s: float
@@ -36,9 +38,12 @@ class StopPlan:
 
 def _shown(work: Work, course: Course, tank: Tank, plan: Plan, places: Sequence[walk.Passed]) -> StopPlan:
     made = walk.measured_out(work, course, tank, plan)
-    lines = tuple(PlannedStop(passed=places[s.opening], stop=s, missed=stops.missed(course, tank, work.factor, made, k)) for k, s in enumerate(made.stops))
+    most = walk.most_sure(work)
+    lines = tuple(
+        PlannedStop(passed=places[s.opening], stop=s, missed=min(stops.missed(course, tank, work.factor, made, k), most)) for k, s in enumerate(made.stops)
+    )
     fills = tuple(StopFill(passing=s.opening + 1, **({"to_level_m3": round(s.level, 6)} if work.store.kind == "fuel" else {})) for s in made.stops)
-    return StopPlan(stops=lines, standing_s=made.standing_s, chance=made.chance, chance_poured=made.chance_poured, fills=fills)
+    return StopPlan(stops=lines, standing_s=made.standing_s, chance=min(made.chance, most), chance_poured=min(made.chance_poured, most), fills=fills)
 
 
 def plans(work: Work) -> list[StopPlan]:
@@ -56,14 +61,14 @@ def kept_plan(work: Work) -> StopPlan | None:
     if work.taken is None:
         return None
     course, tank, places = walk.course_of(work, work.laps), walk.tank_of_work(work), walk.passed(work, work.laps)
-    made = walk.filled(work, course, tank, work.taken)
+    made, most = walk.filled(work, course, tank, work.taken), walk.most_sure(work)
     lines = []
     for stop in made:
         others = {n: f for n, f in work.taken.items() if n != stop.opening + 1}
-        lines.append(PlannedStop(passed=places[stop.opening], stop=stop, missed=walk.chance_by(work, work.store.aboard, others)))
+        lines.append(PlannedStop(passed=places[stop.opening], stop=stop, missed=min(walk.chance_by(work, work.store.aboard, others), most)))
     poured = {s.opening + 1: stops.Fill(amount=s.added, add=True) for s in made}
-    return StopPlan(stops=tuple(lines), standing_s=sum(s.standing_s for s in made), chance=walk.chance_by(work, work.store.aboard, work.taken),
-                    chance_poured=walk.chance_by(work, work.store.aboard, poured), fills=work.inputs.setup.stops or ())  # fmt: skip
+    return StopPlan(stops=tuple(lines), standing_s=sum(s.standing_s for s in made), chance=min(walk.chance_by(work, work.store.aboard, work.taken), most),
+                    chance_poured=min(walk.chance_by(work, work.store.aboard, poured), most), fills=work.inputs.setup.stops or ())  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

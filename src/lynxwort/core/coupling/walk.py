@@ -18,6 +18,8 @@ from lynxwort.core.reach.stops import Course, Fill, Opening, Plan, Stop, Tank
 
 #: a refuel point's rate and fixed time when nothing is said (assumption): a dump can; in, off, on, out; a pack is lifted out and in
 RATE_M3_PER_S, FIXED_S, SWAP_S = 0.0005, 20.0, 60.0
+#: what is said at most of a bike whose consumption was never measured (HANDBOOK 5: no 99 % there); the figure itself: assumption
+UNMEASURED_MOST = 0.98
 #: levels are planned in steps of a tenth of a litre [m3]
 LEVEL_STEP_M3 = 0.0001
 
@@ -55,6 +57,11 @@ class Moment:
     light: str
     number: int = 0
     standing_s: float = 0.0
+
+
+def most_sure(work: Work) -> float:
+    """The highest chance [1] that may be said of this bike: one never measured is never called sure."""
+    return 1.0 if work.factor.used else UNMEASURED_MOST
 
 
 def opening_of(work: Work, point: RefuelPoint | None) -> Opening:

@@ -62,7 +62,7 @@ def plan_page(bench: Bench, units: Units | str) -> dict[str, Any]:
     work = bench.report.work
     found = stopplan.plans(work)
     kept = stopplan.kept_plan(work)
-    passings = walk.passed(work, walk.most_laps(work))
+    passings = walk.passed(work, work.laps)
     shown = kept or (found[0] if found else None)
     return {
         "passings": len(passings), "kept": _plan(work, kept, units), "plans": [_plan(work, p, units) for p in found], "fuel": work.store.kind == "fuel",
