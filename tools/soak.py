@@ -9,9 +9,10 @@ ROOT = Path(__file__).parents[1]
 os.environ.setdefault("NUMBA_CACHE_DIR", str(ROOT / ".data" / "numba"))
 sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
 
+from tests.truths import Cover, ridden, sprung  # noqa: E402
+
 from lynxwort.core.evaluate import evaluate  # noqa: E402
 from lynxwort.demo import scenario  # noqa: E402
-from tests.truths import Cover, ridden, sprung  # noqa: E402
 
 TRUTHS = int(os.environ.get("TRUTHS", "2000"))
 
