@@ -5,6 +5,7 @@ import re
 
 import pytest
 
+from lynxwort.core.coupling.chassis import PRELOAD_EXISTS_M
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.bike import Carburettor, FourStrokeInjected, FourStrokeJetted, Payload, Transmission, TwoStrokeRod
 from lynxwort.core.model.damper import stack_of
@@ -25,6 +26,7 @@ from lynxwort.core.model.readings import (
 )  # fmt: skip
 from lynxwort.core.model.setup import StopFill
 from lynxwort.core.report import SEVERITIES
+from lynxwort.core.units.detents import DETENTS
 from lynxwort.words.catalogue import FINDINGS, INPUT_NAMES, STATION_NAMES, say
 from tests.support import CACHE, demo_inputs, demo_report, setup_with, whooped
 
@@ -359,6 +361,31 @@ def test_severities_follow_the_numbers():
     ]
     for inputs, code, severity in thresholds:
         assert {f.code: f.severity for f in evaluate(inputs, cache=CACHE).findings}[code] == severity, code
+
+
+def test_a_spring_is_proposed_from_a_measured_sag_only_and_preload_on_a_notch():
+    """0.8.0 proposed 2.6 N/mm with 26 mm of preload to a bike whose sags nobody had measured."""
+    off = {"shock_spring_rate_n_per_m": 40_000.0, "fork_spring_rate_n_per_m": 6000.0}
+    measured = evaluate(with_setup(**off), cache=CACHE)
+    bare_ = evaluate(with_setup(**off).model_copy(update={"readings": tuple(r for r in demo_inputs().readings if r.kind != "sag")}), cache=CACHE)
+    for report, knows in ((measured, True), (bare_, False)):
+        for finding in report.of("chassis"):
+            if not finding.code.startswith(("spring_", "preload_off")):
+                continue
+            end = finding.parameters["end"]
+            moves = [m for moves in finding.proposals for m in moves]
+            if not (knows and finding.parameters["measured"] == "yes"):
+                assert not any("spring_rate" in m.tunable for m in moves)
+                assert "measure both sags first" in say(finding, report, "metric").text
+            if finding.code.startswith("spring_"):
+                low, high = finding.parameters["softest_rate"], finding.parameters["stiffest_rate"]
+                assert report.figures[f"chassis.{end}.spring_rate_wanted"].low < low <= high < report.figures[f"chassis.{end}.spring_rate_wanted"].high
+            low, high = PRELOAD_EXISTS_M[end]
+            for m in moves:
+                if m.tunable.endswith("_preload_m"):
+                    assert low <= m.value <= high
+                    assert m.value / DETENTS[m.tunable].step == pytest.approx(round(m.value / DETENTS[m.tunable].step))
+    assert any("spring_rate" in m.tunable for f in measured.of("chassis") for moves in f.proposals for m in moves)
 
 
 def test_a_lean_warning_never_proposes_leaner_and_safety_words_stand_by():

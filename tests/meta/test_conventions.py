@@ -91,6 +91,14 @@ def test_floats_of_the_core_end_in_their_unit():
     assert not odd
 
 
+def test_every_package_that_runs_with_it_is_used():
+    """A lock holds nothing that nobody imports. tzdata is read, not imported; numpy's and pint's kin come with them."""
+    root, names = CODE.parents[1], {"django": "django", "django-htmx": "django_htmx", "django-csp": "csp", "django-axes": "axes"}
+    wanted = [re.split(r"[=<>]", line)[0].strip().lower() for line in (root / "requirements/runtime.in").read_text().splitlines() if line.strip()]
+    used = " ".join(p.read_text() for p in (*CODE.rglob("*.py"), root / "manage.py"))
+    assert not [w for w in wanted if w != "tzdata" and not re.search(rf"\b{names.get(w, w)}\b", used)]
+
+
 def test_no_host_or_machine_path_in_the_repository():
     forbidden = re.compile(r"/(?:wor|roo)[kt]/|pypi\.org|pythonhosted|registry\.npmjs|file:///|--index-url|resolved\":")
     listed = subprocess.run(["git", "ls-files"], cwd=ROOT, capture_output=True, text=True, check=True).stdout.split()

@@ -409,7 +409,7 @@ def _findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     found = []
     for end in ("rear", "front"):
         code, severity = _verdict(work, end, known)
-        softest, stiffest = (one_spring(work, end, r, 0.0)[0] for r in span(work, end))
+        softest, stiffest = span(work, end)
         rates: dict[str, float | str] = {"softest_rate": softest, "stiffest_rate": stiffest} if code.startswith("spring_") else {}
         found.append(
             Finding(station="chassis", code=code, severity=severity,

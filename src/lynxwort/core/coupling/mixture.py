@@ -1,6 +1,5 @@
 """What of a setup and of the readings the mixture depends on, as the fuelling functions take it."""
 
-from math import sqrt
 
 import numpy as np
 from numpy.typing import NDArray
@@ -97,9 +96,3 @@ def log_error(cells: Binned, injection: Injection, then: tuple[float, ...], now:
     shape = cells.hits.shape
     step = (1.0 + (np.reshape(now, shape) if now else np.zeros(shape))) / (1.0 + (np.reshape(then, shape) if then else np.zeros(shape)))
     return np.asarray((1.0 + cells.error) * step - 1.0)
-
-
-def pooled_sd(cells: Binned) -> float:
-    """Spread of the samples over all cells [1]."""
-    total = float(cells.hits.sum())
-    return sqrt(float((cells.hits * cells.sd**2).sum()) / total) if total else 0.0

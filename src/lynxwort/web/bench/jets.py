@@ -54,12 +54,6 @@ def _row(row: jetbox.JetSet, richer: jetbox.JetSet | None, bench: Bench, units: 
     }  # fmt: skip
 
 
-def rows_of(bench: Bench, units: Units | str) -> list[dict[str, Any]]:
-    """Sets of the box, safest first, each with its trigger."""
-    found = jetbox.ladder(bench.report.work)
-    return [_row(r, found[i - 1] if i else None, bench, units) for i, r in enumerate(found)]
-
-
 def sentences(bench: Bench, units: Units | str) -> list[str]:
     """For the pit card: when to change jets, of the kept setup."""
     if bench.kept.work.proven is None:
