@@ -13,6 +13,7 @@ from lynxwort.web.garages.services import first_account_token
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Course, Race, Rider
 from lynxwort.web.readings.models import Reading
+from lynxwort.web.ui.stale import mark_of
 from tests.web.forms import sent_back
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"
@@ -288,7 +289,7 @@ def test_a_race_its_ground_points_zones_and_undo(demo, tmp_path):
     assert found["zones"][0]["limit_m_per_s"] == pytest.approx(30 / 3.6)
     demo.post(f"{here}undo/", HTTP_HX_REQUEST="true")
     assert not stage().get("zones")
-    demo.post(f"{here}hills/", {"drop": "0"})
+    demo.post(f"{here}hills/", {"drop": mark_of(Race.objects.get(pk=race.pk).document["stages"][0]["hills"][0])})
     assert stage()["hills"] == []
     changed = demo.post(f"/races/{race.pk}/", {k: v for k, v in RACE.items() if k != "rider"} | {"rider": race.rider_id, "race.name": "Fen long"})
     assert changed.status_code == 302

@@ -311,7 +311,7 @@ def test_facts_of_the_carburettor_go_in_and_come_back(demo):
     for field, value, words in (("bike.engine.carburettor.needles", "N2; 2.9; 0=2.7 10=2.9", "Write each line as name; bore"),
                                 ("bike.engine.fittings", "roof; x; 1; 2; 1", "Write each line as place"), ("bike.engine.head_inserts", "high", "Write each line as name; compression"),
                                 ("bike.engine.ignition_maps", "soft; x; 1; 1", "degrees earlier")):  # fmt: skip
-        refused = demo.post(address, typed | {field: value})
+        refused = demo.post(address, sent_back(text(demo.get(address))) | {field: value})
         assert refused.status_code == 422
         assert words in text(refused)
         assert value in text(refused)

@@ -1,6 +1,5 @@
 """What of a setup and of the readings the mixture depends on, as the fuelling functions take it."""
 
-
 import numpy as np
 from numpy.typing import NDArray
 

@@ -87,6 +87,10 @@ def page(bench: Bench, end: str) -> dict[str, Any]:
 
 def take(bench: Bench, end: str, text: str) -> None:
     """Make a fitted factor this damper's. Raises InputRefused, ValueError."""
-    facts = damping.facts_of(bench.inputs.bike, end)
-    row = bench.setup.bike
-    bikes.change_bike(row, row.document | {f"{end}_damper": facts.model_dump(mode="json") | {"footprint": float(text)}})
+    factor = float(text)
+
+    def fitted(now: dict[str, Any]) -> dict[str, Any]:
+        facts = damping.facts_of(bikes.checked_bike(now), end)
+        return now | {f"{end}_damper": facts.model_dump(mode="json") | {"footprint": factor}}
+
+    bikes.change_bike(bench.setup.bike, fitted)

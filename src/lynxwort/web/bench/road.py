@@ -60,10 +60,12 @@ def change_heights(course: Course, source: str) -> None:
     if source not in HEIGHT_SOURCES or not track.height_m:
         raise InputRefused(Refusal(path="heights", code="not_a_choice"))
     told = track.told(source)
-    old, new = course.blob_id, told.content_key()
-    if old == new:
-        return
+    new = told.content_key()
     with transaction.atomic():
+        # nobody else writes meanwhile: what is read here is what is changed
+        old = Course.objects.get(pk=course.pk).blob_id
+        if old == new:
+            return
         CourseBlob.objects.get_or_create(pk=new, defaults={"data": pack(told)})
         course.blob_id = new
         course.save(update_fields=["blob"])

@@ -112,7 +112,11 @@ def compute_sensitivities(payload: dict[str, Any]) -> dict[str, Any]:
 
 
 def keep(bench: Bench, version: int, *, reason: str, author: str) -> Revision:
-    """Keep the draft as a numbered revision with its frozen document and report. Raises bikes.StaleDraft."""
+    """Keep the draft as a numbered revision with its frozen document and report. Raises bikes.StaleDraft, also where the page shows another version of the
+    draft than the one that was judged here.
+    """
+    if bench.draft.version != version:
+        raise bikes.StaleDraft
     return bikes.keep(
         bench.draft, version, reason=reason, document=document_of(bench.inputs, with_course=False), report=bench.report.to_json(),
         input_key=engine.input_key(bench.inputs), race_name=bench.race.name, author=author,

@@ -265,7 +265,10 @@ def keep(request: HttpRequest, setup: int, race: int, station: str) -> HttpRespo
             services.keep(bench, _version(request), reason=reason, author=request.user.username)
             standing.remember(*_rows(request, setup, race), bench.report)
     except bikes.StaleDraft:
-        row.draft.refresh_from_db()
+        wanted = bench.draft.values
+        row, race_row = _rows(request, setup, race)
+        if row.head is not None and row.head.reason == reason and bikes.kept_as(row.head, wanted):
+            return _bench_page(request, row, race_row, station)  # a double press: the other one kept it
         words = _("Another window moved the draft. Nothing was kept; look at it and keep again.")
         return _bench_page(request, row, race_row, station, status=409, refusal=words, typed_reason=reason)
     except InputRefused as refused:

@@ -2,6 +2,7 @@
 
 from copy import deepcopy
 from math import degrees, radians
+from typing import Any
 
 from django import forms
 from django.utils.text import format_lazy
@@ -418,8 +419,8 @@ class FactsPage(DocumentForm):
 
     choice_labels = CHOICES
 
-    def __init__(self, *args, kind: str, **kwargs):
-        self.kind = kind
+    def __init__(self, *args, kind: str, row: Any = None, **kwargs):
+        self.kind, self.row = kind, row
         gears = () if kind == "electric" else (("bike.transmission.gear_ratios", Transmission, _("Gear ratios, first to top")),)
         frame = {k: v for k, v in _FRAME_LABELS.items() if kind != "electric" or k not in _BURNS_ONLY}
         self.spec = (
@@ -445,6 +446,8 @@ class FactsPage(DocumentForm):
         for path, choice in self.fields.items():
             if path.startswith(("bike.frame.", "bike.engine.")) and isinstance(choice, forms.ChoiceField):
                 choice.required = False
+        # the dampers have a page of their own
+        self.shown = {k: v for k, v in self.current.get("bike", {}).items() if k not in DAMPERS}
 
     def document(self):
         made = super().document()
@@ -469,7 +472,8 @@ class FactsPage(DocumentForm):
 class DampersPage(DocumentForm):
     """The insides of fork and shock; what is blank is as stock, which is from memory."""
 
-    def __init__(self, *args, **kwargs):
+    def __init__(self, *args, row: Any = None, **kwargs):
+        self.row = row
         parts = [(f"{end}_damper", DamperFacts, _DAMPER_LABELS) for end in ("fork", "shock")]
         parts += [(f"{end}_damper.{place}", ValveSeat, _SEAT_LABELS) for end in ("fork", "shock") for place in VALVES]
         self.spec = tuple((f"{path}.{name}", model, label) for path, model, labels in parts for name, label in labels.items() if (path, name) not in _NOT_THERE)

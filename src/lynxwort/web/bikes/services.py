@@ -1,5 +1,6 @@
 """Verbs on bikes, drafts and revisions. Each intention is one transaction; nothing is evaluated inside one."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
@@ -17,6 +18,7 @@ from lynxwort.core.report import read_report
 from lynxwort.core.units import detents
 from lynxwort.web.bikes.models import Bike, Draft, Revision, Setup
 from lynxwort.web.garages.models import Garage
+from lynxwort.web.ui.stale import StaleFacts
 
 
 class StaleDraft(Exception):
@@ -53,11 +55,15 @@ def make_bike(garage: Garage, bike: dict[str, Any], setup: dict[str, Any]) -> Bi
     return row
 
 
-def change_bike(row: Bike, document: dict[str, Any]) -> None:
-    """Replace a bike's facts. Raises InputRefused."""
-    core_bike = checked_bike(document)
-    row.name, row.document = core_bike.name, core_bike.model_dump(mode="json", exclude_unset=True)
-    row.save(update_fields=["name", "document"])
+def change_bike(row: Bike, change: Callable[[dict[str, Any]], dict[str, Any]], *, seen: dict[str, Any] | None = None) -> None:
+    """Replace a bike's facts by what `change` makes of them as they stand. seen: the facts that were edited. Raises InputRefused, StaleFacts."""
+    with transaction.atomic():
+        now = Bike.objects.get(pk=row.pk)
+        if seen is not None and now.document != seen:
+            raise StaleFacts
+        core_bike = checked_bike(change(now.document))
+        row.name, row.document = core_bike.name, core_bike.model_dump(mode="json", exclude_unset=True)
+        row.save(update_fields=["name", "document"])
 
 
 def _write(draft: Draft, version: int, values: dict[str, Any], past: list, parent: Revision | None) -> Draft:
@@ -142,6 +148,11 @@ def keep(draft: Draft, version: int, *, reason: str, document: dict, report: dic
     Setup.objects.filter(pk=setup.pk).update(head=revision)
     Draft.objects.filter(pk=draft.pk).update(parent=revision)
     return revision
+
+
+def kept_as(revision: Revision, values: dict[str, Any]) -> bool:
+    """Whether a revision holds just these values."""
+    return revision.values == checked_setup(values).model_dump(mode="json", exclude_unset=True)
 
 
 def name_revision(revision: Revision, name: str) -> None:

@@ -1,3 +1,5 @@
+from typing import Any
+
 from django.contrib import messages
 from django.core.paginator import Paginator
 from django.http import HttpRequest, HttpResponse
@@ -12,6 +14,7 @@ from lynxwort.web.bikes.compare import comparison_rows
 from lynxwort.web.bikes.forms import DAMPERS, DEFAULT_KIND, PAGE_TITLES, PAGES, CopyForm, DampersPage, FactsPage, NameForm
 from lynxwort.web.bikes.models import Bike, Revision, Setup
 from lynxwort.web.ui.forms import plant
+from lynxwort.web.ui.stale import edited
 from lynxwort.words.refusals import explain
 
 
@@ -70,34 +73,41 @@ def _flat(document: dict, prefix: str = ""):
 
 def facts(request: HttpRequest, bike: int) -> HttpResponse:
     """All facts of a bike, given or assumed."""
-    row = get_object_or_404(Bike, pk=bike, garage=request.garage)
-    sent = request.POST if request.method == "POST" else None
-    form = FactsPage(sent, preset=request.preset, current={"bike": row.document}, kind=row.document["engine"]["kind"])
-    if request.method == "POST" and form.is_valid():
-        try:
-            services.change_bike(row, form.document()["bike"])
-        except InputRefused as refused:
-            form.refuse(refused.refusals)
-        else:
-            messages.success(request, _("Kept. What was kept before stays as it was."))
-            return redirect("bikes:facts", bike=row.pk)
-    return render(request, "bikes/facts.html", {"bike": row, "form": form}, status=422 if form.errors else 200)
+
+    def make() -> FactsPage:
+        row = get_object_or_404(Bike, pk=bike, garage=request.garage)
+        return FactsPage(_sent(request), preset=request.preset, current={"bike": row.document}, kind=row.document["engine"]["kind"], row=row)
+
+    def save(form: FactsPage) -> None:
+        services.change_bike(form.row, lambda _now: form.document()["bike"], seen=form.row.document)
+
+    return _edited(request, make, save, "bikes:facts")
+
+
+def _sent(request: HttpRequest) -> Any:
+    return request.POST if request.method == "POST" else None
+
+
+def _edited(request: HttpRequest, make: Any, save: Any, address: str, **known: Any) -> HttpResponse:
+    """A page of a bike's facts, shown or saved."""
+    form, status = edited(request, make, save)
+    if status == 302:
+        messages.success(request, _("Kept. What was kept before stays as it was."))
+        return redirect(address, bike=form.row.pk)
+    return render(request, "bikes/facts.html", {"bike": form.row, "form": form} | known, status=status)
 
 
 def dampers(request: HttpRequest, bike: int) -> HttpResponse:
     """The insides of a bike's dampers, given or as stock."""
-    row = get_object_or_404(Bike, pk=bike, garage=request.garage)
-    sent = request.POST if request.method == "POST" else None
-    form = DampersPage(sent, preset=request.preset, current={k: row.document[k] for k in DAMPERS if k in row.document})
-    if request.method == "POST" and form.is_valid():
-        try:
-            services.change_bike(row, {k: v for k, v in row.document.items() if k not in DAMPERS} | form.document())
-        except InputRefused as refused:
-            form.refuse(refused.refusals)
-        else:
-            messages.success(request, _("Kept. What was kept before stays as it was."))
-            return redirect("bikes:dampers", bike=row.pk)
-    return render(request, "bikes/facts.html", {"bike": row, "form": form, "dampers": True}, status=422 if form.errors else 200)
+
+    def make() -> DampersPage:
+        row = get_object_or_404(Bike, pk=bike, garage=request.garage)
+        return DampersPage(_sent(request), preset=request.preset, current={k: row.document[k] for k in DAMPERS if k in row.document}, row=row)
+
+    def save(form: DampersPage) -> None:
+        services.change_bike(form.row, lambda now: {k: v for k, v in now.items() if k not in DAMPERS} | form.document(), seen=form.row.document)
+
+    return _edited(request, make, save, "bikes:dampers", dampers=True)
 
 
 def _own_setup(request: HttpRequest, setup: int) -> Setup:

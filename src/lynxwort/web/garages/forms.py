@@ -4,7 +4,8 @@ from django.utils.translation import gettext_lazy as _
 
 from lynxwort.core.units.convert import OPTIONS
 from lynxwort.web.garages.models import User
-from lynxwort.web.garages.services import units_of_person
+from lynxwort.web.garages.services import settings_of, units_of_person
+from lynxwort.web.ui.stale import MarkedForm
 
 QUANTITIES = {
     "distance": _("Distance and speed"), "height": _("Height and stretches"), "small": _("Travel and lengths"), "volume": _("Fuel"), "mass": _("Weight"),
@@ -12,12 +13,13 @@ QUANTITIES = {
 }  # fmt: skip
 
 
-class SettingsForm(forms.Form):
+class SettingsForm(MarkedForm):
     """Each quantity's unit, and the theme."""
 
     def __init__(self, *args, user: User, **kwargs):
         super().__init__(*args, **kwargs)
         now = units_of_person(user)
+        self.shown = settings_of(user)
         for name, options in OPTIONS.items():
             self.fields[name] = forms.ChoiceField(label=QUANTITIES[name], choices=[(o, o) for o in options], initial=getattr(now, name))
         self.fields["theme"] = forms.ChoiceField(label=_("Light"), choices=User.Theme.choices, initial=user.theme)

@@ -10,6 +10,7 @@ from django.http import HttpRequest
 
 from lynxwort.core.units.convert import PRESETS, Units, chosen_units
 from lynxwort.web.garages.models import Garage, Membership, User
+from lynxwort.web.ui.stale import StaleFacts
 
 DEMO_USER = "demo"
 
@@ -72,6 +73,20 @@ def garage_of(user: Any) -> Garage | None:
 def units_of_person(user: Any) -> Units:
     """The units in which a person reads; metric before signing in."""
     return chosen_units(user.units, user.unit_choices) if user.is_authenticated else PRESETS["metric"]
+
+
+def settings_of(user: User) -> dict[str, Any]:
+    """What a person has chosen of units and light."""
+    return {"units": user.units, "choices": dict(user.unit_choices), "theme": user.theme}
+
+
+@transaction.atomic
+def change_settings(user: User, choices: dict[str, str], theme: str, *, seen: dict[str, Any]) -> None:
+    """Units and light at once. seen: the settings that were edited. Raises StaleFacts."""
+    if settings_of(User.objects.get(pk=user.pk)) != seen:
+        raise StaleFacts
+    set_units(user, user.units, choices)
+    set_theme(user, theme)
 
 
 def set_units(user: User, preset: str, choices: dict[str, str]) -> None:

@@ -14,6 +14,7 @@ from django.views.decorators.http import require_POST
 from lynxwort.web.garages import services
 from lynxwort.web.garages.forms import FirstAccountForm, SettingsForm
 from lynxwort.web.garages.models import User
+from lynxwort.web.ui.stale import edited
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 
@@ -63,13 +64,19 @@ def enter_demo(request: HttpRequest) -> HttpResponse:
 
 def settings_page(request: HttpRequest) -> HttpResponse:
     """Units per quantity, and the theme."""
-    form = SettingsForm(request.POST or None, user=request.user)
-    if request.method == "POST" and form.is_valid():
-        services.set_units(request.user, request.user.units, form.choices())
-        services.set_theme(request.user, form.cleaned_data["theme"])
+
+    def make() -> SettingsForm:
+        request.user.refresh_from_db()
+        return SettingsForm(request.POST or None, user=request.user)
+
+    def save(form: SettingsForm) -> None:
+        services.change_settings(request.user, form.choices(), form.cleaned_data["theme"], seen=form.shown)
+
+    form, status = edited(request, make, save)
+    if status == 302:
         messages.success(request, _("Kept."))
         return redirect("garages:settings")
-    return render(request, "garages/settings.html", {"form": form}, status=422 if form.errors else 200)
+    return render(request, "garages/settings.html", {"form": form}, status=status)
 
 
 @require_POST

@@ -1,11 +1,14 @@
 """One line into the box, a file into it, and what one knows of a part."""
 
 from django import forms
+from django.utils.translation import gettext
 from django.utils.translation import gettext_lazy as _
 
 from lynxwort.core.model.parts import KINDS
 from lynxwort.web.parts.models import OwnedPart
+from lynxwort.web.ui.stale import MarkedForm
 from lynxwort.words.catalogue import PART_KINDS
+from lynxwort.words.refusals import explain
 
 
 class PartForm(forms.Form):
@@ -19,13 +22,22 @@ class PartForm(forms.Form):
     place = forms.CharField(label=_("Lies where"), max_length=60, required=False)
 
 
-class AboutForm(forms.Form):
+class AboutForm(MarkedForm):
     """Count, condition, place and mark of a part in the box."""
 
-    count = forms.IntegerField(min_value=1, max_value=999)
-    condition = forms.ChoiceField(choices=OwnedPart.Condition.choices)
-    place = forms.CharField(max_length=60, required=False)
-    label = forms.CharField(max_length=60, required=False)
+    count = forms.IntegerField(label=_("Count"), min_value=1, max_value=999)
+    condition = forms.ChoiceField(label=_("Condition"), choices=OwnedPart.Condition.choices)
+    place = forms.CharField(label=_("Lies where"), max_length=60, required=False)
+    label = forms.CharField(label=_("Name or mark"), max_length=60, required=False)
+
+    def __init__(self, *args, row: OwnedPart, shown: dict, **kwargs):
+        super().__init__(*args, initial=shown, auto_id=f"%s-{row.pk}", **kwargs)
+        self.row, self.shown = row, shown
+
+    def refuse(self, refusals) -> None:
+        """What the door says, above the form."""
+        for refusal in refusals:
+            self.add_error(None, explain(refusal, translate=gettext))
 
 
 class FileForm(forms.Form):

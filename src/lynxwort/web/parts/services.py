@@ -17,6 +17,7 @@ from lynxwort.core.units.convert import Units
 from lynxwort.core.units.lines import read_values, rounded, write_value
 from lynxwort.web.garages.models import Garage
 from lynxwort.web.parts.models import OwnedPart
+from lynxwort.web.ui.stale import StaleFacts
 
 COLUMNS = ("kind", "value", "unit", "label", "count", "condition", "place")
 MAX_FILE_BYTES = 1_000_000
@@ -52,11 +53,20 @@ def add_part(garage: Garage, kind: str, value_si: float) -> bool:
     return made
 
 
-def change(row: OwnedPart, **about: Any) -> None:
-    """Change count, condition, place or label. Raises InputRefused."""
-    part = checked(row.as_document() | about)
-    row.count, row.condition, row.place, row.label = part.count, part.condition, part.place, part.label
-    row.save(update_fields=["count", "condition", "place", "label"])
+def about(row: OwnedPart) -> dict[str, Any]:
+    """What the box's page edits of a part."""
+    return {"count": row.count, "condition": row.condition, "place": row.place, "label": row.label}
+
+
+@transaction.atomic
+def change(row: OwnedPart, *, seen: dict[str, Any] | None = None, **told: Any) -> None:
+    """Change count, condition, place or label. seen: as edited. Raises InputRefused, StaleFacts."""
+    now = OwnedPart.objects.get(pk=row.pk)
+    if seen is not None and about(now) != seen:
+        raise StaleFacts
+    part = checked(now.as_document() | told)
+    now.count, now.condition, now.place, now.label = part.count, part.condition, part.place, part.label
+    now.save(update_fields=["count", "condition", "place", "label"])
 
 
 def parts_box(garage: Garage) -> PartsBox:

@@ -9,11 +9,17 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.web.parts import services
 from lynxwort.web.parts.forms import AboutForm, FileForm, PartForm
 from lynxwort.web.parts.models import OwnedPart
+from lynxwort.web.ui.stale import edited
 from lynxwort.words.refusals import explain
 
 
 def _page(request: HttpRequest, *, status: int = 200, **known) -> HttpResponse:
-    context = {"form": PartForm(), "upload": FileForm(), "shelves": services.shelves(request.garage), "conditions": OwnedPart.Condition.choices}
+    told = known.pop("told", None)
+    shelves = [
+        (kind, [(part, words, told if told and told.row.pk == part.pk else AboutForm(row=part, shown=services.about(part))) for part, words in parts])
+        for kind, parts in services.shelves(request.garage)
+    ]
+    context = {"form": PartForm(), "upload": FileForm(), "shelves": shelves}
     return render(request, "parts/box.html", context | known, status=status)
 
 
@@ -37,13 +43,13 @@ def box(request: HttpRequest) -> HttpResponse:
 @require_POST
 def change(request: HttpRequest, part: int) -> HttpResponse:
     """Count, condition, place, mark."""
-    row = get_object_or_404(OwnedPart, pk=part, garage=request.garage)
-    form = AboutForm(request.POST)
-    if form.is_valid():
-        services.change(row, **form.cleaned_data)
-    else:
-        messages.error(request, _("Nothing was changed: a count is a whole number from 1 to 999."))
-    return redirect("parts:box")
+
+    def make() -> AboutForm:
+        row = get_object_or_404(OwnedPart, pk=part, garage=request.garage)
+        return AboutForm(request.POST, row=row, shown=services.about(row))
+
+    form, status = edited(request, make, lambda form: services.change(form.row, seen=form.shown, **form.cleaned_data))
+    return redirect("parts:box") if status == 302 else _page(request, told=form, status=status)
 
 
 @require_POST

@@ -4,9 +4,13 @@ from django import forms
 from django.utils.translation import gettext_lazy as _
 
 from lynxwort.core.model.base import field_facts
-from lynxwort.core.model.race import GROUNDS, STATES, TIGHTNESSES, CriticalHill, GroundSegment, Race, RaceAir, RefuelPoint, Relay, Stage, Zone
+from lynxwort.core.model.race import GROUNDS, STATES, TIGHTNESSES, CriticalHill, GroundSegment, RaceAir, RefuelPoint, Relay, Stage, Zone
+from lynxwort.core.model.race import Race as CoreRace
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.units.convert import Units
+from lynxwort.web.races.models import Race
+from lynxwort.web.races.models import Rider as RiderRow
+from lynxwort.web.races.services import race_facts, stage_facts
 from lynxwort.web.ui.forms import DocumentForm, QuantityField, dig, refusal_words
 from lynxwort.words.catalogue import HEIGHT_SOURCES, STAGE_KINDS, SURFACE_STATES, TERMS, TIGHTNESS
 
@@ -31,8 +35,9 @@ class RiderForm(DocumentForm):
     )
     choice_labels = {"posture": POSTURES}
 
-    def __init__(self, *args, **kwargs):
+    def __init__(self, *args, row: RiderRow | None = None, **kwargs):
         super().__init__(*args, **kwargs)
+        self.row = row
         self.fields["rider.name"].required, self.fields["rider.name"].assumed = True, ""
 
 
@@ -40,9 +45,9 @@ class RaceForm(DocumentForm):
     """The day, its air and who rides; the course and its laps stand with the stages."""
 
     spec = (
-        ("race.name", Race, _("Race")),
-        ("race.start", Race, _("Start, local time")),
-        ("race.time_zone", Race, _("Time zone")),
+        ("race.name", CoreRace, _("Race")),
+        ("race.start", CoreRace, _("Start, local time")),
+        ("race.time_zone", CoreRace, _("Time zone")),
         ("race.air.temperature_low_k", RaceAir, _("Coldest hour")),
         ("race.air.temperature_high_k", RaceAir, _("Hottest hour")),
         ("race.air.pressure_kind", RaceAir, _("Pressure is from")),
@@ -53,7 +58,7 @@ class RaceForm(DocumentForm):
         ("race.air.relative_humidity_high", RaceAir, _("Dampest hour")),
         ("race.air.wind_m_per_s", RaceAir, _("Wind")),
         ("race.air.wind_from_rad", RaceAir, _("Wind from, clockwise from north")),
-        ("race.certainty", Race, _("Fuel must last with")),
+        ("race.certainty", CoreRace, _("Fuel must last with")),
         ("race.relay.hand_over_s", Relay, _("A hand-over costs")),
         ("race.relay.longest_stint_s", Relay, _("Longest stint by the rules")),
         ("race.relay.rest_s", Relay, _("Least rest between stints")),
@@ -67,8 +72,12 @@ class RaceForm(DocumentForm):
                                "race.air.reading_height_m", "race.air.wind_m_per_s", "race.air.wind_from_rad")),
     )  # fmt: skip
 
-    def __init__(self, *args, riders=(), new_rider: bool = False, **kwargs):
+    def __init__(self, *args, riders=(), new_rider: bool = False, row: Race | None = None, **kwargs):
         super().__init__(*args, **kwargs)
+        self.row = row
+        if row is not None:
+            self.shown = race_facts(row)
+            self.initial |= {"rider": str(row.rider_id), "others": [str(pk) for pk in self.shown["others"]]}
         self.fields["race.start"].widget = forms.DateTimeInput(attrs={"type": "datetime-local"})
         for name in ("race.name", "race.start"):
             self.fields[name].required, self.fields[name].assumed, self.fields[name].help_text = True, "", ""
@@ -116,8 +125,10 @@ class StageForm(DocumentForm):
     )
     choice_labels = {"kind": [(k, _(v)) for k, v in STAGE_KINDS.items()], "state": STATE_CHOICES}
 
-    def __init__(self, *args, **kwargs):
+    def __init__(self, *args, row: Race | None = None, **kwargs):
         super().__init__(*args, **kwargs)
+        self.row = row
+        self.shown = stage_facts(dig(self.current, "stage") or {})
         self.fields["stage.kind"].required = self.fields["stage.state"].required = False
         now = bool(dig(self.current, "stage.refuel_after"))
         self.fields["stage.refuel_after"] = forms.BooleanField(label=_("Fuel may be taken after it"), required=False, initial=now)

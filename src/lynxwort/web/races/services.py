@@ -1,7 +1,7 @@
 """Verbs on courses and races."""
 
 import io
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from datetime import datetime
 from functools import lru_cache
 from typing import Any
@@ -9,7 +9,6 @@ from zoneinfo import ZoneInfo
 
 import numpy as np
 from django.db import transaction
-from django.db.models import F
 from pydantic import ValidationError
 
 from lynxwort.core.course.gpx import read_gpx
@@ -23,6 +22,7 @@ from lynxwort.core.model.rider import Rider as CoreRider
 from lynxwort.core.standin.weather import Forecast, forecast_for
 from lynxwort.web.garages.models import Garage
 from lynxwort.web.races.models import Course, CourseBlob, Race, Rider
+from lynxwort.web.ui.stale import TRIES, StaleFacts, mark_of
 
 
 def pack(track: Track) -> bytes:
@@ -91,13 +91,16 @@ def stage_document(course: Course, **facts: Any) -> dict:
     return {"course_key": course.blob_id, "ground": [{"from_m": 0.0, "to_m": course.length_m, "ground": "single_track"}]} | facts
 
 
-def save_rider(garage: Garage, document: dict, row: Rider | None = None) -> Rider:
-    """Make or change a rider. Raises InputRefused."""
+def save_rider(garage: Garage, document: dict, row: Rider | None = None, *, seen: dict | None = None) -> Rider:
+    """Make or change a rider. seen: the facts that were edited. Raises InputRefused, StaleFacts."""
     rider = _checked(CoreRider, document, "rider.")
-    row = row or Rider(garage=garage)
-    row.name, row.document = rider.name, rider.model_dump(mode="json", exclude_unset=True)
-    row.save()
-    return row
+    with transaction.atomic():
+        now = Rider(garage=garage) if row is None else Rider.objects.get(pk=row.pk)
+        if seen is not None and now.document != seen:
+            raise StaleFacts
+        now.name, now.document = rider.name, rider.model_dump(mode="json", exclude_unset=True)
+        now.save()
+    return now
 
 
 def make_race(garage: Garage, race: dict, stages: list[tuple[Course | Track, dict]], rider: Rider | dict, others: Sequence[Rider | dict] = ()) -> Race:
@@ -115,69 +118,142 @@ def make_race(garage: Garage, race: dict, stages: list[tuple[Course | Track, dic
     return row
 
 
-@transaction.atomic
-def change_race(row: Race, race: dict, rider: Rider, others: Sequence[Rider]) -> None:
-    """Change a race's day, air and riders; its stages stay. Raises InputRefused."""
-    row.others.set([o for o in others if o.pk != rider.pk])
-    _write(row, _checked(CoreRace, race | {"stages": row.document["stages"]}, "race."))
-    row.rider = rider
-    row.save()
+def race_facts(row: Race) -> dict[str, Any]:
+    """What the page of a race edits: its day, air and riders, without the stages."""
+    return {"race": {k: v for k, v in row.document.items() if k != "stages"}, "rider": row.rider_id, "others": sorted(o.pk for o in row.others.all())}
 
 
-def _change_stages(row: Race, stages: list[dict], past: list) -> None:
-    race = _checked(CoreRace, row.document | {"stages": stages}, "race.")
-    first = Course.objects.filter(garage_id=row.garage_id, blob_id=stages[0]["course_key"]).first() or row.course
-    document = race.model_dump(mode="json", exclude_unset=True)
-    Race.objects.filter(pk=row.pk).update(document=document, version=F("version") + 1, past=past[-30:], course=first)
-    row.refresh_from_db()
+def stage_facts(stage: dict) -> dict[str, Any]:
+    """What the form of a stage edits: how it is ridden, without its ground and what stands on it."""
+    return {k: v for k, v in stage.items() if k not in ("ground", "hills", "refuel_points", "crew_points", "zones", "course_key")}
 
 
-def change_stages(row: Race, stages: list[dict]) -> None:
-    """Replace the stages as one change that can be taken back. Raises InputRefused."""
-    _change_stages(row, stages, [*row.past, row.document["stages"]])
+def layout_of(stages: list[dict]) -> str:
+    """A mark of which stages there are in which order: what a number of a stage on a page means."""
+    return mark_of([[s["course_key"], s.get("name", "")] for s in stages])
 
 
-def take_back(row: Race) -> bool:
-    """Take back the last change of the stages; False when there is none."""
-    if not row.past:
-        return False
-    _change_stages(row, row.past[-1], row.past[:-1])
-    return True
+def _update(row: Race, columns: Callable[[Race], dict[str, Any] | None]) -> None:
+    """Write what `columns` makes of the race, if nobody changed it meanwhile; else done again on what stands then. Raises what columns raises."""
+    for _try in range(TRIES):
+        made = columns(row)
+        if made is None:
+            return
+        if Race.objects.filter(pk=row.pk, version=row.version).update(version=row.version + 1, **made):
+            row.refresh_from_db()
+            return
+        row.refresh_from_db()
+    raise StaleFacts
 
 
-def change_stage(row: Race, index: int, **changes: Any) -> None:
-    """Replace parts of one stage; None takes a part away. Raises InputRefused, IndexError."""
-    stages = list(row.document["stages"])
-    stages[index] = {k: v for k, v in (stages[index] | changes).items() if v is not None}
-    change_stages(row, stages)
+def change_race(row: Race, race: dict, rider: Rider, others: Sequence[Rider], *, seen: dict | None = None) -> None:
+    """Change a race's day, air and riders; its stages stay as they then are. seen: race_facts as edited. Raises InputRefused, StaleFacts."""
+
+    def columns(now: Race) -> dict[str, Any]:
+        if seen is not None and race_facts(now) != seen:
+            raise StaleFacts
+        checked = _checked(CoreRace, race | {"stages": now.document["stages"]}, "race.")
+        return {"name": checked.name, "start": _start(checked), "document": checked.model_dump(mode="json", exclude_unset=True), "rider": rider}
+
+    with transaction.atomic():
+        row.refresh_from_db()
+        _update(row, columns)
+        row.others.set([o for o in others if o.pk != rider.pk])
+
+
+Stages = list[dict]
+
+
+def _stage_columns(now: Race, stages: Stages, past: list) -> dict[str, Any]:
+    race = _checked(CoreRace, now.document | {"stages": stages}, "race.")
+    first = Course.objects.filter(garage_id=now.garage_id, blob_id=stages[0]["course_key"]).first() or now.course
+    return {"document": race.model_dump(mode="json", exclude_unset=True), "past": past[-30:], "course": first}
+
+
+def change_stages(row: Race, change: Callable[[Stages], Stages], *, layout: str = "") -> None:
+    """Change the stages as one change that can be taken back. layout: the order of stages that was spoken of.
+
+    Raises InputRefused, IndexError, and StaleFacts where the order is another one by now.
+    """
+
+    def columns(now: Race) -> dict[str, Any]:
+        before = now.document["stages"]
+        if layout and layout != layout_of(before):
+            raise StaleFacts
+        return _stage_columns(now, change(list(before)), [*now.past, before])
+
+    _update(row, columns)
+
+
+def take_back(row: Race, version: int | None = None) -> None:
+    """Take back the last change of the stages, if there is one. version: as the page shows it; raises StaleFacts when somebody changed the race since."""
+
+    def columns(now: Race) -> dict[str, Any] | None:
+        if version is not None and version != now.version:
+            raise StaleFacts
+        return _stage_columns(now, now.past[-1], now.past[:-1]) if now.past else None
+
+    _update(row, columns)
+
+
+def _with(stages: Stages, index: int, **changes: Any) -> Stages:
+    """The stages with parts of one replaced; None takes a part away."""
+    return [*stages[:index], {k: v for k, v in (stages[index] | changes).items() if v is not None}, *stages[index + 1 :]]
+
+
+def change_stage(row: Race, index: int, *, layout: str = "", seen: dict | None = None, **changes: Any) -> None:
+    """Replace facts of one stage; None takes a fact away. seen: stage_facts as edited. Raises InputRefused, IndexError, StaleFacts."""
+
+    def change(stages: Stages) -> Stages:
+        if seen is not None and stage_facts(stages[index]) != seen:
+            raise StaleFacts
+        return _with(stages, index, **changes)
+
+    change_stages(row, change, layout=layout)
 
 
 def add_stage(row: Race, course: Course | Track, facts: dict) -> None:
     """One more stage at the end. Raises InputRefused."""
-    course = add_course(row.garage, course) if isinstance(course, Track) else course
-    change_stages(row, [*row.document["stages"], stage_document(course, **facts)])
+    found = add_course(row.garage, course) if isinstance(course, Track) else course
+    change_stages(row, lambda stages: [*stages, stage_document(found, **facts)])
 
 
-def drop_stage(row: Race, index: int) -> None:
-    """Take a stage away; the last one stays. Raises IndexError."""
-    stages = list(row.document["stages"])
-    if len(stages) == 1:
-        raise IndexError(index)
-    del stages[index]
-    change_stages(row, stages)
+def drop_stage(row: Race, index: int, *, layout: str = "") -> None:
+    """Take a stage away; the last one stays. Raises IndexError, StaleFacts."""
+
+    def change(stages: Stages) -> Stages:
+        if len(stages) == 1:
+            raise IndexError(index)
+        del stages[index]
+        return stages
+
+    change_stages(row, change, layout=layout)
 
 
-def split_stage(row: Race, index: int) -> None:
-    """Let the later laps differ: the first lap as a stage of its own, the others after it. Raises IndexError, InputRefused (one_lap)."""
-    stages = list(row.document["stages"])
-    stage = stages[index]
-    laps = stage.get("laps", 1)
-    if laps < 2:
-        raise InputRefused(Refusal(path="stage.laps", code="one_lap"))
-    name = stage.get("name", "")
-    first = stage | {"laps": 1, "name": f"{name} 1".strip()}
-    stages[index : index + 1] = [first, stage | {"laps": laps - 1, "name": f"{name} 2".strip()}]
-    change_stages(row, stages)
+def split_stage(row: Race, index: int, *, layout: str = "") -> None:
+    """Let the later laps differ: the first lap as a stage of its own, the others after it. Raises IndexError, StaleFacts, InputRefused (one_lap)."""
+
+    def change(stages: Stages) -> Stages:
+        stage = stages[index]
+        laps, name = stage.get("laps", 1), stage.get("name", "")
+        if laps < 2:
+            raise InputRefused(Refusal(path="stage.laps", code="one_lap"))
+        stages[index : index + 1] = [stage | {"laps": 1, "name": f"{name} 1".strip()}, stage | {"laps": laps - 1, "name": f"{name} 2".strip()}]
+        return stages
+
+    change_stages(row, change, layout=layout)
+
+
+def raise_stage(row: Race, index: int, *, layout: str = "") -> None:
+    """Ride a stage one place earlier. Raises IndexError, StaleFacts."""
+
+    def change(stages: Stages) -> Stages:
+        if not 0 < index < len(stages):
+            raise IndexError(index)
+        stages[index - 1], stages[index] = stages[index], stages[index - 1]
+        return stages
+
+    change_stages(row, change, layout=layout)
 
 
 def invented_weather(row: Race) -> tuple[Forecast, float]:
@@ -187,15 +263,6 @@ def invented_weather(row: Race) -> tuple[Forecast, float]:
     return day, 3600.0 * local.hour + 60.0 * local.minute
 
 
-def raise_stage(row: Race, index: int) -> None:
-    """Ride a stage one place earlier. Raises IndexError."""
-    stages = list(row.document["stages"])
-    if not 0 < index < len(stages):
-        raise IndexError(index)
-    stages[index - 1], stages[index] = stages[index], stages[index - 1]
-    change_stages(row, stages)
-
-
 def courses_of(row: Race) -> list[Course]:
     """The course of each stage, in order."""
     keys = [s["course_key"] for s in row.document["stages"]]
@@ -203,32 +270,40 @@ def courses_of(row: Race) -> list[Course]:
     return [found[k] for k in keys]
 
 
-def ground_of(row: Race, index: int, course: Course) -> tuple[GroundSegment, ...]:
+def ground_of(stage: dict, course: Course) -> tuple[GroundSegment, ...]:
     """A stage's stretches of ground, covering the whole lap."""
-    segments = tuple(GroundSegment.model_validate(g) for g in row.document["stages"][index].get("ground", ()))
-    return whole(segments, length_m=course.length_m)
+    return whole(tuple(GroundSegment.model_validate(g) for g in stage.get("ground", ())), length_m=course.length_m)
 
 
-def paint_ground(row: Race, index: int, course: Course, *, from_m: float, to_m: float, ground: str, **known: Any) -> None:
-    """Paint a stretch of a stage. known: depth, whoops, tightness, state, as GroundSegment has them. Raises InputRefused."""
+def paint_ground(row: Race, index: int, course: Course, *, from_m: float, to_m: float, ground: str, layout: str = "", **known: Any) -> None:
+    """Paint a stretch of a stage. known: depth, whoops, tightness, state, as GroundSegment has them. Raises InputRefused, StaleFacts."""
     if to_m - from_m < LEAST_M:
         raise InputRefused(Refusal(path="to_m", code="stretch_too_short", low=LEAST_M, unit="m"))
     stretch = _checked(GroundSegment, {"from_m": from_m, "to_m": to_m, "ground": ground} | known, "")
-    painted = paint(ground_of(row, index, course), stretch=stretch, length_m=course.length_m)
-    change_stage(row, index, ground=[g.model_dump(exclude_defaults=True) for g in painted])
+
+    def change(stages: Stages) -> Stages:
+        painted = paint(ground_of(stages[index], course), stretch=stretch, length_m=course.length_m)
+        return _with(stages, index, ground=[g.model_dump(exclude_defaults=True) for g in painted])
+
+    change_stages(row, change, layout=layout)
 
 
-def add_item(row: Race, index: int, course: Course, where: str, item: dict) -> None:
-    """Add a hill, a refuel or crew point, or a zone to a stage. Raises InputRefused when it lies beyond the course."""
+def add_item(row: Race, index: int, course: Course, where: str, item: dict, *, layout: str = "") -> None:
+    """Add a hill, a refuel or crew point, or a zone to a stage. Raises InputRefused when it lies beyond the course, StaleFacts."""
     at = "from_m" if where == "zones" else "at_m"
     if item[at] >= course.length_m:
         raise InputRefused(Refusal(path=at, code="beyond_course", high=course.length_m, unit="m"))
-    items = sorted([*row.document["stages"][index].get(where, []), item], key=lambda i: i[at])
-    change_stage(row, index, **{where: items})
+    change_stages(row, lambda stages: _with(stages, index, **{where: sorted([*stages[index].get(where, []), item], key=lambda i: i[at])}), layout=layout)
 
 
-def drop_item(row: Race, index: int, where: str, item: int) -> None:
-    """Take a hill, point or zone away. Raises IndexError."""
-    items = list(row.document["stages"][index].get(where, []))
-    del items[item]
-    change_stage(row, index, **{where: items})
+def drop_item(row: Race, index: int, where: str, mark: str, *, layout: str = "") -> None:
+    """Take a hill, point or zone away, found by its mark. Raises IndexError when it is gone, StaleFacts."""
+
+    def change(stages: Stages) -> Stages:
+        items = stages[index].get(where, [])
+        here = next((k for k, item in enumerate(items) if mark_of(item) == mark), None)
+        if here is None:
+            raise IndexError(mark)
+        return _with(stages, index, **{where: [*items[:here], *items[here + 1 :]]})
+
+    change_stages(row, change, layout=layout)

@@ -15,6 +15,8 @@ from lynxwort.web.races import forms, painting, services
 from lynxwort.web.races.models import Course, Race, Rider
 from lynxwort.web.races.painting import weather_drawing
 from lynxwort.web.ui.forms import refusal_words
+from lynxwort.web.ui.stale import StaleFacts, edited
+from lynxwort.web.ui.typed import whole_number
 from lynxwort.words.refusals import explain
 
 
@@ -76,28 +78,28 @@ def new_race(request: HttpRequest) -> HttpResponse:
 
 def race(request: HttpRequest, race: int) -> HttpResponse:
     """A race: its day, rider and air, and its stages."""
-    row = _own(request, race)
     riders = Rider.objects.filter(garage=request.garage)
-    form = forms.RaceForm(request.POST or None, preset=request.preset, current={"race": row.document}, riders=riders,
-                          initial={"rider": str(row.rider_id), "others": [str(r.pk) for r in row.others.all()]})  # fmt: skip
-    if request.method == "POST" and form.is_valid():
-        try:
-            rider = get_object_or_404(riders, pk=form.cleaned_data["rider"])
-            others = list(riders.filter(pk__in=form.cleaned_data.get("others") or []))
-            services.change_race(row, form.document()["race"], rider, others)
-        except InputRefused as refused:
-            form.refuse(refused.refusals)
-        else:
-            messages.success(request, _("Kept."))
-            return redirect("races:race", race=row.pk)
+
+    def make(air: dict | None = None) -> forms.RaceForm:
+        row = _own(request, race)
+        shown = row.document | ({"air": air} if air else {})
+        return forms.RaceForm(request.POST or None, preset=request.preset, current={"race": shown}, riders=riders, row=row)
+
+    def save(form: forms.RaceForm) -> None:
+        rider = get_object_or_404(riders, pk=form.cleaned_data["rider"])
+        others = list(riders.filter(pk__in=form.cleaned_data.get("others") or []))
+        services.change_race(form.row, form.document()["race"], rider, others, seen=form.shown)
+
     if request.method == "GET" and "weather" in request.GET:
+        row = _own(request, race)
         day, start_s = services.invented_weather(row)
-        air = row.document["air"] | day.over(start_s=start_s, length_s=RACE_S)
-        form = forms.RaceForm(preset=request.preset, current={"race": row.document | {"air": air}}, riders=riders,
-                              initial={"rider": str(row.rider_id), "others": [str(r.pk) for r in row.others.all()]})  # fmt: skip
         drawing = weather_drawing(day, (start_s, start_s + RACE_S), request.preset)
-        return _race_page(request, row, form=form, weather=drawing)
-    return _race_page(request, row, form=form, status=422 if form.errors else 200)
+        return _race_page(request, row, form=make(row.document["air"] | day.over(start_s=start_s, length_s=RACE_S)), weather=drawing)
+    form, status = edited(request, make, save)
+    if status == 302:
+        messages.success(request, _("Kept."))
+        return redirect("races:race", race=race)
+    return _race_page(request, form.row, form=form, status=status)
 
 
 def _race_page(request: HttpRequest, row: Race, *, status: int = 200, **known) -> HttpResponse:
@@ -112,7 +114,8 @@ def _race_page(request: HttpRequest, row: Race, *, status: int = 200, **known) -
     context = {
         "race": row,
         "stages": stages,
-        "form": forms.RaceForm(preset=request.preset, current={"race": row.document}, riders=riders, initial={"rider": str(row.rider_id)}),
+        "layout": services.layout_of(row.document["stages"]),
+        "form": forms.RaceForm(preset=request.preset, current={"race": row.document}, riders=riders, row=row),
         "course": _course_form(request, bound=False),
         "new_stage": forms.StageForm(preset=request.preset, auto_id="new_%s"),
     } | known
@@ -140,31 +143,31 @@ def add_stage(request: HttpRequest, race: int) -> HttpResponse:
 @require_POST
 def change_stage(request: HttpRequest, race: int, stage: int) -> HttpResponse:
     """Change how a stage is ridden, ride it earlier, or take it away."""
-    row = _own(request, race)
+    row, layout = _own(request, race), request.POST.get("layout", "")
+    verbs = {"drop": services.drop_stage, "split": services.split_stage, "earlier": services.raise_stage}
+    verb = next((verbs[name] for name in verbs if name in request.POST), None)
     try:
-        if "drop" in request.POST:
-            services.drop_stage(row, stage)
+        if verb is not None:
+            verb(row, stage, layout=layout)
             return redirect("races:race", race=row.pk)
-        if "split" in request.POST:
-            services.split_stage(row, stage)
-            return redirect("races:race", race=row.pk)
-        if "earlier" in request.POST:
-            services.raise_stage(row, stage)
-            return redirect("races:race", race=row.pk)
-        current = {"stage": row.document["stages"][stage]}
-        form = forms.StageForm(request.POST, preset=request.preset, current=current, auto_id=f"stage{stage}_%s")
-        if form.is_valid():
-            services.change_stage(row, stage, **form.facts())
-            return redirect("races:race", race=row.pk)
-    except IndexError:
+        if layout and layout != services.layout_of(row.document["stages"]):
+            raise StaleFacts
+        form, status = edited(request, lambda: _stage_form(request, race, stage), lambda form: services.change_stage(
+            form.row, stage, layout=layout, seen=form.shown, **form.facts()))  # fmt: skip
+        return redirect("races:race", race=row.pk) if status == 302 else _race_page(request, form.row, status=status, stage_form=(stage, form))
+    except (IndexError, StaleFacts):
         messages.error(request, _("The stages changed in another window. Look again."))
         return redirect("races:race", race=row.pk)
-    except InputRefused as refused:
-        if "split" in request.POST:
-            messages.error(request, _("There is only one lap of it: nothing to part."))
-            return redirect("races:race", race=row.pk)
-        form.refuse([*refused.refusals])
-    return _race_page(request, row, status=422, stage_form=(stage, form))
+    except InputRefused:
+        messages.error(request, _("There is only one lap of it: nothing to part."))
+        return redirect("races:race", race=row.pk)
+
+
+def _stage_form(request: HttpRequest, race: int, stage: int) -> forms.StageForm:
+    """The form of one stage as sent. Raises IndexError beyond the last."""
+    row = _own(request, race)
+    current = {"stage": row.document["stages"][stage]}
+    return forms.StageForm(request.POST, preset=request.preset, current=current, auto_id=f"stage{stage}_%s", row=row)
 
 
 def _stage(row: Race, stage: int) -> Course:
@@ -179,7 +182,7 @@ def _stage_page(request: HttpRequest, row: Race, stage: int, *, status: int = 20
     course = _stage(row, stage)
     query = request.GET if request.method == "GET" else request.POST
     chosen = painting.read_selection(query, course.length_m, request.preset)
-    ground = services.ground_of(row, stage, course)
+    ground = services.ground_of(row.document["stages"][stage], course)
     units = request.preset
     back, on = painting.nudges(units)
     place = {"at_m": chosen.from_m, "from_m": chosen.from_m, "to_m": chosen.to_m, "length_m": max(chosen.to_m - chosen.from_m, 2.0)}
@@ -188,6 +191,7 @@ def _stage_page(request: HttpRequest, row: Race, stage: int, *, status: int = 20
     context = {
         "race": row,
         "index": stage,
+        "layout": services.layout_of(row.document["stages"]),
         "stage": row.document["stages"][stage],
         "course": course,
         "chosen": chosen,
@@ -223,20 +227,36 @@ def paint(request: HttpRequest, race: int, stage: int) -> HttpResponse:
     if not surface.is_valid():
         return _stage_page(request, row, stage, status=422, surface=surface)
     known = {k: v for k, v in surface.cleaned_data.items() if v not in (None, "")}
+    layout = request.POST.get("layout", "")
     try:
-        services.paint_ground(row, stage, course, from_m=chosen.from_m, to_m=chosen.to_m, ground=request.POST.get("ground", ""), **known)
+        services.paint_ground(row, stage, course, from_m=chosen.from_m, to_m=chosen.to_m, ground=request.POST.get("ground", ""), layout=layout, **known)
     except InputRefused as refused:
         words = " ".join(explain(r, kind="stretch", preset=request.preset, translate=_) for r in refused.refusals)
         return _stage_page(request, row, stage, status=422, refusal=words)
+    except (StaleFacts, IndexError):
+        return _stale_stage(request, race, stage)
     return _stage_page(request, row, stage)
+
+
+def _stale_stage(request: HttpRequest, race: int, stage: int) -> HttpResponse:
+    """The stage's page as it stands now: nothing was changed, since what it spoke of has been changed elsewhere."""
+    row = _own(request, race)
+    words = _("The race was changed in another window. Nothing was changed here; this is how it stands now.")
+    if stage >= len(row.document["stages"]):
+        messages.error(request, words)
+        return redirect("races:race", race=row.pk)
+    return _stage_page(request, row, stage, status=409, refusal=words)
 
 
 @require_POST
 def undo(request: HttpRequest, race: int, stage: int) -> HttpResponse:
-    """Take back the last change of the race's stages."""
+    """Take back the last change of the race's stages; not one that the page does not know of."""
     row = _own(request, race)
     _stage(row, stage)
-    services.take_back(row)
+    try:
+        services.take_back(row, whole_number(request.POST.get("version")))
+    except StaleFacts:
+        return _stale_stage(request, race, stage)
     if stage >= len(row.document["stages"]):
         return redirect("races:race", race=row.pk)
     return _stage_page(request, row, stage)
@@ -249,20 +269,25 @@ def item(request: HttpRequest, race: int, stage: int, where: str) -> HttpRespons
     course = _stage(row, stage)
     if where not in forms.PLACED:
         raise Http404
-    back = reverse("races:stage", args=[row.pk, stage])
+    back, layout = reverse("races:stage", args=[row.pk, stage]), request.POST.get("layout", "")
     if "drop" in request.POST:
         try:
-            services.drop_item(row, stage, where, int(request.POST["drop"]))
-        except (IndexError, ValueError):
+            services.drop_item(row, stage, where, request.POST["drop"], layout=layout)
+        except IndexError:
             messages.error(request, _("It is gone already."))
+        except StaleFacts:
+            return _stale_stage(request, race, stage)
         return redirect(back)
     form = forms.PLACED[where](request.POST, preset=request.preset, auto_id=f"{where}_%s")
     if form.is_valid():
+        said = {k: v for k, v in form.cleaned_data.items() if v is not False and v not in (None, "")}
         try:
-            services.add_item(row, stage, course, where, {k: v for k, v in form.cleaned_data.items() if v is not False and v not in (None, "")})
+            services.add_item(row, stage, course, where, said, layout=layout)
         except InputRefused as refused:
             for refusal in refused.refusals:
                 form.add_error(None, explain(refusal, kind="distance", preset=request.preset, translate=_))
+        except StaleFacts:
+            return _stale_stage(request, race, stage)
     return _stage_page(request, row, stage, status=422, refused=(where, form)) if form.errors else redirect(back)
 
 
@@ -281,13 +306,16 @@ def riders(request: HttpRequest) -> HttpResponse:
 
 def rider(request: HttpRequest, rider: int) -> HttpResponse:
     """One rider's facts."""
-    row = get_object_or_404(Rider, pk=rider, garage=request.garage)
-    form = forms.RiderForm(request.POST or None, preset=request.preset, current={"rider": row.document})
-    if request.method == "POST" and form.is_valid():
-        try:
-            services.save_rider(request.garage, form.document()["rider"], row)
-            messages.success(request, _("Kept."))
-            return redirect("races:riders")
-        except InputRefused as refused:
-            form.refuse(refused.refusals)
-    return render(request, "races/rider.html", {"form": form, "rider": row}, status=422 if form.errors else 200)
+
+    def make() -> forms.RiderForm:
+        row = get_object_or_404(Rider, pk=rider, garage=request.garage)
+        return forms.RiderForm(request.POST or None, preset=request.preset, current={"rider": row.document}, row=row)
+
+    def save(form: forms.RiderForm) -> None:
+        services.save_rider(request.garage, form.document()["rider"], form.row, seen=form.row.document)
+
+    form, status = edited(request, make, save)
+    if status == 302:
+        messages.success(request, _("Kept."))
+        return redirect("races:riders")
+    return render(request, "races/rider.html", {"form": form, "rider": form.row}, status=status)

@@ -11,6 +11,7 @@ from lynxwort.core.model.base import FieldFacts, Part, field_facts
 from lynxwort.core.model.bike import Transmission
 from lynxwort.core.model.inputs import refusals_of
 from lynxwort.core.units.convert import UnitNotUnderstood, Units, parse_typed
+from lynxwort.web.ui.stale import MarkedForm
 from lynxwort.words.formatting import number_text, unit_text
 from lynxwort.words.refusals import explain
 
@@ -157,7 +158,7 @@ def field_for(model: type[Part], name: str, preset: Units | str, *, label: str, 
     return QuantityField(facts, preset, **kwargs)
 
 
-class DocumentForm(forms.Form):
+class DocumentForm(MarkedForm):
     """A form over fields of core models. `spec`: (dotted path, model, label); blank optional fields stay assumed.
 
     `current`: the document being edited; a value sent back as it was shown keeps all its digits.
@@ -169,6 +170,7 @@ class DocumentForm(forms.Form):
     def __init__(self, data: Any = None, files: Any = None, *, preset: Units | str, current: dict | None = None, **kwargs: Any) -> None:
         super().__init__(data, files, **kwargs)
         self.preset, self.current = preset, current or {}
+        self.shown = self.current
         for path, model, label in self.spec:
             name = path.rsplit(".", 1)[-1]
             more = {"choices": self.choice_labels[name]} if name in self.choice_labels else {}

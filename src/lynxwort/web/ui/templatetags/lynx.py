@@ -15,6 +15,7 @@ from lynxwort.core.model.parts import value_field
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Report
 from lynxwort.web.ui.drawings.ribbon import pattern_defs
+from lynxwort.web.ui.stale import mark_of
 from lynxwort.words.catalogue import FIGURE_NAMES, LEAF_WORDS, PART_KINDS, READINGS, REASONS, STAGE_KINDS, STATION_NAMES, SURFACE_STATES, TERMS, TUNABLES
 from lynxwort.words.formatting import difference_text, number_text, plain_number, unit_text, value_text
 from lynxwort.words.readings import reading_words
@@ -201,6 +202,12 @@ def picks(table: dict, key) -> object:
 def items_of(document: dict, key: str) -> list:
     """A list of a document; empty when it is left out."""
     return document.get(key, [])
+
+
+@register.filter
+def mark(content: dict) -> str:
+    """A short mark of plain data, by which it is found again."""
+    return mark_of(content)
 
 
 @register.simple_tag(takes_context=True)
