@@ -18,7 +18,7 @@ from tests.web.forms import sent_back
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 #: addresses that anybody may see or that carry no id of a garage
-OPEN = {"garages:sign-in", "garages:sign-out", "garages:first-account", "garages:enter-demo", "garages:units", "stand", "bikes:new", "races:new", "parts:box",
+OPEN = {"health", "garages:sign-in", "garages:sign-out", "garages:first-account", "garages:enter-demo", "garages:units", "stand", "bikes:new", "races:new", "parts:box",
         "bench:mount", "bench:upload", "bench:search", "garages:settings", "parts:export", "parts:file", "races:riders"}  # fmt: skip
 
 

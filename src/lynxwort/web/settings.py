@@ -7,9 +7,32 @@ from pathlib import Path
 PACKAGE = Path(__file__).resolve().parent
 DEMO = os.environ.get("LYNXWORT_DEMO") == "1"
 DATA_DIR = Path(os.environ.get("LYNXWORT_DATA") or PACKAGE.parents[2] / ".data" / ("demo" if DEMO else "own"))
-DATA_DIR.mkdir(parents=True, exist_ok=True)
 HOST = os.environ.get("HOST", "127.0.0.1")
-PORT = int(os.environ.get("PORT", "8000"))
+#: behind a front that speaks for others nothing may be trusted because it comes from this machine
+FRONT = os.environ.get("LYNXWORT_FRONT") == "1"
+
+
+def _port(text: str) -> int:
+    if not (text.isascii() and text.isdigit() and len(text) <= 5 and 0 < int(text) < 65536):
+        raise SystemExit(f"PORT is a number from 1 to 65535, not {text!r}.")
+    return int(text)
+
+
+def _own_folder(path: Path) -> None:
+    """Make the data folder, for its owner only; what lies in it already is closed to others too."""
+    os.umask(0o077)
+    try:
+        path.mkdir(parents=True, exist_ok=True)
+        path.chmod(0o700)
+        for item in path.iterdir():
+            if not item.is_symlink() and item.stat().st_mode & 0o077:
+                item.chmod(item.stat().st_mode & 0o700)
+    except OSError as error:
+        raise SystemExit(f"The data folder {path} cannot be used: {error.strerror}. LYNXWORT_DATA says where it is.") from None
+
+
+PORT = _port(os.environ.get("PORT", "8000"))
+_own_folder(DATA_DIR)
 
 
 def _secret_key() -> str:
@@ -19,6 +42,8 @@ def _secret_key() -> str:
         descriptor = os.open(path, os.O_CREAT | os.O_EXCL | os.O_WRONLY, 0o600)
     except FileExistsError:
         return path.read_text()
+    except OSError as error:
+        raise SystemExit(f"Nothing can be written to the data folder {DATA_DIR}: {error.strerror}.") from None
     key = secrets.token_urlsafe(50)
     with os.fdopen(descriptor, "w") as file:
         file.write(key)
@@ -141,7 +166,7 @@ CONTENT_SECURITY_POLICY = {
         "base-uri": ["'none'"],
     }
 }
-os.environ.setdefault("NUMBA_CACHE_DIR", str(DATA_DIR.parent / "numba"))
+os.environ.setdefault("NUMBA_CACHE_DIR", str(DATA_DIR / "kernels"))
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,

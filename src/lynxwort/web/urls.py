@@ -3,9 +3,11 @@
 from django.urls import include, path
 
 from lynxwort.web.bench.views import stand
+from lynxwort.web.ui.health import health
 
 urlpatterns = [
     path("", stand, name="stand"),
+    path("health", health, name="health"),
     path("", include("lynxwort.web.bikes.urls")),
     path("", include("lynxwort.web.garages.urls")),
     path("", include("lynxwort.web.races.urls")),

@@ -22,6 +22,7 @@ from lynxwort.web.races.models import Race
 from lynxwort.web.races.services import courses_of, load_track
 from lynxwort.web.readings.forms import Places
 from lynxwort.web.readings.models import Reading
+from lynxwort.web.ui.trouble import noting
 from lynxwort.words.formatting import value_text
 
 
@@ -71,7 +72,8 @@ def open_bench(setup: Setup, race: Race) -> Bench:
     row = Sensitivity.objects.filter(input_key=key).first()
     stored = row.values if row else {}
     if row is None:
-        worker.submit("sensitivities", key, {"setup": setup.pk, "race": race.pk, "values": kept_values})
+        with noting("ranges to work out"):
+            worker.submit("sensitivities", key, {"setup": setup.pk, "race": race.pk, "values": kept_values})
     kept = engine.report_of(kept_inputs, stored)
     foreign = tuple(of_another_kind(kept_inputs.bike, dict.fromkeys((*kept_values, *draft.values))))
     changed = [f for f in bikes.changed_fields(draft, kept_values) if f not in foreign]

@@ -18,6 +18,7 @@ from lynxwort.web.bikes.models import Setup
 from lynxwort.web.garages.models import Garage
 from lynxwort.web.jobs import worker
 from lynxwort.web.races.models import Race
+from lynxwort.web.ui.trouble import noting
 
 #: races of one garage that the worker judges for one view of the stand
 JUDGED_AT_ONCE = 6
@@ -52,10 +53,12 @@ def standing_of(report: Report) -> dict[str, Any]:
 
 
 def remember(setup: Setup, race: Race, report: Report) -> None:
-    """Store how the kept setup stands for this race, when that is news."""
+    """Store how the kept setup stands for this race, when that is news and the database takes it."""
     key = standing_key(setup, race, readings_mark(setup))
     known = Pairing.objects.filter(race=race).values_list("setup_id", "key").first()
-    if known != (setup.pk, key):
+    if known == (setup.pk, key):
+        return
+    with noting("how a race stands"):
         Pairing.objects.update_or_create(race=race, defaults={"setup": setup, "standing": standing_of(report), "key": key})
 
 
@@ -99,7 +102,8 @@ def standings(garage: Garage, *, limit: int = 12) -> list[Standing]:
         key = standing_key(setup, race, (setup.n_readings, setup.last_reading or 0, setup.struck))
         fresh = setup.head_id is None or pairing.key == key
         if not fresh and asked < JUDGED_AT_ONCE:
-            worker.submit("standing", key, {"race": race.pk})
+            with noting("a race to judge"):
+                worker.submit("standing", key, {"race": race.pk})
             asked += 1
         report, unsettled, measures = _read(pairing)
         found.append(Standing(race, setup, report, unsettled, measures, fresh))

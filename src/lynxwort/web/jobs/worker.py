@@ -6,10 +6,11 @@ import time
 from collections.abc import Callable
 from typing import Any
 
-from django.db import close_old_connections
+from django.db import DatabaseError, close_old_connections, connection
 from django.utils.translation import gettext as _
 
 from lynxwort.web.jobs.models import Job
+from lynxwort.web.ui.health import register as register_look
 
 log = logging.getLogger(__name__)
 Work = Callable[[dict[str, Any]], Any]
@@ -18,6 +19,10 @@ _kinds: dict[str, Callable[[dict[str, Any], Step], Any]] = {}
 _wake = threading.Event()
 _thread: threading.Thread | None = None
 POLL_S = 0.25
+#: between two tries of a database that will not, at most [s]; and how often a job is begun anew for its sake
+LONGEST_WAIT_S, MOST_TRIES = 5.0, 3
+_tried: dict[int, int] = {}
+_starting = threading.Lock()
 
 
 class Cancelled(Exception):
@@ -70,6 +75,8 @@ def submit(kind: str, input_key: str, payload: dict[str, Any]) -> Job:
     job, made = Job.objects.get_or_create(kind=kind, input_key=input_key, defaults={"payload": payload})
     if not made and job.state in ("failed", "interrupted", "cancelled"):
         Job.objects.filter(pk=job.pk).update(state="waiting", cancel=False, payload=payload, error="")
+    if _thread is not None:
+        start()  # should it ever have ended
     _wake.set()
     return job
 
@@ -84,38 +91,77 @@ def ask(kind: str, input_key: str, payload: dict[str, Any], *, again: bool) -> J
     return job
 
 
+def _settle(pk: int, **values: Any) -> None:
+    """Write how a job ended, however long the database will not take it: nobody else will."""
+    wait = POLL_S
+    while True:
+        try:
+            Job.objects.filter(pk=pk).update(**values)
+            return
+        except DatabaseError as error:
+            log.warning("job %s: %s; tried again", pk, error)
+            connection.close()
+            time.sleep(wait)
+            wait = min(2.0 * wait, LONGEST_WAIT_S)
+
+
 def run_next() -> bool:
-    """Run the oldest waiting job; False when there is none."""
+    """Run the oldest waiting job; False when there is none. Raises DatabaseError when none can be looked for."""
     job = Job.objects.filter(state="waiting").first()
     if job is None or not Job.objects.filter(pk=job.pk, state="waiting").update(state="running"):
         return False
     if job.cancel:
-        Job.objects.filter(pk=job.pk).update(state="cancelled")
+        _settle(job.pk, state="cancelled")
         return True
     try:
         result = _kinds[job.kind](job.payload, _stepper(job.pk))
-        Job.objects.filter(pk=job.pk).update(state="done", progress=1.0, result=result)
     except Cancelled:
-        Job.objects.filter(pk=job.pk).update(state="cancelled")
+        _settle(job.pk, state="cancelled")
+    except DatabaseError as error:  # not the job's fault: once more, but not for ever
+        _tried[job.pk] = _tried.get(job.pk, 0) + 1
+        again = _tried[job.pk] < MOST_TRIES
+        log.warning("job %s: %s", job.pk, error)
+        connection.close()
+        _settle(job.pk, state="waiting" if again else "failed", error="" if again else str(error)[:300])
     except Exception as error:  # the worker must outlive any one job; the job says what happened
         log.exception("job %s failed", job.pk)
-        Job.objects.filter(pk=job.pk).update(state="failed", error=str(error)[:300] or _("failed"))
+        _settle(job.pk, state="failed", error=str(error)[:300] or _("failed"))
+    else:
+        _tried.pop(job.pk, None)
+        _settle(job.pk, state="done", progress=1.0, result=result)
     return True
 
 
 def _loop() -> None:
-    Job.objects.filter(state="running").update(state="interrupted")
+    """Work for ever: whatever the database says, it is asked again."""
+    taken_up = False
     while True:
-        close_old_connections()
-        while run_next():
-            pass
-        _wake.wait(POLL_S * 20)
+        wait = POLL_S * 20
+        try:
+            close_old_connections()
+            if not taken_up:
+                Job.objects.filter(state="running").update(state="interrupted")
+                taken_up = True
+            while run_next():
+                pass
+        except Exception:  # a locked, full or vanished database must not end the thread: others wait for it
+            log.exception("the jobs go on")
+            connection.close()
+            wait = LONGEST_WAIT_S
+        _wake.wait(wait)
         _wake.clear()
 
 
+def look() -> str:
+    """What the worker says of itself."""
+    return "ok" if _thread is None or _thread.is_alive() else "stopped"
+
+
 def start() -> None:
-    """Start the worker thread once."""
+    """Start the worker thread, once as long as it lives."""
     global _thread
-    if _thread is None:
-        _thread = threading.Thread(target=_loop, name="jobs", daemon=True)
-        _thread.start()
+    with _starting:
+        if _thread is None or not _thread.is_alive():
+            _thread = threading.Thread(target=_loop, name="jobs", daemon=True)
+            _thread.start()
+    register_look("jobs", look)

@@ -1,8 +1,13 @@
 """Errors as pages of ours."""
 
+import sys
+
+from django.db import DatabaseError
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.utils.translation import gettext as _
+
+from lynxwort.web.ui.trouble import trouble_of, trouble_page
 
 
 def _page(request: HttpRequest, status: int, title: str, words: str) -> HttpResponse:
@@ -22,4 +27,11 @@ def not_found(request, exception=None):
 
 
 def server_error(request):
-    return _page(request, 500, _("Something broke"), _("What was kept is safe. The log says more."))
+    """Trouble of disk or database has a page of its own; any other failure one of ours, as long as that can be made."""
+    code = trouble_of(sys.exc_info()[1])
+    if code:
+        return trouble_page(code)
+    try:
+        return _page(request, 500, _("Something broke"), _("What was kept is safe. The log says more."))
+    except DatabaseError as error:
+        return trouble_page(trouble_of(error))
