@@ -2,9 +2,10 @@ from django.db import models
 
 from lynxwort.web.bikes.models import Setup
 from lynxwort.web.races.models import Race
+from lynxwort.web.ui.rows import Travelling
 
 
-class Felt(models.Model):
+class Felt(Travelling):
     """What was felt on a ride: a complaint of core.coupling.complaints, at which end, on which piece and where, hot or cold, in the rider's own words."""
 
     setup = models.ForeignKey(Setup, on_delete=models.CASCADE, related_name="felt")
@@ -24,7 +25,7 @@ class Felt(models.Model):
         return f"{self.what} {self.end}"
 
 
-class Pairing(models.Model):
+class Pairing(Travelling):
     """Which bike a race is ridden with, and how it stood when it was last judged.
 
     standing: {"verdicts", "findings": the first of each station, "figures": what they speak of}; key: what it was judged from.

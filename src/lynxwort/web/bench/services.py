@@ -22,6 +22,7 @@ from lynxwort.web.races.models import Race
 from lynxwort.web.races.services import courses_of, load_track
 from lynxwort.web.readings.forms import Places
 from lynxwort.web.readings.models import Reading
+from lynxwort.web.readings.services import by_name
 from lynxwort.web.ui.trouble import noting
 from lynxwort.words.formatting import value_text
 
@@ -243,7 +244,7 @@ def _narrowed(reading: Any) -> str:
 
 def reading_lines(bench: Bench) -> list[ReadingLine]:
     """Each reading of the bike, and what it is worth: the range it narrows, with and without."""
-    rows = {str(r.pk): r for r in bench.setup.bike.readings.all()}
+    rows = by_name(bench.setup.bike)
     found = []
     for reading in bench.kept_inputs.readings:
         figure = _narrowed(reading)

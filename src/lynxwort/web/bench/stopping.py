@@ -230,7 +230,7 @@ def crew_ics(bench: Bench, units: Units | str) -> bytes:
     stamp = bench.setup.head.created if bench.setup.head else start_of(bench.kept.work)
     for k, line in enumerate(crew_lines(bench.kept.work, units)):
         event = Event()
-        event.add("uid", f"race-{bench.race.pk}-setup-{bench.setup.pk}-{k}@lynxwort")
+        event.add("uid", f"{bench.race.uid}-{bench.setup.uid}-{k}@lynxwort")
         event.add("dtstamp", stamp)
         event.add("dtstart", line.early.astimezone(ZoneInfo("UTC")))
         event.add("dtend", line.late.astimezone(ZoneInfo("UTC")))

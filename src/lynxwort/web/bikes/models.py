@@ -1,9 +1,10 @@
 from django.db import models
 
 from lynxwort.web.garages.models import Garage
+from lynxwort.web.ui.rows import Travelling
 
 
-class Bike(models.Model):
+class Bike(Travelling):
     """One bike. document: the core's own Bike, validated at the door."""
 
     garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="bikes")
@@ -18,7 +19,7 @@ class Bike(models.Model):
         return self.name
 
 
-class Setup(models.Model):
+class Setup(Travelling):
     """The line of kept revisions of one bike, with one draft on top. name: of a branch, empty for the bike's first line."""
 
     bike = models.ForeignKey(Bike, on_delete=models.CASCADE, related_name="setups")
@@ -37,7 +38,7 @@ class Setup(models.Model):
         return f"{self.bike.name}, {self.name}" if self.name else self.bike.name
 
 
-class Revision(models.Model):
+class Revision(Travelling):
     """A kept setup: frozen input document (course by key), report, core version, parent, reason. Only its name may change."""
 
     setup = models.ForeignKey(Setup, on_delete=models.CASCADE, related_name="revisions")
@@ -66,7 +67,7 @@ class Revision(models.Model):
         return self.document["setup"]
 
 
-class Draft(models.Model):
+class Draft(Travelling):
     """What is being tried. version: raised by every change; past: earlier values, newest last, for taking changes back."""
 
     setup = models.OneToOneField(Setup, on_delete=models.CASCADE, related_name="draft")

@@ -2,6 +2,8 @@ from django.contrib.auth.models import AbstractUser
 from django.db import models
 from django.utils.translation import gettext_lazy as _
 
+from lynxwort.web.ui.rows import Travelling
+
 
 class User(AbstractUser):
     """A person. units: the preset in which everything is shown; unit_choices: quantity -> unit, on top of it; theme: day, night or the device's."""
@@ -20,7 +22,7 @@ class User(AbstractUser):
     theme = models.CharField(max_length=5, choices=Theme.choices, default=Theme.AUTO)
 
 
-class Garage(models.Model):
+class Garage(Travelling):
     """What belongs together. Nothing of one garage is reachable from another."""
 
     name = models.CharField(max_length=80)

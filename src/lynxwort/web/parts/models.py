@@ -2,9 +2,10 @@ from django.db import models
 from django.utils.translation import gettext_lazy as _
 
 from lynxwort.web.garages.models import Garage
+from lynxwort.web.ui.rows import Travelling
 
 
-class OwnedPart(models.Model):
+class OwnedPart(Travelling):
     """A part in the box, or several alike. value: SI, of kinds with one number; details: needle, wheel or shim as the core takes it."""
 
     class Condition(models.TextChoices):

@@ -1,6 +1,7 @@
 from django.db import models
 
 from lynxwort.web.garages.models import Garage
+from lynxwort.web.ui.rows import Travelling
 
 
 class CourseBlob(models.Model):
@@ -13,7 +14,7 @@ class CourseBlob(models.Model):
         return self.key
 
 
-class Course(models.Model):
+class Course(Travelling):
     """A course that a garage has loaded."""
 
     garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="courses")
@@ -29,7 +30,7 @@ class Course(models.Model):
         return self.name
 
 
-class Rider(models.Model):
+class Rider(Travelling):
     """A rider of a garage. document: the core's own Rider."""
 
     garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="riders")
@@ -43,7 +44,7 @@ class Rider(models.Model):
         return self.name
 
 
-class Race(models.Model):
+class Race(Travelling):
     """A race. rider: who rides it first; others: more riders who share the bike; document: the core's own Race;
     course: of its first stage; version: raised by every change; past: earlier stages, newest last, for taking changes back.
     """

@@ -1,15 +1,19 @@
 from django.db import models
 
 from lynxwort.web.bikes.models import Bike
+from lynxwort.web.ui.rows import Travelling
 
 
-class Reading(models.Model):
-    """One measurement on one bike. document: the core's own Reading with all it was taken under, its id and strike left out."""
+class Reading(Travelling):
+    """One measurement on one bike. document: the core's own Reading with all it was taken under, its id and strike left out; legacy_id: what documents
+    and kept reports of 0.8 and before call it.
+    """
 
     bike = models.ForeignKey(Bike, on_delete=models.CASCADE, related_name="readings")
     document = models.JSONField()
     struck_out = models.BooleanField(default=False)
     created = models.DateTimeField(auto_now_add=True)
+    legacy_id = models.CharField(max_length=20, blank=True, default="", editable=False)
 
     class Meta:
         ordering = ["id"]
@@ -19,4 +23,4 @@ class Reading(models.Model):
 
     def as_document(self) -> dict:
         """The reading as it stands in the input document."""
-        return self.document | {"id": str(self.pk), "struck_out": self.struck_out}
+        return self.document | {"id": str(self.uid), "struck_out": self.struck_out}

@@ -85,6 +85,12 @@ def add_reading(bike: Bike, document: dict[str, Any]) -> Reading:
     return Reading.objects.create(bike=bike, document=document)
 
 
+def by_name(bike: Bike) -> dict[str, Reading]:
+    """A bike's readings by what documents call them: their uid, and second what 0.8 and before called them."""
+    rows = list(bike.readings.all())
+    return {r.legacy_id: r for r in rows if r.legacy_id} | {str(r.uid): r for r in rows}
+
+
 def strike(reading: Reading, struck_out: bool) -> None:
     """Strike a reading out, or let it count again."""
     reading.struck_out = struck_out
