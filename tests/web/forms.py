@@ -15,7 +15,7 @@ class Fields(HTMLParser):
     def handle_starttag(self, tag, attrs):
         a = dict(attrs)
         if tag == "form":
-            self.here = self.action is None or a.get("action", "") in (self.action, "")
+            self.here = self.action is None or (a.get("hx-post") or a.get("action", "")) in (self.action, "")
         if not self.here:
             return
         if tag == "input" and a.get("name"):
@@ -41,6 +41,26 @@ class Fields(HTMLParser):
             self.here = self.action is None
         self.name = None if tag == "textarea" else self.name
         self.select = None if tag == "select" else self.select
+
+
+class _Forms(HTMLParser):
+    """Where the forms of a page go, and their fields' names."""
+
+    def __init__(self):
+        super().__init__()
+        self.actions: list[str] = []
+
+    def handle_starttag(self, tag, attrs):
+        a = dict(attrs)
+        if tag == "form" and (a.get("method", "").lower() == "post" or "hx-post" in a):
+            self.actions.append(a.get("hx-post") or a.get("action") or "")
+
+
+def forms_of(page: str) -> list[tuple[str, dict]]:
+    """Each posting form of a page: where it goes ("" for the page itself) and what a browser would send."""
+    found = _Forms()
+    found.feed(page)
+    return [(action, sent_back(page, action)) for action in found.actions]
 
 
 def sent_back(page: str, action: str | None = None) -> dict:

@@ -16,10 +16,12 @@ from lynxwort.web.readings.models import Reading
 from lynxwort.web.ui.stale import mark_of
 from tests.web.forms import sent_back
 
+#: asked for at the machine itself
+HERE = {"HTTP_HOST": "127.0.0.1:8000"}
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 #: addresses that anybody may see or that carry no id of a garage
 OPEN = {"health", "garages:sign-in", "garages:sign-out", "garages:first-account", "garages:enter-demo", "garages:units", "stand", "bikes:new", "races:new", "parts:box",
-        "bench:mount", "bench:upload", "bench:search", "garages:settings", "parts:export", "parts:file", "races:riders"}  # fmt: skip
+        "bench:mount", "bench:upload", "bench:search", "garages:settings", "garages:password", "garages:sign-out-everywhere", "parts:export", "parts:file", "races:riders", "machine:backups", "machine:make", "machine:put-back", "machine:leave", "machine:garage-out", "machine:garage-in", "machine:take"}  # fmt: skip
 
 
 def patterns(resolver=None, namespace=""):
@@ -70,18 +72,25 @@ def test_the_first_account_comes_from_loopback_or_with_the_token_and_only_once(d
     data = {"username": "Ash", "password": "cold greasy hands", "garage": "Lean-to"}
     assert client.post("/first-account/", data, REMOTE_ADDR="192.0.2.7").status_code == 403
     assert client.post("/first-account/", data | {"token": "guess"}, REMOTE_ADDR="192.0.2.7").status_code == 403
-    short = client.post("/first-account/", data | {"password": "short"})
+    assert client.post("/first-account/", data).status_code == 403  # from here, but by a name that is not this machine's
+    assert client.post("/first-account/", data | {"token": "ü"}, REMOTE_ADDR="192.0.2.7").status_code == 403
+    with override_settings(FRONT=True):
+        assert client.post("/first-account/", data, **HERE).status_code == 403
+    short = client.post("/first-account/", data | {"password": "short"}, **HERE)
     assert short.status_code == 422
+    alike = client.post("/first-account/", data | {"username": "Fernbrake", "password": "fernbrake-1"}, **HERE)
+    assert "too similar" in alike.content.decode()
     assert client.post("/first-account/", data | {"token": first_account_token()}, REMOTE_ADDR="192.0.2.7").status_code == 302
     assert User.objects.get().memberships.get().garage.name == "Lean-to"
-    assert client.post("/first-account/", data | {"username": "Elm"}).status_code == 403
+    assert client.post("/first-account/", data | {"username": "Elm"}, **HERE).status_code == 403
 
 
 def test_the_demo_button_is_a_post_from_loopback(demo, client):
     client.logout()
     assert client.get("/demo/").status_code == 405
     assert client.post("/demo/", REMOTE_ADDR="192.0.2.7").status_code == 403
-    assert client.post("/demo/", REMOTE_ADDR="127.0.0.1").status_code == 302
+    assert client.post("/demo/", HTTP_HOST="rebound.example").status_code == 403
+    assert client.post("/demo/", REMOTE_ADDR="127.0.0.1", **HERE).status_code == 302
 
 
 def bike_pages(client, **changes):

@@ -115,7 +115,9 @@ def test_putting_back_a_tank_never_leaves_more_fuel_than_it_holds(demo):
 
 
 def test_loopback_is_an_address_not_a_header(rf):
-    assert garages.is_loopback(rf.get("/", REMOTE_ADDR="127.0.0.1"))
-    assert garages.is_loopback(rf.get("/", REMOTE_ADDR="::1"))
+    for address, host in (("127.0.0.1", "127.0.0.1:8000"), ("::1", "[::1]:8000"), ("127.0.0.1", "localhost"), ("127.0.0.1", "LOCALHOST:80")):
+        assert garages.is_loopback(rf.get("/", REMOTE_ADDR=address, HTTP_HOST=host)), host
+    for host in ("van.example:8000", "127.0.0.1.example", "0.0.0.0", "", "[::1"):
+        assert not garages.is_loopback(rf.get("/", REMOTE_ADDR="127.0.0.1", HTTP_HOST=host)), host
     assert not garages.is_loopback(rf.get("/", REMOTE_ADDR="192.0.2.1", HTTP_X_FORWARDED_FOR="127.0.0.1"))
     assert not garages.is_loopback(rf.get("/", REMOTE_ADDR=""))

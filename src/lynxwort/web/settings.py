@@ -70,6 +70,7 @@ INSTALLED_APPS = [
     "django_htmx",
     "csp",
     "axes",
+    "lynxwort.web.machine",
     "lynxwort.web.ui",
     "lynxwort.web.garages",
     "lynxwort.web.bikes",
@@ -83,6 +84,7 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "csp.middleware.CSPMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    "lynxwort.web.ui.gate.Gate",
     "lynxwort.web.ui.middleware.PageGzip",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.locale.LocaleMiddleware",
@@ -93,11 +95,14 @@ MIDDLEWARE = [
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
+    "lynxwort.web.garages.middleware.IdleMiddleware",
     "lynxwort.web.garages.middleware.GarageMiddleware",
     "axes.middleware.AxesMiddleware",
 ]
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
 AXES_FAILURE_LIMIT = 8
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_WHITELIST_CALLABLE = "lynxwort.web.garages.services.never_locked_out"
 AXES_COOLOFF_TIME = 0.25
 AXES_LOCKOUT_TEMPLATE = "garages/locked.html"
 AXES_VERBOSE = False
@@ -149,7 +154,10 @@ FILE_UPLOAD_MAX_MEMORY_SIZE = 5_000_000
 MAX_UPLOAD_BYTES = 80_000_000
 MAX_COURSE_BYTES = 30_000_000
 DATA_UPLOAD_MAX_NUMBER_FIELDS = 5000
+#: of waitress's threads: the others say at once that it is full
+SERVER_THREADS, PAGES_AT_ONCE = 16, 10
 AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator", "OPTIONS": {"user_attributes": ("username",)}},
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]

@@ -11,6 +11,7 @@ urlpatterns = [
     path("", include("lynxwort.web.bikes.urls")),
     path("", include("lynxwort.web.garages.urls")),
     path("", include("lynxwort.web.races.urls")),
+    path("back-ups/", include("lynxwort.web.machine.urls")),
     path("parts/", include("lynxwort.web.parts.urls")),
     path("bench/", include("lynxwort.web.bench.urls")),
 ]

@@ -99,6 +99,12 @@ MESSAGES: dict[str, str] = (
         "times_not_rising": N_("Times in the file run backwards. Send one recording, in order."),
         "not_this_course": N_("This was ridden somewhere else: too many points lie off the course."),
         "lap_not_whole": N_("The file does not hold a whole lap of this course."),
+        "file_too_large": N_("The file is over {high} MB."),
+        "not_a_garage": N_("This is not the file of a garage. It begins with a line that says so."),
+        "newer_format": N_("A newer Lynxwort wrote this. Take that version, then take it in."),
+        "not_a_garage_line": N_("This line does not say what a line of a garage says, or names a row that is not in the file."),
+        "line_too_long": N_("This line is longer than any line of such a file."),
+        "of_another_garage": N_("This row belongs to another garage on this machine. It stays there."),
         "not_json": N_("This is not a JSON document."),
         "invalid": N_("This cannot be used: {message}"),
     }

@@ -90,7 +90,7 @@ def stand_in(bench: Bench, runs: int = 3) -> None:
 
 
 @transaction.atomic
-def choose(bench: Bench, reading: int) -> None:
+def choose(bench: Bench, reading: int | None) -> None:
     """Make one run the bike's curve, the others none; 0 goes back to the drawn curve. A run that is not this bike's changes nothing."""
     for row in Reading.objects.filter(bike=bench.setup.bike):
         if row.document.get("kind") == "dyno" and row.document.get("chosen", False) != (row.pk == reading):

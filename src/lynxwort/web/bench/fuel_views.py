@@ -16,6 +16,7 @@ from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.readings import services as readings
 from lynxwort.web.ui.forms import QuantityField
+from lynxwort.web.ui.typed import version_of, whole_number
 from lynxwort.words.refusals import explain
 
 
@@ -68,10 +69,7 @@ def diagnose(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 
 
 def _job(request: HttpRequest, bench: services.Bench) -> Job | None:
-    asked = request.GET.get("job", "")
-    if not asked.isdigit() or len(asked) > 12:
-        return None
-    job = Job.objects.filter(pk=int(asked), kind__in=("log", "live_log")).first()
+    job = Job.objects.filter(pk=whole_number(request.GET.get("job")), kind__in=("log", "live_log")).first()
     return job if job and job.payload.get("setup") == bench.setup.pk else None
 
 
@@ -142,13 +140,13 @@ def map_take(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     here = redirect(f"{base_of(setup, race)}map/")
     try:
         if "keep" in request.POST:
-            job = Job.objects.filter(pk=int(request.POST["keep"]), kind__in=("log", "live_log"), state="done").first()
+            job = Job.objects.filter(pk=whole_number(request.POST["keep"]), kind__in=("log", "live_log"), state="done").first()
             if job is None or job.payload.get("setup") != bench.setup.pk or "cells" not in (job.result or {}):
                 raise Http404
             maps.keep_log(bench, job.result)
             messages.success(request, _("The log is kept as a reading."))
             return here
-        version = int(request.POST.get("version", "-1"))
+        version = version_of(request)
         if "ground" in request.POST:
             values = bench.draft.values | {"map_by_ground": maps.by_ground(request.POST["ground"])}
         else:
@@ -189,7 +187,7 @@ def dyno_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
                 messages.success(request, _("Three stand-in runs, marked as invented."))
                 return here
             if "choose" in request.POST:
-                dynos.choose(bench, int(request.POST["choose"]))
+                dynos.choose(bench, whole_number(request.POST["choose"]))
                 messages.success(request, _("Drive and Range are judged by it from now on."))
                 return here
             form = dynos.RunForm(request.POST, request.FILES, preset=request.preset)

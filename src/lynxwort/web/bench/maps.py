@@ -29,6 +29,8 @@ from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.races.models import Race
 from lynxwort.web.readings import services as readings
+from lynxwort.web.ui.sheets import csv_text
+from lynxwort.web.ui.typed import whole_number
 from lynxwort.words.catalogue import TERMS
 from lynxwort.words.refusals import explain
 
@@ -238,7 +240,7 @@ def csv_of(bench: Bench) -> str:
     rows = [["rpm \\ throttle %", *(f"{100 * t:g}" for t in made.throttle_axis)]]
     for rpm, cells in zip(made.rpm_axis, map_table(bench.report.work), strict=True):
         rows.append([f"{rpm:g}", *(f"{100 * c.trim:.2f}" for c in cells)])
-    return "".join(",".join(row) + "\n" for row in rows)
+    return csv_text(rows)
 
 
 def by_ground(text: str) -> dict[str, int]:
@@ -250,7 +252,7 @@ def by_ground(text: str) -> dict[str, int]:
             continue
         name, _space, number = line.strip().rpartition(" ")
         code = words.get(name.strip().lower())
-        if code is None or not number.isdigit():
+        if code is None or whole_number(number) is None:
             raise InputRefused(Refusal(path="map_by_ground", code="not_a_ground_line"))
         found[code] = int(number)
     return found

@@ -1,7 +1,5 @@
 """The course as a thing of its own, the lap metre by metre, and the stand-in that rides it."""
 
-import csv
-import io
 from typing import Any
 
 from django.db import transaction
@@ -20,6 +18,7 @@ from lynxwort.web.races.services import lay_course, load_track, pack
 from lynxwort.web.readings import services as readings
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.ui.drawings import charts
+from lynxwort.web.ui.sheets import csv_text
 from lynxwort.words.catalogue import HEIGHT_SOURCES, LIMIT_WORDS, TERMS
 from lynxwort.words.formatting import unit_text, value_text
 
@@ -121,17 +120,15 @@ def metre_page(bench: Bench, units: Units | str, *, length_m: float, from_m: flo
 def metre_csv(bench: Bench, units: Units | str) -> str:
     """Every step of the simulation as CSV, in the person's units, the unit in each heading."""
     geared = len(bench.report.work.what.overall_ratios) > 1
-    out = io.StringIO()
-    writer = csv.writer(out)
     distance, speed = unit_text("ribbon", units), unit_text("speed", units)
-    writer.writerow([f"from {distance}", f"to {distance}", "ground", "grade %", f"speed {speed}", *(["gear"] if geared else []), "rpm", "throttle open %",
-                     "of full power %", "limit"])  # fmt: skip
+    rows: list[list[object]] = [[f"from {distance}", f"to {distance}", "ground", "grade %", f"speed {speed}", *(["gear"] if geared else []), "rpm", "throttle open %",
+                     "of full power %", "limit"]]  # fmt: skip
     per_d, per_v = to_shown(1.0, "ribbon", units).value, to_shown(1.0, "speed", units).value
     for r in metre_rows(bench.report.work, length_m=0.0):
-        writer.writerow([f"{per_d * r.from_m:.4f}", f"{per_d * r.to_m:.4f}", r.ground, f"{100 * r.grade:.1f}", f"{per_v * r.speed_m_per_s:.2f}",
+        rows.append([f"{per_d * r.from_m:.4f}", f"{per_d * r.to_m:.4f}", r.ground, f"{100 * r.grade:.1f}", f"{per_v * r.speed_m_per_s:.2f}",
                          *([r.gear] if geared else []), f"{r.rpm:.0f}", "" if r.throttle_share is None else f"{100 * r.throttle_share:.1f}",
                          f"{100 * r.power_share:.1f}", r.limit])  # fmt: skip
-    return out.getvalue()
+    return csv_text(rows)
 
 
 # the stand-in ---------------------------------------------------------------------------------------------------------------

@@ -8,6 +8,7 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench import road
 from lynxwort.web.bench.views import base_of, kept_bench, place_of
 from lynxwort.web.races.models import Course, Race
+from lynxwort.web.ui.typed import whole_number
 from lynxwort.words.refusals import explain
 
 
@@ -40,8 +41,7 @@ def course_gpx(request: HttpRequest, course: int) -> HttpResponse:
 def course_geojson(request: HttpRequest, course: int) -> HttpResponse:
     """The course as GeoJSON; ?race= adds what that race says of it."""
     row = get_object_or_404(Course, pk=course, garage=request.garage)
-    asked = request.GET.get("race", "")
-    race = get_object_or_404(Race, pk=int(asked), garage=request.garage) if asked.isdigit() and len(asked) < 10 else None
+    race = get_object_or_404(Race, pk=whole_number(request.GET["race"]), garage=request.garage) if request.GET.get("race") else None
     stages = [] if race is None else [i for i, s in enumerate(race.document["stages"]) if s["course_key"] == row.blob_id]
     made = road.geojson_of(row, race, stages[0]) if stages else road.geojson_of(row)
     return _named(JsonResponse(made, content_type="application/geo+json"), "course.geojson")

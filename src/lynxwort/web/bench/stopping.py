@@ -1,7 +1,5 @@
 """Stops, tanks and packs, the crew's sheet and the pump: what their pages show."""
 
-import csv
-import io
 import json
 from dataclasses import dataclass
 from datetime import datetime, timedelta
@@ -26,6 +24,8 @@ from lynxwort.web.bench.services import Bench
 from lynxwort.web.readings import services as readings
 from lynxwort.web.ui.drawings import clock
 from lynxwort.web.ui.forms import QuantityField, refusal_words
+from lynxwort.web.ui.sheets import csv_text
+from lynxwort.web.ui.typed import json_of
 from lynxwort.words.formatting import value_text
 from lynxwort.words.stops import LIGHTS, MOMENTS
 
@@ -119,7 +119,7 @@ def read_fills(text: str) -> tuple[StopFill, ...] | None:
         return None
     if text == KEEP_NONE:
         return ()
-    return tuple(StopFill.model_validate(item) for item in json.loads(text))
+    return tuple(StopFill.model_validate(item) for item in json_of(text))
 
 
 def with_fills(values: dict[str, Any], fills: tuple[StopFill, ...] | None) -> dict[str, Any]:
@@ -213,13 +213,11 @@ def crew_page(bench: Bench, units: Units | str) -> dict[str, Any]:
 
 def crew_csv(work: Work, units: Units | str) -> str:
     """The sheet as CSV, times in ISO 8601."""
-    out = io.StringIO()
-    sheet = csv.writer(out)
-    sheet.writerow(["what", "where", "who", "early", "likely", "late", "light", "to do"])
+    rows = [["what", "where", "who", "early", "likely", "late", "light", "to do"]]
     for line in crew_lines(work, units):
         times = (t.isoformat(timespec="seconds") for t in (line.early, line.likely, line.late))
-        sheet.writerow([line.what, line.where, line.who, *times, line.light, line.todo])
-    return out.getvalue()
+        rows.append([line.what, line.where, line.who, *times, line.light, line.todo])
+    return csv_text(rows)
 
 
 def crew_ics(bench: Bench, units: Units | str) -> bytes:

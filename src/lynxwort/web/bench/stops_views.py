@@ -9,6 +9,7 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench import services, stopping
 from lynxwort.web.bench.views import base_of, kept_bench
 from lynxwort.web.bikes import services as bikes
+from lynxwort.web.ui.typed import version_of, whole_number
 from lynxwort.words.refusals import explain
 
 
@@ -34,7 +35,7 @@ def stops_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 def _put(request: HttpRequest, bench: services.Bench, fills: tuple | None) -> HttpResponse:
     """Stops into the draft, and back to their page. Raises InputRefused, ValueError."""
     try:
-        services.write_whole(bench, int(request.POST.get("version", "-1")), stopping.with_fills(bench.draft.values, fills))
+        services.write_whole(bench, version_of(request), stopping.with_fills(bench.draft.values, fills))
         messages.success(request, _("In the draft. What it does everywhere stands in the ledger."))
     except bikes.StaleDraft:
         messages.error(request, _("The draft moved on in another window. Nothing was changed."))
@@ -49,7 +50,7 @@ def take(request: HttpRequest, setup: int, race: int) -> HttpResponse:
         return bench
     try:
         if "drop" in request.POST:
-            gone = int(request.POST["drop"])
+            gone = whole_number(request.POST["drop"])
             return _put(request, bench, tuple(f for f in bench.inputs.setup.stops or () if f.passing != gone))
         return _put(request, bench, stopping.read_fills(request.POST.get("fills", "")))
     except InputRefused as refused:

@@ -14,6 +14,7 @@ from lynxwort.web.bench.models import Felt
 from lynxwort.web.bench.views import base_of, kept_bench
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.jobs import worker
+from lynxwort.web.ui.typed import version_of, whole_number
 from lynxwort.words.refusals import explain
 
 
@@ -29,8 +30,7 @@ def valving_page(request: HttpRequest, setup: int, race: int, end: str) -> HttpR
     form = valving.StacksForm(valving.posted(bench, end, request.POST) if post else None, bench=bench, end=end)
     if post and form.is_valid():
         try:
-            version = request.POST.get("version", "")
-            services.write_whole(bench, int(version) if version.isdigit() else -1, form.values(bench.draft.values))
+            services.write_whole(bench, version_of(request), form.values(bench.draft.values))
             messages.success(request, _("In the draft. What it does everywhere stands in the ledger."))
             return redirect(f"{base_of(setup, race)}valving/{end}/")
         except bikes.StaleDraft:
@@ -51,7 +51,7 @@ def felt(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     if isinstance(bench, HttpResponse):
         return bench
     if "strike" in request.POST:
-        Felt.objects.filter(setup=bench.setup, race=bench.race, pk=request.POST["strike"] if request.POST["strike"].isdigit() else 0).delete()
+        Felt.objects.filter(setup=bench.setup, race=bench.race, pk=whole_number(request.POST["strike"])).delete()
         return redirect(f"{base_of(setup, race)}felt/")
     post = request.method == "POST"
     form = valving.FeltForm(request.POST if post else request.GET if "what" in request.GET else None, bench=bench, preset=request.preset)

@@ -30,6 +30,7 @@ from lynxwort.web.readings import forms as reading_forms
 from lynxwort.web.readings import services as readings
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.ui.forms import QuantityField
+from lynxwort.web.ui.typed import moves_of, version_of, whole_number
 from lynxwort.words.refusals import explain
 
 
@@ -138,11 +139,11 @@ def bench(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 @require_POST
 def mount(request: HttpRequest) -> HttpResponse:
     """Put a bike on the bench for a race; keeps No. 1 when nothing is kept yet."""
-    ids = request.POST.get("setup", ""), request.POST.get("race", "")
-    if not all(i.isdigit() and len(i) < 16 for i in ids):
+    ids = whole_number(request.POST.get("setup")), whole_number(request.POST.get("race"))
+    if ids[0] is None or ids[1] is None:
         messages.error(request, _("Choose a race first."))
         return redirect("stand")
-    setup, race = _rows(request, int(ids[0]), int(ids[1]))
+    setup, race = _rows(request, ids[0], ids[1])
     try:
         services.put_on_bench(setup, race, request.user.username)
         services.pair(setup, race)
@@ -184,11 +185,12 @@ def _moves(request: HttpRequest) -> list[tuple[str, float]]:
     """The moves of a request: a list of [tunable, SI value], or one tunable with a typed value. Raises ValueError, ValidationError."""
     if "typed" in request.POST:
         tunable = request.POST.get("tunable", "")
+        if tunable not in DETENTS:
+            raise ValueError(tunable)
         field = QuantityField(field_facts(CoreSetup, tunable), request.preset, required=True)
         return [(tunable, float(field.clean(request.POST["typed"])))]
-    moves = json.loads(request.POST.get("moves", "[]"))
-    found = [(str(t), float(v)) for t, v in moves]
-    if not found or any(t not in DETENTS or not math.isfinite(v) for t, v in found):
+    found = moves_of(request.POST.get("moves", "[]"))
+    if any(t not in DETENTS for t, _v in found):
         raise ValueError("moves")
     return found
 
@@ -201,11 +203,6 @@ def _conflict(request: HttpRequest, row: Setup, race_row: Race, station: str, mo
     ]
     more = {"conflict": wanted, "conflict_moves": json.dumps(moves)}
     return _bench_page(request, row, race_row, station, status=409, **more)
-
-
-def _version(request: HttpRequest) -> int:
-    version = request.POST.get("version", "")
-    return int(version) if version.isdigit() and len(version) < 10 else -1
 
 
 @require_POST
@@ -221,7 +218,7 @@ def notch(request: HttpRequest, setup: int, race: int, station: str) -> HttpResp
         typed = {"typed": request.POST.get("typed", ""), "typed_at": request.POST.get("tunable")}
         return _bench_page(request, row, race_row, station, status=422, refusal=words, **typed)
     try:
-        services.take_moves(row, race_row, _version(request), moves)
+        services.take_moves(row, race_row, version_of(request), moves)
     except bikes.StaleDraft:
         return _conflict(request, row, race_row, station, moves)
     except InputRefused as refused:
@@ -240,9 +237,9 @@ def put_back(request: HttpRequest, setup: int, race: int, station: str) -> HttpR
         raise Http404
     try:
         if which == "last":
-            bikes.take_back(row.draft, _version(request))
+            bikes.take_back(row.draft, version_of(request))
         else:
-            bikes.put_back(row.draft, _version(request), which)
+            bikes.put_back(row.draft, version_of(request), which)
     except bikes.StaleDraft:
         row.draft.refresh_from_db()
         return _bench_page(
@@ -262,7 +259,7 @@ def keep(request: HttpRequest, setup: int, race: int, station: str) -> HttpRespo
     try:
         bench = services.open_bench(row, race_row)
         if bench.changed and reason:
-            services.keep(bench, _version(request), reason=reason, author=request.user.username)
+            services.keep(bench, version_of(request), reason=reason, author=request.user.username)
             standing.remember(*_rows(request, setup, race), bench.report)
     except bikes.StaleDraft:
         wanted = bench.draft.values
@@ -300,7 +297,7 @@ def take_pair(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     row, race_row = _rows(request, setup, race)
     back = redirect("bench:station", setup=row.pk, race=race_row.pk, station="drive")
     try:
-        services.take_moves(row, race_row, _version(request), _moves(request))
+        services.take_moves(row, race_row, version_of(request), _moves(request))
     except (bikes.StaleDraft, InputRefused, ValueError, TypeError):
         messages.error(request, _("The draft moved on in another window, or the pair does not fit. Nothing was changed."))
     return back

@@ -15,6 +15,7 @@ from lynxwort.web.bikes.forms import DAMPERS, DEFAULT_KIND, PAGE_TITLES, PAGES, 
 from lynxwort.web.bikes.models import Bike, Revision, Setup
 from lynxwort.web.ui.forms import plant
 from lynxwort.web.ui.stale import edited
+from lynxwort.web.ui.typed import version_of, whole_number
 from lynxwort.words.refusals import explain
 
 
@@ -135,9 +136,9 @@ def history(request: HttpRequest, setup: int) -> HttpResponse:
 def compare(request: HttpRequest, setup: int) -> HttpResponse:
     """Two kept setups side by side: what changed, why, every consequence."""
     line = _own_setup(request, setup)
-    asked = [request.GET.get("a", ""), request.GET.get("b", "")]
-    rows = {str(r.pk): r for r in Revision.objects.filter(pk__in=[a for a in asked if a.isdigit()], setup__bike__garage=request.garage)}
-    if len(asked) != 2 or any(a not in rows for a in asked) or asked[0] == asked[1]:
+    asked = [whole_number(request.GET.get(n)) or 0 for n in ("a", "b")]
+    rows = {r.pk: r for r in Revision.objects.filter(pk__in=asked, setup__bike__garage=request.garage)}
+    if any(a not in rows for a in asked) or asked[0] == asked[1]:
         messages.error(request, _("Choose two kept setups to compare."))
         return redirect("bikes:history", setup=line.pk)
     found = services.compare(rows[asked[0]], rows[asked[1]])
@@ -192,11 +193,11 @@ def return_to(request: HttpRequest, revision: int) -> HttpResponse:
     row = _own_revision(request, revision)
     if request.method == "POST":
         try:
-            services.return_to(row.setup.draft, int(request.POST.get("version") or 0), row)
+            services.return_to(row.setup.draft, version_of(request), row)
             messages.success(request, _("The draft holds No. %(number)s again. Keep it to make it the newest.") % {"number": row.number})
-        except (services.StaleDraft, ValueError):
+        except services.StaleDraft:
             messages.error(request, _("The draft moved on in another window. Nothing was changed; look and press again."))
-    race = request.POST.get("race", "")
-    if race.isdigit():
-        return redirect("bench:station", setup=row.setup_id, race=int(race), station="chassis")
+    race = whole_number(request.POST.get("race"))
+    if race is not None:
+        return redirect("bench:station", setup=row.setup_id, race=race, station="chassis")
     return redirect("bikes:history", setup=row.setup_id)

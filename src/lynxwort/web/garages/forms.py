@@ -42,6 +42,11 @@ class FirstAccountForm(forms.Form):
             raise forms.ValidationError(_("This name is taken."))
         return name
 
-    def clean_password(self):
-        validate_password(self.cleaned_data["password"])
-        return self.cleaned_data["password"]
+    def clean(self):
+        told = super().clean()
+        if told.get("password"):
+            try:
+                validate_password(told["password"], User(username=told.get("username", "")))
+            except forms.ValidationError as error:
+                self.add_error("password", error)
+        return told

@@ -1,12 +1,15 @@
 from django.contrib.auth.models import AbstractUser
 from django.db import models
+from django.utils.crypto import salted_hmac
 from django.utils.translation import gettext_lazy as _
 
 from lynxwort.web.ui.rows import Travelling
 
 
 class User(AbstractUser):
-    """A person. units: the preset in which everything is shown; unit_choices: quantity -> unit, on top of it; theme: day, night or the device's."""
+    """A person. units: the preset in which everything is shown; unit_choices: quantity -> unit, on top of it; theme: day, night or the device's;
+    session_round: raised to end every session there is.
+    """
 
     class Units(models.TextChoices):
         METRIC = "metric", _("km, L, kg")
@@ -20,6 +23,12 @@ class User(AbstractUser):
     units = models.CharField(max_length=10, choices=Units.choices, default=Units.METRIC)
     unit_choices = models.JSONField(default=dict, blank=True)
     theme = models.CharField(max_length=5, choices=Theme.choices, default=Theme.AUTO)
+    session_round = models.PositiveIntegerField(default=0)
+
+    def _get_session_auth_hash(self, secret: str | None = None) -> str:
+        """As Django's, with the round: another round, and no session holds."""
+        plain = super()._get_session_auth_hash(secret=secret)
+        return plain if not self.session_round else salted_hmac("lynxwort.session", f"{plain}{self.session_round}", secret=secret, algorithm="sha256").hexdigest()
 
 
 class Garage(Travelling):

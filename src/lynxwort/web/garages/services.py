@@ -5,8 +5,10 @@ import secrets
 from typing import Any
 
 from django.conf import settings
-from django.db import transaction
+from django.db import IntegrityError, transaction
+from django.db.models import F
 from django.http import HttpRequest
+from django.http.request import split_domain_port
 
 from lynxwort.core.units.convert import PRESETS, Units, chosen_units
 from lynxwort.web.garages.models import Garage, Membership, User
@@ -15,12 +17,26 @@ from lynxwort.web.ui.stale import StaleFacts
 DEMO_USER = "demo"
 
 
-def is_loopback(request: HttpRequest) -> bool:
-    """Whether the request comes from this machine itself."""
+def _names_this_machine(address: str) -> bool:
     try:
-        return ipaddress.ip_address(request.META.get("REMOTE_ADDR", "")).is_loopback
+        return ipaddress.ip_address(address).is_loopback
     except ValueError:
+        return address == "localhost"
+
+
+def is_loopback(request: HttpRequest) -> bool:
+    """Whether the request comes from this machine itself and was asked of it by such a name: a page elsewhere whose name was made to point here asks
+    by another. Behind a front everything seems to come from here, so nothing is.
+    """
+    if settings.FRONT:
         return False
+    host, _port = split_domain_port(request.META.get("HTTP_HOST") or request.META.get("SERVER_NAME", ""))
+    return _names_this_machine(request.META.get("REMOTE_ADDR", "")) and _names_this_machine(host.strip("[]"))
+
+
+def never_locked_out(request: HttpRequest, credentials: Any = None) -> bool:
+    """Whoever sits at the machine itself is never locked out of it."""
+    return is_loopback(request)
 
 
 def needs_first_account() -> bool:
@@ -44,7 +60,35 @@ def may_make_first_account(request: HttpRequest) -> bool:
     if settings.DEMO or not needs_first_account():
         return False
     given = request.GET.get("token") or request.POST.get("token") or ""
-    return is_loopback(request) or secrets.compare_digest(given, first_account_token() or secrets.token_hex())
+    return is_loopback(request) or secrets.compare_digest(given.encode(), (first_account_token() or secrets.token_hex()).encode())
+
+
+class TakenAlready(Exception):
+    """The first account stands already, or the name is another's."""
+
+
+def add_first_user(username: str, password: str, garage_name: str) -> User:
+    """The first account with its garage, once, whoever asks at the same moment. Raises TakenAlready."""
+    try:
+        with transaction.atomic():  # IMMEDIATE: who looks also writes
+            if not needs_first_account():
+                raise TakenAlready
+            return add_user(username, password, garage_name)
+    except IntegrityError:
+        raise TakenAlready from None
+
+
+def keeps_the_machine(request: HttpRequest) -> bool:
+    """The first account, at the machine itself: it may take all of it away and put another in its place."""
+    if not is_loopback(request) or not request.user.is_authenticated:
+        return False
+    first = User.objects.exclude(username=DEMO_USER).order_by("pk").values_list("pk", flat=True).first()
+    return request.user.pk == first or (settings.DEMO and request.user.get_username() == DEMO_USER)
+
+
+def sign_out_everywhere(user: User) -> None:
+    """Every session of a person ends, this one too."""
+    User.objects.filter(pk=user.pk).update(session_round=F("session_round") + 1)
 
 
 @transaction.atomic

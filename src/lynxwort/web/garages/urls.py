@@ -9,5 +9,7 @@ urlpatterns = [
     path("first-account/", views.first_account, name="first-account"),
     path("demo/", views.enter_demo, name="enter-demo"),
     path("settings/", views.settings_page, name="settings"),
+    path("password/", views.change_password, name="password"),
+    path("out/everywhere/", views.sign_out_everywhere, name="sign-out-everywhere"),
     path("units/", views.set_units, name="units"),
 ]

@@ -1,19 +1,22 @@
 from django.conf import settings
 from django.contrib import messages
-from django.contrib.auth import login
+from django.contrib.auth import login, logout, update_session_auth_hash
 from django.contrib.auth.decorators import login_not_required
+from django.contrib.auth.forms import PasswordChangeForm
 from django.contrib.auth.views import LoginView, LogoutView
 from django.core.exceptions import PermissionDenied
-from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
+from django.http import Http404, HttpRequest, HttpResponse, HttpResponseRedirect
 from django.shortcuts import redirect, render
 from django.utils.decorators import method_decorator
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.utils.translation import gettext as _
+from django.views.decorators.debug import sensitive_post_parameters
 from django.views.decorators.http import require_POST
 
 from lynxwort.web.garages import services
 from lynxwort.web.garages.forms import FirstAccountForm, SettingsForm
 from lynxwort.web.garages.models import User
+from lynxwort.web.ui.security import say
 from lynxwort.web.ui.stale import edited
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"
@@ -45,7 +48,11 @@ def first_account(request: HttpRequest) -> HttpResponse:
         raise PermissionDenied
     form = FirstAccountForm(request.POST or None)
     if request.method == "POST" and form.is_valid():
-        user = services.add_user(form.cleaned_data["username"], form.cleaned_data["password"], form.cleaned_data["garage"])
+        try:
+            user = services.add_first_user(form.cleaned_data["username"], form.cleaned_data["password"], form.cleaned_data["garage"])
+        except services.TakenAlready:
+            raise PermissionDenied from None
+        say("first account", user=user.get_username(), address=request.META.get("REMOTE_ADDR", ""))
         login(request, user, backend=BACKEND)
         return redirect("stand")
     token = request.GET.get("token") or request.POST.get("token", "")
@@ -76,7 +83,31 @@ def settings_page(request: HttpRequest) -> HttpResponse:
     if status == 302:
         messages.success(request, _("Kept."))
         return redirect("garages:settings")
-    return render(request, "garages/settings.html", {"form": form}, status=status)
+    return render(request, "garages/settings.html", {"form": form, "keeper": services.keeps_the_machine(request)}, status=status)
+
+
+@sensitive_post_parameters()
+def change_password(request: HttpRequest) -> HttpResponse:
+    """One's own password; every other session of the person ends with it."""
+    if not request.user.has_usable_password():
+        raise Http404
+    form = PasswordChangeForm(request.user, request.POST or None)
+    if request.method == "POST" and form.is_valid():
+        form.save()
+        update_session_auth_hash(request, form.user)
+        say("password changed", user=request.user.get_username())
+        messages.success(request, _("Your password is changed. Wherever else you were signed in, you no longer are."))
+        return redirect("garages:settings")
+    return render(request, "garages/password.html", {"form": form}, status=422 if form.errors else 200)
+
+
+@require_POST
+def sign_out_everywhere(request: HttpRequest) -> HttpResponse:
+    """End every session of the person."""
+    services.sign_out_everywhere(request.user)
+    say("signed out everywhere", user=request.user.get_username())
+    logout(request)
+    return redirect("garages:sign-in")
 
 
 @require_POST

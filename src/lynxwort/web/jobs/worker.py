@@ -22,6 +22,7 @@ POLL_S = 0.25
 #: between two tries of a database that will not, at most [s]; and how often a job is begun anew for its sake
 LONGEST_WAIT_S, MOST_TRIES = 5.0, 3
 _tried: dict[int, int] = {}
+_chores: list[Callable[[], None]] = []
 _starting = threading.Lock()
 
 
@@ -47,6 +48,11 @@ def register_stepping(kind: str) -> Callable[[Any], Any]:
         return work
 
     return keep
+
+
+def when_idle(chore: Callable[[], None]) -> None:
+    """Call this whenever nothing waits: it looks by itself whether its time has come."""
+    _chores.append(chore)
 
 
 def cancel(job: Job) -> None:
@@ -144,6 +150,8 @@ def _loop() -> None:
                 taken_up = True
             while run_next():
                 pass
+            for chore in _chores:
+                chore()
         except Exception:  # a locked, full or vanished database must not end the thread: others wait for it
             log.exception("the jobs go on")
             connection.close()

@@ -2,6 +2,7 @@
 
 import csv
 import io
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -17,7 +18,9 @@ from lynxwort.core.units.convert import Units
 from lynxwort.core.units.lines import read_values, rounded, write_value
 from lynxwort.web.garages.models import Garage
 from lynxwort.web.parts.models import OwnedPart
+from lynxwort.web.ui.sheets import csv_text, read_back
 from lynxwort.web.ui.stale import StaleFacts
+from lynxwort.web.ui.typed import whole_number
 
 COLUMNS = ("kind", "value", "unit", "label", "count", "condition", "place")
 MAX_FILE_BYTES = 1_000_000
@@ -87,13 +90,11 @@ def shelves(garage: Garage) -> list[tuple[str, list[tuple[OwnedPart, str]]]]:
 
 def write_csv(garage: Garage) -> str:
     """The whole box as CSV; `read_csv` reads it back the same."""
-    out = io.StringIO()
-    table = csv.writer(out, lineterminator="\n")
-    table.writerow(COLUMNS)
+    rows: list[Sequence[object]] = [COLUMNS]
     for row in OwnedPart.objects.filter(garage=garage):
         value, unit = write_value(checked(row.as_document()))
-        table.writerow([row.kind, value, unit, row.label, row.count, row.condition, row.place])
-    return out.getvalue()
+        rows.append([row.kind, value, unit, row.label, row.count, row.condition, row.place])
+    return csv_text(rows)
 
 
 @dataclass(frozen=True, slots=True)
@@ -118,11 +119,11 @@ def _row_parts(row: dict[str, str], units: Units | str) -> list[BoxPart]:
         raise InputRefused(Refusal(path="kind", code="not_a_choice"))
     value, unit = (row.get("value") or "").strip(), (row.get("unit") or "").strip()
     text = f"{value} {unit}" if unit and kind not in ("needle", "wheel", "shim") else value
-    about: dict[str, Any] = {k: (row.get(k) or "").strip() for k in ("label", "place", "condition") if (row.get(k) or "").strip()}
-    count = (row.get("count") or "").strip() or "1"
-    if not count.isdigit():
+    about: dict[str, Any] = {k: read_back((row.get(k) or "").strip()) for k in ("label", "place", "condition") if (row.get(k) or "").strip()}
+    count = whole_number((row.get("count") or "").strip() or "1")
+    if count is None:
         raise InputRefused(Refusal(path="count", code="not_a_whole_number"))
-    return [checked(document | about | {"count": int(count)}) for document in read_values(kind, text, units)]
+    return [checked(document | about | {"count": count}) for document in read_values(kind, text, units)]
 
 
 def read_csv(garage: Garage, data: bytes, units: Units | str) -> int:

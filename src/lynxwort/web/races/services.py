@@ -1,6 +1,8 @@
 """Verbs on courses and races."""
 
 import io
+import zipfile
+import zlib
 from collections.abc import Callable, Sequence
 from datetime import datetime
 from functools import lru_cache
@@ -24,6 +26,9 @@ from lynxwort.web.garages.models import Garage
 from lynxwort.web.races.models import Course, CourseBlob, Race, Rider
 from lynxwort.web.ui.stale import TRIES, StaleFacts, mark_of
 
+#: of the arrays of the longest course that is taken, with room to spare
+MOST_UNPACKED_BYTES = 16_000_000
+
 
 def pack(track: Track) -> bytes:
     """A track as compressed arrays."""
@@ -35,14 +40,19 @@ def pack(track: Track) -> bytes:
     return buffer.getvalue()
 
 
-@lru_cache(maxsize=16)
-def load_track(key: str) -> Track:
-    """The track behind a content key; the blob never changes, so neither does this."""
-    with np.load(io.BytesIO(CourseBlob.objects.get(pk=key).data)) as z:
+def unpack(data: bytes) -> Track:
+    """A track from its compressed arrays. Raises ValueError and its kin when they are none."""
+    with np.load(io.BytesIO(data)) as z:
         return Track(
             name=str(z["about"][0]), heights=str(z["about"][1]), latitude_deg=tuple(z["lat"].tolist()), longitude_deg=tuple(z["lon"].tolist()),
             height_m=tuple(z["height"].tolist()), breaks=tuple(z["breaks"].tolist()),
         )  # fmt: skip
+
+
+@lru_cache(maxsize=16)
+def load_track(key: str) -> Track:
+    """The track behind a content key; the blob never changes, so neither does this."""
+    return unpack(CourseBlob.objects.get(pk=key).data)
 
 
 @lru_cache(maxsize=16)
@@ -61,6 +71,21 @@ def add_course(garage: Garage, track: Track) -> Course:
         return course or Course.objects.create(garage=garage, name=track.name, blob_id=key, length_m=length)
 
 
+def add_blob(key: str, data: bytes) -> None:
+    """Store the points of a course that came from another machine, when they are what their key says. Raises ValueError."""
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as packed:
+            if sum(i.file_size for i in packed.infolist()) > MOST_UNPACKED_BYTES:
+                raise ValueError("too large when unpacked")
+        track = unpack(data)
+        lay_line(track)
+    except (zipfile.BadZipFile, KeyError, IndexError, NotImplementedError, RuntimeError, EOFError, OSError, zlib.error) as error:
+        raise ValueError("not the points of a course") from error
+    if track.content_key() != key:
+        raise ValueError("other points than the key says")
+    CourseBlob.objects.get_or_create(pk=key, defaults={"data": pack(track)})
+
+
 def read_course_file(data: bytes, heights: str) -> Track:
     """Read and check a GPX file, length included. Raises InputRefused."""
     track = read_gpx(data, heights=heights)
@@ -73,6 +98,16 @@ def _checked(model: Any, document: dict, prefix: str) -> Any:
         return model.model_validate(document)
     except ValidationError as error:
         raise InputRefused(*refusals_of(error, prefix, model)) from None
+
+
+def checked_rider(document: dict) -> CoreRider:
+    """The core's rider. Raises InputRefused with paths from "rider."."""
+    return _checked(CoreRider, document, "rider.")  # type: ignore[no-any-return]
+
+
+def checked_race(document: dict) -> CoreRace:
+    """The core's race. Raises InputRefused with paths from "race."."""
+    return _checked(CoreRace, document, "race.")  # type: ignore[no-any-return]
 
 
 def _start(race: CoreRace) -> datetime:
@@ -93,7 +128,7 @@ def stage_document(course: Course, **facts: Any) -> dict:
 
 def save_rider(garage: Garage, document: dict, row: Rider | None = None, *, seen: dict | None = None) -> Rider:
     """Make or change a rider. seen: the facts that were edited. Raises InputRefused, StaleFacts."""
-    rider = _checked(CoreRider, document, "rider.")
+    rider = checked_rider(document)
     with transaction.atomic():
         now = Rider(garage=garage) if row is None else Rider.objects.get(pk=row.pk)
         if seen is not None and now.document != seen:
@@ -110,7 +145,7 @@ def make_race(garage: Garage, race: dict, stages: list[tuple[Course | Track, dic
     with transaction.atomic():
         courses = [add_course(garage, c) if isinstance(c, Track) else c for c, _ in stages]
         documents = [stage_document(c) | facts | {"course_key": c.blob_id} for c, (_, facts) in zip(courses, stages, strict=True)]
-        checked = _checked(CoreRace, race | {"stages": documents}, "race.")
+        checked = checked_race(race | {"stages": documents})
         row = Race(garage=garage, course=courses[0], rider=rider if isinstance(rider, Rider) else save_rider(garage, rider), version=0)
         _write(row, checked)
         row.save()
@@ -152,7 +187,7 @@ def change_race(row: Race, race: dict, rider: Rider, others: Sequence[Rider], *,
     def columns(now: Race) -> dict[str, Any]:
         if seen is not None and race_facts(now) != seen:
             raise StaleFacts
-        checked = _checked(CoreRace, race | {"stages": now.document["stages"]}, "race.")
+        checked = checked_race(race | {"stages": now.document["stages"]})
         return {"name": checked.name, "start": _start(checked), "document": checked.model_dump(mode="json", exclude_unset=True), "rider": rider}
 
     with transaction.atomic():
@@ -165,7 +200,7 @@ Stages = list[dict]
 
 
 def _stage_columns(now: Race, stages: Stages, past: list) -> dict[str, Any]:
-    race = _checked(CoreRace, now.document | {"stages": stages}, "race.")
+    race = checked_race(now.document | {"stages": stages})
     first = Course.objects.filter(garage_id=now.garage_id, blob_id=stages[0]["course_key"]).first() or now.course
     return {"document": race.model_dump(mode="json", exclude_unset=True), "past": past[-30:], "course": first}
 

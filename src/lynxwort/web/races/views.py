@@ -26,7 +26,7 @@ def _own(request: HttpRequest, race: int) -> Race:
 
 def _too_large(request: HttpRequest) -> HttpResponse | None:
     """The page for an upload that is far too large, before it is read."""
-    if request.method != "POST" or int(request.META.get("CONTENT_LENGTH") or 0) <= settings.MAX_COURSE_BYTES:
+    if request.method != "POST" or (whole_number(request.META.get("CONTENT_LENGTH")) or 0) <= settings.MAX_COURSE_BYTES:
         return None
     words = refusal_words("too_large", request.preset, high=25.0)
     return render(request, "ui/error.html", {"title": _("Too much at once"), "words": words, "status": 413}, status=413)
@@ -60,7 +60,7 @@ def new_race(request: HttpRequest) -> HttpResponse:
     form = forms.RaceForm(request.POST if post else None, preset=preset, riders=riders, new_rider=True)
     stage = forms.StageForm(request.POST if post else None, preset=preset)
     course = _course_form(request, bound=post)
-    chosen = riders.filter(pk=request.POST.get("rider") or 0).first() if request.POST.get("rider", "").isdigit() else None
+    chosen = riders.filter(pk=whole_number(request.POST.get("rider"))).first()
     rider = forms.RiderForm(request.POST if post and chosen is None else None, preset=preset)
     if post:
         track = _course(request, course)

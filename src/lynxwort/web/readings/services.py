@@ -76,12 +76,17 @@ def rename_course(bike_ids: list[int], old_key: str, new_key: str) -> None:
             row.save(update_fields=["document"])
 
 
-def add_reading(bike: Bike, document: dict[str, Any]) -> Reading:
-    """Keep a reading. Raises InputRefused."""
+def checked_reading(document: dict[str, Any]) -> CoreReading:
+    """The core's reading, before it has a name. Raises InputRefused."""
     try:
-        _READING.validate_python(document | {"id": "new"})
+        return _READING.validate_python(document | {"id": "new"})  # type: ignore[no-any-return]
     except ValidationError as error:
         raise InputRefused(*refusals_of(error)) from None
+
+
+def add_reading(bike: Bike, document: dict[str, Any]) -> Reading:
+    """Keep a reading. Raises InputRefused."""
+    checked_reading(document)
     return Reading.objects.create(bike=bike, document=document)
 
 

@@ -1,5 +1,13 @@
 """What an address or a form says, read so that nothing it can hold breaks a page."""
 
+import json
+import re
+from typing import Any
+
+from django.http import HttpRequest
+
+#: strings as a whole, so that what stands in them is passed over, and brackets
+_BRACKETS = re.compile(r'"(?:[^"\\]|\\.)*"|[\[\]{}]', re.DOTALL)
 #: digits of the largest number that SQLite's integers hold
 DIGITS = 18
 
@@ -8,3 +16,41 @@ def whole_number(text: object) -> int | None:
     """A whole number from 0, of plain digits and short enough for a row's number; None for anything else, \u00b2 and 5,000 digits included."""
     plain = text if isinstance(text, str) else ""
     return int(plain) if plain.isascii() and plain.isdigit() and len(plain) <= DIGITS else None
+
+
+def version_of(request: HttpRequest) -> int:
+    """The version of what a page showed, as it was sent; one that never stands, -1, when it is none."""
+    found = whole_number(request.POST.get("version"))
+    return -1 if found is None else found
+
+
+def json_of(text: str, *, most: int = 100_000, depth: int = 6) -> Any:
+    """What JSON text says, met by its limits before any of it is built. Raises ValueError, for NaN and its kin too."""
+    if len(text) > most or nested_deeper(text, depth):
+        raise ValueError("too much")
+    return json.loads(text, parse_constant=_refused)
+
+
+def _refused(text: str) -> float:
+    raise ValueError(text)
+
+
+def moves_of(text: str) -> list[tuple[str, float]]:
+    """Moves as a page sends them: a list of [name, number]. Raises ValueError."""
+    said = json_of(text)
+    if not isinstance(said, list) or not said or not all(isinstance(m, list) and len(m) == 2 and isinstance(m[0], str) for m in said):
+        raise ValueError("moves")
+    if not all(isinstance(v, int | float) and not isinstance(v, bool) and abs(v) < 1e15 for _name, v in said):
+        raise ValueError("moves")
+    return [(name, float(value)) for name, value in said]
+
+
+def nested_deeper(text: str, depth: int) -> bool:
+    """Whether JSON text opens more brackets within each other than this, told before any of it is built. Brackets inside strings do not count."""
+    open_now = 0
+    for mark in _BRACKETS.finditer(text):
+        found = mark.group()
+        open_now += (found in "[{") - (found in "]}")
+        if open_now > depth:
+            return True
+    return False

@@ -94,7 +94,7 @@ document.addEventListener("DOMContentLoaded", () => {
 });
 document.addEventListener("htmx:afterSwap", (event) => {
   if (event.target.id === "why") open("why-dialog");
-  byId("offline").hidden = true;
+  byId("offline").hidden = byId("busy").hidden = true;
 });
 document.addEventListener("submit", (event) => {
   // a press in the instant between a swap and htmx taking the new form over must neither leave the page nor be lost
@@ -165,4 +165,4 @@ document.addEventListener("pointerup", (event) => {
   htmx.ajax("GET", surface.getAttribute("hx-get"), { source: surface, target: "#paint", swap: "outerHTML", values });
 });
 document.addEventListener("htmx:sendError", () => { byId("offline").hidden = false; });
-document.addEventListener("htmx:responseError", () => { byId("offline").hidden = false; });
+document.addEventListener("htmx:responseError", (event) => { byId(event.detail.xhr.status === 503 ? "busy" : "offline").hidden = false; });

@@ -10,6 +10,10 @@ from waitress import serve
 from lynxwort.web.bench import engine
 from lynxwort.web.garages.services import first_account_token
 from lynxwort.web.jobs import worker
+from lynxwort.web.machine import shelf
+from lynxwort.web.machine.archive import Unusable
+from lynxwort.web.machine.presenting import UNUSABLE
+from lynxwort.web.machine.restoring import put_back_held
 from lynxwort.web.ui import lock
 from lynxwort.web.ui.trouble import trouble_of, words_of
 
@@ -34,11 +38,29 @@ def unfit() -> str:
 
 def main() -> None:
     """Serve on HOST and PORT until stopped."""
-    reason = unfit()
-    if reason:
-        raise SystemExit(reason)
     with lock.serving():
+        _put_back_what_lies_ready()
+        reason = unfit()
+        if reason:
+            raise SystemExit(reason)
         _serve()
+
+
+def _put_back_what_lies_ready() -> None:
+    """A back-up that the page laid ready is put back before anything is served."""
+    ready = shelf.waiting()
+    if ready is None:
+        return
+    try:
+        contents, kept = put_back_held(ready)
+    except Unusable as error:
+        shelf.let_go()
+        sys.stdout.write(f"The back-up that lay ready was not put back: {UNUSABLE[error.code]} Everything stands as it stood.\n")
+    except (OSError, DatabaseError) as error:
+        raise SystemExit(f"The back-up that lies ready was not put back: {error}. Nothing was changed. Start again, or take {ready} away.") from None
+    else:
+        shelf.let_go()
+        sys.stdout.write(f"Put back as it stood on {contents.made:%Y-%m-%d %H:%M} UTC; the old database is {kept}.\n")
 
 
 def _serve() -> None:
@@ -53,6 +75,6 @@ def _serve() -> None:
         sys.stdout.write(f"First account from another machine: http://{host}:{settings.PORT}/first-account/?token={token}\n")
     sys.stdout.flush()
     try:
-        serve(application, host=host, port=settings.PORT, threads=16, max_request_body_size=settings.MAX_UPLOAD_BYTES + 1_000_000, ident="Lynxwort")
+        serve(application, host=host, port=settings.PORT, threads=settings.SERVER_THREADS, max_request_body_size=settings.MAX_UPLOAD_BYTES + 1_000_000, ident="Lynxwort")
     except OSError as error:
         raise SystemExit(f"Port {settings.PORT} on {host} cannot be used: {error.strerror}. PORT says another one.") from None

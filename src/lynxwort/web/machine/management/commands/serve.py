@@ -5,6 +5,6 @@ class Command(BaseCommand):
     help = "Serve with waitress: one process, 16 threads."
 
     def handle(self, **options):
-        from lynxwort.web.bench.serve import main
+        from lynxwort.web.machine.serve import main
 
         main()

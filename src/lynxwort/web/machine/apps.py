@@ -1,0 +1,12 @@
+from django.apps import AppConfig
+
+
+class MachineConfig(AppConfig):
+    name = "lynxwort.web.machine"
+    label = "machine"
+
+    def ready(self) -> None:
+        from lynxwort.web.machine import shelf
+        from lynxwort.web.jobs import worker
+
+        worker.when_idle(shelf.daily)

@@ -1,0 +1,28 @@
+from pathlib import Path
+
+from django.core.management.base import BaseCommand, CommandError
+from django.db import DatabaseError
+
+from lynxwort.web.machine.archive import Unusable
+from lynxwort.web.machine.presenting import UNUSABLE
+from lynxwort.web.machine.restoring import put_back
+from lynxwort.web.ui.lock import Served
+
+
+class Command(BaseCommand):
+    help = "Put a back-up in the place of what stands. Lynxwort must not be running; the old database is kept; everybody is signed out."
+    requires_system_checks = []
+
+    def add_arguments(self, parser):
+        parser.add_argument("file", help="the back-up's zip")
+
+    def handle(self, **options):
+        try:
+            contents, kept = put_back(Path(options["file"]))
+        except Served:
+            raise CommandError("Lynxwort is serving this data folder. Stop it first; nothing was changed.") from None
+        except Unusable as error:
+            raise CommandError(f"{UNUSABLE[error.code]} Nothing was changed.") from None
+        except (OSError, DatabaseError) as error:
+            raise CommandError(f"Nothing was changed: {error}") from None
+        self.stdout.write(f"Put back as it stood on {contents.made:%Y-%m-%d %H:%M} UTC. What stood here before is kept as {kept}. Everybody signs in again.")

@@ -1,0 +1,114 @@
+import sqlite3
+from typing import Any
+
+from django.contrib import messages
+from django.core.exceptions import PermissionDenied
+from django.http import FileResponse, Http404, HttpRequest, HttpResponse, StreamingHttpResponse
+from django.shortcuts import redirect, render
+from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
+from django.views.decorators.http import require_GET, require_POST
+
+from lynxwort.core.errors import InputRefused
+from lynxwort.web.garages.services import keeps_the_machine
+from lynxwort.web.machine import garage_lines, shelf
+from lynxwort.web.machine.archive import Unusable
+from lynxwort.web.machine.presenting import KINDS, UNUSABLE
+from lynxwort.web.ui.security import say
+from lynxwort.words.refusals import explain
+
+
+def _only_its_keeper(request: HttpRequest) -> None:
+    if not keeps_the_machine(request):
+        raise PermissionDenied
+
+
+def _page(request: HttpRequest, status: int = 200, **more: Any) -> HttpResponse:
+    keeper = keeps_the_machine(request)
+    context: dict[str, Any] = {"keeper": keeper}
+    if keeper:
+        context |= {"shelf": [(b, KINDS[b.kind]) for b in shelf.on_shelf()], "waiting": shelf.waiting() is not None, "taken_away": shelf.taken_away()}
+    return render(request, "machine/backups.html", context | more, status=status)
+
+
+@require_GET
+def backups(request: HttpRequest) -> HttpResponse:
+    """Back-ups of the installation, for its keeper; the garage as a file, for everybody in it."""
+    return _page(request)
+
+
+@require_POST
+def make(request: HttpRequest) -> HttpResponse:
+    """A back-up now."""
+    _only_its_keeper(request)
+    try:
+        shelf.make("asked")
+    except sqlite3.Error:
+        return _page(request, 503, trouble=_("No back-up was written: the database did not let itself be read. Nothing was changed; try again."))
+    messages.success(request, _("Back-up written. It lies on this machine only until you take it away."))
+    return redirect("machine:backups")
+
+
+@require_GET
+def take(request: HttpRequest, name: str) -> FileResponse:
+    """A back-up to take away."""
+    _only_its_keeper(request)
+    path = shelf.path_of(name)
+    if path is None:
+        raise Http404
+    shelf.note_taken_away()
+    say("back-up taken away", user=request.user.get_username(), file=name)
+    return FileResponse(path.open("rb"), as_attachment=True, filename=path.name)
+
+
+@require_POST
+def put_back(request: HttpRequest) -> HttpResponse:
+    """Lay a back-up, from the shelf or from a file, ready for the next start."""
+    _only_its_keeper(request)
+    sent, named = request.FILES.get("file"), request.POST.get("name", "")
+    path = None if sent else shelf.path_of(named)
+    if sent is None and path is None:
+        return _page(request, 422, trouble=_("Choose a back-up."))
+    try:
+        if path is None:
+            shelf.put_by(sent)
+        else:
+            with path.open("rb") as file:
+                shelf.put_by(file)
+    except Unusable as error:
+        return _page(request, 422, trouble=UNUSABLE[error.code])
+    say("restore laid ready", user=request.user.get_username(), file=named)
+    return redirect("machine:backups")
+
+
+@require_POST
+def leave(request: HttpRequest) -> HttpResponse:
+    """Nothing is put back at the next start."""
+    _only_its_keeper(request)
+    shelf.let_go()
+    return redirect("machine:backups")
+
+
+@require_GET
+def garage_out(request: HttpRequest) -> StreamingHttpResponse:
+    """The garage as lines."""
+    answer = StreamingHttpResponse(garage_lines.lines(request.garage), content_type="application/x-ndjson")
+    answer["Content-Disposition"] = 'attachment; filename="garage.jsonl"'
+    return answer
+
+
+@require_POST
+def garage_in(request: HttpRequest) -> HttpResponse:
+    """Lines of a garage into this one."""
+    file = request.FILES.get("file")
+    if file is None:
+        return _page(request, 422, refused=_("Choose a file."))
+    try:
+        new, kept = garage_lines.take_in(request.garage, file)
+    except InputRefused as error:
+        first = error.refusals[0]
+        where = _("Line {line}: ").format(line=first.path.removeprefix("line.")) if first.path.startswith("line.") else ""
+        return _page(request, 422, refused=where + explain(first, preset=request.preset, translate=_))
+    words = ngettext("{new} row taken in", "{new} rows taken in", new).format(new=new)
+    messages.success(request, words + _("; {kept} were here already and stay as they are.").format(kept=kept))
+    return redirect("machine:backups")
