@@ -5,9 +5,10 @@ unexport PYTHONDONTWRITEBYTECODE
 unexport PYTHONPATH
 export HOST ?= 127.0.0.1
 export PORT ?= 8000
+export LYNXWORT_TLS := $(TLS)
 DEMO := LYNXWORT_DEMO=1 LYNXWORT_DATA=$(CURDIR)/.data/demo
 
-.PHONY: demo serve test check bench soak loc shots assets lock schema catalogue
+.PHONY: demo serve test check bench soak loc shots assets lock schema catalogue backup restore
 
 .venv/runtime: requirements/runtime.lock pyproject.toml
 	python3 -m venv .venv
@@ -35,6 +36,13 @@ serve: .venv/runtime
 	$(PY) manage.py migrate --verbosity 0
 	$(PY) manage.py collectstatic --noinput --verbosity 0
 	$(PY) manage.py serve
+
+# a back-up of the whole installation, also while it is served; to put one back, Lynxwort must be stopped
+backup: .venv/runtime
+	$(PY) manage.py backup $(FILE)
+
+restore: .venv/runtime
+	$(PY) manage.py restore $(FILE)
 
 # the kernels are compiled first, so that both workers find them
 test: .venv/dev /usr/bin/chromium

@@ -8,16 +8,27 @@ from lynxwort.web.garages.services import add_user
 from lynxwort.web.races.models import Race
 
 
-@pytest.fixture
-def demo(db, client):
-    """The demo garage, signed in, its bike on the bench."""
-    call_command("load_demo", only="brackenmere")
+def loaded(client, race: str):
+    """The client in the demo garage with one race and its bike on the bench."""
+    call_command("load_demo", only=race)
     engine._ready.set()
     client.force_login(User.objects.get(username="demo"), backend="django.contrib.auth.backends.ModelBackend")
     setup, race = Setup.objects.get(), Race.objects.get()
     client.base = f"/bench/{setup.pk}/{race.pk}/"
     client.setup, client.race = setup, race
     return client
+
+
+@pytest.fixture
+def demo(db, client):
+    """The demo garage, signed in, its bike on the bench."""
+    return loaded(client, "brackenmere")
+
+
+@pytest.fixture
+def injected(db, client):
+    """As demo, with the injected bike."""
+    return loaded(client, "saltern")
 
 
 @pytest.fixture

@@ -21,7 +21,7 @@ HERE = {"HTTP_HOST": "127.0.0.1:8000"}
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 #: addresses that anybody may see or that carry no id of a garage
 OPEN = {"health", "garages:sign-in", "garages:sign-out", "garages:first-account", "garages:enter-demo", "garages:units", "stand", "bikes:new", "races:new", "parts:box",
-        "bench:mount", "bench:upload", "bench:search", "garages:settings", "garages:password", "garages:sign-out-everywhere", "parts:export", "parts:file", "races:riders", "machine:backups", "machine:make", "machine:put-back", "machine:leave", "machine:garage-out", "machine:garage-in", "machine:take"}  # fmt: skip
+        "bench:mount", "bench:upload", "bench:search", "garages:settings", "garages:password", "garages:sign-out-everywhere", "parts:export", "parts:file", "races:riders", "machine:backups", "machine:make", "machine:put-back", "machine:leave", "machine:garage-out", "machine:garage-in", "machine:take", "authority", "authority-file"}  # fmt: skip
 
 
 def patterns(resolver=None, namespace=""):

@@ -10,7 +10,7 @@ from lynxwort.demo import scenario
 from lynxwort.web.bench import maps
 from lynxwort.web.bench.services import open_bench
 from lynxwort.web.bikes.models import Bike, Draft, Setup
-from lynxwort.web.jobs import worker
+from lynxwort.web.jobs import uploads, worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Race
@@ -26,22 +26,6 @@ def text(answer) -> str:
 
 def upload(name: str, body: str) -> SimpleUploadedFile:
     return SimpleUploadedFile(name, body.encode(), content_type="text/csv")
-
-
-@pytest.fixture
-def injected(db, client):
-    """The injected demo bike on the bench, signed in."""
-    from django.core.management import call_command
-
-    from lynxwort.web.bench import engine
-    from lynxwort.web.garages.models import User
-
-    call_command("load_demo", only="saltern")
-    engine._ready.set()
-    client.force_login(User.objects.get(username="demo"), backend="django.contrib.auth.backends.ModelBackend")
-    setup, race = Setup.objects.get(), Race.objects.get()
-    client.setup, client.race, client.base = setup, race, f"/bench/{setup.pk}/{race.pk}/"
-    return client
 
 
 def bench_of(client):
@@ -163,7 +147,7 @@ def test_a_log_goes_in_is_kept_and_its_trims_bring_the_error_down(injected):
     assert "% of the log" in text(injected.get(answer["Location"], **HX))
     run_jobs()
     job = Job.objects.get(kind="log")
-    assert not list(maps.store().iterdir())
+    assert not list(uploads.folder().iterdir())
     page = text(injected.get(f"{injected.base}map/?job={job.pk}", **HX))
     assert "Keep it as a reading" in page
     assert injected.post(f"{injected.base}map/take/", {"keep": job.pk}).status_code == 302

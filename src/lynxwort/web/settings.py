@@ -9,6 +9,7 @@ DEMO = os.environ.get("LYNXWORT_DEMO") == "1"
 DATA_DIR = Path(os.environ.get("LYNXWORT_DATA") or PACKAGE.parents[2] / ".data" / ("demo" if DEMO else "own"))
 HOST = os.environ.get("HOST", "127.0.0.1")
 #: behind a front that speaks for others nothing may be trusted because it comes from this machine
+TLS = os.environ.get("LYNXWORT_TLS") == "1"
 FRONT = os.environ.get("LYNXWORT_FRONT") == "1"
 
 
@@ -97,6 +98,7 @@ MIDDLEWARE = [
     "django_htmx.middleware.HtmxMiddleware",
     "lynxwort.web.garages.middleware.IdleMiddleware",
     "lynxwort.web.garages.middleware.GarageMiddleware",
+    "lynxwort.web.ui.middleware.SizeLimit",
     "axes.middleware.AxesMiddleware",
 ]
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
@@ -146,14 +148,19 @@ LOCALE_PATHS = [PACKAGE.parent / "locale"]
 USE_TZ = True
 TIME_ZONE = "UTC"
 SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = TLS
+SECURE_HSTS_SECONDS = 0  # a phone that had once been told "only TLS" could not come back to a plain start
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
 SECURE_REFERRER_POLICY = "same-origin"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 5_000_000
 FILE_UPLOAD_MAX_MEMORY_SIZE = 5_000_000
-MAX_UPLOAD_BYTES = 80_000_000
+#: what is read; what is taken from the wire so that a page can say it is too much, instead of the connection being cut
+MAX_UPLOAD_BYTES, MAX_TAKEN_BYTES = 80_000_000, 300_000_000
 MAX_COURSE_BYTES = 30_000_000
 DATA_UPLOAD_MAX_NUMBER_FIELDS = 5000
+#: long reckoning in a process of its own
+JOBS_APART = True
 #: of waitress's threads: the others say at once that it is full
 SERVER_THREADS, PAGES_AT_ONCE = 16, 10
 AUTH_PASSWORD_VALIDATORS = [

@@ -3,6 +3,7 @@
 from django.urls import include, path
 
 from lynxwort.web.bench.views import stand
+from lynxwort.web.machine.views import authority, authority_file
 from lynxwort.web.ui.health import health
 
 urlpatterns = [
@@ -11,6 +12,8 @@ urlpatterns = [
     path("", include("lynxwort.web.bikes.urls")),
     path("", include("lynxwort.web.garages.urls")),
     path("", include("lynxwort.web.races.urls")),
+    path("authority/", authority, name="authority"),
+    path("authority/lynxwort-authority.crt", authority_file, name="authority-file"),
     path("back-ups/", include("lynxwort.web.machine.urls")),
     path("parts/", include("lynxwort.web.parts.urls")),
     path("bench/", include("lynxwort.web.bench.urls")),

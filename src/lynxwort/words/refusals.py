@@ -75,6 +75,8 @@ MESSAGES: dict[str, str] = (
         "bad_height": N_("A height in the file is not a number."),
         "not_on_earth": N_("A point lies off the map: latitude to 90, longitude to 180 degrees."),
         "height_out_of_range": N_("A height lies outside -430 to 9000 m."),
+        "too_many_elements": N_("The file holds more than any course needs. Send the course alone."),
+        "course_too_long": N_("A course is at most {high} long. Two points of this file lie too far apart, or it holds several courses."),
         "no_length": N_("The points hardly move: a course is at least {low} long."),
         "lengths_differ": N_("Latitudes, longitudes and heights differ in number."),
         "heights_missing": N_("A source of heights is named, but there are none."),
@@ -104,7 +106,11 @@ MESSAGES: dict[str, str] = (
         "newer_format": N_("A newer Lynxwort wrote this. Take that version, then take it in."),
         "not_a_garage_line": N_("This line does not say what a line of a garage says, or names a row that is not in the file."),
         "line_too_long": N_("This line is longer than any line of such a file."),
+        "too_many_columns": N_("More than {high} columns. Send the few that are wanted."),
+        "not_now": N_("Another large file is being read. Send it again in a moment."),
+        "took_too_much": N_("Reading this file took more time or memory than any file should. It was not taken."),
         "of_another_garage": N_("This row belongs to another garage on this machine. It stays there."),
+        "nested_too_deep": N_("This document holds lists within lists beyond anything that a bike or a race needs."),
         "not_json": N_("This is not a JSON document."),
         "invalid": N_("This cannot be used: {message}"),
     }
@@ -117,8 +123,8 @@ MESSAGES: dict[str, str] = (
 def _bound(value: float | None, refusal: Refusal, kind: str, preset: Units | str) -> str:
     if value is None:
         return ""
-    if kind:
-        return value_text(value, kind, preset)
+    if kind or (refusal.unit == "m" and abs(value) >= 10_000.0):
+        return value_text(value, kind or "ribbon", preset)
     number = f"{value:,.0f}" if value == int(value) else f"{value:g}"
     return f"{number} {refusal.unit}" if refusal.unit and refusal.unit not in ("1", "MB") else number
 

@@ -1,12 +1,13 @@
-"""GPX 1.1 to a Track. Entity bombs and document types are refused before anything is built."""
+"""GPX 1.1 to a Track, read as a stream: entity bombs and document types are refused, and every limit is met while reading."""
 
 import math
 import re
-from xml.etree.ElementTree import Element, ParseError
+from dataclasses import dataclass
+from xml.etree.ElementTree import ParseError
 
 import numpy as np
 from defusedxml import DefusedXmlException
-from defusedxml.ElementTree import fromstring
+from defusedxml.ElementTree import XMLParser
 from numpy.typing import NDArray
 from pydantic import ValidationError
 
@@ -14,6 +15,9 @@ from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.inputs import MAX_POINTS, Track, refusals_of
 
 MAX_BYTES = 25_000_000
+#: what a file may hold: elements, elements within each other, bytes of one tag, letters of a text that is wanted and the pieces it comes in
+MAX_ELEMENTS, MAX_DEPTH, MAX_TAG_BYTES, MAX_TEXT, MAX_TEXTS = 2_000_000, 40, 65_536, 200, 8
+CHUNK_BYTES = 65_536
 _MOMENT = re.compile(r"^(\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(?:\.\d{1,6})?)(?:Z|([+-])(\d\d):?(\d\d)?)?$")
 
 
@@ -21,18 +25,85 @@ def _refuse(code: str, message: str = "", high: float | None = None, unit: str |
     return InputRefused(Refusal(path="course", code=code, message=message, high=high, unit=unit))
 
 
-def _local(element: Element) -> str:
-    return element.tag.rsplit("}", 1)[-1]
+def _local(tag: str) -> str:
+    return tag.rsplit("}", 1)[-1]
 
 
-def _pieces(root: Element) -> list[list[Element]]:
-    """Track segments, or routes when there is no track."""
-    segments = [[p for p in seg if _local(p) == "trkpt"] for seg in root.iter() if _local(seg) == "trkseg"]
-    segments = [s for s in segments if s]
-    if segments:
-        return segments
-    routes = [[p for p in rte if _local(p) == "rtept"] for rte in root if _local(rte) == "rte"]
-    return [r for r in routes if r]
+@dataclass(slots=True)
+class _Point:
+    """A point as it stands in the file."""
+
+    latitude: str | None
+    longitude: str | None
+    height: str = ""
+    time: str = ""
+
+
+class _Taken:
+    """Takes from the stream of a file what a course needs, and stops at its limits before anything grows. No tree is built."""
+
+    def __init__(self) -> None:
+        self.segments: list[list[_Point]] = []
+        self.routes: list[list[_Point]] = []
+        self.title = ""
+        self._path: list[str] = []
+        self._elements = self._points = 0
+        self._text: list[str] | None = None
+
+    def start(self, tag: str, attributes: dict[str, str]) -> None:
+        name = _local(tag)
+        self._elements += 1
+        if not self._path and name != "gpx":
+            raise _refuse("not_gpx", name)
+        if self._elements > MAX_ELEMENTS or len(self._path) >= MAX_DEPTH:
+            raise _refuse("too_many_elements")
+        above = self._path[-1] if self._path else ""
+        self._path.append(name)
+        if name == "trkseg":
+            self.segments.append([])
+        elif name == "rte" and above == "gpx":
+            self.routes.append([])
+        elif (name, above) == ("trkpt", "trkseg"):
+            self._add(self.segments, attributes)
+        elif (name, above) == ("rtept", "rte") and self.routes:
+            self._add(self.routes, attributes)
+        self._text = [] if name in ("ele", "time") and above in ("trkpt", "rtept") or name == "name" and above in ("trk", "rte") else None
+
+    def _add(self, pieces: list[list[_Point]], attributes: dict[str, str]) -> None:
+        self._points += 1
+        if self._points > MAX_POINTS:
+            raise _refuse("too_many_points", str(self._points), high=MAX_POINTS)
+        pieces[-1].append(_Point(attributes.get("lat"), attributes.get("lon")))
+
+    def data(self, text: str) -> None:
+        if self._text is not None and len(self._text) < MAX_TEXTS:
+            self._text.append(text[:MAX_TEXT])
+
+    def end(self, tag: str) -> None:
+        name = self._path.pop()
+        if self._text is not None:
+            self._take_text(name, "".join(self._text).strip(), self._path[-1])
+        self._text = None
+
+    def _take_text(self, name: str, text: str, above: str) -> None:
+        if name == "name":
+            self.title = self.title or text[:MAX_TEXT]
+            return
+        pieces = self.segments if above == "trkpt" else self.routes
+        if not pieces or not pieces[-1]:
+            return
+        point = pieces[-1][-1]
+        if name == "ele":
+            point.height = point.height or text
+        else:
+            point.time = point.time or text
+
+    def close(self) -> "_Taken":
+        return self
+
+    def pieces(self) -> list[list[_Point]]:
+        """Track segments, or routes when there is no track."""
+        return [s for s in self.segments if s] or [r for r in self.routes if r]
 
 
 def _number(text: str | None, code: str) -> float:
@@ -45,11 +116,8 @@ def _number(text: str | None, code: str) -> float:
     return value
 
 
-def _height(point: Element) -> float:
-    for child in point:
-        if _local(child) == "ele" and (child.text or "").strip():
-            return _number(child.text, "bad_height")
-    return math.nan
+def _height(point: _Point) -> float:
+    return _number(point.height, "bad_height") if point.height else math.nan
 
 
 def _fill_gaps(heights: list[float]) -> tuple[float, ...]:
@@ -66,42 +134,49 @@ def _fill_gaps(heights: list[float]) -> tuple[float, ...]:
     return tuple(filled)
 
 
-def _opened(data: bytes) -> Element:
-    """The root of a GPX file, checked for size and form."""
+def _longest_tag(data: bytes) -> int:
+    """The longest stretch [bytes] without the end of a tag: a parser holds it whole before it says anything of it."""
+    ends = np.flatnonzero(np.frombuffer(data, dtype=np.uint8) == ord(">"))
+    return int(np.diff(ends, prepend=0, append=len(data)).max()) if ends.size else len(data)
+
+
+def _taken(data: bytes) -> _Taken:
+    """What a GPX file holds, checked for size and form while it is read."""
     if len(data) > MAX_BYTES:
         raise _refuse("too_large", high=MAX_BYTES / 1e6, unit="MB")
     if not data.strip():
         raise _refuse("empty")
+    if _longest_tag(data) > MAX_TAG_BYTES:
+        raise _refuse("not_xml", "a tag or text is too long")
+    parser = XMLParser(target=_Taken(), forbid_dtd=True)
     try:
-        root = fromstring(data, forbid_dtd=True)
+        for at in range(0, len(data), CHUNK_BYTES):
+            parser.feed(data[at : at + CHUNK_BYTES])
+        return parser.close()
     except DefusedXmlException:
         raise _refuse("forbidden_xml") from None
+    except InputRefused:
+        raise
     except (ParseError, ValueError, LookupError) as error:
         raise _refuse("not_xml", str(error)) from None
-    if _local(root) != "gpx":
-        raise _refuse("not_gpx", _local(root))
-    return root
 
 
-def _track(root: Element, *, heights: str, name: str) -> Track:
-    pieces = _pieces(root)
+def _track(taken: _Taken, *, heights: str, name: str) -> Track:
+    pieces = taken.pieces()
     points = [p for piece in pieces for p in piece]
     if not points:
         raise _refuse("no_points")
-    if len(points) > MAX_POINTS:
-        raise _refuse("too_many_points", str(len(points)), high=MAX_POINTS)
     breaks, total = [], 0
     for piece in pieces[:-1]:
         total += len(piece)
         breaks.append(total)
     filled = _fill_gaps([_height(p) for p in points])
-    title = next((c.text for p in root.iter() if _local(p) in ("trk", "rte") for c in p if _local(c) == "name" and c.text), "")
     try:
         track = Track(
-            name=(name or title or "course").strip()[:120] or "course",
+            name=(name or taken.title or "course").strip()[:120] or "course",
             heights=heights if filled else "none",  # type: ignore[arg-type]
-            latitude_deg=tuple(_number(p.get("lat"), "bad_coordinate") for p in points),
-            longitude_deg=tuple(_number(p.get("lon"), "bad_coordinate") for p in points),
+            latitude_deg=tuple(_number(p.latitude, "bad_coordinate") for p in points),
+            longitude_deg=tuple(_number(p.longitude, "bad_coordinate") for p in points),
             height_m=filled,
             breaks=tuple(breaks),
         )
@@ -115,9 +190,9 @@ def read_gpx(data: bytes, *, heights: str = "satellite", name: str = "") -> Trac
 
     heights: where its heights came from ("barometer", "satellite", "terrain"); a file without heights becomes "none".
     Raises InputRefused with path "course" and code too_large, empty, not_xml, forbidden_xml, not_gpx, no_points,
-    too_few_points, too_many_points, bad_coordinate, bad_height, not_on_earth, height_out_of_range, no_length.
+    too_few_points, too_many_points, too_many_elements, bad_coordinate, bad_height, not_on_earth, height_out_of_range, no_length.
     """
-    return _track(_opened(data), heights=heights, name=name)
+    return _track(_taken(data), heights=heights, name=name)
 
 
 def _moment(text: str) -> float:
@@ -132,13 +207,12 @@ def _moment(text: str) -> float:
 
 def read_ridden(data: bytes) -> tuple[Track, NDArray[np.float64]]:
     """A track that was ridden and the time of each of its points [s]. Raises InputRefused as read_gpx, and times_missing."""
-    root = _opened(data)
-    track = _track(root, heights="satellite", name="")
+    taken = _taken(data)
+    track = _track(taken, heights="satellite", name="")
     found = []
-    for point in (p for piece in _pieces(root) for p in piece):
-        text = next((c.text for c in point if _local(c) == "time" and c.text), None)
+    for point in (p for piece in taken.pieces() for p in piece):
         try:
-            found.append(_moment(text or ""))
+            found.append(_moment(point.time))
         except ValueError:
-            raise _refuse("times_missing", text or "") from None
+            raise _refuse("times_missing", point.time) from None
     return track, np.array(found)

@@ -25,6 +25,7 @@ from lynxwort.core.model.race import GROUNDS, CriticalHill, GroundSegment, Zone
 
 Array = NDArray[np.float64]
 SPACING_M = 2.0
+MOST_LENGTH_M = 1_500_000.0  #: of a course; beyond it two points lie too far apart, or it is no course. Assumption
 EARTH_RADIUS_M = 6_371_008.8  #: mean radius [IUGG, Moritz 2000]
 DEFAULT_GROUND = "single_track"
 
@@ -95,8 +96,10 @@ def track_distance(track: Track) -> tuple[Array, Array, Array]:
 
 
 def lay_line(track: Track) -> Line:
-    """Lay a track on an even grid of about 2 m, heights smoothed by their source. Raises InputRefused (no_length)."""
+    """Lay a track on an even grid of about 2 m, heights smoothed by their source. Raises InputRefused (no_length, course_too_long)."""
     distance, east, north = track_distance(track)
+    if distance[-1] > MOST_LENGTH_M:  # before a grid of it is made
+        raise InputRefused(Refusal(path="course", code="course_too_long", high=MOST_LENGTH_M, unit="m"))
     keep = np.concatenate([[True], np.diff(distance) > 0.01])
     if distance[-1] < 100.0 or keep.sum() < 2:
         raise InputRefused(Refusal(path="course", code="no_length", low=100.0, unit="m"))

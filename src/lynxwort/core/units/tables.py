@@ -4,7 +4,7 @@ Rows with a hole in a wanted column are left out and counted; a word where a num
 """
 
 import re
-from collections.abc import Iterable, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -16,6 +16,8 @@ Array = NDArray[np.float64]
 _NUMBER = re.compile(r"^[+-]?(\d+([.,]\d*)?|[.,]\d+)([eE][+-]?\d+)?$")
 #: lines looked through for the heading
 HEAD_LINES = 60
+#: of a line: letters, and columns
+MOST_LINE, MOST_COLUMNS = 64_000, 200
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -29,7 +31,10 @@ class Head:
 
 
 def _split(line: str, delimiter: str) -> list[str]:
+    """The words of a line. Raises InputRefused when there are more than any table has."""
     words = line.split() if delimiter == " " else line.split(delimiter)
+    if len(words) > MOST_COLUMNS:
+        raise InputRefused(Refusal(path="file", code="too_many_columns", high=MOST_COLUMNS))
     return [w.strip().strip('"') for w in words]
 
 
@@ -37,9 +42,17 @@ def _numeric(words: Sequence[str]) -> int:
     return sum(bool(_NUMBER.match(w)) for w in words)
 
 
+def short_lines(lines: Iterable[str]) -> Iterator[str]:
+    """The lines as they come. Raises InputRefused at one that is too long."""
+    for number, line in enumerate(lines, start=1):
+        if len(line) > MOST_LINE:
+            raise InputRefused(Refusal(path=f"line.{number}", code="line_too_long"))
+        yield line
+
+
 def read_head(lines: Sequence[str]) -> Head:
     """Delimiter, names and first row of the first lines of a file. Raises InputRefused when there is no table of two columns in them."""
-    lines = [line.rstrip("\r\n").lstrip("\ufeff") for line in lines[:HEAD_LINES]]
+    lines = [line.rstrip("\r\n").lstrip("\ufeff") for line in short_lines(lines[:HEAD_LINES])]
     best: tuple[int, str] = (0, ",")
     for delimiter in (";", "\t", ",", " "):
         rows = sum(_numeric(w := _split(line, delimiter)) >= max(2, (len(w) + 1) // 2) for line in lines if line.strip())

@@ -5,12 +5,12 @@ import re
 import time
 import uuid
 from collections.abc import Iterator, Sequence
+from itertools import islice
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 from django import forms
-from django.conf import settings
 from django.core import signing
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
@@ -21,21 +21,21 @@ from lynxwort.core.fuelling import logs
 from lynxwort.core.model.bike import Injected, Injection
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.standin import afr
-from lynxwort.core.units.tables import Head, guess_columns, read_columns, read_head
+from lynxwort.core.units.tables import HEAD_LINES, Head, guess_columns, read_columns, read_head
 from lynxwort.web.bench import services
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bikes.models import Setup
-from lynxwort.web.jobs import worker
+from lynxwort.web.jobs import uploads, worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.races.models import Race
 from lynxwort.web.readings import services as readings
 from lynxwort.web.ui.sheets import csv_text
-from lynxwort.web.ui.typed import whole_number
+from lynxwort.web.ui.typed import lines_within, whole_number
 from lynxwort.words.catalogue import TERMS
 from lynxwort.words.refusals import explain
 
 MAX_BYTES = 75_000_000
-CHUNK_LINES = 60_000
+CHUNK_LETTERS = 4_000_000
 #: channels one may choose a column for
 CHANNELS = {"time": gettext_lazy("Time"), "rpm": gettext_lazy("Revs"), "throttle": gettext_lazy("Throttle"), "lambda": gettext_lazy("Lambda"),
             "afr": gettext_lazy("or air/fuel"), "coolant": gettext_lazy("Coolant")}  # fmt: skip
@@ -60,21 +60,20 @@ class ColumnsForm(forms.Form):
             self.fields[what] = forms.ChoiceField(label=label, choices=choices, required=False, initial=str(guessed[what]) if what in guessed else "")
 
 
-def store() -> Path:
-    """Where uploads wait for the worker."""
-    folder = Path(settings.DATA_DIR) / "uploads"
-    folder.mkdir(parents=True, exist_ok=True)
-    return folder
-
-
 def take_file(file: Any, garage: int) -> str:
     """Keep an uploaded file for the worker; a signed token of it. Raises InputRefused."""
     if file.size > MAX_BYTES:
         raise InputRefused(Refusal(path="file", code="too_large", high=MAX_BYTES / 1e6, unit="MB"))
     name = uuid.uuid4().hex
-    with (store() / name).open("wb") as out:
-        for chunk in file.chunks():
-            out.write(chunk)
+    path = uploads.folder() / name
+    try:
+        with path.open("wb") as out:
+            for chunk in file.chunks():
+                out.write(chunk)
+        head_of(path)
+    except BaseException:  # it leads to nothing: it does not stay
+        path.unlink(missing_ok=True)
+        raise
     return signing.dumps({"file": name, "garage": garage})
 
 
@@ -84,7 +83,7 @@ def path_of(token: str, garage: int) -> Path:
         known = signing.loads(token, max_age=86_400)
     except signing.BadSignature:
         raise InputRefused(Refusal(path="file", code="missing")) from None
-    path = store() / str(known["file"])
+    path = uploads.folder() / str(known["file"])
     if known["garage"] != garage or not re.fullmatch(r"[0-9a-f]{32}", path.name) or not path.exists():
         raise InputRefused(Refusal(path="file", code="missing"))
     return path
@@ -93,13 +92,19 @@ def path_of(token: str, garage: int) -> Path:
 def head_of(path: Path) -> Head:
     """How a file is laid out. Raises InputRefused."""
     with path.open(encoding="utf-8-sig", errors="replace") as file:
-        return read_head([line for _i, line in zip(range(60), file, strict=False)])
+        return read_head(list(islice(lines_within(file), HEAD_LINES)))
 
 
 def _chunks(path: Path) -> Iterator[list[str]]:
     with path.open(encoding="utf-8-sig", errors="replace") as file:
-        while lines := [line for _i, line in zip(range(CHUNK_LINES), file, strict=False)]:
-            yield lines
+        lines, held = [], 0
+        for line in lines_within(file):
+            lines.append(line)
+            held += len(line)
+            if held > CHUNK_LETTERS:
+                yield lines
+                lines, held = [], 0
+        yield lines
 
 
 def guess(head: Head) -> dict[str, int]:

@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from django.core.files.base import ContentFile
 from django.db import transaction
 from django.utils.translation import gettext as _
 
@@ -137,5 +138,5 @@ def stand_in_lap(bench: Bench, stage: int = 0) -> Reading:
     work, seed = bench.kept.work, bench.setup.bike_id * 1000 + bench.race.pk + 17 * bench.setup.bike.readings.count()
     data = stand_in_recording(work, stage=stage, start="2027-01-01T10:00:00", seed=seed)
     key = work.inputs.race.stages[stage].course_key
-    document = readings.ridden_lap(data, values=bench.setup.head.values, rider=bench.race.rider.document, course_key=key)
+    document = readings.ridden_lap(ContentFile(data), values=bench.setup.head.values, rider=bench.race.rider.document, course_key=key)
     return readings.add_reading(bench.setup.bike, document)

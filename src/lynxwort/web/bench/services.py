@@ -103,7 +103,7 @@ def with_setup(inputs: Inputs, setup: CoreSetup) -> Inputs:
     return inputs.model_copy(update={"setup": setup})
 
 
-@worker.register("sensitivities")
+@worker.register("sensitivities", apart=True)
 def compute_sensitivities(payload: dict[str, Any]) -> dict[str, Any]:
     """Job: perturbed rides of a kept setup, stored by the hash of its inputs."""
     setup = Setup.objects.select_related("bike__garage").get(pk=payload["setup"])

@@ -1,6 +1,6 @@
 """A document from outside into the garage's rows, all or nothing."""
 
-import json
+import io
 from typing import Any
 
 from django.db import transaction
@@ -11,33 +11,32 @@ from lynxwort.core.model.parts import BoxPart
 from lynxwort.web.bikes.models import Bike
 from lynxwort.web.bikes.services import make_bike
 from lynxwort.web.garages.models import Garage
+from lynxwort.web.jobs import apart, reading
 from lynxwort.web.parts.services import add_part, put
 from lynxwort.web.races.models import Race, Rider
 from lynxwort.web.races.services import make_race
 from lynxwort.web.readings.models import Reading
-
-MAX_BYTES = 25_000_000
+from lynxwort.web.ui.typed import lines_within
 
 
 def lines_of(file: Any, most_bytes: int) -> list[str]:
-    """The lines of an uploaded text file of at most this size. Raises InputRefused (too_large)."""
+    """The lines of an uploaded text file of at most this size. Raises InputRefused (too_large, line_too_long)."""
     if file.size > most_bytes:
         raise InputRefused(Refusal(path="file", code="too_large", high=most_bytes / 1e6, unit="MB"))
-    return file.read().decode("utf-8-sig", errors="replace").splitlines()  # type: ignore[no-any-return]
+    with io.TextIOWrapper(file.file, encoding="utf-8-sig", errors="replace") as text:
+        return list(lines_within(text))
 
 
 def read_upload(file: Any) -> Inputs:
     """The uploaded document, checked. Raises InputRefused."""
     if file is None:
         raise InputRefused(Refusal(path="file", code="missing"))
-    if file.size > MAX_BYTES:
-        raise InputRefused(Refusal(path="file", code="too_large", high=MAX_BYTES / 1e6, unit="MB"))
-    try:
-        return load_inputs(json.loads(file.read()))
-    except (ValueError, RecursionError) as error:
-        if isinstance(error, InputRefused):
-            raise
-        raise InputRefused(Refusal(path="", code="not_json")) from None
+    if file.size > reading.MOST_BYTES:
+        raise InputRefused(Refusal(path="file", code="too_large", high=reading.MOST_BYTES / 1e6, unit="MB"))
+    if file.size > apart.SMALL_BYTES:  # looked at beside first: only what can be taken in is built here
+        apart.read("lynxwort.web.jobs.reading:document", file, {}, here=reading.document)
+        file.seek(0)
+    return load_inputs(reading.parsed(file.read()))
 
 
 def place_inputs(garage: Garage, inputs: Inputs, *, bike: Bike | None = None, rider: Rider | None = None) -> tuple[Bike, Race]:

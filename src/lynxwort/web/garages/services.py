@@ -34,6 +34,11 @@ def is_loopback(request: HttpRequest) -> bool:
     return _names_this_machine(request.META.get("REMOTE_ADDR", "")) and _names_this_machine(host.strip("[]"))
 
 
+def crosses_in_clear(request: HttpRequest) -> bool:
+    """Whether what is typed crosses a network that others may listen on."""
+    return not request.is_secure() and not is_loopback(request)
+
+
 def never_locked_out(request: HttpRequest, credentials: Any = None) -> bool:
     """Whoever sits at the machine itself is never locked out of it."""
     return is_loopback(request)

@@ -34,6 +34,7 @@ class SignIn(LoginView):
             "demo": settings.DEMO,
             "may_enter_demo": services.may_enter_demo(self.request),
             "may_make_first": services.may_make_first_account(self.request),
+            "in_clear": services.crosses_in_clear(self.request),
         }
 
 

@@ -6,9 +6,11 @@ import time
 from collections.abc import Callable
 from typing import Any
 
+from django.conf import settings
 from django.db import DatabaseError, close_old_connections, connection
 from django.utils.translation import gettext as _
 
+from lynxwort.web.jobs import apart, uploads
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.ui.health import register as register_look
 
@@ -22,6 +24,7 @@ POLL_S = 0.25
 #: between two tries of a database that will not, at most [s]; and how often a job is begun anew for its sake
 LONGEST_WAIT_S, MOST_TRIES = 5.0, 3
 _tried: dict[int, int] = {}
+_apart: set[str] = set()
 _chores: list[Callable[[], None]] = []
 _starting = threading.Lock()
 
@@ -30,24 +33,32 @@ class Cancelled(Exception):
     """The job was cancelled between two steps."""
 
 
-def register(kind: str) -> Callable[[Work], Work]:
-    """Make a function the work of a kind of job."""
+def register(kind: str, *, apart: bool = False) -> Callable[[Work], Work]:
+    """Make a function the work of a kind of job. apart: it is long, and done in a process of its own."""
 
     def keep(work: Work) -> Work:
         _kinds[kind] = lambda payload, _step: work(payload)
+        if apart:
+            _apart.add(kind)
         return work
 
     return keep
 
 
 def register_stepping(kind: str) -> Callable[[Any], Any]:
-    """As register, for work in steps: it calls step(progress, result so far), which raises Cancelled when that was asked for."""
+    """As register, for long work in steps: it calls step(progress, result so far), which raises Cancelled when that was asked for."""
 
     def keep(work: Any) -> Any:
         _kinds[kind] = work
+        _apart.add(kind)
         return work
 
     return keep
+
+
+def work_of(kind: str) -> Callable[[dict[str, Any], Step], Any]:
+    """What is done for a kind of job."""
+    return _kinds[kind]
 
 
 def when_idle(chore: Callable[[], None]) -> None:
@@ -111,6 +122,19 @@ def _settle(pk: int, **values: Any) -> None:
             wait = min(2.0 * wait, LONGEST_WAIT_S)
 
 
+def _done(job: Job) -> Any:
+    """What the work of a job comes to, done here or in the process beside."""
+    step = _stepper(job.pk)
+    if not (settings.JOBS_APART and job.kind in _apart):
+        return _kinds[job.kind](job.payload, step)
+
+    def watch() -> None:
+        if Job.objects.filter(pk=job.pk, cancel=True).exists():
+            raise Cancelled
+
+    return apart.jobs.ask("lynxwort.web.jobs.beside:work", {"kind": job.kind, "payload": job.payload}, step=step, watch=watch)
+
+
 def run_next() -> bool:
     """Run the oldest waiting job; False when there is none. Raises DatabaseError when none can be looked for."""
     job = Job.objects.filter(state="waiting").first()
@@ -120,7 +144,7 @@ def run_next() -> bool:
         _settle(job.pk, state="cancelled")
         return True
     try:
-        result = _kinds[job.kind](job.payload, _stepper(job.pk))
+        result = _done(job)
     except Cancelled:
         _settle(job.pk, state="cancelled")
     except DatabaseError as error:  # not the job's fault: once more, but not for ever
@@ -129,6 +153,10 @@ def run_next() -> bool:
         log.warning("job %s: %s", job.pk, error)
         connection.close()
         _settle(job.pk, state="waiting" if again else "failed", error="" if again else str(error)[:300])
+    except apart.Ended as ended:
+        log.warning("job %s: %s", job.pk, ended)
+        words = _("It took more memory than it may.") if str(ended) == "memory" else _("The process that did it ended.")
+        _settle(job.pk, state="failed", error=words)
     except Exception as error:  # the worker must outlive any one job; the job says what happened
         log.exception("job %s failed", job.pk)
         _settle(job.pk, state="failed", error=str(error)[:300] or _("failed"))
@@ -150,6 +178,8 @@ def _loop() -> None:
                 taken_up = True
             while run_next():
                 pass
+            apart.rest()
+            uploads.tidy()
             for chore in _chores:
                 chore()
         except Exception:  # a locked, full or vanished database must not end the thread: others wait for it

@@ -1,4 +1,4 @@
-"""One server process (the stage cache lives in it): waitress, 16 threads, kernels warmed beside it."""
+"""One server process (the stage cache lives in it), kernels warmed beside it: waitress, or cheroot where TLS is asked for."""
 
 import sys
 
@@ -10,7 +10,7 @@ from waitress import serve
 from lynxwort.web.bench import engine
 from lynxwort.web.garages.services import first_account_token
 from lynxwort.web.jobs import worker
-from lynxwort.web.machine import shelf
+from lynxwort.web.machine import shelf, tls
 from lynxwort.web.machine.archive import Unusable
 from lynxwort.web.machine.presenting import UNUSABLE
 from lynxwort.web.machine.restoring import put_back_held
@@ -68,13 +68,20 @@ def _serve() -> None:
 
     engine.warm_in_background()
     worker.start()
-    host = settings.HOST
-    sys.stdout.write(f"Lynxwort is on http://{host}:{settings.PORT}/\n")
+    host, scheme = settings.HOST, "https" if settings.TLS else "http"
+    sys.stdout.write(f"Lynxwort is on {scheme}://{host}:{settings.PORT}/\n")
     token = first_account_token()
     if token and host not in ("127.0.0.1", "localhost"):
-        sys.stdout.write(f"First account from another machine: http://{host}:{settings.PORT}/first-account/?token={token}\n")
+        sys.stdout.write(f"First account from another machine: {scheme}://{host}:{settings.PORT}/first-account/?token={token}\n")
     sys.stdout.flush()
     try:
-        serve(application, host=host, port=settings.PORT, threads=settings.SERVER_THREADS, max_request_body_size=settings.MAX_UPLOAD_BYTES + 1_000_000, ident="Lynxwort")
+        if settings.TLS:
+            made = tls.papers()
+            sys.stdout.write(f"It goes by {', '.join(made.names)}. How a phone takes its authority: {scheme}://{made.names[-1]}:{settings.PORT}/authority/\n")
+            sys.stdout.write(f"Compare there, before it is taken: {made.fingerprint}\n")
+            sys.stdout.flush()
+            tls.serve(application, made)
+            return
+        serve(application, host=host, port=settings.PORT, threads=settings.SERVER_THREADS, max_request_body_size=settings.MAX_TAKEN_BYTES, ident="Lynxwort")
     except OSError as error:
         raise SystemExit(f"Port {settings.PORT} on {host} cannot be used: {error.strerror}. PORT says another one.") from None

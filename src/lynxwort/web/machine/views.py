@@ -2,6 +2,7 @@ import sqlite3
 from typing import Any
 
 from django.contrib import messages
+from django.contrib.auth.decorators import login_not_required
 from django.core.exceptions import PermissionDenied
 from django.http import FileResponse, Http404, HttpRequest, HttpResponse, StreamingHttpResponse
 from django.shortcuts import redirect, render
@@ -11,7 +12,7 @@ from django.views.decorators.http import require_GET, require_POST
 
 from lynxwort.core.errors import InputRefused
 from lynxwort.web.garages.services import keeps_the_machine
-from lynxwort.web.machine import garage_lines, shelf
+from lynxwort.web.machine import garage_lines, shelf, tls
 from lynxwort.web.machine.archive import Unusable
 from lynxwort.web.machine.presenting import KINDS, UNUSABLE
 from lynxwort.web.ui.security import say
@@ -112,3 +113,20 @@ def garage_in(request: HttpRequest) -> HttpResponse:
     words = ngettext("{new} row taken in", "{new} rows taken in", new).format(new=new)
     messages.success(request, words + _("; {kept} were here already and stay as they are.").format(kept=kept))
     return redirect("machine:backups")
+
+
+@login_not_required
+@require_GET
+def authority(request: HttpRequest) -> HttpResponse:
+    """How a phone takes the authority of this installation."""
+    return render(request, "machine/authority.html", {"fingerprint": tls.fingerprint(), "secure": request.is_secure()})
+
+
+@login_not_required
+@require_GET
+def authority_file(request: HttpRequest) -> HttpResponse:
+    """The authority's certificate; its key never leaves."""
+    der = tls.authority_der()
+    if der is None:
+        raise Http404
+    return HttpResponse(der, content_type="application/x-x509-ca-cert")

@@ -13,7 +13,6 @@ import numpy as np
 from django.db import transaction
 from pydantic import ValidationError
 
-from lynxwort.core.course.gpx import read_gpx
 from lynxwort.core.course.paint import LEAST_M, paint, whole
 from lynxwort.core.course.prepare import Line, lay_line
 from lynxwort.core.errors import InputRefused, Refusal
@@ -23,6 +22,7 @@ from lynxwort.core.model.race import Race as CoreRace
 from lynxwort.core.model.rider import Rider as CoreRider
 from lynxwort.core.standin.weather import Forecast, forecast_for
 from lynxwort.web.garages.models import Garage
+from lynxwort.web.jobs import apart, reading
 from lynxwort.web.races.models import Course, CourseBlob, Race, Rider
 from lynxwort.web.ui.stale import TRIES, StaleFacts, mark_of
 
@@ -86,11 +86,9 @@ def add_blob(key: str, data: bytes) -> None:
     CourseBlob.objects.get_or_create(pk=key, defaults={"data": pack(track)})
 
 
-def read_course_file(data: bytes, heights: str) -> Track:
-    """Read and check a GPX file, length included. Raises InputRefused."""
-    track = read_gpx(data, heights=heights)
-    lay_line(track)
-    return track
+def read_course_file(file: Any, heights: str) -> Track:
+    """Read and check an uploaded GPX file, length included. Raises InputRefused."""
+    return Track.model_validate(apart.read("lynxwort.web.jobs.reading:course", file, {"heights": heights}, here=reading.course))
 
 
 def _checked(model: Any, document: dict, prefix: str) -> Any:

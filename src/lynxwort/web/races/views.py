@@ -39,7 +39,7 @@ def _course(request: HttpRequest, form: forms.CourseForm):
     if form.cleaned_data.get("known"):
         return get_object_or_404(Course, pk=form.cleaned_data["known"], garage=request.garage)
     try:
-        return services.read_course_file(form.cleaned_data["file"].read(), form.cleaned_data["heights"] or "satellite")
+        return services.read_course_file(form.cleaned_data["file"], form.cleaned_data["heights"] or "satellite")
     except InputRefused as refused:
         for refusal in refused.refusals:
             form.add_error("file", explain(refusal, preset=request.preset, translate=_))

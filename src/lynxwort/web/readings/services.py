@@ -4,14 +4,12 @@ from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
-from lynxwort.core.course.gpx import read_ridden
-from lynxwort.core.course.match import clock_along
-from lynxwort.core.course.prepare import lay_line
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.model.inputs import refusals_of
 from lynxwort.core.model.readings import Reading as CoreReading
 from lynxwort.core.model.setup import Setup
 from lynxwort.web.bikes.models import Bike
+from lynxwort.web.jobs import apart, reading
 from lynxwort.web.races.services import load_track
 from lynxwort.web.readings.models import Reading
 
@@ -54,18 +52,18 @@ def reading_document(kind: str, typed: dict[str, Any], *, values: dict, rider: d
     if kind in ("roll_out", "rpm_speed", "top_speed", "steady", "flow"):
         return {"kind": kind, "under": under(values, rider, course_key, air=air)} | {k: v for k, v in typed.items() if v is not None}
     if kind == "ridden_lap":
-        return ridden_lap(typed["file"].read(), values=values, rider=rider, course_key=typed["course"])
+        return ridden_lap(typed["file"], values=values, rider=rider, course_key=typed["course"])
     jets = {k: v for k, v in typed.items() if k in Setup.model_fields and v is not None}
     held = typed.get("longest_full_throttle_s")
     made = {"kind": kind, "under": under(values | jets, rider, course_key, air=air)}
     return made if held is None else made | {"longest_full_throttle_s": held}
 
 
-def ridden_lap(data: bytes, *, values: dict, rider: dict, course_key: str) -> dict[str, Any]:
+def ridden_lap(file: Any, *, values: dict, rider: dict, course_key: str) -> dict[str, Any]:
     """The document of a recorded lap: the file is laid on its course and only the clock along it is kept. Raises InputRefused."""
-    course = load_track(course_key)
-    clock = clock_along(lay_line(course), course, *read_ridden(data))
-    return {"kind": "ridden_lap", "clock_s": [round(float(t), 2) for t in clock], "under": under(values, rider, course_key)}
+    course = reading.plain(load_track(course_key))
+    clock = apart.read("lynxwort.web.jobs.reading:ridden", file, {"course": course}, here=reading.ridden)
+    return {"kind": "ridden_lap", "clock_s": clock, "under": under(values, rider, course_key)}
 
 
 def rename_course(bike_ids: list[int], old_key: str, new_key: str) -> None:

@@ -1,4 +1,23 @@
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse
 from django.middleware.gzip import GZipMiddleware
+from django.shortcuts import render
+from django.utils.translation import gettext as _
+
+from lynxwort.web.ui.typed import whole_number
+
+
+class SizeLimit:
+    """Says on a page that something is far too large, before anything of it is looked at."""
+
+    def __init__(self, get_response):
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        if (whole_number(request.META.get("CONTENT_LENGTH")) or 0) <= settings.MAX_UPLOAD_BYTES:
+            return self.get_response(request)
+        words = _("More than %(most)d MB at once is nothing that Lynxwort reads. Nothing was changed.") % {"most": settings.MAX_UPLOAD_BYTES // 1_000_000}
+        return render(request, "ui/error.html", {"title": _("Too much at once"), "words": words, "status": 413}, status=413)
 
 
 class PageGzip(GZipMiddleware):

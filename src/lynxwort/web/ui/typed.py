@@ -2,12 +2,16 @@
 
 import json
 import re
-from typing import Any
+from collections.abc import Iterator
+from typing import Any, TextIO
 
 from django.http import HttpRequest
 
-#: strings as a whole, so that what stands in them is passed over, and brackets
-_BRACKETS = re.compile(r'"(?:[^"\\]|\\.)*"|[\[\]{}]', re.DOTALL)
+from lynxwort.core.errors import InputRefused, Refusal
+from lynxwort.core.units.tables import MOST_LINE
+
+#: what tells where strings and brackets begin and end; a pattern of whole strings would hold a place for each of their letters
+_MARKS = re.compile(r'\\.|["\[\]{}]', re.DOTALL)
 #: digits of the largest number that SQLite's integers hold
 DIGITS = 18
 
@@ -16,6 +20,16 @@ def whole_number(text: object) -> int | None:
     """A whole number from 0, of plain digits and short enough for a row's number; None for anything else, \u00b2 and 5,000 digits included."""
     plain = text if isinstance(text, str) else ""
     return int(plain) if plain.isascii() and plain.isdigit() and len(plain) <= DIGITS else None
+
+
+def lines_within(file: TextIO) -> Iterator[str]:
+    """The lines of a file, none longer than a table's may be: a longer one is met before all of it is read. Raises InputRefused (line_too_long)."""
+    number = 0
+    while line := file.readline(MOST_LINE + 1):
+        number += 1
+        if len(line) > MOST_LINE:
+            raise InputRefused(Refusal(path=f"line.{number}", code="line_too_long"))
+        yield line
 
 
 def version_of(request: HttpRequest) -> int:
@@ -47,10 +61,13 @@ def moves_of(text: str) -> list[tuple[str, float]]:
 
 def nested_deeper(text: str, depth: int) -> bool:
     """Whether JSON text opens more brackets within each other than this, told before any of it is built. Brackets inside strings do not count."""
-    open_now = 0
-    for mark in _BRACKETS.finditer(text):
+    open_now, inside = 0, False
+    for mark in _MARKS.finditer(text):
         found = mark.group()
-        open_now += (found in "[{") - (found in "]}")
-        if open_now > depth:
-            return True
+        if found == '"':
+            inside = not inside
+        elif not inside and len(found) == 1:
+            open_now += 1 if found in "[{" else -1
+            if open_now > depth:
+                return True
     return False
