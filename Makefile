@@ -63,7 +63,7 @@ check: .venv/dev
 bench: .venv/dev /usr/bin/chromium
 	$(PY) tools/bench.py
 
-# the long runs: what stated ranges hold, over thousands of truths
+# the long runs; PART=ranges,uploads,load,kills,hostile,odd
 soak: .venv/dev
 	$(PY) tools/soak.py
 

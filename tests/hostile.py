@@ -26,7 +26,29 @@ VALUES = (
 )  # fmt: skip
 MODELS = (Garage, Membership, User, Bike, Setup, Revision, Draft, Course, Rider, Race, OwnedPart, Reading, Felt, Pairing)
 #: what addresses may say after their question mark
-ASKED = ("a", "as", "at", "b", "can", "change", "from", "job", "next", "open", "page", "piece", "q", "race", "rows", "sort", "symptom", "tap", "token", "weather", "what")
+ASKED = (
+    "a",
+    "as",
+    "at",
+    "b",
+    "can",
+    "change",
+    "from",
+    "job",
+    "next",
+    "open",
+    "page",
+    "piece",
+    "q",
+    "race",
+    "rows",
+    "sort",
+    "symptom",
+    "tap",
+    "token",
+    "weather",
+    "what",
+)
 
 
 @dataclass(frozen=True)
@@ -80,7 +102,9 @@ def cases(client: Client) -> list[Case]:
             for action, fields in forms_of(answer.content.decode()):
                 forms.setdefault((action or path).split("?")[0], {}).update(fields)
         if answer.status_code == 405:
-            forms.setdefault(path, {}).update({"version": "1", "moves": "[]", "tunable": "main_jet", "drop": "0", "setup": str(ids["setup"]), "race": str(ids["race"])})
+            forms.setdefault(path, {}).update(
+                {"version": "1", "moves": "[]", "tunable": "main_jet", "drop": "0", "setup": str(ids["setup"]), "race": str(ids["race"])}
+            )
     for path, fields in sorted(forms.items()):
         if "/out/" in path:
             continue

@@ -37,7 +37,9 @@ BACKEND = "django.contrib.auth.backends.ModelBackend"
 
 def python(folder: Path, *command: str, **more: str) -> subprocess.CompletedProcess:
     clean = {k: v for k, v in os.environ.items() if not k.startswith(("LYNXWORT", "DJANGO", "PORT"))}
-    return subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=clean | {"LYNXWORT_DATA": str(folder)} | more, capture_output=True, text=True, timeout=120)
+    return subprocess.run(
+        [sys.executable, "manage.py", *command], cwd=ROOT, env=clean | {"LYNXWORT_DATA": str(folder)} | more, capture_output=True, text=True, timeout=120
+    )
 
 
 @pytest.fixture(scope="module")

@@ -1,66 +1,22 @@
 """The real server: waitress with hashed static files, its headers and limits, and a draft that outlives a killed process."""
 
-import http.cookiejar
 import json
-import os
 import re
 import signal
-import socket
-import subprocess
-import sys
-import time
 import urllib.error
-import urllib.parse
 import urllib.request
-from pathlib import Path
 
 import pytest
 
-ROOT = Path(__file__).parents[2]
-
-
-class Visitor:
-    """A browser without a screen: cookies, redirects, forms with their token."""
-
-    def __init__(self, base: str) -> None:
-        self.base = base
-        self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(http.cookiejar.CookieJar()))
-
-    def get(self, path: str, **headers: str):
-        return self.opener.open(urllib.request.Request(self.base + path, headers=headers), timeout=60)
-
-    def text(self, path: str) -> str:
-        return self.get(path).read().decode()
-
-    def post(self, path: str, page: str, **fields):
-        token = re.search(r'name="csrfmiddlewaretoken" value="([^"]+)"', page).group(1)
-        data = urllib.parse.urlencode(fields | {"csrfmiddlewaretoken": token}).encode()
-        return self.opener.open(urllib.request.Request(self.base + path, data=data), timeout=60)
+from tests.served import bench_page, environment_of, prepare, serve
 
 
 @pytest.fixture(scope="module")
 def place(tmp_path_factory):
     """A data directory with the demo loaded, and the environment that points at it."""
-    with socket.socket() as free:
-        free.bind(("127.0.0.1", 0))
-        port = free.getsockname()[1]
-    environment = {k: v for k, v in os.environ.items() if not k.startswith(("LYNXWORT", "DJANGO"))}
-    environment |= {"LYNXWORT_DATA": str(tmp_path_factory.mktemp("served")), "LYNXWORT_DEMO": "1", "PORT": str(port), "HOST": "127.0.0.1"}
-    for command in (["migrate", "--verbosity", "0"], ["load_demo", "--only", "brackenmere"], ["collectstatic", "--noinput", "--verbosity", "0"]):
-        subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=environment, check=True, capture_output=True)
+    environment = environment_of(tmp_path_factory.mktemp("served"))
+    prepare(environment, "--only", "brackenmere")
     return environment
-
-
-def serve(environment) -> tuple[subprocess.Popen, Visitor]:
-    process = subprocess.Popen([sys.executable, "manage.py", "serve"], cwd=ROOT, env=environment, stdout=subprocess.DEVNULL)
-    visitor = Visitor(f"http://127.0.0.1:{environment['PORT']}")
-    for _ in range(300):
-        try:
-            visitor.get("/in/")
-            return process, visitor
-        except OSError:
-            time.sleep(0.1)
-    raise AssertionError("the server did not answer")
 
 
 @pytest.fixture
@@ -70,17 +26,6 @@ def served(place):
     yield process, visitor
     process.kill()
     process.wait(20)
-
-
-def bench_page(visitor: Visitor, station: str) -> str:
-    """A station's page, once the kernels are warm."""
-    for _ in range(200):
-        page = visitor.text(f"/bench/1/1/{station}/")
-        if 'id="bench"' in page:
-            return page
-        assert "Warming up" in page
-        time.sleep(0.1)
-    raise AssertionError("still warming")
 
 
 def test_hashed_files_headers_and_limits(served):

@@ -107,6 +107,7 @@ MESSAGES: dict[str, str] = (
         "not_a_garage_line": N_("This line does not say what a line of a garage says, or names a row that is not in the file."),
         "line_too_long": N_("This line is longer than any line of such a file."),
         "too_many_columns": N_("More than {high} columns. Send the few that are wanted."),
+        "too_many_rows": N_("Over {high} rows. Send the part that was ridden."),
         "not_now": N_("Another large file is being read. Send it again in a moment."),
         "took_too_much": N_("Reading this file took more time or memory than any file should. It was not taken."),
         "of_another_garage": N_("This row belongs to another garage on this machine. It stays there."),

@@ -15,8 +15,9 @@ from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.inputs import MAX_POINTS, Track, refusals_of
 
 MAX_BYTES = 25_000_000
-#: what a file may hold: elements, elements within each other, bytes of one tag, letters of a text that is wanted and the pieces it comes in
-MAX_ELEMENTS, MAX_DEPTH, MAX_TAG_BYTES, MAX_TEXT, MAX_TEXTS = 2_000_000, 40, 65_536, 200, 8
+#: what a file may hold: elements, elements within each other, kinds of element, bytes of one tag, letters of a text that is wanted and the pieces
+#: it comes in
+MAX_ELEMENTS, MAX_DEPTH, MAX_NAMES, MAX_TAG_BYTES, MAX_TEXT, MAX_TEXTS = 2_000_000, 40, 2_000, 65_536, 200, 8
 CHUNK_BYTES = 65_536
 _MOMENT = re.compile(r"^(\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(?:\.\d{1,6})?)(?:Z|([+-])(\d\d):?(\d\d)?)?$")
 
@@ -47,6 +48,7 @@ class _Taken:
         self.routes: list[list[_Point]] = []
         self.title = ""
         self._path: list[str] = []
+        self._names: set[str] = set()
         self._elements = self._points = 0
         self._text: list[str] | None = None
 
@@ -55,7 +57,8 @@ class _Taken:
         self._elements += 1
         if not self._path and name != "gpx":
             raise _refuse("not_gpx", name)
-        if self._elements > MAX_ELEMENTS or len(self._path) >= MAX_DEPTH:
+        self._names.add(tag)
+        if self._elements > MAX_ELEMENTS or len(self._path) >= MAX_DEPTH or len(self._names) > MAX_NAMES:
             raise _refuse("too_many_elements")
         above = self._path[-1] if self._path else ""
         self._path.append(name)
@@ -67,7 +70,7 @@ class _Taken:
             self._add(self.segments, attributes)
         elif (name, above) == ("rtept", "rte") and self.routes:
             self._add(self.routes, attributes)
-        self._text = [] if name in ("ele", "time") and above in ("trkpt", "rtept") or name == "name" and above in ("trk", "rte") else None
+        self._text = [] if (name in ("ele", "time") and above in ("trkpt", "rtept")) or (name == "name" and above in ("trk", "rte")) else None
 
     def _add(self, pieces: list[list[_Point]], attributes: dict[str, str]) -> None:
         self._points += 1

@@ -16,8 +16,8 @@ Array = NDArray[np.float64]
 _NUMBER = re.compile(r"^[+-]?(\d+([.,]\d*)?|[.,]\d+)([eE][+-]?\d+)?$")
 #: lines looked through for the heading
 HEAD_LINES = 60
-#: of a line: letters, and columns
-MOST_LINE, MOST_COLUMNS = 64_000, 200
+#: of a line: letters, and columns; of a table: rows, a day and more at 20 a second
+MOST_LINE, MOST_COLUMNS, MOST_ROWS = 64_000, 200, 2_000_000
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -103,7 +103,7 @@ def _slowly(lines: Sequence[str], head: Head, columns: Sequence[int], at: int) -
 
 def read_columns(chunks: Iterable[Sequence[str]], head: Head, columns: Mapping[str, int]) -> tuple[dict[str, Array], int]:
     """The wanted columns as arrays, and how many rows had holes. chunks: lists of lines, from the file's first on. Raises InputRefused."""
-    order, parts, holes, at = list(columns), [], 0, 0
+    order, parts, holes, at, held = list(columns), [], 0, 0, 0
     picked = [columns[n] for n in order]
     for lines in chunks:
         body = lines[max(head.first_line - at, 0) :] if at < head.first_line else lines
@@ -120,7 +120,9 @@ def read_columns(chunks: Iterable[Sequence[str]], head: Head, columns: Mapping[s
             good = np.isfinite(made).all(axis=1)
             holes += int((~good).sum())
             parts.append(made[good])
-    if not parts or not sum(p.shape[0] for p in parts):
+            held += parts[-1].shape[0]
+            if held > MOST_ROWS:
+                raise InputRefused(Refusal(path="file", code="too_many_rows", high=MOST_ROWS))
+    if not held:
         raise InputRefused(Refusal(path="file", code="no_rows"))
-    whole = np.concatenate(parts)
-    return {n: np.ascontiguousarray(whole[:, i]) for i, n in enumerate(order)}, holes
+    return {n: np.concatenate([p[:, i] for p in parts]) for i, n in enumerate(order)}, holes

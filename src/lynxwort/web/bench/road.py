@@ -122,8 +122,9 @@ def metre_csv(bench: Bench, units: Units | str) -> str:
     """Every step of the simulation as CSV, in the person's units, the unit in each heading."""
     geared = len(bench.report.work.what.overall_ratios) > 1
     distance, speed = unit_text("ribbon", units), unit_text("speed", units)
-    rows: list[list[object]] = [[f"from {distance}", f"to {distance}", "ground", "grade %", f"speed {speed}", *(["gear"] if geared else []), "rpm", "throttle open %",
-                     "of full power %", "limit"]]  # fmt: skip
+    gear = ["gear"] if geared else []
+    heads = [f"from {distance}", f"to {distance}", "ground", "grade %", f"speed {speed}", *gear, "rpm", "throttle open %", "of full power %", "limit"]
+    rows: list[list[object]] = [heads]
     per_d, per_v = to_shown(1.0, "ribbon", units).value, to_shown(1.0, "speed", units).value
     for r in metre_rows(bench.report.work, length_m=0.0):
         rows.append([f"{per_d * r.from_m:.4f}", f"{per_d * r.to_m:.4f}", r.ground, f"{100 * r.grade:.1f}", f"{per_v * r.speed_m_per_s:.2f}",

@@ -28,7 +28,9 @@ class User(AbstractUser):
     def _get_session_auth_hash(self, secret: str | None = None) -> str:
         """As Django's, with the round: another round, and no session holds."""
         plain = super()._get_session_auth_hash(secret=secret)
-        return plain if not self.session_round else salted_hmac("lynxwort.session", f"{plain}{self.session_round}", secret=secret, algorithm="sha256").hexdigest()
+        if not self.session_round:
+            return plain
+        return salted_hmac("lynxwort.session", f"{plain}{self.session_round}", secret=secret, algorithm="sha256").hexdigest()
 
 
 class Garage(Travelling):

@@ -13,7 +13,6 @@ from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
-from django.conf import settings
 from django.db import OperationalError
 
 from lynxwort.core.errors import InputRefused, Refusal
@@ -116,9 +115,8 @@ class Mill:
     def _running(self) -> "subprocess.Popen[bytes]":
         if self._process is None or self._process.poll() is not None:
             environment = os.environ | {"PYTHONPATH": os.pathsep.join(filter(None, (str(SOURCES), os.environ.get("PYTHONPATH"))))}
-            self._process = subprocess.Popen(  # noqa: S603 - ourselves
-                [sys.executable, "-m", "lynxwort.web.jobs.mill", str(self.most_bytes)], stdin=subprocess.PIPE, stdout=subprocess.PIPE, env=environment, cwd=settings.DATA_DIR,
-            )  # fmt: skip
+            command = [sys.executable, "-P", "-m", "lynxwort.web.jobs.mill", str(self.most_bytes)]
+            self._process = subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, env=environment)  # noqa: S603 - ourselves
         return self._process
 
     def end(self) -> None:

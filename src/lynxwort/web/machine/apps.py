@@ -6,7 +6,7 @@ class MachineConfig(AppConfig):
     label = "machine"
 
     def ready(self) -> None:
-        from lynxwort.web.machine import shelf
         from lynxwort.web.jobs import worker
+        from lynxwort.web.machine import shelf
 
         worker.when_idle(shelf.daily)

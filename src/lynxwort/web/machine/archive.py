@@ -136,7 +136,11 @@ def _read_manifest(archive: zipfile.ZipFile) -> Contents:
     counts = {str(k): int(v) for k, v in said["counts"].items()}
     made = datetime.fromisoformat(said["made"])
     return Contents(
-        made=made if made.tzinfo else made.replace(tzinfo=UTC), core_version=str(said["core_version"]), counts=counts, sha256=str(about["sha256"]), size=int(about["bytes"])
+        made=made if made.tzinfo else made.replace(tzinfo=UTC),
+        core_version=str(said["core_version"]),
+        counts=counts,
+        sha256=str(about["sha256"]),
+        size=int(about["bytes"]),
     )
 
 

@@ -155,7 +155,7 @@ class _Taking:
         """A row named by another. Raises ValueError when it is none of this garage or of another kind."""
         row = self.known.get(str(uid))
         if not isinstance(row, model):
-            raise ValueError(uid)  # noqa: TRY004 - said as a line that names a row it may not
+            raise ValueError(uid)
         return row
 
 

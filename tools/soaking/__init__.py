@@ -1,0 +1,1 @@
+"""The long runs that `make test` has no time for."""
