@@ -1,3 +1,3 @@
 """Lynxwort: sets up an off-road race bike for one race, one course, one day's air."""
 
-__version__ = "0.8.1"
+__version__ = "0.9.0"

@@ -274,7 +274,7 @@ def test_search_finds_everything(whole):
     Revision.objects.filter(setup__bike__name="Quern 293").update(reason="for the sand climb")
     for text, found in (
         ("quern", "Quern 293"), ("isk", "Isk"), ("saltern", "Saltern flats"), ("sand climb", "Quern 293 No. 1"), ("mud wheel", "Wheel mud wheel"), ("165", "Main jet"),
-        ("race sag", "Rear race sag"), ("units", "Units and light"), ("fuelling", "station"), ("xyzzy", "Nothing called"),
+        ("race sag", "Rear race sag"), ("units", "Units, light, account"), ("back", "Back-ups"), ("fuelling", "station"), ("xyzzy", "Nothing called"),
     ):  # fmt: skip
         assert found in html.unescape(whole.get(reverse("bench:search"), {"q": text}, **HX).content.decode()), text
     assert whole.get(reverse("bench:search"), {"q": "<script>"}).content.decode().count("<script>") == 0

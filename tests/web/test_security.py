@@ -81,7 +81,9 @@ def test_signing_out_everywhere_and_a_new_password_end_every_other_session(ash):
     one, two = signed_in(**HERE), signed_in(**AWAY)
     wrong = one.post(reverse("garages:password"), {"old_password": "no", "new_password1": "ash-ash-ash-1", "new_password2": "ash-ash-ash-1"})
     assert (wrong.status_code, ash.check_password(PASSWORD)) == (422, True)
-    page = one.post(reverse("garages:password"), {"old_password": PASSWORD, "new_password1": "another long one", "new_password2": "another long one"}, follow=True)
+    page = one.post(
+        reverse("garages:password"), {"old_password": PASSWORD, "new_password1": "another long one", "new_password2": "another long one"}, follow=True
+    )
     assert "Your password is changed" in page.content.decode()
     assert one.get("/parts/").status_code == 200
     assert two.get("/parts/").status_code == 302

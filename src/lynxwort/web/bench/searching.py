@@ -45,7 +45,8 @@ def _figures(garage: Garage, text: str) -> list[Found]:
 
 def _places(text: str) -> list[Found]:
     places = [
-        (reverse("parts:box"), _("Parts box")), (reverse("races:riders"), _("Riders")), (reverse("garages:settings"), _("Units and light")),
+        (reverse("parts:box"), _("Parts box")), (reverse("races:riders"), _("Riders")), (reverse("garages:settings"), _("Units, light, account")),
+        (reverse("machine:backups"), _("Back-ups")),
         (reverse("bikes:new", args=[1]), _("Add a bike")), (reverse("races:new"), _("Add a race")), (reverse("bench:upload"), _("Load a document")),
     ]  # fmt: skip
     return [Found(address, name, _("page")) for address, name in places if text in name.lower()]

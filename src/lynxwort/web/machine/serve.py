@@ -69,15 +69,16 @@ def _serve() -> None:
     engine.warm_in_background()
     worker.start()
     host, scheme = settings.HOST, "https" if settings.TLS else "http"
+    others_say = (tls.address_on_the_network() or host) if host in ("0.0.0.0", "::") else host  # noqa: S104 - compared, not bound
     sys.stdout.write(f"Lynxwort is on {scheme}://{host}:{settings.PORT}/\n")
     token = first_account_token()
     if token and host not in ("127.0.0.1", "localhost"):
-        sys.stdout.write(f"First account from another machine: {scheme}://{host}:{settings.PORT}/first-account/?token={token}\n")
+        sys.stdout.write(f"First account from another machine: {scheme}://{others_say}:{settings.PORT}/first-account/?token={token}\n")
     sys.stdout.flush()
     try:
         if settings.TLS:
             made = tls.papers()
-            sys.stdout.write(f"It goes by {', '.join(made.names)}. How a phone takes its authority: {scheme}://{made.names[-1]}:{settings.PORT}/authority/\n")
+            sys.stdout.write(f"It goes by {', '.join(made.names)}. How a phone takes its authority: {scheme}://{others_say}:{settings.PORT}/authority/\n")
             sys.stdout.write(f"Compare there, before it is taken: {made.fingerprint}\n")
             sys.stdout.flush()
             tls.serve(application, made)

@@ -52,7 +52,7 @@ def _authority() -> trustme.CA:
     return made
 
 
-def _address_on_the_network() -> str | None:
+def address_on_the_network() -> str | None:
     """The address that others on the network reach this machine at. Nothing is sent to find it."""
     with socket.socket(socket.AF_INET, socket.SOCK_DGRAM) as asked:
         try:
@@ -66,7 +66,7 @@ def names() -> tuple[str, ...]:
     """What this machine is called and reached at."""
     host = socket.gethostname()
     own = [] if settings.HOST in ("0.0.0.0", "::") else [settings.HOST]  # noqa: S104 - compared, not bound
-    found = ["localhost", "127.0.0.1", "::1", *own, host, host if host.endswith(".local") else f"{host}.local", _address_on_the_network()]
+    found = ["localhost", "127.0.0.1", "::1", *own, host, host if host.endswith(".local") else f"{host}.local", address_on_the_network()]
     return tuple(dict.fromkeys(n for n in found if n))
 
 

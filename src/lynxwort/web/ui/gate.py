@@ -40,7 +40,8 @@ def _leave() -> None:
 def waiting_page(request: HttpRequest) -> HttpResponse:
     """A page that asks again by itself when it was only to be read. It needs no database, no session and nobody signed in."""
     page = render_to_string("ui/waiting.html", {"again": request.method == "GET"})
-    return HttpResponse(page, status=503, headers={"Retry-After": "3", "Cache-Control": "no-store"})
+    asks_again = {"Refresh": "3"} if request.method == "GET" else {}
+    return HttpResponse(page, status=503, headers={"Retry-After": "3", "Cache-Control": "no-store"} | asks_again)
 
 
 class Gate:
