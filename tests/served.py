@@ -30,7 +30,8 @@ class Visitor:
         return self.get(path).read().decode()
 
     def post(self, path: str, page: str, **fields):
-        token = re.search(r'name="csrfmiddlewaretoken" value="([^"]+)"', page).group(1)
+        token = re.search(r'name="csrfmiddlewaretoken" value="([^"]+)"|X-CSRFToken": "([^"]+)"', page)
+        token = token.group(1) or token.group(2)
         data = urllib.parse.urlencode(fields | {"csrfmiddlewaretoken": token}).encode()
         return self.opener.open(urllib.request.Request(self.base + path, data=data), timeout=60)
 
