@@ -5,11 +5,11 @@ import re
 from pathlib import Path
 
 import pytest
-from django.core.management import call_command
 from playwright.sync_api import Page, expect, sync_playwright
 
 from lynxwort.web.bench import engine
 from lynxwort.web.jobs import worker
+from tests.demo import load
 
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 expect.set_options(timeout=20_000)  # two browsers and two servers share two cores
@@ -113,7 +113,7 @@ def watch(chromium, live_server, transactional_db):
 @pytest.fixture
 def demo(watch):
     """The demo loaded, entered by its button, its bike on the bench."""
-    call_command("load_demo", verbosity=0, only="brackenmere")
+    load("brackenmere")
 
     return entering(watch)
 
@@ -121,7 +121,7 @@ def demo(watch):
 @pytest.fixture
 def whole(watch):
     """The demo with all its bikes and races, entered; the first bike on the bench."""
-    call_command("load_demo", verbosity=0)
+    load()
     return entering(watch)
 
 

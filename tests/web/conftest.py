@@ -1,16 +1,16 @@
 import pytest
-from django.core.management import call_command
 
 from lynxwort.web.bench import engine
 from lynxwort.web.bikes.models import Setup
 from lynxwort.web.garages.models import User
 from lynxwort.web.garages.services import add_user
 from lynxwort.web.races.models import Race
+from tests.demo import load
 
 
 def loaded(client, race: str):
     """The client in the demo garage with one race and its bike on the bench."""
-    call_command("load_demo", only=race)
+    load(race)
     engine._ready.set()
     client.force_login(User.objects.get(username="demo"), backend="django.contrib.auth.backends.ModelBackend")
     setup, race = Setup.objects.get(), Race.objects.get()

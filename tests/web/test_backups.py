@@ -30,6 +30,7 @@ from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Race
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.ui import lock
+from tests.demo import load
 
 ROOT = Path(__file__).parents[2]
 BACKEND = "django.contrib.auth.backends.ModelBackend"
@@ -367,7 +368,7 @@ def test_lines_that_are_wrong_are_named_and_nothing_is_taken_in(demo):
 
 
 def test_a_race_on_a_course_that_does_not_come_with_it_is_refused(db):
-    call_command("load_demo", only="brackenmere", verbosity=0)
+    load("brackenmere")
     lines = list(garage_lines.lines(Garage.objects.get()))
     for row in (Reading, OwnedPart):
         row.objects.all().delete()

@@ -3,7 +3,6 @@
 import re
 
 import pytest
-from django.core.management import call_command
 from django.test import override_settings
 from django.urls import get_resolver, reverse
 
@@ -14,6 +13,7 @@ from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Course, Race, Rider
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.ui.stale import mark_of
+from tests.demo import load
 from tests.web.forms import sent_back
 
 #: asked for at the machine itself
@@ -198,7 +198,7 @@ def crooked(item):
 
 @pytest.mark.parametrize("units", ["metric", "us"])
 def test_pages_of_facts_sent_back_untouched_change_nothing(db, client, units):
-    call_command("load_demo")
+    load()
     user = User.objects.get(username="demo")
     user.units, user.unit_choices = units, {}
     user.save()

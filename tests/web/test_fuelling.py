@@ -15,6 +15,7 @@ from lynxwort.web.jobs.models import Job
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Race
 from lynxwort.web.readings.models import Reading
+from tests.demo import load
 from tests.web.forms import sent_back
 
 HX = {"HTTP_HX-Request": "true"}
@@ -93,12 +94,11 @@ def test_a_can_that_cannot_be_is_refused(demo, can, words):
 
 
 def test_an_electric_bike_has_none_of_these_pages(db, client):
-    from django.core.management import call_command
 
     from lynxwort.web.bench import engine
     from lynxwort.web.garages.models import User
 
-    call_command("load_demo", only="hollowood")
+    load("hollowood")
     engine._ready.set()
     client.force_login(User.objects.get(username="demo"), backend="django.contrib.auth.backends.ModelBackend")
     base = f"/bench/{Setup.objects.get().pk}/{Race.objects.get().pk}/"

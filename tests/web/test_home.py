@@ -10,7 +10,6 @@ from pathlib import Path
 
 import pytest
 from babel.messages.mofile import write_mo
-from django.core.management import call_command
 from django.urls import reverse
 from django.utils import translation
 from hypothesis import given, settings
@@ -31,6 +30,7 @@ from lynxwort.web.jobs.models import Job
 from lynxwort.web.parts import services as parts
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Race, Rider
+from tests.demo import load
 from tests.full_garage import fill
 
 HX = {"HTTP_HX_REQUEST": "true"}
@@ -49,7 +49,7 @@ def keep(client, reason, station="drive"):
 @pytest.fixture
 def whole(db, client):
     """The demo with all its bikes and races."""
-    call_command("load_demo", verbosity=0)
+    load()
     engine._ready.set()
     client.force_login(User.objects.get(username="demo"), backend="django.contrib.auth.backends.ModelBackend")
     return client
@@ -132,7 +132,8 @@ def test_the_box_goes_to_a_file_and_back_the_same(whole, client, stranger):
     ("content", "words"),
     [(b"", "empty"), (b"a,b\n1,2", "first line must name"), (b"kind,value\nwings,3", "line 2"), (b"kind,value,unit\nmain_jet,165,\nmain_jet,big,", "line 3"),
      (b"kind,value,count\nmain_jet,165,many", "whole number"), (b"kind,value,condition\nmain_jet,165,rusty", "Choose one"), (b"\xff\xfe\x00", "Text, please"),
-     (b"kind,value\n" + b"main_jet,165\n" * 2100, "Too many"), (b"kind,value\nmain_jet," + b"9" * 1_100_000, "over 1 MB")],
+     (b"kind,value\n" + b"main_jet,165\n" * 2100, "Too many"), (b"kind,value\nmain_jet," + b"9" * 1_100_000, "over 1 MB"),
+     (b"kind,value\nmain_jet," + b"165 " * 20_000, "Too long"), (b"kind,value" + b",x" * 300 + b"\nmain_jet,165", "columns")],
 )  # fmt: skip
 def test_a_broken_file_of_parts_is_refused_by_line_and_nothing_is_taken(demo, content, words):
     before = list(OwnedPart.objects.values())

@@ -4,7 +4,6 @@ import json
 import threading
 
 import pytest
-from django.core.management import call_command
 from django.db import connection
 from django.test import Client
 from django.urls import reverse
@@ -17,6 +16,7 @@ from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Race, Rider
 from lynxwort.web.races.services import change_stages
 from lynxwort.web.ui.stale import mark_of
+from tests.demo import load
 from tests.web.forms import sent_back
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"
@@ -51,9 +51,18 @@ def signed_in() -> Client:
 @pytest.fixture
 def live(transactional_db):
     """The first demo race in a database that threads share."""
-    call_command("load_demo", verbosity=0, only="brackenmere")
+    load("brackenmere")
     engine._ready.set()
     return Race.objects.get()
+
+
+def test_of_many_first_accounts_at_the_same_moment_there_is_one(transactional_db, settings):
+    settings.DEMO = False
+    asked = [lambda n=n: Client(HTTP_HOST="localhost").post("/first-account/", {"username": f"Ash {n}", "password": "cold greasy hands", "garage": "x"}).status_code
+             for n in range(6)]  # fmt: skip
+    assert sorted(at_once(*asked)) == [302] + [403] * 5
+    assert User.objects.count() == 1
+    assert User.objects.get().memberships.count() == 1
 
 
 def test_of_many_paints_at_the_same_time_none_is_lost(live):

@@ -12,6 +12,7 @@ from lynxwort.web.bikes.models import Bike, Setup
 from lynxwort.web.races import services as races
 from lynxwort.web.races.models import Race, Rider
 from lynxwort.web.readings.models import Reading
+from tests.demo import load
 
 
 def text(answer) -> str:
@@ -20,12 +21,11 @@ def text(answer) -> str:
 
 def garage(client, name):
     """A demo bike on the bench, signed in."""
-    from django.core.management import call_command
 
     from lynxwort.web.bench import engine
     from lynxwort.web.garages.models import User
 
-    call_command("load_demo", only=name)
+    load(name)
     engine._ready.set()
     client.force_login(User.objects.get(username="demo"), backend="django.contrib.auth.backends.ModelBackend")
     client.setup, client.race = Setup.objects.get(), Race.objects.get()

@@ -15,10 +15,11 @@ from lynxwort.web.garages import services as garages
 from lynxwort.web.garages.models import Garage, User
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
+from tests.demo import load
 
 
 def test_the_demo_loads_once(demo, capsys):
-    call_command("load_demo")
+    load()
     assert "already" in capsys.readouterr().out
     assert Garage.objects.count() == 1
     assert Revision.objects.get().reason == "as entered"
@@ -69,7 +70,7 @@ def test_a_job_is_asked_for_once_and_again_after_a_failure(db):
 
 @pytest.mark.django_db(transaction=True)
 def test_of_many_writers_with_one_version_exactly_one_wins():
-    call_command("load_demo", verbosity=0, only="brackenmere")
+    load("brackenmere")
     version = Draft.objects.get().version
     outcomes = []
 

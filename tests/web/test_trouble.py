@@ -9,7 +9,6 @@ import time
 from pathlib import Path
 
 import pytest
-from django.core.management import call_command
 from django.db import DatabaseError, OperationalError, connection
 from django.test import Client
 
@@ -19,6 +18,7 @@ from lynxwort.web.bikes.models import Draft, Revision
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.ui import health, lock
+from tests.demo import load
 
 ROOT = Path(__file__).parents[2]
 HX = {"HTTP_HX-Request": "true"}
@@ -82,7 +82,7 @@ def test_a_keep_that_was_committed_is_said_to_be_kept(demo, monkeypatch):
 @pytest.mark.django_db(transaction=True)
 def test_the_jobs_outlive_a_database_that_will_not(monkeypatch):
     """0.8.0: a lock of 23 s ended the thread, and every job after it waited for ever."""
-    call_command("load_demo", verbosity=0, only="brackenmere")
+    load("brackenmere")
     engine._ready.set()
     runs, told = [], []
     worker.register("test-lock")(lambda payload: runs.append(payload) or {"done": 1})

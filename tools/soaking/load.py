@@ -117,7 +117,7 @@ def said(name: str, found: list[tuple[float, str]]) -> str:
         if code not in ("ok", "wait"):
             wrong[code] = wrong.get(code, 0) + 1
     waits = sum(code == "wait" for _t, code in found)
-    return f"| {name} | {len(found)} | {statistics.median(good) if good else 0:.2f} | {p95:.2f} | {max(t for t, _c in found):.1f} | {waits} | {wrong or 0} |"
+    return f"| {name} | {len(found)} | {statistics.median(good) if good else 0:.3f} | {p95:.3f} | {max(t for t, _c in found):.1f} | {waits} | {wrong or 0} |"
 
 
 def run() -> int:

@@ -16,6 +16,7 @@ from lynxwort.core.model.parts import FITTED_KINDS, KINDS, BoxPart
 from lynxwort.core.model.setup import PartsBox
 from lynxwort.core.units.convert import Units
 from lynxwort.core.units.lines import read_values, rounded, write_value
+from lynxwort.core.units.tables import MOST_COLUMNS
 from lynxwort.web.garages.models import Garage
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.ui.sheets import csv_text, read_back
@@ -24,7 +25,8 @@ from lynxwort.web.ui.typed import whole_number
 
 COLUMNS = ("kind", "value", "unit", "label", "count", "condition", "place")
 MAX_FILE_BYTES = 1_000_000
-MAX_ROWS = 2000
+#: rows of a file, and letters of the value in one: as long as what may be typed
+MAX_ROWS, MAX_VALUE = 2000, 400
 
 
 def checked(document: dict[str, Any]) -> BoxPart:
@@ -118,6 +120,8 @@ def _row_parts(row: dict[str, str], units: Units | str) -> list[BoxPart]:
     if kind not in KINDS:
         raise InputRefused(Refusal(path="kind", code="not_a_choice"))
     value, unit = (row.get("value") or "").strip(), (row.get("unit") or "").strip()
+    if len(value) > MAX_VALUE:
+        raise InputRefused(Refusal(path="value", code="too_long"))
     text = f"{value} {unit}" if unit and kind not in ("needle", "wheel", "shim") else value
     about: dict[str, Any] = {k: read_back((row.get(k) or "").strip()) for k in ("label", "place", "condition") if (row.get(k) or "").strip()}
     count = whole_number((row.get("count") or "").strip() or "1")
@@ -139,6 +143,8 @@ def read_csv(garage: Garage, data: bytes, units: Units | str) -> int:
     table = csv.DictReader(io.StringIO(text), delimiter=delimiter)
     if not {"kind", "value"} <= {(n or "").strip() for n in table.fieldnames or ()}:
         raise TableRefused([RowRefused(1, Refusal(path="file", code="no_part_columns"))])
+    if len(table.fieldnames or ()) > MOST_COLUMNS:
+        raise TableRefused([RowRefused(1, Refusal(path="file", code="too_many_columns", high=MOST_COLUMNS))])
     table.fieldnames = [(n or "").strip() for n in table.fieldnames or ()]
     taken, refused = [], []
     try:
