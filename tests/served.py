@@ -1,18 +1,22 @@
 """A real server of one's own, and a visitor without a screen."""
 
+import atexit
 import http.cookiejar
 import os
 import re
+import shutil
 import socket
 import ssl
 import subprocess
 import sys
+import tempfile
 import time
 import urllib.parse
 import urllib.request
 from pathlib import Path
 
 ROOT = Path(__file__).parents[1]
+_prepared: dict[tuple[Path, tuple[str, ...]], Path] = {}
 
 
 class Visitor:
@@ -46,9 +50,18 @@ def environment_of(folder: Path, **more: str) -> dict[str, str]:
 
 
 def prepare(environment: dict[str, str], *load: str, root: Path = ROOT) -> None:
-    """Database, demo and static files."""
+    """Database, demo and static files: made once for each choice of races, and copied."""
+    folder = Path(environment["LYNXWORT_DATA"])
+    made = _prepared.get((root, load))
+    if made is not None:
+        shutil.copytree(made, folder, dirs_exist_ok=True)
+        return
     for command in (["migrate", "--verbosity", "0"], ["load_demo", *load], ["collectstatic", "--noinput", "--verbosity", "0"]):
         subprocess.run([sys.executable, "manage.py", *command], cwd=root, env=environment, check=True, capture_output=True)
+    kept = Path(tempfile.mkdtemp(prefix="lynxwort-prepared-"))
+    atexit.register(shutil.rmtree, kept, ignore_errors=True)
+    shutil.copytree(folder, kept, dirs_exist_ok=True)
+    _prepared[root, load] = kept
 
 
 def serve(environment: dict[str, str], root: Path = ROOT) -> tuple[subprocess.Popen, Visitor]:

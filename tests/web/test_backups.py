@@ -31,6 +31,7 @@ from lynxwort.web.races.models import Race
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.ui import lock
 from tests.demo import load
+from tests.served import environment_of, prepare
 
 ROOT = Path(__file__).parents[2]
 BACKEND = "django.contrib.auth.backends.ModelBackend"
@@ -47,9 +48,8 @@ def python(folder: Path, *command: str, **more: str) -> subprocess.CompletedProc
 def installed(tmp_path_factory):
     """An installation with the demo in it, as a database file beside nothing else."""
     folder = tmp_path_factory.mktemp("installed")
-    for command in (["migrate", "--verbosity", "0"], ["load_demo", "--only", "brackenmere"]):
-        done = python(folder, *command, LYNXWORT_DEMO="1")
-        assert done.returncode == 0, done.stderr
+    prepare(environment_of(folder), "--only", "brackenmere")
+    shutil.rmtree(folder / "static")
     with sqlite3.connect(folder / "lynxwort.sqlite3") as base:
         base.execute("INSERT INTO django_session VALUES ('a-session-that-must-not-travel', 'signed', '2030-01-01')")
     return folder

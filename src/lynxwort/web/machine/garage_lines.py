@@ -32,7 +32,7 @@ from lynxwort.web.ui.typed import json_of
 
 FORMAT = 1
 KIND = "lynxwort garage"
-MOST_BYTES, MOST_LINE_BYTES, MOST_LINES, MOST_DEPTH = 60_000_000, 12_000_000, 200_000, 40
+MOST_BYTES, MOST_LINE_BYTES, MOST_LINES, MOST_DEPTH = 78_000_000, 12_000_000, 200_000, 40
 
 
 @dataclass(frozen=True)
