@@ -159,6 +159,11 @@ def test_health_says_what_has_stopped_and_pages_do_too(demo, monkeypatch):
     dead.join()
     monkeypatch.setattr(worker, "_thread", dead)
     assert worker.look() == "stopped"
+    monkeypatch.setattr(worker, "_thread", threading.current_thread())
+    worker._beat()
+    assert worker.look() == "ok"
+    monkeypatch.setattr(worker, "_beaten", time.monotonic() - worker.LONGEST_BEAT_S - 1.0)
+    assert worker.look() == "stuck"
 
 
 # starting --------------------------------------------------------------------------------------------------------------------

@@ -27,6 +27,8 @@ _tried: dict[int, int] = {}
 _apart: set[str] = set()
 _chores: list[Callable[[], None]] = []
 _starting = threading.Lock()
+#: when the worker last showed that it is at work; how long it may not [s]: longer than any step of it
+_beaten, LONGEST_BEAT_S = 0.0, 180.0
 
 
 class Cancelled(Exception):
@@ -77,6 +79,7 @@ def _stepper(pk: int) -> Step:
 
     def step(progress: float, result: Any) -> None:
         nonlocal last
+        _beat()
         if last and time.monotonic() - last < POLL_S and progress < 1.0:
             return
         last = time.monotonic()
@@ -108,10 +111,17 @@ def ask(kind: str, input_key: str, payload: dict[str, Any], *, again: bool) -> J
     return job
 
 
+def _beat() -> None:
+    """The worker is at work."""
+    global _beaten
+    _beaten = time.monotonic()
+
+
 def _settle(pk: int, **values: Any) -> None:
     """Write how a job ended, however long the database will not take it: nobody else will."""
     wait = POLL_S
     while True:
+        _beat()
         try:
             Job.objects.filter(pk=pk).update(**values)
             return
@@ -129,6 +139,7 @@ def _done(job: Job) -> Any:
         return _kinds[job.kind](job.payload, step)
 
     def watch() -> None:
+        _beat()
         if Job.objects.filter(pk=job.pk, cancel=True).exists():
             raise Cancelled
 
@@ -171,13 +182,14 @@ def _loop() -> None:
     taken_up = False
     while True:
         wait = POLL_S * 20
+        _beat()
         try:
             close_old_connections()
             if not taken_up:
                 Job.objects.filter(state="running").update(state="interrupted")
                 taken_up = True
             while run_next():
-                pass
+                _beat()
             apart.rest()
             uploads.tidy()
             for chore in _chores:
@@ -191,8 +203,12 @@ def _loop() -> None:
 
 
 def look() -> str:
-    """What the worker says of itself."""
-    return "ok" if _thread is None or _thread.is_alive() else "stopped"
+    """What the worker says of itself: ok, stopped, or stuck when its heart has not beaten for long."""
+    if _thread is None:
+        return "ok"
+    if not _thread.is_alive():
+        return "stopped"
+    return "stuck" if time.monotonic() - _beaten > LONGEST_BEAT_S else "ok"
 
 
 def start() -> None:
@@ -200,6 +216,7 @@ def start() -> None:
     global _thread
     with _starting:
         if _thread is None or not _thread.is_alive():
+            _beat()
             _thread = threading.Thread(target=_loop, name="jobs", daemon=True)
             _thread.start()
     register_look("jobs", look)
