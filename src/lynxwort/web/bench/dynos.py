@@ -90,8 +90,12 @@ def stand_in(bench: Bench, runs: int = 3) -> None:
 
 
 @transaction.atomic
-def choose(bench: Bench, reading: int | None) -> None:
-    """Make one run the bike's curve, the others none; 0 goes back to the drawn curve. A run that is not this bike's changes nothing."""
+def choose(bench: Bench, name: str) -> None:
+    """Make the run of this name the bike's curve, the others none; "0" goes back to the drawn curve. Raises ValueError when the bike has no such run."""
+    chosen = readings.by_name(bench.setup.bike).get(name)
+    if name != "0" and (chosen is None or chosen.document.get("kind") != "dyno"):
+        raise ValueError(name)
+    reading = chosen.pk if chosen else None
     for row in Reading.objects.filter(bike=bench.setup.bike):
         if row.document.get("kind") == "dyno" and row.document.get("chosen", False) != (row.pk == reading):
             row.document["chosen"] = row.pk == reading

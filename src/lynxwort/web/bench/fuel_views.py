@@ -187,7 +187,7 @@ def dyno_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
                 messages.success(request, _("Three stand-in runs, marked as invented."))
                 return here
             if "choose" in request.POST:
-                dynos.choose(bench, whole_number(request.POST["choose"]))
+                dynos.choose(bench, request.POST["choose"])
                 messages.success(request, _("Drive and Range are judged by it from now on."))
                 return here
             form = dynos.RunForm(request.POST, request.FILES, preset=request.preset)
