@@ -2,6 +2,7 @@
 
 import hashlib
 import os
+import re
 import socket
 import ssl
 from dataclasses import dataclass
@@ -14,6 +15,10 @@ from django.conf import settings
 
 #: phones take no leaf that is good for longer [common practice: 825 days for an authority of one's own]
 LEAF_GOOD_FOR = timedelta(days=397)
+
+
+#: what a certificate may name: no host's name with letters that no address has
+NAME = re.compile(r"^[0-9A-Za-z]([0-9A-Za-z.-]*[0-9A-Za-z])?$|^[0-9A-Fa-f:]+$")
 
 
 @dataclass(frozen=True)
@@ -67,7 +72,7 @@ def names() -> tuple[str, ...]:
     host = socket.gethostname()
     own = [] if settings.HOST in ("0.0.0.0", "::") else [settings.HOST]  # noqa: S104 - compared, not bound
     found = ["localhost", "127.0.0.1", "::1", *own, host, host if host.endswith(".local") else f"{host}.local", address_on_the_network()]
-    return tuple(dict.fromkeys(n for n in found if n))
+    return tuple(dict.fromkeys(n for n in found if n and NAME.match(n)))
 
 
 def papers() -> Papers:
