@@ -134,6 +134,7 @@ def entering(watch):
         w.page.get_by_role("button", name="Open the demo garage").click()
         w.page.get_by_role("button", name="Put on the bench").first.click()
         w.page.wait_for_selector("#bench")
+        w.page.wait_for_load_state("networkidle")  # a key pressed before the scripts are there is nobody's
         w.bench = w.page.url.removeprefix(w.base).rsplit("/", 2)[0]
         return w
 
