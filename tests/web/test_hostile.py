@@ -2,6 +2,8 @@
 
 import os
 import random
+import tempfile
+from pathlib import Path
 
 import pytest
 
@@ -18,7 +20,11 @@ def test_nothing_that_can_be_sent_breaks_a_page(demo, monkeypatch, share):
     before, every = standing(), cases(demo)
     assert len(every) > 20_000
     drawn = every[share::SHARES] if ALL else random.Random(2027 + share).sample(every, DRAWN // SHARES)
-    found = [(case.place, (case.data or {}).get(case.place.rpartition("[")[2][:-1], case.path)[-80:], said)
-             for case in drawn if (said := wrong(demo, case, before))]  # fmt: skip
-    print(f"{len(drawn)} requests, {len(found)} wrong")
+    found = []
+    for number, case in enumerate(drawn, start=1):
+        if said := wrong(demo, case, before):
+            found.append((case.place, (case.data or {}).get(case.place.rpartition("[")[2][:-1], case.path)[-80:], said))
+        if ALL and number % 2000 == 0:  # a long run says how far it is
+            with (Path(tempfile.gettempdir()) / f"lynxwort-hostile-{share}").open("w") as said_so_far:
+                said_so_far.write(f"{number} of {len(drawn)} requests, wrong: {found}\n")
     assert not found, found

@@ -21,8 +21,8 @@ from lynxwort.web.jobs import uploads
 log = logging.getLogger(__name__)
 #: bytes that a process may hold: of long reckoning, of reading a file
 MOST_JOBS_BYTES, MOST_READING_BYTES = 1_500_000_000, 900_000_000
-#: a file up to here is read where it came in [bytes]; how long one waits for its turn, and for its end [s]
-SMALL_BYTES, TURN_S, READING_S = 1_000_000, 20.0, 90.0
+#: a file up to here is read where it came in [bytes]; how long one waits for its turn (who waits holds a page's place), and for its end [s]
+SMALL_BYTES, TURN_S, READING_S = 1_000_000, 5.0, 90.0
 #: a process nobody asks any more ends after this [s]; it looks for cancelling this often [s]
 IDLE_S, LOOK_S = 120.0, 0.25
 SOURCES = Path(__file__).parents[3]

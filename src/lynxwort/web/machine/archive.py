@@ -5,7 +5,6 @@ Neither the secret key nor sessions, jobs or counted sign-ins are in it. It hold
 
 import hashlib
 import json
-import os
 import sqlite3
 import zipfile
 from contextlib import closing, suppress
@@ -15,6 +14,7 @@ from pathlib import Path
 from typing import Any, BinaryIO
 
 from lynxwort.core import CORE_VERSION
+from lynxwort.web.ui.private import replaced, written
 
 FORMAT = 1
 KIND = "lynxwort installation"
@@ -81,34 +81,19 @@ def _hashed(file: BinaryIO, into: BinaryIO | None = None, most: int = MOST_DATAB
     return digest.hexdigest(), size
 
 
-def sync_folder(folder: Path) -> None:
-    """What was renamed in a folder is on the disk."""
-    descriptor = os.open(folder, os.O_RDONLY)
-    try:
-        os.fsync(descriptor)
-    finally:
-        os.close(descriptor)
-
-
 def write(database: Path, target: Path, *, now: datetime | None = None) -> Contents:
     """Write a back-up of a database: beside its place, to the disk, then named. Raises OSError, sqlite3.Error; then nothing is left of it."""
-    copy, unfinished = target.with_suffix(".database"), target.with_suffix(".unfinished")
+    copy = target.with_suffix(".database")
     try:
         counts = _copy_database(database, copy)
         with copy.open("rb") as file:
             sha256, size = _hashed(file)
         contents = Contents(made=now or datetime.now(UTC), core_version=CORE_VERSION, counts=counts, sha256=sha256, size=size)
-        descriptor = os.open(unfinished, os.O_CREAT | os.O_TRUNC | os.O_RDWR, 0o600)
-        with os.fdopen(descriptor, "w+b") as file:
-            with zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED, compresslevel=6) as archive:
-                archive.writestr(MANIFEST, json.dumps(_manifest(contents), indent=1))
-                archive.write(copy, DATABASE)
-            file.flush()
-            os.fsync(file.fileno())
-        unfinished.replace(target)
-        sync_folder(target.parent)
+        with replaced(target) as file, zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED, compresslevel=6) as archive:
+            archive.writestr(MANIFEST, json.dumps(_manifest(contents), indent=1))
+            archive.write(copy, DATABASE)
     finally:
-        for left in (copy, unfinished, copy.with_name(copy.name + "-journal")):
+        for left in (copy, copy.with_name(copy.name + "-journal")):
             with suppress(OSError):
                 left.unlink(missing_ok=True)
     return contents
@@ -144,7 +129,7 @@ def _read_manifest(archive: zipfile.ZipFile) -> Contents:
     )
 
 
-def read(source: Path, database: Path | None = None) -> Contents:
+def read(source: Path | BinaryIO, database: Path | None = None) -> Contents:
     """What a back-up holds, every byte of it looked at; its database is laid down where `database` says. Raises Unusable, OSError."""
     try:
         with zipfile.ZipFile(source) as archive:
@@ -153,11 +138,8 @@ def read(source: Path, database: Path | None = None) -> Contents:
                 if database is None:
                     found = _hashed(packed, most=contents.size)
                 else:
-                    descriptor = os.open(database, os.O_CREAT | os.O_TRUNC | os.O_WRONLY, 0o600)
-                    with os.fdopen(descriptor, "wb") as into:
+                    with written(database) as into:
                         found = _hashed(packed, into, contents.size)
-                        into.flush()
-                        os.fsync(into.fileno())
     except (zipfile.BadZipFile, EOFError, zipfile.LargeZipFile, NotImplementedError, RuntimeError) as error:
         raise Unusable("not_whole") from error
     except (ValueError, KeyError, TypeError, AttributeError, RecursionError) as error:

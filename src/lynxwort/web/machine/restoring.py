@@ -12,8 +12,9 @@ from django.core.management import call_command
 from django.db import DatabaseError, connections
 from django.db.migrations.loader import MigrationLoader
 
-from lynxwort.web.machine.archive import LEFT_OUT, Contents, Unusable, counts_of, read, sync_folder
+from lynxwort.web.machine.archive import LEFT_OUT, Contents, Unusable, counts_of, read
 from lynxwort.web.ui import lock, security
+from lynxwort.web.ui.private import replaced, sync_folder
 
 ALIAS = "put_back"
 
@@ -110,13 +111,7 @@ def put_back_held(source: Path) -> tuple[Contents, Path]:
 def _new_key() -> None:
     """Another secret key: whatever was signed with the old one is worth nothing."""
     key = secrets.token_urlsafe(50)
-    beside = settings.DATA_DIR / "secret-key.new"
-    descriptor = os.open(beside, os.O_CREAT | os.O_TRUNC | os.O_WRONLY, 0o600)
-    with os.fdopen(descriptor, "w") as file:
-        file.write(key)
-        file.flush()
-        os.fsync(file.fileno())
-    beside.replace(settings.DATA_DIR / "secret-key")
-    sync_folder(Path(settings.DATA_DIR))
+    with replaced(settings.DATA_DIR / "secret-key") as file:
+        file.write(key.encode())
     settings.SECRET_KEY = key
     (settings.DATA_DIR / "first-account-token").unlink(missing_ok=True)

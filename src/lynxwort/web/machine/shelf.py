@@ -1,7 +1,6 @@
 """The shelf of back-ups in the data folder: made when asked, once a day when nothing else is to be done, and before the database changes its form."""
 
 import logging
-import os
 import shutil
 import sqlite3
 from dataclasses import dataclass
@@ -14,6 +13,7 @@ from django.conf import settings
 from lynxwort.web.machine import archive
 from lynxwort.web.machine.restoring import place
 from lynxwort.web.ui import gate
+from lynxwort.web.ui.private import replaced
 
 log = logging.getLogger(__name__)
 #: how many of a kind are kept; those asked for stay until somebody takes them away
@@ -96,18 +96,9 @@ def taken_away() -> datetime | None:
 
 def put_by(source: BinaryIO) -> archive.Contents:
     """Lay a back-up ready for the next start. Raises archive.Unusable, OSError; then what was ready before still is."""
-    beside = Path(settings.DATA_DIR) / (WAITING + ".unfinished")
-    try:
-        descriptor = os.open(beside, os.O_CREAT | os.O_TRUNC | os.O_WRONLY, 0o600)
-        with os.fdopen(descriptor, "wb") as file:
-            shutil.copyfileobj(source, file)
-            file.flush()
-            os.fsync(file.fileno())
-        contents = archive.read(beside)
-        beside.replace(Path(settings.DATA_DIR) / WAITING)
-    finally:
-        beside.unlink(missing_ok=True)
-    return contents
+    with replaced(Path(settings.DATA_DIR) / WAITING) as file:
+        shutil.copyfileobj(source, file)
+        return archive.read(file)
 
 
 def waiting() -> Path | None:

@@ -1,7 +1,6 @@
 """Serving over TLS in the van: an authority of this installation, made once, and a leaf for the names it goes by today, made at each start."""
 
 import hashlib
-import os
 import re
 import socket
 import ssl
@@ -12,6 +11,8 @@ from typing import Any
 
 import trustme
 from django.conf import settings
+
+from lynxwort.web.ui.private import replaced
 
 #: phones take no leaf that is good for longer [common practice: 825 days for an authority of one's own]
 LEAF_GOOD_FOR = timedelta(days=397)
@@ -39,11 +40,8 @@ def folder() -> Path:
 
 
 def _write(path: Path, data: bytes) -> None:
-    beside = path.with_suffix(path.suffix + ".new")
-    descriptor = os.open(beside, os.O_CREAT | os.O_TRUNC | os.O_WRONLY, 0o600)
-    with os.fdopen(descriptor, "wb") as file:
+    with replaced(path) as file:
         file.write(data)
-    beside.replace(path)
 
 
 def _authority() -> trustme.CA:
