@@ -6,13 +6,13 @@ from functools import cache
 import numpy as np
 
 from lynxwort.core.cache import StageCache
-from lynxwort.core.chassis.fitted import fork_of_setup
-from lynxwort.core.course.prepare import Course
-from lynxwort.core.course.surface import lay_surfaces
-from lynxwort.core.drive.simulation import RideInput
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.bike import TwoStrokeJetted
 from lynxwort.core.model.race import GROUNDS
+from lynxwort.core.physics.chassis.fitted import fork_of_setup
+from lynxwort.core.physics.course.prepare import Course
+from lynxwort.core.physics.course.surface import lay_surfaces
+from lynxwort.core.physics.drive.simulation import RideInput
 from lynxwort.demo import scenario
 
 

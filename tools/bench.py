@@ -47,8 +47,8 @@ def kernel_ratio(course, what) -> float:
     """Time of the stepping kernel's Python twin / its compiled time, the kernel alone."""
     import numpy as np
 
-    from lynxwort.core.drive import kernel, simulation
-    from lynxwort.core.drive.engine import engine_curve
+    from lynxwort.core.physics.drive import kernel, simulation
+    from lynxwort.core.physics.drive.engine import engine_curve
 
     curve = engine_curve(what.engine)
     p, table = simulation.machine_vector(what, curve), simulation.surface_table(course, what)
@@ -72,8 +72,8 @@ def convergence(what) -> dict:
     """How far 2 m steps lie from 0.5 m steps on the demo's own course, time and fuel."""
     import numpy as np
 
-    from lynxwort.core.course import prepare
-    from lynxwort.core.drive import simulation
+    from lynxwort.core.physics.course import prepare
+    from lynxwort.core.physics.drive import simulation
     from lynxwort.demo.scenario import inputs
 
     base, found = inputs(), {}
@@ -94,7 +94,7 @@ def million_row_log() -> dict:
 
     import numpy as np
 
-    from lynxwort.core.fuelling import logs
+    from lynxwort.core.physics.fuelling import logs
     from lynxwort.core.units.tables import guess_columns, read_columns, read_head
 
     n, dice = 1_000_000, np.random.default_rng(1)
@@ -126,13 +126,13 @@ def core() -> dict:
 
     from lynxwort.core.cache import StageCache
     from lynxwort.core.coupling import jetbox
-    from lynxwort.core.course.gpx import read_gpx
-    from lynxwort.core.course.prepare import lay_line
-    from lynxwort.core.drive import simulation
     from lynxwort.core.evaluate import evaluate
     from lynxwort.core.evidence import LogNormal
-    from lynxwort.core.reach import stops
-    from lynxwort.core.reach.finish import p_finish
+    from lynxwort.core.physics.course.gpx import read_gpx
+    from lynxwort.core.physics.course.prepare import lay_line
+    from lynxwort.core.physics.drive import simulation
+    from lynxwort.core.physics.reach import stops
+    from lynxwort.core.physics.reach.finish import p_finish
     from lynxwort.demo.scenario import inputs
 
     found = {}
@@ -170,8 +170,8 @@ def core() -> dict:
 def dampers_and_ride(base, cache) -> dict:
     """A stack of twenty shims, nothing cached; six seconds of whoops against scipy; a click on the bench."""
     from lynxwort.core.coupling import damping
-    from lynxwort.core.damping import stack
     from lynxwort.core.evaluate import evaluate
+    from lynxwort.core.physics.damping import stack
 
     shims = tuple(stack.Shim(0.040 - 0.001 * (k // 2), 0.0002) for k in range(20))
     twenty = stack.Stack(shims=shims, clamp_m=0.022, ports_m=(0.013, 0.0145))
@@ -198,7 +198,7 @@ def half_car_loops(car) -> dict:
     import numpy as np
     from scipy.integrate import solve_ivp
 
-    from lynxwort.core.ride import kernel, terrain
+    from lynxwort.core.physics.halfcar import kernel, terrain
 
     path, speed, steps = terrain.tyre_path(terrain.whoops(4.5, 0.30, 13).height_m), 10.0, 6000
     start, parameters = car.at_rest()

@@ -1,4 +1,4 @@
-/* The ride's kernel (src/lynxwort/core/ride/kernel.py) once more in C, for make bench only: how far the compiled Python is from a plain loop. */
+/* The ride's kernel (src/lynxwort/core/physics/halfcar/kernel.py) once more in C, for make bench only: how far the compiled Python is from a plain loop. */
 #include <math.h>
 
 enum { MS, INERTIA, MF, MR, MP, A, B, PEG, BAR, G, F_TRAVEL, F_FRICTION, S_STROKE, S_FRICTION, V0, FB_LENGTH, FB, FB2, FB_C, FM, FM_C, SB_LENGTH, SB,

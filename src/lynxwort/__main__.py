@@ -60,12 +60,12 @@ def course_verb(arguments: argparse.Namespace) -> Any:
     import numpy as np
     from pydantic import ValidationError
 
-    from lynxwort.core.course.export import to_geojson
-    from lynxwort.core.course.gpx import read_gpx
-    from lynxwort.core.course.prepare import climb_by_source, lay_line, prepare_course
-    from lynxwort.core.course.surface import COLUMNS
     from lynxwort.core.model.inputs import refusals_of
     from lynxwort.core.model.race import GROUNDS, Stage
+    from lynxwort.core.physics.course.export import to_geojson
+    from lynxwort.core.physics.course.gpx import read_gpx
+    from lynxwort.core.physics.course.prepare import climb_by_source, lay_line, prepare_course
+    from lynxwort.core.physics.course.surface import COLUMNS
 
     track = read_gpx(Path(arguments.file).read_bytes(), heights=arguments.heights)
     stage = Stage(course_key="course")
@@ -145,10 +145,10 @@ def stops_verb(arguments: argparse.Namespace) -> Any:
 def stack_verb(arguments: argparse.Namespace) -> Any:
     """Each shim stack of a document at a shaft speed, force tables of both dampers; with --change the nearest stacks of one valve."""
     from lynxwort.core.coupling import damping, valving
-    from lynxwort.core.damping.damper import SPEEDS
     from lynxwort.core.evaluate import evaluate
     from lynxwort.core.model.damper import PLACES, write_stack
     from lynxwort.core.model.inputs import load_inputs
+    from lynxwort.core.physics.damping.damper import SPEEDS
 
     work = evaluate(load_inputs(read_document(arguments.file))).work
     bike, setup = work.inputs.bike, work.inputs.setup
@@ -200,9 +200,9 @@ def _table(path: str, headings: dict[str, tuple[str, ...]], chosen: list[str]) -
 def log_verb(arguments: argparse.Namespace) -> Any:
     import numpy as np
 
-    from lynxwort.core.fuelling import logs
     from lynxwort.core.model.bike import Electric, Injected, Injection
     from lynxwort.core.model.inputs import load_inputs
+    from lynxwort.core.physics.fuelling import logs
 
     inputs = load_inputs(read_document(arguments.setup))
     engine = inputs.bike.engine
@@ -228,10 +228,10 @@ def log_verb(arguments: argparse.Namespace) -> Any:
 def dyno_verb(arguments: argparse.Namespace) -> Any:
     import numpy as np
 
-    from lynxwort.core.air.moist import AirState
-    from lynxwort.core.drive import dyno
     from lynxwort.core.errors import OutOfModelRange
     from lynxwort.core.model.inputs import load_inputs
+    from lynxwort.core.physics.air.moist import AirState
+    from lynxwort.core.physics.drive import dyno
 
     inputs = load_inputs(read_document(arguments.setup))
     try:

@@ -3,7 +3,7 @@
 import numpy as np
 from playwright.sync_api import expect
 
-from lynxwort.core.course.export import write_gpx
+from lynxwort.core.physics.course.export import write_gpx
 from lynxwort.demo.scenario import track
 
 

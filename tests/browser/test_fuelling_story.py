@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from lynxwort.core.air.moist import AirState
+from lynxwort.core.physics.air.moist import AirState
 from lynxwort.core.standin import bench_dyno
 from lynxwort.demo import scenario
 

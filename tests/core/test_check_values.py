@@ -9,11 +9,11 @@ import numpy as np
 import pytest
 from scipy.optimize import brentq
 
-from lynxwort.core.air import moist, power, standard, station
-from lynxwort.core.chassis import geometry, sag, springs
-from lynxwort.core.drive import chain, gearing
-from lynxwort.core.fuelling import fuels, jets
 from lynxwort.core.model.bike import Needle
+from lynxwort.core.physics.air import moist, power, standard, station
+from lynxwort.core.physics.chassis import geometry, sag, springs
+from lynxwort.core.physics.drive import chain, gearing
+from lynxwort.core.physics.fuelling import fuels, jets
 from lynxwort.core.units.convert import convert
 
 VALUES = json.loads((Path(__file__).parents[1] / "data/check-values.json").read_text())["values"]

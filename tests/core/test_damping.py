@@ -11,8 +11,8 @@ from scipy.integrate import solve_bvp
 from scipy.sparse import lil_matrix
 from scipy.sparse.linalg import spsolve
 
-from lynxwort.core.damping import damper, orifices, plates, stack, valve
-from lynxwort.core.damping.stack import Shim, Stack, bend
+from lynxwort.core.physics.damping import damper, orifices, plates, stack, valve
+from lynxwort.core.physics.damping.stack import Shim, Stack, bend
 from tests.support import Published
 
 PA, MM = 1e6, 1e-3

@@ -408,8 +408,8 @@ def test_a_lean_warning_never_proposes_leaner_and_safety_words_stand_by():
 
 def test_pressure_kinds_agree_when_they_describe_the_same_air():
     """The same station pressure said in three ways gives the same thinnest air."""
-    from lynxwort.core.air.standard import pressure_altitude
-    from lynxwort.core.air.station import station_pressure
+    from lynxwort.core.physics.air.standard import pressure_altitude
+    from lynxwort.core.physics.air.station import station_pressure
 
     height, temperature = 560.0, 283.0
     base = {"temperature_low_k": temperature, "temperature_high_k": temperature, "reading_height_m": height, "pressure_spread_pa": 0.0,

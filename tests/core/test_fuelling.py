@@ -9,20 +9,20 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lynxwort.__main__ import main
-from lynxwort.core.air.moist import AirState
 from lynxwort.core.coupling import jetbox
 from lynxwort.core.coupling.drive import lift_along
 from lynxwort.core.coupling.felt import richer_step
 from lynxwort.core.coupling.maplog import map_table, trims_wanted
-from lynxwort.core.drive import dyno, tuning
-from lynxwort.core.drive.engine import engine_curve
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
-from lynxwort.core.fuelling import detonation, diagnosis, fuels, jets, leanness, logs, richness
 from lynxwort.core.model.bike import Carburettor, Fitting, FourStrokeJetted, HeadInsert, IgnitionMap, Needle, NeedlePoint, OtherNeedle
 from lynxwort.core.model.inputs import load_inputs
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.model.readings import DynoPoint, DynoReading, FlowReading, LogCell, LogReading, Under
+from lynxwort.core.physics.air.moist import AirState
+from lynxwort.core.physics.drive import dyno, tuning
+from lynxwort.core.physics.drive.engine import engine_curve
+from lynxwort.core.physics.fuelling import detonation, diagnosis, fuels, jets, leanness, logs, richness
 from lynxwort.core.standin import afr, bench_dyno
 from lynxwort.core.units import tables
 from lynxwort.demo import scenario

@@ -6,8 +6,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lynxwort.core import sweep
-from lynxwort.core.drive import chain
 from lynxwort.core.evaluate import evaluate
+from lynxwort.core.physics.drive import chain
 from tests.support import CACHE, demo_inputs, demo_report
 
 

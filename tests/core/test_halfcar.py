@@ -9,13 +9,13 @@ from scipy.interpolate import CubicHermiteSpline
 from scipy.signal import sosfreqz
 
 from lynxwort.core.coupling import complaints, damping
-from lynxwort.core.damping.damper import SPEEDS
 from lynxwort.core.model.damper import stack_of
 from lynxwort.core.model.defaults import GRAVITY_M_PER_S2
-from lynxwort.core.ride import kernel, terrain
-from lynxwort.core.ride.halfcar import STEP_S, SWEEP_STEP_S, HalfCar, ride
-from lynxwort.core.ride.kernel import COLUMN, PLACE
-from lynxwort.core.ride.measures import hits, measure, wk_sections
+from lynxwort.core.physics.damping.damper import SPEEDS
+from lynxwort.core.physics.halfcar import kernel, terrain
+from lynxwort.core.physics.halfcar.halfcar import STEP_S, SWEEP_STEP_S, HalfCar, ride
+from lynxwort.core.physics.halfcar.kernel import COLUMN, PLACE
+from lynxwort.core.physics.halfcar.measures import hits, measure, wk_sections
 from tests.support import Published, demo_inputs, demo_report
 
 AIR_M2 = 2 * pi / 4 * 0.048**2

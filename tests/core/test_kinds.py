@@ -12,23 +12,23 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lynxwort.core.air.moist import AirState, dry_density
 from lynxwort.core.coupling import purpose, walk
 from lynxwort.core.coupling.leanness import ends_of
 from lynxwort.core.coupling.walk import UNMEASURED_MOST
 from lynxwort.core.coupling.worth import worth
-from lynxwort.core.course.paint import LEAST_M, paint, whole
-from lynxwort.core.drive import engine as engines
-from lynxwort.core.drive.simulation import simulate
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.figures import FIGURES, consequences
-from lynxwort.core.fuelling import metering
 from lynxwort.core.model.bike import ENGINE_KINDS, Electric, Injection, MeteringRodCarburettor
 from lynxwort.core.model.inputs import dump_inputs, load_inputs
 from lynxwort.core.model.race import GROUNDS, GroundSegment, RefuelPoint, Zone
 from lynxwort.core.model.readings import ChargeReading, FillUpReading, KnownGoodReading, SagReading, Under
-from lynxwort.core.reach import consumption
-from lynxwort.core.reach.finish import lap_chances, p_finish_cases
+from lynxwort.core.physics.air.moist import AirState, dry_density
+from lynxwort.core.physics.course.paint import LEAST_M, paint, whole
+from lynxwort.core.physics.drive import engine as engines
+from lynxwort.core.physics.drive.simulation import simulate
+from lynxwort.core.physics.fuelling import metering
+from lynxwort.core.physics.reach import consumption
+from lynxwort.core.physics.reach.finish import lap_chances, p_finish_cases
 from lynxwort.core.report import read_report
 from lynxwort.core.units.detents import move, neighbour, said_value, tunables_of
 from lynxwort.words.catalogue import REASONS, say

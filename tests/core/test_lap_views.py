@@ -14,16 +14,16 @@ from hypothesis import strategies as st
 from lynxwort.core.coupling import drive
 from lynxwort.core.coupling.metres import metre_rows
 from lynxwort.core.coupling.seen import ridden_speed
-from lynxwort.core.course.gpx import read_ridden
-from lynxwort.core.course.match import clock_along
-from lynxwort.core.course.prepare import climb_by_source, climb_of, lay_line, noisiest, prepare_course
-from lynxwort.core.course.surface import lay_surfaces
-from lynxwort.core.drive import chain, lift
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.bike import FourStrokeInjected
 from lynxwort.core.model.inputs import dump_inputs, load_inputs
 from lynxwort.core.model.race import GROUNDS, CriticalHill, GroundSegment
 from lynxwort.core.model.readings import HillReading, RiddenLapReading, RollOutReading, RpmSpeedReading, TopSpeedReading, Under
+from lynxwort.core.physics.course.gpx import read_ridden
+from lynxwort.core.physics.course.match import clock_along
+from lynxwort.core.physics.course.prepare import climb_by_source, climb_of, lay_line, noisiest, prepare_course
+from lynxwort.core.physics.course.surface import lay_surfaces
+from lynxwort.core.physics.drive import chain, lift
 from lynxwort.core.standin import logger
 from lynxwort.demo import scenario
 from lynxwort.words.catalogue import HABITS, LIMIT_WORDS, TERMS

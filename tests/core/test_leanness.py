@@ -6,13 +6,13 @@ import numpy as np
 import pytest
 
 from lynxwort.core.coupling.leanness import becomes_number, ends_of, limits_of
-from lynxwort.core.drive.simulation import longest_run
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.figures import LEAN_MARGINS, consequences
-from lynxwort.core.fuelling import leanness, richness
-from lynxwort.core.fuelling.logs import Binned, proposed_trims, spread_of
 from lynxwort.core.model.bike import Carburettor
 from lynxwort.core.model.readings import LogCell, LogReading, Under
+from lynxwort.core.physics.drive.simulation import longest_run
+from lynxwort.core.physics.fuelling import leanness, richness
+from lynxwort.core.physics.fuelling.logs import Binned, proposed_trims, spread_of
 from lynxwort.core.units.detents import move
 from lynxwort.words.catalogue import say
 from tests.core.test_findings import with_air, with_setup

@@ -12,15 +12,6 @@ from scipy.optimize import brentq
 
 from lynxwort.core import evidence
 from lynxwort.core.coupling import hills as race_hills
-from lynxwort.core.course.export import to_geojson, write_gpx
-from lynxwort.core.course.gpx import read_gpx, read_ridden
-from lynxwort.core.course.match import clock_along
-from lynxwort.core.course.prepare import track_distance
-from lynxwort.core.course.surface import surface_row
-from lynxwort.core.drive import engine as engines
-from lynxwort.core.drive import hills, lift, pull, simulation
-from lynxwort.core.drive.engine import engine_curve
-from lynxwort.core.drive.kernel import LIMITS
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.bike import FourStrokeJetted, Gearbox, TorquePoint, TwoStrokeJetted
@@ -28,6 +19,15 @@ from lynxwort.core.model.defaults import GROUND
 from lynxwort.core.model.inputs import setup_misfit
 from lynxwort.core.model.race import GROUNDS, CriticalHill, GroundSegment
 from lynxwort.core.model.readings import HillReading, RiddenLapReading, RollOutReading, RpmSpeedReading, TopSpeedReading, Under
+from lynxwort.core.physics.course.export import to_geojson, write_gpx
+from lynxwort.core.physics.course.gpx import read_gpx, read_ridden
+from lynxwort.core.physics.course.match import clock_along
+from lynxwort.core.physics.course.prepare import track_distance
+from lynxwort.core.physics.course.surface import surface_row
+from lynxwort.core.physics.drive import engine as engines
+from lynxwort.core.physics.drive import hills, lift, pull, simulation
+from lynxwort.core.physics.drive.engine import engine_curve
+from lynxwort.core.physics.drive.kernel import LIMITS
 from lynxwort.core.standin import logger, weather
 from tests.support import CACHE, Published, demo_inputs, demo_report, report_with, ride_input, setup_with, straight
 

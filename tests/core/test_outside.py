@@ -3,11 +3,11 @@
 import numpy as np
 import pytest
 
-from lynxwort.core.air import moist, power, standard, station
-from lynxwort.core.chassis import sag, springs
-from lynxwort.core.course.smooth import whittaker
 from lynxwort.core.evidence import LogNormal
-from lynxwort.core.reach.finish import fuel_for, p_finish
+from lynxwort.core.physics.air import moist, power, standard, station
+from lynxwort.core.physics.chassis import sag, springs
+from lynxwort.core.physics.course.smooth import whittaker
+from lynxwort.core.physics.reach.finish import fuel_for, p_finish
 from lynxwort.core.units.convert import convert, parse_typed
 from tests.support import Published, demo_fork
 
@@ -116,8 +116,8 @@ def test_whittaker_against_a_dense_solve_and_its_own_half_gain():
 
 
 def test_distance_against_a_nautical_mile():
-    from lynxwort.core.course.prepare import lay_line
     from lynxwort.core.model.inputs import Track
+    from lynxwort.core.physics.course.prepare import lay_line
 
     line = lay_line(Track(heights="none", latitude_deg=(54.0, 54.0 + 1 / 60), longitude_deg=(-2.0, -2.0)))
     Published(1852.0, 3e-3, "nautical mile: one minute of latitude, 1st Extraordinary Hydrographic Conference 1929").check(line.length_m)

@@ -8,16 +8,16 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lynxwort.core.coupling.purpose import ground_shares
-from lynxwort.core.course.prepare import track_distance
-from lynxwort.core.course.surface import lay_surfaces
-from lynxwort.core.drive import engine, gearing, kernel, pull, simulation
 from lynxwort.core.figures import FIGURES, HEADLINES
-from lynxwort.core.fuelling import jets
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import FourStrokeJetted, TwoStrokeJetted
 from lynxwort.core.model.inputs import Track
 from lynxwort.core.model.race import GROUNDS, GroundSegment
 from lynxwort.core.model.setup import PartsBox, Setup
+from lynxwort.core.physics.course.prepare import track_distance
+from lynxwort.core.physics.course.surface import lay_surfaces
+from lynxwort.core.physics.drive import engine, gearing, kernel, pull, simulation
+from lynxwort.core.physics.fuelling import jets
 from lynxwort.core.units.detents import TOLERANCE, current_value, is_owned, move, neighbour, tunables_of
 from lynxwort.demo.scenario import SCENARIOS
 from tests.support import demo_inputs, demo_report, ride_input, setup_with, straight

@@ -8,7 +8,7 @@ import pytest
 from lynxwort.core.coupling import stopplan, walk
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.defaults import Z90
-from lynxwort.core.reach.finish import finish_by_hours
+from lynxwort.core.physics.reach.finish import finish_by_hours
 from tests.core.test_findings import with_setup
 from tests.support import CACHE, demo_inputs, demo_report
 from tests.truths import ridden, sprung

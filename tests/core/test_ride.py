@@ -5,9 +5,9 @@ import dataclasses
 import numpy as np
 import pytest
 
-from lynxwort.core.drive import gearing, kernel, pull, simulation
 from lynxwort.core.model.bike import FourStrokeJetted
 from lynxwort.core.model.defaults import GROUND
+from lynxwort.core.physics.drive import gearing, kernel, pull, simulation
 from tests.support import demo_inputs, demo_report, ride_input, straight
 
 NO_CAP = {"pace": 1.0}

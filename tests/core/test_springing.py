@@ -10,15 +10,15 @@ from hypothesis import strategies as st
 from scipy.integrate import quad
 from scipy.optimize import brentq
 
-from lynxwort.core.chassis import clinic, linkage, loads, sag, springs
-from lynxwort.core.chassis.fitted import fork_of_setup, shock_of_setup
 from lynxwort.core.coupling import chassis as chassis_station
 from lynxwort.core.coupling import riders, room, schools
-from lynxwort.core.drive import hills
 from lynxwort.core.errors import InputRefused, OutOfModelRange
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.bike import LinkPoint, OtherWheel, Payload
 from lynxwort.core.model.readings import GeometryReading, SagReading, TiltReading, Under, WeighingReading
+from lynxwort.core.physics.chassis import clinic, linkage, loads, sag, springs
+from lynxwort.core.physics.chassis.fitted import fork_of_setup, shock_of_setup
+from lynxwort.core.physics.drive import hills
 from lynxwort.core.units.convert import convert
 from tests.support import CACHE, Published, demo_inputs, demo_report, report_with, setup_with
 

@@ -9,13 +9,13 @@ from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 from scipy.optimize import fsolve
 
-from lynxwort.core.air.standard import standard_pressure
-from lynxwort.core.chassis import geometry, pressure, ride_quality, sag
 from lynxwort.core.coupling import room
 from lynxwort.core.coupling import stance as coupled
-from lynxwort.core.drive.chain import pitch_radius, tangents
-from lynxwort.core.drive.kernel import LIMITS
 from lynxwort.core.errors import OutOfModelRange
+from lynxwort.core.physics.air.standard import standard_pressure
+from lynxwort.core.physics.chassis import geometry, pressure, ride_quality, sag
+from lynxwort.core.physics.drive.chain import pitch_radius, tangents
+from lynxwort.core.physics.drive.kernel import LIMITS
 from tests.support import Published, demo_fork, demo_inputs, demo_report, report_with, setup_with
 
 VIEW = {"wheelbase_m": 1.48, "rake_rad": radians(26.5), "offset_m": 0.055, "swingarm_length_m": 0.59, "axle_below_pivot_m": 0.17, "front_radius_m": 0.345,

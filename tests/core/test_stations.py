@@ -5,17 +5,17 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lynxwort.core.air import along
-from lynxwort.core.air.moist import AirState
-from lynxwort.core.chassis import loads, sag
 from lynxwort.core.coupling import chassis as chassis_station
 from lynxwort.core.coupling.reach import level_along
 from lynxwort.core.errors import OutOfModelRange
 from lynxwort.core.evidence import LogNormal
-from lynxwort.core.fuelling import leanness, richness
 from lynxwort.core.model.bike import Carburettor, Frame, Needle
 from lynxwort.core.model.race import RefuelPoint
-from lynxwort.core.reach import consumption, finish
+from lynxwort.core.physics.air import along
+from lynxwort.core.physics.air.moist import AirState
+from lynxwort.core.physics.chassis import loads, sag
+from lynxwort.core.physics.fuelling import leanness, richness
+from lynxwort.core.physics.reach import consumption, finish
 from lynxwort.core.units.convert import KINDS, OPTIONS, UnitNotUnderstood, Units, convert, parse_typed, shown_unit, to_shown
 from lynxwort.words.formatting import number_text, unit_text
 from tests.support import Published, demo_inputs, demo_report, report_with, setup_with

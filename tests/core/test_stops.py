@@ -11,7 +11,6 @@ from scipy.optimize import brentq
 
 from lynxwort.core.coupling import holders, stopplan, team, walk
 from lynxwort.core.coupling.reach import level_along, more_aboard, used_along
-from lynxwort.core.course.sun import light_at, solar_elevation
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.evidence import LogNormal
@@ -20,9 +19,10 @@ from lynxwort.core.model.race import RefuelPoint, Relay
 from lynxwort.core.model.readings import FillUpReading, Under
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import StopFill
-from lynxwort.core.reach.consumption import PER_LAP_SD, pack_heat
-from lynxwort.core.reach.legs import Member, assign
-from lynxwort.core.reach.stops import Course, Fill, Opening, Tank, alternatives, best_plan, chance_of, legs_of, level_for, missed, plan_of
+from lynxwort.core.physics.course.sun import light_at, solar_elevation
+from lynxwort.core.physics.reach.consumption import PER_LAP_SD, pack_heat
+from lynxwort.core.physics.reach.legs import Member, assign
+from lynxwort.core.physics.reach.stops import Course, Fill, Opening, Tank, alternatives, best_plan, chance_of, legs_of, level_for, missed, plan_of
 from lynxwort.core.units.convert import convert, to_shown
 from tests.support import CACHE, Published, demo_inputs, demo_report
 

@@ -11,14 +11,14 @@ from hypothesis import strategies as st
 
 from lynxwort.__main__ import main
 from lynxwort.core.coupling import clicksweep, complaints, damping, valving
-from lynxwort.core.damping import damper, dyno, search, stack
-from lynxwort.core.damping.damper import SPEEDS, force_at
-from lynxwort.core.damping.stack import Shim
-from lynxwort.core.damping.valve import bent_under, valve_flow
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.damper import STOCK_FACTS, STOCK_STACKS, DamperFacts, StackShim, read_stack, stack_of, write_stack
 from lynxwort.core.model.inputs import dump_inputs, load_inputs
+from lynxwort.core.physics.damping import damper, dyno, search, stack
+from lynxwort.core.physics.damping.damper import SPEEDS, force_at
+from lynxwort.core.physics.damping.stack import Shim
+from lynxwort.core.physics.damping.valve import bent_under, valve_flow
 from lynxwort.core.units.detents import move, neighbour, tunables_of
 from tests.core.test_damping import MM, TAPER, made
 from tests.support import CACHE, Published, demo_inputs, demo_report, setup_with, whooped
@@ -284,7 +284,7 @@ def test_a_ratio_is_of_the_curve_and_the_spring():
     force = float(force_at(curve().compression_n, 0.25)) / 0.25
     shock = work.shock(work.inputs.setup, work.offsets.mean)
     at = work.present_sag("rear", race=True, fuel_m3=0.5 * work.inputs.setup.fill_m3)[0]
-    from lynxwort.core.chassis import ride_quality, sag
+    from lynxwort.core.physics.chassis import ride_quality, sag
 
     wheel = force * sag.motion_rate(shock, at) ** 2
     assert ratio.wheel_n_s_per_m == pytest.approx(wheel, rel=1e-9)

@@ -7,16 +7,16 @@ import pytest
 
 from lynxwort.core import cache as stage_cache
 from lynxwort.core import evaluate as evaluation
-from lynxwort.core.air import station
-from lynxwort.core.chassis import geometry, loads, pressure, sag
 from lynxwort.core.coupling import leanness as coupled_leanness
 from lynxwort.core.coupling import rejet, seen, stages
-from lynxwort.core.course import sun
-from lynxwort.core.damping import orifices, plates, stack
-from lynxwort.core.drive import chain, dyno, engine, gearing, hills, lift, pull, simulation
-from lynxwort.core.fuelling import fuels, jets, leanness, logs, metering, richness
-from lynxwort.core.reach import stops
-from lynxwort.core.ride import halfcar
+from lynxwort.core.physics.air import station
+from lynxwort.core.physics.chassis import geometry, loads, pressure, sag
+from lynxwort.core.physics.course import sun
+from lynxwort.core.physics.damping import orifices, plates, stack
+from lynxwort.core.physics.drive import chain, dyno, engine, gearing, hills, lift, pull, simulation
+from lynxwort.core.physics.fuelling import fuels, jets, leanness, logs, metering, richness
+from lynxwort.core.physics.halfcar import halfcar
+from lynxwort.core.physics.reach import stops
 from tests.core import (
     test_check_values,
     test_damping,

@@ -9,8 +9,8 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from lynxwort.core.coupling import damping
-from lynxwort.core.damping.damper import force_at
 from lynxwort.core.model.damper import STOCK_FACTS, STOCK_STACKS, write_stack
+from lynxwort.core.physics.damping.damper import force_at
 from lynxwort.web.bench import clickmaps, damperdyno, services
 from lynxwort.web.bench.models import Felt, Pairing
 from lynxwort.web.jobs import worker

@@ -11,8 +11,8 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
 from lynxwort.core.coupling.metres import metre_rows
-from lynxwort.core.course.gpx import read_gpx
 from lynxwort.core.model.race import GROUNDS
+from lynxwort.core.physics.course.gpx import read_gpx
 from lynxwort.demo.scenario import course_bytes, track
 from lynxwort.web.bench.services import open_bench
 from lynxwort.web.bikes.models import Bike, Setup

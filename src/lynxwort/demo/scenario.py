@@ -5,10 +5,10 @@ from functools import cache
 from importlib.resources import files
 from typing import Any
 
-from lynxwort.core.course.gpx import read_gpx, read_ridden
-from lynxwort.core.course.match import clock_along
-from lynxwort.core.course.prepare import lay_line
 from lynxwort.core.model.inputs import Inputs, Track, load_inputs
+from lynxwort.core.physics.course.gpx import read_gpx, read_ridden
+from lynxwort.core.physics.course.match import clock_along
+from lynxwort.core.physics.course.prepare import lay_line
 
 COURSE_KEY = "brackenmere"
 COURSES = ("brackenmere", "saltern", "hollowood", "gannach-up", "gannach-col", "gannach-down", "gannach-meadow")

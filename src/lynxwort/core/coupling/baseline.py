@@ -4,8 +4,8 @@ from collections.abc import Callable
 
 from lynxwort.core.coupling.build import figure
 from lynxwort.core.coupling.stages import Work
-from lynxwort.core.drive.ridden import LEAST_M
 from lynxwort.core.model.readings import SagReading, WeighingReading
+from lynxwort.core.physics.drive.ridden import LEAST_M
 from lynxwort.core.report import Figure, Finding
 
 

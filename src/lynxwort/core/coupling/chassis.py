@@ -5,10 +5,6 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from lynxwort.core.cache import Key
-from lynxwort.core.chassis import ride_quality, sag
-from lynxwort.core.chassis.calibrate import PRELOAD, SHARE
-from lynxwort.core.chassis.fitted import leg_rate, legs_rate, oil_gap
-from lynxwort.core.chassis.springs import Spring, straight
 from lynxwort.core.coupling import stance
 from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.stages import STAMPED, Work
@@ -17,6 +13,10 @@ from lynxwort.core.model.bike import Electric
 from lynxwort.core.model.defaults import LINK_LOG_SD, LINK_TABLE_LOG_SD, REAR_SHARE_OF_RIDER, RIDER_MASS_LOG_SD, Z90
 from lynxwort.core.model.readings import GeometryReading, SagReading, SteadyReading, TiltReading, WeighingReading
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.physics.chassis import ride_quality, sag
+from lynxwort.core.physics.chassis.calibrate import PRELOAD, SHARE
+from lynxwort.core.physics.chassis.fitted import leg_rate, legs_rate, oil_gap
+from lynxwort.core.physics.chassis.springs import Spring, straight
 from lynxwort.core.report import Figure, Finding, Move, Severity
 from lynxwort.core.units.detents import DETENTS, is_owned
 

@@ -25,8 +25,8 @@ from lynxwort.core.coupling.damping import (
 )
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.ride.halfcar import HalfCar
-from lynxwort.core.ride.measures import Measures
+from lynxwort.core.physics.halfcar.halfcar import HalfCar
+from lynxwort.core.physics.halfcar.measures import Measures
 
 #: clicks between neighbours of the maps that are ridden one after the other, the coarse one first
 STEPS = (6, 2, 1)

@@ -11,14 +11,14 @@ from math import sqrt
 import numpy as np
 
 from lynxwort.core.cache import Key
-from lynxwort.core.chassis import ride_quality, sag
 from lynxwort.core.coupling.damping import ENDS, WIDE_SPREAD, Feature, clicks_of, facts_of, features, half_car, key_of, ride_feature, shims_of, tables_of, teeth
 from lynxwort.core.coupling.stages import Work
-from lynxwort.core.damping import damper
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.damper import StackShim
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.ride.measures import Measures
+from lynxwort.core.physics.chassis import ride_quality, sag
+from lynxwort.core.physics.damping import damper
+from lynxwort.core.physics.halfcar.measures import Measures
 from lynxwort.core.units.detents import DETENTS
 
 #: what share of the nine speeds must agree, and how many standard errors the mean must lie from none

@@ -10,22 +10,22 @@ from typing import Any
 import numpy as np
 
 from lynxwort.core.cache import Key
-from lynxwort.core.chassis import ride_quality, sag
 from lynxwort.core.coupling import chassis
 from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.stages import Work
-from lynxwort.core.damping import damper, stack
-from lynxwort.core.damping.orifices import Needle
-from lynxwort.core.damping.valve import Valve, bent_under
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.damper import MIDDLE_CLICKS, PLACES, STOCK_STACKS, DamperFacts, StackShim, ValveSeat
 from lynxwort.core.model.defaults import USUAL_WHOOP_M
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.physics.chassis import ride_quality, sag
+from lynxwort.core.physics.damping import damper, stack
+from lynxwort.core.physics.damping.orifices import Needle
+from lynxwort.core.physics.damping.valve import Valve, bent_under
+from lynxwort.core.physics.halfcar import terrain
+from lynxwort.core.physics.halfcar.halfcar import BAR_AHEAD_M, GYRATION_M, SWEEP_STEP_S, HalfCar, Recording, ride
+from lynxwort.core.physics.halfcar.measures import Measures, measure
 from lynxwort.core.report import Figure, Finding, Move, Severity
-from lynxwort.core.ride import terrain
-from lynxwort.core.ride.halfcar import BAR_AHEAD_M, GYRATION_M, SWEEP_STEP_S, HalfCar, Recording, ride
-from lynxwort.core.ride.measures import Measures, measure
 from lynxwort.core.units.detents import DETENTS, is_owned
 
 ENDS = {"front": "fork", "rear": "shock"}

@@ -15,12 +15,12 @@ from scipy.special import ndtri
 from lynxwort.core.coupling.drive import limiter_log_sd
 from lynxwort.core.coupling.hills import MOST_HILLS, hills
 from lynxwort.core.coupling.stages import Work
-from lynxwort.core.drive.engine import limiter_rpm
-from lynxwort.core.drive.hills import MOST_RUN_UP_M_PER_S, climber, ramp_of, run_up
-from lynxwort.core.drive.kernel import STUCK_POWER
-from lynxwort.core.drive.pull import top_speed
-from lynxwort.core.drive.simulation import RideInput
 from lynxwort.core.model.defaults import DRAG_LOG_SD, GRIP_LOG_SD, ROLLING_LOG_SD
+from lynxwort.core.physics.drive.engine import limiter_rpm
+from lynxwort.core.physics.drive.hills import MOST_RUN_UP_M_PER_S, climber, ramp_of, run_up
+from lynxwort.core.physics.drive.kernel import STUCK_POWER
+from lynxwort.core.physics.drive.pull import top_speed
+from lynxwort.core.physics.drive.simulation import RideInput
 
 #: rides drawn
 DRAWS = 64

@@ -12,18 +12,18 @@ from lynxwort.core.cache import Key
 from lynxwort.core.coupling import hills
 from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.stages import Array, Work
-from lynxwort.core.drive.chain import ChainPose, poses, swingarm_of, tightest_height
-from lynxwort.core.drive.engine import engine_curve, slips_by_itself
-from lynxwort.core.drive.gearing import rpm_after_upshift, tip_diameters, tyre_speed
-from lynxwort.core.drive.kernel import LIMITS, STUCK_GRIP, STUCK_POWER
-from lynxwort.core.drive.lift import BANDS, throttle_lift
-from lynxwort.core.drive.pull import TopSpeed, crawl_speed, first_gear_scale_needed, resistance, top_speed, wheel_force
-from lynxwort.core.drive.simulation import RideInput
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Electric, Engine
 from lynxwort.core.model.defaults import DRAG_LOG_SD, GROUND, LIMITER_ASSUMED_LOG_SD, LIMITER_GIVEN_LOG_SD, ROLLING_LOG_SD, Z90
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.physics.drive.chain import ChainPose, poses, swingarm_of, tightest_height
+from lynxwort.core.physics.drive.engine import engine_curve, slips_by_itself
+from lynxwort.core.physics.drive.gearing import rpm_after_upshift, tip_diameters, tyre_speed
+from lynxwort.core.physics.drive.kernel import LIMITS, STUCK_GRIP, STUCK_POWER
+from lynxwort.core.physics.drive.lift import BANDS, throttle_lift
+from lynxwort.core.physics.drive.pull import TopSpeed, crawl_speed, first_gear_scale_needed, resistance, top_speed, wheel_force
+from lynxwort.core.physics.drive.simulation import RideInput
 from lynxwort.core.report import Figure, Finding, Move
 from lynxwort.core.units.detents import is_owned
 

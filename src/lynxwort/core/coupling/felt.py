@@ -5,8 +5,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from lynxwort.core.coupling.stages import Work
-from lynxwort.core.fuelling.diagnosis import Cause
 from lynxwort.core.model.bike import Jetted
+from lynxwort.core.physics.fuelling.diagnosis import Cause
 from lynxwort.core.report import Move
 from lynxwort.core.units.detents import is_owned, move, neighbour, said_value
 

@@ -6,25 +6,25 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 
-from lynxwort.core.air.along import air_at_reading, lift_air
-from lynxwort.core.air.moist import dry_density
 from lynxwort.core.cache import Key
 from lynxwort.core.coupling import jetbox, leanness, rejet
 from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.mixture import jetting_of, log_cells, log_error
 from lynxwort.core.coupling.stages import Work
-from lynxwort.core.drive.engine import engine_curve, fuel_flow
-from lynxwort.core.fuelling import detonation
-from lynxwort.core.fuelling.fuels import fuel_of, oil_in_mix, volume_factor
-from lynxwort.core.fuelling.leanness import LOWER, NAMES, UPPER, WITHIN
-from lynxwort.core.fuelling.logs import rms, spread_of
-from lynxwort.core.fuelling.richness import Jetting, RichnessCurve, clip_wanted, pilot_wanted
-from lynxwort.core.fuelling.window import COLDEST_K
 from lynxwort.core.model.bike import FITTING_PLACES, Combustion, Electric, Engine, Injected, Jetted
 from lynxwort.core.model.defaults import FUEL_DENSITY_KG_PER_M3
 from lynxwort.core.model.fitted import compression_of, ignition_on, oil_way, squish_of
 from lynxwort.core.model.readings import FeelReading, FlowReading, KnownGoodReading, LogReading
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.physics.air.along import air_at_reading, lift_air
+from lynxwort.core.physics.air.moist import dry_density
+from lynxwort.core.physics.drive.engine import engine_curve, fuel_flow
+from lynxwort.core.physics.fuelling import detonation
+from lynxwort.core.physics.fuelling.fuels import fuel_of, oil_in_mix, volume_factor
+from lynxwort.core.physics.fuelling.leanness import LOWER, NAMES, UPPER, WITHIN
+from lynxwort.core.physics.fuelling.logs import rms, spread_of
+from lynxwort.core.physics.fuelling.richness import Jetting, RichnessCurve, clip_wanted, pilot_wanted
+from lynxwort.core.physics.fuelling.window import COLDEST_K
 from lynxwort.core.report import Figure, Finding
 from lynxwort.core.units.detents import current_value, step_of
 

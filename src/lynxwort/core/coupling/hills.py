@@ -7,11 +7,11 @@ from typing import Any
 from lynxwort.core.cache import Key
 from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.stages import Work
-from lynxwort.core.drive.hills import Grades, Grip, climber, grip_range, needs_run_up, ramp_of, run_up, steepest, with_gearing
-from lynxwort.core.drive.kernel import BRAKE, CORNER, PACE
-from lynxwort.core.drive.simulation import RideInput
 from lynxwort.core.model.defaults import GROUND, WALKING_SPEED_M_PER_S
 from lynxwort.core.model.race import CriticalHill
+from lynxwort.core.physics.drive.hills import Grades, Grip, climber, grip_range, needs_run_up, ramp_of, run_up, steepest, with_gearing
+from lynxwort.core.physics.drive.kernel import BRAKE, CORNER, PACE
+from lynxwort.core.physics.drive.simulation import RideInput
 from lynxwort.core.report import Figure, Finding, Severity
 from lynxwort.core.units.detents import is_owned
 

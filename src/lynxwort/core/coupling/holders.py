@@ -13,7 +13,7 @@ from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Electric
 from lynxwort.core.model.fitted import pack_of, seat_up_of, tank_of
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.reach import stops
+from lynxwort.core.physics.reach import stops
 from lynxwort.core.units.detents import DETENTS, is_owned, move
 
 TUNABLE = {"fuel": "tank_capacity_m3", "energy": "pack_energy_j"}

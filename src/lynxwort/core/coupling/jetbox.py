@@ -7,23 +7,23 @@ from math import ceil, pi, sqrt
 
 import numpy as np
 
-from lynxwort.core.air.along import air_at_reading, lift_air
-from lynxwort.core.air.moist import AirState, dry_density
-from lynxwort.core.air.standard import density_altitude
-from lynxwort.core.air.station import station_pressure
 from lynxwort.core.coupling.drive import lift_along
 from lynxwort.core.coupling.leanness import FAR_GROOVES, FAR_SIZES, TURNS_HIGH, TURNS_LOW, becomes_number, limit_of, limits_of
 from lynxwort.core.coupling.mixture import jetting_of, setting_of
 from lynxwort.core.coupling.stages import Work
-from lynxwort.core.fuelling.fuels import oil_in_mix
-from lynxwort.core.fuelling.jets import annulus_area, jet_area, needle_diameter, pilot_weight
-from lynxwort.core.fuelling.leanness import EPSILON, GRID, LOWER, lean_end, over_grid
-from lynxwort.core.fuelling.metering import RodSetting, map_air_effect, rod_curve
-from lynxwort.core.fuelling.richness import Jetting, RichnessCurve, air_effect, main_jet_wanted, needle_in, richness_curve, step_effect
-from lynxwort.core.fuelling.window import COLDEST_K, lowest_temperature, per_height
 from lynxwort.core.model.bike import Injection, Jetted, MeteringRodCarburettor
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.reach.finish import fuel_for
+from lynxwort.core.physics.air.along import air_at_reading, lift_air
+from lynxwort.core.physics.air.moist import AirState, dry_density
+from lynxwort.core.physics.air.standard import density_altitude
+from lynxwort.core.physics.air.station import station_pressure
+from lynxwort.core.physics.fuelling.fuels import oil_in_mix
+from lynxwort.core.physics.fuelling.jets import annulus_area, jet_area, needle_diameter, pilot_weight
+from lynxwort.core.physics.fuelling.leanness import EPSILON, GRID, LOWER, lean_end, over_grid
+from lynxwort.core.physics.fuelling.metering import RodSetting, map_air_effect, rod_curve
+from lynxwort.core.physics.fuelling.richness import Jetting, RichnessCurve, air_effect, main_jet_wanted, needle_in, richness_curve, step_effect
+from lynxwort.core.physics.fuelling.window import COLDEST_K, lowest_temperature, per_height
+from lynxwort.core.physics.reach.finish import fuel_for
 from lynxwort.core.units.detents import step_of
 
 #: metres a size of jet is said to be good for: between the fourth root's and the series model's (HANDBOOK 2)

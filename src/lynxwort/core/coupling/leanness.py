@@ -4,11 +4,11 @@ from collections.abc import Sequence
 
 from lynxwort.core.coupling.mixture import jetting_of
 from lynxwort.core.coupling.stages import Work
-from lynxwort.core.fuelling.leanness import RangeLimit, Severity, lean_end, lean_ends, lean_limit, leanest_at, range_limits
-from lynxwort.core.fuelling.metering import RodSetting
-from lynxwort.core.fuelling.richness import USUAL_TURNS, Jetting, RichnessCurve, becomes, ruling_shares, screw_turned
 from lynxwort.core.model.bike import Jetted
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.physics.fuelling.leanness import RangeLimit, Severity, lean_end, lean_ends, lean_limit, leanest_at, range_limits
+from lynxwort.core.physics.fuelling.metering import RodSetting
+from lynxwort.core.physics.fuelling.richness import USUAL_TURNS, Jetting, RichnessCurve, becomes, ruling_shares, screw_turned
 from lynxwort.core.units.detents import step_of
 
 #: sizes of jet or rod, turns and grooves from what ran right beyond which it is looked at by itself (HANDBOOK 2: assumption)

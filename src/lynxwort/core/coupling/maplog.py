@@ -6,8 +6,8 @@ import numpy as np
 
 from lynxwort.core.coupling.mixture import log_cells, log_error
 from lynxwort.core.coupling.stages import Work
-from lynxwort.core.fuelling import logs
 from lynxwort.core.model.bike import Injected, Injection
+from lynxwort.core.physics.fuelling import logs
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

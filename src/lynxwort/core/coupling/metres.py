@@ -6,9 +6,9 @@ import numpy as np
 
 from lynxwort.core.coupling.drive import lift_along
 from lynxwort.core.coupling.stages import Work
-from lynxwort.core.course.prepare import rise_over_run
-from lynxwort.core.drive.kernel import LIMITS
 from lynxwort.core.model.race import GROUNDS
+from lynxwort.core.physics.course.prepare import rise_over_run
+from lynxwort.core.physics.drive.kernel import LIMITS
 
 #: lengths of a row that one may ask for [m]; 0 = every step of the simulation
 ROW_LENGTHS_M = (0.0, 20.0, 100.0, 500.0)

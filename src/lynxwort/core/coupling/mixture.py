@@ -3,14 +3,14 @@
 import numpy as np
 from numpy.typing import NDArray
 
-from lynxwort.core.air.moist import AirState
-from lynxwort.core.drive.dyno import crank_torque
-from lynxwort.core.fuelling.logs import LEAST_HITS, Binned, spread_of
-from lynxwort.core.fuelling.metering import MapSetting, RodSetting
-from lynxwort.core.fuelling.richness import Jetting, RichnessCurve
 from lynxwort.core.model.bike import Bike, Engine, Injected, Injection, Jetted, Rod, TorquePoint
 from lynxwort.core.model.readings import Air, DynoReading, LogReading
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.physics.air.moist import AirState
+from lynxwort.core.physics.drive.dyno import crank_torque
+from lynxwort.core.physics.fuelling.logs import LEAST_HITS, Binned, spread_of
+from lynxwort.core.physics.fuelling.metering import MapSetting, RodSetting
+from lynxwort.core.physics.fuelling.richness import Jetting, RichnessCurve
 
 Setting = Jetting | RodSetting | MapSetting
 

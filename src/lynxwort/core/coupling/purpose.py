@@ -5,12 +5,12 @@ from math import exp
 
 import numpy as np
 
-from lynxwort.core.air.moist import dry_density, vapour_pressure
 from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.model.bike import Electric
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.race import GROUNDS
+from lynxwort.core.physics.air.moist import dry_density, vapour_pressure
 from lynxwort.core.report import Figure, Finding
 
 #: thresholds, assumption: power left below which the air is a finding; length of a gap in a track; share of the time allowed to have in hand

@@ -16,9 +16,9 @@ from lynxwort.core.model.bike import TwoStroke
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.fitted import oil_way
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.reach.consumption import PER_LAP_SD, fill_up_sd
-from lynxwort.core.reach.finish import fuel_for, p_finish_cases
-from lynxwort.core.reach.stops import Fill
+from lynxwort.core.physics.reach.consumption import PER_LAP_SD, fill_up_sd
+from lynxwort.core.physics.reach.finish import fuel_for, p_finish_cases
+from lynxwort.core.physics.reach.stops import Fill
 from lynxwort.core.report import Figure, Finding, Move
 from lynxwort.core.units.detents import DETENTS, is_owned
 

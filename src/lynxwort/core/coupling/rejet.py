@@ -27,12 +27,12 @@ from lynxwort.core.coupling.leanness import (
 )
 from lynxwort.core.coupling.mixture import jetting_of
 from lynxwort.core.coupling.stages import Work
-from lynxwort.core.fuelling.leanness import EPSILON, GRID, LOWER, NAMES, UPPER, RangeLimit, Severity, ends_of_lows, lean_ends, leans
-from lynxwort.core.fuelling.metering import MapSetting, RodSetting, clicks_wanted, trim_wanted
-from lynxwort.core.fuelling.richness import RICH_ACT, RICH_LOOK, Jetting, air_effect, main_jet_wanted, pilot_wanted, step_effects
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Jetted, Rod
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.physics.fuelling.leanness import EPSILON, GRID, LOWER, NAMES, UPPER, RangeLimit, Severity, ends_of_lows, lean_ends, leans
+from lynxwort.core.physics.fuelling.metering import MapSetting, RodSetting, clicks_wanted, trim_wanted
+from lynxwort.core.physics.fuelling.richness import RICH_ACT, RICH_LOOK, Jetting, air_effect, main_jet_wanted, pilot_wanted, step_effects
 from lynxwort.core.report import SEVERITIES, Leaves, Move
 from lynxwort.core.units.detents import current_value, is_owned, step_of
 

@@ -8,17 +8,17 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import brentq
 
-from lynxwort.core.chassis.geometry import Point, Stance, stance
-from lynxwort.core.chassis.loads import front_share_under
 from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.coupling.weighed import LOWEST_AHEAD, SEAT_AHEAD, side_view_of
-from lynxwort.core.course.prepare import rise_over_run
-from lynxwort.core.drive.kernel import BRAKE
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.defaults import GRAVITY_M_PER_S2
 from lynxwort.core.model.fitted import seat_up_of
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.physics.chassis.geometry import Point, Stance, stance
+from lynxwort.core.physics.chassis.loads import front_share_under
+from lynxwort.core.physics.course.prepare import rise_over_run
+from lynxwort.core.physics.drive.kernel import BRAKE
 from lynxwort.core.report import Figure, Finding, Move
 from lynxwort.core.units.detents import DETENTS, current_value
 

@@ -4,12 +4,12 @@ from dataclasses import dataclass, replace
 
 from scipy.optimize import brentq
 
-from lynxwort.core.chassis import ride_quality
-from lynxwort.core.chassis.fitted import leg_rate, legs_rate
-from lynxwort.core.chassis.sag import Fork, Shock
 from lynxwort.core.coupling.chassis import RATE_FIELD, spring_choices, wanted
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.coupling.stance import DROP_LOOK_M, sags
+from lynxwort.core.physics.chassis import ride_quality
+from lynxwort.core.physics.chassis.fitted import leg_rate, legs_rate
+from lynxwort.core.physics.chassis.sag import Fork, Shock
 from lynxwort.core.units.detents import DETENTS
 
 #: a chart's line: N/m per kg of rider in gear, and N/m at none; of the shock at a ratio of 2.75 (common practice, no source; a check only)

@@ -7,13 +7,18 @@ from typing import TYPE_CHECKING, Any
 
 import numpy as np
 
-from lynxwort.core.air.along import DayAir
 from lynxwort.core.cache import Key
-from lynxwort.core.drive.gearing import overall_ratios, rear_scale, rolling_radius
-from lynxwort.core.drive.hills import Grip, Tried, climber, grip_needed, learn_grip, ramp_of
-from lynxwort.core.drive.pull import top_speed
-from lynxwort.core.drive.ridden import PaceFit, fit_pace, pooled
-from lynxwort.core.drive.rolling import (
+from lynxwort.core.evidence import LogNormal, Measured, about, learn
+from lynxwort.core.model.defaults import GROUND, WALKING_SPEED_M_PER_S
+from lynxwort.core.model.race import GROUNDS
+from lynxwort.core.model.readings import HillReading, RiddenLapReading, RollOutReading, RpmSpeedReading, TopSpeedReading
+from lynxwort.core.model.rider import Rider
+from lynxwort.core.physics.air.along import DayAir
+from lynxwort.core.physics.drive.gearing import overall_ratios, rear_scale, rolling_radius
+from lynxwort.core.physics.drive.hills import Grip, Tried, climber, grip_needed, learn_grip, ramp_of
+from lynxwort.core.physics.drive.pull import top_speed
+from lynxwort.core.physics.drive.ridden import PaceFit, fit_pace, pooled
+from lynxwort.core.physics.drive.rolling import (
     AT_LIMITER,
     FROM_MARKING,
     GIVEN,
@@ -24,12 +29,7 @@ from lynxwort.core.drive.rolling import (
     radius_of_pair,
     radius_of_roll_out,
 )
-from lynxwort.core.drive.simulation import Ride, RideInput, simulate
-from lynxwort.core.evidence import LogNormal, Measured, about, learn
-from lynxwort.core.model.defaults import GROUND, WALKING_SPEED_M_PER_S
-from lynxwort.core.model.race import GROUNDS
-from lynxwort.core.model.readings import HillReading, RiddenLapReading, RollOutReading, RpmSpeedReading, TopSpeedReading
-from lynxwort.core.model.rider import Rider
+from lynxwort.core.physics.drive.simulation import Ride, RideInput, simulate
 
 if TYPE_CHECKING:
     from lynxwort.core.coupling.stages import Work

@@ -10,40 +10,12 @@ from typing import Any, TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
-from lynxwort.core.air.along import DayAir, RaceAirStates, mean_air, power_share_along, race_air_states
-from lynxwort.core.air.moist import AirState, moist_density
-from lynxwort.core.air.standard import standard_pressure
 from lynxwort.core.cache import Key, StageCache
-from lynxwort.core.chassis import sag
-from lynxwort.core.chassis.calibrate import OTHER_RATE, PRELOAD, RATE, SCALE_SD_KG, SHARE, TAPE_SD_M, Evidence, Offsets, calibrate, half_width
-from lynxwort.core.chassis.fitted import fork_of_setup, shock_of_setup
-from lynxwort.core.chassis.loads import (
-    NOTHING,
-    RIDER_CG_M,
-    AxleLoads,
-    Extras,
-    axle_loads,
-    cg_to_front_axle,
-    extras_of,
-    joint_height,
-    wheel_change_kg,
-    with_axle_back,
-)
 from lynxwort.core.coupling.mixture import Setting, log_cells, over_log, run_of, setting_of, state_of
 from lynxwort.core.coupling.seen import Seen, seen_of
 from lynxwort.core.coupling.team import stints_of, team_lap_time
 from lynxwort.core.coupling.weighed import Geometry, Weighed, geometry_of, weighed_of
-from lynxwort.core.course.prepare import Course, Line, join_courses, lay_line, prepare_course
-from lynxwort.core.drive.chain import ChainFit, fit_chain, swingarm_of
-from lynxwort.core.drive.gearing import overall_ratios, rear_scale, rolling_radius
-from lynxwort.core.drive.simulation import Ride, RideInput, join_rides, simulate
-from lynxwort.core.drive.tuning import engine_as_set
 from lynxwort.core.evidence import LogNormal
-from lynxwort.core.fuelling.breathing import mixture_shift
-from lynxwort.core.fuelling.fuels import fuel_of, jet_richness, volume_factor
-from lynxwort.core.fuelling.jets import premix_petrol_share
-from lynxwort.core.fuelling.metering import MapSetting, RodSetting, map_curve, rod_curve
-from lynxwort.core.fuelling.richness import NO_SHIFT, Jetting, RichnessCurve, Three, richness_curve
 from lynxwort.core.model.bike import Electric, Engine, Frame, Injected, Injection, Jetted, Rod, TorquePoint
 from lynxwort.core.model.defaults import FUEL_DENSITY_KG_PER_M3, LAP_TIME_LOG_SD, LIAISON_PACE, PACE_LOG_SD, RIDDEN_PACE_LOG_SD
 from lynxwort.core.model.fitted import unusable_of
@@ -65,10 +37,38 @@ from lynxwort.core.model.readings import (
 )  # fmt: skip
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.reach.consumption import FillUp, fill_up_sd, learn_factor, pack_heat, pack_ohm, prior_factor
-from lynxwort.core.reach.finish import Piece, lap_chances, legs_over, sections_over, use_between
-from lynxwort.core.reach.legs import Stint
-from lynxwort.core.reach.stops import Fill
+from lynxwort.core.physics.air.along import DayAir, RaceAirStates, mean_air, power_share_along, race_air_states
+from lynxwort.core.physics.air.moist import AirState, moist_density
+from lynxwort.core.physics.air.standard import standard_pressure
+from lynxwort.core.physics.chassis import sag
+from lynxwort.core.physics.chassis.calibrate import OTHER_RATE, PRELOAD, RATE, SCALE_SD_KG, SHARE, TAPE_SD_M, Evidence, Offsets, calibrate, half_width
+from lynxwort.core.physics.chassis.fitted import fork_of_setup, shock_of_setup
+from lynxwort.core.physics.chassis.loads import (
+    NOTHING,
+    RIDER_CG_M,
+    AxleLoads,
+    Extras,
+    axle_loads,
+    cg_to_front_axle,
+    extras_of,
+    joint_height,
+    wheel_change_kg,
+    with_axle_back,
+)
+from lynxwort.core.physics.course.prepare import Course, Line, join_courses, lay_line, prepare_course
+from lynxwort.core.physics.drive.chain import ChainFit, fit_chain, swingarm_of
+from lynxwort.core.physics.drive.gearing import overall_ratios, rear_scale, rolling_radius
+from lynxwort.core.physics.drive.simulation import Ride, RideInput, join_rides, simulate
+from lynxwort.core.physics.drive.tuning import engine_as_set
+from lynxwort.core.physics.fuelling.breathing import mixture_shift
+from lynxwort.core.physics.fuelling.fuels import fuel_of, jet_richness, volume_factor
+from lynxwort.core.physics.fuelling.jets import premix_petrol_share
+from lynxwort.core.physics.fuelling.metering import MapSetting, RodSetting, map_curve, rod_curve
+from lynxwort.core.physics.fuelling.richness import NO_SHIFT, Jetting, RichnessCurve, Three, richness_curve
+from lynxwort.core.physics.reach.consumption import FillUp, fill_up_sd, learn_factor, pack_heat, pack_ohm, prior_factor
+from lynxwort.core.physics.reach.finish import Piece, lap_chances, legs_over, sections_over, use_between
+from lynxwort.core.physics.reach.legs import Stint
+from lynxwort.core.physics.reach.stops import Fill
 
 Array = NDArray[np.float64]
 T = TypeVar("T")

@@ -5,19 +5,19 @@ from dataclasses import dataclass, replace
 from math import cos, sin
 from typing import Any
 
-from lynxwort.core.air.standard import standard_pressure
 from lynxwort.core.cache import Key
-from lynxwort.core.chassis import ride_quality, sag
-from lynxwort.core.chassis.geometry import Point, SideView, Stance, anti_squat, leg_reach, stance
-from lynxwort.core.chassis.pressure import gauge_at
 from lynxwort.core.coupling import room
 from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.coupling.weighed import LOWEST_AHEAD, SEAT_AHEAD, side_view_of
-from lynxwort.core.drive.chain import pitch_radius, tangents
 from lynxwort.core.model.fitted import seat_up_of
 from lynxwort.core.model.readings import SteadyReading
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.physics.air.standard import standard_pressure
+from lynxwort.core.physics.chassis import ride_quality, sag
+from lynxwort.core.physics.chassis.geometry import Point, SideView, Stance, anti_squat, leg_reach, stance
+from lynxwort.core.physics.chassis.pressure import gauge_at
+from lynxwort.core.physics.drive.chain import pitch_radius, tangents
 from lynxwort.core.report import Figure, Finding, Move
 from lynxwort.core.units.detents import current_value
 

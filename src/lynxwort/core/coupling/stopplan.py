@@ -10,8 +10,8 @@ from lynxwort.core.coupling.stages import Work
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.setup import Setup, StopFill
-from lynxwort.core.reach import stops
-from lynxwort.core.reach.stops import Course, Plan, Stop, Tank
+from lynxwort.core.physics.reach import stops
+from lynxwort.core.physics.reach.stops import Course, Plan, Stop, Tank
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

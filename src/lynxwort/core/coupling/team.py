@@ -8,7 +8,7 @@ import numpy as np
 
 from lynxwort.core.cache import Key
 from lynxwort.core.errors import InputRefused, Refusal
-from lynxwort.core.reach.legs import Member, Stint, assign
+from lynxwort.core.physics.reach.legs import Member, Stint, assign
 
 if TYPE_CHECKING:
     from lynxwort.core.coupling.stages import Work

@@ -7,11 +7,11 @@ import numpy as np
 
 from lynxwort.core.coupling.damping import clicks_of, curve_of, damper_of, facts_of, shims_of
 from lynxwort.core.coupling.stages import Work
-from lynxwort.core.damping import damper, search, stack
-from lynxwort.core.damping.valve import Valve, bent_under
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.damper import PLACES, StackShim
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.physics.damping import damper, search, stack
+from lynxwort.core.physics.damping.valve import Valve, bent_under
 
 #: bands of shaft speed in which two settings are compared [m/s] (DAMPING.md 9)
 SPEED_BANDS: dict[str, tuple[float, float]] = {"low": (0.05, 0.2), "middle": (0.4, 1.0), "high": (2.0, 4.0)}

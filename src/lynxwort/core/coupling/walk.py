@@ -9,12 +9,12 @@ import numpy as np
 from lynxwort.core.cache import Key
 from lynxwort.core.coupling.stages import Work
 from lynxwort.core.coupling.team import team_lap_time
-from lynxwort.core.course.sun import light_at
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.race import RefuelPoint
-from lynxwort.core.reach import stops
-from lynxwort.core.reach.finish import finish_by_hours, sections_over
-from lynxwort.core.reach.stops import Course, Fill, Opening, Plan, Stop, Tank
+from lynxwort.core.physics.course.sun import light_at
+from lynxwort.core.physics.reach import stops
+from lynxwort.core.physics.reach.finish import finish_by_hours, sections_over
+from lynxwort.core.physics.reach.stops import Course, Fill, Opening, Plan, Stop, Tank
 
 #: a refuel point's rate and fixed time when nothing is said (assumption): a dump can; in, off, on, out; a pack is lifted out and in
 RATE_M3_PER_S, FIXED_S, SWAP_S = 0.0005, 20.0, 60.0

@@ -6,15 +6,15 @@ from dataclasses import dataclass
 from math import sqrt
 from typing import TYPE_CHECKING
 
-from lynxwort.core.chassis.calibrate import QUESTION_SD, TAPE_SD_M
-from lynxwort.core.chassis.geometry import SideView, stance
-from lynxwort.core.chassis.loads import AxleLoads, axle_loads, bare, extras_of, tilted_cg_height, wheel_change_kg, with_axle_back, with_axle_forward
-from lynxwort.core.drive.gearing import radius_of_marking, rolling_radius, tyre_in
 from lynxwort.core.evidence import Measured, about, learn
 from lynxwort.core.model.bike import Bike, Frame
 from lynxwort.core.model.fitted import seat_up_of
 from lynxwort.core.model.readings import GeometryReading, TiltReading, WeighingReading
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.physics.chassis.calibrate import QUESTION_SD, TAPE_SD_M
+from lynxwort.core.physics.chassis.geometry import SideView, stance
+from lynxwort.core.physics.chassis.loads import AxleLoads, axle_loads, bare, extras_of, tilted_cg_height, wheel_change_kg, with_axle_back, with_axle_forward
+from lynxwort.core.physics.drive.gearing import radius_of_marking, rolling_radius, tyre_in
 
 if TYPE_CHECKING:
     from lynxwort.core.coupling.stages import Work

@@ -9,11 +9,11 @@ from dataclasses import dataclass
 from lynxwort.core.coupling.drive import radius_spread, top
 from lynxwort.core.coupling.reach import NAMES, after_fill_up, wanted
 from lynxwort.core.coupling.stages import Work
-from lynxwort.core.drive.rolling import ROLL_OUT
-from lynxwort.core.fuelling.metering import SENSOR_SPREAD, map_air_effect
 from lynxwort.core.model.bike import Injected, Jetted
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.readings import SagReading, Under
+from lynxwort.core.physics.drive.rolling import ROLL_OUT
+from lynxwort.core.physics.fuelling.metering import SENSOR_SPREAD, map_air_effect
 from lynxwort.core.report import SEVERITIES, Report
 from lynxwort.core.units.detents import DETENTS, step_of
 

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from lynxwort.core.coupling.drive import lift_along
 from lynxwort.core.coupling.maplog import injection_of, trims_grid
 from lynxwort.core.coupling.stages import Work
-from lynxwort.core.fuelling.logs import read_grid, target_lambda
+from lynxwort.core.physics.fuelling.logs import read_grid, target_lambda
 
 Array = NDArray[np.float64]
 HEAD = ("# lynxwort log 1", "time s;rpm;throttle %;lambda;coolant °C")

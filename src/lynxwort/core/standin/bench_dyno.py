@@ -4,10 +4,10 @@ from collections.abc import Iterator
 
 import numpy as np
 
-from lynxwort.core.air.moist import AirState, dry_pressure
-from lynxwort.core.air.power import forecast_share
-from lynxwort.core.drive.engine import engine_curve, limiter_rpm
 from lynxwort.core.model.bike import Combustion
+from lynxwort.core.physics.air.moist import AirState, dry_pressure
+from lynxwort.core.physics.air.power import forecast_share
+from lynxwort.core.physics.drive.engine import engine_curve, limiter_rpm
 
 NOISE, DRIFT, STEP_RPM = 0.008, 0.006, 100.0
 HEAD = "rpm;torque Nm;lambda"

@@ -10,11 +10,11 @@ from numpy.typing import NDArray
 from scipy.ndimage import gaussian_filter1d
 
 from lynxwort.core.coupling.stages import Work
-from lynxwort.core.course.export import write_gpx
-from lynxwort.core.course.prepare import Course, track_distance
-from lynxwort.core.drive.simulation import Ride, simulate
 from lynxwort.core.model.inputs import Track
 from lynxwort.core.model.race import GROUNDS
+from lynxwort.core.physics.course.export import write_gpx
+from lynxwort.core.physics.course.prepare import Course, track_distance
+from lynxwort.core.physics.drive.simulation import Ride, simulate
 
 Array = NDArray[np.float64]
 NOISE_M, DRIFT_S, LOST_SHARE = 2.0, 8.0, 0.02

@@ -1,7 +1,7 @@
 """A weather service that is not one: a plausible day for a place and a date, the same for the same seed.
 
 Climate by latitude and season, a day's curve, noise: assumption, no source, nobody's forecast. Humidity follows from a dew point through
-the saturation pressure of core.air ([wmo8]).
+the saturation pressure of core.physics.air ([wmo8]).
 """
 
 from dataclasses import dataclass
@@ -9,8 +9,8 @@ from math import cos, pi
 
 import numpy as np
 
-from lynxwort.core.air.moist import saturation_pressure
 from lynxwort.core.model.inputs import Track
+from lynxwort.core.physics.air.moist import saturation_pressure
 
 LAPSE_K_PER_M = 0.0065
 #: hours of the least and the greatest warmth

@@ -8,8 +8,8 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
 from lynxwort.core.coupling import damping
-from lynxwort.core.damping import dyno
-from lynxwort.core.damping.damper import force_at
+from lynxwort.core.physics.damping import dyno
+from lynxwort.core.physics.damping.damper import force_at
 from lynxwort.core.units.tables import guess_columns, read_columns, read_head
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.upload import lines_of

@@ -8,8 +8,8 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
 from lynxwort.core.coupling.felt import richer_step
-from lynxwort.core.fuelling.diagnosis import Suspect, side_of, suspects
 from lynxwort.core.model.readings import FeelReading
+from lynxwort.core.physics.fuelling.diagnosis import Suspect, side_of, suspects
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import tunable_text
 from lynxwort.words.catalogue import TUNABLES

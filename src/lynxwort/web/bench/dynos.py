@@ -9,13 +9,13 @@ from django.db import transaction
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
-from lynxwort.core.air.moist import AirState
 from lynxwort.core.coupling.mixture import run_of
-from lynxwort.core.drive import dyno
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Electric
 from lynxwort.core.model.readings import Air, DynoReading
+from lynxwort.core.physics.air.moist import AirState
+from lynxwort.core.physics.drive import dyno
 from lynxwort.core.standin import bench_dyno
 from lynxwort.core.units.convert import Units, convert, shown_unit
 from lynxwort.core.units.tables import guess_columns, read_columns, read_head

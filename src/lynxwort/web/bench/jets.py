@@ -6,10 +6,10 @@ from typing import Any
 from django.utils.translation import gettext as _
 
 from lynxwort.core.coupling import jetbox
-from lynxwort.core.fuelling.fuels import FUELS, fuel_of
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.fitted import oil_way
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.physics.fuelling.fuels import FUELS, fuel_of
 from lynxwort.core.units.convert import Units, to_shown
 from lynxwort.web.bench import engine
 from lynxwort.web.bench.services import Bench

@@ -17,9 +17,9 @@ from django.utils.translation import gettext_lazy
 
 from lynxwort.core.coupling.maplog import map_table
 from lynxwort.core.errors import InputRefused, Refusal
-from lynxwort.core.fuelling import logs
 from lynxwort.core.model.bike import Injected, Injection
 from lynxwort.core.model.inputs import Inputs
+from lynxwort.core.physics.fuelling import logs
 from lynxwort.core.standin import afr
 from lynxwort.core.units.tables import HEAD_LINES, Head, guess_columns, read_columns, read_head
 from lynxwort.web.bench import services

@@ -12,9 +12,9 @@ from lynxwort.core.coupling.drive import lift_along, problem_places
 from lynxwort.core.coupling.fuelling import richness_along
 from lynxwort.core.coupling.reach import level_along, used_along
 from lynxwort.core.coupling.seen import RiddenSpeed, ridden_speed
-from lynxwort.core.course.prepare import rise_over_run
-from lynxwort.core.drive.kernel import LIMITS, STUCK_GRIP, STUCK_POWER
 from lynxwort.core.model.race import GROUNDS
+from lynxwort.core.physics.course.prepare import rise_over_run
+from lynxwort.core.physics.drive.kernel import LIMITS, STUCK_GRIP, STUCK_POWER
 from lynxwort.core.report import Report
 from lynxwort.core.units.convert import Units, convert, shown_unit
 from lynxwort.web.bench import engine

@@ -7,10 +7,10 @@ from django.db import transaction
 from django.utils.translation import gettext as _
 
 from lynxwort.core.coupling.metres import ROW_LENGTHS_M, MetreRow, metre_rows
-from lynxwort.core.course.export import to_geojson, write_gpx
-from lynxwort.core.course.prepare import climb_by_source, noisiest
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.race import Stage
+from lynxwort.core.physics.course.export import to_geojson, write_gpx
+from lynxwort.core.physics.course.prepare import climb_by_source, noisiest
 from lynxwort.core.standin.logger import stand_in_lap as stand_in_recording
 from lynxwort.core.units.convert import Units, convert, shown_unit, to_shown
 from lynxwort.web.bench.services import Bench

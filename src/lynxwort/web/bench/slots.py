@@ -5,9 +5,9 @@ from typing import Any
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
-from lynxwort.core.fuelling.fuels import FUELS as CORE_FUELS
 from lynxwort.core.model.bike import FITTING_PLACES, Bike, Combustion, Jetted
 from lynxwort.core.model.damper import write_stack
+from lynxwort.core.physics.fuelling.fuels import FUELS as CORE_FUELS
 from lynxwort.core.units.convert import Units
 from lynxwort.core.units.detents import DETENTS, STACKS
 from lynxwort.words.catalogue import STEP_WORDS, TERMS

@@ -8,8 +8,6 @@ from django import forms
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
-from lynxwort.core.chassis import clinic
-from lynxwort.core.chassis.springs import Spring, rate_by_calliper, stacked
 from lynxwort.core.coupling import chassis, riders, schools
 from lynxwort.core.errors import OutOfModelRange
 from lynxwort.core.model.base import field_facts
@@ -17,6 +15,8 @@ from lynxwort.core.model.parts import CoilDimensions, StackedSprings, TapeReadin
 from lynxwort.core.model.readings import Under
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.physics.chassis import clinic
+from lynxwort.core.physics.chassis.springs import Spring, rate_by_calliper, stacked
 from lynxwort.core.units.convert import Units, to_shown
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.ui.drawings import charts

@@ -9,15 +9,15 @@ import numpy as np
 from django.urls import reverse
 from django.utils.translation import gettext as _
 
-from lynxwort.core.chassis.sag import SagTargets
 from lynxwort.core.coupling import chassis, drive, hills, jetbox, leanness, purpose, room, stance
 from lynxwort.core.coupling.reach import chance_of, level_along
-from lynxwort.core.drive.chain import pitch_radius, swingarm_of
-from lynxwort.core.drive.hills import needs_run_up
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.bike import FITTING_PLACES
 from lynxwort.core.model.defaults import GROUND
 from lynxwort.core.model.race import GROUNDS
+from lynxwort.core.physics.chassis.sag import SagTargets
+from lynxwort.core.physics.drive.chain import pitch_radius, swingarm_of
+from lynxwort.core.physics.drive.hills import needs_run_up
 from lynxwort.core.report import Report
 from lynxwort.core.units.convert import Units, convert, to_shown
 from lynxwort.core.units.detents import DETENTS, said_value, tunables_of

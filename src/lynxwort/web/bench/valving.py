@@ -11,9 +11,9 @@ from pydantic import ValidationError
 
 from lynxwort.core.coupling import complaints, damping
 from lynxwort.core.coupling import valving as bending
-from lynxwort.core.damping.damper import force_at
 from lynxwort.core.model.damper import PLACES, STOCK_STACKS, StackShim, read_stack, shim_name, write_stack
-from lynxwort.core.ride.terrain import GRID_M, WHEEL_RADIUS_M
+from lynxwort.core.physics.damping.damper import force_at
+from lynxwort.core.physics.halfcar.terrain import GRID_M, WHEEL_RADIUS_M
 from lynxwort.core.units.convert import Units
 from lynxwort.core.units.detents import said_value, tunables_of
 from lynxwort.web.bench.models import Felt

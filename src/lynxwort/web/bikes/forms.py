@@ -8,8 +8,6 @@ from django import forms
 from django.utils.text import format_lazy
 from django.utils.translation import gettext_lazy as _
 
-from lynxwort.core.chassis.linkage import read_table
-from lynxwort.core.drive.gearing import SPEED_OF_SYMBOL
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.model.bike import (
     ENGINE_OF,
@@ -41,7 +39,9 @@ from lynxwort.core.model.bike import (
 from lynxwort.core.model.damper import PLACES as VALVES
 from lynxwort.core.model.damper import STOCK_FACTS, DamperFacts, ValveSeat
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.reach.consumption import pack_energy
+from lynxwort.core.physics.chassis.linkage import read_table
+from lynxwort.core.physics.drive.gearing import SPEED_OF_SYMBOL
+from lynxwort.core.physics.reach.consumption import pack_energy
 from lynxwort.web.ui.forms import DocumentForm, LinesField, dig, plant, refusal_words
 from lynxwort.words.catalogue import CLUTCHES, ENGINES, FORK_DAMPINGS, FORK_SPRINGINGS, FORK_SPRINGS, RATE_KINDS, TUNABLES, TYRE_FILLINGS
 from lynxwort.words.formatting import number_text

@@ -5,11 +5,11 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from lynxwort.core.course.gpx import read_gpx, read_ridden
-from lynxwort.core.course.match import clock_along
-from lynxwort.core.course.prepare import lay_line
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.inputs import Track, load_inputs
+from lynxwort.core.physics.course.gpx import read_gpx, read_ridden
+from lynxwort.core.physics.course.match import clock_along
+from lynxwort.core.physics.course.prepare import lay_line
 from lynxwort.web.ui.typed import nested_deeper
 
 Step = Callable[[float, Any], None]

@@ -13,13 +13,13 @@ import numpy as np
 from django.db import transaction
 from pydantic import ValidationError
 
-from lynxwort.core.course.paint import LEAST_M, paint, whole
-from lynxwort.core.course.prepare import Line, lay_line
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.inputs import Track, refusals_of
 from lynxwort.core.model.race import GroundSegment
 from lynxwort.core.model.race import Race as CoreRace
 from lynxwort.core.model.rider import Rider as CoreRider
+from lynxwort.core.physics.course.paint import LEAST_M, paint, whole
+from lynxwort.core.physics.course.prepare import Line, lay_line
 from lynxwort.core.standin.weather import Forecast, forecast_for
 from lynxwort.web.garages.models import Garage
 from lynxwort.web.jobs import apart, reading

@@ -12,7 +12,7 @@ class Command(BaseCommand):
         started = time.monotonic()
         self.stdout.write("Compiling the kernels (once, up to a minute) ", ending="")
         self.stdout.flush()
-        for name in ("lynxwort.core.drive.kernel", "lynxwort.core.evaluate"):
+        for name in ("lynxwort.core.physics.drive.kernel", "lynxwort.core.evaluate"):
             __import__(name)
             self.stdout.write(".", ending="")
             self.stdout.flush()

@@ -1,0 +1,187 @@
+"""Critical hills: the steepest that engine, grip and front wheel allow, and the speed needed at the foot.
+
+References: [wong2008] ch. 3 (gradeability); [cossalter2006] ch. 6 (traction and wheelie limits on a slope). Grips: core.model.defaults.
+"""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from math import asin, atan, hypot, tan
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lynxwort.core.model.defaults import GRAVITY_M_PER_S2, GRIP_RANGE, GRIP_SPREAD, GROUND, WALKING_SPEED_M_PER_S
+from lynxwort.core.physics.course.prepare import Course
+from lynxwort.core.physics.drive import kernel
+from lynxwort.core.physics.drive.engine import engine_curve
+from lynxwort.core.physics.drive.pull import force_at
+from lynxwort.core.physics.drive.simulation import RideInput, clutched, headwind, machine_vector
+
+Array = NDArray[np.float64]
+#: run-up speeds beyond this are no speed for a foot of a hill [m/s] (assumption)
+MOST_RUN_UP_M_PER_S = 30.0
+#: drive grip at which nothing spins any more; traction grows without bound beyond L / h (assumption)
+ENDLESS_GRIP = 1.4
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Grades:
+    """Steepest slopes held at walking pace, rise / run [1]: by engine, by the front wheel, by grip at the low and high end of what is known."""
+
+    engine: float
+    wheelie: float
+    grip_low: float
+    grip: float
+    grip_high: float
+
+    @property
+    def limit(self) -> str:
+        """Which rules: "engine", "grip" or "wheelie"."""
+        return min((self.engine, "engine"), (self.grip, "grip"), (self.wheelie, "wheelie"))[1]
+
+    @property
+    def steepest(self) -> float:
+        return min(self.engine, self.grip, self.wheelie)
+
+
+def grip_range(ground: str) -> tuple[float, float]:
+    """Drive grip [1] that hills of this ground may give: lowest and highest."""
+    drive = GROUND[ground][2]
+    return GRIP_RANGE.get(ground, (drive * (1.0 - GRIP_SPREAD), drive * (1.0 + GRIP_SPREAD)))
+
+
+def grade_by_force(force_over_weight: float, rolling: float) -> float:
+    """Steepest slope, rise / run [1], that a drive force of so many weights holds: F = m g (c cos + sin). Closed form; infinite when it lifts the bike."""
+    reach = force_over_weight / hypot(1.0, rolling)
+    return tan(asin(reach) - atan(rolling)) if reach < 1.0 else float("inf")
+
+
+def grade_by_grip(grip: float, rolling: float, what: RideInput) -> float:
+    """Steepest slope by traction, (mu b / L - c) / (1 - mu h / L), b from the front axle; infinite when the load behind outgrows the slope."""
+    share, height = what.cg_to_front_axle_m / what.wheelbase_m, what.cg_height_m / what.wheelbase_m
+    return (grip * share - rolling) / (1.0 - grip * height) if grip * height < 1.0 else float("inf")
+
+
+def steepest(what: RideInput, surface: Sequence[float], *, power_share: float, grips: tuple[float, float, float]) -> Grades:
+    """What a bike holds at walking pace on a surface. grips: low, likely, high [1]."""
+    curve = engine_curve(what.engine, what.mode_share)
+    # the clutch holds the engine at its engagement speed; the force is read there, not at a speed turned back into revs
+    crank = max(curve.engagement_rad_per_s, WALKING_SPEED_M_PER_S / what.rolling_radius_m * what.overall_ratios[0])
+    best = force_at(curve, what, what.overall_ratios[0], crank, power_share=power_share)
+    weight = what.mass_kg * GRAVITY_M_PER_S2
+    low, likely, high = (grade_by_grip(mu, surface[0], what) for mu in grips)
+    wheelie = 0.9 * (what.wheelbase_m - what.cg_to_front_axle_m) / what.cg_height_m
+    return Grades(engine=grade_by_force(best / weight, surface[0]), wheelie=wheelie, grip_low=low, grip=likely, grip_high=high)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ramp:
+    """The steps of a hill as the kernel rides them. curvature is left out: the answer is about the slope."""
+
+    sine: Array
+    surface: NDArray[np.int64]
+    rows: Array
+    headwind: Array
+    spacing_m: float
+    power_share: Array
+
+
+def ramp_of(course: Course, power_share: Array, what: RideInput, *, at_m: float, length_m: float) -> Ramp:
+    """The stretch [at_m, at_m + length_m] of a course."""
+    middle = 0.5 * (course.distance_m[1:] + course.distance_m[:-1])
+    on = (middle >= at_m) & (middle < at_m + length_m)
+    if not on.any():
+        on[int(np.argmin(np.abs(middle - at_m)))] = True
+    return Ramp(sine=course.sine[on].copy(), surface=course.surface[on].copy(), rows=course.rows, headwind=headwind(course, what)[on],
+                spacing_m=course.spacing_m, power_share=power_share[on] * what.power_scale)  # fmt: skip
+
+
+Climber = Callable[[float, float], bool]
+
+
+def climber(ramp: Ramp, what: RideInput) -> Climber:
+    """Asks whether the bike that arrives at a speed [m/s] rides up without stopping, with a drive grip [1]."""
+    curve, steps, ratios = engine_curve(what.engine, what.mode_share), ramp.sine.size, clutched(what)
+    machine, straight, free = machine_vector(what, curve), np.zeros(steps), np.full(steps + 1, 1e9)
+    rows = ramp.rows[:, :5].copy()
+
+    def climbs(speed_m_per_s: float, grip: float) -> bool:
+        rows[:, 2] = min(grip, 0.99 * what.wheelbase_m / what.cg_height_m)
+        forces = [kernel.gear_force(speed_m_per_s, r, 0.0, 1.0, curve.torque_nm, machine) for r in ratios]
+        out = kernel.empty_outputs(steps)
+        kernel.ride(ramp.sine, straight, ramp.surface, ramp.headwind, ramp.spacing_m, rows.ravel(), np.ones(1), free[:-1], ramp.power_share, ratios,
+                    curve.torque_nm, machine, free, speed_m_per_s, int(np.argmax(forces)), *out)  # fmt: skip
+        return not bool((out[5] >= kernel.STUCK_POWER).any())
+
+    return climbs
+
+
+def _least(works: Callable[[float], bool], low: float, high: float, tolerance: float) -> float | None:
+    """Least value in [low, high] for which `works` holds, by bisection; None when it never does."""
+    if works(low):
+        return low
+    if not works(high):
+        return None
+    while high - low > tolerance:
+        middle = 0.5 * (low + high)
+        low, high = (low, middle) if works(middle) else (middle, high)
+    return high
+
+
+def run_up(climbs: Climber, grip: float = ENDLESS_GRIP) -> float | None:
+    """Least speed at the foot [m/s] that carries the bike up; walking pace when it needs none, None when no run-up does it."""
+    return _least(lambda v: climbs(v, grip), WALKING_SPEED_M_PER_S, MOST_RUN_UP_M_PER_S, 0.05)
+
+
+def needs_run_up(speed_m_per_s: float | None) -> bool:
+    """Whether a run-up [m/s] is more than walking pace; None, which no speed does, counts."""
+    return speed_m_per_s is None or speed_m_per_s > WALKING_SPEED_M_PER_S + 0.1
+
+
+def grip_needed(climbs: Climber, speed_m_per_s: float) -> float | None:
+    """Least drive grip [1] with which the bike arrives at the top from this speed at the foot [m/s]; None when the engine gives out first."""
+    return _least(lambda mu: climbs(speed_m_per_s, mu), 0.05, ENDLESS_GRIP, 0.002)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Tried:
+    """A climb that was tried. needed: grip it takes from that speed [1], None when the engine gives out; outcome: climbed, spun, stalled."""
+
+    reading_id: str
+    needed: float | None
+    outcome: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Grip:
+    """Drive grip of a ground after the climbs that were tried [1]. readings used; questioned: those that cannot all be true."""
+
+    low: float
+    high: float
+    readings: tuple[str, ...] = ()
+    questioned: tuple[str, ...] = ()
+
+    def likely(self, table: float) -> float:
+        """The table's grip, moved into the range when a climb says so."""
+        return min(max(table, self.low), self.high) if self.readings else table
+
+
+def learn_grip(ground: str, tried: Sequence[Tried]) -> Grip:
+    """A climbed hill gave at least the grip it takes, one that spun gave less; stalls say nothing of grip. Climbs and spins that cross are questioned."""
+    low, high = grip_range(ground)
+    climbed = [t for t in tried if t.outcome == "climbed" and t.needed is not None]
+    spun = [t for t in tried if t.outcome == "spun" and t.needed is not None]
+    floor = max((t.needed or 0.0 for t in climbed), default=0.0)
+    ceiling = min((t.needed or 9.0 for t in spun), default=9.0)
+    impossible = tuple(t.reading_id for t in tried if t.outcome == "climbed" and t.needed is None)
+    if floor > ceiling:
+        return Grip(low=low, high=high, questioned=tuple(t.reading_id for t in (*climbed, *spun)) + impossible)
+    used = tuple(t.reading_id for t in (*climbed, *spun))
+    # a climb beyond the range stretches it: it was seen
+    new_low, new_high = max(low, floor), min(max(high, floor), max(ceiling, 0.05))
+    return Grip(low=min(new_low, new_high), high=new_high, readings=used, questioned=impossible)
+
+
+def with_gearing(what: RideInput, factor: float) -> RideInput:
+    """The same bike with its final drive times a factor."""
+    return replace(what, overall_ratios=tuple(r * factor for r in what.overall_ratios))

@@ -1,0 +1,242 @@
+"""The ride of one lap: what the kernel is fed, and what its arrays say.
+
+References: [wong2008] J. Y. Wong, Theory of Ground Vehicles, 4th ed.; [cossalter2006] V. Cossalter, Motorcycle Dynamics, 2nd ed.,
+ch. 3 and 6 (load transfer, wheelie and traction limits). Paces, grips and the Willans line: core.model.defaults.
+Off-road lap times are nearly blind to power; differences under 0.5 % are even.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+from math import pi
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.ndimage import gaussian_filter1d
+
+from lynxwort.core.model.bike import Electric, Engine
+from lynxwort.core.model.defaults import (
+    ELECTRIC_INERTIA_KG_M2,
+    ENGINE,
+    GRAVITY_M_PER_S2,
+    MASS_PACE_EXPONENT,
+    REFERENCE_MASS_KG,
+    WALKING_SPEED_M_PER_S,
+    WHEEL_INERTIA_KG_M2,
+)  # fmt: skip
+from lynxwort.core.physics.course.prepare import Course
+from lynxwort.core.physics.drive import kernel
+from lynxwort.core.physics.drive.engine import EngineCurve, battery_power, engine_curve, fuel_flow, slips_by_itself
+
+Array = NDArray[np.float64]
+SHIFT_TIME_S = 0.18
+DWELL_S = 1.5
+DRAG_HEIGHT_ABOVE_CG_M = 0.0
+NOISE_LENGTH_M = 20.0
+#: share of full torque from which the throttle counts as full open, and the longest gap that still is one stretch [s] (HANDBOOK 4)
+FULL_THROTTLE_SHARE, JOINED_GAP_S = 0.97, 0.4
+
+#: fields of a Ride with one value per step
+STEP_ARRAYS = ("gear", "crank_rad_per_s", "torque_nm", "time_s", "limit", "throttle_share", "fuel_kg", "energy_j", "step_m")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RideInput:
+    """All that decides a lap. mass_kg: bike, rider and mean fuel; cg_to_front_axle_m, wheelbase_m, cg_height_m [m];
+    overall_ratios: engine turns per wheel turn; pace as in Rider;
+    mode_share: of a motor's power mode; wind_m_per_s, wind_from_rad: as forecast; pace_by_ground, grip_by_ground: factors on the rider's
+    pace and on drive grip, by index into GROUNDS, empty = none; rolling_scale, power_scale, grip_scale, pace_scale: for sensitivities.
+    """
+
+    engine: Engine
+    overall_ratios: tuple[float, ...]
+    efficiency: float
+    rolling_radius_m: float
+    mass_kg: float
+    cg_to_front_axle_m: float
+    wheelbase_m: float
+    cg_height_m: float
+    drag_area_m2: float
+    air_density_kg_per_m3: float
+    pace: float
+    seed: int
+    mode_share: float = 1.0
+    wind_m_per_s: float = 0.0
+    wind_from_rad: float = 0.0
+    pace_by_ground: tuple[float, ...] = ()
+    grip_by_ground: tuple[float, ...] = ()
+    rolling_scale: float = 1.0
+    power_scale: float = 1.0
+    grip_scale: float = 1.0
+    pace_scale: float = 1.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Ride:
+    """One lap, per step: speed_m_per_s (n + 1), gear (1 = first), crank_rad_per_s, torque_nm, time_s, limit (index into LIMITS),
+    throttle_share [1], fuel_kg or energy_j from the pack, step_m: its length;
+    accounts_j: energy by name; energy_residual: imbalance / engine work [1].
+    """
+
+    speed_m_per_s: Array
+    gear: NDArray[np.int64]
+    crank_rad_per_s: Array
+    torque_nm: Array
+    time_s: Array
+    limit: NDArray[np.int64]
+    throttle_share: Array
+    fuel_kg: Array
+    energy_j: Array
+    accounts_j: dict[str, float]
+    energy_residual: float
+    step_m: Array
+
+    @property
+    def lap_time_s(self) -> float:
+        return float(self.time_s.sum())
+
+    @property
+    def lap_use(self) -> float:
+        """Fuel [kg] or energy [J] of the lap, whichever the engine uses."""
+        return float(self.fuel_kg.sum() + self.energy_j.sum())
+
+    def metres(self, *codes: int) -> float:
+        """Metres of the lap with one of these limit codes."""
+        return float(self.step_m[np.isin(self.limit, codes)].sum())
+
+    @property
+    def longest_full_throttle_s(self) -> float:
+        """Longest time at full throttle [s], gear changes counted in: the engine does not rest in them."""
+        return longest_run(self.throttle_share >= FULL_THROTTLE_SHARE, self.time_s, JOINED_GAP_S)
+
+
+def longest_run(mask: NDArray[np.bool_], time_s: Array, gap_s: float = 0.0) -> float:
+    """Longest time [s] over which mask holds, gaps up to gap_s [s] between two runs counted in."""
+    total = np.concatenate([[0.0], np.cumsum(time_s)])
+    edges = np.flatnonzero(np.diff(np.concatenate([[False], mask, [False]]).astype(np.int8)))
+    starts, ends = total[edges[::2]], total[edges[1::2]]
+    if not starts.size:
+        return 0.0
+    begins = np.concatenate([[True], starts[1:] - ends[:-1] > gap_s + 1e-12])
+    return float((ends[np.concatenate([begins[1:], [True]])] - starts[begins]).max())
+
+
+@lru_cache(maxsize=16)
+def pace_noise(length_m: float, seed: int) -> Array:
+    """Smooth unit noise on a fixed 1 m grid along a course, so that the spacing of the steps does not change it."""
+    raw = np.random.default_rng(seed).standard_normal(int(length_m) + 202)
+    smooth = gaussian_filter1d(raw, NOISE_LENGTH_M, mode="nearest")
+    # the variance of a Gaussian moving mean of white noise is 1 / (2 sqrt(pi) sigma)
+    return np.asarray(smooth[100:] * np.sqrt(2.0 * np.sqrt(pi) * NOISE_LENGTH_M))
+
+
+def pace_caps(course: Course, what: RideInput) -> Array:
+    """Speed [m/s] that the rider's pace allows on each step."""
+    middle = 0.5 * (course.distance_m[1:] + course.distance_m[:-1])
+    noise = np.interp(middle, np.arange(int(course.length_m) + 102, dtype=float), pace_noise(course.length_m, what.seed))
+    cap, spread = course.rows[course.surface, 5], course.rows[course.surface, 6]
+    mass = (what.mass_kg / REFERENCE_MASS_KG) ** -MASS_PACE_EXPONENT
+    own = what.pace * what.pace_scale * cap * np.exp(spread * noise - 0.5 * spread**2) * mass
+    if what.pace_by_ground:
+        own = own * np.array(what.pace_by_ground)[course.ground]
+    return np.asarray(np.minimum(own * course.pace_share, course.limit_m_per_s))
+
+
+def machine_vector(what: RideInput, curve: EngineCurve) -> Array:
+    """The kernel's parameter vector, in the order of kernel.PARAMETERS."""
+    if isinstance(what.engine, Electric):
+        # a motor has no pumping drag; what it brakes on the overrun it returns, at a tenth of its torque (assumption)
+        inertia, drag, drag_per_speed = ELECTRIC_INERTIA_KG_M2, 0.1 * what.engine.peak_torque_nm if what.engine.regeneration_share else 0.0, 0.0
+    else:
+        known = ENGINE[what.engine.kind]
+        per_torque = what.engine.displacement_m3 / (2.0 * pi * known.revolutions_per_cycle)
+        inertia, drag = known.torque_inertia_kg_m2, known.fmep_pa * per_torque
+        drag_per_speed = known.fmep_pa_per_1000rpm * per_torque * 60.0 / (2.0 * pi) / 1000.0
+    vector = np.array([
+        what.mass_kg, what.rolling_radius_m, WHEEL_INERTIA_KG_M2, inertia, what.efficiency,
+        0.5 * what.air_density_kg_per_m3 * what.drag_area_m2, what.cg_to_front_axle_m, what.wheelbase_m, what.cg_height_m,
+        what.cg_height_m + DRAG_HEIGHT_ABOVE_CG_M, min(what.pace, 1.0), curve.engagement_rad_per_s, curve.limiter_rad_per_s,
+        curve.step_rad_per_s, SHIFT_TIME_S, DWELL_S,
+        WALKING_SPEED_M_PER_S, GRAVITY_M_PER_S2, drag, drag_per_speed, curve.idle_rad_per_s,
+    ])  # fmt: skip
+    assert vector.size == len(kernel.PARAMETERS)
+    return vector
+
+
+def surface_table(course: Course, what: RideInput) -> Array:
+    """The course's surfaces as the kernel reads them, with the input's scales on rolling and grip."""
+    rows = course.rows[:, :5] * [what.rolling_scale, what.rolling_scale, what.grip_scale, what.grip_scale, 1.0]
+    if what.grip_by_ground:
+        ground = np.zeros(course.rows.shape[0], dtype=np.int64)
+        ground[course.surface] = course.ground
+        rows[:, 2] *= np.array(what.grip_by_ground)[ground]
+    return np.asarray(rows.ravel())
+
+
+def headwind(course: Course, what: RideInput) -> Array:
+    """Wind from ahead at the rider, per step [m/s]."""
+    return np.asarray(what.wind_m_per_s * course.exposure * np.cos(course.heading_rad - what.wind_from_rad))
+
+
+def clutched(what: RideInput) -> Array:
+    """Overall ratios as the kernel reads them: positive where a clutch may slip, which is first gear, or every gear of an automatic clutch."""
+    automatic = slips_by_itself(what.engine)
+    return np.array([r if i == 0 or automatic else -r for i, r in enumerate(what.overall_ratios)])
+
+
+def simulate(course: Course, power_share: Array, what: RideInput) -> Ride:
+    """Ride one lap from a standing start. power_share: share of standard power per step [1], shape (n,)."""
+    curve = engine_curve(what.engine, what.mode_share)
+    p = machine_vector(what, curve)
+    table, wind = surface_table(course, what), headwind(course, what)
+    corner_use = np.array([what.pace * what.pace_scale])
+    cap = pace_caps(course, what)
+    share = np.ascontiguousarray(power_share * what.power_scale)
+    ratios = clutched(what)
+    node_limit = np.zeros(course.sine.size + 1)
+    kernel.limit_speeds(course.sine, course.curvature_per_m, course.surface, wind, course.spacing_m, table, corner_use, cap, p, node_limit)
+    out = kernel.empty_outputs(course.sine.size)
+    v, gear, crank, torque, time, limit, accounts = out
+    kernel.ride(course.sine, course.curvature_per_m, course.surface, wind, course.spacing_m, table, corner_use, cap, share, ratios,
+                curve.torque_nm, p, node_limit, WALKING_SPEED_M_PER_S, 0, *out)  # fmt: skip
+    full = curve.torque_at(crank) * share
+    fuel, energy = np.zeros(time.size), np.zeros(time.size)
+    if isinstance(what.engine, Electric):
+        energy = battery_power(what.engine, torque, crank) * time
+    else:
+        fuel = fuel_flow(what.engine, torque, crank, full) * time
+    return Ride(
+        speed_m_per_s=v,
+        gear=gear + 1,
+        crank_rad_per_s=crank,
+        torque_nm=torque,
+        time_s=time,
+        limit=limit,
+        throttle_share=np.clip(torque / np.maximum(full, 1e-9), 0.0, 1.0),
+        fuel_kg=fuel,
+        energy_j=energy,
+        accounts_j=dict(zip(kernel.ACCOUNTS, accounts.tolist(), strict=True)),
+        energy_residual=energy_residual(accounts, mass_kg=what.mass_kg, v=v, rise_m=float(course.height_m[-1] - course.height_m[0])),
+        step_m=np.full(v.size - 1, course.spacing_m),
+    )
+
+
+def join_rides(rides: Sequence[Ride]) -> Ride:
+    """Rides of stages one after the other as one; energies add up, the worst imbalance stands."""
+    if len(rides) == 1:
+        return rides[0]
+    joined = {name: np.concatenate([getattr(r, name) for r in rides]) for name in STEP_ARRAYS}
+    return Ride(
+        speed_m_per_s=np.concatenate([*(r.speed_m_per_s[:-1] for r in rides), rides[-1].speed_m_per_s[-1:]]),
+        accounts_j={k: sum(r.accounts_j[k] for r in rides) for k in kernel.ACCOUNTS},
+        energy_residual=max(r.energy_residual for r in rides),
+        **joined,
+    )
+
+
+def energy_residual(accounts: Array, *, mass_kg: float, v: Array, rise_m: float) -> float:
+    """Imbalance / engine work [1]: work in against losses plus the kinetic and height energy found at the ends of the lap."""
+    a = dict(zip(kernel.ACCOUNTS, accounts, strict=True))
+    stored = 0.5 * mass_kg * (v[-1] ** 2 - v[0] ** 2) + mass_kg * GRAVITY_M_PER_S2 * rise_m + a["rotation"]
+    losses = sum(a[k] for k in ("transmission", "clutch", "slip", "rolling", "air", "corner", "brake", "engine_brake"))
+    return float(abs(a["engine"] + a["push"] - losses - stored) / max(a["engine"], 1.0))

@@ -1,0 +1,335 @@
+"""Where to stop and how much to take, so that the joint risk of running dry is what was asked.
+
+Every leg is filled for the same quantile of its use; the quantile is found so that the chance that no leg runs dry is the one wanted. The stops
+are a shortest path over (stop, how far it is filled for), the cost being standing time. Filling to a level forgets what was used before;
+pouring fixed litres does not: there the use so far is carried along as a normal truncated at each stop it survived (moment matching,
+[barr1999] D. R. Barr, E. T. Sherrill, Mean and variance of truncated normal distributions, The American Statistician 53 (1999) 357).
+Amounts are in m3 of fuel or J of charge, whichever the course is given in.
+"""
+
+import itertools
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from math import exp, inf, log, sqrt
+
+import numba
+import numpy as np
+from numpy.typing import NDArray
+from scipy.optimize import brentq
+from scipy.special import log_ndtr, ndtr, ndtri
+
+from lynxwort.core.evidence import LogNormal
+from lynxwort.core.physics.reach.consumption import PER_LAP_SD
+from lynxwort.core.physics.reach.finish import HERMITE_NODES, HERMITE_WEIGHTS, sum_of_laps
+
+Array = NDArray[np.float64]
+#: standing times closer than this are one plan's alternatives [s] (HANDBOOK 5: within half a minute)
+NEAR_S = 30.0
+BISECTIONS = 18
+#: how far between the quantile of the certainty itself and that of its share per leg the legs that cannot be filled for more are tried
+FULL_SHARES = (0.0, 0.15, 0.3, 0.45, 0.6, 0.8)
+#: how far from the lowest to the highest quantile the others are tried
+QUANTILE_SHARES = (0.0, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Opening:
+    """A place where fuel may be taken. fixed_s: standing time whatever is taken [s]; per_unit_s: time per m3 (or J) taken [s];
+    must: whether one must stop there.
+    """
+
+    fixed_s: float
+    per_unit_s: float
+    must: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Course:
+    """What is used between openings: sections[k] are the lap pieces [median at factor 1] before opening k, the last one before the finish."""
+
+    openings: tuple[Opening, ...]
+    sections: tuple[tuple[float, ...], ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Tank:
+    """start: aboard at the start; capacity: holds; unusable: never reaches the engine."""
+
+    start: float
+    capacity: float
+    unusable: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Fill:
+    """What is done at a stop: filled to a level, or (add) that much poured in."""
+
+    amount: float
+    add: bool = False
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stop:
+    """A stop. opening: index; level: filled to; added: likely taken; standing_s: likely."""
+
+    opening: int
+    level: float
+    added: float
+    standing_s: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Plan:
+    """Stops in order, standing time in all [s]; chance that no leg runs dry when filled to the levels, and when what is likely taken is poured in
+    unseen; quantile: for which every leg is filled.
+    """
+
+    stops: tuple[Stop, ...]
+    standing_s: float
+    chance: float
+    chance_poured: float
+    quantile: float
+
+
+def legs_of(course: Course, stops: Iterable[int]) -> list[tuple[float, ...]]:
+    """Lap pieces between the start, these openings and the finish."""
+    edges = [0, *(s + 1 for s in stops), len(course.sections)]
+    return [tuple(p for k in range(a, b) for p in course.sections[k]) for a, b in itertools.pairwise(edges)]
+
+
+def chance_of(start: float, fills: Sequence[Fill], legs: Sequence[Sequence[float]], factor: LogNormal, *, most: float) -> float:
+    """Chance that no leg runs dry. start, fills, most: usable amounts, the unusable part taken off levels; most: what the tank holds beyond it.
+
+    A fill to a level starts afresh; one that adds carries the use so far along, as far as the tank holds it.
+    """
+    log_factor = factor.log_mean + sqrt(2.0) * factor.log_sd * HERMITE_NODES
+    size = np.exp(log_factor)
+    chance = np.ones(size.size)
+    mean, variance, aboard, fresh = np.zeros(size.size), np.zeros(size.size), np.full(size.size, min(start, most)), True
+    for k, leg in enumerate(legs):
+        if leg:
+            log_mean, log_sd = sum_of_laps(leg)
+            expected = exp(log_mean + 0.5 * log_sd**2) * size
+            if fresh:
+                z = (np.log(np.maximum(aboard, 1e-12 * size)) - log_factor - log_mean) / log_sd
+                lasts = np.maximum(ndtr(z), 1e-300)
+                mean = expected * ndtr(z - log_sd) / lasts
+                variance = np.maximum(expected**2 * exp(log_sd**2) * ndtr(z - 2.0 * log_sd) / lasts - mean**2, 1e-12 * expected**2)
+            else:
+                mean = mean + expected
+                sd = np.sqrt(variance + expected**2 * np.expm1(log_sd**2))
+                z = (aboard - mean) / sd
+                lasts = ndtr(z)
+                ratio = np.exp(-0.5 * z**2 - 0.5 * log(2.0 * np.pi) - log_ndtr(z))
+                mean = mean - sd * ratio
+                variance = sd**2 * np.maximum(1.0 - ratio * (z + ratio), 1e-9)
+            chance, fresh = chance * lasts, False
+        if k < len(fills):
+            if fills[k].add:
+                aboard = np.minimum(aboard + fills[k].amount, most + mean)
+            else:
+                aboard, fresh = np.full(size.size, min(fills[k].amount, most)), True
+    return float(chance @ HERMITE_WEIGHTS)
+
+
+def _moments(course: Course) -> tuple[Array, Array, Array]:
+    """Log mean, log sd and mean of the use from node i to node j at factor 1, -inf where none; nodes: start, openings, finish. Reference: Fenton 1960."""
+    sums = np.concatenate([[0.0], np.cumsum([sum(s) for s in course.sections])])
+    squares = np.concatenate([[0.0], np.cumsum([sum(p * p for p in s) for s in course.sections])])
+    mean = np.maximum(sums[None, :] - sums[:, None], 0.0)
+    spread = np.maximum(squares[None, :] - squares[:, None], 0.0) * (exp(PER_LAP_SD**2) - 1.0)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        log_variance = np.where(mean > 0, np.log1p(spread / mean**2), 0.0)
+        return np.log(mean) - 0.5 * log_variance, np.sqrt(log_variance), mean
+
+
+@numba.njit(cache=True)
+def _stop_at(i: int, c: int, j: int, left: float, need: Array, unusable: float, capacity: float, fixed: float, per_unit: float, cost: Array, level: Array,
+             from_node: NDArray[np.int64], from_target: NDArray[np.int64]) -> None:  # fmt: skip
+    """Fill at node j, coming from state (i, c) with so much left: for every farther node that the tank holds enough for, and brim full.
+
+    Where more is likely left than the fill asks for, the level is what is likely left: topped up only on a thirsty day.
+    """
+    n = need.shape[0]
+    for d in range(j + 1, n + 1):
+        filled = capacity if d == n else need[j, d] + unusable
+        if filled > capacity * (1.0 + 1e-9):
+            continue
+        filled = max(filled, left)
+        here = cost[i, c] + fixed + (filled - left) * per_unit
+        if here < cost[j, d] - 1e-9 or (here < cost[j, d] + 1e-9 and filled > level[j, d]):
+            cost[j, d], level[j, d], from_node[j, d], from_target[j, d] = here, filled, i, c
+
+
+@numba.njit(cache=True)
+def _shortest(need: Array, need_full: Array, likely: Array, fixed: Array, per_unit: Array, must: NDArray[np.bool_], closed: NDArray[np.bool_],
+              start: float, capacity: float, unusable: float) -> tuple[float, NDArray[np.int64], NDArray[np.int64]]:  # fmt: skip
+    """Least standing time from start to finish, and where each state came from. States: (node, node it is filled for; n = brim full).
+
+    need, need_full: use between nodes at the quantile asked of legs that can be filled for it, and of those that
+    begin with what they have (the start, brim full).
+    """
+    n = need.shape[0]
+    cost, level = np.full((n, n + 1), np.inf), np.zeros((n, n + 1))
+    from_node, from_target = np.full((n, n + 1), -1, np.int64), np.full((n, n + 1), -1, np.int64)
+    cost[0, 0], level[0, 0] = 0.0, start
+    for i in range(n - 1):
+        for c in range(n + 1):
+            if cost[i, c] == np.inf:
+                continue
+            fixed_level = i == 0 or level[i, c] >= capacity * (1.0 - 1e-9)
+            for j in range(i + 1, n):
+                if level[i, c] + 1e-9 * capacity < (need_full if fixed_level else need)[i, j] + unusable:
+                    break
+                if j == n - 1:
+                    if cost[i, c] < cost[j, 0]:
+                        cost[j, 0], from_node[j, 0], from_target[j, 0] = cost[i, c], i, c
+                elif not closed[j]:
+                    left = level[i, c] - likely[i, j]
+                    _stop_at(i, c, j, left, need, unusable, capacity, fixed[j], per_unit[j], cost, level, from_node, from_target)
+                if must[j]:
+                    break
+    return cost[n - 1, 0], from_node, from_target
+
+
+def plan_of(course: Course, tank: Tank, factor: LogNormal, chosen: Sequence[tuple[int, float]], quantile: float = 0.0) -> Plan:
+    """A plan from openings and the levels they are filled to."""
+    legs = legs_of(course, [i for i, _l in chosen])
+    stops, left, standing = [], tank.start, 0.0
+    for (i, level), leg in zip(chosen, legs, strict=False):
+        left -= sum(leg) * factor.median
+        added = max(level - left, 0.0)
+        opening = course.openings[i]
+        time = opening.fixed_s + added * opening.per_unit_s
+        stops.append(Stop(opening=i, level=max(level, left), added=added, standing_s=time))
+        left, standing = max(level, left), standing + time
+    most, start = tank.capacity - tank.unusable, tank.start - tank.unusable
+    levels = [Fill(amount=level - tank.unusable) for _i, level in chosen]
+    poured = [Fill(amount=s.added, add=True) for s in stops]
+    return Plan(stops=tuple(stops), standing_s=standing, quantile=quantile, chance=chance_of(start, levels, legs, factor, most=most),
+                chance_poured=chance_of(start, poured, legs, factor, most=most))  # fmt: skip
+
+
+#: nodes of the stops of a plan, each with the node that it is filled for (beyond the last = brim full)
+_Shape = tuple[tuple[int, int], ...]
+
+
+class _Search:
+    """The plan's search on one course: shortest paths at given quantiles, and the joint chance of what they find."""
+
+    def __init__(self, course: Course, tank: Tank, factor: LogNormal, closed: frozenset[int]) -> None:
+        self.tank, self.factor, self.n = tank, factor, len(course.sections) + 1
+        self.log_mean, self.log_sd, mean = _moments(course)
+        self.likely = mean * factor.median
+        self.spread = np.sqrt(self.log_sd**2 + factor.log_sd**2)
+        self.fixed, self.per_unit = (np.array([0.0, *(getattr(o, name) for o in course.openings), 0.0]) for name in ("fixed_s", "per_unit_s"))
+        self.must = np.array([False, *(o.must and k not in closed for k, o in enumerate(course.openings)), False])
+        self.shut = np.array([False, *(k in closed for k in range(len(course.openings))), False])
+        self.log_factor = factor.log_mean + sqrt(2.0) * factor.log_sd * HERMITE_NODES
+
+    def need(self, quantile: float) -> Array:
+        """Use from node to node at a quantile."""
+        return np.exp(self.factor.log_mean + self.log_mean + quantile * self.spread)
+
+    def shortest(self, quantile: float, full: float) -> tuple[float, _Shape]:
+        """The quickest plan at these quantiles; an endless time where there is none."""
+        tank = self.tank
+        time, from_node, from_target = _shortest(self.need(quantile), self.need(full), self.likely, self.fixed, self.per_unit, self.must, self.shut,
+                                                 tank.start, tank.capacity, tank.unusable)  # fmt: skip
+        shape: list[tuple[int, int]] = []
+        if time < inf:
+            node, target = int(from_node[self.n - 1, 0]), int(from_target[self.n - 1, 0])
+            while node > 0:
+                shape.insert(0, (node, target))
+                node, target = int(from_node[node, target]), int(from_target[node, target])
+        return time, tuple(shape)
+
+    def filled(self, shape: _Shape, quantile: float) -> tuple[list[float], float, float]:
+        """Levels, standing time and joint chance of a plan of this shape at a quantile; what the tank does not hold is left out."""
+        need, tank = self.need(quantile), self.tank
+        levels, left, time, at = [], tank.start, 0.0, 0
+        for node, target in shape:
+            left -= float(self.likely[at, node])
+            level = max(tank.capacity if target == self.n else min(float(need[node, target]) + tank.unusable, tank.capacity), left)
+            time += float(self.fixed[node] + (level - left) * self.per_unit[node])
+            levels.append(level)
+            left, at = level, node
+        return levels, time, self._joint(shape, levels)
+
+    def _joint(self, shape: _Shape, levels: list[float]) -> float:
+        begins = [0, *(node for node, _t in shape)]
+        ends = [*begins[1:], self.n - 1]
+        usable = np.array([self.tank.start, *levels]) - self.tank.unusable
+        log_mean, log_sd = self.log_mean[begins, ends], self.log_sd[begins, ends]
+        ridden = log_mean > -inf
+        z = (np.log(np.maximum(usable, 1e-300))[:, None] - self.log_factor[None, :] - log_mean[:, None])[ridden] / log_sd[ridden, None]
+        return float(np.prod(ndtr(z), axis=0) @ HERMITE_WEIGHTS)
+
+
+def best_plan(course: Course, tank: Tank, factor: LogNormal, certainty: float, *, closed: frozenset[int] = frozenset()) -> Plan | None:
+    """The plan with the least standing time whose joint chance is at least the certainty; None when the tank cannot do it. closed: openings not used.
+
+    Shortest paths at one quantile for all legs, then with less asked of the legs that begin with what they have, show which shapes are worth it;
+    each shape is then filled for the quantile at which its joint chance is the one wanted.
+    """
+    search = _Search(course, tank, factor, closed)
+    lowest, highest = float(ndtri(certainty)), float(ndtri(1.0 - 0.5 * (1.0 - certainty) / search.n)) + 0.2
+    shapes: dict[_Shape, None] = {}
+    best: tuple[float, float, _Shape, list[float]] | None = None
+
+    def settle(shape: _Shape) -> None:
+        """The least quantile at which this shape is sure enough."""
+        nonlocal best
+        low, high = lowest - 0.2, highest
+        levels, time, chance = search.filled(shape, high)
+        if chance < certainty:
+            return
+        for _ in range(BISECTIONS):
+            middle = 0.5 * (low + high)
+            found = search.filled(shape, middle)
+            if found[2] < certainty:
+                low = middle
+            else:
+                high, (levels, time, chance) = middle, found
+        if best is None or time < best[0] - 1e-9:
+            best = time, high, shape, levels
+
+    for full_share in (None, *FULL_SHARES):
+        for share in QUANTILE_SHARES:
+            quantile = lowest - 0.2 + share * (highest - lowest + 0.2)
+            full = quantile if full_share is None else lowest + full_share * (highest - lowest)
+            time, shape = search.shortest(quantile, full)
+            if time < inf and shape not in shapes and (best is None or time < best[0] - 0.01):
+                shapes[shape] = None
+                settle(shape)
+    if best is None:
+        return None
+    _time, quantile, shape, levels = best
+    return plan_of(course, tank, factor, [(node - 1, level) for (node, _t), level in zip(shape, levels, strict=True)], quantile)
+
+
+def alternatives(course: Course, tank: Tank, factor: LogNormal, certainty: float, best: Plan) -> list[Plan]:
+    """Other plans within half a minute: each without one of the best plan's stops."""
+    found = {}
+    for stop in best.stops:
+        plan = best_plan(course, tank, factor, certainty, closed=frozenset({stop.opening}))
+        if plan is not None and plan.standing_s <= best.standing_s + NEAR_S:
+            found[tuple(s.opening for s in plan.stops)] = plan
+    return sorted(found.values(), key=lambda p: p.standing_s)[:3]
+
+
+def missed(course: Course, tank: Tank, factor: LogNormal, plan: Plan, index: int) -> float:
+    """Chance to finish when one stop of a plan is missed and the others are made as planned."""
+    return plan_of(course, tank, factor, [(s.opening, s.level) for k, s in enumerate(plan.stops) if k != index]).chance
+
+
+def level_for(pieces: Sequence[float], factor: LogNormal, certainty: float, unusable: float) -> float:
+    """Level from which one leg is ridden with this certainty, the unusable part included."""
+    if not pieces:
+        return unusable
+    middle = sum(pieces) * factor.median
+
+    def excess(amount: float) -> float:
+        return chance_of(amount, (), (pieces,), factor, most=inf) - certainty
+
+    return float(brentq(excess, 0.05 * middle, 20.0 * middle, xtol=1e-9 * middle)) + unusable
