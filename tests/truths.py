@@ -40,8 +40,8 @@ def ridden(report: Report, count: int, seed: int) -> dict[str, Cover]:
     work, rng = report.work, np.random.default_rng(seed)
     sds, found = doubt.log_sds(work), dict[str, Cover]()
     for _ in range(count):
-        what = doubt.moved(work.what, {name: float(np.exp(sd * rng.standard_normal())) for name, sd in sds.items()})
-        values = doubt.reckoned(work, what) | {"drive.lap_time": sum(r.lap_time_s for r in work.rides_of(what))}
+        what = doubt.moved(work.lap.what, {name: float(np.exp(sd * rng.standard_normal())) for name, sd in sds.items()})
+        values = doubt.reckoned(work, what) | {"drive.lap_time": sum(r.lap_time_s for r in work.road.lap_of(what).rides)}
         for name, value in values.items():
             figure = report.figures[name]
             if figure.low is not None and figure.high is not None:

@@ -146,7 +146,9 @@ def core() -> dict:
     base, cache = inputs(), StageCache()
     evaluate(base, cache=cache)
     work = evaluate(base, cache=cache).work
-    found["richness curves, densest and thinnest [ms], budget 10"] = timed(lambda: (work.curve(work.air.densest), work.curve(work.air.thinnest)))
+    found["richness curves, densest and thinnest [ms], budget 10"] = timed(
+        lambda: (work.mixture.curve(work.day.states.densest, work.inputs.setup), work.mixture.curve(work.day.states.thinnest, work.inputs.setup))
+    )
     big = base.model_copy(update={"parts": base.parts.model_copy(update={"main_jet": tuple(150.0 + k for k in range(40))})})
     boxed = evaluate(big, cache=cache).work
     found["jet search, box of 200 combinations [ms], budget 200"] = timed(lambda: jetbox.sets_of(boxed), 5)

@@ -135,7 +135,7 @@ def stops_verb(arguments: argparse.Namespace) -> Any:
         "kept": None if kept is None else asdict(kept) | {"fills": [f.model_dump(exclude_none=True) for f in kept.fills]},
         "plans": [asdict(p) | {"fills": [f.model_dump(exclude_none=True) for f in p.fills]} for p in stopplan.plans(work)],
         "moments": [asdict(m) for m in walk.moments(work)],
-        "relay": None if work.relay is None else [asdict(s) | {"name": work.inputs.riders[s.rider].name} for s in work.relay],
+        "relay": None if work.clock.stints is None else [asdict(s) | {"name": work.inputs.riders[s.rider].name} for s in work.clock.stints],
         "holders": [asdict(h) for h in rows],
         "smallest": None if best is None else best.holds,
         "modes": [asdict(m) for m in holders.modes(work)],

@@ -10,7 +10,6 @@ from hypothesis import strategies as st
 
 from lynxwort.__main__ import main
 from lynxwort.core.coupling import jetbox
-from lynxwort.core.coupling.drive import lift_along
 from lynxwort.core.coupling.felt import richer_step
 from lynxwort.core.coupling.maplog import map_table, trims_wanted
 from lynxwort.core.errors import InputRefused
@@ -112,7 +111,7 @@ def test_the_window_ends_where_the_margin_is_nothing_and_one_step_is_worth_its_d
         setup = setup_with(main_jet=number)
         coldest = jetbox.lowest_safe(WORK, setup, high)
         margin, rise = jetbox.margin_in(WORK, setup), jetbox.at_ends(WORK)
-        air = AirState(pressure_pa=high, temperature_k=coldest, relative_humidity=WORK.day.relative_humidity_low)
+        air = AirState(pressure_pa=high, temperature_k=coldest, relative_humidity=WORK.day.air.relative_humidity_low)
         assert min(margin(jetbox.lift_air(air, r)) for r in rise) == pytest.approx(0.0, abs=2e-4)
         assert jetbox.lowest_safe(WORK, setup, low) < coldest
         found[number] = coldest
@@ -222,7 +221,7 @@ def test_other_fuel_through_the_same_jets_is_leaner_and_more_of_it_is_burnt():
     assert e10.value("fuelling.richness_full_densest") < base.value("fuelling.richness_full_densest") - 0.03
     burnt = e10.value("range.fuel_per_lap") / base.value("range.fuel_per_lap")
     # leaner through the same jets saves nothing: what is planned for is the litres it wants
-    base_richer = base.work.richer_mix(base.work.air.middle_at_reading, demo_inputs().setup)
+    base_richer = base.work.mixture.richer_mix(base.work.day.states.middle_at_reading, demo_inputs().setup)
     assert burnt == pytest.approx(fuels.volume_factor(fuels.FUELS[2]) / (1.0 + base_richer), rel=1e-3)
 
 
@@ -284,7 +283,7 @@ def test_a_chosen_run_finds_the_hidden_engine_and_moves_drive_and_range():
     report = report_with(readings=(*demo_inputs().readings, reading))
     rpm = np.array([p.rpm for p in reading.points])
     inside = (rpm > 4000) & (rpm < 8600)
-    found = engine_curve(report.work.what.engine).torque_at(rpm * 2 * np.pi / 60)[inside] / engine_curve(engine).torque_at(rpm * 2 * np.pi / 60)[inside]
+    found = engine_curve(report.work.lap.what.engine).torque_at(rpm * 2 * np.pi / 60)[inside] / engine_curve(engine).torque_at(rpm * 2 * np.pi / 60)[inside]
     true = bench_dyno.hidden_factor(4, rpm / engine.peak_power_rpm)[inside]
     # noise 0.8 % a point, drift 0.6 % a run, and 0.6 % between forecast and correction (HANDBOOK 1: they are not each other's inverse)
     assert np.mean(found / true) == pytest.approx(1.0, abs=0.022)
@@ -404,8 +403,8 @@ def test_any_layout_of_the_same_rows_reads_the_same(delimiter, comma, above):
 
 def test_the_log_of_the_course_has_enough_of_everything():
     work = evaluate(INJECTED, cache=CACHE).work
-    what = afr.ridden(work.ride.time_s, work.ride.crank_rad_per_s * 60 / 2 / np.pi, lift_along(work))
-    assert what.rpm.size / afr.RATE_HZ == pytest.approx(work.ride.lap_time_s, rel=0.01)
+    what = afr.ridden(work.lap.whole.time_s, work.lap.whole.crank_rad_per_s * 60 / 2 / np.pi, work.lap.lift)
+    assert what.rpm.size / afr.RATE_HZ == pytest.approx(work.lap.whole.lap_time_s, rel=0.01)
     grid = np.outer(np.arange(AXES[0].size), np.ones(AXES[1].size))
     assert logs.read_grid(grid, *AXES, np.array([2000.0, 99_999.0]), np.array([0.3, 2.0])) == pytest.approx([0.5, AXES[0].size - 1])
 
@@ -417,7 +416,7 @@ def test_a_map_switched_by_ground_counts_where_that_ground_is():
         return evaluate(INJECTED.model_copy(update={"setup": INJECTED.setup.model_copy(update={"map_by_ground": maps})}), cache=CACHE)
 
     sand = switched(sand=2)
-    share = float(base.work.ride.fuel_kg[base.work.course.ground == GROUNDS.index("sand")].sum() / base.work.ride.fuel_kg.sum())
+    share = float(base.work.lap.whole.fuel_kg[base.work.around.whole.ground == GROUNDS.index("sand")].sum() / base.work.lap.whole.fuel_kg.sum())
     assert sand.value("range.fuel_per_lap") / base.value("range.fuel_per_lap") - 1.0 == pytest.approx(0.03 * share, rel=1e-6)
     assert sand.value("fuelling.lean_margin_min") == pytest.approx(base.value("fuelling.lean_margin_min"))
     assert switched(rock=2).value("range.fuel_per_lap") == base.value("range.fuel_per_lap")

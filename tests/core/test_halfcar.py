@@ -361,8 +361,8 @@ def test_the_ride_stands_where_the_chassis_does():
     assert rear == pytest.approx(report.value("chassis.rear.race_sag"), abs=1e-3)
     assert front == pytest.approx(report.value("chassis.front.race_sag"), abs=4e-3)
     assert front <= report.value("chassis.front.race_sag") + 1e-6
-    loads = report.work.loads(0.5 * report.work.inputs.setup.fill_m3, share_offset=report.work.offsets.mean[2])
-    carried = car.loads_n[0] / GRAVITY_M_PER_S2 + report.work.unsprung(report.work.inputs.setup, "front")
+    loads = report.work.stand.loads(0.5 * report.work.inputs.setup.fill_m3, share_offset=report.work.springs.offsets.mean[2])
+    carried = car.loads_n[0] / GRAVITY_M_PER_S2 + report.work.loads.unsprung(report.work.inputs.setup, "front")
     assert carried == pytest.approx(loads.front_kg, abs=0.8)
 
 

@@ -27,7 +27,7 @@ from lynxwort.core.physics.course.paint import LEAST_M, paint, whole
 from lynxwort.core.physics.drive import engine as engines
 from lynxwort.core.physics.drive.simulation import simulate
 from lynxwort.core.physics.fuelling import metering
-from lynxwort.core.physics.reach import consumption
+from lynxwort.core.physics.reach import pack
 from lynxwort.core.physics.reach.finish import lap_chances, p_finish_cases
 from lynxwort.core.report import read_report
 from lynxwort.core.units.detents import move, neighbour, said_value, tunables_of
@@ -223,13 +223,13 @@ def test_laps_by_hours_agree_with_a_simulation_of_laps():
 def test_a_race_by_hours_counts_the_risk_of_a_lap_more():
     report = evaluate(made("jetted_two_stroke", "hours"), cache=CACHE)
     work = report.work
-    laps = [n for n, _ in work.lap_chances]
+    laps = [n for n, _ in work.clock.lap_chances]
     assert len(laps) > 1
     assert report.figures["purpose.laps"].low <= report.value("purpose.laps") <= report.figures["purpose.laps"].high
-    chance = float(p_finish_cases(work.store.aboard - work.store.unusable, work.cases, work.factor)[0])
+    chance = float(p_finish_cases(work.supply.store.aboard - work.supply.store.unusable, work.supply.cases, work.supply.factor)[0])
     assert chance > UNMEASURED_MOST == report.value("range.p_finish")  # this bike was never measured
-    longest = ((1.0, work.cases[-1][1]),)
-    assert float(p_finish_cases(work.store.aboard - work.store.unusable, longest, work.factor)[0]) <= chance
+    longest = ((1.0, work.supply.cases[-1][1]),)
+    assert float(p_finish_cases(work.supply.store.aboard - work.supply.store.unusable, longest, work.supply.factor)[0]) <= chance
 
 
 def test_schedules_hold_or_do_not_and_the_crew_knows_when():
@@ -243,7 +243,7 @@ def test_schedules_hold_or_do_not_and_the_crew_knows_when():
     bridge = [m for m in walk.moments(free.work) if m.kind in ("refuel", "crew")]
     assert [(p.stage, p.lap, p.name) for p in bridge] == [(1, 1, "bridge"), (1, 2, "bridge")]
     assert bridge[0].early_s < bridge[0].likely_s < bridge[0].late_s < bridge[1].late_s
-    assert bridge[1].likely_s - bridge[0].likely_s == pytest.approx(free.work.rides_of(free.work.what)[1].lap_time_s)
+    assert bridge[1].likely_s - bridge[0].likely_s == pytest.approx(free.work.road.lap_of(free.work.lap.what).rides[1].lap_time_s)
 
 
 def test_rules_and_the_dark_slow_the_ride_where_they_stand():
@@ -254,12 +254,12 @@ def test_rules_and_the_dark_slow_the_ride_where_they_stand():
         evaluate(race_of(inputs, stage.model_copy(update={"zones": (zone,)})), cache=CACHE)
         for zone in (Zone(from_m=1000.0, to_m=1600.0, kind="speed_limit", limit_m_per_s=6.0), Zone(from_m=1000.0, to_m=1600.0, kind="night"))
     )
-    inside = slice(limited.work.step_at(1005.0), limited.work.step_at(1595.0))
-    assert limited.work.ride.speed_m_per_s[inside].max() <= 6.0 + 1e-9
+    inside = slice(limited.work.around.step_at(1005.0), limited.work.around.step_at(1595.0))
+    assert limited.work.lap.whole.speed_m_per_s[inside].max() <= 6.0 + 1e-9
     for slowed in (limited, night):
         assert slowed.value("drive.lap_time") > plain.value("drive.lap_time")
-        before = slice(0, slowed.work.step_at(700.0))
-        assert slowed.work.ride.speed_m_per_s[before] == pytest.approx(plain.work.ride.speed_m_per_s[before])
+        before = slice(0, slowed.work.around.step_at(700.0))
+        assert slowed.work.lap.whole.speed_m_per_s[before] == pytest.approx(plain.work.lap.whole.speed_m_per_s[before])
 
 
 # painting ---------------------------------------------------------------------------------------------------------------
@@ -330,14 +330,14 @@ def test_a_report_read_back_says_the_same(name):
 
 def test_a_packs_resistance_goes_with_its_voltage_squared_over_its_energy():
     """Cells of one make in series and parallel: R ~ s/p, V ~ s, E ~ s p, so R ~ V^2 / E (circuit theory)."""
-    one = consumption.pack_ohm(96.0, 2.0e7)
-    cells = consumption.pack_ohm(2 * 96.0, 2 * 2.0e7)  # twice in series
+    one = pack.pack_ohm(96.0, 2.0e7)
+    cells = pack.pack_ohm(2 * 96.0, 2 * 2.0e7)  # twice in series
     assert cells == pytest.approx(2 * one)
-    assert consumption.pack_ohm(96.0, 2 * 2.0e7) == pytest.approx(0.5 * one)  # twice side by side
+    assert pack.pack_ohm(96.0, 2 * 2.0e7) == pytest.approx(0.5 * one)  # twice side by side
     inputs = demo_inputs("gannach") if isinstance(demo_inputs("gannach").bike.engine, Electric) else demo_inputs("hollowood")
     assert isinstance(inputs.bike.engine, Electric)
     engine = inputs.bike.engine
-    usual = consumption.pack_ohm(engine.nominal_voltage_v, inputs.setup.pack_energy_j)
+    usual = pack.pack_ohm(engine.nominal_voltage_v, inputs.setup.pack_energy_j)
 
     def used(ohm):
         bike = inputs.bike.model_copy(update={"engine": engine.model_copy(update={"internal_ohm": ohm})})

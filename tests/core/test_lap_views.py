@@ -13,7 +13,6 @@ from hypothesis import strategies as st
 
 from lynxwort.core.coupling import drive
 from lynxwort.core.coupling.metres import metre_rows
-from lynxwort.core.coupling.seen import ridden_speed
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.bike import FourStrokeInjected
 from lynxwort.core.model.inputs import dump_inputs, load_inputs
@@ -40,9 +39,9 @@ def test_rows_of_any_length_hold_the_whole_round_once(race):
     for length in (20.0, 100.0, 500.0):
         rows = metre_rows(work, length_m=length)
         assert rows[0].from_m == 0.0
-        assert rows[-1].to_m == pytest.approx(work.course.length_m)
+        assert rows[-1].to_m == pytest.approx(work.around.whole.length_m)
         assert all(a.to_m == b.from_m for a, b in itertools.pairwise(rows))
-        assert sum((r.to_m - r.from_m) / r.speed_m_per_s for r in rows) == pytest.approx(work.ride.lap_time_s)
+        assert sum((r.to_m - r.from_m) / r.speed_m_per_s for r in rows) == pytest.approx(work.lap.whole.lap_time_s)
         assert {r.limit for r in rows} <= set(LIMIT_WORDS)
         assert {r.ground for r in rows} <= set(GROUNDS) <= set(TERMS)
         assert all(r.throttle_share is None or 0 <= r.throttle_share <= 1 for r in rows)
@@ -67,7 +66,7 @@ def test_every_division_of_a_lap_is_whole_and_has_words(race):
         assert {"gear", "lift"}.isdisjoint(habits)
     else:
         assert habits["lift"].get("eighth", 0.0) == pytest.approx(report.value("drive.lift_share.low"))
-        assert len(drive.drops(report.work)) == len(report.work.what.overall_ratios) - 1
+        assert len(drive.drops(report.work)) == len(report.work.lap.what.overall_ratios) - 1
         assert drive.drops(report.work)[0] == report.value("drive.first_second_drop")
 
 
@@ -157,15 +156,17 @@ def test_the_stand_in_rides_the_same_lap_twice_and_another_with_another_seed():
 def test_a_lap_of_one_stage_sets_the_pace_on_all_and_stands_on_its_own_part_of_the_ribbon():
     base = demo_report("gannach")
     inputs, work = demo_inputs("gannach"), base.work
-    clock = clock_along(work.lines[1], inputs.courses["gannach-col"], *read_ridden(logger.stand_in_lap(work, stage=1, start="2027-06-19T08:00:00", seed=9)))
+    clock = clock_along(
+        work.around.lines[1], inputs.courses["gannach-col"], *read_ridden(logger.stand_in_lap(work, stage=1, start="2027-06-19T08:00:00", seed=9))
+    )
     under = Under(setup=inputs.setup, rider=inputs.rider, course_key="gannach-col")
     reading = RiddenLapReading(id="lap", under=under, clock_s=tuple(clock.tolist()))
     report = evaluate(inputs.model_copy(update={"readings": (*inputs.readings, reading)}), cache=CACHE)
-    assert report.work.rides[3].lap_time_s != base.work.rides[3].lap_time_s  # the meadow has loam too
-    seen = ridden_speed(report.work)
-    assert (seen.from_m, seen.to_m) == pytest.approx(tuple(work.stage_starts_m[1:3]))
+    assert report.work.lap.rides[3].lap_time_s != base.work.lap.rides[3].lap_time_s  # the meadow has loam too
+    seen = report.work.road.ridden_speed()
+    assert (seen.from_m, seen.to_m) == pytest.approx(tuple(work.around.starts_m[1:3]))
     assert (seen.to_m - seen.from_m) / clock[-1] == pytest.approx(1.0 / np.mean(1.0 / seen.speed_m_per_s), rel=1e-6)
-    assert ridden_speed(base.work) is None
+    assert base.work.road.ridden_speed() is None
 
 
 @pytest.mark.parametrize("preset", ["metric", "us"])

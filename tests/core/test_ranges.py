@@ -46,8 +46,8 @@ def test_lap_arrival_and_finish_doubt_the_same_pace():
     """0.8.0: -7/+8 % of a lap and -12/+14 % of the finish of the same day."""
     report = demo_report()
     lap = report.figures["drive.lap_time"]
-    assert math.log(lap.high / lap.value) == pytest.approx(Z90 * report.work.pace_log_sd, rel=1e-6)
-    assert math.log(lap.value / lap.low) == pytest.approx(Z90 * report.work.pace_log_sd, rel=1e-6)
+    assert math.log(lap.high / lap.value) == pytest.approx(Z90 * report.work.lap.pace_log_sd, rel=1e-6)
+    assert math.log(lap.value / lap.low) == pytest.approx(Z90 * report.work.lap.pace_log_sd, rel=1e-6)
     arrival = report.figures["range.arrival.finish"]
     assert arrival.value == pytest.approx(report.value("purpose.laps") * lap.value)
     last = list(walk.moments(report.work))[-1]
@@ -74,7 +74,7 @@ def test_the_demo_by_hours_finishes_after_its_flag_and_plans_for_its_likely_laps
     assert finish.kind == "finish"
     assert flag <= finish.early_s <= finish.likely_s <= finish.late_s
     assert report.figures["range.arrival.finish"].low >= flag
-    places = walk.passed(report.work, report.work.laps)
+    places = walk.passed(report.work, report.work.clock.laps)
     for plan in stopplan.plans(report.work):
         assert all(s.passed.number <= len(places) for s in plan.stops)
         assert all(s.stop.added > 0.0 for s in plan.stops)

@@ -14,9 +14,10 @@ from lynxwort.core.coupling import chassis as chassis_station
 from lynxwort.core.coupling import riders, room, schools
 from lynxwort.core.errors import InputRefused, OutOfModelRange
 from lynxwort.core.evaluate import evaluate
+from lynxwort.core.learned import clinic
 from lynxwort.core.model.bike import LinkPoint, OtherWheel, Payload
 from lynxwort.core.model.readings import GeometryReading, SagReading, TiltReading, Under, WeighingReading
-from lynxwort.core.physics.chassis import clinic, linkage, loads, sag, springs
+from lynxwort.core.physics.chassis import linkage, loads, sag, springs
 from lynxwort.core.physics.chassis.fitted import fork_of_setup, shock_of_setup
 from lynxwort.core.physics.drive import hills
 from lynxwort.core.units.convert import convert
@@ -117,7 +118,7 @@ def test_an_air_fork_set_as_wanted_shows_both_sags():
         report = report_with(bike=bike)
         main, other = chassis_station.pressures_wanted(report.work)
         then = report_with(bike=bike, setup=setup_with(fork_air_pressure_pa=main, fork_balance_pressure_pa=other))
-        targets = then.work.targets("front")
+        targets = then.work.springs.targets("front")
         assert then.value("chassis.front.race_sag") == pytest.approx(targets.race_m, abs=1e-6)
         if balance:
             assert then.value("chassis.front.free_sag") == pytest.approx(targets.free_m, abs=1e-6)
@@ -147,7 +148,7 @@ def test_the_front_wheel_lifts_where_the_hill_model_says():
     """Two routes: moments about the rear contact here, the slope that the drive station holds for a wheelie there (no air, steady)."""
     work = demo_report().work
     setup = work.inputs.setup
-    what, at = work.what, work.loads_of(setup, work.inputs.rider, 0.5 * setup.fill_m3, axle_in_middle=True)
+    what, at = work.lap.what, work.loads.on_wheels(setup, work.inputs.rider, 0.5 * setup.fill_m3, axle_in_middle=True)
     for slope in (0.3, 0.8):
         share = loads.front_share_under(at, slope_share=slope, forward_m_per_s2=0.0, cg_height_m=what.cg_height_m, wheelbase_m=what.wheelbase_m)
         behind = what.wheelbase_m - what.cg_to_front_axle_m
@@ -155,7 +156,7 @@ def test_the_front_wheel_lifts_where_the_hill_model_says():
     lifts = brentq(
         lambda s: loads.front_share_under(at, slope_share=s, forward_m_per_s2=0.0, cg_height_m=what.cg_height_m, wheelbase_m=what.wheelbase_m), 0.1, 2.0
     )
-    ground = (0.0, *work.course.rows[0][1:])
+    ground = (0.0, *work.around.whole.rows[0][1:])
     assert hills.steepest(what, ground, power_share=1.0, grips=(0.7, 0.7, 0.7)).wheelie == pytest.approx(lifts, rel=0.12)
 
 
@@ -179,9 +180,9 @@ def test_scales_find_a_hidden_weight_and_who_sits_where():
     two = WeighingReading(id="w2", front_kg=aboard.front_kg, rear_kg=aboard.rear_kg, rider_aboard=True, under=under(fuel_aboard_m3=0.005))
     plain = inputs.model_copy(update={"readings": tuple(r for r in inputs.readings if r.kind != "sag") + (one, two)})
     work = evaluate(plain, cache=CACHE).work
-    assert work.frame.mass_dry_kg == pytest.approx(true.mass_dry_kg, abs=0.3)
-    assert work.frame.front_share == pytest.approx(true.front_share, abs=0.004)
-    assert work.offsets.mean[2] == pytest.approx(0.045, abs=0.008)
+    assert work.loads.frame.mass_dry_kg == pytest.approx(true.mass_dry_kg, abs=0.3)
+    assert work.loads.frame.front_share == pytest.approx(true.front_share, abs=0.004)
+    assert work.springs.offsets.mean[2] == pytest.approx(0.045, abs=0.008)
     struck = evaluate(
         plain.model_copy(update={"readings": tuple(r.model_copy(update={"struck_out": r.id in ("w1", "w2")}) for r in plain.readings)}), cache=CACHE
     )
@@ -191,7 +192,7 @@ def test_scales_find_a_hidden_weight_and_who_sits_where():
 
 def test_a_tilt_moves_the_centre_of_gravity_and_a_load_high_up_too():
     frame, setup = demo_inputs().bike.frame, demo_inputs().setup
-    back = demo_report().work.axle_back_m(setup)
+    back = demo_report().work.loads.axle_back_m(setup)
     level, base = (
         loads.with_axle_back(loads.axle_loads(frame, fuel_m3=0.0), wheelbase_m=frame.wheelbase_m, unsprung_rear_kg=frame.unsprung_rear_kg, back_m=back),
         frame.wheelbase_m + back,
@@ -200,7 +201,7 @@ def test_a_tilt_moves_the_centre_of_gravity_and_a_load_high_up_too():
     above = 0.58 - 0.335
     scale = level.front_kg + above * level.total_kg * tangent / base
     report = weighed(TiltReading(id="t", raised="rear", raised_m=0.4, load_kg=scale, under=under(setup=setup)))
-    assert report.work.weighed.cg_height_m == pytest.approx(0.58, abs=0.01)
+    assert report.work.loads.weighed.cg_height_m == pytest.approx(0.58, abs=0.01)
     tower = frame.model_copy(update={"payload": (Payload(name="tower", mass_kg=6.0, ahead_m=1.45, height_m=1.15),)})
     before, carrying = demo_report(), report_with(bike=demo_inputs().bike.model_copy(update={"frame": tower}))
     assert carrying.value("chassis.cg_height") > before.value("chassis.cg_height")
@@ -212,16 +213,16 @@ def test_a_tilt_moves_the_centre_of_gravity_and_a_load_high_up_too():
 
 def test_a_measured_wheelbase_corrects_and_a_wild_one_is_questioned_with_a_reason():
     # what a tape would say: with the axle where the chain puts it
-    base = demo_report().work.side.wheelbase_m + demo_report().work.axle_back_m(demo_inputs().setup)
+    base = demo_report().work.springs.side.wheelbase_m + demo_report().work.loads.axle_back_m(demo_inputs().setup)
     near = weighed(GeometryReading(id="g", of="wheelbase", value_m=base + 0.009, under=under()))
-    assert base + 0.006 < near.work.side.wheelbase_m + near.work.axle_back_m(demo_inputs().setup) < base + 0.009
+    assert base + 0.006 < near.work.springs.side.wheelbase_m + near.work.loads.axle_back_m(demo_inputs().setup) < base + 0.009
     # 20 mm more after a clamp swap of 2 mm, which explains 2: the axle moved in its adjusters
     clamps = under(setup=setup_with(offset_change_m=0.002))
     odd = weighed(
         GeometryReading(id="a", of="wheelbase", value_m=base, under=under()), GeometryReading(id="b", of="wheelbase", value_m=base + 0.020, under=clamps)
     )
-    assert [(u.reading_id, u.because) for u in odd.work.geometry.unexplained] == [("b", "axle_moved")]
-    assert odd.work.geometry.unexplained[0].miss_si == pytest.approx(0.018, abs=0.001)
+    assert [(u.reading_id, u.because) for u in odd.work.springs.geometry.unexplained] == [("b", "axle_moved")]
+    assert odd.work.springs.geometry.unexplained[0].miss_si == pytest.approx(0.018, abs=0.001)
 
 
 def taken(sag_m, apart=0.004, out=0.62):
@@ -233,11 +234,11 @@ def test_the_clinic_finds_a_hidden_spring(rate, preload, verdict):
     """The bike's own sags with a hidden rate and preload, through the tape: verdict, rate within its range, preload."""
     work = demo_report().work
     hidden = setup_with(shock_spring_rate_n_per_m=rate, shock_preload_m=preload)
-    masses = work.sprung_masses("rear")
+    masses = work.stand.sprung("rear")
     shock = shock_of_setup(work.inputs.bike.frame, hidden)
     race, free = (sag.rear_sag(shock, kg) for kg in masses)
     line = lambda aboard, x: chassis_station.line_at(work, "rear", masses[0] if aboard else masses[1], x)  # noqa: E731
-    found = clinic.judge(taken(race), taken(free), targets=work.targets("rear"), travel_m=0.31, line=line)
+    found = clinic.judge(taken(race), taken(free), targets=work.springs.targets("rear"), travel_m=0.31, line=line)
     assert found.verdict == verdict
     assert found.rate_n_per_m == pytest.approx(rate, rel=1e-6)
     assert found.preload_m == pytest.approx(preload, abs=1e-6)
@@ -245,11 +246,11 @@ def test_the_clinic_finds_a_hidden_spring(rate, preload, verdict):
 
 def test_the_clinic_knows_what_cannot_be_and_when_it_does_not_know():
     work = demo_report().work
-    masses = work.sprung_masses("rear")
+    masses = work.stand.sprung("rear")
     line = lambda aboard, x: chassis_station.line_at(work, "rear", masses[0] if aboard else masses[1], x)  # noqa: E731
 
     def judged(race, free):
-        made = clinic.judge(race, free, targets=work.targets("rear"), travel_m=0.31, line=line)
+        made = clinic.judge(race, free, targets=work.springs.targets("rear"), travel_m=0.31, line=line)
         return made.verdict, made.because
 
     assert judged(taken(0.105, apart=-0.02), taken(0.035)) == ("impossible", "swapped")
@@ -311,11 +312,11 @@ def test_the_compromise_is_the_least_wrong_and_one_rider_needs_none():
     assert riders.compromise(demo_report().work, "rear") is None
     worst_now = max(r.off_now_m for r in found.riders)
     assert found.worst_m < worst_now
-    t = work.targets("rear")
+    t = work.springs.targets("rear")
     for mm in range(21):
         made = inputs.setup.model_copy(update={"shock_spring_rate_n_per_m": found.rate_n_per_m, "shock_preload_m": mm / 1000})
-        sags = [work.sag_at("rear", made, r, 0.5 * made.fill_m3, work.offsets.mean) for r in work.inputs.riders]
-        free = work.sag_at("rear", made, None, 0.5 * made.fill_m3, work.offsets.mean)
+        sags = [work.springs.sag("rear", made, r, 0.5 * made.fill_m3, work.springs.offsets.mean) for r in work.inputs.riders]
+        free = work.springs.sag("rear", made, None, 0.5 * made.fill_m3, work.springs.offsets.mean)
         cost = max(max(t.race_low_m - s, s - t.race_high_m, 0.0) for s in sags) + 0.5 * max(t.free_low_m - free, free - t.free_high_m, 0.0)
         assert cost >= found.worst_m - 1e-5
 
@@ -329,10 +330,10 @@ def test_schools_say_where_they_part():
     assert 1_500.0 < schools.chart_rate(heavy, "rear") - chart.rate_n_per_m < 5_500.0
     assert {s.says for s in (chart, ride)} <= {"agrees", "softer", "stiffer"}
     made = schools.frequency_rate(work, "rear")[0]
-    shock = sag.Shock(rate_n_per_m=made, preload_m=work.inputs.setup.shock_preload_m + work.offsets.mean[1], ratio_start=work.inputs.bike.frame.link_ratio_start,
+    shock = sag.Shock(rate_n_per_m=made, preload_m=work.inputs.setup.shock_preload_m + work.springs.offsets.mean[1], ratio_start=work.inputs.bike.frame.link_ratio_start,
                       ratio_end=work.inputs.bike.frame.link_ratio_end, travel_m=work.inputs.bike.frame.rear_travel_m)  # fmt: skip
     # ridden by hand: the slope of the wheel's force over the sprung mass
-    at, kg = demo_report().value("chassis.rear.race_sag"), work.sprung_masses("rear")[0]
+    at, kg = demo_report().value("chassis.rear.race_sag"), work.stand.sprung("rear")[0]
     slope = (sag.shock_force_at_wheel(shock, at + 1e-5) - sag.shock_force_at_wheel(shock, at - 1e-5)) / 2e-5
     assert hypot(slope / kg, 0.0) ** 0.5 / (2 * np.pi) == pytest.approx(schools.FREQUENCY["rear"], rel=1e-3)
 
@@ -352,7 +353,7 @@ def test_thin_air_outside_lets_a_sealed_fork_stand_higher_and_a_bled_one_sink():
     frame, setup = demo_inputs().bike.frame, demo_inputs().setup
     fork = fork_of_setup(frame, setup)
     sea, high = replace(fork, outside_pa=101_325.0), replace(fork, outside_pa=73_250.0)  # ISA at 2650 m
-    kg = demo_report().work.sprung_masses("front")[0]
+    kg = demo_report().work.stand.sprung("front")[0]
     sunk = sag.front_sag(high, kg) - sag.front_sag(sea, kg)
     assert sunk == pytest.approx(0.0016, abs=0.0008)
     full = frame.fork_travel_m

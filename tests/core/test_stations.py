@@ -9,13 +9,14 @@ from lynxwort.core.coupling import chassis as chassis_station
 from lynxwort.core.coupling.reach import level_along
 from lynxwort.core.errors import OutOfModelRange
 from lynxwort.core.evidence import LogNormal
+from lynxwort.core.learned import consumption
 from lynxwort.core.model.bike import Carburettor, Frame, Needle
 from lynxwort.core.model.race import RefuelPoint
 from lynxwort.core.physics.air import along
 from lynxwort.core.physics.air.moist import AirState
 from lynxwort.core.physics.chassis import loads, sag
 from lynxwort.core.physics.fuelling import leanness, richness
-from lynxwort.core.physics.reach import consumption, finish
+from lynxwort.core.physics.reach import finish
 from lynxwort.core.units.convert import KINDS, OPTIONS, UnitNotUnderstood, Units, convert, parse_typed, shown_unit, to_shown
 from lynxwort.words.formatting import number_text, unit_text
 from tests.support import Published, demo_inputs, demo_report, report_with, setup_with
@@ -67,7 +68,7 @@ def test_the_rates_wanted_are_a_span_that_is_sold_and_each_meets_both_bands():
             assert least <= choice.preload_low_m <= choice.preload_high_m <= most
             for preload in (choice.preload_low_m, choice.preload_high_m):
                 report = report_with(setup=setup_with(**{f"{field}_spring_rate_n_per_m": choice.rate_n_per_m, f"{field}_preload_m": preload}))
-                targets = report.work.targets(end)
+                targets = report.work.springs.targets(end)
                 assert targets.race_low_m - 5e-4 <= report.value(f"chassis.{end}.race_sag") <= targets.race_high_m + 5e-4
                 assert targets.free_low_m - 5e-4 <= report.value(f"chassis.{end}.free_sag") <= targets.free_high_m + 5e-4
     # HANDBOOK 6: 4.4 N/mm is right there, whatever two band centres say
@@ -211,8 +212,8 @@ def test_the_level_never_rises_without_a_stop():
 # Air --------------------------------------------------------------------------------------------------------------------
 def test_corners_of_the_race_bracket_its_air():
     work = demo_report().work
-    share = along.power_share_along(work.air.middle_at_reading, reading_height_m=work.day.reading_height_m, height_m=work.course.height_m)
-    assert work.air.power_share_min < share.min() <= share.max() < work.air.power_share_max
+    share = along.power_share_along(work.day.states.middle_at_reading, reading_height_m=work.day.air.reading_height_m, height_m=work.around.whole.height_m)
+    assert work.day.states.power_share_min < share.min() <= share.max() < work.day.states.power_share_max
     assert demo_report().value("purpose.density_ratio_min") < demo_report().value("purpose.density_ratio_max")
 
 

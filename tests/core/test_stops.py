@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
-from lynxwort.core.coupling import holders, stopplan, team, walk
+from lynxwort.core.coupling import holders, stints, stopplan, walk
 from lynxwort.core.coupling.reach import level_along, more_aboard, used_along
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
@@ -20,8 +20,9 @@ from lynxwort.core.model.readings import FillUpReading, Under
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import StopFill
 from lynxwort.core.physics.course.sun import light_at, solar_elevation
-from lynxwort.core.physics.reach.consumption import PER_LAP_SD, pack_heat
+from lynxwort.core.physics.reach.finish import PER_LAP_SD
 from lynxwort.core.physics.reach.legs import Member, assign
+from lynxwort.core.physics.reach.pack import pack_heat
 from lynxwort.core.physics.reach.stops import Course, Fill, Opening, Tank, alternatives, best_plan, chance_of, legs_of, level_for, missed, plan_of
 from lynxwort.core.units.convert import convert, to_shown
 from tests.support import CACHE, Published, demo_inputs, demo_report
@@ -222,22 +223,22 @@ def test_a_relay_hands_over_and_each_burns_his_own_fuel():
     point = RefuelPoint(at_m=100.0, name="pits")
     report = evaluate(relayed("brackenmere", Relay(hand_over_s=60.0), {"laps": 4, "refuel_points": (point,)}), cache=CACHE)
     work = report.work
-    riders = [work.rider_of(k) for k in range(4)]
+    riders = [work.clock.rider_of(k) for k in range(4)]
     assert sorted(riders) == [0, 0, 1, 1]
-    pieces = work.pieces(4)
+    pieces = work.clock.pieces(4)
     assert pieces[0].used[-1] != pieces[-1].used[-1]
     clock = walk.moments(work)
     changes = [m for m in clock if m.kind == "hand_over"]
     assert len(changes) == 1
     assert changes[0].standing_s == 60.0
-    ridden = sum(work.rides_by(r)[0].lap_time_s for r in riders)
+    ridden = sum(work.riders.lap(r).rides[0].lap_time_s for r in riders)
     assert clock[-1].likely_s == pytest.approx(ridden + sum(m.standing_s for m in clock), rel=1e-9)
     assert clock[-1].early_s < clock[-1].likely_s < clock[-1].late_s
-    stints = team.ridden_stints(work)
-    assert [k for s in stints for k in range(s.stint.first, s.stint.last + 1)] == [0, 1, 2, 3]
-    assert sum(s.time_s for s in stints) == pytest.approx(ridden, rel=1e-12)
-    assert sum(s.amount for s in stints) == pytest.approx(work.factor.median * sum(float(work.use_by(r)[0][-1]) for r in riders), rel=1e-12)
-    heavy, light = sorted(stints, key=lambda s: -work.inputs.riders[s.stint.rider].mass_in_gear_kg)[:: len(stints) - 1]
+    turns = stints.ridden_stints(work)
+    assert [k for s in turns for k in range(s.stint.first, s.stint.last + 1)] == [0, 1, 2, 3]
+    assert sum(s.time_s for s in turns) == pytest.approx(ridden, rel=1e-12)
+    assert sum(s.amount for s in turns) == pytest.approx(work.supply.factor.median * sum(float(work.riders.along(r)[0][-1]) for r in riders), rel=1e-12)
+    heavy, light = sorted(turns, key=lambda s: -work.inputs.riders[s.stint.rider].mass_in_gear_kg)[:: len(turns) - 1]
     assert heavy.sag_m > light.sag_m
 
 
@@ -245,11 +246,11 @@ def test_what_a_round_uses_grows_along_it_and_ends_at_its_sum():
     for name in ("brackenmere", "hollowood"):
         work = demo_report(name).work
         along = used_along(work)
-        assert along.shape == work.course.distance_m.shape
+        assert along.shape == work.around.whole.distance_m.shape
         assert along[0] == 0.0
-        assert (np.diff(along) >= -1e-15).all() or work.store.kind == "energy"  # braking gives some back
-        assert along[-1] == pytest.approx(work.factor.median * sum(float(u[-1]) for u in work.use_along), rel=1e-12)
-    assert team.ridden_stints(work) == []
+        assert (np.diff(along) >= -1e-15).all() or work.supply.store.kind == "energy"  # braking gives some back
+        assert along[-1] == pytest.approx(work.supply.factor.median * sum(float(u[-1]) for u in work.riders.along()), rel=1e-12)
+    assert stints.ridden_stints(work) == []
 
 
 # the clock and the light ------------------------------------------------------------------------------------------------
@@ -330,7 +331,7 @@ def test_litres_put_in_at_a_stop_narrow_k_at_once_and_a_slip_of_the_pen_does_not
     before = evaluate(inputs, cache=CACHE)
     from_m, to_m = stopplan.since(before.work, 0, 1)
     assert (from_m, to_m) == (0.0, 20_000.0)
-    share = float(np.interp(20_000.0, before.work.courses[0].distance_m, before.work.use_along[0]))
+    share = float(np.interp(20_000.0, before.work.around.courses[0].distance_m, before.work.riders.along()[0]))
     under = Under(setup=inputs.setup, rider=inputs.rider, course_key=inputs.race.stages[0].course_key, fuel_aboard_m3=inputs.setup.fill_m3)
 
     def after(litres):
@@ -345,7 +346,7 @@ def test_litres_put_in_at_a_stop_narrow_k_at_once_and_a_slip_of_the_pen_does_not
     assert all(a.passed.number > 1 and a.put_low <= a.put <= a.put_high for a in later)
     blunder = after(9.0 * share)
     assert blunder.value("range.k") == pytest.approx(before.value("range.k"), rel=0.02)
-    assert "pump" in blunder.work.factor.doubted
+    assert "pump" in blunder.work.supply.factor.doubted
     with pytest.raises(InputRefused, match="put_too_little"):
         stopplan.used_since(0.006, 0.001, 0.008)
 
@@ -411,7 +412,7 @@ def test_packs_by_reach_against_height_cold_takes_its_part_and_current_makes_hea
     assert [m.lap_time_s for m in modes] == sorted(m.lap_time_s for m in modes)
     air = inputs.race.air.model_copy(update={"temperature_low_k": 263.15, "temperature_high_k": 268.0})
     cold = evaluate(inputs.model_copy(update={"race": inputs.race.model_copy(update={"air": air})}), cache=CACHE)
-    share = 1.0 - cold.work.store.unusable / cold.work.store.capacity
+    share = 1.0 - cold.work.supply.store.unusable / cold.work.supply.store.capacity
     Published(0.9 * 0.82, 0.02, "about a fifth less at -10 °C (from memory)").check(share)
     heat = pack_heat(np.array([5000.0 * 10.0]), np.array([10.0]), 100.0, 0.04)[0]
     Published(50.0**2 * 0.04 * 10.0, 1e-9, "Joule heating, I2 R t").check(heat)

@@ -8,7 +8,8 @@ import pytest
 from lynxwort.core import cache as stage_cache
 from lynxwort.core import evaluate as evaluation
 from lynxwort.core.coupling import leanness as coupled_leanness
-from lynxwort.core.coupling import rejet, seen, stages
+from lynxwort.core.coupling import rejet
+from lynxwort.core.derived import day, mixture, road
 from lynxwort.core.physics.air import station
 from lynxwort.core.physics.chassis import geometry, loads, pressure, sag
 from lynxwort.core.physics.course import sun
@@ -111,7 +112,7 @@ FAULTS = [
     ("tail wind as head wind", simulation, "headwind", lambda course, what, right=simulation.headwind: -right(course, what),
      test_on_the_road.test_wind_moves_the_top_speed_to_the_root_with_the_wind_in_it_and_balances),
     ("power share taken as slide lift", lift, "slide_area", lambda share: np.asarray(share), test_on_the_road.test_power_share_is_not_slide_lift),
-    ("roll-out as a diameter", seen, "radius_of_roll_out", lambda distance, turns: distance / np.pi / turns,
+    ("roll-out as a diameter", road, "radius_of_roll_out", lambda distance, turns: distance / np.pi / turns,
      test_on_the_road.test_roll_out_and_revs_with_speed_find_the_same_hidden_wheel),
     ("other fuel through the same jets the wrong way", richness, "jet_richness", lambda fuel, proven, right=fuels.jet_richness: right(proven, fuel),
      lambda: test_fuelling.test_each_circuit_acts_where_it_should_and_the_way_it_should({"fuel": 3}, 0.5, (), -1)),
@@ -141,13 +142,13 @@ FAULTS = [
      test_leanness.test_a_starved_pilot_is_told_where_it_starves_and_never_called_safe),
     ("a proposal that leans a range", rejet, "leans", lambda *a: False,
      lambda: test_leanness.test_a_proposal_leans_no_range_below_the_pair_mends_its_finding_and_says_what_it_leaves({"main_jet": 190.0, "needle_clip": 3})),
-    ("lean saves fuel", stages.Work, "richer_mix", lambda self, air, setup, *, as_ridden=False, right=stages.Work.richer_mix: right(self, air, setup, as_ridden=True),
+    ("lean saves fuel", mixture.Mixture, "richer_mix", lambda self, air, setup, *, as_ridden=False, right=mixture.Mixture.richer_mix: right(self, air, setup, as_ridden=True),
      lambda: test_leanness.test_running_lean_saves_no_fuel_and_nothing_of_it_is_better(test_leanness.STARVED)),
-    ("oil that saves litres", stages, "premix_petrol_share", lambda ratio: 1.0,
+    ("oil that saves litres", mixture, "premix_petrol_share", lambda ratio: 1.0,
      test_leanness.test_oil_in_the_mix_leans_and_saves_no_litres),
     ("the clutch's revs by way of a speed", hills, "force_at", walking_speed_turned_back,
      test_on_the_road.test_the_hill_limit_is_the_least_of_three_and_monotone_over_every_pair_of_sprockets),
-    ("a fill-up reckoned in the air of the race", stages.Work, "day_of", lambda self, under: self.day,
+    ("a fill-up reckoned in the air of the race", day.Day, "when", lambda self, under: self.air,
      test_on_the_road.test_what_was_seen_in_other_air_is_reckoned_in_that_air),
     ("sea level outside the fork", sag, "air_force", lambda fork, x, exponent=1.0, right=sag.air_force: right(dataclasses.replace(fork, outside_pa=101_325.0), x, exponent),
      test_springing.test_thin_air_outside_lets_a_sealed_fork_stand_higher_and_a_bled_one_sink),

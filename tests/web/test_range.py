@@ -147,7 +147,7 @@ def test_the_crews_sheet_goes_out_as_calendar_and_table(jetted):
 
 def pump(client, **typed):
     bench = bench_of(client)
-    coming = stopplan.to_come(bench.kept.work, 0, bench.kept.work.store.aboard)
+    coming = stopplan.to_come(bench.kept.work, 0, bench.kept.work.supply.store.aboard)
     return client.post(f"{client.base}pump/", {"passing": str(coming[0].passed.number), "level_m3": "11.5"} | typed)
 
 
@@ -155,9 +155,9 @@ def test_litres_typed_at_the_pump_change_what_is_to_come(jetted):
     Reading.objects.filter(document__kind="fill_up").delete()
     place(jetted)
     before = bench_of(jetted)
-    first = stopplan.to_come(before.kept.work, 0, before.kept.work.store.aboard)[0]
+    first = stopplan.to_come(before.kept.work, 0, before.kept.work.supply.store.aboard)[0]
     assert "Next stop" in text(jetted.get(f"{jetted.base}pump/"))
-    likely = 1000 * (before.kept.work.store.aboard - first.before)
+    likely = 1000 * (before.kept.work.supply.store.aboard - first.before)
     for typed, said in (({"put_m3": ""}, "This field is required"), ({"put_m3": "-2"}, "Too small"), ({"put_m3": "3 kg"}, "measures something else"),
                         ({"put_m3": "3", "passing": "77"}, "not one of the available choices"), ({"put_m3": "3", "level_m3": "30"}, "More fuel than the tank holds")):  # fmt: skip
         answer = pump(jetted, **typed)

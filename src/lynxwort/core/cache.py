@@ -7,11 +7,33 @@ thread compute while others that want the same wait for it.
 import threading
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
-from typing import Any, TypeVar
+from dataclasses import dataclass
+from typing import Any, TypeVar, dataclass_transform
 
 from lynxwort.core import CORE_VERSION
 
 T = TypeVar("T")
+
+
+@dataclass_transform(frozen_default=True, kw_only_default=True)
+def keyed(cls: type[T]) -> type[T]:
+    """A frozen dataclass that is a key: what a derived thing or a station is made from, and all that it may read. Hashed once, since it is looked up often;
+    what it works out of itself it may keep as a cached property.
+    """
+    made = dataclass(frozen=True, kw_only=True)(cls)
+    plain_hash, plain_eq = made.__hash__, made.__eq__
+
+    def hashed(self: Any) -> int:
+        found: int | None = self.__dict__.get("_hash")
+        if found is None:
+            found = self.__dict__["_hash"] = plain_hash(self)
+        return found
+
+    def equal(self: Any, other: object) -> bool:
+        return self is other or (type(self) is type(other) and hash(self) == hash(other) and plain_eq(self, other) is True)
+
+    made.__hash__, made.__eq__ = hashed, equal  # type: ignore[method-assign, assignment]
+    return made
 
 
 class Key:

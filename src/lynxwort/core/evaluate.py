@@ -7,27 +7,27 @@ from lynxwort.core import CORE_VERSION
 from lynxwort.core.cache import Key, StageCache
 from lynxwort.core.coupling import baseline, chassis, damping, doubt, drive, fuelling, purpose, reach
 from lynxwort.core.coupling.build import with_inputs
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.errors import InputRefused, OutOfModelRange, Refusal
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.report import STATIONS, Figure, Finding, Report, verdict
 
 Said = tuple[list[Figure], list[Finding]]
-Judge = Callable[[Work, dict[str, Figure]], list[Finding]]
+Judge = Callable[[Upstream, dict[str, Figure]], list[Finding]]
 
 
-def _station(work: Work, figures: list[Figure], judge: Judge | None) -> Said:
+def _station(work: Upstream, figures: list[Figure], judge: Judge | None) -> Said:
     """A station's figures, and what it says of them (nothing without a judge): it looks at its own figures only."""
     return figures, judge(work, {f.id: f for f in figures}) if judge else []
 
 
-def _ride_key(work: Work, stored: Mapping[str, tuple[float, float]]) -> Key:
+def _ride_key(work: Upstream, stored: Mapping[str, tuple[float, float]]) -> Key:
     """Everything that the stations which rest on the ride alone read: a jet or a preload leaves them as they are."""
-    inputs, seen, setup = work.inputs, work.seen, work.inputs.setup
+    inputs, seen, setup = work.inputs, work.road.seen, work.inputs.setup
     grips = tuple(sorted((g, k.low, k.high) for g, k in seen.grip.items()))
     ranges = tuple(sorted((k, tuple(v)) for k, v in stored.items()))
-    return Key(work.course_ids, work.day, work.what, inputs.race, inputs.riders, inputs.bike, inputs.parts, seen.used, seen.questioned, seen.stalled, grips,
-               ranges, setup.front_sprocket_teeth, setup.rear_sprocket_teeth, setup.gearbox, setup.power_mode)  # fmt: skip
+    return Key(work.around.given, work.day.air, work.lap.what, inputs.race, inputs.riders, inputs.bike, inputs.parts, seen.used, seen.questioned, seen.stalled,
+               grips, ranges, setup.front_sprocket_teeth, setup.rear_sprocket_teeth, setup.gearbox, setup.power_mode)  # fmt: skip
 
 
 def evaluate(
@@ -46,7 +46,7 @@ def evaluate(
     depth "full": the sensitivities are computed too, by simulating perturbed rides. The values are the same.
     Raises InputRefused when the inputs cannot be put together (ground beyond the course, air outside the model).
     """
-    work = Work(inputs=inputs, cache=cache or StageCache())
+    work = Upstream(inputs=inputs, cache=cache or StageCache())
     try:
         stored = dict(doubt.sensitivities(work) if depth == "full" else sensitivities or {})
         key = _ride_key(work, stored)

@@ -6,7 +6,7 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.base import Part, field_facts
 from lynxwort.core.model.inputs import Inputs
@@ -56,7 +56,7 @@ def _resting_on(figure: Figure, inputs: tuple[tuple[str, float, str, str], ...])
 SHARES = re.compile(r"(\.share\.|lift_share\.|_front_share$|^damping\.wheel_off_ground$|^range\.(p_finish|joint_risk)$)")
 
 
-def figure(work: Work, name: str, value: float | None, *, half: float | None = None, **more: Any) -> Figure:
+def figure(work: Upstream, name: str, value: float | None, *, half: float | None = None, **more: Any) -> Figure:
     """A figure of the register. half: half of its 90 % interval. inputs may be paths. An unknown value has status unknown."""
     spec = FIGURES[name]
     if "inputs" in more:

@@ -7,14 +7,15 @@ import numpy as np
 from lynxwort.core.cache import Key
 from lynxwort.core.coupling import stance
 from lynxwort.core.coupling.build import figure, step
-from lynxwort.core.coupling.stages import STAMPED, Work
+from lynxwort.core.derived.springs import STAMPED
+from lynxwort.core.derived.upstream import Upstream
+from lynxwort.core.learned.sag import PRELOAD, SHARE
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Electric
 from lynxwort.core.model.defaults import LINK_LOG_SD, LINK_TABLE_LOG_SD, REAR_SHARE_OF_RIDER, RIDER_MASS_LOG_SD, Z90
 from lynxwort.core.model.readings import GeometryReading, SagReading, SteadyReading, TiltReading, WeighingReading
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.physics.chassis import ride_quality, sag
-from lynxwort.core.physics.chassis.calibrate import PRELOAD, SHARE
 from lynxwort.core.physics.chassis.fitted import leg_rate, legs_rate, oil_gap
 from lynxwort.core.physics.chassis.springs import Spring, straight
 from lynxwort.core.report import Figure, Finding, Move, Severity
@@ -55,40 +56,40 @@ def on_notch(preload_m: float) -> float:
     return round(round(preload_m / notch) * notch, 9)
 
 
-def line_at(work: Work, end: str, mass_kg: float, sag_m: float) -> tuple[float, float]:
+def line_at(work: Upstream, end: str, mass_kg: float, sag_m: float) -> tuple[float, float]:
     """Load on the springs [N], of both legs in front, and their stroke [m] of one end at a sag."""
     setup = work.inputs.setup
     if end == "front":
-        return sag.front_line(work.fork(setup), mass_kg, sag_m)
-    return sag.rear_line(work.shock(setup), mass_kg, sag_m)
+        return sag.front_line(work.springs.fork(setup), mass_kg, sag_m)
+    return sag.rear_line(work.springs.shock(setup), mass_kg, sag_m)
 
 
-def _preload_offset(work: Work, end: str) -> float:
-    return work.offsets.mean[PRELOAD[end]]
+def _preload_offset(work: Upstream, end: str) -> float:
+    return work.springs.offsets.mean[PRELOAD[end]]
 
 
-def on_air(work: Work, end: str) -> bool:
+def on_air(work: Upstream, end: str) -> bool:
     """Whether an end stands on air, not on a coil spring."""
     return end == "front" and work.inputs.bike.frame.fork_springing == "air"
 
 
-def spring_at(work: Work, end: str, rate_n_per_m: float) -> Spring:
+def spring_at(work: Upstream, end: str, rate_n_per_m: float) -> Spring:
     """The spring an end would stand on with this rate: the present one with its shape and its true rate, any other straight and true."""
     setup = work.inputs.setup
     present = abs(rate_n_per_m - getattr(setup, RATE_FIELD[end])) <= 1.0
     if end == "front":
-        fork = work.fork(setup, work.offsets.mean)
+        fork = work.springs.fork(setup, work.springs.offsets.mean)
         return (fork.spring or straight(fork.rate_n_per_m)) if present else straight(legs_rate(work.inputs.bike.frame, setup, rate_n_per_m))
-    shock = work.shock(setup, work.offsets.mean)
+    shock = work.springs.shock(setup, work.springs.offsets.mean)
     return (shock.spring or straight(shock.rate_n_per_m)) if present else straight(rate_n_per_m)
 
 
-def _band_lines(work: Work, end: str) -> tuple[tuple[tuple[float, float], ...], tuple[tuple[float, float], ...]]:
+def _band_lines(work: Upstream, end: str) -> tuple[tuple[tuple[float, float], ...], tuple[tuple[float, float], ...]]:
     """Lines (load, stroke) of race and free sag at the low ends of their bands, and at the high ends: the same for every spring."""
 
     def make() -> tuple[tuple[tuple[float, float], ...], tuple[tuple[float, float], ...]]:
-        race_kg, free_kg = work.sprung_masses(end)
-        t = work.targets(end)
+        race_kg, free_kg = work.stand.sprung(end)
+        t = work.springs.targets(end)
         return (
             (line_at(work, end, race_kg, t.race_low_m), line_at(work, end, free_kg, t.free_low_m)),
             (line_at(work, end, race_kg, t.race_high_m), line_at(work, end, free_kg, t.free_high_m)),
@@ -97,33 +98,33 @@ def _band_lines(work: Work, end: str) -> tuple[tuple[tuple[float, float], ...], 
     return work.once(f"band_lines_{end}", make)
 
 
-def preloads_for(work: Work, end: str, rate_n_per_m: float) -> tuple[float, float]:
+def preloads_for(work: Upstream, end: str, rate_n_per_m: float) -> tuple[float, float]:
     """Preloads as read on the bike [m], of those that exist, with which both sags lie in their bands at this rate; low > high when there is none."""
     low, high = sag.preload_band(spring_at(work, end, rate_n_per_m), *_band_lines(work, end))
     offset, (least, most) = _preload_offset(work, end), PRELOAD_EXISTS_M[end]
     return max(low - offset, least), min(high - offset, most)
 
 
-def pressures_wanted(work: Work) -> tuple[float, float | None]:
+def pressures_wanted(work: Upstream) -> tuple[float, float | None]:
     """Gauge pressures [Pa] of an air-sprung fork's main and balance chamber that meet the middle of the bands."""
-    race_kg, free_kg = work.sprung_masses("front")
-    t = work.targets("front")
+    race_kg, free_kg = work.stand.sprung("front")
+    t = work.springs.targets("front")
     return sag.pressures_for_both(
-        work.fork(work.inputs.setup, work.offsets.mean), line_at(work, "front", race_kg, t.race_m), line_at(work, "front", free_kg, t.free_m)
+        work.springs.fork(work.inputs.setup, work.springs.offsets.mean), line_at(work, "front", race_kg, t.race_m), line_at(work, "front", free_kg, t.free_m)
     )
 
 
-def preload_with(work: Work, end: str) -> float:
+def preload_with(work: Upstream, end: str) -> float:
     """Preload as read on the bike [m] that suits the present spring best: the middle of what meets both sags, else what meets race sag."""
     low, high = preloads_for(work, end, getattr(work.inputs.setup, RATE_FIELD[end]))
     if low <= high:
         return 0.5 * (low + high)
-    load, stroke = line_at(work, end, work.sprung_masses(end)[0], work.targets(end).race_m)
+    load, stroke = line_at(work, end, work.stand.sprung(end)[0], work.springs.targets(end).race_m)
     spring = spring_at(work, end, getattr(work.inputs.setup, RATE_FIELD[end]))
     return max(spring.deflection(load) - stroke - _preload_offset(work, end), 0.0)
 
 
-def sold_rates(work: Work, end: str) -> list[float]:
+def sold_rates(work: Upstream, end: str) -> list[float]:
     """Rates [N/m] that are sold, in their steps, and those in the box, softest first."""
     step_n, (least, most) = DETENTS[RATE_FIELD[end]].step, SOLD_N_PER_M[end]
     legs = 2.0 if end == "front" and work.inputs.bike.frame.fork_springs == "one" else 1.0
@@ -131,7 +132,7 @@ def sold_rates(work: Work, end: str) -> list[float]:
     return sorted(steps | set(work.inputs.parts.owned(RATE_FIELD[end])))
 
 
-def spring_choices(work: Work, end: str) -> list[SpringChoice]:
+def spring_choices(work: Upstream, end: str) -> list[SpringChoice]:
     """Every rate that is sold or in the box and meets both sags with a preload that exists, softest first."""
     if on_air(work, end):
         return []
@@ -148,7 +149,7 @@ def spring_choices(work: Work, end: str) -> list[SpringChoice]:
     return work.once(f"spring_choices_{end}", make)
 
 
-def span(work: Work, end: str) -> tuple[float, float]:
+def span(work: Upstream, end: str) -> tuple[float, float]:
     """Softest and stiffest rate [N/m] that meets both sags; where none does, the one that comes nearest, twice."""
     rates = [c.rate_n_per_m for c in spring_choices(work, end)]
     if rates:
@@ -162,14 +163,14 @@ def span(work: Work, end: str) -> tuple[float, float]:
     return nearest, nearest
 
 
-def wanted(work: Work, end: str) -> tuple[float, float]:
+def wanted(work: Upstream, end: str) -> tuple[float, float]:
     """Middle of the rates that meet both sags [N/m] (of one fork spring or the shock's), and the middle of its preloads [m] as read on the bike."""
     rate = 0.5 * sum(span(work, end))
     low, high = preloads_for(work, end, rate)
     return rate, 0.5 * (low + high)
 
 
-def one_spring(work: Work, end: str, rate_n_per_m: float, half_n_per_m: float) -> tuple[float, float]:
+def one_spring(work: Upstream, end: str, rate_n_per_m: float, half_n_per_m: float) -> tuple[float, float]:
     """Rate and half range [N/m] of the one spring that is stamped, from those of the end: both legs of a fork work together."""
     if end == "rear":
         return rate_n_per_m, half_n_per_m
@@ -178,10 +179,10 @@ def one_spring(work: Work, end: str, rate_n_per_m: float, half_n_per_m: float) -
     return rate, leg_rate(frame, setup, rate_n_per_m + half_n_per_m) - rate
 
 
-def examples(work: Work, end: str) -> list[tuple[str, float, float]]:
+def examples(work: Upstream, end: str) -> list[tuple[str, float, float]]:
     """A soft, a right and a stiff spring with race sag set by preload: code, free and race sag [m]."""
-    race_kg, free_kg = work.sprung_masses(end)
-    t, setup, found = work.targets(end), work.inputs.setup, []
+    race_kg, free_kg = work.stand.sprung(end)
+    t, setup, found = work.springs.targets(end), work.inputs.setup, []
     middle = wanted(work, end)[0]
     for code, factor in (("soft", 0.75), ("right", 1.0), ("stiff", 1.3)):
         load, stroke = line_at(work, end, race_kg, t.race_m)
@@ -189,16 +190,16 @@ def examples(work: Work, end: str) -> list[tuple[str, float, float]]:
         legs = legs_rate(work.inputs.bike.frame, setup, rate) if end == "front" else rate
         preload = load / legs - stroke
         if end == "front":
-            free = sag.front_sag(replace(work.fork(setup), rate_n_per_m=legs, preload_m=preload, spring=None, main=None, balance=None), free_kg)
+            free = sag.front_sag(replace(work.springs.fork(setup), rate_n_per_m=legs, preload_m=preload, spring=None, main=None, balance=None), free_kg)
         else:
-            free = sag.rear_sag(replace(work.shock(setup), rate_n_per_m=legs, preload_m=preload, spring=None), free_kg)
+            free = sag.rear_sag(replace(work.springs.shock(setup), rate_n_per_m=legs, preload_m=preload, spring=None), free_kg)
         found.append((code, free, t.race_m))
     return found
 
 
-def _wanted_ends(work: Work, end: str) -> tuple[float, float]:
+def _wanted_ends(work: Upstream, end: str) -> tuple[float, float]:
     """Ends of the wanted rate [N/m]: of its span, widened by 90 % of what the rider's share and mass and the linkage may lie off."""
-    offset = work.offsets
+    offset = work.springs.offsets
     share = REAR_SHARE_OF_RIDER[work.inputs.rider.posture] + offset.mean[SHARE]
     mine = share if end == "rear" else 1.0 - share
     link = 0.0 if end == "front" else 2.0 * (LINK_TABLE_LOG_SD if work.inputs.bike.frame.linkage else LINK_LOG_SD)
@@ -207,9 +208,9 @@ def _wanted_ends(work: Work, end: str) -> tuple[float, float]:
     return low * float(np.exp(-Z90 * sd)), high * float(np.exp(Z90 * sd))
 
 
-def measured_sag(work: Work, end: str) -> bool:
+def measured_sag(work: Upstream, end: str) -> bool:
     """Whether a sag of this end was measured and counts: without one no spring is proposed."""
-    return any(isinstance(r, SagReading) and r.end == end and r.id in work.offsets.used for r in work.live_readings)
+    return any(isinstance(r, SagReading) and r.end == end and r.id in work.springs.offsets.used for r in work.live_readings)
 
 
 #: what of the setup the springs' station reads
@@ -221,7 +222,7 @@ SPRING_FIELDS = (
 KINDS = (SagReading, WeighingReading, TiltReading, GeometryReading, SteadyReading)
 
 
-def spring_key(work: Work) -> Key:
+def spring_key(work: Upstream) -> Key:
     """Everything that figures and findings of this station rest on."""
     inputs = work.inputs
     setup, parts = inputs.setup, inputs.parts
@@ -230,15 +231,15 @@ def spring_key(work: Work) -> Key:
     return Key(inputs.bike.frame, inputs.bike.engine, values, setup.fill_m3, inputs.riders, inputs.race.entries, marks, parts)
 
 
-def figures(work: Work) -> list[Figure]:
+def figures(work: Upstream) -> list[Figure]:
     return work.cache.get("chassis_figures", Key(spring_key(work), stance.key_of(work)), lambda: [*_figures(work), *stance.figures(work)])
 
 
-def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+def findings(work: Upstream, known: dict[str, Figure]) -> list[Finding]:
     return work.cache.get("chassis_findings", Key(spring_key(work), stance.key_of(work)), lambda: [*_findings(work, known), *stance.findings(work, known)])
 
 
-def _figures(work: Work) -> list[Figure]:
+def _figures(work: Upstream) -> list[Figure]:
     setup = work.inputs.setup
     fill = setup.fill_m3
     made: list[Figure] = []
@@ -248,18 +249,18 @@ def _figures(work: Work) -> list[Figure]:
     if electric:
         made += [figure(work, name, None, status="not_applicable", reason="pack_keeps_mass") for name in no_fuel]
     loads_from = ("bike.frame.mass_dry_kg", "bike.frame.front_share", "riders.entry.mass_in_gear_kg", "bike.frame.fuel_front_share")
-    scales = work.weighed.used
-    calibrated = "calibrated" if work.offsets.used or scales else "computed"
+    scales = work.loads.weighed.used
+    calibrated = "calibrated" if work.springs.offsets.used or scales else "computed"
     for suffix, fuel in (("", fill), ("_half", 0.5 * fill), ("_empty", 0.0))[: 1 if electric else 3]:
-        loads = work.loads(fuel, share_offset=work.offsets.mean[2])
-        sd = 1.645 * work.inputs.rider.mass_in_gear_kg * float(np.sqrt(work.offsets.covariance[2][2]))
+        loads = work.stand.loads(fuel, share_offset=work.springs.offsets.mean[2])
+        sd = 1.645 * work.inputs.rider.mass_in_gear_kg * float(np.sqrt(work.springs.offsets.covariance[2][2]))
         for end, value in (("front", loads.front_kg), ("rear", loads.rear_kg)):
             made.append(figure(work, f"chassis.axle_load.{end}{suffix}", value, half=sd, basis=calibrated, inputs=loads_from,
-                               readings=(*scales, *work.offsets.used), formula="bike share + fuel share + rider share by posture + what rides along",
+                               readings=(*scales, *work.springs.offsets.used), formula="bike share + fuel share + rider share by posture + what rides along",
                                source="statics; rider's share: assumption until weighed"))  # fmt: skip
     for end in ("front", "rear"):
         rate_path, preload_path = f"setup.{RATE_FIELD[end]}", f"setup.{PRELOAD_FIELD[end]}"
-        race_kg, free_kg = work.sprung_masses(end)
+        race_kg, free_kg = work.stand.sprung(end)
         formula = "rate (x + preload) + air force = sprung mass g cos(rake)" if end == "front" else "ratio' x rate (stroke + preload) = sprung mass g"
         for state, race, fuel in (
             ("free_sag", False, 0.5 * fill),
@@ -267,27 +268,27 @@ def _figures(work: Work) -> list[Figure]:
             ("race_sag_full", True, fill),
             ("race_sag_empty", True, 0.0),
         )[: 2 if electric else 4]:
-            value, half = work.present_sag(end, race=race, fuel_m3=fuel)
+            value, half = work.stand.sag(end, race=race, fuel_m3=fuel)
             made.append(
                 figure(work, f"chassis.{end}.{state}", value, low=max(value - half, 0.0), high=value + half, basis=calibrated, formula=formula,
                        steps=(step("sprung mass", race_kg if race else free_kg, "kg", "axle load - unsprung mass, half the fill"),
-                              step("preload offset", work.offsets.mean[PRELOAD[end]], "m", "learned from sag readings")),
-                       inputs=(rate_path, preload_path, *loads_from), readings=work.offsets.used, source=SAG_SOURCE))  # fmt: skip
+                              step("preload offset", work.springs.offsets.mean[PRELOAD[end]], "m", "learned from sag readings")),
+                       inputs=(rate_path, preload_path, *loads_from), readings=work.springs.offsets.used, source=SAG_SOURCE))  # fmt: skip
         made += _wanted_figures(work, end, calibrated, loads_from)
     made.append(
-        figure(work, "chassis.cg_height", work.cg_height_m(setup, work.inputs.rider), half=0.03 if work.weighed.cg_height_m else 0.06,
-               basis="calibrated" if work.weighed.cg_height_m else "assumed", inputs=("bike.frame.cg_height_m",), readings=scales,
+        figure(work, "chassis.cg_height", work.loads.cg_height_m(setup, work.inputs.rider), half=0.03 if work.loads.weighed.cg_height_m else 0.06,
+               basis="calibrated" if work.loads.weighed.cg_height_m else "assumed", inputs=("bike.frame.cg_height_m",), readings=scales,
                formula="(load - level load) L / (m tan) above the axles; rider and what rides along by their masses",
                source="tilted weighing, Cossalter 2006, 3.2; rider's own height by posture: assumption"))  # fmt: skip
     return made
 
 
-def _wanted_figures(work: Work, end: str, calibrated: str, loads_from: tuple[str, ...]) -> list[Figure]:
+def _wanted_figures(work: Upstream, end: str, calibrated: str, loads_from: tuple[str, ...]) -> list[Figure]:
     """What the springs should be, how far to turn, and what they truly are."""
-    setup, frame, readings = work.inputs.setup, work.inputs.bike.frame, work.offsets.used
-    part, place = "fork" if end == "front" else "shock", work.rate_place(end, setup)
+    setup, frame, readings = work.inputs.setup, work.inputs.bike.frame, work.springs.offsets.used
+    part, place = "fork" if end == "front" else "shock", work.springs.rate_place(end, setup)
     names = {n: f"chassis.{end}.{n}" for n in ("spring_rate_wanted", "preload_wanted", "preload_turns", "rate_true", "friction_band")}
-    friction = figure(work, names["friction_band"], work.friction_m(end, setup), formula="half of how far apart it settles from above and below",
+    friction = figure(work, names["friction_band"], work.springs.friction_m(end, setup), formula="half of how far apart it settles from above and below",
                       basis="measured" if any(isinstance(r, SagReading) and r.end == end and r.apart_m is not None for r in work.live_readings) else "assumed",
                       inputs=(f"bike.frame.{part}_friction_n",), source="the sag clinic measures it")  # fmt: skip
     if on_air(work, end):
@@ -302,8 +303,8 @@ def _wanted_figures(work: Work, end: str, calibrated: str, loads_from: tuple[str
     pitch = frame.fork_preload_pitch_m if end == "front" else frame.shock_preload_pitch_m
     now, (low, high) = getattr(setup, PRELOAD_FIELD[end]), preloads_for(work, end, getattr(setup, RATE_FIELD[end]))
     turns = None if pitch is None else 0.0 if low - BAND_EDGE_M <= now <= high + BAND_EDGE_M else (preload_with(work, end) - now) / pitch
-    true = getattr(setup, RATE_FIELD[end]) * float(np.exp(work.offsets.mean[place]))
-    half = 1.645 * true * float(np.sqrt(work.offsets.covariance[place][place]))
+    true = getattr(setup, RATE_FIELD[end]) * float(np.exp(work.springs.offsets.mean[place]))
+    half = 1.645 * true * float(np.sqrt(work.springs.offsets.covariance[place][place]))
     made = [
         friction,
         figure(work, names["spring_rate_wanted"], rate, low=rate_low, high=rate_high, basis=calibrated,
@@ -325,7 +326,7 @@ def _wanted_figures(work: Work, end: str, calibrated: str, loads_from: tuple[str
     return made
 
 
-def _proposals(work: Work, end: str) -> tuple[tuple[Move, ...], ...]:
+def _proposals(work: Upstream, end: str) -> tuple[tuple[Move, ...], ...]:
     """At most two: with the present spring, else from the box, else the smallest purchase; another spring only once a sag of this end was measured."""
     setup = work.inputs.setup
     if on_air(work, end):
@@ -349,7 +350,7 @@ def _proposals(work: Work, end: str) -> tuple[tuple[Move, ...], ...]:
     return tuple(made)
 
 
-def _air_proposals(work: Work) -> tuple[tuple[Move, ...], ...]:
+def _air_proposals(work: Upstream) -> tuple[tuple[Move, ...], ...]:
     """Pressures of an air-sprung fork, in the steps of a pump's gauge."""
     moves = []
     for tunable, value in zip(("fork_air_pressure_pa", "fork_balance_pressure_pa"), pressures_wanted(work), strict=True):
@@ -360,9 +361,9 @@ def _air_proposals(work: Work) -> tuple[tuple[Move, ...], ...]:
     return (tuple(moves),) if moves else ()
 
 
-def _verdict(work: Work, end: str, known: dict[str, Figure]) -> tuple[str, Severity]:
+def _verdict(work: Upstream, end: str, known: dict[str, Figure]) -> tuple[str, Severity]:
     """Code and severity for one end."""
-    t = work.targets(end)
+    t = work.springs.targets(end)
     race, free = known[f"chassis.{end}.race_sag"], known[f"chassis.{end}.free_sag"]
     assert race.value is not None
     assert free.value is not None
@@ -380,15 +381,15 @@ def _verdict(work: Work, end: str, known: dict[str, Figure]) -> tuple[str, Sever
     return ("spring_soft" if now < span(work, end)[0] else "spring_stiff"), severity
 
 
-def _load_aboard(work: Work) -> list[Finding]:
+def _load_aboard(work: Upstream) -> list[Finding]:
     """A load that rides along at both sags cancels out of their difference: it asks for spring by the reserve it takes."""
     setup, payload = work.inputs.setup, work.inputs.bike.frame.payload
     if (setup.payload_left or 0) >= len(payload):
         return []
-    bare, half, offset, found = setup.model_copy(update={"payload_left": len(payload)}), 0.5 * setup.fill_m3, work.offsets.mean[SHARE], []
+    bare, half, offset, found = setup.model_copy(update={"payload_left": len(payload)}), 0.5 * setup.fill_m3, work.springs.offsets.mean[SHARE], []
     for end in ("rear", "front"):
-        kg = [work.sprung_of(end, s, work.inputs.rider, half, offset) for s in (setup, bare)]
-        fork, shock = work.fork(setup, work.offsets.mean), work.shock(setup, work.offsets.mean)
+        kg = [work.springs.sprung(end, s, work.inputs.rider, half, offset) for s in (setup, bare)]
+        fork, shock = work.springs.fork(setup, work.springs.offsets.mean), work.springs.shock(setup, work.springs.offsets.mean)
         drops = [ride_quality.front_bottoming_drop(fork, m) if end == "front" else ride_quality.rear_bottoming_drop(shock, m) for m in kg]
         if drops[0] >= (1.0 - LOAD_DROP_SHARE) * drops[1] or on_air(work, end):
             continue
@@ -405,7 +406,7 @@ def _load_aboard(work: Work) -> list[Finding]:
     return found
 
 
-def _findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+def _findings(work: Upstream, known: dict[str, Figure]) -> list[Finding]:
     found = []
     for end in ("rear", "front"):
         code, severity = _verdict(work, end, known)
@@ -432,11 +433,11 @@ def _findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     return found
 
 
-def bands(work: Work) -> dict[str, tuple[float, float]]:
+def bands(work: Upstream) -> dict[str, tuple[float, float]]:
     """The bands [m] in which sag figures should lie."""
     return {
         f"chassis.{end}.{state}": (t.free_low_m, t.free_high_m) if state == "free_sag" else (t.race_low_m, t.race_high_m)
         for end in ("front", "rear")
-        for t in (work.targets(end),)
+        for t in (work.springs.targets(end),)
         for state in ("free_sag", "race_sag")
     }

@@ -23,7 +23,7 @@ from lynxwort.core.coupling.damping import (
     ride_feature,
     teeth,
 )
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.physics.halfcar.halfcar import HalfCar
 from lynxwort.core.physics.halfcar.measures import Measures
@@ -66,13 +66,13 @@ def pairs(compression: int, rebound: int, now: tuple[int, int]) -> list[tuple[in
     return list(dict.fromkeys([now, *(pair for found in maps for pair in found)]))
 
 
-def most_of(work: Work, end: str) -> tuple[int, int]:
+def most_of(work: Upstream, end: str) -> tuple[int, int]:
     """Clicks of compression and rebound from fully in to fully out, of an end ("front" or "rear")."""
     facts = facts_of(work.inputs.bike, ENDS[end])
     return facts.compression_clicks, facts.rebound_clicks
 
 
-def pairs_of(work: Work, end: str) -> list[tuple[int, int]]:
+def pairs_of(work: Upstream, end: str) -> list[tuple[int, int]]:
     """The pairs of an end of this bike."""
     return pairs(*most_of(work, end), clicks_of(work.inputs.setup, ENDS[end]))
 
@@ -82,13 +82,13 @@ def width_of(pair: tuple[int, int]) -> int:
     return next(step for step in STEPS if all(c % step == 0 for c in pair))
 
 
-def _turned(work: Work, car: HalfCar, end: str, clicks: tuple[int, int], setup: Setup) -> HalfCar:
+def _turned(work: Upstream, car: HalfCar, end: str, clicks: tuple[int, int], setup: Setup) -> HalfCar:
     name = ENDS[end]
     changed = setup.model_copy(update={f"{name}_compression_clicks": clicks[0], f"{name}_rebound_clicks": clicks[1]})
     return car.with_dampers(*damper_tables(work.inputs.bike, changed))
 
 
-def sweep(work: Work, end: str, feature: Feature, clicks: list[tuple[int, int]]) -> Iterator[Cell]:
+def sweep(work: Upstream, end: str, feature: Feature, clicks: list[tuple[int, int]]) -> Iterator[Cell]:
     """These pairs of clicks of an end ("front" or "rear") over one piece, as they are ridden."""
     car, setup = half_car(work), work.inputs.setup
     car.ready()
@@ -133,7 +133,7 @@ class Hour:
     turns: tuple[Turn, ...]
 
 
-def through_the_day(work: Work, end: str) -> list[Hour]:
+def through_the_day(work: Upstream, end: str) -> list[Hour]:
     """The course's whoops as they deepen, and what a turn of each adjuster does then; empty without whoops."""
     whoops = next((f for f in features(work) if f.kind == "whoops"), None)
     if whoops is None:

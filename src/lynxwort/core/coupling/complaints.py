@@ -12,7 +12,7 @@ import numpy as np
 
 from lynxwort.core.cache import Key
 from lynxwort.core.coupling.damping import ENDS, WIDE_SPREAD, Feature, clicks_of, facts_of, features, half_car, key_of, ride_feature, shims_of, tables_of, teeth
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.damper import StackShim
 from lynxwort.core.model.setup import Setup
@@ -119,7 +119,7 @@ def _clicks(setup: Setup, bike: Bike, name: str, way: str, direction: int) -> tu
     return None if wanted == now else ({field: wanted}, abs(wanted - now))
 
 
-def _tools(work: Work, name: str, complaint: Complaint) -> Iterator[tuple[str, dict[str, object], float]]:
+def _tools(work: Upstream, name: str, complaint: Complaint) -> Iterator[tuple[str, dict[str, object], float]]:
     """Tool, what it changes in the setup, how many steps of it."""
     setup, bike = work.inputs.setup, work.inputs.bike
     for tool, direction in complaint.cures:
@@ -144,7 +144,7 @@ def _tools(work: Work, name: str, complaint: Complaint) -> Iterator[tuple[str, d
                 yield tool, {f"{name}_{place}_stack": made}, 1.0
 
 
-def _held(work: Work, setup: Setup, end: str, complaint: Complaint) -> float:
+def _held(work: Upstream, setup: Setup, end: str, complaint: Complaint) -> float:
     """Force at the shaft [N] that holds an end back on a stroke at a place and speed: spring and damper on the way in, damper alone on the way out."""
     name, bike = ENDS[end], work.inputs.bike
     table = tables_of(bike, setup, name)[0 if complaint.way == "compression" else 1]
@@ -152,12 +152,10 @@ def _held(work: Work, setup: Setup, end: str, complaint: Complaint) -> float:
     if complaint.way == "rebound":
         return force
     if end == "front":
-        stroke = (
-            work.present_sag("front", race=True, fuel_m3=0.5 * setup.fill_m3)[0] if complaint.stroke is None else complaint.stroke * bike.frame.fork_travel_m
-        )
-        return force + sag.fork_force(work.fork(setup, work.offsets.mean), stroke, ride_quality.MOVING_EXPONENT)
-    wheel = work.present_sag("rear", race=True, fuel_m3=0.5 * setup.fill_m3)[0] if complaint.stroke is None else complaint.stroke * bike.frame.rear_travel_m
-    shock = work.shock(setup, work.offsets.mean)
+        stroke = work.stand.sag("front", race=True, fuel_m3=0.5 * setup.fill_m3)[0] if complaint.stroke is None else complaint.stroke * bike.frame.fork_travel_m
+        return force + sag.fork_force(work.springs.fork(setup, work.springs.offsets.mean), stroke, ride_quality.MOVING_EXPONENT)
+    wheel = work.stand.sag("rear", race=True, fuel_m3=0.5 * setup.fill_m3)[0] if complaint.stroke is None else complaint.stroke * bike.frame.rear_travel_m
+    shock = work.springs.shock(setup, work.springs.offsets.mean)
     return force + sag.shock_force(shock, sag.shock_stroke(shock, wheel))
 
 
@@ -171,7 +169,7 @@ def judged(now: np.ndarray, after: np.ndarray) -> tuple[float, str]:
     return mean, "helps" if mean < 0.0 else "worse"
 
 
-def advise(work: Work, code: str, end: str, piece: str = "") -> Advice:
+def advise(work: Upstream, code: str, end: str, piece: str = "") -> Advice:
     """What to do about a complaint of an end ("front" or "rear"); each tool ridden at nine speeds over the piece where it was felt, or where it shows."""
     complaint = COMPLAINTS[code]
 

@@ -12,7 +12,7 @@ import numpy as np
 from lynxwort.core.cache import Key
 from lynxwort.core.coupling import chassis
 from lynxwort.core.coupling.build import figure, step
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.damper import MIDDLE_CLICKS, PLACES, STOCK_STACKS, DamperFacts, StackShim, ValveSeat
@@ -135,17 +135,17 @@ def damper_tables(bike: Bike, setup: Setup) -> tuple[damper.Array, damper.Array,
 
 
 # the half car -----------------------------------------------------------------------------------------------------------
-def half_car(work: Work, setup: Setup | None = None) -> HalfCar:
+def half_car(work: Upstream, setup: Setup | None = None) -> HalfCar:
     """The bike with its rider, half the fill aboard, as chassis and dampers have it."""
     setup = setup or work.inputs.setup
-    bike, rider, fuel, offset = work.inputs.bike, work.inputs.rider, 0.5 * setup.fill_m3, work.offsets.mean[2]
+    bike, rider, fuel, offset = work.inputs.bike, work.inputs.rider, 0.5 * setup.fill_m3, work.springs.offsets.mean[2]
     # the axle in the middle of its adjusters: a tooth moves two hundred grams, and no ride is done again for them
-    alone, whole = work.loads_of(setup, None, fuel, axle_in_middle=True), work.loads_of(setup, rider, fuel, offset, axle_in_middle=True)
-    wheels = {end: work.unsprung(setup, end) for end in ENDS}
-    sprung, base = alone.total_kg - sum(wheels.values()), work.side.wheelbase_m
+    alone, whole = work.loads.on_wheels(setup, None, fuel, axle_in_middle=True), work.loads.on_wheels(setup, rider, fuel, offset, axle_in_middle=True)
+    wheels = {end: work.loads.unsprung(setup, end) for end in ENDS}
+    sprung, base = alone.total_kg - sum(wheels.values()), work.springs.side.wheelbase_m
     to_rear = base * (alone.front_kg - wheels["front"]) / sprung
     stands = base * (whole.front_kg - alone.front_kg) / rider.mass_in_gear_kg
-    fork, shock = work.fork(setup, work.offsets.mean), work.shock(setup, work.offsets.mean)
+    fork, shock = work.springs.fork(setup, work.springs.offsets.mean), work.springs.shock(setup, work.springs.offsets.mean)
     fork_in, fork_out, shock_in, shock_out = damper_tables(bike, setup)
     return HalfCar(
         values={
@@ -199,16 +199,16 @@ def _ground(kind: str, size: tuple[float, ...], seed: int) -> tuple[terrain.Prof
     return made, terrain.tyre_path(made.height_m)
 
 
-def features(work: Work) -> list[Feature]:
+def features(work: Upstream) -> list[Feature]:
     """What of this course a damper feels: its hardest whoops, its fastest rocks, a hollow and a landing at the lap's median speed."""
     return work.once("features", lambda: _features(work))
 
 
-def _features(work: Work) -> list[Feature]:
+def _features(work: Upstream) -> list[Feature]:
     whoops: list[tuple[float, Feature]] = []
     rocky: list[Feature] = []
     for i, stage in enumerate(work.inputs.race.stages):
-        course, ridden = work.courses[i], work.rides[i]
+        course, ridden = work.around.courses[i], work.lap.rides[i]
         for part in stage.ground:
             if part.ground not in ("whoops", "rock"):
                 continue
@@ -216,13 +216,13 @@ def _features(work: Work) -> list[Feature]:
             if not inside.any():
                 continue
             speed = round(max(float(ridden.speed_m_per_s[inside].mean()), 2.0), 1)
-            at = float(work.stage_starts_m[i]) + 0.5 * (part.from_m + part.to_m)
+            at = float(work.around.starts_m[i]) + 0.5 * (part.from_m + part.to_m)
             if part.ground == "rock":
                 rocky.append(Feature(kind="rocks", at_m=at, speed_m_per_s=speed, size=(terrain.CLASSES[ROCK_CLASS],)))
                 continue
             length, height = part.whoop_length_m or USUAL_WHOOP_M[0], part.whoop_height_m or USUAL_WHOOP_M[1]
             whoops.append((speed**2 * height / length**2, Feature(kind="whoops", at_m=at, speed_m_per_s=speed, size=(length, height))))
-    usual = round(float(np.median(work.ride.speed_m_per_s)), 1)
+    usual = round(float(np.median(work.lap.whole.speed_m_per_s)), 1)
     found = [max(whoops, key=lambda w: w[0])[1]] if whoops else []
     found += [max(rocky, key=lambda f: f.speed_m_per_s)] if rocky else []
     dip = Feature(kind="dip", at_m=None, speed_m_per_s=min(usual, DIP_MOST_M_PER_S), size=DIP_M)
@@ -273,26 +273,35 @@ def within(car: HalfCar, feature: Feature) -> Ridden:
     return found
 
 
-def key_of(work: Work, setup: Setup | None = None) -> Key:
+def key_of(work: Upstream, setup: Setup | None = None) -> Key:
     """Everything that a ride over the features reads."""
     return work.once("damping_key", lambda: _key_of(work, None)) if setup is None else _key_of(work, setup)
 
 
-def _key_of(work: Work, setup: Setup | None) -> Key:
+def _key_of(work: Upstream, setup: Setup | None) -> Key:
     chosen = setup or work.inputs.setup
-    other = work if setup is None else Work(inputs=work.inputs.model_copy(update={"setup": setup}), cache=work.cache)
+    other = work if setup is None else work.with_setup(setup)
     bike = work.inputs.bike
     stacks = tuple(shims_of(chosen, end, place) for end in ENDS.values() for place in PLACES)
     clicks = tuple(getattr(chosen, f) for f in CLICK_FIELDS)
-    return Key(chassis.spring_key(other), work.outside_pa, work.side.wheelbase_m, bike.fork_damper, bike.shock_damper, stacks, clicks, tuple(features(work)))
+    return Key(
+        chassis.spring_key(other),
+        work.day.outside_pa,
+        work.springs.side.wheelbase_m,
+        bike.fork_damper,
+        bike.shock_damper,
+        stacks,
+        clicks,
+        tuple(features(work)),
+    )
 
 
-def teeth(work: Work) -> tuple[int, int]:
+def teeth(work: Upstream) -> tuple[int, int]:
     """Sprockets: they move the axle, and so the sag at which damping ratios are told, though not the ride."""
     return work.inputs.setup.front_sprocket_teeth, work.inputs.setup.rear_sprocket_teeth
 
 
-def ridden(work: Work, setup: Setup | None = None) -> list[Ridden]:
+def ridden(work: Upstream, setup: Setup | None = None) -> list[Ridden]:
     """Every feature ridden with a setup."""
 
     def make() -> list[Ridden]:
@@ -302,7 +311,7 @@ def ridden(work: Work, setup: Setup | None = None) -> list[Ridden]:
     return work.cache.get("damping_ride", key_of(work, setup), make)
 
 
-def recording(work: Work, feature: Feature, speed_m_per_s: float) -> tuple[HalfCar, Recording]:
+def recording(work: Upstream, feature: Feature, speed_m_per_s: float) -> tuple[HalfCar, Recording]:
     """One ride over a feature with every step, for pictures."""
     car = half_car(work)
     profile, path = feature.profile()
@@ -310,26 +319,28 @@ def recording(work: Work, feature: Feature, speed_m_per_s: float) -> tuple[HalfC
 
 
 # figures ----------------------------------------------------------------------------------------------------------------
-def ratio_of(work: Work, end: str, way: str, speed_m_per_s: float = JUDGED_M_PER_S) -> damper.Ratio:
+def ratio_of(work: Upstream, end: str, way: str, speed_m_per_s: float = JUDGED_M_PER_S) -> damper.Ratio:
     """Damping ratio of an end on one stroke at a shaft speed, rider aboard at race sag."""
     setup, bike = work.inputs.setup, work.inputs.bike
     curve = curve_of(bike, setup, ENDS[end])
     forces = curve.compression_n if way == "compression" else curve.rebound_n
     c = float(damper.force_at(forces, speed_m_per_s)) / speed_m_per_s
-    at, sprung = work.present_sag(end, race=True, fuel_m3=0.5 * setup.fill_m3)[0], work.sprung_masses(end)[0]
+    at, sprung = work.stand.sag(end, race=True, fuel_m3=0.5 * setup.fill_m3)[0], work.stand.sprung(end)[0]
     if end == "front":
         legs = legs_of(bike)
-        return damper.damping_ratio(c, ride_quality.leg_rate(work.fork(setup, work.offsets.mean), at) / legs, cos(bike.frame.rake_rad), sprung, legs)
-    shock, rate = work.shock(setup, work.offsets.mean), sag.motion_rate(work.shock(setup, work.offsets.mean), at)
+        return damper.damping_ratio(
+            c, ride_quality.leg_rate(work.springs.fork(setup, work.springs.offsets.mean), at) / legs, cos(bike.frame.rake_rad), sprung, legs
+        )
+    shock, rate = work.springs.shock(setup, work.springs.offsets.mean), sag.motion_rate(work.springs.shock(setup, work.springs.offsets.mean), at)
     return damper.damping_ratio(c, ride_quality.wheel_rate(shock, at) / rate**2, 1.0 / rate, sprung)
 
 
-def worst_stress(work: Work, cases: list[Ridden]) -> tuple[float, str]:
+def worst_stress(work: Upstream, cases: list[Ridden]) -> tuple[float, str]:
     """Highest bending stress [Pa] of a shim at the fastest shaft speeds of the rides, and the stack's place ("fork_base")."""
     return work.cache.get("damping_stress", key_of(work), lambda: _worst_stress(work, cases))
 
 
-def _worst_stress(work: Work, cases: list[Ridden]) -> tuple[float, str]:
+def _worst_stress(work: Upstream, cases: list[Ridden]) -> tuple[float, str]:
     found = [(0.0, "fork_base")]
     for end, name in ENDS.items():
         curve, built = curve_of(work.inputs.bike, work.inputs.setup, name), damper_of(work.inputs.bike, work.inputs.setup, name)
@@ -345,7 +356,7 @@ def _worst_stress(work: Work, cases: list[Ridden]) -> tuple[float, str]:
     return max(found)
 
 
-def authority(work: Work, speed_m_per_s: float) -> float:
+def authority(work: Upstream, speed_m_per_s: float) -> float:
     """How much more the shock holds on the way in with its compression clicker fully in than as set [1], at a shaft speed."""
     built = damper_of(work.inputs.bike, work.inputs.setup, "shock")
     _, rebound = clicks_of(work.inputs.setup, "shock")
@@ -353,11 +364,11 @@ def authority(work: Work, speed_m_per_s: float) -> float:
     return float(damper.force_at(shut, speed_m_per_s) / damper.force_at(now, speed_m_per_s)) - 1.0
 
 
-def figures(work: Work) -> list[Figure]:
+def figures(work: Upstream) -> list[Figure]:
     return work.cache.get("damping_figures", Key(key_of(work), teeth(work), work.inputs.race.stages), lambda: _figures(work))
 
 
-def _figures(work: Work) -> list[Figure]:
+def _figures(work: Upstream) -> list[Figure]:
     cases, frame = ridden(work), work.inputs.bike.frame
     common: dict[str, Any] = {"basis": "assumed", "source": SOURCE}
 
@@ -397,7 +408,7 @@ def _figures(work: Work) -> list[Figure]:
 
 
 # what would cure it -----------------------------------------------------------------------------------------------------
-def _cures(work: Work, end: str) -> Iterator[tuple[tuple[Move, ...], bool]]:
+def _cures(work: Upstream, end: str) -> Iterator[tuple[tuple[Move, ...], bool]]:
     """Moves that may stop an end from bottoming, the cheapest first; whether it is the clicker's."""
     setup, bike, parts = work.inputs.setup, work.inputs.bike, work.inputs.parts
     name = ENDS[end]
@@ -429,7 +440,7 @@ class Cure:
     stop_n: float
 
 
-def cures(work: Work, end: str, case: Ridden) -> list[Cure]:
+def cures(work: Upstream, end: str, case: Ridden) -> list[Cure]:
     """What each move makes of the piece over which an end bottoms, tried one at a time, in the order of _cures."""
 
     def make() -> list[Cure]:
@@ -446,7 +457,7 @@ def cures(work: Work, end: str, case: Ridden) -> list[Cure]:
     return work.cache.get("damping_cures", Key(key_of(work), work.inputs.parts, end), make)
 
 
-def free_speed(work: Work, end: str, case: Ridden) -> float | None:
+def free_speed(work: Upstream, end: str, case: Ridden) -> float | None:
     """Speed [m/s], by tenths slower, at which an end no longer bottoms on a piece; None when it does at all that were tried."""
 
     def make() -> float | None:
@@ -466,7 +477,7 @@ def _finding(code: str, severity: Severity, figures: tuple[str, ...], parameters
     return Finding(station="damping", code=code, severity=severity, figures=figures, parameters=parameters, **more)
 
 
-def _bottoming(work: Work, cases: list[Ridden], end: str) -> list[Finding]:
+def _bottoming(work: Upstream, cases: list[Ridden], end: str) -> list[Finding]:
     where = max(cases, key=lambda c: c.mean("metal", end))
     now = where.mean("metal", end)
     if now < METAL_LOOK:
@@ -488,7 +499,7 @@ def _bottoming(work: Work, cases: list[Ridden], end: str) -> list[Finding]:
     return [_finding(code, severity, figures, parameters, at_m=where.feature.at_m, proposals=tuple(c.moves for c in best))]
 
 
-def _packing(work: Work, cases: list[Ridden], end: str) -> list[Finding]:
+def _packing(work: Upstream, cases: list[Ridden], end: str) -> list[Finding]:
     travel = work.inputs.bike.frame.fork_travel_m if end == "front" else work.inputs.bike.frame.rear_travel_m
     where = max((c for c in cases if c.feature.kind in ("whoops", "rocks")), key=lambda c: c.mean("packing_m", end), default=None)
     if where is None or where.mean("packing_m", end) < PACKING_SHARE * travel:
@@ -514,7 +525,7 @@ def _ratios(known: dict[str, Figure]) -> list[Finding]:
     return found
 
 
-def _too_high(work: Work) -> list[Finding]:
+def _too_high(work: Upstream) -> list[Finding]:
     found = []
     for name in ENDS.values():
         for place in PLACES:
@@ -526,11 +537,11 @@ def _too_high(work: Work) -> list[Finding]:
     return found
 
 
-def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+def findings(work: Upstream, known: dict[str, Figure]) -> list[Finding]:
     return work.cache.get("damping_findings", Key(key_of(work), teeth(work), work.inputs.race.stages, work.inputs.parts), lambda: _findings(work, known))
 
 
-def _findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+def _findings(work: Upstream, known: dict[str, Figure]) -> list[Finding]:
     cases = ridden(work)
     found = [f for end in ENDS for f in (*_bottoming(work, cases, end), *_packing(work, cases, end))]
     found += _ratios(known)

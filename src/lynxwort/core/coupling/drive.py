@@ -8,10 +8,10 @@ from typing import Any
 
 import numpy as np
 
-from lynxwort.core.cache import Key
 from lynxwort.core.coupling import hills
 from lynxwort.core.coupling.build import figure, step
-from lynxwort.core.coupling.stages import Array, Work
+from lynxwort.core.derived.springs import Array
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Electric, Engine
 from lynxwort.core.model.defaults import DRAG_LOG_SD, GROUND, LIMITER_ASSUMED_LOG_SD, LIMITER_GIVEN_LOG_SD, ROLLING_LOG_SD, Z90
@@ -21,7 +21,7 @@ from lynxwort.core.physics.drive.chain import ChainPose, poses, swingarm_of, tig
 from lynxwort.core.physics.drive.engine import engine_curve, slips_by_itself
 from lynxwort.core.physics.drive.gearing import rpm_after_upshift, tip_diameters, tyre_speed
 from lynxwort.core.physics.drive.kernel import LIMITS, STUCK_GRIP, STUCK_POWER
-from lynxwort.core.physics.drive.lift import BANDS, throttle_lift
+from lynxwort.core.physics.drive.lift import BANDS
 from lynxwort.core.physics.drive.pull import TopSpeed, crawl_speed, first_gear_scale_needed, resistance, top_speed, wheel_force
 from lynxwort.core.physics.drive.simulation import RideInput
 from lynxwort.core.report import Figure, Finding, Move
@@ -60,10 +60,10 @@ def held_back(what: RideInput, speed_m_per_s: Array, ground: tuple[float, ...], 
     return np.maximum(resistance(what, ground, sine, speed_m_per_s), 0.0)
 
 
-def top(work: Work) -> TopSpeed:
+def top(work: Upstream) -> TopSpeed:
     """Top speed on level hardpack in the mean air of the course, no wind."""
-    share = float(work.power_share.mean())
-    return work.cache.get("top_speed", (work.what, share), lambda: top_speed(work.what, ground="hardpack", power_share=share))
+    share = float(work.lap.power_share.mean())
+    return work.cache.get("top_speed", (work.lap.what, share), lambda: top_speed(work.lap.what, ground="hardpack", power_share=share))
 
 
 def limiter_log_sd(engine: Engine) -> float:
@@ -72,40 +72,40 @@ def limiter_log_sd(engine: Engine) -> float:
     return LIMITER_GIVEN_LOG_SD if given else LIMITER_ASSUMED_LOG_SD
 
 
-def top_log_sd(work: Work, best: TopSpeed) -> float:
+def top_log_sd(work: Upstream, best: TopSpeed) -> float:
     """How far the top speed may lie off [1], of its logarithm, to first order: wheel and limiter, or power, drag and rolling."""
     if best.limit == "revs":
-        return hypot(work.seen.radius.log_sd, limiter_log_sd(work.inputs.bike.engine))
+        return hypot(work.road.seen.radius.log_sd, limiter_log_sd(work.inputs.bike.engine))
     by_power, by_drag, by_rolling = TOP_SPEED_ELASTICITY
-    return sqrt((by_power * work.seen.power.log_sd) ** 2 + (by_drag * DRAG_LOG_SD) ** 2 + (by_rolling * ROLLING_LOG_SD) ** 2)
+    return sqrt((by_power * work.road.seen.power.log_sd) ** 2 + (by_drag * DRAG_LOG_SD) ** 2 + (by_rolling * ROLLING_LOG_SD) ** 2)
 
 
-def radius_spread(work: Work) -> float:
+def radius_spread(work: Upstream) -> float:
     """Relative half-width of the rolling radius [1]."""
-    return Z90 * work.seen.radius.log_sd
+    return Z90 * work.road.seen.radius.log_sd
 
 
-def drops(work: Work) -> list[float]:
+def drops(work: Upstream) -> list[float]:
     """Revs lost [rpm] at each upshift from the speed of peak power, first to second and on."""
-    ratios, peak = work.what.overall_ratios, work.inputs.bike.engine.peak_power_rpm
+    ratios, peak = work.lap.what.overall_ratios, work.inputs.bike.engine.peak_power_rpm
     return [peak - rpm_after_upshift(peak, a, b) for a, b in itertools.pairwise(ratios)]
 
 
-def first_second_drop(work: Work) -> float | None:
+def first_second_drop(work: Upstream) -> float | None:
     """Revs lost [rpm] from first to second at the speed of peak power; None with one gear."""
     return next(iter(drops(work)), None)
 
 
-def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[Figure]:
-    ride, what = work.ride, work.what
+def figures(work: Upstream, sensitivities: dict[str, tuple[float, float]]) -> list[Figure]:
+    ride, what = work.lap.whole, work.lap.what
     best, crawl, spread = top(work), crawl_speed(what), radius_spread(work)
-    short, paces = ride.metres(STUCK_POWER), exp(Z90 * work.pace_log_sd)
+    short, paces = ride.metres(STUCK_POWER), exp(Z90 * work.lap.pace_log_sd)
     drop = first_second_drop(work)
     electric = isinstance(work.inputs.bike.engine, Electric)
     one_gear = len(what.overall_ratios) == 1
     ride_inputs = (*GEARING, "riders.entry.pace", "riders.entry.mass_in_gear_kg", "bike.engine.peak_power_w", "bike.frame.drag_area_m2",
                    *(("setup.power_mode",) if electric else ()))  # fmt: skip
-    wheel = (*work.seen.radius.used, *work.seen.power.used)
+    wheel = (*work.road.seen.radius.used, *work.road.seen.power.used)
     rated = tyre_speed(work.inputs.bike.tyre)
     slowest = "speed at which the clutch grips x radius / first ratio" if slips_by_itself(work.inputs.bike.engine) else "idle speed x radius / first ratio"
 
@@ -123,7 +123,7 @@ def figures(work: Work, sensitivities: dict[str, tuple[float, float]]) -> list[F
         figure(work, "drive.top_speed", best.speed_m_per_s, **top_ends, inputs=ride_inputs, readings=wheel,
                basis="calibrated" if wheel else "computed",
                formula="last root of force = resistance over the gears" if best.limit == "power" else "limiter speed x radius / ratio / (1 + slip)",
-               steps=(step("gear", best.gear, "1"), step("rpm", best.rpm, "rpm"), step("power share", float(work.power_share.mean()), "1", "mean of the lap")),
+               steps=(step("gear", best.gear, "1"), step("rpm", best.rpm, "rpm"), step("power share", work.lap.power_share.mean(), "1", "mean of the lap")),
                source="force balance; c0, c1, slip of hardpack: from memory"),
         figure(work, "drive.tyre_speed_margin", None if rated is None else rated - best.speed_m_per_s, **margins,
                formula="lower of the tyre's speed symbol and what fills it - top speed", inputs=("bike.tyre.inside_speed_m_per_s",),
@@ -154,9 +154,9 @@ LIMIT_GROUPS = {
 }  # fmt: skip
 
 
-def _shares(work: Work) -> list[Figure]:
+def _shares(work: Upstream) -> list[Figure]:
     """What holds the bike up, as shares of a lap's time."""
-    ride = work.ride
+    ride = work.lap.whole
     total = ride.lap_time_s
     made = []
     for name, limits in LIMIT_GROUPS.items():
@@ -166,20 +166,20 @@ def _shares(work: Work) -> list[Figure]:
     return made
 
 
-def _habits(work: Work, one_gear: bool, ends: Callable[[str, float], dict[str, float | None]]) -> list[Figure]:
+def _habits(work: Upstream, one_gear: bool, ends: Callable[[str, float], dict[str, float | None]]) -> list[Figure]:
     """How the lap is ridden: full throttle, shifts, clutch, limiter, shaking."""
-    ride, engine = work.ride, work.inputs.bike.engine
+    ride, engine = work.lap.whole, work.inputs.bike.engine
     electric = isinstance(engine, Electric)
     shifts = int((np.diff(ride.gear) != 0).sum())
     shake = None if isinstance(engine, Electric) else engine.shake_rpm
     over = None if shake is None else float(ride.time_s[ride.crank_rad_per_s * 60.0 / (2.0 * np.pi) > shake].sum())
-    longest = work.longest_full_throttle_s
+    longest = work.lap.longest_full_throttle_s
     return [
         figure(work, "drive.longest_full_throttle", longest, **ends("drive.longest_full_throttle", longest), formula=FULL_THROTTLE_FORMULA,
                source=RIDE_SOURCE),
         figure(work, "drive.shifts", None if one_gear else shifts, status="not_applicable" if one_gear else "ok",
                reason="one_gear" if one_gear else "", formula="gear changes of the lap", source=RIDE_SOURCE),
-        figure(work, "drive.shifts_per_km", None if one_gear else shifts / work.course.length_m, status="not_applicable" if one_gear else "ok",
+        figure(work, "drive.shifts_per_km", None if one_gear else shifts / work.around.whole.length_m, status="not_applicable" if one_gear else "ok",
                reason="one_gear" if one_gear else "", formula="gear changes / length of the lap", source=RIDE_SOURCE),
         figure(work, "drive.clutch_energy", None if electric else ride.accounts_j["clutch"], status="not_applicable" if electric else "ok",
                reason="no_clutch" if electric else "", formula="engine work - work at the gearbox while the clutch slips", source=RIDE_SOURCE),
@@ -191,22 +191,9 @@ def _habits(work: Work, one_gear: bool, ends: Callable[[str, float], dict[str, f
     ]  # fmt: skip
 
 
-def lift_along(work: Work) -> Array | None:
-    """Share of full throttle opening per step of the round [1]; None of a motor."""
-    engine, ride = work.what.engine, work.ride
-    if isinstance(engine, Electric):
-        return None
-
-    def make() -> Array:
-        full = engine_curve(engine).torque_at(ride.crank_rad_per_s)
-        return throttle_lift(engine, ride.torque_nm, ride.crank_rad_per_s, full * work.power_share * work.what.power_scale)
-
-    return work.cache.get("lift", Key(work.course_ids, work.day, work.what), make)
-
-
-def _lifts(work: Work) -> list[Figure]:
+def _lifts(work: Upstream) -> list[Figure]:
     """How far the throttle is open, as shares of a lap's time."""
-    lift, time = lift_along(work), work.ride.time_s
+    lift, time = work.lap.lift, work.lap.whole.time_s
     absent: dict[str, Any] = {"status": "not_applicable", "reason": "electric"} if lift is None else {}
     source = RIDE_SOURCE + "; throttle as an orifice (Heywood 2018, App. C); loss at full throttle: assumption"
 
@@ -221,15 +208,15 @@ def _lifts(work: Work) -> list[Figure]:
     ]  # fmt: skip
 
 
-def chain_poses(work: Work) -> list[ChainPose]:
+def chain_poses(work: Upstream) -> list[ChainPose]:
     """The drive topped out, at race sag, where it is tightest and at full travel; empty when no chain fits."""
     setup, frame = work.inputs.setup, work.inputs.bike.frame
-    fit = work.chain_fit(setup)
+    fit = work.loads.chain_fit(setup)
     if fit is None:
         return []
     arm = swingarm_of(frame)
     arm = replace(arm, length_m=arm.length_m + fit.axle_move_m)
-    sag = work.present_sag("rear", race=True, fuel_m3=0.5 * setup.fill_m3)[0]
+    sag = work.stand.sag("rear", race=True, fuel_m3=0.5 * setup.fill_m3)[0]
     heights = {
         "topped_out": arm.axle_low_m,
         "race_sag": min(arm.axle_low_m + sag, arm.axle_high_m),
@@ -250,9 +237,9 @@ class Habit:
 RPM_BAND = 1500.0
 
 
-def habits(work: Work) -> list[Habit]:
+def habits(work: Upstream) -> list[Habit]:
     """The lap's time by what limits, gear, revs and throttle, and the engine's work by where it went."""
-    ride, total = work.ride, work.ride.lap_time_s
+    ride, total = work.lap.whole, work.lap.whole.lap_time_s
     time = ride.time_s
 
     def by(index: np.ndarray, names: Sequence[str]) -> tuple[tuple[str, float], ...]:
@@ -262,11 +249,11 @@ def habits(work: Work) -> list[Habit]:
     groups = list(LIMIT_GROUPS)
     table = np.array([next(k for k, g in enumerate(groups) if n in LIMIT_GROUPS[g]) for n in LIMITS])
     found = [Habit(name="limit", parts=by(table[ride.limit], groups))]
-    if len(work.what.overall_ratios) > 1:
-        found.append(Habit(name="gear", parts=by(ride.gear - 1, [str(g + 1) for g in range(len(work.what.overall_ratios))])))
+    if len(work.lap.what.overall_ratios) > 1:
+        found.append(Habit(name="gear", parts=by(ride.gear - 1, [str(g + 1) for g in range(len(work.lap.what.overall_ratios))])))
     band = np.minimum(ride.crank_rad_per_s * 60.0 / (2.0 * np.pi) / RPM_BAND, 19).astype(int)
     found.append(Habit(name="rpm", parts=by(band, [f"{RPM_BAND * k:.0f}" for k in range(20)])))
-    lift = lift_along(work)
+    lift = work.lap.lift
     if lift is not None:
         found.append(
             Habit(name="lift", parts=by(np.clip(np.searchsorted(BANDS[1:], lift, side="right"), 0, 4), ("eighth", "quarter", "half", "three_quarters", "full")))
@@ -278,10 +265,10 @@ def habits(work: Work) -> list[Habit]:
     return found
 
 
-def _chain(work: Work) -> list[Figure]:
+def _chain(work: Upstream) -> list[Figure]:
     """Links, where the axle lies, what is left of the adjuster, the case, the slack."""
     frame, front = work.inputs.bike.frame, work.inputs.setup.front_sprocket_teeth
-    fit = work.chain_fit(work.inputs.setup)
+    fit = work.loads.chain_fit(work.inputs.setup)
     where = ("bike.frame.swingarm_length_m", "bike.frame.adjuster_half_range_m", "bike.frame.chain_links", *GEARING[:2])
     source = "tangents of two circles, exact; ISO 606 (520 chain, from memory)"
     gap = None if frame.case_gap_m is None else frame.case_gap_m - 0.5 * tip_diameters(front)[1] - CHAIN_OUTSIDE_M
@@ -302,11 +289,11 @@ def _chain(work: Work) -> list[Figure]:
     ]  # fmt: skip
 
 
-def problem_places(work: Work, code: int) -> list[tuple[float, float]]:
+def problem_places(work: Upstream, code: int) -> list[tuple[float, float]]:
     """Stretches [m] of the lap with one limit code, as (from, to)."""
-    mask = np.concatenate([[False], work.ride.limit == code, [False]]).astype(np.int8)
+    mask = np.concatenate([[False], work.lap.whole.limit == code, [False]]).astype(np.int8)
     edges = np.flatnonzero(np.diff(mask))
-    d = work.course.distance_m
+    d = work.around.whole.distance_m
     merged: list[tuple[float, float]] = []
     for a, b in zip(edges[::2], edges[1::2], strict=True):
         if merged and d[a] - merged[-1][1] < 50.0:
@@ -316,14 +303,14 @@ def problem_places(work: Work, code: int) -> list[tuple[float, float]]:
     return merged
 
 
-def scale_needed(work: Work) -> float:
+def scale_needed(work: Upstream) -> float:
     """Factor on the final drive with which first gear just holds walking pace on every stuck step [1]."""
-    stuck = np.flatnonzero(work.ride.limit == STUCK_POWER)
-    worst = {(int(work.course.surface[i]), round(float(work.course.sine[i]), 4), round(float(work.power_share[i]), 4)) for i in stuck}
-    return max((first_gear_scale_needed(work.what, surface=work.course.rows[g], sine=s, power_share=p) for g, s, p in worst), default=1.0)
+    stuck = np.flatnonzero(work.lap.whole.limit == STUCK_POWER)
+    worst = {(int(work.around.whole.surface[i]), round(float(work.around.whole.sine[i]), 4), round(float(work.lap.power_share[i]), 4)) for i in stuck}
+    return max((first_gear_scale_needed(work.lap.what, surface=work.around.whole.rows[g], sine=s, power_share=p) for g, s, p in worst), default=1.0)
 
 
-def pulling_sprockets(work: Work) -> tuple[tuple[Move, ...], ...]:
+def pulling_sprockets(work: Upstream) -> tuple[tuple[Move, ...], ...]:
     """Smallest change of one sprocket that pulls everywhere: in the box first, then to buy; rear before front."""
     setup, parts = work.inputs.setup, work.inputs.parts
     need = scale_needed(work) * setup.rear_sprocket_teeth / setup.front_sprocket_teeth
@@ -344,9 +331,9 @@ def pulling_sprockets(work: Work) -> tuple[tuple[Move, ...], ...]:
     return tuple((o[2],) for o in options[:2])
 
 
-def _chain_findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+def _chain_findings(work: Upstream, known: dict[str, Figure]) -> list[Finding]:
     """Whether the chain fits, can stretch, and clears the case."""
-    fit, gap = work.chain_fit(work.inputs.setup), known["drive.chain.case_clearance"].value
+    fit, gap = work.loads.chain_fit(work.inputs.setup), known["drive.chain.case_clearance"].value
     found = []
     if fit is None:
         code = "chain_no_length" if work.inputs.bike.frame.chain_links is None else "chain_other_length"
@@ -360,16 +347,16 @@ def _chain_findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     return found
 
 
-def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+def findings(work: Upstream, known: dict[str, Figure]) -> list[Finding]:
     found = []
     best = top(work)
     short = problem_places(work, STUCK_POWER)
     if short:
         worst = max(short, key=lambda p: p[1] - p[0])
-        i = int(np.searchsorted(work.course.distance_m, worst[0], side="right")) - 1
+        i = int(np.searchsorted(work.around.whole.distance_m, worst[0], side="right")) - 1
         metres = known["drive.metres_short"].value or 0.0
         found.append(Finding(station="drive", code="short_on_climb", severity="act" if metres > SHORT_ACT_M else "look",
-                             parameters={"ground": GROUNDS[int(work.course.ground[i])], "places": len(short)}, at_m=worst[0],
+                             parameters={"ground": GROUNDS[int(work.around.whole.ground[i])], "places": len(short)}, at_m=worst[0],
                              figures=("drive.metres_short",), proposals=pulling_sprockets(work)))  # fmt: skip
     else:
         found.append(Finding(station="drive", code="pulls_everywhere", severity="ok", figures=("drive.metres_short",)))
@@ -377,17 +364,17 @@ def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     worst = max(grip, key=lambda p: p[1] - p[0], default=(0.0, 0.0))
     told = any(h.at_m - 100.0 < worst[0] < h.at_m + h.hill.length_m for h in hills.hills(work))  # the hill's own finding says more
     if (known["drive.metres_grip_unknown"].value or 0.0) >= GRIP_LOOK_M and not told:
-        i = int(np.searchsorted(work.course.distance_m, worst[0], side="right")) - 1
+        i = int(np.searchsorted(work.around.whole.distance_m, worst[0], side="right")) - 1
         found.append(Finding(station="drive", code="grip_unknown", severity="look", at_m=worst[0], figures=("drive.metres_grip_unknown",),
-                             parameters={"ground": GROUNDS[int(work.course.ground[i])], "places": len(grip)}))  # fmt: skip
+                             parameters={"ground": GROUNDS[int(work.around.whole.ground[i])], "places": len(grip)}))  # fmt: skip
     found += hills.findings(work)
     margin = known["drive.tyre_speed_margin"].value
     if margin is not None and margin < 0:
         found.append(Finding(station="drive", code="tyre_too_slow", severity="act", figures=("drive.tyre_speed_margin", "drive.top_speed")))
     over = known["drive.time_over_shake"].value
-    if over is not None and over > SHAKE_LOOK_SHARE * work.ride.lap_time_s:
+    if over is not None and over > SHAKE_LOOK_SHARE * work.lap.whole.lap_time_s:
         found.append(Finding(station="drive", code="shakes_long", severity="look", figures=("drive.time_over_shake",),
-                             parameters={"share": over / work.ride.lap_time_s}))  # fmt: skip
+                             parameters={"share": over / work.lap.whole.lap_time_s}))  # fmt: skip
     drop = known["drive.first_second_drop"].value
     if drop is not None and drop / work.inputs.bike.engine.peak_power_rpm > WIDE_STEP_SHARE:
         found.append(Finding(station="drive", code="wide_first_second", severity="look", figures=("drive.first_second_drop",)))

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.bike import Jetted
 from lynxwort.core.physics.fuelling.diagnosis import Cause
 from lynxwort.core.report import Move
@@ -22,7 +22,7 @@ class RicherStep:
     effect: tuple[tuple[float, float], ...]
 
 
-def richer_step(work: Work, cause: Cause) -> RicherStep | None:
+def richer_step(work: Upstream, cause: Cause) -> RicherStep | None:
     """The step that a lean cause asks for on this bike, from the setup as it is; None when there is none or no further notch."""
     if cause.richer is None:
         return None
@@ -38,7 +38,7 @@ def richer_step(work: Work, cause: Cause) -> RicherStep | None:
         moved = move(moved, tunable, notch.value)
     value = said_value(moved, tunable)
     assert value is not None
-    before, after = work.curve(work.air.middle_at_reading), work.curve(work.air.middle_at_reading, moved)
+    before, after = work.mixture.curve(work.day.states.middle_at_reading, inputs.setup), work.mixture.curve(work.day.states.middle_at_reading, moved)
     effect: tuple[tuple[float, float], ...] = ()
     if before is not None and after is not None:
         change = (1.0 + after.value) / (1.0 + before.value) - 1.0

@@ -9,8 +9,9 @@ from numpy.typing import NDArray
 from lynxwort.core.cache import Key
 from lynxwort.core.coupling import jetbox, leanness, rejet
 from lynxwort.core.coupling.build import figure, step
-from lynxwort.core.coupling.mixture import jetting_of, log_cells, log_error
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.mixture import jetting_of
+from lynxwort.core.derived.upstream import Upstream
+from lynxwort.core.learned.mixture import log_cells, log_error
 from lynxwort.core.model.bike import FITTING_PLACES, Combustion, Electric, Engine, Injected, Jetted
 from lynxwort.core.model.defaults import FUEL_DENSITY_KG_PER_M3
 from lynxwort.core.model.fitted import compression_of, ignition_on, oil_way, squish_of
@@ -51,17 +52,17 @@ limit = leanness.limit_of
 MARGINS = {name: f"fuelling.lean_margin.{name}" for name in NAMES}
 
 
-def margin(work: Work) -> float | None:
+def margin(work: Upstream) -> float | None:
     """Least low end from half lift up over both airs, minus the limit [1]; None without a proven setting."""
     found = leanness.margins_of(work)
     return min(found[n] for n in UPPER) if found else None
 
 
-def wanted(work: Work) -> float | None:
+def wanted(work: Upstream) -> float | None:
     """Leanest value of the jet (at full lift), knob or trim (everywhere) that keeps to the proven pair and the limit in the air of the race; None without
     a proven setting or beyond reach.
     """
-    engine, proven, ends = work.inputs.bike.engine, work.proven, leanness.ends_of(work)
+    engine, proven, ends = work.inputs.bike.engine, work.mixture.proven, leanness.ends_of(work)
     if proven is None or not ends:
         return None
     setup = work.inputs.setup
@@ -70,7 +71,7 @@ def wanted(work: Work) -> float | None:
     return rejet.whole_wanted(work, ends, NAMES)
 
 
-def _setting_inputs(work: Work) -> tuple[str, ...]:
+def _setting_inputs(work: Upstream) -> tuple[str, ...]:
     metering = work.inputs.bike.metering
     own = {
         "jetted": ("setup.main_jet", "setup.needle_clip", "setup.pilot_jet", "setup.screw_turns"),
@@ -86,7 +87,7 @@ OTHERS = ("fuelling.richness_quarter_densest", "fuelling.richness_half_densest",
           "fuelling.trim_rms", "fuelling.detonation_margin", "fuelling.flow_margin")  # fmt: skip
 
 
-def _nothing_metered(work: Work) -> list[Figure]:
+def _nothing_metered(work: Upstream) -> list[Figure]:
     names = ("fuelling.lean_limit", "fuelling.richness_full_densest", "fuelling.richness_full_thinnest", "fuelling.lean_margin_min", *MARGINS.values(),
              *WANTED.values(), *JETS_ONLY, *OTHERS)  # fmt: skip
     return [figure(work, n, None, status="not_applicable", reason="electric") for n in names]
@@ -100,38 +101,39 @@ FIELDS = (
 KINDS = (KnownGoodReading, FlowReading, FeelReading, LogReading)
 
 
-def _key(work: Work) -> Key:
+def _key(work: Upstream) -> Key:
     """Everything that figures and findings of this station rest on."""
-    inputs, height = work.inputs, work.course.height_m
+    inputs, height = work.inputs, work.around.whole.height_m
     values = tuple(getattr(inputs.setup, f) for f in FIELDS)
     marks = tuple(r.model_dump_json() for r in inputs.readings if isinstance(r, KINDS))
-    return Key(inputs.bike.engine, work.what.engine, values, tuple(sorted(work.map_ratios(inputs.setup).items())), inputs.setup.fill_m3, marks,
-               inputs.parts, work.day, float(height.min()), float(height.max()), limit(work), work.longest_full_throttle_s, work.factor.median)  # fmt: skip
+    return Key(inputs.bike.engine, work.lap.what.engine, values, tuple(sorted(work.mixture.map_ratios(inputs.setup).items())), inputs.setup.fill_m3, marks,
+               inputs.parts, work.day.air, float(height.min()), float(height.max()), limit(work),
+               work.lap.longest_full_throttle_s, work.supply.factor.median)  # fmt: skip
 
 
-def figures(work: Work) -> list[Figure]:
+def figures(work: Upstream) -> list[Figure]:
     return work.cache.get("fuelling_figures", _key(work), lambda: _figures(work))
 
 
-def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+def findings(work: Upstream, known: dict[str, Figure]) -> list[Finding]:
     return work.cache.get("fuelling_findings", _key(work), lambda: _findings(work, known))
 
 
-def _figures(work: Work) -> list[Figure]:
-    longest, metering = work.longest_full_throttle_s, work.inputs.bike.metering
+def _figures(work: Upstream) -> list[Figure]:
+    longest, metering = work.lap.longest_full_throttle_s, work.inputs.bike.metering
     made = [
         figure(work, "fuelling.longest_full_throttle", longest, formula="longest run of the lap above 97 % of full torque, gaps up to 0.4 s counted in",
                source="course simulation; its range stands under Drive"),
     ]  # fmt: skip
     if metering == "electric":
         return made + _nothing_metered(work)
-    good = work.known_good
+    good = work.mixture.good
     readings = (good.id,) if good else ()
     common: dict[str, Any] = {"inputs": _setting_inputs(work), "readings": readings, "source": SOURCES[metering]}
     made.append(figure(work, "fuelling.lean_limit", limit(work), basis="assumed",
                        formula="0; +2 % over 8 s, +4 % over 20 s of full throttle, when longer than it was proven with; four-stroke -2 %",
                        steps=(step("t", longest, "s", "longest full throttle"),), source="assumption"))  # fmt: skip
-    for name, curve in (("densest", work.densest_curve), ("thinnest", work.thinnest_curve)):
+    for name, curve in (("densest", work.richness.densest), ("thinnest", work.richness.thinnest)):
         value, low, high = curve.at_full() if curve else (None, None, None)
         made.append(figure(work, f"fuelling.richness_full_{name}", value, low=low, high=high, basis="calibrated" if curve else "computed",
                            formula=FORMULAS[metering], **common))  # fmt: skip
@@ -149,7 +151,7 @@ def _figures(work: Work) -> list[Figure]:
             continue
         half = 0.5 * step_of(work.inputs.bike, tunable) if need is not None else None
         made.append(figure(work, name, need, formula="root of low end - limit", half=half, **common))
-    dense = work.densest_curve
+    dense = work.richness.densest
     for name, at in (("quarter", 0.25), ("half", 0.5)):
         value, low, high = (None, None, None) if dense is None else _at(dense, at)
         made.append(figure(work, f"fuelling.richness_{name}_densest", value, low=low, high=high, basis="calibrated" if good else "computed",
@@ -162,15 +164,15 @@ def _at(curve: RichnessCurve, throttle: float) -> tuple[float, float, float]:
     return tuple(float(np.interp(throttle, curve.throttle, v)) for v in (curve.value, curve.low, curve.high))  # type: ignore[return-value]
 
 
-def _circuits(work: Work, common: dict[str, Any]) -> list[Figure]:
+def _circuits(work: Upstream, common: dict[str, Any]) -> list[Figure]:
     """What needle and pilot should be; of engines with jets."""
-    engine, proven = work.inputs.bike.engine, work.proven
+    engine, proven = work.inputs.bike.engine, work.mixture.proven
     if not isinstance(engine, Jetted):
         return [figure(work, n, None, status="not_applicable", reason=f"fed_{work.inputs.bike.metering}") for n in JETS_ONLY]
     clip = pilot = None
     if proven is not None and isinstance(proven[0], Jetting):
-        arguments = (engine.carburettor, jetting_of(work.inputs.setup), work.air.densest, proven[0], proven[1])
-        shift, least = work.shift_of(work.inputs.setup)[1], max(limit(work), 0.0)
+        arguments = (engine.carburettor, jetting_of(work.inputs.setup), work.day.states.densest, proven[0], proven[1])
+        shift, least = work.mixture.shift(work.inputs.setup)[1], max(limit(work), 0.0)
         clip = work.cache.get("clip_wanted", (*arguments, least, shift), lambda: clip_wanted(*arguments, least, shift))
         pilot = pilot_wanted(*arguments, shift)
     return [
@@ -180,7 +182,7 @@ def _circuits(work: Work, common: dict[str, Any]) -> list[Figure]:
     ]  # fmt: skip
 
 
-def _window(work: Work, common: dict[str, Any]) -> Figure:
+def _window(work: Upstream, common: dict[str, Any]) -> Figure:
     """How cold it may get with what is fitted."""
     coldest = jetbox.lowest_safe(work, work.inputs.setup, jetbox.day_pressures(work)[2]) if jetbox.known_setting(work, work.inputs.setup) else None
     if coldest is None and jetbox.known_setting(work, work.inputs.setup):
@@ -189,12 +191,12 @@ def _window(work: Work, common: dict[str, Any]) -> Figure:
                   steps=(step("p", jetbox.day_pressures(work)[2], "Pa", "highest of the race where it is read"),), **common)  # fmt: skip
 
 
-def knock_margin(work: Work) -> tuple[float, float] | None:
+def knock_margin(work: Upstream) -> tuple[float, float] | None:
     """Octane numbers in hand against the proven setting, least over the airs of the race, and half of the range; None without one."""
-    engine, good = work.inputs.bike.engine, work.known_good
-    if good is None or work.proven is None or isinstance(engine, Electric) or work.densest_curve is None or work.thinnest_curve is None:
+    engine, good = work.inputs.bike.engine, work.mixture.good
+    if good is None or work.mixture.proven is None or isinstance(engine, Electric) or work.richness.densest is None or work.richness.thinnest is None:
         return None
-    proven_air, setup, then = work.proven[1], work.inputs.setup, good.under.setup
+    proven_air, setup, then = work.mixture.proven[1], work.inputs.setup, good.under.setup
 
     def knock(at: Setup, temperature_k: float, density_kg_per_m3: float, richness: float) -> detonation.Knock:
         ignition = ignition_on(engine, at)
@@ -205,23 +207,23 @@ def knock_margin(work: Work) -> tuple[float, float] | None:
 
     base = knock(then, proven_air.temperature_k, dry_density(proven_air), 0.0)
     found = [detonation.margin(knock(setup, air.temperature_k, dry_density(air), float(curve.value[-1])), base)
-             for air, curve in ((work.air.densest, work.densest_curve), (work.air.thinnest, work.thinnest_curve))]  # fmt: skip
+             for air, curve in ((work.day.states.densest, work.richness.densest), (work.day.states.thinnest, work.richness.thinnest))]  # fmt: skip
     return min(found)
 
 
-def full_throttle_flow(work: Work) -> float:
+def full_throttle_flow(work: Upstream) -> float:
     """Most fuel the engine asks for [m3/s]: full throttle in the densest air, at this mixture, times the bike's own factor."""
-    engine = work.what.engine
+    engine = work.lap.what.engine
     assert isinstance(engine, Combustion)
     curve = engine_curve(engine)  # type: ignore[arg-type]
     speed = np.arange(float(curve.torque_nm.size)) * curve.step_rad_per_s
-    full = curve.torque_nm * work.air.power_share_max
+    full = curve.torque_nm * work.day.states.power_share_max
     kg = float(np.max(fuel_flow(engine, full, speed, full)))
-    richer = 0.0 if work.densest_curve is None else max(float(work.densest_curve.value[-1]), 0.0)
-    return kg / FUEL_DENSITY_KG_PER_M3 * volume_factor(fuel_of(work.inputs.setup.fuel)) * (1.0 + richer) * work.factor.median
+    richer = 0.0 if work.richness.densest is None else max(float(work.richness.densest.value[-1]), 0.0)
+    return kg / FUEL_DENSITY_KG_PER_M3 * volume_factor(fuel_of(work.inputs.setup.fuel)) * (1.0 + richer) * work.supply.factor.median
 
 
-def _beside(work: Work, readings: tuple[str, ...]) -> list[Figure]:
+def _beside(work: Upstream, readings: tuple[str, ...]) -> list[Figure]:
     """Oil, the map's error, detonation, fuel delivery."""
     setup, engine = work.inputs.setup, work.inputs.bike.engine
     ratio, way = setup.premix_ratio, oil_way(engine, setup)
@@ -244,7 +246,7 @@ def _beside(work: Work, readings: tuple[str, ...]) -> list[Figure]:
                        source="Willans line; measured at low head"))  # fmt: skip
     if not isinstance(engine, Injected):
         return [*made, figure(work, "fuelling.trim_rms", None, status="not_applicable", reason=f"fed_{work.inputs.bike.metering}")]
-    log, left, half = work.log, None, None
+    log, left, half = work.mixture.log, None, None
     if log is not None:
         cells = log_cells(engine.injection, log)
         left = rms(log_error(cells, engine.injection, log.under.setup.map_trims, setup.map_trims), cells.hits)
@@ -256,24 +258,24 @@ def _beside(work: Work, readings: tuple[str, ...]) -> list[Figure]:
     return made
 
 
-def _high_margin(work: Work, names: Sequence[str]) -> float | None:
-    dense = work.densest_curve
+def _high_margin(work: Upstream, names: Sequence[str]) -> float | None:
+    dense = work.richness.densest
     if dense is None:
         return None
     return min(float(dense.high[WITHIN[r.name]].min()) - r.limit for r in leanness.limits_of(work) if r.name in names)
 
 
-def _findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+def _findings(work: Upstream, known: dict[str, Figure]) -> list[Finding]:
     metering = work.inputs.bike.metering
     if metering == "electric":
         return [Finding(station="fuelling", code="nothing_to_meter", severity="ok", figures=("fuelling.longest_full_throttle",))]
-    if work.known_good is None:
+    if work.mixture.good is None:
         return [Finding(station="fuelling", code=f"no_proven_{metering}", severity="unknown", figures=("fuelling.richness_full_densest",)),
                 *_beside_findings(work, known)]  # fmt: skip
     return [*_lean_findings(work), *_rich_findings(work, known), *_far_findings(work), *_beside_findings(work, known)]
 
 
-def _lean_findings(work: Work) -> list[Finding]:
+def _lean_findings(work: Upstream) -> list[Finding]:
     """Half and full lift as a pair; each part below half lift that runs some ranges lean; or that all is safe."""
     metering, limits, ends = work.inputs.bike.metering, leanness.limits_of(work), leanness.ends_of(work)
     tunable = WHOLE[metering]
@@ -306,7 +308,7 @@ def _lean_findings(work: Work) -> list[Finding]:
     return found
 
 
-def _rich_findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+def _rich_findings(work: Upstream, known: dict[str, Figure]) -> list[Finding]:
     rich = known["fuelling.richness_full_thinnest"].value
     assert rich is not None
     severity = rejet.rich_severity(rich)
@@ -317,7 +319,7 @@ def _rich_findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
                     proposals=tuple(moves), leaves=tuple(leaves))]  # fmt: skip
 
 
-def _far_findings(work: Work) -> list[Finding]:
+def _far_findings(work: Upstream) -> list[Finding]:
     """What stands far from what ran right, and a screw that says another pilot jet is wanted."""
     found = [
         Finding(station="fuelling", code="far_from_proven", severity="look", figures=("fuelling.richness_full_densest",),
@@ -343,7 +345,7 @@ def _hardware(engine: Engine, add: Callable[..., None]) -> None:
         add("sensors_unasked", "unknown", "richness_full_thinnest")
 
 
-def _beside_findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+def _beside_findings(work: Upstream, known: dict[str, Figure]) -> list[Finding]:
     """What is not measured, detonation, flow, window, the map's error, what was felt."""
     engine, setup, found = work.inputs.bike.engine, work.inputs.setup, list[Finding]()
 
@@ -362,7 +364,7 @@ def _beside_findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     if flow is not None and flow < FLOW_LOOK:
         add("flow_short", "act" if flow < 0.0 else "look", "flow_margin")
     coldest = value("window.temperature_low")
-    if coldest is not None and coldest > COLDEST_K + 0.1 and work.known_good is not None:
+    if coldest is not None and coldest > COLDEST_K + 0.1 and work.mixture.good is not None:
         add("window", "ok", "window.temperature_low", pressure_high=jetbox.day_pressures(work)[2])
     if left is not None:
         add("map_off" if left > TRIM_LOOK else "map_on_target", "look" if left > TRIM_LOOK else "ok", "trim_rms")
@@ -374,9 +376,9 @@ def _beside_findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     return found
 
 
-def richness_along(work: Work, height_m: NDArray[np.float64]) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+def richness_along(work: Upstream, height_m: NDArray[np.float64]) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     """Lean end of richness at full throttle [1] at each height [m]: in the densest hour and, its value, in the thinnest."""
-    day = work.day
+    day = work.day.air
     corners = (
         air_at_reading(day, hot=0.0, pressure_shift=1.0, humid=0.0),
         air_at_reading(day, hot=1.0, pressure_shift=-1.0, humid=1.0),
@@ -384,7 +386,7 @@ def richness_along(work: Work, height_m: NDArray[np.float64]) -> tuple[NDArray[n
     grid = np.linspace(float(height_m.min()), float(height_m.max()) + 1e-6, 9)
     found = []
     for corner in corners:
-        curves = [work.curve(lift_air(corner, h - day.reading_height_m)) for h in grid]
+        curves = [work.mixture.curve(lift_air(corner, h - day.reading_height_m), work.inputs.setup) for h in grid]
         ends = [0.0 if c is None else c.at_full()[1 if corner is corners[0] else 0] for c in curves]
         found.append(np.interp(height_m, grid, ends))
     return found[0], found[1]

@@ -6,10 +6,11 @@ from typing import Any
 
 from lynxwort.core.cache import Key
 from lynxwort.core.coupling.build import figure, step
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.upstream import Upstream
+from lynxwort.core.learned.grip import Grip
 from lynxwort.core.model.defaults import GROUND, WALKING_SPEED_M_PER_S
 from lynxwort.core.model.race import CriticalHill
-from lynxwort.core.physics.drive.hills import Grades, Grip, climber, grip_range, needs_run_up, ramp_of, run_up, steepest, with_gearing
+from lynxwort.core.physics.drive.hills import Grades, climber, grip_range, needs_run_up, ramp_of, run_up, steepest, with_gearing
 from lynxwort.core.physics.drive.kernel import BRAKE, CORNER, PACE
 from lynxwort.core.physics.drive.simulation import RideInput
 from lynxwort.core.report import Figure, Finding, Severity
@@ -50,43 +51,43 @@ class Hill:
         return "none" if self.hill.grade <= self.grades.steepest else self.grades.limit
 
 
-def grips_of(work: Work, ground: str) -> tuple[float, float, float]:
+def grips_of(work: Upstream, ground: str) -> tuple[float, float, float]:
     """Drive grip on hills of a ground, low, likely, high [1], after the climbs that were tried."""
     low, high = grip_range(ground)
-    known = work.seen.grip.get(ground, Grip(low=low, high=high))
+    known = work.road.seen.grip.get(ground, Grip(low=low, high=high))
     return known.low, known.likely(GROUND[ground][2]), known.high
 
 
-def _judge(work: Work, what: RideInput, number: int, stage: int, hill: CriticalHill) -> Hill:
-    course, share = work.courses[stage], work.power_shares[stage]
+def _judge(work: Upstream, what: RideInput, number: int, stage: int, hill: CriticalHill) -> Hill:
+    course, share = work.around.courses[stage], work.lap.power_shares[stage]
     ramp = ramp_of(course, share, what, at_m=hill.at_m, length_m=hill.length_m)
     climbs = climber(ramp, what)
-    at = float(work.stage_starts_m[stage]) + hill.at_m
-    foot = work.step_at(at)
-    before = int(work.ride.limit[max(foot - 1, 0)])
+    at = float(work.around.starts_m[stage]) + hill.at_m
+    foot = work.around.step_at(at)
+    before = int(work.lap.whole.limit[max(foot - 1, 0)])
     carried, grips = hill.entry_speed_m_per_s, grips_of(work, hill.ground)
     return Hill(
         number=number, hill=hill, stage=stage, at_m=at,
         grades=steepest(what, ramp.rows[ramp.surface[0]], power_share=float(ramp.power_share.mean() / what.power_scale), grips=grips),
         run_up_m_per_s=run_up(climbs), run_up_good_m_per_s=run_up(climbs, grips[2]),
-        run_up_poor_m_per_s=run_up(climbs, grips[0]), carried_m_per_s=float(work.ride.speed_m_per_s[foot]) if carried is None else carried,
+        run_up_poor_m_per_s=run_up(climbs, grips[0]), carried_m_per_s=float(work.lap.whole.speed_m_per_s[foot]) if carried is None else carried,
         carried_said=carried is not None, held_by={CORNER: "corner", BRAKE: "corner", PACE: "pace"}.get(before, "power"),
     )  # fmt: skip
 
 
-def hills(work: Work) -> list[Hill]:
+def hills(work: Upstream) -> list[Hill]:
     """The hills of the round in order."""
 
     def make() -> list[Hill]:
-        found = [(float(work.stage_starts_m[i]) + h.at_m, i, h) for i, s in enumerate(work.inputs.race.stages) for h in s.hills]
-        key = Key(work.course_ids, work.day, work.what, tuple(sorted((g, k.low, k.high) for g, k in work.seen.grip.items())))
+        found = [(float(work.around.starts_m[i]) + h.at_m, i, h) for i, s in enumerate(work.inputs.race.stages) for h in s.hills]
+        key = Key(work.around.given, work.day.air, work.lap.what, tuple(sorted((g, k.low, k.high) for g, k in work.road.seen.grip.items())))
         ordered = sorted(found, key=lambda f: f[0])
-        return work.cache.get("hills", key, lambda: [_judge(work, work.what, n, i, h) for n, (_at, i, h) in enumerate(ordered, start=1)])
+        return work.cache.get("hills", key, lambda: [_judge(work, work.lap.what, n, i, h) for n, (_at, i, h) in enumerate(ordered, start=1)])
 
     return work.once("hills", make)
 
 
-def pairs(work: Work) -> list[tuple[int, int, bool]]:
+def pairs(work: Upstream) -> list[tuple[int, int, bool]]:
     """Pairs of sprockets to compare hills with: front, rear, in the box. Owned rear ones with this front, and the next ones to buy; at most seven."""
     setup, parts = work.inputs.setup, work.inputs.parts
     front, now = setup.front_sprocket_teeth, setup.rear_sprocket_teeth
@@ -95,22 +96,22 @@ def pairs(work: Work) -> list[tuple[int, int, bool]]:
     return [(front, z, z == now or bool(is_owned(parts, "rear_sprocket_teeth", z))) for z in sorted(rears)]
 
 
-def run_ups(work: Work) -> list[tuple[tuple[int, int, bool], list[float | None]]]:
+def run_ups(work: Upstream) -> list[tuple[tuple[int, int, bool], list[float | None]]]:
     """Run-up needed [m/s] at each hill with each pair of `pairs`."""
     now = work.inputs.setup.rear_sprocket_teeth / work.inputs.setup.front_sprocket_teeth
 
     def one(pair: tuple[int, int, bool]) -> list[float | None]:
-        what = with_gearing(work.what, pair[1] / pair[0] / now)
-        key = Key(work.course_ids, work.day, what)
+        what = with_gearing(work.lap.what, pair[1] / pair[0] / now)
+        key = Key(work.around.given, work.day.air, what)
         return work.cache.get("run_ups", key, lambda: [
-            run_up(climber(ramp_of(work.courses[h.stage], work.power_shares[h.stage], what, at_m=h.hill.at_m, length_m=h.hill.length_m), what))
+            run_up(climber(ramp_of(work.around.courses[h.stage], work.lap.power_shares[h.stage], what, at_m=h.hill.at_m, length_m=h.hill.length_m), what))
             for h in hills(work)
         ])  # fmt: skip
 
     return [(pair, one(pair)) for pair in pairs(work)]
 
 
-def figures(work: Work, sensitivities: Mapping[str, tuple[float, float]]) -> list[Figure]:
+def figures(work: Upstream, sensitivities: Mapping[str, tuple[float, float]]) -> list[Figure]:
     """Limit and run-up of the first hills; what the race has not does not apply. sensitivities: as of coupling.doubt."""
     known = {h.number: h for h in hills(work)}
     made = []
@@ -119,7 +120,7 @@ def figures(work: Work, sensitivities: Mapping[str, tuple[float, float]]) -> lis
         h = known.get(number)
         absent: dict[str, Any] = {"status": "not_applicable", "reason": "no_such_hill"} if h is None else {}
         g = None if h is None else h.grades
-        grip = None if h is None else work.seen.grip.get(h.hill.ground)
+        grip = None if h is None else work.road.seen.grip.get(h.hill.ground)
         used = () if grip is None else grip.readings
         made.append(figure(
             work, f"drive.hill.{number}.limit", None if g is None else g.steepest,
@@ -157,7 +158,7 @@ def _verdict(h: Hill) -> tuple[str, Severity]:
     return ("hill_with_speed", "ok") if h.needs_run_up else ("", "ok")
 
 
-def findings(work: Work) -> list[Finding]:
+def findings(work: Upstream) -> list[Finding]:
     """What to say of each hill that asks for something."""
     found = []
     for h in hills(work):

@@ -8,7 +8,7 @@ import numpy as np
 from scipy.optimize import brentq
 
 from lynxwort.core.coupling.reach import chance_of, wanted
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Electric
 from lynxwort.core.model.fitted import pack_of, seat_up_of, tank_of
@@ -49,30 +49,25 @@ class Holder:
     fitting_s: float | None
 
 
-def with_setup(work: Work, setup: Setup) -> Work:
-    """The same race and bike with another setup."""
-    return Work(inputs=work.inputs.model_copy(update={"setup": setup}), cache=work.cache)
-
-
-def reach_m(work: Work) -> float:
+def reach_m(work: Upstream) -> float:
     """Distance [m] that one filling lasts with the wanted certainty, lap upon lap of this race's round at its pace."""
-    lap_m = float(work.stage_starts_m[-1])
-    usable, certainty = work.store.aboard - work.store.unusable, work.inputs.race.certainty
+    lap_m = float(work.around.starts_m[-1])
+    usable, certainty = work.supply.store.aboard - work.supply.store.unusable, work.inputs.race.certainty
     if usable <= 0.0:
         return 0.0
 
     def excess(distance_m: float) -> float:
         whole, rest = divmod(distance_m / lap_m, 1.0)
-        pieces = [work.round_use] * int(whole) + ([work.round_use * rest] if rest > 1e-9 else [])
-        return stops.chance_of(usable, (), (pieces,), work.factor, most=usable) - certainty
+        pieces = [work.supply.round_use] * int(whole) + ([work.supply.round_use * rest] if rest > 1e-9 else [])
+        return stops.chance_of(usable, (), (pieces,), work.supply.factor, most=usable) - certainty
 
-    likely = lap_m * usable / (work.round_use * work.factor.median)
-    return float(brentq(excess, 0.02 * likely, 3.0 * likely * exp(work.factor.log_sd), xtol=1.0))
+    likely = lap_m * usable / (work.supply.round_use * work.supply.factor.median)
+    return float(brentq(excess, 0.02 * likely, 3.0 * likely * exp(work.supply.factor.log_sd), xtol=1.0))
 
 
-def _candidates(work: Work) -> Iterator[float]:
+def _candidates(work: Upstream) -> Iterator[float]:
     """What could be fitted: as it is, what fits, what is in the box, and the next steps that would be enough."""
-    store, setup, inputs = work.store, work.inputs.setup, work.inputs
+    store, setup, inputs = work.supply.store, work.inputs.setup, work.inputs
     tunable = TUNABLE[store.kind]
     yield getattr(setup, tunable)
     engine = inputs.bike.engine
@@ -86,33 +81,33 @@ def _candidates(work: Work) -> Iterator[float]:
     yield from (v for v in (round(first + k * step, 9) for k in range(MORE_STEPS)) if v <= most)
 
 
-def full(work: Work, holds: float) -> Setup:
+def full(work: Upstream, holds: float) -> Setup:
     """The setup with a tank or pack of this size, full."""
-    setup = move(work.inputs.setup, TUNABLE[work.store.kind], holds)
-    return setup.model_copy(update={"fuel_fill_m3": None} if work.store.kind == "fuel" else {"charge_share": None})
+    setup = move(work.inputs.setup, TUNABLE[work.supply.store.kind], holds)
+    return setup.model_copy(update={"fuel_fill_m3": None} if work.supply.store.kind == "fuel" else {"charge_share": None})
 
 
-def _holder(work: Work, holds: float) -> Holder:
+def _holder(work: Upstream, holds: float) -> Holder:
     setup = full(work, holds)
-    made = with_setup(work, setup)
-    store, engine = made.store, work.inputs.bike.engine
+    made = work.with_setup(setup)
+    store, engine = made.supply.store, work.inputs.bike.engine
     fuel = store.kind == "fuel"
     ends = (store.aboard, store.unusable) if fuel else (0.0, 0.0)
-    alone = [made.loads(f, with_rider=False) for f in ends]
-    rear, front = ([made.present_sag(end, race=True, fuel_m3=f)[0] for f in ends] for end in ("rear", "front"))
+    alone = [made.stand.loads(f, with_rider=False) for f in ends]
+    rear, front = ([made.stand.sag(end, race=True, fuel_m3=f)[0] for f in ends] for end in ("rear", "front"))
     fits = tank_of(work.inputs.bike.frame, setup) if fuel else pack_of(engine, holds)
-    fitted = abs(holds - work.store.capacity) < 1e-6 * holds
+    fitted = abs(holds - work.supply.store.capacity) < 1e-6 * holds
     chance = float(chance_of(made, store.aboard)[0])
     return Holder(
         name="" if fits is None else fits.name, holds=holds, unusable=store.unusable, chance=chance, reach_m=reach_m(made), bike_kg=alone[0].total_kg,
         front_full_share=alone[0].front_kg / alone[0].total_kg, front_empty_share=alone[1].front_kg / alone[1].total_kg,
         rear_sag_full_m=rear[0], rear_sag_empty_m=rear[1], front_sag_full_m=front[0], front_sag_empty_m=front[1], seat_up_m=seat_up_of(engine, setup),
-        lap_time_s=made.ride.lap_time_s, fitted=fitted, owned=None if fitted else is_owned(work.inputs.parts, TUNABLE[store.kind], holds),
+        lap_time_s=made.lap.whole.lap_time_s, fitted=fitted, owned=None if fitted else is_owned(work.inputs.parts, TUNABLE[store.kind], holds),
         enough=wanted(made) <= store.aboard + 1e-9, cost=fits.cost if fits else None, fitting_s=fits.fitting_s if fits else None,
     )  # fmt: skip
 
 
-def holders(work: Work) -> list[Holder]:
+def holders(work: Upstream) -> list[Holder]:
     """Tanks or packs side by side, smallest first."""
     found: dict[float, Holder] = {}
     for value in _candidates(work):
@@ -140,15 +135,16 @@ class Mode:
     fitted: bool
 
 
-def modes(work: Work) -> list[Mode]:
+def modes(work: Upstream) -> list[Mode]:
     """The motor's power modes on this race; empty for an engine that burns fuel."""
     engine = work.inputs.bike.engine
     if not isinstance(engine, Electric):
         return []
     found = []
     for k, share in enumerate(engine.mode_power_shares):
-        made = with_setup(work, work.inputs.setup.model_copy(update={"power_mode": k + 1}))
-        energy = sum(float(p.used[-1]) * p.laps for p in made.pieces(made.laps)) * made.factor.median
-        found.append(Mode(number=k + 1, share=share, lap_time_s=made.ride.lap_time_s, energy_j=energy, chance=float(chance_of(made, made.store.aboard)[0]),
+        made = work.with_setup(work.inputs.setup.model_copy(update={"power_mode": k + 1}))
+        energy = sum(float(p.used[-1]) * p.laps for p in made.clock.pieces(made.clock.laps)) * made.supply.factor.median
+        found.append(Mode(number=k + 1, share=share, lap_time_s=made.lap.whole.lap_time_s, energy_j=energy,
+                          chance=float(chance_of(made, made.supply.store.aboard)[0]),
                           reach_m=reach_m(made), fitted=k + 1 == (work.inputs.setup.power_mode or 1)))  # fmt: skip
     return found

@@ -7,10 +7,9 @@ from math import ceil, pi, sqrt
 
 import numpy as np
 
-from lynxwort.core.coupling.drive import lift_along
 from lynxwort.core.coupling.leanness import FAR_GROOVES, FAR_SIZES, TURNS_HIGH, TURNS_LOW, becomes_number, limit_of, limits_of
-from lynxwort.core.coupling.mixture import jetting_of, setting_of
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.mixture import jetting_of, setting_of
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.bike import Injection, Jetted, MeteringRodCarburettor
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.physics.air.along import air_at_reading, lift_air
@@ -36,35 +35,35 @@ MOST_SETS, BUY_STEPS, WORTH_BUYING = 400, 2, 0.012
 LEAN_WEIGHT = 4.0
 
 
-def margin_in(work: Work, setup: Setup) -> Callable[[AirState], float]:
+def margin_in(work: Upstream, setup: Setup) -> Callable[[AirState], float]:
     """How far a setup stands above what would be said to be lean [1], over the whole throttle, as a function of the air; the proven setting must be known."""
-    engine, proven = work.inputs.bike.engine, work.proven
+    engine, proven = work.inputs.bike.engine, work.mixture.proven
     assert proven is not None
     setting, proven_air = proven
     floor = over_grid(limits_of(work), "look")
     if isinstance(engine, Jetted) and isinstance(setting, Jetting):
-        rest = (1.0 + step_effect(engine.carburettor, jetting_of(setup), setting, GRID)[1]) * (1.0 + work.shift_of(setup)[1])
+        rest = (1.0 + step_effect(engine.carburettor, jetting_of(setup), setting, GRID)[1]) * (1.0 + work.mixture.shift(setup)[1])
         return lambda air: float(((1.0 + air_effect(air, proven_air, GRID)[1]) * rest - 1.0 - floor).min())
 
     def margin(air: AirState) -> float:
-        curve = work.curve(air, setup)
+        curve = work.mixture.curve(air, setup)
         assert curve is not None
         return float((curve.low - floor).min())
 
     return margin
 
 
-def at_ends(work: Work) -> tuple[float, float]:
+def at_ends(work: Upstream) -> tuple[float, float]:
     """Lowest and highest place of the course against where the weather is read [m]."""
-    height, read = work.course.height_m, work.day.reading_height_m
+    height, read = work.around.whole.height_m, work.day.air.reading_height_m
     return float(height.min()) - read, float(height.max()) - read
 
 
-def lowest_safe(work: Work, setup: Setup, pressure_pa: float) -> float | None:
+def lowest_safe(work: Upstream, setup: Setup, pressure_pa: float) -> float | None:
     """Coldest thermometer [K] where the weather is read at which a setup keeps the lean limit over the whole course, at this station pressure [Pa]
     and the driest hour; None when it never does.
     """
-    margin, ends, damp = margin_in(work, setup), at_ends(work), work.day.relative_humidity_low
+    margin, ends, damp = margin_in(work, setup), at_ends(work), work.day.air.relative_humidity_low
 
     def least(temperature_k: float) -> float:
         air = AirState(pressure_pa=pressure_pa, temperature_k=temperature_k, relative_humidity=damp)
@@ -73,19 +72,19 @@ def lowest_safe(work: Work, setup: Setup, pressure_pa: float) -> float | None:
     return lowest_temperature(least)
 
 
-def day_pressures(work: Work) -> tuple[float, float, float]:
+def day_pressures(work: Upstream) -> tuple[float, float, float]:
     """Station pressure [Pa] where the weather is read: lowest, middle, highest of the race."""
-    day, middle = work.day, 0.5 * (work.day.temperature_low_k + work.day.temperature_high_k)
+    day, middle = work.day.air, 0.5 * (work.day.air.temperature_low_k + work.day.air.temperature_high_k)
     found = [station_pressure(day.pressure_kind, day.pressure_pa + k * day.pressure_spread_pa, height_m=day.reading_height_m, temperature_k=middle)
              for k in (-1.0, 0.0, 1.0)]  # fmt: skip
     return found[0], found[1], found[2]
 
 
-def lift_weights(work: Work) -> np.ndarray:
+def lift_weights(work: Upstream) -> np.ndarray:
     """Share of the lap's time at each opening of the richness curve's grid [1]; the closed throttle meters nothing."""
 
     def make() -> np.ndarray:
-        lift, time = lift_along(work), work.ride.time_s
+        lift, time = work.lap.lift, work.lap.whole.time_s
         grid = np.linspace(0.0, 1.0, 41)
         if lift is None:
             return np.full(grid.size, 1.0 / grid.size)
@@ -128,7 +127,7 @@ def setup_with(setup: Setup, jetting: Jetting) -> Setup:
     return setup.model_copy(update={name: getattr(jetting, name) for name in PARTS})
 
 
-def _cost(work: Work, dense: RichnessCurve, thin: RichnessCurve) -> float:
+def _cost(work: Upstream, dense: RichnessCurve, thin: RichnessCurve) -> float:
     """How far off the mixture is over the openings that this course uses [1]."""
     weights = lift_weights(work)
     rich = np.maximum(np.maximum(dense.value, thin.value), 0.0)
@@ -136,28 +135,28 @@ def _cost(work: Work, dense: RichnessCurve, thin: RichnessCurve) -> float:
     return float((weights * (rich + LEAN_WEIGHT * lean)).sum())
 
 
-def _proven_low(work: Work) -> np.ndarray:
+def _proven_low(work: Upstream) -> np.ndarray:
     """Lean end [1] over the throttle of the proven jets with what else is on, in the densest air."""
 
     def make() -> np.ndarray:
-        engine, proven = work.inputs.bike.engine, work.proven
+        engine, proven = work.inputs.bike.engine, work.mixture.proven
         assert isinstance(engine, Jetted)
         assert proven is not None
         setting, air = proven
         assert isinstance(setting, Jetting)
-        return richness_curve(engine.carburettor, setting, work.air.densest, setting, air, work.shift_of(work.inputs.setup)).low
+        return richness_curve(engine.carburettor, setting, work.day.states.densest, setting, air, work.mixture.shift(work.inputs.setup)).low
 
     return work.once("proven_low", make)
 
 
-def _judge(work: Work, jetting: Jetting, mains: set[float], pilots: set[float]) -> JetSet:
+def _judge(work: Upstream, jetting: Jetting, mains: set[float], pilots: set[float]) -> JetSet:
     engine, now = work.inputs.bike.engine, jetting_of(work.inputs.setup)
     assert isinstance(engine, Jetted)
-    assert work.proven is not None
-    setting, air = work.proven
+    assert work.mixture.proven is not None
+    setting, air = work.mixture.proven
     assert isinstance(setting, Jetting)
-    shift = work.shift_of(work.inputs.setup)
-    dense, thin = (richness_curve(engine.carburettor, jetting, a, setting, air, shift) for a in (work.air.densest, work.air.thinnest))
+    shift = work.mixture.shift(work.inputs.setup)
+    dense, thin = (richness_curve(engine.carburettor, jetting, a, setting, air, shift) for a in (work.day.states.densest, work.day.states.thinnest))
     buy = [("main_jet", jetting.main_jet)] if jetting.main_jet not in mains else []
     if jetting.pilot_jet is not None and jetting.pilot_jet not in pilots:
         buy.append(("pilot_jet", jetting.pilot_jet))
@@ -170,14 +169,14 @@ def _judge(work: Work, jetting: Jetting, mains: set[float], pilots: set[float]) 
     )  # fmt: skip
 
 
-def sets_of(work: Work, *, buying: bool = False) -> list[JetSet]:
+def sets_of(work: Upstream, *, buying: bool = False) -> list[JetSet]:
     """Every set of main jet, needle, clip, pilot and screw from the box (with one main jet to buy when buying), best first: safe, then least off, then
     least changed. A main more than two sizes leaner, or a clip two grooves leaner, than what the proven pair becomes in this air is not among them.
     Empty without a proven setting or without jets.
     """
     inputs = work.inputs
     engine, setup = inputs.bike.engine, inputs.setup
-    if not isinstance(engine, Jetted) or work.proven is None or setup.main_jet is None:
+    if not isinstance(engine, Jetted) or work.mixture.proven is None or setup.main_jet is None:
         return []
     now = jetting_of(setup)
     carburettor = engine.carburettor
@@ -189,7 +188,7 @@ def sets_of(work: Work, *, buying: bool = False) -> list[JetSet]:
         if need is not None:
             tried_mains |= {round((ceil(need / step - 1e-9) + k) * step, 6) for k in range(-1, BUY_STEPS)}
     needles = range(1, 2 + len(carburettor.needles))
-    setting = work.proven[0]
+    setting = work.mixture.proven[0]
     assert isinstance(setting, Jetting)
     leanest = becomes_number(work, setting.main_jet)[1] - FAR_SIZES * step_of(inputs.bike, "main_jet") - 1e-6
     clips = range(max(round(setting.needle_clip - FAR_GROOVES), 1), carburettor.clip_positions + 1)
@@ -199,7 +198,7 @@ def sets_of(work: Work, *, buying: bool = False) -> list[JetSet]:
     return sorted(found, key=lambda s: (not s.safe, -s.margin if not s.safe else 0.0, round(s.cost, 3), s.changes, bool(s.to_buy)))
 
 
-def _pilot_and_screw(work: Work, now: Jetting, pilots: set[float]) -> Jetting:
+def _pilot_and_screw(work: Upstream, now: Jetting, pilots: set[float]) -> Jetting:
     """The jets as they are with the pilot of the box and the place of the screw that suit best: they hardly meet main and clip, so are chosen by themselves.
 
     The screw stays within the turns in which it works, and moves only where that is worth more than leaving it.
@@ -217,36 +216,36 @@ def _pilot_and_screw(work: Work, now: Jetting, pilots: set[float]) -> Jetting:
     return work.once("pilot_and_screw", make)
 
 
-def _pilot_off(work: Work, jetting: Jetting) -> float:
+def _pilot_off(work: Upstream, jetting: Jetting) -> float:
     """How far off the pilot is where it meters [1]; lean weighs more."""
     engine = work.inputs.bike.engine
     assert isinstance(engine, Jetted)
-    assert work.proven is not None
-    setting, air = work.proven
+    assert work.mixture.proven is not None
+    setting, air = work.mixture.proven
     assert isinstance(setting, Jetting)
-    shift = work.shift_of(work.inputs.setup)
-    dense, thin = (richness_curve(engine.carburettor, jetting, a, setting, air, shift) for a in (work.air.densest, work.air.thinnest))
+    shift = work.mixture.shift(work.inputs.setup)
+    dense, thin = (richness_curve(engine.carburettor, jetting, a, setting, air, shift) for a in (work.day.states.densest, work.day.states.thinnest))
     weight = pilot_weight(dense.throttle)
     rich, lean = np.maximum(thin.value, 0.0), np.maximum(-dense.low, 0.0)
     return float((weight * (rich + LEAN_WEIGHT * lean)).sum() / weight.sum())
 
 
-def _main_needed(work: Work) -> float | None:
+def _main_needed(work: Upstream) -> float | None:
     engine = work.inputs.bike.engine
     assert isinstance(engine, Jetted)
-    assert work.proven is not None
-    setting, air = work.proven
+    assert work.mixture.proven is not None
+    setting, air = work.mixture.proven
     assert isinstance(setting, Jetting)
-    shift = work.shift_of(work.inputs.setup)[1]
-    return main_jet_wanted(engine.carburettor, jetting_of(work.inputs.setup), work.air.densest, setting, air, max(limit_of(work), 0.0), shift)
+    shift = work.mixture.shift(work.inputs.setup)[1]
+    return main_jet_wanted(engine.carburettor, jetting_of(work.inputs.setup), work.day.states.densest, setting, air, max(limit_of(work), 0.0), shift)
 
 
-def with_window(work: Work, chosen: JetSet) -> JetSet:
+def with_window(work: Upstream, chosen: JetSet) -> JetSet:
     """A set with its coldest safe thermometer at the highest pressure of the race."""
     return replace(chosen, lowest_k=lowest_safe(work, setup_with(work.inputs.setup, chosen.jetting), day_pressures(work)[2]))
 
 
-def ladder(work: Work, most: int = 6) -> list[JetSet]:
+def ladder(work: Upstream, most: int = 6) -> list[JetSet]:
     """One set for each main jet of the box, safest first: what to put in when it gets colder than planned.
 
     The best safe set of each main jet; where none is safe, that jet with the needle as it hangs.
@@ -261,7 +260,7 @@ def ladder(work: Work, most: int = 6) -> list[JetSet]:
     return sorted(rows, key=lambda r: (r.lowest_k, r.jetting.main_jet))[:most]  # type: ignore[arg-type, return-value]
 
 
-def purchase(work: Work) -> JetSet | None:
+def purchase(work: Upstream) -> JetSet | None:
     """The set with one main jet to buy, when it does clearly better than the box; None when the box will do."""
     owned, bought = sets_of(work), [s for s in sets_of(work, buying=True) if s.to_buy]
     if not bought or not bought[0].safe:
@@ -281,27 +280,29 @@ class School:
     rich: float
 
 
-def schools(work: Work) -> list[School]:
+def schools(work: Upstream) -> list[School]:
     """The five schools side by side; empty without a proven setting with jets."""
-    engine, proven = work.inputs.bike.engine, work.proven
+    engine, proven = work.inputs.bike.engine, work.mixture.proven
     if not isinstance(engine, Jetted) or proven is None or work.inputs.setup.main_jet is None:
         return []
     setting, air = proven
     assert isinstance(setting, Jetting)
     carburettor, step, limit = engine.carburettor, step_of(work.inputs.bike, "main_jet"), limit_of(work)
-    shift, now = work.shift_of(work.inputs.setup), jetting_of(work.inputs.setup)
+    shift, now = work.mixture.shift(work.inputs.setup), jetting_of(work.inputs.setup)
 
     def jets(name: str, number: float | None) -> School | None:
         if number is None:
             return None
-        curves = [richness_curve(carburettor, replace(now, main_jet=number), a, setting, air, shift) for a in (work.air.densest, work.air.thinnest)]
+        curves = [
+            richness_curve(carburettor, replace(now, main_jet=number), a, setting, air, shift) for a in (work.day.states.densest, work.day.states.thinnest)
+        ]
         return _school(name, number, curves, limit)
 
     best = next((s for s in sets_of(work) if s.safe), None)
-    colder = replace(work.day, temperature_low_k=max(work.day.temperature_low_k - SAFE_COLDER_K, COLDEST_K))
+    colder = replace(work.day.air, temperature_low_k=max(work.day.air.temperature_low_k - SAFE_COLDER_K, COLDEST_K))
     coldest = lift_air(air_at_reading(colder, hot=0.0, pressure_shift=1.0, humid=0.0), at_ends(work)[0])
     safe = main_jet_wanted(carburettor, now, coldest, setting, air, max(limit, 0.0), shift[1])
-    rise = density_altitude(dry_density(work.air.middle_at_reading)) + 0.5 * sum(at_ends(work)) - density_altitude(dry_density(air))
+    rise = density_altitude(dry_density(work.day.states.middle_at_reading)) + 0.5 * sum(at_ends(work)) - density_altitude(dry_density(air))
     rows = [
         jets("physics", best.jetting.main_jet if best else _main_needed(work)),
         jets("per_height", per_height(setting.main_jet, step, rise, METRES_PER_SIZE)),
@@ -309,8 +310,10 @@ def schools(work: Work) -> list[School]:
     ]
     rod, seeing = MeteringRodCarburettor(), Injection(sensors="pressure_temperature")
     at_rest = RodSetting(rod=0, clicks=0, premix_ratio=now.premix_ratio)
-    rows.append(_school("self_compensating", None, [rod_curve(rod, at_rest, a, at_rest, air) for a in (work.air.densest, work.air.thinnest)], limit))
-    ends = [map_air_effect(seeing, a, air) for a in (work.air.densest, work.air.thinnest)]
+    rows.append(
+        _school("self_compensating", None, [rod_curve(rod, at_rest, a, at_rest, air) for a in (work.day.states.densest, work.day.states.thinnest)], limit)
+    )
+    ends = [map_air_effect(seeing, a, air) for a in (work.day.states.densest, work.day.states.thinnest)]
     rows.append(School(name="injection", number=None, margin=min(e[1] for e in ends) - limit, rich=max(e[0] for e in ends)))
     return [r for r in rows if r is not None]
 
@@ -320,7 +323,7 @@ def _school(name: str, number: float | None, curves: list[RichnessCurve], limit:
     return School(name=name, number=number, margin=min(c.leanest_from_half() for c in curves) - limit, rich=max(float(c.value[half].max()) for c in curves))
 
 
-def window_lines(work: Work, setups: list[tuple[str, Setup]], count: int = 7) -> tuple[np.ndarray, list[tuple[str, np.ndarray]]]:
+def window_lines(work: Upstream, setups: list[tuple[str, Setup]], count: int = 7) -> tuple[np.ndarray, list[tuple[str, np.ndarray]]]:
     """Pressures [Pa] about those of the race, and per setup the coldest safe thermometer [K] at each; nan where it is never safe."""
     low, _, high = day_pressures(work)
     pressures = np.linspace(low - 1500.0, high + 1500.0, count)
@@ -331,9 +334,9 @@ def window_lines(work: Work, setups: list[tuple[str, Setup]], count: int = 7) ->
     return pressures, found
 
 
-def known_setting(work: Work, setup: Setup) -> bool:
+def known_setting(work: Upstream, setup: Setup) -> bool:
     """Whether a setup's mixture can be judged at all."""
-    return work.proven is not None and setting_of(setup, work.inputs.bike.engine) is not None
+    return work.mixture.proven is not None and setting_of(setup, work.inputs.bike.engine) is not None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -358,13 +361,13 @@ class NeedleView:
         return self.main_m2**2 / (self.main_m2**2 + self.gap_m2**2)
 
 
-def needle_view(work: Work, at_m: float | None) -> NeedleView | None:
+def needle_view(work: Upstream, at_m: float | None) -> NeedleView | None:
     """The needle as it stands at a place of the round [m], at a third of lift without one; None without a jetted carburettor."""
     engine, setup = work.inputs.bike.engine, work.inputs.setup
     if not isinstance(engine, Jetted) or setup.main_jet is None:
         return None
-    carburettor, jetting, along = engine.carburettor, jetting_of(setup), lift_along(work)
-    share = 1.0 / 3.0 if at_m is None or along is None else float(along[work.step_at(at_m)])
+    carburettor, jetting, along = engine.carburettor, jetting_of(setup), work.lap.lift
+    share = 1.0 / 3.0 if at_m is None or along is None else float(along[work.around.step_at(at_m)])
     lift, middle, needle = share * carburettor.full_lift_m, (carburettor.clip_positions + 1) // 2, needle_in(carburettor, jetting)
     # a point so far below the mouth is what a slide so much higher would bring there
     below = np.linspace(-16e-3, 34e-3, 51)
@@ -385,10 +388,10 @@ class Can:
     oil_m3: float
 
 
-def cans(work: Work, can_m3: float) -> list[Can]:
+def cans(work: Upstream, can_m3: float) -> list[Can]:
     """Cans of can_m3 [m3] for the whole race: what its longest leg wants with the certainty asked, taken over all legs; the last one as needed."""
-    wanted = fuel_for(work.inputs.race.certainty, work.cases, work.factor)
-    whole = wanted * sum(sum(leg) for leg in work.legs) / max(sum(leg) for leg in work.legs) + work.store.unusable
+    wanted = fuel_for(work.inputs.race.certainty, work.supply.cases, work.supply.factor)
+    whole = wanted * sum(sum(leg) for leg in work.supply.legs) / max(sum(leg) for leg in work.supply.legs) + work.supply.store.unusable
     ratio, found = work.inputs.setup.premix_ratio, list[Can]()
     while whole > 1e-6 and len(found) < 60:
         mix = min(can_m3, whole)

@@ -2,8 +2,8 @@
 
 from collections.abc import Sequence
 
-from lynxwort.core.coupling.mixture import jetting_of
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.mixture import jetting_of
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.bike import Jetted
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.physics.fuelling.leanness import RangeLimit, Severity, lean_end, lean_ends, lean_limit, leanest_at, range_limits
@@ -17,33 +17,33 @@ FAR_SIZES, FAR_TURNS, FAR_GROOVES = 2.0, 1.5, 2.0
 TURNS_LOW, TURNS_HIGH = 1.0, 2.5
 
 
-def limit_of(work: Work) -> float:
+def limit_of(work: Upstream) -> float:
     """Lean limit [1] from half lift up for this engine on this course."""
-    good = work.known_good
-    return lean_limit(work.inputs.bike.is_two_stroke, work.longest_full_throttle_s, None if good is None else good.longest_full_throttle_s)
+    good = work.mixture.good
+    return lean_limit(work.inputs.bike.is_two_stroke, work.lap.longest_full_throttle_s, None if good is None else good.longest_full_throttle_s)
 
 
-def limits_of(work: Work) -> tuple[RangeLimit, ...]:
+def limits_of(work: Upstream) -> tuple[RangeLimit, ...]:
     """The ranges with what holds in each on this bike and course."""
     return work.once("range_limits", lambda: range_limits(work.inputs.bike.is_two_stroke, limit_of(work)))
 
 
-def curves_of(work: Work, setup: Setup | None = None) -> list[RichnessCurve]:
+def curves_of(work: Upstream, setup: Setup | None = None) -> list[RichnessCurve]:
     """Richness in the densest and the thinnest air of the race; empty without a proven setting."""
     if setup is None:
-        found = [work.densest_curve, work.thinnest_curve]
+        found = [work.richness.densest, work.richness.thinnest]
     else:
-        found = [work.curve(work.air.densest, setup), work.curve(work.air.thinnest, setup)]
+        found = [work.mixture.curve(work.day.states.densest, setup), work.mixture.curve(work.day.states.thinnest, setup)]
     return [c for c in found if c is not None]
 
 
-def ends_of(work: Work, setup: Setup | None = None) -> dict[str, float]:
+def ends_of(work: Upstream, setup: Setup | None = None) -> dict[str, float]:
     """Least low end [1] of each range over both airs; empty without a proven setting."""
     curves = curves_of(work, setup)
     return lean_ends(curves, limits_of(work)) if curves else {}
 
 
-def margins_of(work: Work) -> dict[str, float]:
+def margins_of(work: Upstream) -> dict[str, float]:
     """Lean end minus limit [1] of each range; empty without a proven setting."""
     ends = ends_of(work)
     return {r.name: ends[r.name] - r.limit for r in limits_of(work)} if ends else {}
@@ -55,7 +55,7 @@ def worst(ends: dict[str, float], limits: Sequence[RangeLimit], names: Sequence[
     return "act" if "act" in found else "look" if "look" in found else "ok"
 
 
-def part_that_rules(work: Work, item: RangeLimit) -> str:
+def part_that_rules(work: Upstream, item: RangeLimit) -> str:
     """What rules the fuel where a range is leanest: "pilot", "needle", "main", "knob" or "map"."""
     engine = work.inputs.bike.engine
     if not isinstance(engine, Jetted):
@@ -64,15 +64,15 @@ def part_that_rules(work: Work, item: RangeLimit) -> str:
     return max(shares, key=lambda k: shares[k])
 
 
-def lean_of(work: Work, names: Sequence[str]) -> list[RangeLimit]:
+def lean_of(work: Upstream, names: Sequence[str]) -> list[RangeLimit]:
     """Those of some ranges that are lean enough to be said."""
     curves = curves_of(work)
     return [r for r in limits_of(work) if r.name in names and r.severity(lean_end(curves, r)) != "ok"]
 
 
-def becomes_area(work: Work) -> tuple[float, float]:
+def becomes_area(work: Upstream) -> tuple[float, float]:
     """Factors on a jet's area [1] that keep the proven mixture in the densest and in the thinnest air of the race, with what is in and on."""
-    engine, proven = work.inputs.bike.engine, work.proven
+    engine, proven = work.inputs.bike.engine, work.mixture.proven
     assert isinstance(engine, Jetted)
     assert proven is not None
     setting, air = proven
@@ -80,14 +80,14 @@ def becomes_area(work: Work) -> tuple[float, float]:
     carburettor = engine.carburettor
 
     def make() -> tuple[float, float]:
-        now, shift = jetting_of(work.inputs.setup), work.shift_of(work.inputs.setup)[0]
-        dense, thin = (becomes(carburettor, now, a, setting, air, shift) for a in (work.air.densest, work.air.thinnest))
+        now, shift = jetting_of(work.inputs.setup), work.mixture.shift(work.inputs.setup)[0]
+        dense, thin = (becomes(carburettor, now, a, setting, air, shift) for a in (work.day.states.densest, work.day.states.thinnest))
         return dense, thin
 
     return work.once("becomes_area", make)
 
 
-def becomes_number(work: Work, number: float) -> tuple[float, float]:
+def becomes_number(work: Upstream, number: float) -> tuple[float, float]:
     """A proven jet's number as it becomes in the thinnest and in the densest air: low, high."""
     engine = work.inputs.bike.engine
     assert isinstance(engine, Jetted)
@@ -96,23 +96,23 @@ def becomes_number(work: Work, number: float) -> tuple[float, float]:
     return ends[0], ends[1]
 
 
-def far_from_proven(work: Work) -> list[tuple[str, float, float]]:
+def far_from_proven(work: Upstream) -> list[tuple[str, float, float]]:
     """What stands far from what ran right: tunable, its value, and the nearest of what the proven one becomes in the air of the race."""
-    if work.proven is None:
+    if work.mixture.proven is None:
         return []
-    setting, setup = work.proven[0], work.inputs.setup
+    setting, setup = work.mixture.proven[0], work.inputs.setup
     if isinstance(setting, RodSetting):
         rod = setup.metering_rod or 0
         return [("metering_rod", float(rod), float(setting.rod))] if abs(rod - setting.rod) > FAR_SIZES else []
     return far_jets(work, jetting_of(setup)) if isinstance(setting, Jetting) else []
 
 
-def far_jets(work: Work, now: Jetting) -> list[tuple[str, float, float]]:
+def far_jets(work: Upstream, now: Jetting) -> list[tuple[str, float, float]]:
     """The same of jets, screw and clip of an engine that has them."""
     bike, found = work.inputs.bike, list[tuple[str, float, float]]()
     assert isinstance(bike.engine, Jetted)
-    assert work.proven is not None
-    setting = work.proven[0]
+    assert work.mixture.proven is not None
+    setting = work.mixture.proven[0]
     assert isinstance(setting, Jetting)
     for tunable, value, was in (("main_jet", now.main_jet, setting.main_jet), ("pilot_jet", now.pilot_jet, setting.pilot_jet)):
         if value is None or was is None:

@@ -4,8 +4,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lynxwort.core.coupling.mixture import log_cells, log_error
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.upstream import Upstream
+from lynxwort.core.learned.mixture import log_cells, log_error
 from lynxwort.core.model.bike import Injected, Injection
 from lynxwort.core.physics.fuelling import logs
 
@@ -23,7 +23,7 @@ class MapCell:
     step: float
 
 
-def injection_of(work: Work) -> Injection:
+def injection_of(work: Upstream) -> Injection:
     """The injection. Raises ValueError of a bike without one."""
     engine = work.inputs.bike.engine
     if not isinstance(engine, Injected):
@@ -37,9 +37,9 @@ def trims_grid(made: Injection, trims: tuple[float, ...]) -> np.ndarray:
     return np.reshape(trims, shape) if trims else np.zeros(shape)
 
 
-def map_table(work: Work) -> list[list[MapCell]]:
+def map_table(work: Upstream) -> list[list[MapCell]]:
     """Rows of revs, columns of throttle."""
-    made, log, now = injection_of(work), work.log, work.inputs.setup.map_trims
+    made, log, now = injection_of(work), work.mixture.log, work.inputs.setup.map_trims
     trims = trims_grid(made, now)
     if log is None:
         return [[MapCell(error=None, spread=None, hits=0.0, trim=float(t), step=0.0) for t in row] for row in trims]
@@ -56,6 +56,6 @@ def map_table(work: Work) -> list[list[MapCell]]:
     return [[cell(i, j) for j in range(trims.shape[1])] for i in range(trims.shape[0])]
 
 
-def trims_wanted(work: Work) -> tuple[float, ...]:
+def trims_wanted(work: Upstream) -> tuple[float, ...]:
     """Trims of the next step by the newest log, row by row."""
     return tuple(round((1.0 + c.trim) * (1.0 + c.step) - 1.0, 4) for row in map_table(work) for c in row)

@@ -4,8 +4,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lynxwort.core.coupling.drive import lift_along
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.physics.course.prepare import rise_over_run
 from lynxwort.core.physics.drive.kernel import LIMITS
@@ -32,11 +31,11 @@ class MetreRow:
     limit: str
 
 
-def metre_rows(work: Work, *, length_m: float, from_m: float = 0.0, most: int = 1_000_000) -> list[MetreRow]:
+def metre_rows(work: Upstream, *, length_m: float, from_m: float = 0.0, most: int = 1_000_000) -> list[MetreRow]:
     """Rows of this length [m] from a place of the round on."""
-    course, ride, lift = work.course, work.ride, lift_along(work)
+    course, ride, lift = work.around.whole, work.lap.whole, work.lap.lift
     per = max(round(length_m / float(ride.step_m[0])), 1)
-    first = work.step_at(from_m) // per * per
+    first = work.around.step_at(from_m) // per * per
     last = min(first + per * most, course.sine.size)
     cut = slice(first, last)
     time, row = ride.time_s[cut], np.arange(last - first) // per

@@ -6,7 +6,7 @@ from math import exp
 import numpy as np
 
 from lynxwort.core.coupling.build import figure, step
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.bike import Electric
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.race import GROUNDS
@@ -45,40 +45,40 @@ class StageTime:
         return None if self.allowed_s is None else self.allowed_s - self.time_s
 
 
-def ground_shares(work: Work) -> dict[str, float]:
+def ground_shares(work: Upstream) -> dict[str, float]:
     """Share of the round on each ground, largest first."""
-    counts = np.bincount(work.course.ground, minlength=len(GROUNDS)) / work.course.ground.size
+    counts = np.bincount(work.around.whole.ground, minlength=len(GROUNDS)) / work.around.whole.ground.size
     return {GROUNDS[i]: float(counts[i]) for i in np.argsort(-counts, kind="stable") if counts[i] > 0}
 
 
-def stage_times(work: Work) -> list[StageTime]:
+def stage_times(work: Upstream) -> list[StageTime]:
     """The stages in order with their likely times; each starts when the one before is over or its allowed time is up."""
     found, start = [], 0.0
-    for i, (stage, ride) in enumerate(zip(work.inputs.race.stages, work.rides, strict=True)):
-        laps = work.laps if len(work.courses) == 1 else stage.laps
+    for i, (stage, ride) in enumerate(zip(work.inputs.race.stages, work.lap.rides, strict=True)):
+        laps = work.clock.laps if len(work.around.courses) == 1 else stage.laps
         time = ride.lap_time_s * laps
-        found.append(StageTime(index=i, name=stage.name, kind=stage.kind, from_m=float(work.stage_starts_m[i]), length_m=work.courses[i].length_m,
+        found.append(StageTime(index=i, name=stage.name, kind=stage.kind, from_m=float(work.around.starts_m[i]), length_m=work.around.courses[i].length_m,
                                laps=laps, time_s=time, allowed_s=stage.allowed_s, start_s=start))  # fmt: skip
         start += time if stage.allowed_s is None else stage.allowed_s
     return found
 
 
-def tightest(work: Work) -> StageTime | None:
+def tightest(work: Upstream) -> StageTime | None:
     """The scheduled stage with least time in hand; None without a schedule."""
     if not any(s.allowed_s for s in work.inputs.race.stages):
         return None
     return min((s for s in stage_times(work) if s.spare_s is not None), key=lambda s: s.spare_s or 0.0, default=None)
 
 
-def race_distance(work: Work) -> float:
+def race_distance(work: Upstream) -> float:
     """All laps of all stages [m], at the median number of laps."""
-    return sum(float(p.distance_m[-1]) * p.laps for p in work.pieces(work.laps))
+    return sum(float(p.distance_m[-1]) * p.laps for p in work.clock.pieces(work.clock.laps))
 
 
-def _lap_bounds(work: Work) -> tuple[int, int]:
+def _lap_bounds(work: Upstream) -> tuple[int, int]:
     """Central 90 % of the number of laps."""
-    total, low, high = 0.0, None, work.lap_chances[-1][0]
-    for laps, chance in work.lap_chances:
+    total, low, high = 0.0, None, work.clock.lap_chances[-1][0]
+    for laps, chance in work.clock.lap_chances:
         total += chance
         if low is None and total > 0.05:
             low = laps
@@ -88,8 +88,8 @@ def _lap_bounds(work: Work) -> tuple[int, int]:
     return low if low is not None else high, high
 
 
-def figures(work: Work) -> list[Figure]:
-    course, air = work.course, work.air
+def figures(work: Upstream) -> list[Figure]:
+    course, air = work.around.whole, work.day.states
     density = "dry density / 1.225 kg/m3; dry density = (p - e) / (287.05 T)"
     where = "ISO 2533 (standard), Picard et al. 2008 (moist air), WMO-No. 8 (vapour)"
     measured = "haversine on the mean sphere; GPS distance within 1 % (assumption)"
@@ -108,15 +108,15 @@ def figures(work: Work) -> list[Figure]:
     by_hours = work.inputs.race.format == "hours"
     electric = isinstance(work.inputs.bike.engine, Electric)
     late = tightest(work)
-    spread = 0.0 if late is None else late.time_s * (exp(Z90 * work.pace_log_sd) - 1.0)
-    lacking = any(line.heights == "none" for line in work.lines)
+    spread = 0.0 if late is None else late.time_s * (exp(Z90 * work.lap.pace_log_sd) - 1.0)
+    lacking = any(line.heights == "none" for line in work.around.lines)
     return [
         figure(work, "purpose.distance", distance, low=0.99 * round_m * low if by_hours else 0.99 * distance,
                high=1.01 * round_m * high if by_hours else 1.01 * distance, formula="lap x laps, all stages",
-               steps=(step("lap", round_m, "m", "sum of great-circle steps of the track"), step("laps", work.laps, "1", "median" if by_hours else "")),
+               steps=(step("lap", round_m, "m", "sum of great-circle steps of the track"), step("laps", work.clock.laps, "1", "median" if by_hours else "")),
                inputs=("race.stages.0.laps", "race.stages.0.hours_s"), source=measured),
         figure(work, "purpose.lap_distance", round_m, half=0.01 * round_m, formula="sum of great-circle steps of the track", source=measured),
-        figure(work, "purpose.laps", sum(p.laps for p in work.pieces(work.laps)), low=low if by_hours else None, high=high if by_hours else None,
+        figure(work, "purpose.laps", sum(p.laps for p in work.clock.pieces(work.clock.laps)), low=low if by_hours else None, high=high if by_hours else None,
                formula="chance that n laps end before the time is up, from lap time and its spreads" if by_hours else "as the race says",
                inputs=("race.stages.0.laps", "race.stages.0.hours_s"), basis="computed",
                source="lognormal lap times; spreads of pace: assumption" if by_hours else "the race"),
@@ -141,11 +141,13 @@ def figures(work: Work) -> list[Figure]:
     ]  # fmt: skip
 
 
-def _read(work: Work) -> Finding:
+def _read(work: Upstream) -> Finding:
     """What race it is, by its format."""
     stages, kind = work.inputs.race.stages, work.inputs.race.format
-    parameters: dict[str, float | str] = {"laps": work.laps}
-    code = {"hours": "race_read_hours", "tests": "race_read_tests", "stages": "race_read_stages"}.get(kind, "race_read" if work.laps > 1 else "race_read_one")
+    parameters: dict[str, float | str] = {"laps": work.clock.laps}
+    code = {"hours": "race_read_hours", "tests": "race_read_tests", "stages": "race_read_stages"}.get(
+        kind, "race_read" if work.clock.laps > 1 else "race_read_one"
+    )
     if kind == "hours":
         parameters["time_s"] = stages[0].hours_s or 0.0
     if kind == "tests":
@@ -155,7 +157,7 @@ def _read(work: Work) -> Finding:
     return Finding(station="purpose", code=code, severity="ok", figures=("purpose.distance", "purpose.climb"), parameters=parameters)
 
 
-def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+def findings(work: Upstream, known: dict[str, Figure]) -> list[Finding]:
     found = [_read(work)]
     late = tightest(work)
     if late is not None and late.spare_s is not None and late.allowed_s is not None:
@@ -163,17 +165,17 @@ def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
         found.append(Finding(station="purpose", code="schedule_tight" if tight else "schedule_holds", figures=("purpose.schedule_margin_min",),
                              severity="act" if late.spare_s < 0 else "look" if tight else "ok", at_m=late.from_m,
                              parameters={"stage": late.name or str(late.index + 1), "allowed_time_s": late.allowed_s}))  # fmt: skip
-    if any(line.heights == "none" for line in work.lines):
+    if any(line.heights == "none" for line in work.around.lines):
         found.append(Finding(station="purpose", code="heights_missing", severity="look", figures=("purpose.climb",)))
     if any(not s.ground for s in work.inputs.race.stages):
         found.append(Finding(station="purpose", code="ground_unset", severity="look", figures=("purpose.lap_distance",)))
-    gap = max((g for line in work.lines for g in line.gaps_m), default=0.0)
+    gap = max((g for line in work.around.lines for g in line.gaps_m), default=0.0)
     if gap > GAP_M:
         found.append(Finding(station="purpose", code="track_gap", severity="look", parameters={"gap_m": gap}))
-    thin = work.air.power_share_min < THIN_AIR_SHARE
+    thin = work.day.states.power_share_min < THIN_AIR_SHARE
     electric = isinstance(work.inputs.bike.engine, Electric)
     found.append(Finding(station="purpose", code="air_and_motor" if electric else "thin_air" if thin else "air_read",
                          severity="look" if thin and not electric else "ok",
                          figures=("purpose.density_ratio_min" if electric else "purpose.power_share_min", "purpose.density_ratio_max"),
-                         at_m=float(work.course.distance_m[int(np.argmax(work.course.height_m))])))  # fmt: skip
+                         at_m=float(work.around.whole.distance_m[int(np.argmax(work.around.whole.height_m))])))  # fmt: skip
     return found

@@ -25,8 +25,8 @@ from lynxwort.core.coupling.leanness import (
     part_that_rules,
     worst,
 )
-from lynxwort.core.coupling.mixture import jetting_of
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.mixture import jetting_of
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Jetted, Rod
 from lynxwort.core.model.setup import Setup
@@ -65,7 +65,7 @@ def rich_severity(rich: float) -> Severity:
     return "act" if rich >= RICH_ACT else "look" if rich >= RICH_LOOK else "ok"
 
 
-def move_to(work: Work, tunable: str, value: float) -> Move:
+def move_to(work: Upstream, tunable: str, value: float) -> Move:
     return Move(tunable=tunable, value=round(value, 6), owned=is_owned(work.inputs.parts, tunable, value))
 
 
@@ -74,7 +74,7 @@ def _with(jets: Jetting, moves: Moves) -> Jetting:
     return Jetting(**said | {m.tunable: round(m.value) if m.tunable == "needle_clip" else m.value for m in moves})
 
 
-def tried(work: Work, candidates: Sequence[Moves]) -> list[Trial]:
+def tried(work: Upstream, candidates: Sequence[Moves]) -> list[Trial]:
     """Candidates on the whole throttle in both airs. Those of jets all at once: the air does the same to each."""
     engine, setup, limits = work.inputs.bike.engine, work.inputs.setup, limits_of(work)
     if not isinstance(engine, Jetted):
@@ -84,18 +84,18 @@ def tried(work: Work, candidates: Sequence[Moves]) -> list[Trial]:
         return [Trial(moves=m, ends=lean_ends(c, limits), rich=float(c[-1].value[-1])) for m, c in zip(candidates, curves, strict=True)]
     if not candidates:
         return []
-    assert work.proven is not None
-    setting, proven_air = work.proven
+    assert work.mixture.proven is not None
+    setting, proven_air = work.mixture.proven
     assert isinstance(setting, Jetting)
-    now, shift = jetting_of(setup), work.shift_of(setup)
+    now, shift = jetting_of(setup), work.mixture.shift(setup)
     value, low, _high = step_effects(engine.carburettor, [_with(now, m) for m in candidates], setting, GRID)
-    dense, thin = (air_effect(a, proven_air, GRID) for a in (work.air.densest, work.air.thinnest))
+    dense, thin = (air_effect(a, proven_air, GRID) for a in (work.day.states.densest, work.day.states.thinnest))
     lows = np.minimum(*((1.0 + air[1]) * (1.0 + low) * (1.0 + shift[1]) - 1.0 for air in (dense, thin)))
     ends, rich = ends_of_lows(lows, limits), (1.0 + thin[0][-1]) * (1.0 + value[:, -1]) * (1.0 + shift[0]) - 1.0
     return [Trial(moves=m, ends={n: float(e[i]) for n, e in ends.items()}, rich=float(rich[i])) for i, m in enumerate(candidates)]
 
 
-def _off_proven(work: Work, moves: Moves) -> float:
+def _off_proven(work: Upstream, moves: Moves) -> float:
     """How many notches what stands far from what ran right lies off it with these moves; none of a knob or trim, which have nothing to be far from."""
     if work.inputs.bike.metering != "jetted":
         return 0.0
@@ -103,7 +103,7 @@ def _off_proven(work: Work, moves: Moves) -> float:
     return sum(abs(value - nearest) / step_of(work.inputs.bike, tunable) for tunable, value, nearest in far)
 
 
-def _sizes(work: Work, tunable: str, need: float) -> list[float]:
+def _sizes(work: Upstream, tunable: str, need: float) -> list[float]:
     """The smallest owned size of at least this, and the one on the common steps when that is smaller or nothing owned is enough."""
     step, facts = step_of(work.inputs.bike, tunable), field_facts(Setup, tunable)
     on_step = round(math.ceil((need - EPSILON) / step) * step, 6)
@@ -112,23 +112,23 @@ def _sizes(work: Work, tunable: str, need: float) -> list[float]:
     return owned[:1] + to_buy
 
 
-def main_wanted(work: Work, clip: int, *, from_lift: float) -> float | None:
+def main_wanted(work: Upstream, clip: int, *, from_lift: float) -> float | None:
     """Leanest main jet that from a lift up keeps what is wanted at full lift, with the needle in a groove; None when none does.
 
     The main that is in does not matter, so steps of it ask for this once.
     """
     engine = work.inputs.bike.engine
     assert isinstance(engine, Jetted)
-    assert work.proven is not None
-    setting, air = work.proven
+    assert work.mixture.proven is not None
+    setting, air = work.mixture.proven
     assert isinstance(setting, Jetting)
     at_clip = replace(jetting_of(work.inputs.setup), main_jet=setting.main_jet, needle_clip=clip, pilot_jet=None, screw_turns=None)
-    key = (engine.carburettor, at_clip, work.air.densest, setting, air, limits_of(work)[-1].wanted, work.shift_of(work.inputs.setup)[1], from_lift)
+    key = (engine.carburettor, at_clip, work.day.states.densest, setting, air, limits_of(work)[-1].wanted, work.mixture.shift(work.inputs.setup)[1], from_lift)
     return work.cache.get("main_wanted", Key(*key), lambda: main_jet_wanted(*key))
 
 
 # richer -----------------------------------------------------------------------------------------------------------------
-def _pairs(work: Work) -> Iterator[Moves]:
+def _pairs(work: Upstream) -> Iterator[Moves]:
     """Half and full lift as a pair: each clip from where it hangs upwards with the smallest main that then is enough."""
     engine, now = work.inputs.bike.engine, jetting_of(work.inputs.setup)
     assert isinstance(engine, Jetted)
@@ -142,7 +142,7 @@ def _pairs(work: Work) -> Iterator[Moves]:
         yield from ((*raised, move_to(work, "main_jet", v)) for v in _sizes(work, "main_jet", need) if v > now.main_jet + EPSILON)
 
 
-def _screws(work: Work) -> list[float]:
+def _screws(work: Upstream) -> list[float]:
     """Richer places of the screw within the turns in which it works."""
     engine, now = work.inputs.bike.engine, current_value(work.inputs.setup, "screw_turns")
     assert isinstance(engine, Jetted)
@@ -150,14 +150,14 @@ def _screws(work: Work) -> list[float]:
     return [t for t in quarters if (t < now - EPSILON if engine.carburettor.screw == "air" else t > now + EPSILON)]
 
 
-def _pilots(work: Work) -> list[Moves]:
+def _pilots(work: Upstream) -> list[Moves]:
     """Larger pilots: every owned one, and the next ones to buy from what is wanted with the throttle shut."""
-    engine, proven, now = work.inputs.bike.engine, work.proven, jetting_of(work.inputs.setup)
+    engine, proven, now = work.inputs.bike.engine, work.mixture.proven, jetting_of(work.inputs.setup)
     assert isinstance(engine, Jetted)
     assert proven is not None
     setting, air = proven
     assert isinstance(setting, Jetting)
-    need = pilot_wanted(engine.carburettor, now, work.air.densest, setting, air, work.shift_of(work.inputs.setup)[1])
+    need = pilot_wanted(engine.carburettor, now, work.day.states.densest, setting, air, work.mixture.shift(work.inputs.setup)[1])
     if need is None or now.pilot_jet is None:
         return []
     step, first = step_of(work.inputs.bike, "pilot_jet"), max(need, now.pilot_jet + 1e-6)
@@ -166,20 +166,20 @@ def _pilots(work: Work) -> list[Moves]:
     return [(move_to(work, "pilot_jet", v),) for v in sorted(sizes)]
 
 
-def _clips(work: Work) -> list[Moves]:
+def _clips(work: Upstream) -> list[Moves]:
     engine = work.inputs.bike.engine
     assert isinstance(engine, Jetted)
     return [(move_to(work, "needle_clip", c),) for c in range(work.inputs.setup.needle_clip + 1, engine.carburettor.clip_positions + 1)]
 
 
-def _low_parts(work: Work) -> list[Moves]:
+def _low_parts(work: Upstream) -> list[Moves]:
     """Screw, pilot, both, or the clip."""
     screws: list[Moves] = [(move_to(work, "screw_turns", t),) for t in _screws(work)]
     pilots = _pilots(work)
     return [*screws, *pilots, *_clips(work), *((*p, *s) for p in pilots for s in screws)]
 
 
-def richer(work: Work, names: Sequence[str]) -> tuple[list[Moves], list[Leaves]]:
+def richer(work: Upstream, names: Sequence[str]) -> tuple[list[Moves], list[Leaves]]:
     """Proposals against lean ranges: at most two, best first, with what each leaves of them."""
     limits, before = limits_of(work), ends_of(work)
     now = SEVERITIES.index(worst(before, limits, names))
@@ -204,7 +204,7 @@ def richer(work: Work, names: Sequence[str]) -> tuple[list[Moves], list[Leaves]]
     return _told(work, found, lambda t: _leaves(t.ends, limits, names))
 
 
-def _tried_all(work: Work, names: Sequence[str]) -> list[Trial]:
+def _tried_all(work: Upstream, names: Sequence[str]) -> list[Trial]:
     """Every candidate for some ranges; those for below half lift are the same for each of them."""
     group = "upper" if names[0] in UPPER else "lower"
     if work.inputs.bike.metering != "jetted":
@@ -212,7 +212,7 @@ def _tried_all(work: Work, names: Sequence[str]) -> list[Trial]:
     return work.once(f"tried_{group}", lambda: tried(work, _candidates(work, names)))
 
 
-def _candidates(work: Work, names: Sequence[str]) -> list[Moves]:
+def _candidates(work: Upstream, names: Sequence[str]) -> list[Moves]:
     metering = work.inputs.bike.metering
     if metering != "jetted":
         tunable, value = _whole_needed(work, names)
@@ -222,7 +222,7 @@ def _candidates(work: Work, names: Sequence[str]) -> list[Moves]:
     return _low_parts(work)
 
 
-def _whole_needed(work: Work, names: Iterable[str]) -> tuple[str, float | None]:
+def _whole_needed(work: Upstream, names: Iterable[str]) -> tuple[str, float | None]:
     """Leanest place of the knob or trim, on its steps, that keeps what is wanted in some ranges; None beyond its bounds."""
     bike, ends = work.inputs.bike, ends_of(work)
     tunable = "knob_clicks" if bike.metering == "rod" else "fuel_trim"
@@ -231,7 +231,7 @@ def _whole_needed(work: Work, names: Iterable[str]) -> tuple[str, float | None]:
     return tunable, value if (facts.low or 0.0) <= value <= (facts.high or 0.0) else None
 
 
-def whole_wanted(work: Work, ends: dict[str, float], names: Iterable[str]) -> float:
+def whole_wanted(work: Upstream, ends: dict[str, float], names: Iterable[str]) -> float:
     """Leanest place of the knob [clicks] or trim [1] that keeps what is wanted in some ranges."""
     engine, setup = work.inputs.bike.engine, work.inputs.setup
     low = min((1.0 + ends[r.name]) / (1.0 + r.wanted) for r in limits_of(work) if r.name in set(names)) - 1.0
@@ -242,15 +242,15 @@ def whole_wanted(work: Work, ends: dict[str, float], names: Iterable[str]) -> fl
 
 
 # leaner -----------------------------------------------------------------------------------------------------------------
-def _leaner_parts(work: Work) -> Iterator[Moves]:
+def _leaner_parts(work: Upstream) -> Iterator[Moves]:
     """Smaller mains and lower clips that stay within two sizes of what the proven pair becomes in this air."""
     if work.inputs.bike.metering != "jetted":
         tunable, value = _whole_needed(work, NAMES)
         if value is not None and value < current_value(work.inputs.setup, tunable) - EPSILON:
             yield (move_to(work, tunable, value),)
         return
-    assert work.proven is not None
-    setting, now = work.proven[0], jetting_of(work.inputs.setup)
+    assert work.mixture.proven is not None
+    setting, now = work.mixture.proven[0], jetting_of(work.inputs.setup)
     assert isinstance(setting, Jetting)
     step = step_of(work.inputs.bike, "main_jet")
     _thin, dense = becomes_number(work, setting.main_jet)
@@ -267,7 +267,7 @@ def _leaner_parts(work: Work) -> Iterator[Moves]:
     yield from ((*m, *c, *s) for m in mains for c in ((), *_clips(work)[:2]) for s in screws if c or s)
 
 
-def leaner(work: Work) -> tuple[list[Moves], list[Leaves]]:
+def leaner(work: Upstream) -> tuple[list[Moves], list[Leaves]]:
     """Proposals against a mixture that is rich at full lift: at most two, none that leans a range below the pair."""
     limits, before = limits_of(work), ends_of(work)
     now = SEVERITIES.index(rich_severity(float(curves_of(work)[-1].value[-1])))
@@ -292,7 +292,7 @@ def _leaves(ends: dict[str, float], limits: Sequence[RangeLimit], names: Sequenc
     return Leaves(severity=severity) if severity == "ok" and short >= -EPSILON else Leaves(severity=severity, what=f"lean_{lowest.name}", value_si=short)
 
 
-def _told(work: Work, ranked: Sequence[Trial], leaves: Callable[[Trial], Leaves]) -> tuple[list[Moves], list[Leaves]]:
+def _told(work: Upstream, ranked: Sequence[Trial], leaves: Callable[[Trial], Leaves]) -> tuple[list[Moves], list[Leaves]]:
     """The best of those nearest to what ran right, and the best that needs no purchase or moves other parts."""
     off = [_off_proven(work, t.moves) for t in ranked[:MOST_LOOKED_AT]]
     ranked = [t for t, o in zip(ranked, off, strict=False) if o <= min(off) + FAR_SIZES]
@@ -302,7 +302,7 @@ def _told(work: Work, ranked: Sequence[Trial], leaves: Callable[[Trial], Leaves]
     return [t.moves for t in chosen], [leaves(t) for t in chosen]
 
 
-def lower_groups(work: Work, lean: Sequence[RangeLimit]) -> list[tuple[str, list[RangeLimit]]]:
+def lower_groups(work: Upstream, lean: Sequence[RangeLimit]) -> list[tuple[str, list[RangeLimit]]]:
     """Lean ranges below half lift that lie side by side and are ruled by the same part: the part and its ranges."""
     mine = [r for r in lean if r.name in LOWER]
     return [(part, list(run)) for part, run in itertools.groupby(mine, key=lambda r: part_that_rules(work, r))]

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from lynxwort.core.coupling.chassis import PRELOAD_EXISTS_M, PRELOAD_FIELD, RATE_FIELD, spring_choices
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.units.detents import is_owned
@@ -34,16 +34,16 @@ class Compromise:
     riders: tuple[RiderSag, ...]
 
 
-def _off(work: Work, end: str, sag_m: float) -> float:
-    t = work.targets(end)
+def _off(work: Upstream, end: str, sag_m: float) -> float:
+    t = work.springs.targets(end)
     return max(t.race_low_m - sag_m, sag_m - t.race_high_m, 0.0)
 
 
-def _sag(work: Work, end: str, setup: Setup, rider: Rider) -> float:
-    return work.sag_at(end, setup, rider, 0.5 * setup.fill_m3, work.offsets.mean)
+def _sag(work: Upstream, end: str, setup: Setup, rider: Rider) -> float:
+    return work.springs.sag(end, setup, rider, 0.5 * setup.fill_m3, work.springs.offsets.mean)
 
 
-def compromise(work: Work, end: str) -> Compromise | None:
+def compromise(work: Upstream, end: str) -> Compromise | None:
     """The least wrong springs for all riders of the document; None with one rider or a fork on air.
 
     Free sag counts as half of race sag: it is the same for all riders. Rates are those that suit one of them, and those in the box.
@@ -55,10 +55,10 @@ def compromise(work: Work, end: str) -> Compromise | None:
     least, most = PRELOAD_EXISTS_M[end]
     rates = {getattr(setup, rate_field), *work.inputs.parts.owned(rate_field), *(c.rate_n_per_m for c in spring_choices(work, end))}
     ends = min(riders, key=lambda r: r.mass_in_gear_kg), max(riders, key=lambda r: r.mass_in_gear_kg)
-    t = work.targets(end)
+    t = work.springs.targets(end)
 
     def cost(made: Setup) -> float:
-        free = work.sag_at(end, made, None, 0.5 * made.fill_m3, work.offsets.mean)
+        free = work.springs.sag(end, made, None, 0.5 * made.fill_m3, work.springs.offsets.mean)
         return max(_off(work, end, _sag(work, end, made, r)) for r in ends) + 0.5 * max(t.free_low_m - free, free - t.free_high_m, 0.0)
 
     best: tuple[tuple[float, bool, float], dict[str, Any]] | None = None

@@ -5,8 +5,8 @@ from dataclasses import dataclass, replace
 from scipy.optimize import brentq
 
 from lynxwort.core.coupling.chassis import RATE_FIELD, spring_choices, wanted
-from lynxwort.core.coupling.stages import Work
 from lynxwort.core.coupling.stance import DROP_LOOK_M, sags
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.physics.chassis import ride_quality
 from lynxwort.core.physics.chassis.fitted import leg_rate, legs_rate
 from lynxwort.core.physics.chassis.sag import Fork, Shock
@@ -36,7 +36,7 @@ class School:
     because: str
 
 
-def chart_rate(work: Work, end: str) -> float:
+def chart_rate(work: Upstream, end: str) -> float:
     """Rate [N/m] by the rider's weight alone."""
     per_kg, at_none = CHART[end]
     rate = per_kg * work.inputs.rider.mass_in_gear_kg + at_none
@@ -46,16 +46,16 @@ def chart_rate(work: Work, end: str) -> float:
     return rate * (0.5 * (frame.link_ratio_start + frame.link_ratio_end) / CHART_RATIO) ** 2
 
 
-def _with_rate(work: Work, end: str, rate: float) -> Fork | Shock:
+def _with_rate(work: Upstream, end: str, rate: float) -> Fork | Shock:
     setup = work.inputs.setup
     if end == "front":
-        return replace(work.fork(setup, work.offsets.mean), rate_n_per_m=legs_rate(work.inputs.bike.frame, setup, rate), spring=None)
-    return replace(work.shock(setup, work.offsets.mean), rate_n_per_m=rate, spring=None)
+        return replace(work.springs.fork(setup, work.springs.offsets.mean), rate_n_per_m=legs_rate(work.inputs.bike.frame, setup, rate), spring=None)
+    return replace(work.springs.shock(setup, work.springs.offsets.mean), rate_n_per_m=rate, spring=None)
 
 
-def frequency_rate(work: Work, end: str) -> tuple[float, bool]:
+def frequency_rate(work: Upstream, end: str) -> tuple[float, bool]:
     """Rate [N/m] that gives the ride frequency at race sag, and whether the bottoming reserve asked for more."""
-    kg = work.sprung_masses(end)[0]
+    kg = work.stand.sprung(end)[0]
     at = sags(work)[0 if end == "front" else 1]
 
     def over(rate_n_per_m: float) -> float:
@@ -76,7 +76,7 @@ def frequency_rate(work: Work, end: str) -> tuple[float, bool]:
     return max(by_frequency, by_reserve), by_reserve > by_frequency
 
 
-def schools(work: Work, end: str) -> list[School]:
+def schools(work: Upstream, end: str) -> list[School]:
     """The three schools at one end; none for a fork that stands on air."""
     if end == "front" and work.inputs.bike.frame.fork_springing == "air":
         return []

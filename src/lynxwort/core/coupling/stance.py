@@ -8,8 +8,9 @@ from typing import Any
 from lynxwort.core.cache import Key
 from lynxwort.core.coupling import room
 from lynxwort.core.coupling.build import figure, step
-from lynxwort.core.coupling.stages import Work
-from lynxwort.core.coupling.weighed import LOWEST_AHEAD, SEAT_AHEAD, side_view_of
+from lynxwort.core.derived.day import outside_of
+from lynxwort.core.derived.springs import LOWEST_AHEAD, SEAT_AHEAD, side_view_of
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.fitted import seat_up_of
 from lynxwort.core.model.readings import SteadyReading
 from lynxwort.core.model.setup import Setup
@@ -36,18 +37,18 @@ PLACES = ("bike.frame.rake_rad", "bike.frame.wheelbase_m", "bike.frame.clamp_off
           "setup.offset_change_m")  # fmt: skip
 
 
-def side_view(work: Work, setup: Setup) -> SideView:
+def side_view(work: Upstream, setup: Setup) -> SideView:
     """What decides the side view of a setup."""
-    return side_view_of(work.inputs.bike, work.side, setup, rear_radius_m=work.seen.radius.median, axle_back_m=work.axle_back_m(setup))
+    return side_view_of(work.inputs.bike, work.springs.side, setup, rear_radius_m=work.road.seen.radius.median, axle_back_m=work.loads.axle_back_m(setup))
 
 
-def sags(work: Work) -> tuple[float, float]:
+def sags(work: Upstream) -> tuple[float, float]:
     """Race sag [m] front and rear at half the fill."""
     half = 0.5 * work.inputs.setup.fill_m3
-    return tuple(work.present_sag(end, race=True, fuel_m3=half)[0] for end in ("front", "rear"))  # type: ignore[return-value]
+    return tuple(work.stand.sag(end, race=True, fuel_m3=half)[0] for end in ("front", "rear"))  # type: ignore[return-value]
 
 
-def standing(work: Work) -> Stance:
+def standing(work: Upstream) -> Stance:
     """The bike at race sag, rider aboard, half the fill."""
 
     def make() -> Stance:
@@ -57,9 +58,9 @@ def standing(work: Work) -> Stance:
     return work.once("stance", make)
 
 
-def height_of(work: Work, stands: Stance, ahead_share: float, height_m: float) -> float:
+def height_of(work: Upstream, stands: Stance, ahead_share: float, height_m: float) -> float:
     """Height now [m] of a point of the frame that stood at height_m [m], this share of the wheelbase before the rear axle."""
-    return stands.place((ahead_share * work.side.wheelbase_m, height_m))[1]
+    return stands.place((ahead_share * work.springs.side.wheelbase_m, height_m))[1]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -85,9 +86,9 @@ class Outline:
 LEG_M = 0.86
 
 
-def outline(work: Work) -> Outline:
+def outline(work: Upstream) -> Outline:
     """The bike at race sag as lines."""
-    frame, stands = work.side, standing(work)
+    frame, stands = work.springs.side, standing(work)
     front_in, _rear = sags(work)
     up = -sin(stands.rake_rad), cos(stands.rake_rad)
     length = LEG_M - front_in
@@ -103,47 +104,51 @@ def outline(work: Work) -> Outline:
     )  # fmt: skip
 
 
-def squat_over_travel(work: Work, count: int = 13) -> list[tuple[float, float]]:
+def squat_over_travel(work: Upstream, count: int = 13) -> list[tuple[float, float]]:
     """Rear travel [m] and anti-squat [1] over it with the present sprockets, fork at race sag."""
     view, front = side_view(work, work.inputs.setup), sags(work)[0]
     travels = [work.inputs.bike.frame.rear_travel_m * i / (count - 1) for i in range(count)]
     return [(rear, squat(work, stance(view, fork_in_m=front, rear_in_m=rear))) for rear in travels]
 
 
-def squat(work: Work, stands: Stance) -> float:
+def squat(work: Upstream, stands: Stance) -> float:
     """Anti-squat [1] of a stance with the present sprockets."""
-    frame, setup = work.side, work.inputs.setup
+    frame, setup = work.springs.side, work.inputs.setup
     view = side_view(work, setup)
     pivot = (view.swingarm_length_m**2 - view.axle_below_pivot_m**2) ** 0.5, view.rear_radius_then_m + view.axle_below_pivot_m
     sprocket = stands.place((pivot[0] + frame.sprocket_ahead_m, pivot[1] + frame.sprocket_above_m))
     # rear sprocket to front one, wheel behind: the run on the left of the way from rear to front is the upper one
     upper, _lower = tangents(stands.rear_axle, pitch_radius(setup.rear_sprocket_teeth), sprocket, pitch_radius(setup.front_sprocket_teeth))
     return anti_squat(
-        pivot=stands.pivot, rear_axle=stands.rear_axle, chain=upper, cg_height_m=work.cg_height_m(setup, work.inputs.rider), wheelbase_m=stands.wheelbase_m
+        pivot=stands.pivot,
+        rear_axle=stands.rear_axle,
+        chain=upper,
+        cg_height_m=work.loads.cg_height_m(setup, work.inputs.rider),
+        wheelbase_m=stands.wheelbase_m,
     )
 
 
-def _pressure(work: Work, gauge_pa: float) -> float:
+def _pressure(work: Upstream, gauge_pa: float) -> float:
     """Gauge pressure [Pa] at the start line of air closed at home."""
-    frame, now = work.inputs.bike.frame, work.air.middle_at_reading
+    frame, now = work.inputs.bike.frame, work.day.states.middle_at_reading
     return gauge_at(gauge_pa, outside_then_pa=standard_pressure(frame.home_height_m), outside_now_pa=now.pressure_pa,
                     temperature_then_k=frame.home_temperature_k, temperature_now_k=now.temperature_k)  # fmt: skip
 
 
-def figures(work: Work) -> list[Figure]:
+def figures(work: Upstream) -> list[Figure]:
     """Figures of the stance."""
-    frame, setup, rider = work.side, work.inputs.setup, work.inputs.rider
+    frame, setup, rider = work.springs.side, work.inputs.setup, work.inputs.rider
     front, rear = sags(work)
     stands = standing(work)
     steps = (step("fork in", front, "m", "race sag along the leg"), step("rear in", rear, "m", "race sag at the axle"), step("pitch", stands.pitch_rad, "rad"))
     seat = height_of(work, stands, SEAT_AHEAD, frame.seat_height_m + seat_up_of(work.inputs.bike.engine, setup))
     reach = None if rider.inseam_m is None else leg_reach(inseam_m=rider.inseam_m, seat_height_m=seat, seat_half_width_m=frame.seat_half_width_m, sole_m=SOLE_M)
-    sprung = {end: work.sprung_masses(end)[0] for end in ("front", "rear")}
-    fork, shock = work.fork(setup, work.offsets.mean), work.shock(setup, work.offsets.mean)
+    sprung = {end: work.stand.sprung(end)[0] for end in ("front", "rear")}
+    fork, shock = work.springs.fork(setup, work.springs.offsets.mean), work.springs.shock(setup, work.springs.offsets.mean)
     rates = {"front": ride_quality.front_frequency(fork, sprung["front"], front), "rear": ride_quality.rear_frequency(shock, sprung["rear"], rear)}
     held = _pressure(work, 0.0)
     unbled = sag.front_sag(replace(fork, air_gauge_pa=max(held, -0.5 * fork.outside_pa)), sprung["front"])
-    by_tape = work.geometry.used
+    by_tape = work.springs.geometry.used
     spring_source = "springs and trapped air alone (Boyle, n = 1.25 moving); damping adds to the reserve"
 
     def made(name: str, value: float | None, formula: str, **more: Any) -> Figure:
@@ -180,25 +185,25 @@ def figures(work: Work) -> list[Figure]:
     ]  # fmt: skip
 
 
-def proven_trail(work: Work) -> float | None:
+def proven_trail(work: Upstream) -> float | None:
     """Trail [m] of the newest setup that was noted to run straight at speed; None without one."""
     steady = [r for r in work.live_readings if isinstance(r, SteadyReading)]
     if not steady:
         return None
     under = steady[-1].under
     rider, fuel = under.rider or work.inputs.rider, under.fuel_aboard_m3 or 0.5 * under.setup.fill_m3
-    outside = work.outside_of(under)
-    front, rear = (work.sag_at(end, under.setup, rider, fuel, work.offsets.mean, outside_pa=outside) for end in ("front", "rear"))
+    outside = outside_of(under, work.inputs.bike.frame.home_height_m)
+    front, rear = (work.springs.sag(end, under.setup, rider, fuel, work.springs.offsets.mean, outside_pa=outside) for end in ("front", "rear"))
     return stance(side_view(work, under.setup), fork_in_m=front, rear_in_m=rear).trail_m
 
 
-def _steady(work: Work, trail: float, add: Callable[..., None]) -> None:
+def _steady(work: Upstream, trail: float, add: Callable[..., None]) -> None:
     proven = proven_trail(work)
     if proven is not None and trail < proven - LESS_THAN_PROVEN_M:
         add("trail_less_than_proven", "look", "trail", proven_travel_m=proven)
 
 
-def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
+def findings(work: Upstream, known: dict[str, Figure]) -> list[Finding]:
     """What the stance says."""
     found = []
 
@@ -209,7 +214,7 @@ def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
         found.append(Finding(station="chassis", code=code, severity=severity, figures=tuple(f"chassis.{n}" for n in names), parameters=parameters,  # type: ignore[arg-type]
                              proposals=proposals))  # fmt: skip
 
-    fastest = float(work.ride.speed_m_per_s.max())
+    fastest = float(work.lap.whole.speed_m_per_s.max())
     trail = value("trail") or 0.0
     if fastest > FAST_M_PER_S and trail < SHORT_TRAIL_M:
         add("trail_short", "look", "trail", "rake", fast_speed=fastest)
@@ -234,8 +239,8 @@ def findings(work: Work, known: dict[str, Figure]) -> list[Finding]:
     return found
 
 
-def key_of(work: Work) -> Key:
+def key_of(work: Upstream) -> Key:
     """What the stance rests on beyond springs and loads."""
     setup = work.inputs.setup
     own = tuple(getattr(setup, n) for n in STANCE_FIELDS)
-    return Key(own, work.seen.radius.median, work.day, work.course_ids, work.what)
+    return Key(own, work.road.seen.radius.median, work.day.air, work.around.given, work.lap.what)

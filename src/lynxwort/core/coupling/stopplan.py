@@ -5,8 +5,7 @@ from dataclasses import dataclass
 from math import exp
 
 from lynxwort.core.coupling import walk
-from lynxwort.core.coupling.holders import with_setup
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.setup import Setup, StopFill
@@ -36,39 +35,41 @@ class StopPlan:
     fills: tuple[StopFill, ...]
 
 
-def _shown(work: Work, course: Course, tank: Tank, plan: Plan, places: Sequence[walk.Passed]) -> StopPlan:
+def _shown(work: Upstream, course: Course, tank: Tank, plan: Plan, places: Sequence[walk.Passed]) -> StopPlan:
     made = walk.measured_out(work, course, tank, plan)
     most = walk.most_sure(work)
     lines = tuple(
-        PlannedStop(passed=places[s.opening], stop=s, missed=min(stops.missed(course, tank, work.factor, made, k), most)) for k, s in enumerate(made.stops)
+        PlannedStop(passed=places[s.opening], stop=s, missed=min(stops.missed(course, tank, work.supply.factor, made, k), most))
+        for k, s in enumerate(made.stops)
     )
-    fills = tuple(StopFill(passing=s.opening + 1, **({"to_level_m3": round(s.level, 6)} if work.store.kind == "fuel" else {})) for s in made.stops)
+    fills = tuple(StopFill(passing=s.opening + 1, **({"to_level_m3": round(s.level, 6)} if work.supply.store.kind == "fuel" else {})) for s in made.stops)
     return StopPlan(stops=lines, standing_s=made.standing_s, chance=min(made.chance, most), chance_poured=min(made.chance_poured, most), fills=fills)
 
 
-def plans(work: Work) -> list[StopPlan]:
+def plans(work: Upstream) -> list[StopPlan]:
     """The quickest plan that meets the wanted certainty, then others within half a minute; empty when none does or there is nowhere to stop."""
-    course, tank, places = walk.course_of(work, work.laps), walk.tank_of_work(work), walk.passed(work, work.laps)
+    course, tank, places = walk.course_of(work, work.clock.laps), walk.tank_of_work(work), walk.passed(work, work.clock.laps)
     best = walk.best_plan(work) if places else None
     if best is None:
         return []
-    others = stops.alternatives(course, tank, work.factor, work.inputs.race.certainty, best)
+    others = stops.alternatives(course, tank, work.supply.factor, work.inputs.race.certainty, best)
     return [_shown(work, course, tank, p, places) for p in (best, *others)]
 
 
-def kept_plan(work: Work) -> StopPlan | None:
+def kept_plan(work: Upstream) -> StopPlan | None:
     """The setup's own stops, judged; None when it has none."""
-    if work.taken is None:
+    if work.supply.taken is None:
         return None
-    course, tank, places = walk.course_of(work, work.laps), walk.tank_of_work(work), walk.passed(work, work.laps)
-    made, most = walk.filled(work, course, tank, work.taken), walk.most_sure(work)
+    course, tank, places = walk.course_of(work, work.clock.laps), walk.tank_of_work(work), walk.passed(work, work.clock.laps)
+    made, most = walk.filled(work, course, tank, work.supply.taken), walk.most_sure(work)
     lines = []
     for stop in made:
-        others = {n: f for n, f in work.taken.items() if n != stop.opening + 1}
-        lines.append(PlannedStop(passed=places[stop.opening], stop=stop, missed=min(walk.chance_by(work, work.store.aboard, others), most)))
+        others = {n: f for n, f in work.supply.taken.items() if n != stop.opening + 1}
+        lines.append(PlannedStop(passed=places[stop.opening], stop=stop, missed=min(walk.chance_by(work, work.supply.store.aboard, others), most)))
     poured = {s.opening + 1: stops.Fill(amount=s.added, add=True) for s in made}
-    return StopPlan(stops=tuple(lines), standing_s=sum(s.standing_s for s in made), chance=min(walk.chance_by(work, work.store.aboard, work.taken), most),
-                    chance_poured=min(walk.chance_by(work, work.store.aboard, poured), most), fills=work.inputs.setup.stops or ())  # fmt: skip
+    return StopPlan(stops=tuple(lines), standing_s=sum(s.standing_s for s in made),
+                    chance=min(walk.chance_by(work, work.supply.store.aboard, work.supply.taken), most),
+                    chance_poured=min(walk.chance_by(work, work.supply.store.aboard, poured), most), fills=work.inputs.setup.stops or ())  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -83,12 +84,12 @@ class Cans:
     most: float
 
 
-def cans(work: Work) -> list[Cans]:
+def cans(work: Upstream) -> list[Cans]:
     """Fuel to bring to each refuel point for the stops in force, in the order in which they are first passed."""
     places = walk.passed(work, walk.most_laps(work))
-    spread = exp(Z90 * work.factor.log_sd) - 1.0
+    spread = exp(Z90 * work.supply.factor.log_sd) - 1.0
     found: dict[tuple[int, float], Cans] = {}
-    before = work.store.aboard
+    before = work.supply.store.aboard
     for stop in walk.planned(work)[0]:
         place = places[stop.opening]
         burnt = before - (stop.level - stop.added)
@@ -100,11 +101,11 @@ def cans(work: Work) -> list[Cans]:
     return list(found.values())
 
 
-def with_stop(work: Work, passing: int, *, to_level_m3: float | None = None, add_m3: float | None = None) -> tuple[StopFill, ...]:
+def with_stop(work: Upstream, passing: int, *, to_level_m3: float | None = None, add_m3: float | None = None) -> tuple[StopFill, ...]:
     """The setup's stops with one more, or another in its place. Raises InputRefused for a passing that the race does not have, or more than the tank holds."""
     if not 1 <= passing <= len(walk.passed(work, walk.most_laps(work))):
         raise InputRefused(Refusal(path="passing", code="not_a_passing"))
-    if max(to_level_m3 or 0.0, add_m3 or 0.0) > work.store.capacity + 1e-9:
+    if max(to_level_m3 or 0.0, add_m3 or 0.0) > work.supply.store.capacity + 1e-9:
         raise InputRefused(Refusal(path="amount_m3", code="fill_over_tank"))
     known = {k: v for k, v in (("to_level_m3", to_level_m3), ("add_m3", add_m3)) if v is not None}
     others = [f for f in work.inputs.setup.stops or () if f.passing != passing]
@@ -126,7 +127,7 @@ class AtPump:
     rear_sag_m: float
 
 
-def since(work: Work, from_number: int, to_number: int) -> tuple[float, float]:
+def since(work: Upstream, from_number: int, to_number: int) -> tuple[float, float]:
     """Race distances [m] of two passings; 0 = the start."""
     places = {p.number: p.race_m for p in walk.passed(work, walk.most_laps(work))}
     return places.get(from_number, 0.0), places[to_number]
@@ -140,36 +141,36 @@ def used_since(level_before: float, put: float, level_after: float) -> float:
     return used
 
 
-def laps_between(work: Work, from_m: float, to_m: float) -> float:
+def laps_between(work: Upstream, from_m: float, to_m: float) -> float:
     """Laps between two places of the race, a tenth at least."""
-    return max((to_m - from_m) / float(work.stage_starts_m[-1]), 0.1)
+    return max((to_m - from_m) / float(work.around.starts_m[-1]), 0.1)
 
 
-def to_come(work: Work, after: int, level: float) -> list[AtPump]:
+def to_come(work: Upstream, after: int, level: float) -> list[AtPump]:
     """The stops still to come after a passing (0 = the start) left with this level [m3]: where, to what level, how much is likely to go in."""
     # beyond the likely laps there is only the extra one to plan for
-    laps = work.laps if after < len(walk.passed(work, work.laps)) else walk.most_laps(work)
+    laps = work.clock.laps if after < len(walk.passed(work, work.clock.laps)) else walk.most_laps(work)
     course, places = walk.course_of(work, laps), walk.passed(work, laps)
     rest = Course(openings=course.openings[after:], sections=course.sections[after:])
-    tank = Tank(start=level, capacity=walk.tank_of_work(work).capacity, unusable=work.store.unusable)
-    plan = stops.best_plan(rest, tank, work.factor, work.inputs.race.certainty)
+    tank = Tank(start=level, capacity=walk.tank_of_work(work).capacity, unusable=work.supply.store.unusable)
+    plan = stops.best_plan(rest, tank, work.supply.factor, work.inputs.race.certainty)
     if plan is None:
         return []
     plan = walk.measured_out(work, rest, tank, plan)
     found, left = [], level
-    spread = [exp(work.factor.log_mean + d * Z90 * work.factor.log_sd) for d in (-1.0, 1.0)]
+    spread = [exp(work.supply.factor.log_mean + d * Z90 * work.supply.factor.log_sd) for d in (-1.0, 1.0)]
     for k, stop in enumerate(plan.stops):
         first = plan.stops[k - 1].opening + 1 if k else 0
         burnt = sum(p for s in rest.sections[first : stop.opening + 1] for p in s)
-        before = left - burnt * work.factor.median
+        before = left - burnt * work.supply.factor.median
         ends = [max(stop.level - (left - burnt * x), 0.0) for x in spread]
         found.append(AtPump(passed=places[after + stop.opening], before=before, level=stop.level, put=max(stop.level - before, 0.0), put_low=ends[0],
-                            put_high=ends[1], rear_sag_m=work.present_sag("rear", race=True, fuel_m3=stop.level)[0]))  # fmt: skip
+                            put_high=ends[1], rear_sag_m=work.stand.sag("rear", race=True, fuel_m3=stop.level)[0]))  # fmt: skip
         left = stop.level
     return found
 
 
-def with_stops(work: Work, fills: tuple[StopFill, ...] | None) -> Work:
+def with_stops(work: Upstream, fills: tuple[StopFill, ...] | None) -> Upstream:
     """The same with other stops."""
     setup: Setup = work.inputs.setup.model_copy(update={"stops": fills})
-    return with_setup(work, setup)
+    return work.with_setup(setup)

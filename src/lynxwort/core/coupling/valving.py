@@ -6,7 +6,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from lynxwort.core.coupling.damping import clicks_of, curve_of, damper_of, facts_of, shims_of
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.damper import PLACES, StackShim
 from lynxwort.core.model.setup import Setup
@@ -125,12 +125,12 @@ def counted(shims: tuple[stack.Shim, ...]) -> tuple[StackShim, ...]:
     return tuple(found)
 
 
-def _force(work: Work, setup: Setup, end: str, way: str, speed_m_per_s: float, scales: tuple[float, float, float] = (1.0, 1.0, 1.0)) -> float:
+def _force(work: Upstream, setup: Setup, end: str, way: str, speed_m_per_s: float, scales: tuple[float, float, float] = (1.0, 1.0, 1.0)) -> float:
     curve = damper.curve(damper_of(work.inputs.bike, setup, end), *clicks_of(setup, end), scales)
     return float(damper.force_at(curve.compression_n if way == "compression" else curve.rebound_n, speed_m_per_s))
 
 
-def answer(work: Work, end: str, place: str, change: float, speed_m_per_s: float, owned: tuple[StackShim, ...] | None = None) -> Answer:
+def answer(work: Upstream, end: str, place: str, change: float, speed_m_per_s: float, owned: tuple[StackShim, ...] | None = None) -> Answer:
     """Stacks for one valve of "fork" or "shock" that change the whole damper's force by `change` [1] at a shaft speed. owned: shims to put in, the box's
     when None; two more of each size in the stack when there are none.
     """

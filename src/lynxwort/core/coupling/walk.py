@@ -7,8 +7,7 @@ from math import ceil, exp, radians
 import numpy as np
 
 from lynxwort.core.cache import Key
-from lynxwort.core.coupling.stages import Work
-from lynxwort.core.coupling.team import team_lap_time
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.race import RefuelPoint
 from lynxwort.core.physics.course.sun import light_at
@@ -59,26 +58,26 @@ class Moment:
     standing_s: float = 0.0
 
 
-def most_sure(work: Work) -> float:
+def most_sure(work: Upstream) -> float:
     """The highest chance [1] that may be said of this bike: one never measured is never called sure."""
-    return 1.0 if work.factor.used else UNMEASURED_MOST
+    return 1.0 if work.supply.factor.used else UNMEASURED_MOST
 
 
-def opening_of(work: Work, point: RefuelPoint | None) -> Opening:
+def opening_of(work: Upstream, point: RefuelPoint | None) -> Opening:
     """A refuel point's rate and times; None: fuel after a stage."""
-    fuel = work.store.kind == "fuel"
+    fuel = work.supply.store.kind == "fuel"
     rate = RATE_M3_PER_S if point is None or point.rate_m3_per_s is None else point.rate_m3_per_s
     fixed = (FIXED_S if fuel else SWAP_S) if point is None or point.fixed_s is None else point.fixed_s
     return Opening(fixed_s=fixed, per_unit_s=1.0 / rate if fuel else 0.0, must=point is not None and point.must_stop)
 
 
-def passed(work: Work, laps: int) -> list[Passed]:
+def passed(work: Upstream, laps: int) -> list[Passed]:
     """Every passing of a refuel point of a race of so many laps, in order: those of finish.sections_over."""
     found: list[Passed] = []
     begins, begun = 0.0, False
     stages = work.inputs.race.stages
     for i, stage in enumerate(stages):
-        length = work.courses[i].length_m
+        length = work.around.courses[i].length_m
         for lap in range(1, (laps if len(stages) == 1 else stage.laps) + 1):
             for point in sorted(stage.refuel_points, key=lambda p: p.at_m):
                 if begun or point.at_m > 0:
@@ -90,57 +89,57 @@ def passed(work: Work, laps: int) -> list[Passed]:
     return found
 
 
-def course_of(work: Work, laps: int) -> Course:
+def course_of(work: Upstream, laps: int) -> Course:
     """The race as sections between the passings of its refuel points."""
-    sections = tuple(tuple(s) for s in sections_over(work.pieces(laps)))
+    sections = tuple(tuple(s) for s in sections_over(work.clock.pieces(laps)))
     return Course(openings=tuple(p.opening for p in passed(work, laps)), sections=sections)
 
 
-def tank_of_work(work: Work) -> Tank:
-    store = work.store
+def tank_of_work(work: Upstream) -> Tank:
+    store = work.supply.store
     return Tank(start=store.aboard, capacity=store.capacity if store.kind == "fuel" else store.aboard, unusable=store.unusable)
 
 
-def most_laps(work: Work) -> int:
-    """The most laps that are likely at all: passings of refuel points are counted up to there. Stops are planned and clocked for work.laps."""
-    return max(laps for laps, _chance in work.lap_chances)
+def most_laps(work: Upstream) -> int:
+    """The most laps that are likely at all: passings of refuel points are counted up to there. Stops are planned and clocked for work.clock.laps."""
+    return max(laps for laps, _chance in work.clock.lap_chances)
 
 
-def best_plan(work: Work) -> Plan | None:
+def best_plan(work: Upstream) -> Plan | None:
     """The quickest stops that meet the wanted certainty with the tank as filled at the start, for the likely laps; None = none does."""
-    course, tank = course_of(work, work.laps), tank_of_work(work)
+    course, tank = course_of(work, work.clock.laps), tank_of_work(work)
 
     def plan() -> Plan | None:
-        found = stops.best_plan(course, tank, work.factor, work.inputs.race.certainty)
+        found = stops.best_plan(course, tank, work.supply.factor, work.inputs.race.certainty)
         return None if found is None else measured_out(work, course, tank, found)
 
-    return work.cache.get("stop_plan", Key(course, tank, work.factor, work.inputs.race.certainty), plan)
+    return work.cache.get("stop_plan", Key(course, tank, work.supply.factor, work.inputs.race.certainty), plan)
 
 
-def measured_out(work: Work, course: Course, tank: Tank, plan: Plan) -> Plan:
+def measured_out(work: Upstream, course: Course, tank: Tank, plan: Plan) -> Plan:
     """A plan with its levels in steps that a hand can pour, rounded up: never less sure."""
-    if work.store.kind != "fuel":
+    if work.supply.store.kind != "fuel":
         return plan
     levels = [(s.opening, min(ceil(round(s.level / LEVEL_STEP_M3, 6)) * LEVEL_STEP_M3, tank.capacity)) for s in plan.stops]
-    return stops.plan_of(course, tank, work.factor, levels, plan.quantile)
+    return stops.plan_of(course, tank, work.supply.factor, levels, plan.quantile)
 
 
-def planned(work: Work) -> tuple[list[Stop], str]:
+def planned(work: Upstream) -> tuple[list[Stop], str]:
     """Stops in force at the most likely laps, and whence: "kept" (the setup's), "best" (none kept: the best plan), or "every" (no plan does it)."""
-    course, tank = course_of(work, work.laps), tank_of_work(work)
-    if work.taken is not None:
-        return filled(work, course, tank, work.taken), "kept"
+    course, tank = course_of(work, work.clock.laps), tank_of_work(work)
+    if work.supply.taken is not None:
+        return filled(work, course, tank, work.supply.taken), "kept"
     best = best_plan(work)
     if best is not None:
         return list(best.stops), "best"
     return filled(work, course, tank, {n + 1: Fill(amount=tank.start) for n in range(len(course.openings))}), "every"
 
 
-def filled(work: Work, course: Course, tank: Tank, fills: dict[int, Fill]) -> list[Stop]:
+def filled(work: Upstream, course: Course, tank: Tank, fills: dict[int, Fill]) -> list[Stop]:
     """Likely level, volume taken and standing time of each stop."""
     found, left = [], tank.start
     for k, opening in enumerate(course.openings):
-        left = max(left - sum(course.sections[k]) * work.factor.median, 0.0)
+        left = max(left - sum(course.sections[k]) * work.supply.factor.median, 0.0)
         fill = fills.get(k + 1)
         if fill is None:
             continue
@@ -150,14 +149,14 @@ def filled(work: Work, course: Course, tank: Tank, fills: dict[int, Fill]) -> li
     return found
 
 
-def chance_by(work: Work, start: float, fills: dict[int, Fill], factor_shift: float = 0.0) -> float:
+def chance_by(work: Upstream, start: float, fills: dict[int, Fill], factor_shift: float = 0.0) -> float:
     """Chance to finish with this at the start and these fills at the passings, over the ways the race may go."""
     tank = tank_of_work(work)
-    factor = replace(work.factor, log_mean=work.factor.log_mean + factor_shift * work.factor.log_sd)
+    factor = replace(work.supply.factor, log_mean=work.supply.factor.log_mean + factor_shift * work.supply.factor.log_sd)
     total = 0.0
-    for laps, chance in work.lap_chances:
+    for laps, chance in work.clock.lap_chances:
         course = course_of(work, laps)
-        fills = fills | work.fills_of_extra(laps)
+        fills = fills | work.supply.fills_of_extra(laps)
         used = [n for n in sorted(fills) if n <= len(course.openings)]
         legs = stops.legs_of(course, [n - 1 for n in used])
         total += chance * stops.chance_of(start - tank.unusable, [_usable(fills[n], tank) for n in used], legs, factor, most=tank.capacity - tank.unusable)
@@ -183,10 +182,10 @@ class _Step:
     number: int = 0
 
 
-def _lap_steps(work: Work, stage: int, lap: int, rider: int, begins: float) -> Iterator[_Step]:
+def _lap_steps(work: Upstream, stage: int, lap: int, rider: int, begins: float) -> Iterator[_Step]:
     """The points of one lap, then its end."""
-    course, here = work.courses[stage], work.inputs.race.stages[stage]
-    clock = np.concatenate([[0.0], np.cumsum(work.rides_by(rider)[stage].time_s)])
+    course, here = work.around.courses[stage], work.inputs.race.stages[stage]
+    clock = np.concatenate([[0.0], np.cumsum(work.riders.lap(rider).rides[stage].time_s)])
     points = sorted([(p.at_m, "refuel", p.name) for p in here.refuel_points] + [(p.at_m, "crew", p.name) for p in here.crew_points])
     ridden = 0.0
     for at, kind, name in points:
@@ -197,36 +196,36 @@ def _lap_steps(work: Work, stage: int, lap: int, rider: int, begins: float) -> I
     yield _Step("lap", stage, lap, course.length_m, begins + course.length_m, float(clock[-1]) - ridden, rider)
 
 
-def _steps(work: Work) -> Iterator[_Step]:
+def _steps(work: Upstream) -> Iterator[_Step]:
     stages = work.inputs.race.stages
-    units = [(i, lap) for i, s in enumerate(stages) for lap in range(1, (work.laps if len(stages) == 1 else s.laps) + 1)]
+    units = [(i, lap) for i, s in enumerate(stages) for lap in range(1, (work.clock.laps if len(stages) == 1 else s.laps) + 1)]
     begins, number = 0.0, 0
     for k, (i, lap) in enumerate(units):
-        rider = work.rider_of(k if len(stages) == 1 else i)
+        rider = work.clock.rider_of(k if len(stages) == 1 else i)
         for step in _lap_steps(work, i, lap, rider, begins):
             number += step.kind == "refuel"
             yield replace(step, number=number) if step.kind == "refuel" else step
-        begins += work.courses[i].length_m
+        begins += work.around.courses[i].length_m
         ends = k + 1 == len(units) or units[k + 1][0] != i
         if ends and stages[i].refuel_after:
             number += 1
-            yield _Step("refuel", i, lap, work.courses[i].length_m, begins, 0.0, rider, number=number)
-        if k + 1 < len(units) and work.rider_of(k + 1 if len(stages) == 1 else units[k + 1][0]) != rider:
-            yield _Step("hand_over", i, lap, work.courses[i].length_m, begins, 0.0, rider)
+            yield _Step("refuel", i, lap, work.around.courses[i].length_m, begins, 0.0, rider, number=number)
+        if k + 1 < len(units) and work.clock.rider_of(k + 1 if len(stages) == 1 else units[k + 1][0]) != rider:
+            yield _Step("hand_over", i, lap, work.around.courses[i].length_m, begins, 0.0, rider)
         if ends:
-            yield _Step("stage" if k + 1 < len(units) else "finish", i, lap, work.courses[i].length_m, begins, 0.0, rider)
+            yield _Step("stage" if k + 1 < len(units) else "finish", i, lap, work.around.courses[i].length_m, begins, 0.0, rider)
 
 
-def moments(work: Work) -> list[Moment]:
+def moments(work: Upstream) -> list[Moment]:
     """The race on the clock at its median number of laps: standing times of the stops in force and hand-overs counted; a stage on a schedule ends with its
     allowed time, or when it is ridden if that is later.
     """
     return work.once("moments", lambda: list(_moments(work)))
 
 
-def _moments(work: Work) -> Iterator[Moment]:
+def _moments(work: Upstream) -> Iterator[Moment]:
     race, stands = work.inputs.race, {s.opening + 1: s.standing_s for s in planned(work)[0]}
-    paces = (exp(-Z90 * work.pace_log_sd), 1.0, exp(Z90 * work.pace_log_sd))
+    paces = (exp(-Z90 * work.lap.pace_log_sd), 1.0, exp(Z90 * work.lap.pace_log_sd))
     clock, begun = [0.0, 0.0, 0.0], [0.0, 0.0, 0.0]
     hand_over = race.relay.hand_over_s if race.relay is not None else 0.0
 
@@ -235,7 +234,7 @@ def _moments(work: Work) -> Iterator[Moment]:
                       late_s=clock[2], rider=step.rider, number=step.number, standing_s=standing_s, light=light(work, step.stage, clock[1]))  # fmt: skip
 
     flag = race.stages[0].hours_s
-    yield moment(_Step("start", 0, 1, 0.0, 0.0, 0.0, work.rider_of(0)))
+    yield moment(_Step("start", 0, 1, 0.0, 0.0, 0.0, work.clock.rider_of(0)))
     for step in _steps(work):
         clock = [c + step.ridden_s * pace for c, pace in zip(clock, paces, strict=True)]
         if step.kind == "stage":
@@ -249,22 +248,22 @@ def _moments(work: Work) -> Iterator[Moment]:
             clock = [c + standing for c in clock]
 
 
-def _after_flag(work: Work, clock: list[float], flag_s: float) -> list[float]:
+def _after_flag(work: Upstream, clock: list[float], flag_s: float) -> list[float]:
     """Early, likely and late finish of a race by hours [s]: the lap under way at the flag is the last, so nobody finishes before it."""
-    lap_s = work.ride.lap_time_s if work.inputs.race.relay is None else team_lap_time(work)
-    standing = clock[1] - work.laps * work.ride.lap_time_s
-    early, late = finish_by_hours(flag_s, lap_s, common_sd=work.pace_log_sd)
+    lap_s = work.clock.lap_time_s
+    standing = clock[1] - work.clock.laps * work.lap.whole.lap_time_s
+    early, late = finish_by_hours(flag_s, lap_s, common_sd=work.lap.pace_log_sd)
     likely = max(clock[1], flag_s)
     return [min(early + max(standing, 0.0), likely), likely, max(late + max(standing, 0.0), likely)]
 
 
-def light(work: Work, stage: int, after_s: float) -> str:
+def light(work: Upstream, stage: int, after_s: float) -> str:
     """What light there is where a stage starts, so long after the race's start."""
     track = work.inputs.courses[work.inputs.race.stages[stage].course_key]
     return light_at(work.inputs.race.start_julian + after_s / 86_400.0, radians(track.latitude_deg[0]), radians(track.longitude_deg[0]))
 
 
-def levels(work: Work) -> list[tuple[float, float, float]]:
+def levels(work: Upstream) -> list[tuple[float, float, float]]:
     """Per stop in force: race distance [m], likely level before and after it."""
     course = passed(work, most_laps(work))
     return [(course[s.opening].race_m, s.level - s.added, s.level) for s in planned(work)[0]]

@@ -8,11 +8,11 @@ from dataclasses import dataclass
 
 from lynxwort.core.coupling.drive import radius_spread, top
 from lynxwort.core.coupling.reach import NAMES, after_fill_up, wanted
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.upstream import Upstream
+from lynxwort.core.learned.radius import ROLL_OUT
 from lynxwort.core.model.bike import Injected, Jetted
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.readings import SagReading, Under
-from lynxwort.core.physics.drive.rolling import ROLL_OUT
 from lynxwort.core.physics.fuelling.metering import SENSOR_SPREAD, map_air_effect
 from lynxwort.core.report import SEVERITIES, Report
 from lynxwort.core.units.detents import DETENTS, step_of
@@ -40,7 +40,7 @@ class Worth:
         return 1.0 if self.before is None else 1.0 - self.after / self.before if self.before > 0 else 0.0
 
 
-def _sags(work: Work) -> Iterator[Worth]:
+def _sags(work: Upstream) -> Iterator[Worth]:
     inputs = work.inputs
     taken = {(r.end, r.state) for r in inputs.readings if isinstance(r, SagReading) and not r.struck_out}
     fuel = 0.5 * inputs.setup.fill_m3
@@ -48,33 +48,33 @@ def _sags(work: Work) -> Iterator[Worth]:
         for state in ("race", "free"):
             if (end, state) in taken:
                 continue
-            value, half = work.present_sag(end, race=state == "race", fuel_m3=fuel)
+            value, half = work.stand.sag(end, race=state == "race", fuel_m3=fuel)
             under = Under(setup=inputs.setup, rider=inputs.rider, fuel_aboard_m3=fuel)
             reading = SagReading(id="tried", end=end, state=state, value_m=min(value, 0.25), under=under)  # type: ignore[arg-type]
-            after = Work(inputs=inputs.model_copy(update={"readings": (*inputs.readings, reading)}), cache=work.cache)
-            narrowed = after.present_sag(end, race=state == "race", fuel_m3=fuel)[1]
+            after = Upstream(inputs=inputs.model_copy(update={"readings": (*inputs.readings, reading)}), cache=work.cache)
+            narrowed = after.stand.sag(end, race=state == "race", fuel_m3=fuel)[1]
             yield Worth(code=f"sag_{end}_{state}", figure=f"chassis.{end}.{state}_sag", kind="travel", before=2.0 * half, after=2.0 * narrowed)
 
 
-def _fill_up(work: Work) -> Iterator[Worth]:
-    if len(work.factor.used) >= ENOUGH_FILL_UPS:
+def _fill_up(work: Upstream) -> Iterator[Worth]:
+    if len(work.supply.factor.used) >= ENOUGH_FILL_UPS:
         return
-    kind = work.store.kind
-    figure, likely = NAMES[kind][2], work.largest_leg + work.store.unusable
+    kind = work.supply.store.kind
+    figure, likely = NAMES[kind][2], work.supply.largest_leg + work.supply.store.unusable
     before, after = wanted(work) - likely, after_fill_up(work) - likely
     yield Worth(code="fill_up" if kind == "fuel" else "charge", figure=figure, kind="fuel" if kind == "fuel" else "energy", before=before, after=after)
 
 
-def _mixture(work: Work) -> Iterator[Worth]:
+def _mixture(work: Upstream) -> Iterator[Worth]:
     engine = work.inputs.bike.engine
     tunable = {"jetted": "main_jet", "rod": "knob_clicks", "injected": "fuel_trim"}.get(work.inputs.bike.metering)
     if tunable is None:
         return
-    if work.known_good is None:
+    if work.mixture.good is None:
         figure = {"main_jet": "fuelling.main.wanted", "knob_clicks": "fuelling.knob.wanted", "fuel_trim": "fuelling.trim.wanted"}[tunable]
         yield Worth(code="known_good", figure=figure, kind=DETENTS[tunable].kind, before=None, after=step_of(work.inputs.bike, tunable))
-    if isinstance(engine, Jetted) and engine.carburettor.needle is None and work.densest_curve is not None:
-        dense = work.densest_curve
+    if isinstance(engine, Jetted) and engine.carburettor.needle is None and work.richness.densest is not None:
+        dense = work.richness.densest
         middle = dense.throttle.size // 2
         width = float(dense.high[middle] - dense.low[middle])
         if width < NEEDLE_WIDTH:
@@ -82,14 +82,14 @@ def _mixture(work: Work) -> Iterator[Worth]:
         yield Worth(code="needle", figure="fuelling.richness_full_densest", kind="richness", before=width, after=0.5 * width)
     if isinstance(engine, Injected) and engine.injection.sensors is None:
         blind, seeing = (
-            map_air_effect(engine.injection.model_copy(update={"sensors": s}), work.air.thinnest, work.air.densest)[0]
+            map_air_effect(engine.injection.model_copy(update={"sensors": s}), work.day.states.thinnest, work.day.states.densest)[0]
             for s in ("throttle_rpm", "pressure_temperature")
         )
         known = 2.0 * SENSOR_SPREAD
         yield Worth(code="sensors", figure="fuelling.richness_full_thinnest", kind="richness", before=abs(blind - seeing) + known, after=known)
 
 
-def _roll_out(work: Work) -> Iterator[Worth]:
+def _roll_out(work: Upstream) -> Iterator[Worth]:
     if work.inputs.bike.tyre.rolling_radius_m is not None:
         return
     best = top(work)
@@ -103,7 +103,7 @@ def worth(report: Report) -> list[Worth]:
 
     First what is unknown, then what an unsettled station waits for, then the one that narrows most.
     """
-    work: Work = report.work
+    work: Upstream = report.work
     tried = [w for w in (*_mixture(work), *_fill_up(work), *_sags(work), *_roll_out(work)) if w.narrowing >= WORTH_SHARE]
 
     def order(w: Worth) -> tuple[bool, int, float]:

@@ -6,7 +6,7 @@ the document's door are derived from them (`field_facts`).
 
 from dataclasses import dataclass
 from functools import cache
-from typing import Any
+from typing import Any, Self
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 from pydantic.fields import FieldInfo
@@ -15,8 +15,12 @@ from pydantic_core import PydanticUndefined
 REQUIRED: Any = PydanticUndefined
 
 
+#: where a part keeps its hash
+_HASH = "_hash"
+
+
 class Part(BaseModel):
-    """Base of all input classes."""
+    """Base of all input classes. A part is a key: it hashes and compares by its values alone, whatever of them was given or assumed."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", strict=True, allow_inf_nan=False, arbitrary_types_allowed=True, use_attribute_docstrings=True)
 
@@ -27,6 +31,31 @@ class Part(BaseModel):
         if isinstance(data, dict):
             return {k: tuple(v) if isinstance(v, list) else v for k, v in data.items()}
         return data
+
+    def __hash__(self) -> int:
+        """Of all values, reckoned once: a part cannot change."""
+        found = self.__dict__.get(_HASH)
+        if found is None:
+            found = hash((type(self), *(_hashable(self.__dict__[name]) for name in type(self).model_fields)))
+            self.__dict__[_HASH] = found
+        return found
+
+    def __copy__(self) -> Self:
+        """A copy to be changed: it has yet to be hashed."""
+        made = super().__copy__()
+        made.__dict__.pop(_HASH, None)
+        return made
+
+    @classmethod
+    def taken_from(cls, whole: Any) -> Self:
+        """The values of this part out of a whole that is joined of it and others: as small a key as what reads it needs."""
+        given = whole.model_fields_set & cls.model_fields.keys()
+        made: Self = cls.model_construct(given, **{name: getattr(whole, name) for name in cls.model_fields})  # type: ignore[assignment]
+        return made
+
+
+def _hashable(value: Any) -> Any:
+    return tuple(sorted(value.items())) if isinstance(value, dict) else value
 
 
 def quantity(low: float, high: float, unit: str, kind: str, default: Any = REQUIRED, *, source: str = "") -> Any:

@@ -1,40 +1,41 @@
 """What a setup's slots stand for on an engine."""
 
 from lynxwort.core.model.bike import Combustion, Electric, Engine, Fitting, Frame, HeadInsert, IgnitionMap, OtherTank, Pack, TwoStroke
-from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.setup import FuellingSetup, StandSetup
+from lynxwort.core.model.setup.filled import FilledSetup
 
 
-def fitting_on(engine: Combustion, setup: Setup, place: str) -> Fitting | None:
+def fitting_on(engine: Combustion, setup: FuellingSetup, place: str) -> Fitting | None:
     """What is on at one place; None = its own."""
     slot = getattr(setup, place) or 1
     return None if slot == 1 else engine.fittings_of(place)[slot - 2]
 
 
-def insert_in(engine: Combustion, setup: Setup) -> HeadInsert | None:
+def insert_in(engine: Combustion, setup: FuellingSetup) -> HeadInsert | None:
     """The head or insert that is in; None = its own."""
     slot = setup.head_insert or 1
     return None if slot == 1 else engine.head_inserts[slot - 2]
 
 
-def ignition_on(engine: Combustion, setup: Setup) -> IgnitionMap | None:
+def ignition_on(engine: Combustion, setup: FuellingSetup) -> IgnitionMap | None:
     """The ignition map that is on; None = its own."""
     slot = setup.ignition_map or 1
     return None if slot == 1 else engine.ignition_maps[slot - 2]
 
 
-def compression_of(engine: Combustion, setup: Setup) -> float | None:
+def compression_of(engine: Combustion, setup: FuellingSetup) -> float | None:
     """Compression ratio [1] as set; None when it is not known."""
     insert = insert_in(engine, setup)
     return insert.compression_ratio if insert else engine.compression_ratio
 
 
-def squish_of(engine: Combustion, setup: Setup) -> float | None:
+def squish_of(engine: Combustion, setup: FuellingSetup) -> float | None:
     """Squish clearance [m] as set; None when it is not known."""
     insert = insert_in(engine, setup)
     return insert.squish_m if insert else engine.squish_m
 
 
-def oil_way(engine: Engine, setup: Setup) -> str:
+def oil_way(engine: Engine, setup: FuellingSetup) -> str:
     """Where a two-stroke's oil comes from: "premix", "oil_tank", or "unsaid"; empty for an engine whose oil is not in its fuel."""
     if not isinstance(engine, TwoStroke):
         return ""
@@ -43,13 +44,13 @@ def oil_way(engine: Engine, setup: Setup) -> str:
     return "premix" if setup.premix_ratio is not None else "unsaid"
 
 
-def tank_of(frame: Frame, setup: Setup) -> OtherTank | None:
+def tank_of(frame: Frame, setup: FilledSetup) -> OtherTank | None:
     """The fitted tank among the others that fit, told by what it holds; None = its own."""
     held = setup.tank_capacity_m3
     return None if held is None else next((t for t in frame.other_tanks if abs(t.capacity_m3 - held) < 1e-6), None)
 
 
-def unusable_of(frame: Frame, setup: Setup) -> float:
+def unusable_of(frame: Frame, setup: FilledSetup) -> float:
     """Fuel [m3] of the fitted tank that never reaches the engine."""
     tank = tank_of(frame, setup)
     return frame.unusable_fuel_m3 if tank is None else tank.unusable_m3
@@ -62,7 +63,7 @@ def pack_of(engine: Engine, energy_j: float | None) -> Pack | None:
     return next((p for p in engine.packs if abs(p.energy_j - energy_j) < 1e3), None)
 
 
-def seat_up_of(engine: Engine, setup: Setup) -> float:
+def seat_up_of(engine: Engine, setup: StandSetup) -> float:
     """How much higher the seat sits [m]: foam, and the fitted pack."""
     pack = pack_of(engine, setup.pack_energy_j)
     return (setup.seat_up_m or 0.0) + (pack.seat_up_m if pack else 0.0)

@@ -9,12 +9,13 @@ from pydantic import Field, PrivateAttr, ValidationError, model_validator
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.base import Part
 from lynxwort.core.model.bike import ENGINE_KINDS, FITTING_PLACES, Bike, Electric, Engine, Injected, Jetted
+from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.damper import PLACES
 from lynxwort.core.model.fitted import unusable_of
 from lynxwort.core.model.race import Race
 from lynxwort.core.model.readings import Reading
 from lynxwort.core.model.rider import Rider
-from lynxwort.core.model.setup import PartsBox, Setup
+from lynxwort.core.model.setup import Setup
 
 HeightSource = Literal["barometer", "satellite", "terrain", "none"]
 MAX_POINTS = 120_000
@@ -58,6 +59,12 @@ class Track(Part):
     def told(self, heights: str) -> "Track":
         """The same points with their heights said to come from another source."""
         return Track.model_validate({**{k: getattr(self, k) for k in Track.model_fields}, "heights": heights})
+
+    def __hash__(self) -> int:
+        return hash(self.content_key())
+
+    def __eq__(self, other: object) -> bool:
+        return self is other or (isinstance(other, Track) and self.name == other.name and self.content_key() == other.content_key())
 
     def content_key(self) -> str:
         """SHA-256 of the points and the source of heights: the course's name in every cache."""

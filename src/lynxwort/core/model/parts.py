@@ -7,7 +7,8 @@ from pydantic import Field, field_validator, model_validator
 
 from lynxwort.core.model.base import Part, choice, field_facts, quantity
 from lynxwort.core.model.bike import Tyre
-from lynxwort.core.model.setup import PartsBox, Setup
+from lynxwort.core.model.box import PartsBox
+from lynxwort.core.model.setup import Setup
 
 #: kinds that a notch can move to, by their tunable's name
 FITTED_KINDS: tuple[str, ...] = tuple(f for f in PartsBox.model_fields if f != "shims")

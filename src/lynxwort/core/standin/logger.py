@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.ndimage import gaussian_filter1d
 
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.inputs import Track
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.physics.course.export import write_gpx
@@ -47,8 +47,8 @@ def ridden_gpx(track: Track, course: Course, ride: Ride, *, start: str, seed: in
     return write_gpx(made, times=tuple(f"{m}Z" for m in moments))
 
 
-def stand_in_lap(work: Work, *, stage: int, start: str, seed: int) -> bytes:
+def stand_in_lap(work: Upstream, *, stage: int, start: str, seed: int) -> bytes:
     """A lap of one stage of a race, ridden with a hidden pace and recorded. work: of an evaluated report; start: ISO 8601 in UTC."""
-    truth = replace(work.what, pace_by_ground=hidden_pace(seed))
+    truth = replace(work.lap.what, pace_by_ground=hidden_pace(seed))
     track = work.inputs.courses[work.inputs.race.stages[stage].course_key]
-    return ridden_gpx(track, work.courses[stage], simulate(work.courses[stage], work.power_shares[stage], truth), start=start, seed=seed)
+    return ridden_gpx(track, work.around.courses[stage], simulate(work.around.courses[stage], work.lap.power_shares[stage], truth), start=start, seed=seed)

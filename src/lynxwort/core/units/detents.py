@@ -7,8 +7,9 @@ from dataclasses import dataclass
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import FITTING_PLACES, Bike, Electric, Engine, Injected, Jetted
+from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.damper import MIDDLE_CLICKS, PLACES
-from lynxwort.core.model.setup import PartsBox, Setup
+from lynxwort.core.model.setup import Setup
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -9,7 +9,7 @@ from django.db import transaction
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
-from lynxwort.core.coupling.mixture import run_of
+from lynxwort.core.derived.mount import run_of
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Electric
@@ -80,7 +80,7 @@ def stand_in(bench: Bench, runs: int = 3) -> None:
     engine = bench.inputs.bike.engine
     if isinstance(engine, Electric):
         raise InputRefused(Refusal(path="bike.engine.kind", code="not_a_choice"))
-    air: AirState = bench.report.work.air.middle_at_reading
+    air: AirState = bench.report.work.day.states.middle_at_reading
     plain = {"pressure_pa": air.pressure_pa, "temperature_k": air.temperature_k, "relative_humidity": air.relative_humidity}
     done = sum(r.document.get("kind") == "dyno" for r in bench.setup.bike.readings.all())
     with transaction.atomic():
@@ -117,7 +117,7 @@ def page(bench: Bench, units: Units | str) -> dict[str, Any]:
             live.append((rpm, torque))
             curves.append((rpm, torque, dyno.power_of(torque, rpm) * watt, css, r.label))
         rows.append({"id": r.id, "label": r.label, "band": band, "chosen": r.chosen, "struck": r.struck_out, "css": css,
-                     "there_w": band.peak_power_w * float(work.power_share.mean())})  # fmt: skip
+                     "there_w": band.peak_power_w * float(work.lap.power_share.mean())})  # fmt: skip
     axes = (_("N·m at the crank, standard day"), unit_text("power", units))
     drawing = fuel.dyno(curves, x_axis=_("rpm"), y_axes=axes, label=_("Torque and power over revs")) if curves else ""
     return {"rows": rows, "repeat": dyno.repeatability(live), "chosen": any(r["chosen"] for r in rows), "drawing": drawing}

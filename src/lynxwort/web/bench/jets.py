@@ -56,7 +56,7 @@ def _row(row: jetbox.JetSet, richer: jetbox.JetSet | None, bench: Bench, units: 
 
 def sentences(bench: Bench, units: Units | str) -> list[str]:
     """For the pit card: when to change jets, of the kept setup."""
-    if bench.kept.work.proven is None:
+    if bench.kept.work.mixture.proven is None:
         return []
     found = engine.cached("jet_ladder", engine.input_key(bench.kept_inputs), lambda: jetbox.ladder(bench.kept.work))
     pressure = jetbox.day_pressures(bench.kept.work)[2]
@@ -67,7 +67,7 @@ def _window(bench: Bench, rows: list[jetbox.JetSet], units: Units | str) -> Any:
     work, setup = bench.report.work, bench.inputs.setup
     setups = [(number_text(r.jetting.main_jet, "number", units), jetbox.setup_with(setup, r.jetting)) for r in rows]
     pressures, lines = jetbox.window_lines(work, setups or [(_("as it is"), setup)])
-    now, day = number_text(setup.main_jet or 0.0, "number", units), work.day
+    now, day = number_text(setup.main_jet or 0.0, "number", units), work.day.air
     low, _middle, high = jetbox.day_pressures(work)
     corner = [float(_shown(p, "pressure", units)) for p in (low, high)]
     corner += [float(_shown(t, "temperature", units)) for t in (day.temperature_low_k, day.temperature_high_k)]

@@ -205,7 +205,7 @@ def ride_and_log(payload: dict[str, Any], step: worker.Step) -> dict[str, Any]:
 def keep_log(bench: Bench, result: dict[str, Any]) -> None:
     """Keep a judged log as a reading. Raises InputRefused."""
     document = {"kind": "afr_log", "cells": result["cells"], "delay_s": result["delay_s"], "samples": float(result["samples"])}
-    air = bench.report.work.air.middle_at_reading
+    air = bench.report.work.day.states.middle_at_reading
     under = readings.under(result["values"], bench.race.rider.document, bench.race.document["stages"][0]["course_key"],
                            air={"pressure_pa": air.pressure_pa, "temperature_k": air.temperature_k, "relative_humidity": air.relative_humidity})  # fmt: skip
     readings.add_reading(bench.setup.bike, document | {"under": under})
@@ -236,7 +236,7 @@ def grid(bench: Bench, live: dict[str, Any] | None) -> dict[str, Any]:
                         "step": 0.0 if live else cell.step})  # fmt: skip
         rows.append((rpm, row))
     moves = not live and any(abs(c["step"]) > 5e-4 for _r, row in rows for c in row)
-    return {"throttles": made.throttle_axis, "rows": rows, "log": work.log, "moves": moves}
+    return {"throttles": made.throttle_axis, "rows": rows, "log": work.mixture.log, "moves": moves}
 
 
 def csv_of(bench: Bench) -> str:

@@ -5,13 +5,13 @@ from typing import Any
 from django.utils.translation import gettext as _
 
 from lynxwort.core.coupling.jetbox import needle_view
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.units.convert import Units
 from lynxwort.web.ui.drawings import fuel
 from lynxwort.words.formatting import value_text
 
 
-def needle_at(work: Work, at_m: float | None, units: Units | str) -> tuple[str, Any] | None:
+def needle_at(work: Upstream, at_m: float | None, units: Units | str) -> tuple[str, Any] | None:
     """Title and drawing; None without a jetted carburettor."""
     seen = needle_view(work, at_m)
     if seen is None:

@@ -8,10 +8,10 @@ from django.utils.translation import get_language
 from django.utils.translation import gettext as _
 
 from lynxwort.core.cache import Key
-from lynxwort.core.coupling.drive import lift_along, problem_places
+from lynxwort.core.coupling.drive import problem_places
 from lynxwort.core.coupling.fuelling import richness_along
 from lynxwort.core.coupling.reach import level_along, used_along
-from lynxwort.core.coupling.seen import RiddenSpeed, ridden_speed
+from lynxwort.core.derived.road import RiddenSpeed
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.physics.course.prepare import rise_over_run
 from lynxwort.core.physics.drive.kernel import LIMITS, STUCK_GRIP, STUCK_POWER
@@ -51,13 +51,13 @@ def _limits(report: Report) -> Quantity:
     work = report.work
     names = sorted(set(GROUPS.values()))
     table = np.array([names.index(GROUPS[n]) for n in LIMITS])
-    group = table[work.ride.limit]
+    group = table[work.lap.whole.limit]
     bins = np.array_split(group, BINS)
     shares = np.array([np.bincount(b, minlength=len(names)) / b.size for b in bins])
     # a stretch counts as held up by power or grip when that rules a good part of it; else by corners and pace
     notable = [names.index("power"), names.index("grip")]
     most = np.where(shares[:, notable].max(axis=1) >= NOTABLE_SHARE, np.take(notable, shares[:, notable].argmax(axis=1)), names.index("pace"))
-    length = work.course.length_m
+    length = work.around.whole.length_m
     marks = [(a * length / BINS, b * length / BINS, f"limit-{names[c]}") for a, b, c in _runs(most)]
     legend = tuple((f"limit-{n}", words) for n, words in (("power", _("power")), ("grip", _("grip")), ("pace", _("corners, pace"))))
     return Quantity(title=_("what limits"), marks=tuple(marks), legend=legend)
@@ -71,7 +71,7 @@ def _curve(report: Report, values: np.ndarray, title: str, kind: str, css: str, 
 
 def _ridden(report: Report, ridden: RiddenSpeed, preset: Units | str) -> Quantity:
     """Speed by the model and as it was ridden, on one scale."""
-    model, seen = _thin(report.work.ride.speed_m_per_s), ridden.speed_m_per_s
+    model, seen = _thin(report.work.lap.whole.speed_m_per_s), ridden.speed_m_per_s
     most = max(float(model.max()), float(seen.max()))
     legend = (("speed", _("by the model, to %(v)s") % {"v": value_text(float(model.max()), "speed", preset)}),
               ("ridden", _("as ridden, to %(v)s") % {"v": value_text(float(seen.max()), "speed", preset)}))  # fmt: skip
@@ -82,18 +82,18 @@ def _ridden(report: Report, ridden: RiddenSpeed, preset: Units | str) -> Quantit
 def _level(report: Report, preset: Units | str) -> Quantity:
     """What is left aboard along the round, lap by lap of a single stage with what is filled in; and what each stretch burns."""
     work = report.work
-    aboard, single, fuel = work.store.aboard, len(work.courses) == 1, work.store.kind == "fuel"
+    aboard, single, fuel = work.supply.store.aboard, len(work.around.courses) == 1, work.supply.store.kind == "fuel"
     whole, curves = used_along(work), []
     if single:
         places, level = level_along(work)
-        length = work.course.length_m
-        for lap in range(min(work.laps, 6)):
+        length = work.around.whole.length_m
+        for lap in range(min(work.clock.laps, 6)):
             left = np.interp(np.linspace(lap * length, (lap + 1) * length, POINTS), places, level[:, 1])
             curves.append((0.06 + 0.86 * np.clip(left / max(aboard, level.max()), 0.0, 1.0), "level", _("lap %(n)s") % {"n": lap + 1}))
     else:
         curves.append((0.06 + 0.86 * np.clip((aboard - _thin(whole)) / aboard, 0.0, 1.0), "level", ""))
-    edges = np.linspace(0.0, work.course.length_m, STRETCHES + 1)
-    rate = np.diff(np.interp(edges, work.course.distance_m, whole)) / np.diff(edges)
+    edges = np.linspace(0.0, work.around.whole.length_m, STRETCHES + 1)
+    rate = np.diff(np.interp(edges, work.around.whole.distance_m, whole)) / np.diff(edges)
     curves.append(
         (0.06 + 0.8 * np.interp(np.linspace(0.0, 1.0, POINTS), (np.arange(STRETCHES) + 0.5) / STRETCHES, rate) / max(float(rate.max()), 1e-12), "burn", "")
     )
@@ -112,8 +112,8 @@ def quantity(report: Report, station: str, preset: Units | str) -> Quantity:
     work = report.work
     if station == "drive":
         return _limits(report)
-    if station == "fuelling" and work.known_good is not None:
-        dense, thin = richness_along(work, _thin(work.course.height_m))
+    if station == "fuelling" and work.mixture.good is not None:
+        dense, thin = richness_along(work, _thin(work.around.whole.height_m))
         low, high = float(min(dense.min(), thin.min())), float(max(dense.max(), thin.max()))
         # the legend says the figures: the thinned heights may miss the very top
         ends = report.figures["fuelling.richness_full_densest"].low or 0.0, report.value("fuelling.richness_full_thinnest") or 0.0
@@ -126,16 +126,16 @@ def quantity(report: Report, station: str, preset: Units | str) -> Quantity:
         )  # fmt: skip
     if station == "range":
         return _level(report, preset)
-    if station == "baseline" and (ridden := ridden_speed(work)) is not None:
+    if station == "baseline" and (ridden := work.road.ridden_speed()) is not None:
         return _ridden(report, ridden, preset)
     if station == "purpose" and work.inputs.bike.metering != "electric":
-        return _curve(report, _thin(work.power_share), _("power left in the mean air of the day"), "share", "air", preset)
-    return _curve(report, _thin(work.ride.speed_m_per_s), _("speed, assumed by the model"), "speed", "speed", preset)
+        return _curve(report, _thin(work.lap.power_share), _("power left in the mean air of the day"), "share", "air", preset)
+    return _curve(report, _thin(work.lap.whole.speed_m_per_s), _("speed, assumed by the model"), "speed", "speed", preset)
 
 
 def ground_runs(report: Report) -> list[tuple[float, float, str]]:
     """Stretches of ground that are long enough to draw: (from m, to m, code)."""
-    course = report.work.course
+    course = report.work.around.whole
     return [(float(course.distance_m[a]), float(course.distance_m[b]), GROUNDS[c]) for a, b, c in _runs(course.ground)]
 
 
@@ -159,16 +159,16 @@ def stage_name(work: Any, index: int) -> str:
 
 def borders(work: Any) -> tuple[tuple[float, str], ...]:
     """Where each stage begins on the round, with its name; nothing to say with one stage."""
-    if len(work.courses) == 1:
+    if len(work.around.courses) == 1:
         return ()
-    return tuple((float(work.stage_starts_m[i]), stage_name(work, i)) for i in range(len(work.courses)))
+    return tuple((float(work.around.starts_m[i]), stage_name(work, i)) for i in range(len(work.around.courses)))
 
 
 def points(work: Any) -> tuple[tuple[float, str, str], ...]:
     """Refuel and crew points of the round: (metres, kind, name)."""
     found = []
     for i, stage in enumerate(work.inputs.race.stages):
-        start = float(work.stage_starts_m[i])
+        start = float(work.around.starts_m[i])
         found += [(start + p.at_m, "refuel", p.name) for p in stage.refuel_points] + [(start + p.at_m, "crew", p.name) for p in stage.crew_points]
     return tuple(sorted(found))
 
@@ -176,7 +176,7 @@ def points(work: Any) -> tuple[tuple[float, str, str], ...]:
 def zones(work: Any) -> tuple[tuple[float, float, str], ...]:
     """Zones of the round: (from m, to m, kind)."""
     return tuple(
-        (float(work.stage_starts_m[i]) + z.from_m, float(work.stage_starts_m[i]) + min(z.to_m, work.courses[i].length_m), z.kind)
+        (float(work.around.starts_m[i]) + z.from_m, float(work.around.starts_m[i]) + min(z.to_m, work.around.courses[i].length_m), z.kind)
         for i, stage in enumerate(work.inputs.race.stages)
         for z in stage.zones
     )
@@ -184,20 +184,20 @@ def zones(work: Any) -> tuple[tuple[float, float, str], ...]:
 
 def place_words(report: Report, at_m: float, preset: Units | str) -> tuple[str, str]:
     """Two lines on one place: where and what ground, and what the model does there."""
-    return _words(report.work, at_m, report.work.step_at(at_m), preset)
+    return _words(report.work, at_m, report.work.around.step_at(at_m), preset)
 
 
 def _words(work: Any, at_m: float, i: int, preset: Units | str) -> tuple[str, str]:
     """place_words of a step whose index is known."""
-    course, ride = work.course, work.ride
+    course, ride = work.around.whole, work.lap.whole
     sine = float(course.sine[i])
     grade = float(rise_over_run(sine))
     slope = _("level") if abs(grade) < 0.01 else (_("up %(g)s %%") if grade > 0 else _("down %(g)s %%")) % {"g": f"{abs(grade) * 100:.0f}"}
     first = f"{value_text(at_m, 'distance', preset)} · {_(TERMS[GROUNDS[int(course.ground[i])]])}, {slope}"
-    if len(work.courses) > 1:
-        first = f"{stage_name(work, work.stage_at(at_m))} · {first}"
+    if len(work.around.courses) > 1:
+        first = f"{stage_name(work, work.around.stage_at(at_m))} · {first}"
     geared = len(work.inputs.bike.transmission.gear_ratios) > 1
-    lift = lift_along(work)
+    lift = work.lap.lift
     opened = "" if lift is None else _(", throttle %(share)s") % {"share": value_text(float(lift[i]), "share", preset)}
     template = _("gear %(gear)s, %(speed)s, %(rpm)s%(throttle)s · limit: %(limit)s") if geared else _("%(speed)s, %(rpm)s · limit: %(limit)s")
     second = template % {
@@ -213,16 +213,16 @@ def scrub_words(report: Report, preset: Units | str) -> list[list[str]]:
     work = report.work
 
     def make() -> list[list[str]]:
-        places = np.linspace(0.0, work.course.length_m, PLACES)
-        steps = np.minimum(np.searchsorted(work.course.distance_m, places, side="right") - 1, work.course.sine.size - 1)
+        places = np.linspace(0.0, work.around.whole.length_m, PLACES)
+        steps = np.minimum(np.searchsorted(work.around.whole.distance_m, places, side="right") - 1, work.around.whole.sine.size - 1)
         return [list(_words(work, at, i, preset)) for at, i in zip(places.tolist(), steps.tolist(), strict=True)]
 
-    return engine.cached("scrub", Key(work.course_ids, work.day, work.what, preset, get_language()), make)
+    return engine.cached("scrub", Key(work.around.given, work.day.air, work.lap.what, preset, get_language()), make)
 
 
 def ribbon_data(report: Report, station: str, at_m: float | None, preset: Units | str) -> RibbonData:
     """Everything the ribbon draws."""
-    course = report.work.course
+    course = report.work.around.whole
     unit = shown_unit("distance", preset)
     to_metres = convert(1.0, unit, "m")
     heights = course.height_m

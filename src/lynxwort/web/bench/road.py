@@ -106,21 +106,21 @@ def metre_page(bench: Bench, units: Units | str, *, length_m: float, from_m: flo
     work = bench.report.work
     length = length_m if length_m in ROW_LENGTHS_M else 100.0
     rows = metre_rows(work, length_m=length, from_m=from_m, most=ROWS_PER_PAGE)
-    geared = len(work.what.overall_ratios) > 1
+    geared = len(work.lap.what.overall_ratios) > 1
     heads = [_("From"), _("Limit"), _("Speed"), *([_("Gear")] if geared else []), _("Revs"), _("Throttle open"), _("Of full power"), _("Ground"), _("Grade")]
-    spacing = float(work.course.spacing_m) if length == 0 else length
+    spacing = float(work.around.whole.spacing_m) if length == 0 else length
     last = rows[-1].to_m if rows else 0.0
     return {
         "heads": heads, "rows": [(r.from_m, r.limit.startswith("stuck"), _cells(r, units, geared)) for r in rows], "length": length,
         "lengths": [(v, _("every step") if v == 0 else value_text(v, "stretch", units)) for v in ROW_LENGTHS_M],
         "back": max(rows[0].from_m - ROWS_PER_PAGE * spacing, 0.0) if rows and rows[0].from_m > 1.0 else None,
-        "on": last if last < work.course.length_m - 1.0 else None, "from_m": from_m,
+        "on": last if last < work.around.whole.length_m - 1.0 else None, "from_m": from_m,
     }  # fmt: skip
 
 
 def metre_csv(bench: Bench, units: Units | str) -> str:
     """Every step of the simulation as CSV, in the person's units, the unit in each heading."""
-    geared = len(bench.report.work.what.overall_ratios) > 1
+    geared = len(bench.report.work.lap.what.overall_ratios) > 1
     distance, speed = unit_text("ribbon", units), unit_text("speed", units)
     gear = ["gear"] if geared else []
     heads = [f"from {distance}", f"to {distance}", "ground", "grade %", f"speed {speed}", *gear, "rpm", "throttle open %", "of full power %", "limit"]

@@ -60,7 +60,7 @@ def metres(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     except ValueError:
         length = 100.0
     base = base_of(setup, race)
-    at = min(place_of(request) or 0.0, bench.report.work.course.length_m - 1.0)
+    at = min(place_of(request) or 0.0, bench.report.work.around.whole.length_m - 1.0)
     context = {"bench": bench, "base": base} | road.metre_page(bench, request.preset, length_m=length, from_m=at)
     return render(request, "bench/metres.html", context)
 

@@ -10,12 +10,12 @@ from django.utils.translation import gettext_lazy
 
 from lynxwort.core.coupling import chassis, riders, schools
 from lynxwort.core.errors import OutOfModelRange
+from lynxwort.core.learned import clinic
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.parts import CoilDimensions, StackedSprings, TapeReading
 from lynxwort.core.model.readings import Under
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.physics.chassis import clinic
 from lynxwort.core.physics.chassis.springs import Spring, rate_by_calliper, stacked
 from lynxwort.core.units.convert import Units, to_shown
 from lynxwort.web.bench.services import Bench
@@ -111,12 +111,12 @@ LEAVES = {"right": "ok", "preload": "look", "soft": "act", "stiff": "act", "unsu
 def judge(bench: Bench, end: str, form: ClinicForm, preset: Units | str) -> Judged:
     """What the tape says of one end of the kept bike."""
     work, typed = bench.kept.work, form.cleaned_data
-    setup, targets = work.inputs.setup, work.targets(end)
+    setup, targets = work.inputs.setup, work.springs.targets(end)
     rider: Rider = work.inputs.rider.model_copy(update={"posture": typed["posture"] or work.inputs.rider.posture})
     fuel = typed["fuel_aboard_m3"] or 0.0
     free, race = form.taken("free"), form.taken("race")
-    share = work.offsets.mean[2]
-    kg = {True: work.sprung_of(end, setup, rider, fuel, share), False: work.sprung_of(end, setup, None, fuel, 0.0)}
+    share = work.springs.offsets.mean[2]
+    kg = {True: work.springs.sprung(end, setup, rider, fuel, share), False: work.springs.sprung(end, setup, None, fuel, 0.0)}
     travel = work.inputs.bike.frame.rear_travel_m if end == "rear" else work.inputs.bike.frame.fork_travel_m
     found = clinic.judge(race, free, targets=targets, travel_m=travel, line=lambda aboard, x: chassis.line_at(work, end, kg[aboard], x))
 
@@ -154,7 +154,7 @@ def picture(bench: Bench, end: str, judged: Judged | None, preset: Units | str) 
 
 def _row(name: str, free_m: float, race_m: float, bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
     """A ruler's row of plain sags."""
-    t, frame = bench.kept.work.targets(end), bench.kept.work.inputs.bike.frame
+    t, frame = bench.kept.work.springs.targets(end), bench.kept.work.inputs.bike.frame
 
     def shown(value: float) -> float:
         return to_shown(value, "travel", preset).value

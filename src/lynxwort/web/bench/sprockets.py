@@ -41,7 +41,7 @@ def compute(payload: dict[str, Any], step: worker.Step) -> list[dict[str, Any]]:
 def table(bench: Bench, job: Job, preset: Units | str, sort: str) -> dict[str, Any]:
     """The rows in words, with near-equals, equal ratios, schools and the proposal."""
     rows = [Row(**r) for r in job.result or []]
-    names = columns(bench.report.work.store.kind)
+    names = columns(bench.report.work.supply.store.kind)
     names = tuple(n for n in names if bench.report.figures[n].status != "not_applicable")
     working = job.state in ("waiting", "running")
     near, equal = near_equal(rows), equal_ratios(rows)

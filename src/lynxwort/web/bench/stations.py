@@ -192,22 +192,22 @@ def _shown(values: Any, kind: str, preset: Units | str) -> np.ndarray:
 def draw_purpose(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any]:
     """The course from above, and its ground by share."""
     work = bench.report.work
-    stage = 0 if at_m is None else work.stage_at(at_m)
-    line, ground = work.lines[stage], work.courses[stage].ground
+    stage = 0 if at_m is None else work.around.stage_at(at_m)
+    line, ground = work.around.lines[stage], work.around.courses[stage].ground
     step = max(line.distance_m.size // 1500, 1)
     edges = np.flatnonzero(np.diff(ground)) + 1
     starts = np.concatenate([[0], edges, [ground.size]])
     runs = [(int(a // step), int(b // step), GROUNDS[int(ground[a])]) for a, b in itertools.pairwise(starts)]
     at = None
     if at_m is not None:
-        on_stage = at_m - float(work.stage_starts_m[stage])
+        on_stage = at_m - float(work.around.starts_m[stage])
         at = (float(np.interp(on_stage, line.distance_m, line.east_m)), float(np.interp(on_stage, line.distance_m, line.north_m)))
-    title = _("From above") if len(work.courses) == 1 else _("From above: %(stage)s") % {"stage": ribbons.stage_name(work, stage)}
+    title = _("From above") if len(work.around.courses) == 1 else _("From above: %(stage)s") % {"stage": ribbons.stage_name(work, stage)}
     shares = [(code, _(TERMS[code]), value) for code, value in purpose.ground_shares(work).items()]
     return {
         "drawings": [(title, charts.plan(line.east_m[::step], line.north_m[::step], runs, at, _("The course from above")))],
         "shares": shares,
-        "stages": purpose.stage_times(work) if len(work.courses) > 1 else [],
+        "stages": purpose.stage_times(work) if len(work.around.courses) > 1 else [],
     }
 
 
@@ -216,7 +216,7 @@ def draw_chassis(bench: Bench, preset: Units | str, at_m: float | None) -> dict[
     work, kept = bench.report.work, bench.kept
     rows = []
     for end, name in (("rear", _("Rear")), ("front", _("Front"))):
-        t: SagTargets = work.targets(end)
+        t: SagTargets = work.springs.targets(end)
         frame = work.inputs.bike.frame
         row: dict[str, Any] = {"name": name, "travel": float(_shown(frame.rear_travel_m if end == "rear" else frame.fork_travel_m, "travel", preset))}
         for state, low, high, words in (("free", t.free_low_m, t.free_high_m, _("free")), ("race", t.race_low_m, t.race_high_m, _("race"))):
@@ -303,13 +303,13 @@ def draw_fuelling(bench: Bench, preset: Units | str, at_m: float | None) -> dict
     work = bench.report.work
     if work.inputs.bike.metering == "electric":
         return {"drawings": [], "empty": _("The motor burns no fuel, so there is nothing to jet, map or trim here."), "elsewhere": ("drive", "range")}
-    dense, thin = work.densest_curve, work.thinnest_curve
+    dense, thin = work.richness.densest, work.richness.thinnest
     if dense is None or thin is None:
         return {"drawings": [], "empty": _("No mixture is known to run right on this bike yet, so nothing can be compared. Enter one under Baseline."),
                 "elsewhere": ("baseline",)}  # fmt: skip
     curves = [(100 * c.value, 100 * c.low, 100 * c.high, css, words)
               for c, css, words in ((dense, "densest", _("cold low point")), (thin, "thinnest", _("hot high point")))]  # fmt: skip
-    kept = bench.kept.work.densest_curve
+    kept = bench.kept.work.richness.densest
     if kept is not None and bench.changed and not np.allclose(kept.value, dense.value):
         curves.append((100 * kept.value, 100 * kept.value, 100 * kept.value, "ghost", _("as kept, cold")))
     floors = [(r.low, r.high, 100 * r.look) for r in leanness.limits_of(work)]
@@ -326,20 +326,20 @@ def draw_fuelling(bench: Bench, preset: Units | str, at_m: float | None) -> dict
 def draw_drive(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any]:
     """Pull per gear against resistance, and the gear ladder."""
     work, kept = bench.report.work, bench.kept.work
-    what, share = work.what, float(work.power_share.mean())
+    what, share = work.lap.what, float(work.lap.power_share.mean())
     spans = drive.gear_spans(what)
     speed = np.linspace(0.3, 1.1 * spans[-1][1], 240)
     per_n, per_v = convert(1.0, "N", to_shown(1, "force", preset).unit), convert(1.0, "m/s", to_shown(1, "speed", preset).unit)
-    changed = (kept.what.overall_ratios, kept.what.mode_share) != (what.overall_ratios, what.mode_share)
+    changed = (kept.lap.what.overall_ratios, kept.lap.what.mode_share) != (what.overall_ratios, what.mode_share)
     forces = [per_n * f for f in drive.pulls(what, speed, share)]
-    ghosts = [per_n * f for f in drive.pulls(kept.what, speed, share)] if changed else []
+    ghosts = [per_n * f for f in drive.pulls(kept.lap.what, speed, share)] if changed else []
     lines = [(per_n * drive.held_back(what, speed, GROUND[g]), css, _(TERMS[g])) for g, css in (("hardpack", "res-a"), ("sand", "res-b"))]
     place = None
     if at_m is not None:
-        i = work.step_at(at_m)
-        here = per_n * drive.held_back(what, speed, work.course.rows[work.course.surface[i]], float(work.course.sine[i]))
+        i = work.around.step_at(at_m)
+        here = per_n * drive.held_back(what, speed, work.around.whole.rows[work.around.whole.surface[i]], float(work.around.whole.sine[i]))
         lines.append((here, "res-here", _("at %(place)s") % {"place": value_text(at_m, "distance", preset)}))
-        v = float(work.ride.speed_m_per_s[i])
+        v = float(work.lap.whole.speed_m_per_s[i])
         place = (per_v * v, float(np.interp(v, speed, here)))
     unit_v = unit_text("speed", preset)
     pull = charts.pull(per_v * speed, forces, ghosts, lines, place, axis=unit_v, force_axis=_("%(u)s at the wheel, full throttle") % {"u": unit_text("force", preset)},
@@ -349,7 +349,7 @@ def draw_drive(bench: Bench, preset: Units | str, at_m: float | None) -> dict[st
         return [(per_v * low, per_v * high) for low, high in spans]
 
     lost = ["", *(_("%(rpm)s rpm lost") % {"rpm": plain_number(d, 0)} for d in drive.drops(work))]
-    ladder = charts.ladder(bars(spans), bars(drive.gear_spans(kept.what)) if changed else [], lost, axis=unit_v, label=_("Speeds of each gear"))
+    ladder = charts.ladder(bars(spans), bars(drive.gear_spans(kept.lap.what)) if changed else [], lost, axis=unit_v, label=_("Speeds of each gear"))
     habits = _habits(bench)
     drawings = [
         (_("Pull and resistance, level ground unless said"), pull),
@@ -405,20 +405,20 @@ def _hills(bench: Bench) -> dict[str, Any] | None:
 def draw_range(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any]:
     """Level over the race with its spread, and certainty against fuel or charge."""
     work = bench.report.work
-    store = work.store
+    store = work.supply.store
     fuel = store.kind == "fuel"
     kind, unit = ("volume", "m^3") if fuel else ("energy", "J")
     distance, level = level_along(work)
     per_d, per_v = convert(1.0, "m", to_shown(1, "distance", preset).unit), convert(1.0, unit, to_shown(1, kind, preset).unit)
-    pieces = [(float(p.distance_m[-1]), p.laps) for p in work.pieces(work.laps)]
+    pieces = [(float(p.distance_m[-1]), p.laps) for p in work.clock.pieces(work.clock.laps)]
     laps = [float(per_d * d) for d in np.cumsum([length for length, count in pieces for _k in range(count)])]
     shown_unit = unit_text(kind, preset)
     over_race = charts.level(
         per_d * distance, per_v * level, per_v * store.capacity, per_v * store.unusable, laps, x_axis=unit_text("distance", preset),
         y_axis=_("%(u)s aboard") % {"u": shown_unit}, words=(_("likely"), _("good day"), _("unusable")),
-        lap_words=_("lap %s") if len(work.courses) == 1 else "%s", label=_("Fuel aboard over the race") if fuel else _("Charge aboard over the race"),
+        lap_words=_("lap %s") if len(work.around.courses) == 1 else "%s", label=_("Fuel aboard over the race") if fuel else _("Charge aboard over the race"),
     )  # fmt: skip
-    amounts = np.linspace(0.6 * work.largest_leg, 2.1 * work.largest_leg, 60) + store.unusable
+    amounts = np.linspace(0.6 * work.supply.largest_leg, 2.1 * work.supply.largest_leg, 60) + store.unusable
     kept = bench.kept.work
     ghost = 100 * chance_of(kept, amounts) if bench.changed else None
     sure = charts.certainty(

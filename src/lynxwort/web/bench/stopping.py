@@ -11,9 +11,9 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 from icalendar import Calendar, Event
 
-from lynxwort.core.coupling import holders, riders, stopplan, team, walk
+from lynxwort.core.coupling import holders, riders, stints, stopplan, walk
 from lynxwort.core.coupling.reach import chance_of
-from lynxwort.core.coupling.stages import Work
+from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.readings import FillUpReading
@@ -33,18 +33,18 @@ from lynxwort.words.stops import LIGHTS, MOMENTS
 KEEP_NONE, KEEP_EVERY = "none", "every"
 
 
-def _kind(work: Work) -> str:
-    return "fuel" if work.store.kind == "fuel" else "energy"
+def _kind(work: Upstream) -> str:
+    return "fuel" if work.supply.store.kind == "fuel" else "energy"
 
 
-def place_words(work: Work, passed: walk.Passed, units: Units | str) -> str:
+def place_words(work: Upstream, passed: walk.Passed, units: Units | str) -> str:
     """Where a passing is: its name, lap or stage, and race distance."""
     name = passed.name or _("after the stage")
-    lap = _("lap %(n)s") % {"n": passed.lap} if len(work.courses) == 1 else stage_name(work, passed.stage)
+    lap = _("lap %(n)s") % {"n": passed.lap} if len(work.around.courses) == 1 else stage_name(work, passed.stage)
     return f"{name}, {lap}, {value_text(passed.race_m, 'distance', units)}"
 
 
-def _plan(work: Work, plan: stopplan.StopPlan | None, units: Units | str) -> dict[str, Any] | None:
+def _plan(work: Upstream, plan: stopplan.StopPlan | None, units: Units | str) -> dict[str, Any] | None:
     if plan is None:
         return None
     kind = _kind(work)
@@ -62,19 +62,19 @@ def plan_page(bench: Bench, units: Units | str) -> dict[str, Any]:
     work = bench.report.work
     found = stopplan.plans(work)
     kept = stopplan.kept_plan(work)
-    passings = walk.passed(work, work.laps)
+    passings = walk.passed(work, work.clock.laps)
     shown = kept or (found[0] if found else None)
     return {
-        "passings": len(passings), "kept": _plan(work, kept, units), "plans": [_plan(work, p, units) for p in found], "fuel": work.store.kind == "fuel",
-        "certainty": work.inputs.race.certainty, "measured": bool(work.factor.used), "start": value_text(work.store.aboard, _kind(work), units),
-        "top_up": float(chance_of(stopplan.with_stops(work, None), work.store.aboard)[0]) if passings else None,
-        "none": float(chance_of(stopplan.with_stops(work, ()), work.store.aboard)[0]),
-        "cans": [{"cans": c, "where": c.name or stage_name(work, c.stage)} for c in stopplan.cans(work)] if work.store.kind == "fuel" else [],
+        "passings": len(passings), "kept": _plan(work, kept, units), "plans": [_plan(work, p, units) for p in found], "fuel": work.supply.store.kind == "fuel",
+        "certainty": work.inputs.race.certainty, "measured": bool(work.supply.factor.used), "start": value_text(work.supply.store.aboard, _kind(work), units),
+        "top_up": float(chance_of(stopplan.with_stops(work, None), work.supply.store.aboard)[0]) if passings else None,
+        "none": float(chance_of(stopplan.with_stops(work, ()), work.supply.store.aboard)[0]),
+        "cans": [{"cans": c, "where": c.name or stage_name(work, c.stage)} for c in stopplan.cans(work)] if work.supply.store.kind == "fuel" else [],
         "line": _time_line(work, units) if shown and shown.stops else "",
     }  # fmt: skip
 
 
-def _time_line(work: Work, units: Units | str) -> Any:
+def _time_line(work: Upstream, units: Units | str) -> Any:
     """The race on the clock with its stops and levels."""
     levels = {s.opening + 1: s for s in walk.planned(work)[0]}
     marks = []
@@ -92,11 +92,11 @@ HOW = (("full", gettext_lazy("fill up")), ("level", gettext_lazy("fill to a leve
 class StopForm(forms.Form):
     """A stop of one's own: where, and to a level or so much."""
 
-    def __init__(self, *args: Any, work: Work, preset: Units | str, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, work: Upstream, preset: Units | str, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         places = [(str(p.number), place_words(work, p, preset)) for p in walk.passed(work, walk.most_laps(work))]
         self.fields["passing"] = forms.ChoiceField(label=gettext_lazy("Stop at"), choices=places)
-        if work.store.kind == "fuel":
+        if work.supply.store.kind == "fuel":
             self.fields["how"] = forms.ChoiceField(label=gettext_lazy("and"), choices=HOW)
             self.fields["amount_m3"] = QuantityField(field_facts(StopFill, "add_m3"), preset, label=gettext_lazy("Level or amount"), required=False)
 
@@ -106,7 +106,7 @@ class StopForm(forms.Form):
             self.add_error("amount_m3", refusal_words("missing", ""))
         return cleaned
 
-    def fills(self, work: Work) -> tuple[StopFill, ...]:
+    def fills(self, work: Upstream) -> tuple[StopFill, ...]:
         """The setup's stops with this one. Raises InputRefused."""
         how, amount = self.cleaned_data.get("how"), self.cleaned_data.get("amount_m3")
         more = {"to_level_m3": amount} if how == "level" else {"add_m3": amount} if how == "pour" else {}
@@ -133,13 +133,13 @@ def holders_page(bench: Bench) -> dict[str, Any]:
     """Tanks or packs side by side; modes of a motor."""
     work = bench.report.work
     rows = holders.holders(work)
-    best, fuel = holders.smallest(rows), work.store.kind == "fuel"
-    tunable = holders.TUNABLE[work.store.kind]
+    best, fuel = holders.smallest(rows), work.supply.store.kind == "fuel"
+    tunable = holders.TUNABLE[work.supply.store.kind]
     set_full = (tunable, "fuel_fill_m3") if fuel else (tunable,)
     made = [{"holder": h, "best": h is best, "moves": json.dumps([[t, h.holds] for t in set_full])} for h in rows]
     modes = [{"mode": m, "moves": json.dumps([["power_mode", m.number]])} for m in holders.modes(work)]
     flow = bench.report.value("fuelling.flow_margin") if fuel else None
-    return {"rows": made, "flow": flow, "fuel": fuel, "kind": _kind(work), "modes": modes, "measured": bool(work.factor.used)}  # fmt: skip
+    return {"rows": made, "flow": flow, "fuel": fuel, "kind": _kind(work), "modes": modes, "measured": bool(work.supply.factor.used)}  # fmt: skip
 
 
 # the crew's sheet -------------------------------------------------------------------------------------------------------
@@ -158,14 +158,14 @@ class Line:
     standing_s: float
 
 
-def start_of(work: Work) -> datetime:
+def start_of(work: Upstream) -> datetime:
     """Local time of the start, with its zone."""
     race = work.inputs.race
     moment = datetime.fromisoformat(race.start)
     return moment if moment.tzinfo else moment.replace(tzinfo=ZoneInfo(race.time_zone))
 
 
-def crew_lines(work: Work, units: Units | str) -> list[Line]:
+def crew_lines(work: Upstream, units: Units | str) -> list[Line]:
     """Passings, hand-overs, stops and the finish on the race's local clock."""
     start, kind, names = start_of(work), _kind(work), [r.name for r in work.inputs.riders]
     stops = {s.opening + 1: s for s in walk.planned(work)[0]}
@@ -181,7 +181,7 @@ def crew_lines(work: Work, units: Units | str) -> list[Line]:
         elif m.kind == "hand_over":
             todo = _("on to %(name)s") % {"name": names[clock[k + 1].rider]}
         where = value_text(m.race_m, "distance", units)
-        lap = _("lap %(n)s") % {"n": m.lap} if len(work.courses) == 1 else stage_name(work, m.stage)
+        lap = _("lap %(n)s") % {"n": m.lap} if len(work.around.courses) == 1 else stage_name(work, m.stage)
         times = [start + timedelta(seconds=s) for s in (m.early_s, m.likely_s, m.late_s)]
         found.append(
             Line(m.name or _(MOMENTS[m.kind]), f"{lap}, {where}", names[m.rider], times[0], times[1], times[2], _(LIGHTS[m.light]), todo, m.standing_s)
@@ -189,12 +189,12 @@ def crew_lines(work: Work, units: Units | str) -> list[Line]:
     return found
 
 
-def legs_page(work: Work, units: Units | str) -> list[dict[str, Any]]:
+def legs_page(work: Upstream, units: Units | str) -> list[dict[str, Any]]:
     """Who of a team rides what, with the leg's fuel and how the bike sags under each."""
-    if work.relay is None:
+    if work.clock.stints is None:
         return []
-    found, one = [], len(work.courses) == 1
-    for ridden in team.ridden_stints(work):
+    found, one = [], len(work.around.courses) == 1
+    for ridden in stints.ridden_stints(work):
         stint, rider = ridden.stint, work.inputs.riders[ridden.stint.rider]
         stages = range(stint.first, stint.last + 1)
         legs = _("laps %(a)s – %(b)s") % {"a": stint.first + 1, "b": stint.last + 1} if one else ", ".join(stage_name(work, i) for i in stages)
@@ -206,12 +206,12 @@ def legs_page(work: Work, units: Units | str) -> list[dict[str, Any]]:
 def crew_page(bench: Bench, units: Units | str) -> dict[str, Any]:
     """The sheet that the crew holds."""
     work = bench.kept.work
-    shared = [c for c in (riders.compromise(work, end) for end in ("rear", "front")) if c] if work.relay else []
+    shared = [c for c in (riders.compromise(work, end) for end in ("rear", "front")) if c] if work.clock.stints else []
     return {"lines": crew_lines(work, units), "zone": work.inputs.race.time_zone, "legs": legs_page(work, units), "compromises": shared,
             "whence": walk.planned(work)[1], "hand_over": work.inputs.race.relay.hand_over_s if work.inputs.race.relay else None}  # fmt: skip
 
 
-def crew_csv(work: Work, units: Units | str) -> str:
+def crew_csv(work: Upstream, units: Units | str) -> str:
     """The sheet as CSV, times in ISO 8601."""
     rows = [["what", "where", "who", "early", "likely", "late", "light", "to do"]]
     for line in crew_lines(work, units):
@@ -250,7 +250,7 @@ class PumpForm(forms.Form):
         self.fields["level_m3"] = QuantityField(field_facts(FillUpReading, "fuel_m3"), preset, label=gettext_lazy("Filled to"), required=False)
 
 
-def _pumped(work: Work) -> list[FillUpReading]:
+def _pumped(work: Upstream) -> list[FillUpReading]:
     """Fill-ups of this race at its stops, in order."""
     return sorted((r for r in work.live_readings if isinstance(r, FillUpReading) and r.to_m is not None), key=lambda r: r.to_m or 0.0)
 
@@ -261,7 +261,7 @@ def pump_page(bench: Bench, units: Units | str) -> dict[str, Any]:
     places = walk.passed(work, walk.most_laps(work))
     done = _pumped(work)
     last = max((p.number for p in places if done and abs(p.race_m - (done[-1].to_m or 0.0)) < 1.0), default=0)
-    level = (done[-1].level_m3 if last else None) or work.store.aboard
+    level = (done[-1].level_m3 if last else None) or work.supply.store.aboard
     coming = stopplan.to_come(work, last, level)
     rows = [
         {"n": k + 1, "where": place_words(work, a.passed, units), "put": a.put, "low": a.put_low, "high": a.put_high, "level": a.level, "sag": a.rear_sag_m}
@@ -269,10 +269,10 @@ def pump_page(bench: Bench, units: Units | str) -> dict[str, Any]:
     ]
     return {
         "choices": [(str(p.number), place_words(work, p, units)) for p in places if p.number > last],
-        "next": str(coming[0].passed.number) if coming else "", "level": coming[0].level if coming else work.store.aboard,
+        "next": str(coming[0].passed.number) if coming else "", "level": coming[0].level if coming else work.supply.store.aboard,
         "rows": rows, "done": [{"where": value_text(r.to_m or 0.0, "distance", units), "used": r.fuel_m3} for r in done],
-        "k": work.factor.median, "k_sd": work.factor.log_sd, "measured": bool(work.factor.used), "last": last, "aboard": level,
-        "sag_now": work.present_sag("rear", race=True, fuel_m3=level)[0], "certainty": work.inputs.race.certainty, "doubted": bool(work.factor.doubted),
+        "k": work.supply.factor.median, "k_sd": work.supply.factor.log_sd, "measured": bool(work.supply.factor.used), "last": last, "aboard": level,
+        "sag_now": work.stand.sag("rear", race=True, fuel_m3=level)[0], "certainty": work.inputs.race.certainty, "doubted": bool(work.supply.factor.doubted),
     }  # fmt: skip
 
 
@@ -284,9 +284,9 @@ def keep_pumped(bench: Bench, passing: int, put_m3: float, level_m3: float | Non
         raise InputRefused(Refusal(path="passing", code="not_a_passing"))
     here, done = places[passing].race_m, _pumped(work)
     before = [r for r in done if (r.to_m or 0.0) < here - 1.0]
-    from_m, was = (before[-1].to_m or 0.0, before[-1].level_m3 or work.store.aboard) if before else (0.0, work.store.aboard)
-    level = level_m3 or work.store.aboard
-    if level > work.store.capacity + 1e-9:
+    from_m, was = (before[-1].to_m or 0.0, before[-1].level_m3 or work.supply.store.aboard) if before else (0.0, work.supply.store.aboard)
+    level = level_m3 or work.supply.store.aboard
+    if level > work.supply.store.capacity + 1e-9:
         raise InputRefused(Refusal(path="level_m3", code="fill_over_tank"))
     used = stopplan.used_since(was, put_m3, level)
     conditions = readings.under(bench.setup.head.values, bench.race.rider.document, bench.race.document["stages"][0]["course_key"], fuel_aboard_m3=was)

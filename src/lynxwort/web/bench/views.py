@@ -79,7 +79,7 @@ def _refused(request: HttpRequest, setup: Setup, race: Race, refused: InputRefus
 def _context(request: HttpRequest, bench: services.Bench, station: str, **more: Any) -> dict[str, Any]:
     at = place_of(request)
     if at is not None:
-        at = min(at, bench.report.work.course.length_m)
+        at = min(at, bench.report.work.around.whole.length_m)
     context = {"base": base_of(bench.setup.pk, bench.race.pk), "at_query": f"?at={at:g}" if at is not None else ""}
     if station == "card":
         context |= {"bench": bench, "report": bench.kept, "station": "card", "rail": present.rail(bench.report, request.preset, "card")}

@@ -41,7 +41,7 @@ from lynxwort.core.model.damper import STOCK_FACTS, DamperFacts, ValveSeat
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.physics.chassis.linkage import read_table
 from lynxwort.core.physics.drive.gearing import SPEED_OF_SYMBOL
-from lynxwort.core.physics.reach.consumption import pack_energy
+from lynxwort.core.physics.reach.pack import pack_energy
 from lynxwort.web.ui.forms import DocumentForm, LinesField, dig, plant, refusal_words
 from lynxwort.words.catalogue import CLUTCHES, ENGINES, FORK_DAMPINGS, FORK_SPRINGINGS, FORK_SPRINGS, RATE_KINDS, TUNABLES, TYRE_FILLINGS
 from lynxwort.words.formatting import number_text

@@ -15,7 +15,7 @@ from lynxwort.web.jobs.models import Job
 from lynxwort.web.ui.health import register as register_look
 
 log = logging.getLogger(__name__)
-Work = Callable[[dict[str, Any]], Any]
+Upstream = Callable[[dict[str, Any]], Any]
 Step = Callable[[float, Any], None]
 _kinds: dict[str, Callable[[dict[str, Any], Step], Any]] = {}
 _wake = threading.Event()
@@ -35,10 +35,10 @@ class Cancelled(Exception):
     """The job was cancelled between two steps."""
 
 
-def register(kind: str, *, apart: bool = False) -> Callable[[Work], Work]:
+def register(kind: str, *, apart: bool = False) -> Callable[[Upstream], Upstream]:
     """Make a function the work of a kind of job. apart: it is long, and done in a process of its own."""
 
-    def keep(work: Work) -> Work:
+    def keep(work: Upstream) -> Upstream:
         _kinds[kind] = lambda payload, _step: work(payload)
         if apart:
             _apart.add(kind)
@@ -178,7 +178,7 @@ def run_next() -> bool:
 
 
 def _loop() -> None:
-    """Work for ever: whatever the database says, it is asked again."""
+    """Upstream for ever: whatever the database says, it is asked again."""
     taken_up = False
     while True:
         wait = POLL_S * 20

@@ -3,7 +3,7 @@
 from math import pi
 
 from lynxwort.core.model.bike import Frame
-from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.setup.chassis import ChassisSetup
 from lynxwort.core.physics.chassis.sag import SEA_LEVEL_PA, Chamber, Fork, Shock
 from lynxwort.core.physics.chassis.springs import Spring
 
@@ -15,7 +15,7 @@ MAIN_PA, BALANCE_PA = 8.0e5, 6.0e5
 SECOND_AT_M = {"fork": 0.15, "shock": 0.03}
 
 
-def spring_of(setup: Setup, end: str, rate_n_per_m: float, scale: float = 1.0) -> Spring | None:
+def spring_of(setup: ChassisSetup, end: str, rate_n_per_m: float, scale: float = 1.0) -> Spring | None:
     """The spring of "fork" or "shock" when its rate changes on the way; None when it is straight."""
     second = getattr(setup, f"{end}_second_rate_n_per_m")
     if second is None or second == rate_n_per_m:
@@ -25,32 +25,32 @@ def spring_of(setup: Setup, end: str, rate_n_per_m: float, scale: float = 1.0) -
     return Spring(rate_n_per_m=rate_n_per_m * scale, second_n_per_m=second * scale, from_m=start, to_m=at)
 
 
-def other_leg(frame: Frame, setup: Setup, leg_rate_n_per_m: float) -> float:
+def other_leg(frame: Frame, setup: ChassisSetup, leg_rate_n_per_m: float) -> float:
     """Rate of the spring in the other fork leg [N/m], the one leg's spring having this rate."""
     if frame.fork_springs == "one":
         return 0.0
     return leg_rate_n_per_m if frame.fork_springs == "alike" or setup.fork_other_rate_n_per_m is None else setup.fork_other_rate_n_per_m
 
 
-def legs_rate(frame: Frame, setup: Setup, leg_rate_n_per_m: float | None = None) -> float:
+def legs_rate(frame: Frame, setup: ChassisSetup, leg_rate_n_per_m: float | None = None) -> float:
     """Rate of both fork legs together [N/m], the one leg's spring having this rate."""
     rate = setup.fork_spring_rate_n_per_m if leg_rate_n_per_m is None else leg_rate_n_per_m
     return rate + other_leg(frame, setup, rate)
 
 
-def leg_rate(frame: Frame, setup: Setup, legs_n_per_m: float) -> float:
+def leg_rate(frame: Frame, setup: ChassisSetup, legs_n_per_m: float) -> float:
     """Rate [N/m] of the one leg's spring that makes this rate of both legs: the inverse of legs_rate."""
     if frame.fork_springs == "alike" or (frame.fork_springs == "different" and setup.fork_other_rate_n_per_m is None):
         return 0.5 * legs_n_per_m
     return legs_n_per_m - other_leg(frame, setup, 0.0)
 
 
-def oil_gap(frame: Frame, setup: Setup) -> float:
+def oil_gap(frame: Frame, setup: ChassisSetup) -> float:
     """Oil level below the tube's top [m], legs together."""
     return frame.fork_air_gap_m - (setup.fork_oil_up_m or 0.0)
 
 
-def fork_of_setup(frame: Frame, setup: Setup, *, preload_offset_m: float = 0.0, rate_scale: float = 1.0, outside_pa: float = SEA_LEVEL_PA) -> Fork:
+def fork_of_setup(frame: Frame, setup: ChassisSetup, *, preload_offset_m: float = 0.0, rate_scale: float = 1.0, outside_pa: float = SEA_LEVEL_PA) -> Fork:
     """The fork as it is set, its legs bled at the place. rate_scale: true over stamped rate; outside_pa: pressure there."""
     one = spring_of(setup, "fork", setup.fork_spring_rate_n_per_m, rate_scale)
     other = other_leg(frame, setup, setup.fork_spring_rate_n_per_m) * rate_scale
@@ -72,7 +72,7 @@ def fork_of_setup(frame: Frame, setup: Setup, *, preload_offset_m: float = 0.0, 
     )  # fmt: skip
 
 
-def shock_of_setup(frame: Frame, setup: Setup, *, preload_offset_m: float = 0.0, rate_scale: float = 1.0) -> Shock:
+def shock_of_setup(frame: Frame, setup: ChassisSetup, *, preload_offset_m: float = 0.0, rate_scale: float = 1.0) -> Shock:
     """The shock as it is set, behind its linkage."""
     return Shock(
         rate_n_per_m=setup.shock_spring_rate_n_per_m * rate_scale, preload_m=setup.shock_preload_m + preload_offset_m,

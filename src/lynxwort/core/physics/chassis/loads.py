@@ -11,7 +11,7 @@ from lynxwort.core.errors import require_range
 from lynxwort.core.model.bike import Electric, Engine, Frame
 from lynxwort.core.model.defaults import FUEL_DENSITY_KG_PER_M3, GRAVITY_M_PER_S2, PACK_J_PER_KG, PACK_REAR_SHARE, REAR_SHARE_OF_RIDER
 from lynxwort.core.model.fitted import pack_of, tank_of
-from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.setup.chassis import ChassisSetup, StandSetup
 
 #: height of a rider's centre of gravity above the ground by posture [m] (assumption); asked only where the bike's own height was weighed
 RIDER_CG_M = {"seated": 1.15, "standing": 1.35, "attack": 1.25}
@@ -60,13 +60,13 @@ def pack_change_kg(engine: Engine, pack_energy_j: float | None) -> float:
     return (pack_energy_j - engine.weighed_pack_j) / PACK_J_PER_KG
 
 
-def wheel_change_kg(frame: Frame, setup: Setup, end: str) -> float:
+def wheel_change_kg(frame: Frame, setup: ChassisSetup, end: str) -> float:
     """How much heavier the wheel that is in is [kg] than the bike's own."""
     slot = getattr(setup, f"{end}_wheel") or 1
     return 0.0 if slot <= 1 else getattr(frame, f"other_{end}_wheels")[slot - 2].heavier_kg  # type: ignore[no-any-return]
 
 
-def extras_of(frame: Frame, engine: Engine, setup: Setup) -> Extras:
+def extras_of(frame: Frame, engine: Engine, setup: StandSetup) -> Extras:
     """What the setup adds: the payload but what is left at home, a heavier pack, heavier wheels."""
     pack = pack_change_kg(engine, setup.pack_energy_j)
     aboard = frame.payload[: max(len(frame.payload) - (setup.payload_left or 0), 0)]

@@ -9,7 +9,8 @@ import math
 from lynxwort.core.errors import require_range
 from lynxwort.core.model.bike import TYRE_MARKING, Bike, Tyre
 from lynxwort.core.model.defaults import TYRE_ROLLING_FACTOR
-from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.setup.chassis import ChassisSetup
+from lynxwort.core.model.setup.drive import DriveSetup
 
 CHAIN_PITCH_M = 15.875e-3
 CHAIN_ROLLER_M = 10.16e-3
@@ -36,14 +37,14 @@ def rolling_radius(bike: Bike) -> float:
     return radius_of_marking(bike.tyre.marking)
 
 
-def tyre_in(bike: Bike, setup: Setup, end: str) -> str:
+def tyre_in(bike: Bike, setup: ChassisSetup, end: str) -> str:
     """Marking of the tyre that is in: "front" or "rear"."""
     slot = getattr(setup, f"{end}_wheel") or 1
     own = bike.frame.front_tyre if end == "front" else bike.tyre.marking
     return own if slot <= 1 else getattr(bike.frame, f"other_{end}_wheels")[slot - 2].marking  # type: ignore[no-any-return]
 
 
-def rear_scale(bike: Bike, setup: Setup) -> float:
+def rear_scale(bike: Bike, setup: ChassisSetup) -> float:
     """Radius of the rear wheel that is in against the bike's own [1], by their markings."""
     if (setup.rear_wheel or 1) <= 1:
         return 1.0
@@ -71,7 +72,7 @@ def tyre_speed(tyre: Tyre) -> float | None:
     return min(known, default=None)
 
 
-def overall_ratios(bike: Bike, setup: Setup) -> tuple[float, ...]:
+def overall_ratios(bike: Bike, setup: DriveSetup) -> tuple[float, ...]:
     """Engine turns per wheel turn, first to top gear."""
     primary, gears = bike.transmission.gears(setup.gearbox or 1)
     return tuple(primary * setup.rear_sprocket_teeth / setup.front_sprocket_teeth * g for g in gears)

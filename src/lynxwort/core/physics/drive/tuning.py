@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 
 from lynxwort.core.model.bike import FITTING_PLACES, Combustion, TorquePoint
 from lynxwort.core.model.fitted import compression_of, fitting_on, ignition_on
-from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.setup.fuelling import FuellingSetup
 from lynxwort.core.physics.drive.engine import engine_curve, limiter_rpm
 
 Array = NDArray[np.float64]
@@ -24,7 +24,7 @@ def cycle_efficiency(ratio: float) -> float:
     return float(1.0 - ratio ** (1.0 - GAMMA_BURNT))
 
 
-def torque_scale(engine: Combustion, setup: Setup, rpm: Array) -> Array:
+def torque_scale(engine: Combustion, setup: FuellingSetup, rpm: Array) -> Array:
     """Torque / torque as the engine came [1] at engine speeds: fittings, compression, spark. The power valve moves the curve instead."""
     scale = np.ones(rpm.shape)
     for place in FITTING_PLACES:
@@ -45,7 +45,7 @@ def valve_shift_rpm(engine: Combustion, turns: float, rpm: Array) -> Array:
     return np.asarray(VALVE_RPM_PER_TURN * turns * about)
 
 
-def engine_as_set(engine: Combustion, setup: Setup, run: tuple[tuple[TorquePoint, ...], Setup] | None = None) -> Combustion:
+def engine_as_set(engine: Combustion, setup: FuellingSetup, run: tuple[tuple[TorquePoint, ...], FuellingSetup] | None = None) -> Combustion:
     """The engine with its torque as set. run: a dynamometer run at the crank on a standard day, and the setup it was taken with.
 
     The very same engine when nothing bears on its torque.

@@ -7,7 +7,7 @@ airflow sensing shifts by the airflow change itself. All ranges: assumption.
 
 from lynxwort.core.model.bike import FITTING_PLACES, Combustion, Fitting, Injected
 from lynxwort.core.model.fitted import fitting_on
-from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.setup.fuelling import FuellingSetup
 
 #: least and most that another one leans the mixture [1] when nothing is said of it, by its place (assumption)
 USUAL = {
@@ -30,7 +30,7 @@ def _airflow(fitting: Fitting | None) -> float:
     return 1.0 if fitting is None else fitting.power_scale
 
 
-def mixture_shift(engine: Combustion, setup: Setup, proven: Setup) -> tuple[float, float, float]:
+def mixture_shift(engine: Combustion, setup: FuellingSetup, proven: FuellingSetup) -> tuple[float, float, float]:
     """Richness [1] that what is fitted brings against what was fitted then: value, low, high. Nothing differs: nothing.
 
     Injection has no airflow sensor here: more air (told by the torque it brings) through the same map is leaner by as much.

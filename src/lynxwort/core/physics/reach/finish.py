@@ -15,10 +15,11 @@ from scipy.optimize import brentq
 from scipy.special import ndtr, ndtri
 
 from lynxwort.core.evidence import LogNormal
-from lynxwort.core.physics.reach.consumption import PER_LAP_SD
 
 HERMITE_NODES, HERMITE_WEIGHTS = np.polynomial.hermite.hermgauss(61)
 HERMITE_WEIGHTS = HERMITE_WEIGHTS / np.sqrt(np.pi)
+#: how far the use of one lap lies off the mean, of its logarithm (HANDBOOK 5: assumption)
+PER_LAP_SD = 0.06
 
 
 def sum_of_laps(laps: Sequence[float], per_lap_sd: float = PER_LAP_SD) -> tuple[float, float]:

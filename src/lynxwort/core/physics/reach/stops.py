@@ -19,8 +19,7 @@ from scipy.optimize import brentq
 from scipy.special import log_ndtr, ndtr, ndtri
 
 from lynxwort.core.evidence import LogNormal
-from lynxwort.core.physics.reach.consumption import PER_LAP_SD
-from lynxwort.core.physics.reach.finish import HERMITE_NODES, HERMITE_WEIGHTS, sum_of_laps
+from lynxwort.core.physics.reach.finish import HERMITE_NODES, HERMITE_WEIGHTS, PER_LAP_SD, sum_of_laps
 
 Array = NDArray[np.float64]
 #: standing times closer than this are one plan's alternatives [s] (HANDBOOK 5: within half a minute)

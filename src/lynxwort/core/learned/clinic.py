@@ -9,8 +9,8 @@ from dataclasses import dataclass
 from math import hypot, sqrt
 from typing import Literal
 
+from lynxwort.core.learned.sag import TAPE_SD_M
 from lynxwort.core.model.defaults import Z90
-from lynxwort.core.physics.chassis.calibrate import TAPE_SD_M
 from lynxwort.core.physics.chassis.sag import SagTargets, rate_for_both
 
 Verdict = Literal["right", "preload", "soft", "stiff", "unsure", "impossible"]

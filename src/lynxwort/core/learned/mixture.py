@@ -1,55 +1,12 @@
-"""What of a setup and of the readings the mixture depends on, as the fuelling functions take it."""
+"""What a mixture log says of the map's cells, in place of what was assumed."""
 
 import numpy as np
 from numpy.typing import NDArray
 
-from lynxwort.core.model.bike import Bike, Engine, Injected, Injection, Jetted, Rod, TorquePoint
-from lynxwort.core.model.readings import Air, DynoReading, LogReading
-from lynxwort.core.model.setup import Setup
-from lynxwort.core.physics.air.moist import AirState
-from lynxwort.core.physics.drive.dyno import crank_torque
+from lynxwort.core.model.bike import Injection
+from lynxwort.core.model.readings import LogReading
 from lynxwort.core.physics.fuelling.logs import LEAST_HITS, Binned, spread_of
-from lynxwort.core.physics.fuelling.metering import MapSetting, RodSetting
-from lynxwort.core.physics.fuelling.richness import Jetting, RichnessCurve
-
-Setting = Jetting | RodSetting | MapSetting
-
-
-def state_of(air: Air) -> AirState:
-    """The air of a reading as the air model takes it."""
-    return AirState(pressure_pa=air.pressure_pa, temperature_k=air.temperature_k, relative_humidity=air.relative_humidity)
-
-
-def jetting_of(setup: Setup) -> Jetting:
-    """The jets of a setup that has a main jet."""
-    return Jetting(
-        main_jet=setup.main_jet or 0.0, needle_clip=setup.needle_clip, premix_ratio=setup.premix_ratio, pilot_jet=setup.pilot_jet,
-        screw_turns=setup.screw_turns, needle=setup.needle or 1, needle_jet_bore_m=setup.needle_jet_bore_m, slide_cutaway=setup.slide_cutaway,
-        fuel=setup.fuel or 1,
-    )  # fmt: skip
-
-
-def setting_of(setup: Setup, engine: Engine) -> Setting | None:
-    """The part of a setup that the mixture depends on; None when it is not of this engine's kind."""
-    if isinstance(engine, Jetted):
-        fits = setup.main_jet is not None and (setup.needle or 1) <= 1 + len(engine.carburettor.needles)
-        return jetting_of(setup) if fits else None
-    if isinstance(engine, Rod):
-        return RodSetting(rod=setup.metering_rod or 0, clicks=setup.knob_clicks or 0, premix_ratio=setup.premix_ratio)
-    if isinstance(engine, Injected):
-        slot, made = setup.map_slot or 1, engine.injection
-        fits = slot <= len(made.map_shifts) and len(setup.map_trims) in (0, len(made.rpm_axis) * len(made.throttle_axis))
-        return MapSetting(slot=slot, trim=setup.fuel_trim or 0.0, premix_ratio=setup.premix_ratio, trims=setup.map_trims) if fits else None
-    return None
-
-
-def run_of(reading: DynoReading, bike: Bike) -> tuple[TorquePoint, ...]:
-    """A run at the crank on a standard day."""
-    torque = crank_torque(np.array([p.torque_nm for p in reading.points]), place=reading.place, standard=reading.standard,
-                          air=state_of(reading.under.air) if reading.under.air else None, efficiency=bike.transmission.efficiency)  # fmt: skip
-    rows = [(p.rpm, float(t)) for p, t in zip(reading.points, torque, strict=True)]
-    keep = rows if len(rows) <= 60 else [rows[round(i * (len(rows) - 1) / 59)] for i in range(60)]
-    return tuple(TorquePoint(rpm=rpm, torque_nm=min(t, 400.0)) for rpm, t in keep)
+from lynxwort.core.physics.fuelling.richness import RichnessCurve
 
 
 def log_cells(injection: Injection, log: LogReading) -> Binned:

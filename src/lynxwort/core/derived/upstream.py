@@ -1,0 +1,108 @@
+"""What follows from one document, each thing made when it is first asked for."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any, TypeVar
+
+from lynxwort.core.cache import StageCache
+from lynxwort.core.derived.clock import Clock
+from lynxwort.core.derived.day import Day
+from lynxwort.core.derived.loads import Loads
+from lynxwort.core.derived.mixture import Mixture, Richness
+from lynxwort.core.derived.mount import Mount
+from lynxwort.core.derived.ride import Lap
+from lynxwort.core.derived.road import Road
+from lynxwort.core.derived.springs import Springs, Stand
+from lynxwort.core.derived.supply import Supply
+from lynxwort.core.derived.track import Round
+from lynxwort.core.derived.use import Riders, Use
+from lynxwort.core.model.inputs import Inputs
+from lynxwort.core.model.readings import Reading
+from lynxwort.core.model.setup import Setup
+
+T = TypeVar("T")
+
+
+@dataclass(frozen=True, kw_only=True)
+class Upstream:
+    """Each is made from its own input, which alone reads the document."""
+
+    inputs: Inputs
+    cache: StageCache
+
+    @cached_property
+    def _memo(self) -> dict[str, Any]:
+        return {}
+
+    def once(self, name: str, make: Callable[[], T]) -> T:
+        """Something computed once for this evaluation, whoever asks."""
+        if name not in self._memo:
+            self._memo[name] = make()
+        return self._memo[name]  # type: ignore[no-any-return]
+
+    def with_setup(self, setup: Setup) -> "Upstream":
+        """The same race and bike with another setup."""
+        return Upstream(inputs=self.inputs.model_copy(update={"setup": setup}), cache=self.cache)
+
+    @cached_property
+    def live_readings(self) -> tuple[Reading, ...]:
+        """Readings that are not struck out."""
+        return tuple(r for r in self.inputs.readings if not r.struck_out)
+
+    @cached_property
+    def around(self) -> Round:
+        return Round.of(self.inputs, self.cache)
+
+    @cached_property
+    def day(self) -> Day:
+        return Day.of(self.inputs, self.around)
+
+    @cached_property
+    def loads(self) -> Loads:
+        return Loads.of(self.inputs, self.cache)
+
+    @cached_property
+    def springs(self) -> Springs:
+        return Springs.of(self.inputs, self.loads, self.day)
+
+    @cached_property
+    def stand(self) -> Stand:
+        return Stand.of(self.inputs, self.springs)
+
+    @cached_property
+    def mount(self) -> Mount:
+        return Mount.of(self.inputs, self.springs, self.day)
+
+    @cached_property
+    def road(self) -> Road:
+        return Road.of(self.inputs, self.mount, self.around, self.day)
+
+    @cached_property
+    def mixture(self) -> Mixture:
+        return Mixture.of(self.inputs, self.around)
+
+    @cached_property
+    def richness(self) -> Richness:
+        return Richness.of(self.inputs, self.mixture, self.day)
+
+    @cached_property
+    def use(self) -> Use:
+        return Use.of(self.road, self.mixture, self.day)
+
+    @cached_property
+    def riders(self) -> Riders:
+        return Riders.of(self.inputs, self.use)
+
+    @cached_property
+    def lap(self) -> Lap:
+        """The round as who is entered rides it, at half the fill."""
+        return self.riders.lap()
+
+    @cached_property
+    def clock(self) -> Clock:
+        return Clock.of(self.inputs, self.riders)
+
+    @cached_property
+    def supply(self) -> Supply:
+        return Supply.of(self.inputs, self.clock)
