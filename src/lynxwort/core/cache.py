@@ -13,6 +13,9 @@ from typing import Any, TypeVar, dataclass_transform
 from lynxwort.core import CORE_VERSION
 
 T = TypeVar("T")
+H = TypeVar("H", bound=Hashable)
+#: parts of documents kept so that equal ones are the same one
+THINGS = 512
 
 
 @dataclass_transform(frozen_default=True, kw_only_default=True)
@@ -59,6 +62,7 @@ class StageCache:
         self._size = size
         self._results: dict[str, OrderedDict[Hashable, Any]] = {}
         self._locks: dict[Hashable, threading.Lock] = {}
+        self._things: OrderedDict[Hashable, Any] = OrderedDict()
         self._guard = threading.Lock()
         self.misses: dict[str, int] = {}
 
@@ -69,6 +73,15 @@ class StageCache:
                 kept.move_to_end(key)
                 return True, kept[key]
             return False, None
+
+    def one(self, thing: H) -> H:
+        """The thing itself, or an equal one that was asked for before: what is the same is then told by a glance."""
+        with self._guard:
+            found = self._things.setdefault(thing, thing)
+            self._things.move_to_end(found)
+            while len(self._things) > THINGS:
+                self._things.popitem(last=False)
+            return found  # type: ignore[no-any-return]
 
     def has(self, stage: str, key: Hashable) -> bool:
         """Whether the result for this key is kept."""

@@ -46,7 +46,7 @@ def evaluate(
     depth "full": the sensitivities are computed too, by simulating perturbed rides. The values are the same.
     Raises InputRefused when the inputs cannot be put together (ground beyond the course, air outside the model).
     """
-    work = Upstream(inputs=inputs, cache=cache or StageCache())
+    work = Upstream.of(inputs, cache or StageCache())
     try:
         stored = dict(doubt.sensitivities(work) if depth == "full" else sensitivities or {})
         key = _ride_key(work, stored)

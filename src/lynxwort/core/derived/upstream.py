@@ -31,6 +31,16 @@ class Upstream:
     inputs: Inputs
     cache: StageCache
 
+    @classmethod
+    def of(cls, inputs: Inputs, cache: StageCache) -> "Upstream":
+        """Of a document, its parts exchanged for equal ones that the cache has met before: keys made of them are told apart by a glance."""
+        one = cache.one
+        parts = {
+            "bike": one(inputs.bike), "setup": one(inputs.setup), "parts": one(inputs.parts), "riders": tuple(map(one, inputs.riders)),
+            "race": one(inputs.race), "readings": tuple(map(one, inputs.readings)), "courses": {k: one(t) for k, t in inputs.courses.items()},
+        }  # fmt: skip
+        return cls(inputs=inputs.model_copy(update=parts), cache=cache)
+
     @cached_property
     def _memo(self) -> dict[str, Any]:
         return {}
@@ -43,7 +53,7 @@ class Upstream:
 
     def with_setup(self, setup: Setup) -> "Upstream":
         """The same race and bike with another setup."""
-        return Upstream(inputs=self.inputs.model_copy(update={"setup": setup}), cache=self.cache)
+        return Upstream(inputs=self.inputs.model_copy(update={"setup": self.cache.one(setup)}), cache=self.cache)
 
     @cached_property
     def live_readings(self) -> tuple[Reading, ...]:

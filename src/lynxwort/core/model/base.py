@@ -40,6 +40,15 @@ class Part(BaseModel):
             self.__dict__[_HASH] = found
         return found
 
+    def __eq__(self, other: object) -> bool:
+        """By the values; told apart by their hashes first, since most that are compared are the same thing or quite another."""
+        if self is other:
+            return True
+        if type(self) is not type(other) or hash(self) != hash(other):
+            return False
+        mine, theirs = self.__dict__, other.__dict__
+        return all(mine[name] == theirs[name] for name in type(self).model_fields)
+
     def __copy__(self) -> Self:
         """A copy to be changed: it has yet to be hashed."""
         made = super().__copy__()
