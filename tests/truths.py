@@ -4,11 +4,13 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from lynxwort.core.coupling import chassis, doubt
+from lynxwort.core.coupling import chassis
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.defaults import LINK_LOG_SD, RIDER_MASS_LOG_SD
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.report import Report
+from lynxwort.core.stations.drive import doubt
+from lynxwort.core.stations.drive.input import DriveInput
 
 
 @dataclass
@@ -38,10 +40,10 @@ class Cover:
 def ridden(report: Report, count: int, seed: int) -> dict[str, Cover]:
     """Figures that rest on the ride, against rides with all that is not known drawn at once. report: of full depth."""
     work, rng = report.work, np.random.default_rng(seed)
-    sds, found = doubt.log_sds(work), dict[str, Cover]()
+    sds, found = doubt.log_sds(DriveInput.of(work)), dict[str, Cover]()
     for _ in range(count):
         what = doubt.moved(work.lap.what, {name: float(np.exp(sd * rng.standard_normal())) for name, sd in sds.items()})
-        values = doubt.reckoned(work, what) | {"drive.lap_time": sum(r.lap_time_s for r in work.road.lap_of(what).rides)}
+        values = doubt.reckoned(DriveInput.of(work), what) | {"drive.lap_time": sum(r.lap_time_s for r in work.road.lap_of(what).rides)}
         for name, value in values.items():
             figure = report.figures[name]
             if figure.low is not None and figure.high is not None:

@@ -12,10 +12,10 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lynxwort.core.coupling import purpose, walk
+from lynxwort.core.coupling import walk
 from lynxwort.core.coupling.leanness import ends_of
-from lynxwort.core.coupling.walk import UNMEASURED_MOST
 from lynxwort.core.coupling.worth import worth
+from lynxwort.core.derived.supply import UNMEASURED_MOST
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.figures import FIGURES, consequences
 from lynxwort.core.model.bike import ENGINE_KINDS, Electric, Injection, MeteringRodCarburettor
@@ -30,6 +30,8 @@ from lynxwort.core.physics.fuelling import metering
 from lynxwort.core.physics.reach import pack
 from lynxwort.core.physics.reach.finish import lap_chances, p_finish_cases
 from lynxwort.core.report import read_report
+from lynxwort.core.stations.purpose.input import PurposeInput
+from lynxwort.core.stations.purpose.times import stage_times
 from lynxwort.core.units.detents import move, neighbour, said_value, tunables_of
 from lynxwort.words.catalogue import REASONS, say
 from tests.support import CACHE, Published, demo_inputs, demo_report, ride_input, straight
@@ -234,7 +236,7 @@ def test_a_race_by_hours_counts_the_risk_of_a_lap_more():
 
 def test_schedules_hold_or_do_not_and_the_crew_knows_when():
     report = evaluate(made("injected_four_stroke", "tests"), cache=CACHE)
-    times = purpose.stage_times(report.work)
+    times = stage_times(PurposeInput.of(report.work))
     assert [t.kind for t in times] == ["liaison", "test", "liaison"]
     assert times[1].start_s == times[0].allowed_s
     assert report.value("purpose.schedule_margin_min") == pytest.approx(min(t.spare_s for t in times if t.spare_s is not None))

@@ -11,8 +11,6 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lynxwort.core.coupling import drive
-from lynxwort.core.coupling.metres import metre_rows
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.bike import FourStrokeInjected
 from lynxwort.core.model.inputs import dump_inputs, load_inputs
@@ -24,6 +22,10 @@ from lynxwort.core.physics.course.prepare import climb_by_source, climb_of, lay_
 from lynxwort.core.physics.course.surface import lay_surfaces
 from lynxwort.core.physics.drive import chain, lift
 from lynxwort.core.standin import logger
+from lynxwort.core.stations.drive import pulls
+from lynxwort.core.stations.drive import view as drive_view
+from lynxwort.core.stations.drive.input import DriveInput
+from lynxwort.core.stations.drive.view import metre_rows
 from lynxwort.demo import scenario
 from lynxwort.words.catalogue import HABITS, LIMIT_WORDS, TERMS
 from lynxwort.words.readings import reading_words
@@ -37,7 +39,7 @@ RACES = ("brackenmere", "saltern", "gannach", "hollowood")
 def test_rows_of_any_length_hold_the_whole_round_once(race):
     work = demo_report(race).work
     for length in (20.0, 100.0, 500.0):
-        rows = metre_rows(work, length_m=length)
+        rows = metre_rows(DriveInput.of(work), length_m=length)
         assert rows[0].from_m == 0.0
         assert rows[-1].to_m == pytest.approx(work.around.whole.length_m)
         assert all(a.to_m == b.from_m for a, b in itertools.pairwise(rows))
@@ -45,8 +47,8 @@ def test_rows_of_any_length_hold_the_whole_round_once(race):
         assert {r.limit for r in rows} <= set(LIMIT_WORDS)
         assert {r.ground for r in rows} <= set(GROUNDS) <= set(TERMS)
         assert all(r.throttle_share is None or 0 <= r.throttle_share <= 1 for r in rows)
-    assert (metre_rows(work, length_m=100.0)[0].throttle_share is None) is (race == "hollowood")  # a motor has no throttle plate
-    some = metre_rows(work, length_m=100.0, from_m=3_050.0, most=5)
+    assert (metre_rows(DriveInput.of(work), length_m=100.0)[0].throttle_share is None) is (race == "hollowood")  # a motor has no throttle plate
+    some = metre_rows(DriveInput.of(work), length_m=100.0, from_m=3_050.0, most=5)
     assert len(some) == 5
     assert some[0].from_m <= 3_050.0 < some[0].to_m
 
@@ -54,7 +56,7 @@ def test_rows_of_any_length_hold_the_whole_round_once(race):
 @pytest.mark.parametrize("race", RACES)
 def test_every_division_of_a_lap_is_whole_and_has_words(race):
     report = demo_report(race)
-    habits = {h.name: dict(h.parts) for h in drive.habits(report.work)}
+    habits = {h.name: dict(h.parts) for h in drive_view.habits(DriveInput.of(report.work))}
     for name, parts in habits.items():
         assert sum(parts.values()) == pytest.approx(1.0)
         assert all(share >= 0 for share in parts.values())
@@ -66,8 +68,8 @@ def test_every_division_of_a_lap_is_whole_and_has_words(race):
         assert {"gear", "lift"}.isdisjoint(habits)
     else:
         assert habits["lift"].get("eighth", 0.0) == pytest.approx(report.value("drive.lift_share.low"))
-        assert len(drive.drops(report.work)) == len(report.work.lap.what.overall_ratios) - 1
-        assert drive.drops(report.work)[0] == report.value("drive.first_second_drop")
+        assert len(pulls.drops(DriveInput.of(report.work))) == len(report.work.lap.what.overall_ratios) - 1
+        assert pulls.drops(DriveInput.of(report.work))[0] == report.value("drive.first_second_drop")
 
 
 def test_an_injected_engine_opens_a_butterfly():
@@ -98,7 +100,7 @@ def test_tangents_touch_both_circles_at_right_angles_and_have_the_chains_length(
 
 
 def test_the_poses_are_loosest_where_they_hang_and_tightest_in_line():
-    poses = {p.name: p for p in drive.chain_poses(demo_report().work)}
+    poses = {p.name: p for p in drive_view.chain_poses(DriveInput.of(demo_report().work), demo_report().work.stand.race_sag("rear"))}
     assert set(poses) == {"topped_out", "race_sag", "tightest", "full_travel"}
     assert min(p.play_m for p in poses.values()) == poses["tightest"].play_m == pytest.approx(demo_inputs().bike.frame.chain_play_m)
     assert poses["topped_out"].play_m == pytest.approx(demo_report().value("drive.chain.slack_on_stand"))

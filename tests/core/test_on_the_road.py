@@ -11,7 +11,6 @@ from hypothesis import strategies as st
 from scipy.optimize import brentq
 
 from lynxwort.core import evidence
-from lynxwort.core.coupling import hills as race_hills
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.bike import FourStrokeJetted, Gearbox, TorquePoint, TwoStrokeJetted
@@ -29,6 +28,8 @@ from lynxwort.core.physics.drive import hills, lift, pull, simulation
 from lynxwort.core.physics.drive.engine import engine_curve
 from lynxwort.core.physics.drive.kernel import LIMITS
 from lynxwort.core.standin import logger, weather
+from lynxwort.core.stations.drive import hills as race_hills
+from lynxwort.core.stations.drive.input import DriveInput
 from tests.support import CACHE, Published, demo_inputs, demo_report, report_with, ride_input, setup_with, straight
 
 G = 9.80665
@@ -111,7 +112,7 @@ def test_a_grip_limited_hill_is_never_worse_than_look_and_a_sprocket_lowers_the_
     report = demo_report()
     codes = {f.code: f for f in report.findings if f.code.startswith("hill_")}
     assert codes["hill_grip"].severity == "look"
-    table = dict(race_hills.run_ups(report.work))
+    table = dict(race_hills.run_ups(DriveInput.of(report.work)))
     speeds = [v[0] for _pair, v in sorted(table.items(), key=lambda item: item[0][1])]
     assert all(b <= a + 0.06 for a, b in itertools.pairwise(speeds))
     assert report.value("drive.hill.1.run_up_speed") == pytest.approx(table[(14, 48, True)][0])
@@ -398,7 +399,7 @@ def test_a_hill_may_stand_on_the_course_at_most_once_per_figure():
     four = tuple(CriticalHill(at_m=a, length_m=40.0, grade=0.3, ground="loam") for a in (14_000.0, 15_000.0, 16_000.0, 17_000.0))
     report = report_with(race=demo_inputs().race.model_copy(update={"stages": (stage.model_copy(update={"hills": four}),)}))
     assert [report.figures[f"drive.hill.{n}.limit"].status for n in (1, 2, 3)] == ["ok"] * 3
-    assert len(race_hills.hills(report.work)) == 4
+    assert len(race_hills.hills(DriveInput.of(report.work))) == 4
 
 
 def test_the_hill_limit_is_the_least_of_three_and_monotone_over_every_pair_of_sprockets():

@@ -7,7 +7,6 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lynxwort.core.coupling.purpose import ground_shares
 from lynxwort.core.figures import FIGURES, HEADLINES
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import FourStrokeJetted, TwoStrokeJetted
@@ -19,6 +18,8 @@ from lynxwort.core.physics.course.prepare import track_distance
 from lynxwort.core.physics.course.surface import lay_surfaces
 from lynxwort.core.physics.drive import engine, gearing, kernel, pull, simulation
 from lynxwort.core.physics.fuelling import jets
+from lynxwort.core.stations.purpose.input import PurposeInput
+from lynxwort.core.stations.purpose.times import ground_shares
 from lynxwort.core.units.detents import TOLERANCE, current_value, is_owned, move, neighbour, tunables_of
 from lynxwort.demo.scenario import SCENARIOS
 from tests.support import demo_inputs, demo_report, ride_input, setup_with, straight
@@ -190,7 +191,7 @@ def test_distance_does_not_depend_on_direction():
 
 
 def test_ground_shares_sum_to_one_and_speak_of_known_ground():
-    shares = ground_shares(demo_report().work)
+    shares = ground_shares(PurposeInput.of(demo_report().work))
     assert sum(shares.values()) == pytest.approx(1.0)
     assert set(shares) <= set(GROUNDS)
     assert list(shares.values()) == sorted(shares.values(), reverse=True)

@@ -11,6 +11,7 @@ from scipy.optimize import brentq
 
 from lynxwort.core.coupling import holders, stints, stopplan, walk
 from lynxwort.core.coupling.reach import level_along, more_aboard, used_along
+from lynxwort.core.derived.supply import UNMEASURED_MOST
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.evidence import LogNormal
@@ -225,19 +226,19 @@ def test_a_relay_hands_over_and_each_burns_his_own_fuel():
     work = report.work
     riders = [work.clock.rider_of(k) for k in range(4)]
     assert sorted(riders) == [0, 0, 1, 1]
-    pieces = work.clock.pieces(4)
+    pieces = work.supply.pieces(4)
     assert pieces[0].used[-1] != pieces[-1].used[-1]
     clock = walk.moments(work)
     changes = [m for m in clock if m.kind == "hand_over"]
     assert len(changes) == 1
     assert changes[0].standing_s == 60.0
-    ridden = sum(work.riders.lap(r).rides[0].lap_time_s for r in riders)
+    ridden = sum(work.clock.lap(r).rides[0].lap_time_s for r in riders)
     assert clock[-1].likely_s == pytest.approx(ridden + sum(m.standing_s for m in clock), rel=1e-9)
     assert clock[-1].early_s < clock[-1].likely_s < clock[-1].late_s
     turns = stints.ridden_stints(work)
     assert [k for s in turns for k in range(s.stint.first, s.stint.last + 1)] == [0, 1, 2, 3]
     assert sum(s.time_s for s in turns) == pytest.approx(ridden, rel=1e-12)
-    assert sum(s.amount for s in turns) == pytest.approx(work.supply.factor.median * sum(float(work.riders.along(r)[0][-1]) for r in riders), rel=1e-12)
+    assert sum(s.amount for s in turns) == pytest.approx(work.supply.factor.median * sum(float(work.supply.along(r)[0][-1]) for r in riders), rel=1e-12)
     heavy, light = sorted(turns, key=lambda s: -work.inputs.riders[s.stint.rider].mass_in_gear_kg)[:: len(turns) - 1]
     assert heavy.sag_m > light.sag_m
 
@@ -249,7 +250,7 @@ def test_what_a_round_uses_grows_along_it_and_ends_at_its_sum():
         assert along.shape == work.around.whole.distance_m.shape
         assert along[0] == 0.0
         assert (np.diff(along) >= -1e-15).all() or work.supply.store.kind == "energy"  # braking gives some back
-        assert along[-1] == pytest.approx(work.supply.factor.median * sum(float(u[-1]) for u in work.riders.along()), rel=1e-12)
+        assert along[-1] == pytest.approx(work.supply.factor.median * sum(float(u[-1]) for u in work.supply.along()), rel=1e-12)
     assert stints.ridden_stints(work) == []
 
 
@@ -331,7 +332,7 @@ def test_litres_put_in_at_a_stop_narrow_k_at_once_and_a_slip_of_the_pen_does_not
     before = evaluate(inputs, cache=CACHE)
     from_m, to_m = stopplan.since(before.work, 0, 1)
     assert (from_m, to_m) == (0.0, 20_000.0)
-    share = float(np.interp(20_000.0, before.work.around.courses[0].distance_m, before.work.riders.along()[0]))
+    share = float(np.interp(20_000.0, before.work.around.courses[0].distance_m, before.work.supply.along()[0]))
     under = Under(setup=inputs.setup, rider=inputs.rider, course_key=inputs.race.stages[0].course_key, fuel_aboard_m3=inputs.setup.fill_m3)
 
     def after(litres):
@@ -354,7 +355,7 @@ def test_litres_put_in_at_a_stop_narrow_k_at_once_and_a_slip_of_the_pen_does_not
 def test_a_bike_that_was_never_measured_is_never_called_sure():
     huge = stopped(tank_capacity_m3=0.03, fuel_fill_m3=None)
     unmeasured = evaluate(huge.model_copy(update={"readings": ()}), cache=CACHE)
-    assert unmeasured.value("range.p_finish") == walk.UNMEASURED_MOST < 0.99
+    assert unmeasured.value("range.p_finish") == UNMEASURED_MOST < 0.99
     assert evaluate(huge, cache=CACHE).value("range.p_finish") > 0.99
     assert {"lasts"}.isdisjoint({f.code for f in unmeasured.findings})
 
@@ -363,7 +364,7 @@ def test_a_bike_that_was_never_measured_is_never_called_sure():
 def test_no_plan_is_called_surer_than_an_unmeasured_bike_may_be():
     """Beside "never surer than 98 %" a plan said 99.2 %."""
     for plan in stopplan.plans(demo_report("saltern").work):
-        assert max(plan.chance, plan.chance_poured, *(s.missed for s in plan.stops)) <= walk.UNMEASURED_MOST
+        assert max(plan.chance, plan.chance_poured, *(s.missed for s in plan.stops)) <= UNMEASURED_MOST
 
 
 def test_tanks_side_by_side_and_the_smallest_that_does_it():
@@ -394,7 +395,7 @@ def test_a_proposed_tank_does_it_whatever_it_keeps_back(kept_back_m3, does):
     (moves,) = more_aboard(report.work, report.value("range.fuel_wanted"))
     assert (moves[0].value == 0.0145) == does
     tried = inputs.model_copy(update={"setup": inputs.setup.model_copy(update={m.tunable: m.value for m in moves})})
-    assert evaluate(tried, cache=CACHE).value("range.p_finish") >= walk.UNMEASURED_MOST
+    assert evaluate(tried, cache=CACHE).value("range.p_finish") >= UNMEASURED_MOST
 
 
 def test_packs_by_reach_against_height_cold_takes_its_part_and_current_makes_heat():

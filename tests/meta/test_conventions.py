@@ -8,7 +8,6 @@ from pathlib import Path
 import pytest
 
 from lynxwort.core import figures
-from lynxwort.core.coupling import baseline, chassis, damping, drive, fuelling, hills, purpose, reach, room, stance
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import ENGINE_OF, Bike, Carburettor, Frame, Injection, MeteringRodCarburettor, Needle, Transmission, Tyre
 from lynxwort.core.model.race import Race, RaceAir, Stage, Zone
@@ -34,8 +33,11 @@ def test_every_figure_and_finding_has_words():
     assert all(s.kind in KINDS for s in figures.FIGURES.values())
     assert set(DETENTS) <= set(TUNABLES)
     written = set()
-    for module in (purpose, baseline, chassis, damping, fuelling, drive, hills, reach, room, stance):
-        source = Path(module.__file__).read_text()
+    for module in (
+        *(CODE / "core/stations").rglob("*.py"),
+        *(CODE / f"core/coupling/{n}.py" for n in ("chassis", "damping", "fuelling", "reach", "room", "stance")),
+    ):
+        source = module.read_text()
         written |= set(re.findall(r'(?:code=|add\(|_finding\()"([a-z_]+)"', source)) | set(re.findall(r'return "([a-z_]+)", ', source))
         written |= {c for c in re.findall(r'"([a-z]+_[a-z_]+)"', source) if c in FINDINGS}
     assert {c for c in written if not c.endswith("_")} <= set(FINDINGS)

@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lynxwort.core.evaluate import evaluate
-from lynxwort.web.bench import present, ribbon, services, stations
+from lynxwort.web.bench import present, registry, ribbon, services
 from lynxwort.web.bikes.models import Setup
 from lynxwort.web.ui.drawings import valving
 from lynxwort.web.ui.drawings.plot import Plot, nice_ticks
@@ -33,7 +33,7 @@ def well_formed(svg: str) -> ElementTree.Element:
 def test_every_station_draws_in_both_presets_and_with_a_draft(demo, preset):
     services.take_moves(demo.setup, demo.race, demo.setup.draft.version, [("rear_sprocket_teeth", 51), ("shock_preload_m", 0.015), ("main_jet", 170.0)])
     bench = services.open_bench(Setup.objects.select_related("bike__garage", "head", "draft").get(), demo.race)
-    for station in stations.DRAW:
+    for station in registry.names():
         page = present.page(bench, station, preset, 22_100.0, compute=True)
         well_formed(page["ribbon"])
         assert page["place"][0].startswith("22.1 km" if preset == "metric" else "13.7 mi")

@@ -10,9 +10,10 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
-from lynxwort.core.coupling.metres import metre_rows
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.physics.course.gpx import read_gpx
+from lynxwort.core.stations.drive.input import DriveInput
+from lynxwort.core.stations.drive.view import metre_rows
 from lynxwort.demo.scenario import course_bytes, track
 from lynxwort.web.bench.services import open_bench
 from lynxwort.web.bikes.models import Bike, Setup
@@ -151,7 +152,7 @@ def test_a_course_shows_its_heights_changes_their_source_and_goes_out_the_same(d
 
 def test_the_metre_table_adds_up_and_its_csv_holds_every_step(demo):
     work = bench_of(demo).kept.work
-    rows = metre_rows(work, length_m=100.0)
+    rows = metre_rows(DriveInput.of(work), length_m=100.0)
     assert sum((r.to_m - r.from_m) / r.speed_m_per_s for r in rows) == pytest.approx(work.lap.whole.lap_time_s)
     page = demo.get(f"{demo.base}metres/?rows=100&at=21900").content.decode()
     assert "does not pull" in page

@@ -1,16 +1,20 @@
 """The coupling in one pure function: `evaluate(inputs) -> Report`."""
 
 from collections.abc import Callable, Mapping
+from dataclasses import replace
 from typing import Literal
 
 from lynxwort.core import CORE_VERSION
-from lynxwort.core.cache import Key, StageCache
-from lynxwort.core.coupling import baseline, chassis, damping, doubt, drive, fuelling, purpose, reach
-from lynxwort.core.coupling.build import with_inputs
+from lynxwort.core.cache import StageCache
+from lynxwort.core.coupling import chassis, damping, fuelling, reach
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.errors import InputRefused, OutOfModelRange, Refusal
 from lynxwort.core.model.inputs import Inputs
-from lynxwort.core.report import STATIONS, Figure, Finding, Report, verdict
+from lynxwort.core.report import STATIONS, Figure, Finding, Report, verdict, with_inputs
+from lynxwort.core.stations.baseline import BASELINE
+from lynxwort.core.stations.drive import DRIVE, doubt
+from lynxwort.core.stations.drive.input import DriveInput
+from lynxwort.core.stations.purpose import PURPOSE
 
 Said = tuple[list[Figure], list[Finding]]
 Judge = Callable[[Upstream, dict[str, Figure]], list[Finding]]
@@ -19,15 +23,6 @@ Judge = Callable[[Upstream, dict[str, Figure]], list[Finding]]
 def _station(work: Upstream, figures: list[Figure], judge: Judge | None) -> Said:
     """A station's figures, and what it says of them (nothing without a judge): it looks at its own figures only."""
     return figures, judge(work, {f.id: f for f in figures}) if judge else []
-
-
-def _ride_key(work: Upstream, stored: Mapping[str, tuple[float, float]]) -> Key:
-    """Everything that the stations which rest on the ride alone read: a jet or a preload leaves them as they are."""
-    inputs, seen, setup = work.inputs, work.road.seen, work.inputs.setup
-    grips = tuple(sorted((g, k.low, k.high) for g, k in seen.grip.items()))
-    ranges = tuple(sorted((k, tuple(v)) for k, v in stored.items()))
-    return Key(work.around.given, work.day.air, work.lap.what, inputs.race, inputs.riders, inputs.bike, inputs.parts, seen.used, seen.questioned, seen.stalled,
-               grips, ranges, setup.front_sprocket_teeth, setup.rear_sprocket_teeth, setup.gearbox, setup.power_mode)  # fmt: skip
 
 
 def evaluate(
@@ -48,16 +43,15 @@ def evaluate(
     """
     work = Upstream.of(inputs, cache or StageCache())
     try:
-        stored = dict(doubt.sensitivities(work) if depth == "full" else sensitivities or {})
-        key = _ride_key(work, stored)
-        cached = work.cache.get
+        stored = dict(doubt.sensitivities(DriveInput.of(work)) if depth == "full" else sensitivities or {})
+        work = replace(work, ranges=tuple(sorted((k, (v[0], v[1])) for k, v in stored.items())))
         said = {
-            "purpose": cached("purpose", key, lambda: _station(work, purpose.figures(work), purpose.findings)),
-            "baseline": _station(work, baseline.figures(work), None if unridden else baseline.findings),
+            "purpose": PURPOSE.said(work, work.cache, judged=not unridden),
+            "baseline": BASELINE.said(work, work.cache, judged=not unridden),
             "chassis": _station(work, chassis.figures(work), None if unridden else chassis.findings),
             "damping": ([], []) if unridden else _station(work, damping.figures(work), damping.findings),
             "fuelling": _station(work, fuelling.figures(work), None if unridden else fuelling.findings),
-            "drive": cached("drive", key, lambda: _station(work, drive.figures(work, stored), drive.findings)),
+            "drive": DRIVE.said(work, work.cache, judged=not unridden),
             "range": _station(work, reach.figures(work), None if unridden else reach.findings),
         }
         known = {f.id: f for figures, _ in said.values() for f in figures}

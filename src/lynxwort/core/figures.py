@@ -1,9 +1,10 @@
 """The register of figures: meaning, unit, what better means, and when two values are even. docs/figures.md is checked against it."""
 
+import re
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any, Literal
 
-from lynxwort.core.report import Report
+from lynxwort.core.report import Figure, Report, Step
 
 Judgement = Literal["better", "worse", "even", "changed"]
 Better = Literal["higher", "lower", "band", "target", "margin", ""]
@@ -186,6 +187,31 @@ FIGURES: dict[str, FigureSpec] = {
     "range.p_finish": _f("1", "share", "chance that what is aboard lasts to the finish or every refuel point", "higher", even_abs=0.002),
     "range.left_at_finish": _f("m^3", "fuel", "fuel left at the finish or the emptiest refuel point, median, unusable part included"),
 }  # fmt: skip
+
+#: shares that cannot leave 0 to 1, nor their ranges
+SHARES = re.compile(r"(\.share\.|lift_share\.|_front_share$|^damping\.wheel_off_ground$|^range\.(p_finish|joint_risk)$)")
+
+
+def figure(name: str, value: float | None, *, half: float | None = None, **more: Any) -> Figure:
+    """A figure of the register. half: half of its 90 % interval. inputs may be paths. An unknown value has status unknown."""
+    spec = FIGURES[name]
+    if "inputs" in more:
+        more["paths"] = tuple(more.pop("inputs"))
+    if value is None:
+        more.setdefault("status", "unknown")
+    elif half is not None:
+        more.setdefault("low", value - half)
+        more.setdefault("high", value + half)
+    if SHARES.search(name) and value is not None:
+        value = min(max(value, 0.0), 1.0)
+        more |= {end: min(max(more[end], 0.0), 1.0) for end in ("low", "high") if more.get(end) is not None}
+    return Figure(id=name, value=None if value is None else float(value), unit=spec.unit, **more)
+
+
+def step(symbol: str, value: float, unit: str, formula: str = "", source: str = "") -> Step:
+    """One step of the working."""
+    return Step(symbol=symbol, value=float(value), unit=unit, formula=formula, source=source)
+
 
 #: what the ledger says first, in this order
 HEADLINES = (

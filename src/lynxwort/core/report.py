@@ -4,6 +4,9 @@ from collections.abc import Mapping
 from dataclasses import asdict, dataclass, field
 from typing import Any, Literal
 
+from lynxwort.core.model.base import Part, field_facts
+from lynxwort.core.model.inputs import Inputs
+
 Basis = Literal["computed", "calibrated", "assumed", "measured"]
 Status = Literal["ok", "not_applicable", "unknown", "pending"]
 Severity = Literal["ok", "unknown", "look", "act"]
@@ -142,3 +145,43 @@ def read_report(data: Mapping[str, Any]) -> Report:
 def verdict(findings: tuple[Finding, ...]) -> Severity:
     """A station's verdict is its worst finding; without any it is unknown."""
     return max((f.severity for f in findings), key=SEVERITIES.index, default="unknown")
+
+
+#: stands in a path for the place of the rider of the race's first entry
+RIDER = "riders.entry."
+
+
+def looked_up(inputs: Inputs, path: str) -> tuple[str, float, str, str] | None:
+    """An input by its path: the path, value, unit, "given" or "assumed" (some parent or the field itself was left out); None when it is no number."""
+    path = path.replace(RIDER, f"riders.{inputs.race.entries[0].rider}.")
+    item: Any = inputs
+    given, unit = True, ""
+    for step in path.split("."):
+        if isinstance(item, tuple):
+            item = item[int(step)]
+            continue
+        if isinstance(item, Part):
+            given = given and step in item.model_fields_set
+            unit = field_facts(type(item), step).unit
+        item = getattr(item, step)
+    return (path, float(item), unit, "given" if given else "assumed") if isinstance(item, int | float) else None
+
+
+def with_inputs(figures: Mapping[str, Figure], inputs: Inputs) -> dict[str, Figure]:
+    """Figures with what they rest on, as it is in these inputs."""
+    seen: dict[str, tuple[str, float, str, str] | None] = {}
+
+    def one(path: str) -> tuple[str, float, str, str] | None:
+        if path not in seen:
+            seen[path] = looked_up(inputs, path)
+        return seen[path]
+
+    return {k: _resting_on(f, tuple(i for i in map(one, f.paths) if i is not None)) if f.paths else f for k, f in figures.items()}
+
+
+def _resting_on(figure: Figure, inputs: tuple[tuple[str, float, str, str], ...]) -> Figure:
+    """The figure with its inputs: dataclasses.replace at a fifth of the time, some two hundred times a notch."""
+    made = object.__new__(Figure)
+    for name in Figure.__slots__:
+        object.__setattr__(made, name, inputs if name == "inputs" else getattr(figure, name))
+    return made

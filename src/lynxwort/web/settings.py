@@ -80,6 +80,7 @@ INSTALLED_APPS = [
     "lynxwort.web.readings",
     "lynxwort.web.jobs",
     "lynxwort.web.bench",
+    "lynxwort.web.stations",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

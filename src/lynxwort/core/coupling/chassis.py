@@ -6,9 +6,9 @@ import numpy as np
 
 from lynxwort.core.cache import Key
 from lynxwort.core.coupling import stance
-from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.derived.springs import STAMPED
 from lynxwort.core.derived.upstream import Upstream
+from lynxwort.core.figures import figure, step
 from lynxwort.core.learned.sag import PRELOAD, SHARE
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Electric
@@ -247,7 +247,7 @@ def _figures(work: Upstream) -> list[Figure]:
     no_fuel = [f"chassis.{end}.race_sag_{level}" for end in ("front", "rear") for level in ("full", "empty")]
     no_fuel += [f"chassis.axle_load.{end}_{level}" for end in ("front", "rear") for level in ("half", "empty")]
     if electric:
-        made += [figure(work, name, None, status="not_applicable", reason="pack_keeps_mass") for name in no_fuel]
+        made += [figure(name, None, status="not_applicable", reason="pack_keeps_mass") for name in no_fuel]
     loads_from = ("bike.frame.mass_dry_kg", "bike.frame.front_share", "riders.entry.mass_in_gear_kg", "bike.frame.fuel_front_share")
     scales = work.loads.weighed.used
     calibrated = "calibrated" if work.springs.offsets.used or scales else "computed"
@@ -255,7 +255,7 @@ def _figures(work: Upstream) -> list[Figure]:
         loads = work.stand.loads(fuel, share_offset=work.springs.offsets.mean[2])
         sd = 1.645 * work.inputs.rider.mass_in_gear_kg * float(np.sqrt(work.springs.offsets.covariance[2][2]))
         for end, value in (("front", loads.front_kg), ("rear", loads.rear_kg)):
-            made.append(figure(work, f"chassis.axle_load.{end}{suffix}", value, half=sd, basis=calibrated, inputs=loads_from,
+            made.append(figure(f"chassis.axle_load.{end}{suffix}", value, half=sd, basis=calibrated, inputs=loads_from,
                                readings=(*scales, *work.springs.offsets.used), formula="bike share + fuel share + rider share by posture + what rides along",
                                source="statics; rider's share: assumption until weighed"))  # fmt: skip
     for end in ("front", "rear"):
@@ -270,13 +270,13 @@ def _figures(work: Upstream) -> list[Figure]:
         )[: 2 if electric else 4]:
             value, half = work.stand.sag(end, race=race, fuel_m3=fuel)
             made.append(
-                figure(work, f"chassis.{end}.{state}", value, low=max(value - half, 0.0), high=value + half, basis=calibrated, formula=formula,
+                figure(f"chassis.{end}.{state}", value, low=max(value - half, 0.0), high=value + half, basis=calibrated, formula=formula,
                        steps=(step("sprung mass", race_kg if race else free_kg, "kg", "axle load - unsprung mass, half the fill"),
                               step("preload offset", work.springs.offsets.mean[PRELOAD[end]], "m", "learned from sag readings")),
                        inputs=(rate_path, preload_path, *loads_from), readings=work.springs.offsets.used, source=SAG_SOURCE))  # fmt: skip
         made += _wanted_figures(work, end, calibrated, loads_from)
     made.append(
-        figure(work, "chassis.cg_height", work.loads.cg_height_m(setup, work.inputs.rider), half=0.03 if work.loads.weighed.cg_height_m else 0.06,
+        figure("chassis.cg_height", work.loads.cg_height_m(setup, work.inputs.rider), half=0.03 if work.loads.weighed.cg_height_m else 0.06,
                basis="calibrated" if work.loads.weighed.cg_height_m else "assumed", inputs=("bike.frame.cg_height_m",), readings=scales,
                formula="(load - level load) L / (m tan) above the axles; rider and what rides along by their masses",
                source="tilted weighing, Cossalter 2006, 3.2; rider's own height by posture: assumption"))  # fmt: skip
@@ -288,16 +288,16 @@ def _wanted_figures(work: Upstream, end: str, calibrated: str, loads_from: tuple
     setup, frame, readings = work.inputs.setup, work.inputs.bike.frame, work.springs.offsets.used
     part, place = "fork" if end == "front" else "shock", work.springs.rate_place(end, setup)
     names = {n: f"chassis.{end}.{n}" for n in ("spring_rate_wanted", "preload_wanted", "preload_turns", "rate_true", "friction_band")}
-    friction = figure(work, names["friction_band"], work.springs.friction_m(end, setup), formula="half of how far apart it settles from above and below",
+    friction = figure(names["friction_band"], work.springs.friction_m(end, setup), formula="half of how far apart it settles from above and below",
                       basis="measured" if any(isinstance(r, SagReading) and r.end == end and r.apart_m is not None for r in work.live_readings) else "assumed",
                       inputs=(f"bike.frame.{part}_friction_n",), source="the sag clinic measures it")  # fmt: skip
     if on_air(work, end):
-        none = [figure(work, n, None, status="not_applicable", reason="fork_on_air") for k, n in names.items() if k != "friction_band"]
+        none = [figure(n, None, status="not_applicable", reason="fork_on_air") for k, n in names.items() if k != "friction_band"]
         main, balance = pressures_wanted(work)
         source = "Boyle's law at rest, two chambers, two sags: two linear equations"
         has = balance is not None
-        return [friction, *none, figure(work, "chassis.front.air_pressure_wanted", main, formula="race load", inputs=loads_from, source=source),
-                figure(work, "chassis.front.balance_pressure_wanted", balance, formula="race and free load", source=source,
+        return [friction, *none, figure("chassis.front.air_pressure_wanted", main, formula="race load", inputs=loads_from, source=source),
+                figure("chassis.front.balance_pressure_wanted", balance, formula="race and free load", source=source,
                        status="ok" if has else "not_applicable", reason="" if has else "no_balance_chamber")]  # fmt: skip
     (rate, preload), (rate_low, rate_high) = wanted(work, end), _wanted_ends(work, end)
     pitch = frame.fork_preload_pitch_m if end == "front" else frame.shock_preload_pitch_m
@@ -307,21 +307,20 @@ def _wanted_figures(work: Upstream, end: str, calibrated: str, loads_from: tuple
     half = 1.645 * true * float(np.sqrt(work.springs.offsets.covariance[place][place]))
     made = [
         friction,
-        figure(work, names["spring_rate_wanted"], rate, low=rate_low, high=rate_high, basis=calibrated,
+        figure(names["spring_rate_wanted"], rate, low=rate_low, high=rate_high, basis=calibrated,
                formula="middle of the rates sold that meet both bands with a preload that exists", inputs=loads_from, readings=readings, source=SAG_SOURCE,
                steps=tuple(step(name, value, "N/m", words) for name, value, words in zip(
                    ("softest", "stiffest"), span(work, end), ("that meets both bands", "that meets both bands"), strict=True))),
-        figure(work, names["preload_wanted"], preload, basis=calibrated, formula="middle of the preloads that meet both bands at that rate", inputs=loads_from,
+        figure(names["preload_wanted"], preload, basis=calibrated, formula="middle of the preloads that meet both bands at that rate", inputs=loads_from,
                readings=readings, source=SAG_SOURCE),
-        figure(work, names["preload_turns"], turns, basis=calibrated, formula="(preload that suits this spring - preload) / thread pitch; 0 within both bands",
+        figure(names["preload_turns"], turns, basis=calibrated, formula="(preload that suits this spring - preload) / thread pitch; 0 within both bands",
                inputs=(f"bike.frame.{part}_preload_pitch_m", f"setup.{PRELOAD_FIELD[end]}"), source="thread pitch as read"),
-        figure(work, names["rate_true"], true, half=half, basis=calibrated, formula="stamped rate x what the sags say of it", readings=readings,
+        figure(names["rate_true"], true, half=half, basis=calibrated, formula="stamped rate x what the sags say of it", readings=readings,
                inputs=(f"setup.{RATE_FIELD[end]}",), source="springs are made within about 3 % (common practice, no source)"),
     ]  # fmt: skip
     if end == "front":
         made += [
-            figure(work, f"chassis.front.{n}", None, status="not_applicable", reason="fork_on_coils")
-            for n in ("air_pressure_wanted", "balance_pressure_wanted")
+            figure(f"chassis.front.{n}", None, status="not_applicable", reason="fork_on_coils") for n in ("air_pressure_wanted", "balance_pressure_wanted")
         ]
     return made
 

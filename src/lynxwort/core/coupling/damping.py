@@ -11,8 +11,8 @@ import numpy as np
 
 from lynxwort.core.cache import Key
 from lynxwort.core.coupling import chassis
-from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.derived.upstream import Upstream
+from lynxwort.core.figures import figure, step
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.damper import MIDDLE_CLICKS, PLACES, STOCK_STACKS, DamperFacts, StackShim, ValveSeat
@@ -373,7 +373,7 @@ def _figures(work: Upstream) -> list[Figure]:
     common: dict[str, Any] = {"basis": "assumed", "source": SOURCE}
 
     def told(name: str, value: float, formula: str, **more: Any) -> Figure:
-        return figure(work, f"damping.{name}", value, formula=formula, **common, **more)
+        return figure(f"damping.{name}", value, formula=formula, **common, **more)
 
     made = []
     for end, name in ENDS.items():

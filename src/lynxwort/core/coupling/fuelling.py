@@ -8,9 +8,9 @@ from numpy.typing import NDArray
 
 from lynxwort.core.cache import Key
 from lynxwort.core.coupling import jetbox, leanness, rejet
-from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.derived.mixture import jetting_of
 from lynxwort.core.derived.upstream import Upstream
+from lynxwort.core.figures import figure, step
 from lynxwort.core.learned.mixture import log_cells, log_error
 from lynxwort.core.model.bike import FITTING_PLACES, Combustion, Electric, Engine, Injected, Jetted
 from lynxwort.core.model.defaults import FUEL_DENSITY_KG_PER_M3
@@ -90,7 +90,7 @@ OTHERS = ("fuelling.richness_quarter_densest", "fuelling.richness_half_densest",
 def _nothing_metered(work: Upstream) -> list[Figure]:
     names = ("fuelling.lean_limit", "fuelling.richness_full_densest", "fuelling.richness_full_thinnest", "fuelling.lean_margin_min", *MARGINS.values(),
              *WANTED.values(), *JETS_ONLY, *OTHERS)  # fmt: skip
-    return [figure(work, n, None, status="not_applicable", reason="electric") for n in names]
+    return [figure(n, None, status="not_applicable", reason="electric") for n in names]
 
 
 #: what of the setup this station reads
@@ -122,7 +122,7 @@ def findings(work: Upstream, known: dict[str, Figure]) -> list[Finding]:
 def _figures(work: Upstream) -> list[Figure]:
     longest, metering = work.lap.longest_full_throttle_s, work.inputs.bike.metering
     made = [
-        figure(work, "fuelling.longest_full_throttle", longest, formula="longest run of the lap above 97 % of full torque, gaps up to 0.4 s counted in",
+        figure("fuelling.longest_full_throttle", longest, formula="longest run of the lap above 97 % of full torque, gaps up to 0.4 s counted in",
                source="course simulation; its range stands under Drive"),
     ]  # fmt: skip
     if metering == "electric":
@@ -130,31 +130,31 @@ def _figures(work: Upstream) -> list[Figure]:
     good = work.mixture.good
     readings = (good.id,) if good else ()
     common: dict[str, Any] = {"inputs": _setting_inputs(work), "readings": readings, "source": SOURCES[metering]}
-    made.append(figure(work, "fuelling.lean_limit", limit(work), basis="assumed",
+    made.append(figure("fuelling.lean_limit", limit(work), basis="assumed",
                        formula="0; +2 % over 8 s, +4 % over 20 s of full throttle, when longer than it was proven with; four-stroke -2 %",
                        steps=(step("t", longest, "s", "longest full throttle"),), source="assumption"))  # fmt: skip
     for name, curve in (("densest", work.richness.densest), ("thinnest", work.richness.thinnest)):
         value, low, high = curve.at_full() if curve else (None, None, None)
-        made.append(figure(work, f"fuelling.richness_full_{name}", value, low=low, high=high, basis="calibrated" if curve else "computed",
+        made.append(figure(f"fuelling.richness_full_{name}", value, low=low, high=high, basis="calibrated" if curve else "computed",
                            formula=FORMULAS[metering], **common))  # fmt: skip
     least, need = margin(work), wanted(work)
-    made.append(figure(work, "fuelling.lean_margin_min", least, basis="calibrated" if good else "computed", low=least, high=_high_margin(work, UPPER),
+    made.append(figure("fuelling.lean_margin_min", least, basis="calibrated" if good else "computed", low=least, high=_high_margin(work, UPPER),
                        formula="least low end from half lift up - lean limit", **common))  # fmt: skip
     margins = leanness.margins_of(work)
     for name, figure_id in MARGINS.items():
-        made.append(figure(work, figure_id, margins.get(name), basis="calibrated" if good else "computed", low=margins.get(name),
+        made.append(figure(figure_id, margins.get(name), basis="calibrated" if good else "computed", low=margins.get(name),
                            high=_high_margin(work, (name,)), formula="least low end of the range - its limit (below half lift the proven pair)",
                            **common))  # fmt: skip
     for tunable, name in WANTED.items():
         if tunable != WHOLE[metering]:
-            made.append(figure(work, name, None, status="not_applicable", reason=f"fed_{metering}"))
+            made.append(figure(name, None, status="not_applicable", reason=f"fed_{metering}"))
             continue
         half = 0.5 * step_of(work.inputs.bike, tunable) if need is not None else None
-        made.append(figure(work, name, need, formula="root of low end - limit", half=half, **common))
+        made.append(figure(name, need, formula="root of low end - limit", half=half, **common))
     dense = work.richness.densest
     for name, at in (("quarter", 0.25), ("half", 0.5)):
         value, low, high = (None, None, None) if dense is None else _at(dense, at)
-        made.append(figure(work, f"fuelling.richness_{name}_densest", value, low=low, high=high, basis="calibrated" if good else "computed",
+        made.append(figure(f"fuelling.richness_{name}_densest", value, low=low, high=high, basis="calibrated" if good else "computed",
                            formula=FORMULAS[metering], **common))  # fmt: skip
     return [*made, *_circuits(work, common), _window(work, common), *_beside(work, readings)]
 
@@ -168,7 +168,7 @@ def _circuits(work: Upstream, common: dict[str, Any]) -> list[Figure]:
     """What needle and pilot should be; of engines with jets."""
     engine, proven = work.inputs.bike.engine, work.mixture.proven
     if not isinstance(engine, Jetted):
-        return [figure(work, n, None, status="not_applicable", reason=f"fed_{work.inputs.bike.metering}") for n in JETS_ONLY]
+        return [figure(n, None, status="not_applicable", reason=f"fed_{work.inputs.bike.metering}") for n in JETS_ONLY]
     clip = pilot = None
     if proven is not None and isinstance(proven[0], Jetting):
         arguments = (engine.carburettor, jetting_of(work.inputs.setup), work.day.states.densest, proven[0], proven[1])
@@ -176,8 +176,8 @@ def _circuits(work: Upstream, common: dict[str, Any]) -> list[Figure]:
         clip = work.cache.get("clip_wanted", (*arguments, least, shift), lambda: clip_wanted(*arguments, least, shift))
         pilot = pilot_wanted(*arguments, shift)
     return [
-        figure(work, "fuelling.needle.wanted", clip, half=0.5 if clip else None, formula="root of low end from half to three quarters of lift", **common),
-        figure(work, "fuelling.pilot.wanted", pilot, half=1.5 if pilot else None, formula="area for the low end, throttle hardly open, to stand at the pair",
+        figure("fuelling.needle.wanted", clip, half=0.5 if clip else None, formula="root of low end from half to three quarters of lift", **common),
+        figure("fuelling.pilot.wanted", pilot, half=1.5 if pilot else None, formula="area for the low end, throttle hardly open, to stand at the pair",
                **common),
     ]  # fmt: skip
 
@@ -187,7 +187,7 @@ def _window(work: Upstream, common: dict[str, Any]) -> Figure:
     coldest = jetbox.lowest_safe(work, work.inputs.setup, jetbox.day_pressures(work)[2]) if jetbox.known_setting(work, work.inputs.setup) else None
     if coldest is None and jetbox.known_setting(work, work.inputs.setup):
         common = common | {"status": "not_applicable", "reason": "safe_in_no_air"}
-    return figure(work, "fuelling.window.temperature_low", coldest, formula="root of the lean margin over the course",
+    return figure("fuelling.window.temperature_low", coldest, formula="root of the lean margin over the course",
                   steps=(step("p", jetbox.day_pressures(work)[2], "Pa", "highest of the race where it is read"),), **common)  # fmt: skip
 
 
@@ -230,28 +230,28 @@ def _beside(work: Upstream, readings: tuple[str, ...]) -> list[Figure]:
     oil = None if ratio is None else oil_in_mix(setup.fill_m3, ratio)
     absent: dict[str, Any] = {} if way in ("premix", "unsaid") or ratio is not None else {
         "status": "not_applicable", "reason": "own_oil_tank" if way == "oil_tank" else "four_stroke_oil"}  # fmt: skip
-    made = [figure(work, "fuelling.oil_per_fill", oil, **absent, inputs=("setup.premix_ratio", "setup.fuel_fill_m3"),
+    made = [figure("fuelling.oil_per_fill", oil, **absent, inputs=("setup.premix_ratio", "setup.fuel_fill_m3"),
                    formula="fill / (R + 1)", source="parts by volume")]  # fmt: skip
     knock = knock_margin(work)
     value, half = knock or (None, None)
-    made.append(figure(work, "fuelling.detonation_margin", value, half=half, readings=readings, basis="calibrated" if knock else "computed",
+    made.append(figure("fuelling.detonation_margin", value, half=half, readings=readings, basis="calibrated" if knock else "computed",
                        inputs=("setup.fuel_octane", "setup.head_insert", "setup.ignition_map", "bike.engine.compression_ratio"),
                        formula="octane in hand - 4 per ratio - 1 per degree of spark - 0.1 per K - 15 per density + 30 per richness, against what ran right",
                        source="from memory and assumption: relative only"))  # fmt: skip
     flows = [r for r in work.live_readings if isinstance(r, FlowReading)]
     wanted_flow = full_throttle_flow(work)
-    made.append(figure(work, "fuelling.flow_margin", flows[-1].volume_m3 / flows[-1].duration_s / wanted_flow - 1.0 if flows else None,
+    made.append(figure("fuelling.flow_margin", flows[-1].volume_m3 / flows[-1].duration_s / wanted_flow - 1.0 if flows else None,
                        half=0.15 if flows else None, readings=tuple(r.id for r in flows[-1:]), basis="measured" if flows else "computed",
                        formula="measured flow / most the engine asks for - 1", steps=(step("asked", 6e4 * wanted_flow, "L/min", "full throttle, densest air"),),
                        source="Willans line; measured at low head"))  # fmt: skip
     if not isinstance(engine, Injected):
-        return [*made, figure(work, "fuelling.trim_rms", None, status="not_applicable", reason=f"fed_{work.inputs.bike.metering}")]
+        return [*made, figure("fuelling.trim_rms", None, status="not_applicable", reason=f"fed_{work.inputs.bike.metering}")]
     log, left, half = work.mixture.log, None, None
     if log is not None:
         cells = log_cells(engine.injection, log)
         left = rms(log_error(cells, engine.injection, log.under.setup.map_trims, setup.map_trims), cells.hits)
         half = float(np.median(spread_of(cells)[cells.hits > 0])) if left is not None else None
-    made.append(figure(work, "fuelling.trim_rms", left, low=None if left is None else max(left - (half or 0.0), 0.0),
+    made.append(figure("fuelling.trim_rms", left, low=None if left is None else max(left - (half or 0.0), 0.0),
                        high=None if left is None else left + (half or 0.0), readings=(log.id,) if log else (), basis="measured" if log else "computed",
                        formula="root mean square over the cells of (1 + error)(1 + trim now)/(1 + trim then) - 1, weighted by samples",
                        source="the newest log; gauge 1 %: assumption"))  # fmt: skip

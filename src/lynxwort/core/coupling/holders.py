@@ -143,7 +143,7 @@ def modes(work: Upstream) -> list[Mode]:
     found = []
     for k, share in enumerate(engine.mode_power_shares):
         made = work.with_setup(work.inputs.setup.model_copy(update={"power_mode": k + 1}))
-        energy = sum(float(p.used[-1]) * p.laps for p in made.clock.pieces(made.clock.laps)) * made.supply.factor.median
+        energy = sum(float(p.used[-1]) * p.laps for p in made.supply.pieces(made.clock.laps)) * made.supply.factor.median
         found.append(Mode(number=k + 1, share=share, lap_time_s=made.lap.whole.lap_time_s, energy_j=energy,
                           chance=float(chance_of(made, made.supply.store.aboard)[0]),
                           reach_m=reach_m(made), fitted=k + 1 == (work.inputs.setup.power_mode or 1)))  # fmt: skip

@@ -7,10 +7,10 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lynxwort.core.coupling import walk
-from lynxwort.core.coupling.build import figure, step
-from lynxwort.core.coupling.purpose import race_distance
+from lynxwort.core.derived.supply import UNMEASURED_MOST
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.evidence import LogNormal
+from lynxwort.core.figures import figure, step
 from lynxwort.core.learned.consumption import fill_up_sd
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import TwoStroke
@@ -60,10 +60,10 @@ def wanted(work: Upstream) -> float:
 def chance_of(work: Upstream, aboard: NDArray[np.float64] | float, shift: float = 0.0) -> NDArray[np.float64]:
     """Chance to finish with this much aboard at the start [m3 or J], the stops as planned. shift: of the bike's factor, in its standard deviations.
 
-    A bike that was never measured is never called surer than walk.UNMEASURED_MOST.
+    A bike that was never measured is never called surer than UNMEASURED_MOST.
     """
     chance = _reckoned(work, aboard, shift)
-    return np.minimum(chance, walk.most_sure(work))
+    return np.minimum(chance, work.supply.most_sure)
 
 
 def _reckoned(work: Upstream, aboard: NDArray[np.float64] | float, shift: float = 0.0) -> NDArray[np.float64]:
@@ -97,7 +97,7 @@ def _levels(work: Upstream, scale: float) -> list[tuple[float, float]]:
         last = k == len(course.openings)
         if not last and taken is not None and number not in taken:
             continue
-        found.append((race_distance(work) if last else openings[k].race_m, left))
+        found.append((work.clock.race_m if last else openings[k].race_m, left))
         if not last:
             fill = Fill(amount=work.supply.store.aboard) if taken is None else taken[number]
             left = min(max(left, 0.0) + fill.amount, most) if fill.add else max(min(fill.amount, most), left)
@@ -106,7 +106,7 @@ def _levels(work: Upstream, scale: float) -> list[tuple[float, float]]:
 
 def figures(work: Upstream) -> list[Figure]:
     factor, store = work.supply.factor, work.supply.store
-    pieces = work.clock.pieces(work.clock.laps)
+    pieces = work.supply.pieces(work.clock.laps)
     laps = sum(p.laps for p in pieces)
     lap, race = work.supply.round_use, sum(float(p.used[-1]) * p.laps for p in pieces)
     basis = "calibrated" if factor.used else "computed"
@@ -114,53 +114,53 @@ def figures(work: Upstream) -> list[Figure]:
     race_spread = exp(Z90 * sqrt(factor.log_sd**2 + PER_LAP_SD**2 / laps))
     certainty, need = work.inputs.race.certainty, wanted(work)
     chance, low, high = (float(chance_of(work, store.aboard, d)[0]) for d in (0.0, 0.5, -0.5))
-    if not factor.used and chance >= walk.UNMEASURED_MOST:  # what may be said at most is no certainty of its own
-        low = min(low, walk.UNMEASURED_MOST - (1.0 - walk.UNMEASURED_MOST))
+    if not factor.used and chance >= UNMEASURED_MOST:  # what may be said at most is no certainty of its own
+        low = min(low, UNMEASURED_MOST - (1.0 - UNMEASURED_MOST))
     lap_median, race_median, largest = lap * factor.median, race * factor.median, work.supply.largest_leg
     common: dict[str, Any] = {"inputs": USE_INPUTS[store.kind], "readings": factor.used, "basis": basis, "source": SOURCES[store.kind]}
     per_lap, whole, name_wanted, left = NAMES[store.kind]
     unit = "m3" if store.kind == "fuel" else "J"
     computed = "Willans line, x (1 + richness)" if store.kind == "fuel" else "power and losses over the lap"
     return [
-        figure(work, "range.k", factor.median, low=factor.median * exp(-Z90 * factor.log_sd), high=factor.median * exp(Z90 * factor.log_sd),
+        figure("range.k", factor.median, low=factor.median * exp(-Z90 * factor.log_sd), high=factor.median * exp(Z90 * factor.log_sd),
                formula="prior updated in logs by each fill-up, weighted by the chance that it is no blunder", basis=basis, readings=factor.used,
                steps=(step("prior", work.supply.prior.median, "1", "1 in tight ground to 1.15 in the open"),), source="Box and Tiao 1968; spreads: assumption"),
-        figure(work, "range.k_sd", factor.log_sd, formula="standard deviation of ln k", basis=basis, readings=factor.used, source="assumption and update"),
-        figure(work, per_lap, lap_median, low=lap_median / spread, high=lap_median * spread,
+        figure("range.k_sd", factor.log_sd, formula="standard deviation of ln k", basis=basis, readings=factor.used, source="assumption and update"),
+        figure(per_lap, lap_median, low=lap_median / spread, high=lap_median * spread,
                formula="computed lap x k", steps=(step("computed lap", lap, unit, computed), step("k", factor.median, "1")), **common),
-        figure(work, whole, race_median, low=race_median / race_spread, high=race_median * race_spread, formula="per lap x laps", **common),
-        figure(work, name_wanted, need, low=max(largest + store.unusable, 0.0), high=None, formula="amount at which P(finish) = certainty, + unusable",
+        figure(whole, race_median, low=race_median / race_spread, high=race_median * race_spread, formula="per lap x laps", **common),
+        figure(name_wanted, need, low=max(largest + store.unusable, 0.0), high=None, formula="amount at which P(finish) = certainty, + unusable",
                steps=(step("certainty", certainty, "1"), step("unusable", store.unusable, unit)), **common),
-        figure(work, "range.p_finish", chance, low=low, high=high,
+        figure("range.p_finish", chance, low=low, high=high,
                formula="sum over k of P(k x laps <= what is usable)", steps=(step("usable", store.aboard - store.unusable, unit, "aboard - unusable"),
                step("legs", len(work.supply.legs), "1", "rides between refuel points, refilled to the start level")), **common),
-        figure(work, left, least_left(work), low=least_left(work, race_spread), high=least_left(work, 1.0 / race_spread),
+        figure(left, least_left(work), low=least_left(work, race_spread), high=least_left(work, 1.0 / race_spread),
                formula="aboard - longest leg; with stops planned, the least before a stop or at the finish", **common),
-        figure(work, "range.joint_risk", 1.0 - chance, low=1.0 - high, high=1.0 - low, formula="1 - P(finish): no leg may run dry", **common),
+        figure("range.joint_risk", 1.0 - chance, low=1.0 - high, high=1.0 - low, formula="1 - P(finish): no leg may run dry", **common),
         *_stops(work, common),
         *_kinds(work, race_median, race_spread, common),
     ]  # fmt: skip
 
 
 def _absent(work: Upstream, names: tuple[str, ...], reason: str) -> list[Figure]:
-    return [figure(work, n, None, status="not_applicable", reason=reason) for n in names]
+    return [figure(n, None, status="not_applicable", reason=reason) for n in names]
 
 
 def _stops(work: Upstream, common: dict[str, Any]) -> list[Figure]:
     """The stops in force, and when the race is over."""
     moment = walk.moments(work)[-1]
-    made = [figure(work, "range.arrival.finish", moment.likely_s, low=moment.early_s, high=moment.late_s, inputs=("riders.entry.pace",),
+    made = [figure("range.arrival.finish", moment.likely_s, low=moment.early_s, high=moment.late_s, inputs=("riders.entry.pace",),
                    formula="riding + standing at the stops in force + hand-overs", source="course simulation; spread of pace: assumption")]  # fmt: skip
-    places = walk.passed(work, walk.most_laps(work))
+    places = walk.passed(work, work.clock.most_laps)
     if not places:
         return made + _absent(work, ("range.stops", "range.stop.1.distance", "range.stop.1.fuel"), "no_refuel_point")
     found, whence = walk.planned(work)
     says = {"kept": "as planned", "best": "shortest path over stops with one shared quantile", "every": "no plan does it: filled up at every point"}[whence]
-    made.append(figure(work, "range.stops", len(found), formula=says, **common))
+    made.append(figure("range.stops", len(found), formula=says, **common))
     if not found:
         return made + _absent(work, ("range.stop.1.distance", "range.stop.1.fuel"), "no_stop")
     first = found[0]
-    made.append(figure(work, "range.stop.1.distance", places[first.opening].race_m, formula=says, **common))
+    made.append(figure("range.stop.1.distance", places[first.opening].race_m, formula=says, **common))
     if work.supply.store.kind == "energy":
         return made + _absent(work, ("range.stop.1.fuel",), "electric")
     spread = exp(Z90 * sqrt(work.supply.factor.log_sd**2 + PER_LAP_SD**2 / max(first.opening + 1, 1))) - 1.0
@@ -168,7 +168,6 @@ def _stops(work: Upstream, common: dict[str, Any]) -> list[Figure]:
     return [
         *made,
         figure(
-            work,
             "range.stop.1.fuel",
             first.added,
             low=max(first.added - burnt * spread, 0.0),
@@ -182,25 +181,25 @@ def _stops(work: Upstream, common: dict[str, Any]) -> list[Figure]:
 def _kinds(work: Upstream, race: float, spread: float, common: dict[str, Any]) -> list[Figure]:
     """What is said of fuel alone, or of charge alone."""
     store, setup = work.supply.store, work.inputs.setup
-    per_m = race / race_distance(work)
+    per_m = race / work.clock.race_m
     if store.kind == "energy":
-        made = [figure(work, "range.energy_per_km", per_m, low=per_m / spread, high=per_m * spread, formula="energy of the race / distance", **common)]
+        made = [figure("range.energy_per_km", per_m, low=per_m / spread, high=per_m * spread, formula="energy of the race / distance", **common)]
         return made + _absent(work, (*NAMES["fuel"], *FUEL_ONLY), "electric")
-    hours = sum(r.lap_time_s * p.laps for p in work.clock.pieces(work.clock.laps) for r in (work.riders.lap(p.rider).rides[p.stage],))
+    hours = sum(r.lap_time_s * p.laps for p in work.supply.pieces(work.clock.laps) for r in (work.clock.lap(p.rider).rides[p.stage],))
     saved = wanted(work) - after_fill_up(work)
     full, empty = (work.stand.sag("rear", race=True, fuel_m3=f)[0] for f in (setup.fill_m3, store.unusable))
     mass = work.stand.loads(setup.fill_m3, with_rider=False).total_kg
     return [
-        figure(work, "range.fuel_per_km", per_m, low=per_m / spread, high=per_m * spread, formula="fuel of the race / distance", **common),
-        figure(work, "range.distance_per_fuel", 1.0 / per_m, low=1.0 / (per_m * spread), high=spread / per_m, formula="distance / fuel of the race", **common),
-        figure(work, "range.fuel_per_hour", race / hours, low=race / hours / spread, high=race / hours * spread,
+        figure("range.fuel_per_km", per_m, low=per_m / spread, high=per_m * spread, formula="fuel of the race / distance", **common),
+        figure("range.distance_per_fuel", 1.0 / per_m, low=1.0 / (per_m * spread), high=spread / per_m, formula="distance / fuel of the race", **common),
+        figure("range.fuel_per_hour", race / hours, low=race / hours / spread, high=race / hours * spread,
                formula="fuel of the race / riding time", **common),
-        figure(work, "range.unusable", store.unusable, formula="of the fitted tank", inputs=("bike.frame.unusable_fuel_m3",),
+        figure("range.unusable", store.unusable, formula="of the fitted tank", inputs=("bike.frame.unusable_fuel_m3",),
                source="as given; else common practice, no source", basis="computed"),
-        figure(work, "range.fuel_saved_by_next_fill_up", saved, formula="wanted now - wanted after one more known fill-up that came out as expected", **common),
-        figure(work, "range.mass_full", mass, formula="bike with what it carries and the fuel at the start, no rider",
+        figure("range.fuel_saved_by_next_fill_up", saved, formula="wanted now - wanted after one more known fill-up that came out as expected", **common),
+        figure("range.mass_full", mass, formula="bike with what it carries and the fuel at the start, no rider",
                inputs=("bike.frame.mass_dry_kg", "setup.fuel_fill_m3"), source="sum"),
-        figure(work, "range.sag_change_full_to_empty", full - empty, formula="rear race sag with the starting fuel - with the unusable part alone",
+        figure("range.sag_change_full_to_empty", full - empty, formula="rear race sag with the starting fuel - with the unusable part alone",
                inputs=("setup.fuel_fill_m3", "bike.frame.fuel_front_share"), source="force balance of the spring"),
         _oil_tank(work, race, spread),
         *_absent(work, (*NAMES["energy"], "range.energy_per_km"), "burns_fuel"),
@@ -213,7 +212,7 @@ def _oil_tank(work: Upstream, race_m3: float, spread: float) -> Figure:
     if not isinstance(engine, TwoStroke) or oil_way(engine, work.inputs.setup) != "oil_tank":
         return _absent(work, ("range.oil_tank_margin",), "no_oil_tank")[0]
     lasts = None if engine.oil_tank_m3 is None else engine.oil_tank_m3 * engine.oil_tank_ratio
-    return figure(work, "range.oil_tank_margin", None if lasts is None else lasts - race_m3, low=None if lasts is None else lasts - race_m3 * spread,
+    return figure("range.oil_tank_margin", None if lasts is None else lasts - race_m3, low=None if lasts is None else lasts - race_m3 * spread,
                   high=None if lasts is None else lasts - race_m3 / spread, inputs=("bike.engine.oil_tank_m3", "bike.engine.oil_tank_ratio"),
                   formula="oil tank x litres of fuel per litre of oil - fuel of the race, oil filled once",
                   source="by volume; ratio: common practice, no source")  # fmt: skip
@@ -233,8 +232,8 @@ def _of_oil(known: dict[str, Figure]) -> list[Finding]:
 
 def used_along(work: Upstream) -> NDArray[np.float64]:
     """Likely fuel [m3] or charge [J] used from the start of a round to each place of its course, stages one after the other: shape of distance_m."""
-    starts = np.concatenate([[0.0], np.cumsum([u[-1] for u in work.riders.along()])])
-    each = [u[:-1] for u in work.riders.along()[:-1]] + [work.riders.along()[-1]]
+    starts = np.concatenate([[0.0], np.cumsum([u[-1] for u in work.supply.along()])])
+    each = [u[:-1] for u in work.supply.along()[:-1]] + [work.supply.along()[-1]]
     return np.concatenate([u + s for u, s in zip(each, starts, strict=False)]) * work.supply.factor.median
 
 
@@ -258,7 +257,7 @@ def level_along(work: Upstream) -> tuple[NDArray[np.float64], NDArray[np.float64
             places.append(at_m)
             found.append(level)
 
-    for piece in work.clock.pieces(work.clock.laps):
+    for piece in work.supply.pieces(work.clock.laps):
         length = float(piece.distance_m[-1])
         stops_here = sorted({m for m in piece.refuel_at_m if 0 < m < length})
         marks = np.unique(np.concatenate([np.linspace(0.0, length, 61)[1:], stops_here]))
@@ -334,7 +333,7 @@ def after_fill_up(work: Upstream) -> float:
 
 def _of_stops(work: Upstream) -> list[Finding]:
     """What is said of the stops."""
-    places = walk.passed(work, walk.most_laps(work))
+    places = walk.passed(work, work.clock.most_laps)
     if work.supply.taken is not None and any(n > len(places) for n in work.supply.taken):
         return [Finding(station="range", code="stop_beyond", severity="look", parameters={"passings": len(places)})]
     if not places:

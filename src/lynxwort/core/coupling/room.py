@@ -8,9 +8,9 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import brentq
 
-from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.derived.springs import LOWEST_AHEAD, SEAT_AHEAD, side_view_of
 from lynxwort.core.derived.upstream import Upstream
+from lynxwort.core.figures import figure, step
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.defaults import GRAVITY_M_PER_S2
 from lynxwort.core.model.fitted import seat_up_of
@@ -131,7 +131,7 @@ def figures(work: Upstream, stands: Stance) -> list[Figure]:
     frame, setup, rider = work.inputs.bike.frame, work.inputs.setup, work.inputs.rider
 
     def made(name: str, value: float | None, formula: str, **more: Any) -> Figure:
-        return figure(work, f"chassis.{name}", value, formula=formula, **more)
+        return figure(f"chassis.{name}", value, formula=formula, **more)
 
     found = [made(name, value, "gap topped out - travel - tubes raised + rear raised - bigger wheel", half=0.002, inputs=(f"bike.frame.{GAPS[name]}",),
                   source="along the leg in front, straight up behind; a tyre grows a little at speed")

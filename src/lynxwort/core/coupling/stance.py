@@ -7,10 +7,10 @@ from typing import Any
 
 from lynxwort.core.cache import Key
 from lynxwort.core.coupling import room
-from lynxwort.core.coupling.build import figure, step
 from lynxwort.core.derived.day import outside_of
 from lynxwort.core.derived.springs import LOWEST_AHEAD, SEAT_AHEAD, side_view_of
 from lynxwort.core.derived.upstream import Upstream
+from lynxwort.core.figures import figure, step
 from lynxwort.core.model.fitted import seat_up_of
 from lynxwort.core.model.readings import SteadyReading
 from lynxwort.core.model.setup import Setup
@@ -152,7 +152,7 @@ def figures(work: Upstream) -> list[Figure]:
     spring_source = "springs and trapped air alone (Boyle, n = 1.25 moving); damping adds to the reserve"
 
     def made(name: str, value: float | None, formula: str, **more: Any) -> Figure:
-        return figure(work, f"chassis.{name}", value, formula=formula, **more)
+        return figure(f"chassis.{name}", value, formula=formula, **more)
 
     return [
         made("rake", stands.rake_rad, "given rake + pitch", half=0.006, steps=steps, inputs=PLACES, readings=by_tape, source=SOURCE),

@@ -22,8 +22,8 @@ def ridden_stints(work: Upstream) -> list[RiddenStint]:
     for stint in work.clock.stints or ():
         stages = range(stint.first, stint.last + 1)
         laps = [(0, 1)] * len(stages) if len(work.around.courses) == 1 else [(i, work.inputs.race.stages[i].laps) for i in stages]
-        time = sum(work.riders.lap(stint.rider).rides[i].lap_time_s * n for i, n in laps)
-        used = sum(float(work.riders.along(stint.rider)[i][-1]) * n for i, n in laps) * work.supply.factor.median
+        time = sum(work.clock.lap(stint.rider).rides[i].lap_time_s * n for i, n in laps)
+        used = sum(float(work.supply.along(stint.rider)[i][-1]) * n for i, n in laps) * work.supply.factor.median
         sag = work.springs.sag("rear", setup, work.inputs.riders[stint.rider], 0.5 * setup.fill_m3, work.springs.offsets.mean)
         found.append(RiddenStint(stint=stint, time_s=time, amount=used, sag_m=sag))
     return found

@@ -37,7 +37,7 @@ class StopPlan:
 
 def _shown(work: Upstream, course: Course, tank: Tank, plan: Plan, places: Sequence[walk.Passed]) -> StopPlan:
     made = walk.measured_out(work, course, tank, plan)
-    most = walk.most_sure(work)
+    most = work.supply.most_sure
     lines = tuple(
         PlannedStop(passed=places[s.opening], stop=s, missed=min(stops.missed(course, tank, work.supply.factor, made, k), most))
         for k, s in enumerate(made.stops)
@@ -61,7 +61,7 @@ def kept_plan(work: Upstream) -> StopPlan | None:
     if work.supply.taken is None:
         return None
     course, tank, places = walk.course_of(work, work.clock.laps), walk.tank_of_work(work), walk.passed(work, work.clock.laps)
-    made, most = walk.filled(work, course, tank, work.supply.taken), walk.most_sure(work)
+    made, most = walk.filled(work, course, tank, work.supply.taken), work.supply.most_sure
     lines = []
     for stop in made:
         others = {n: f for n, f in work.supply.taken.items() if n != stop.opening + 1}
@@ -86,7 +86,7 @@ class Cans:
 
 def cans(work: Upstream) -> list[Cans]:
     """Fuel to bring to each refuel point for the stops in force, in the order in which they are first passed."""
-    places = walk.passed(work, walk.most_laps(work))
+    places = walk.passed(work, work.clock.most_laps)
     spread = exp(Z90 * work.supply.factor.log_sd) - 1.0
     found: dict[tuple[int, float], Cans] = {}
     before = work.supply.store.aboard
@@ -103,7 +103,7 @@ def cans(work: Upstream) -> list[Cans]:
 
 def with_stop(work: Upstream, passing: int, *, to_level_m3: float | None = None, add_m3: float | None = None) -> tuple[StopFill, ...]:
     """The setup's stops with one more, or another in its place. Raises InputRefused for a passing that the race does not have, or more than the tank holds."""
-    if not 1 <= passing <= len(walk.passed(work, walk.most_laps(work))):
+    if not 1 <= passing <= len(walk.passed(work, work.clock.most_laps)):
         raise InputRefused(Refusal(path="passing", code="not_a_passing"))
     if max(to_level_m3 or 0.0, add_m3 or 0.0) > work.supply.store.capacity + 1e-9:
         raise InputRefused(Refusal(path="amount_m3", code="fill_over_tank"))
@@ -129,7 +129,7 @@ class AtPump:
 
 def since(work: Upstream, from_number: int, to_number: int) -> tuple[float, float]:
     """Race distances [m] of two passings; 0 = the start."""
-    places = {p.number: p.race_m for p in walk.passed(work, walk.most_laps(work))}
+    places = {p.number: p.race_m for p in walk.passed(work, work.clock.most_laps)}
     return places.get(from_number, 0.0), places[to_number]
 
 
@@ -149,7 +149,7 @@ def laps_between(work: Upstream, from_m: float, to_m: float) -> float:
 def to_come(work: Upstream, after: int, level: float) -> list[AtPump]:
     """The stops still to come after a passing (0 = the start) left with this level [m3]: where, to what level, how much is likely to go in."""
     # beyond the likely laps there is only the extra one to plan for
-    laps = work.clock.laps if after < len(walk.passed(work, work.clock.laps)) else walk.most_laps(work)
+    laps = work.clock.laps if after < len(walk.passed(work, work.clock.laps)) else work.clock.most_laps
     course, places = walk.course_of(work, laps), walk.passed(work, laps)
     rest = Course(openings=course.openings[after:], sections=course.sections[after:])
     tank = Tank(start=level, capacity=walk.tank_of_work(work).capacity, unusable=work.supply.store.unusable)

@@ -17,8 +17,6 @@ from lynxwort.core.physics.reach.stops import Course, Fill, Opening, Plan, Stop,
 
 #: a refuel point's rate and fixed time when nothing is said (assumption): a dump can; in, off, on, out; a pack is lifted out and in
 RATE_M3_PER_S, FIXED_S, SWAP_S = 0.0005, 20.0, 60.0
-#: what is said at most of a bike whose consumption was never measured (HANDBOOK 5: no 99 % there); the figure itself: assumption
-UNMEASURED_MOST = 0.98
 #: levels are planned in steps of a tenth of a litre [m3]
 LEVEL_STEP_M3 = 0.0001
 
@@ -58,11 +56,6 @@ class Moment:
     standing_s: float = 0.0
 
 
-def most_sure(work: Upstream) -> float:
-    """The highest chance [1] that may be said of this bike: one never measured is never called sure."""
-    return 1.0 if work.supply.factor.used else UNMEASURED_MOST
-
-
 def opening_of(work: Upstream, point: RefuelPoint | None) -> Opening:
     """A refuel point's rate and times; None: fuel after a stage."""
     fuel = work.supply.store.kind == "fuel"
@@ -91,18 +84,13 @@ def passed(work: Upstream, laps: int) -> list[Passed]:
 
 def course_of(work: Upstream, laps: int) -> Course:
     """The race as sections between the passings of its refuel points."""
-    sections = tuple(tuple(s) for s in sections_over(work.clock.pieces(laps)))
+    sections = tuple(tuple(s) for s in sections_over(work.supply.pieces(laps)))
     return Course(openings=tuple(p.opening for p in passed(work, laps)), sections=sections)
 
 
 def tank_of_work(work: Upstream) -> Tank:
     store = work.supply.store
     return Tank(start=store.aboard, capacity=store.capacity if store.kind == "fuel" else store.aboard, unusable=store.unusable)
-
-
-def most_laps(work: Upstream) -> int:
-    """The most laps that are likely at all: passings of refuel points are counted up to there. Stops are planned and clocked for work.clock.laps."""
-    return max(laps for laps, _chance in work.clock.lap_chances)
 
 
 def best_plan(work: Upstream) -> Plan | None:
@@ -185,7 +173,7 @@ class _Step:
 def _lap_steps(work: Upstream, stage: int, lap: int, rider: int, begins: float) -> Iterator[_Step]:
     """The points of one lap, then its end."""
     course, here = work.around.courses[stage], work.inputs.race.stages[stage]
-    clock = np.concatenate([[0.0], np.cumsum(work.riders.lap(rider).rides[stage].time_s)])
+    clock = np.concatenate([[0.0], np.cumsum(work.clock.lap(rider).rides[stage].time_s)])
     points = sorted([(p.at_m, "refuel", p.name) for p in here.refuel_points] + [(p.at_m, "crew", p.name) for p in here.crew_points])
     ridden = 0.0
     for at, kind, name in points:
@@ -265,5 +253,5 @@ def light(work: Upstream, stage: int, after_s: float) -> str:
 
 def levels(work: Upstream) -> list[tuple[float, float, float]]:
     """Per stop in force: race distance [m], likely level before and after it."""
-    course = passed(work, most_laps(work))
+    course = passed(work, work.clock.most_laps)
     return [(course[s.opening].race_m, s.level - s.added, s.level) for s in planned(work)[0]]

@@ -6,7 +6,6 @@ A measurement is tried by letting it come out as predicted and looking at the ra
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from lynxwort.core.coupling.drive import radius_spread, top
 from lynxwort.core.coupling.reach import NAMES, after_fill_up, wanted
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.learned.radius import ROLL_OUT
@@ -15,6 +14,8 @@ from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.readings import SagReading, Under
 from lynxwort.core.physics.fuelling.metering import SENSOR_SPREAD, map_air_effect
 from lynxwort.core.report import SEVERITIES, Report
+from lynxwort.core.stations.drive.input import DriveInput
+from lynxwort.core.stations.drive.pulls import radius_spread, top
 from lynxwort.core.units.detents import DETENTS, step_of
 
 #: below this share of narrowing a measurement is not worth the walk (assumption); fill-ups that pin a bike's consumption (HANDBOOK 5)
@@ -92,10 +93,10 @@ def _mixture(work: Upstream) -> Iterator[Worth]:
 def _roll_out(work: Upstream) -> Iterator[Worth]:
     if work.inputs.bike.tyre.rolling_radius_m is not None:
         return
-    best = top(work)
+    best = top(DriveInput.of(work))
     if best.limit == "revs":
         width = 2.0 * best.speed_m_per_s
-        yield Worth(code="roll_out", figure="drive.top_speed", kind="speed", before=width * radius_spread(work), after=width * Z90 * ROLL_OUT)
+        yield Worth(code="roll_out", figure="drive.top_speed", kind="speed", before=width * radius_spread(DriveInput.of(work)), after=width * Z90 * ROLL_OUT)
 
 
 def worth(report: Report) -> list[Worth]:

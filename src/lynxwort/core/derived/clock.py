@@ -1,35 +1,72 @@
 """The race as it goes: how many laps, who rides which, in which pieces."""
 
 import itertools
-from dataclasses import replace
+from dataclasses import dataclass
 from functools import cached_property
 
 from lynxwort.core.cache import keyed
+from lynxwort.core.derived.ride import Lap
+from lynxwort.core.derived.road import Road
 from lynxwort.core.derived.team import stints_of, team_lap_time
-from lynxwort.core.derived.use import Riders
+from lynxwort.core.derived.track import Round
 from lynxwort.core.model.defaults import LAP_TIME_LOG_SD
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.race import Relay, Stage
-from lynxwort.core.physics.reach.finish import Piece, lap_chances
+from lynxwort.core.model.rider import Rider
+from lynxwort.core.physics.reach.finish import lap_chances
 from lynxwort.core.physics.reach.legs import Stint
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Run:
+    """Laps of one stage in a row by one rider; last: whether the stage ends with them."""
+
+    stage: int
+    rider: int
+    laps: int
+    last: bool
 
 
 @keyed
 class Clock:
-    """riders: what each stage takes of each of them; stages: their laps, hours and refuel points."""
+    """ridden: the round as each who rides it rides it; riders: who they are, numbers: theirs in the document; entered: number of who is entered; stages:
+    laps, hours, refuel points.
+    """
 
-    riders: Riders
+    ridden: tuple[Lap, ...]
+    numbers: tuple[int, ...]
+    riders: tuple[Rider, ...]
+    entered: int
     stages: tuple[Stage, ...]
     relay: Relay | None
 
     @classmethod
-    def of(cls, inputs: Inputs, riders: Riders) -> "Clock":
-        return cls(riders=riders, stages=inputs.race.stages, relay=inputs.race.relay)
+    def of(cls, inputs: Inputs, road: Road) -> "Clock":
+        """At half the fill: the mean of the race. Of a team all ride, else who is entered."""
+        numbers = tuple(range(len(inputs.riders))) if inputs.race.relay is not None else (inputs.race.entries[0].rider,)
+        riders, half = tuple(inputs.riders[n] for n in numbers), 0.5 * inputs.setup.fill_m3
+        ridden = tuple(road.lap(inputs.setup, r, half) for r in riders)
+        return cls(ridden=ridden, numbers=numbers, riders=riders, entered=inputs.race.entries[0].rider, stages=inputs.race.stages, relay=inputs.race.relay)
+
+    def lap(self, rider: int) -> Lap:
+        """The round as one of the riders rides it."""
+        return self.ridden[self.numbers.index(rider)]
+
+    @property
+    def own(self) -> Lap:
+        """The round as who is entered rides it."""
+        return self.lap(self.entered)
+
+    @property
+    def around(self) -> Round:
+        return self.ridden[0].around
 
     @property
     def lap_time_s(self) -> float:
         """Of the round [s]: of who is entered, or of the team with its hand-overs."""
-        return self.riders.lap().whole.lap_time_s if self.relay is None else team_lap_time(self.riders, self.relay, self.stages[0].hours_s or 0.0)
+        if self.relay is None:
+            return self.own.whole.lap_time_s
+        return team_lap_time([lap.rides[0].lap_time_s for lap in self.ridden], self.riders, self.relay, self.stages[0].hours_s or 0.0)
 
     @cached_property
     def lap_chances(self) -> tuple[tuple[int, float], ...]:
@@ -37,7 +74,12 @@ class Clock:
         stage = self.stages[0]
         if stage.hours_s is None:
             return ((stage.laps if len(self.stages) == 1 else 1, 1.0),)
-        return lap_chances(stage.hours_s, self.lap_time_s, common_sd=self.riders.lap().pace_log_sd, lap_sd=LAP_TIME_LOG_SD)
+        return lap_chances(stage.hours_s, self.lap_time_s, common_sd=self.pace_log_sd, lap_sd=LAP_TIME_LOG_SD)
+
+    @property
+    def pace_log_sd(self) -> float:
+        """How far the day's pace may lie off [1], of its logarithm."""
+        return self.own.pace_log_sd
 
     @cached_property
     def laps(self) -> int:
@@ -51,35 +93,38 @@ class Clock:
 
     @property
     def most_laps(self) -> int:
-        """The most laps that are likely at all."""
+        """The most laps that are likely at all: passings of refuel points are counted up to there. Stops are planned and clocked for `laps`."""
         return max(laps for laps, _chance in self.lap_chances)
 
     @cached_property
     def stints(self) -> tuple[Stint, ...] | None:
         """Who rides which laps (or stages) of a team that shares the race; None of one rider. Raises InputRefused when the rules leave one to nobody."""
-        return None if self.relay is None else stints_of(self.riders, self.relay, self.stages, self.laps)
+        if self.relay is None:
+            return None
+        times = [[r.lap_time_s for r in lap.rides] for lap in self.ridden]
+        return stints_of(times, self.riders, self.relay, self.stages, self.laps, self.around.cache)
 
     def rider_of(self, unit: int) -> int:
         """Who rides a lap of the race (with several stages, a stage), counted from 0; laps beyond the plan are the last rider's."""
         if self.stints is None:
-            return self.riders.entered
+            return self.entered
         return next((s.rider for s in self.stints if s.first <= unit <= s.last), self.stints[-1].rider)
 
-    def pieces(self, laps: int) -> list[Piece]:
-        """The race as pieces in order: each stage with its laps (`laps` of a single stage); of a relay, each rider's laps in a row."""
-        stages, found, courses = self.stages, list[Piece](), self.riders.use.road.around.courses
+    def runs(self, laps: int) -> list[Run]:
+        """The race in order: each stage with its laps (`laps` of a single stage); of a relay, each rider's laps in a row."""
+        stages, found = self.stages, list[Run]()
         for i, stage in enumerate(stages):
             count = laps if len(stages) == 1 else stage.laps
-            riders = [self.rider_of(lap if len(stages) == 1 else i) for lap in range(count)]
-            for rider, run in itertools.groupby(riders):
-                found.append(
-                    Piece(used=self.riders.along(rider)[i], distance_m=courses[i].distance_m, laps=len(list(run)), stage=i, rider=rider,
-                          refuel_at_m=tuple(p.at_m for p in stage.refuel_points))
-                )  # fmt: skip
-            found[-1] = replace(found[-1], refuel_after=stage.refuel_after)
+            riders = [[rider, len(list(run))] for rider, run in itertools.groupby(self.rider_of(lap if len(stages) == 1 else i) for lap in range(count))]
+            found += [Run(stage=i, rider=rider, laps=n, last=k + 1 == len(riders)) for k, (rider, n) in enumerate(riders)]
         return found
 
     @property
     def race_m(self) -> float:
         """All laps of all stages [m], at the median number of laps."""
-        return sum(float(p.distance_m[-1]) * p.laps for p in self.pieces(self.laps))
+        return sum(self.around.courses[r.stage].length_m * r.laps for r in self.runs(self.laps))
+
+    @property
+    def race_laps(self) -> int:
+        """Laps of all stages, at the median."""
+        return sum(r.laps for r in self.runs(self.laps))

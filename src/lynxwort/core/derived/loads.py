@@ -29,6 +29,14 @@ from lynxwort.core.physics.drive.chain import ChainFit, fit_chain, swingarm_of
 from lynxwort.core.physics.drive.gearing import radius_of_marking, rolling_radius
 
 
+def chain_fit(frame: Frame, setup: DriveSetup, cache: StageCache) -> ChainFit | None:
+    """How the chain fits a setup's sprockets; None when no even number of links lies within the adjusters."""
+    arm, front, rear = swingarm_of(frame), setup.front_sprocket_teeth, setup.rear_sprocket_teeth
+    links, half_range, play = frame.chain_links, frame.adjuster_half_range_m, frame.chain_play_m
+    key = (arm, front, rear, links, half_range, play)
+    return cache.get("chain", key, lambda: fit_chain(arm, front, rear, links=links, half_range_m=half_range, play_m=play))
+
+
 @keyed
 class Loads:
     """The bike and the weighings of it that count."""
@@ -47,12 +55,7 @@ class Loads:
         return {}
 
     def chain_fit(self, setup: DriveSetup) -> ChainFit | None:
-        """How the chain fits a setup's sprockets; None when no even number of links lies within the adjusters."""
-        frame = self.bike.frame
-        arm, front, rear = swingarm_of(frame), setup.front_sprocket_teeth, setup.rear_sprocket_teeth
-        links, half_range, play = frame.chain_links, frame.adjuster_half_range_m, frame.chain_play_m
-        key = (arm, front, rear, links, half_range, play)
-        return self.cache.get("chain", key, lambda: fit_chain(arm, front, rear, links=links, half_range_m=half_range, play_m=play))
+        return chain_fit(self.bike.frame, setup, self.cache)
 
     def axle_back_m(self, setup: DriveSetup) -> float:
         """Where the rear axle lies in its adjusters [m] with a setup's sprockets, from their middle, + = back; the middle when no chain fits."""

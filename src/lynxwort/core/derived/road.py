@@ -37,21 +37,26 @@ RoadReading = HillReading | RiddenLapReading | RollOutReading | RpmSpeedReading 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Seen:
-    """radius [m] and power [1 of the assumed] as learned; grip by ground with the hills tried; laps: fits by reading id and rider's name;
+    """radius [m] and power [1 of the assumed] as learned; grips: by ground, with the hills tried; laps: fits by reading id and rider's name;
     elsewhere: readings of courses or hills that this race has not; stalled: hills where the engine gave out though the model climbs.
     """
 
     radius: LogNormal
     power: LogNormal
-    grip: dict[str, Grip]
+    grips: tuple[tuple[str, Grip], ...]
     laps: tuple[tuple[str, str, PaceFit], ...]
     elsewhere: tuple[str, ...]
     stalled: tuple[str, ...]
 
     @property
+    def grip(self) -> dict[str, Grip]:
+        """By ground."""
+        return dict(self.grips)
+
+    @property
     def grip_by_ground(self) -> tuple[float, ...]:
         """Factors on the table's drive grip by index into GROUNDS; empty when no climb says anything."""
-        moved = {g: k.likely(GROUND[g][2]) / GROUND[g][2] for g, k in self.grip.items() if k.readings}
+        moved = {g: k.likely(GROUND[g][2]) / GROUND[g][2] for g, k in self.grips if k.readings}
         return tuple(moved.get(g, 1.0) for g in GROUNDS) if any(v != 1.0 for v in moved.values()) else ()
 
     def fits_of(self, rider: Rider) -> list[PaceFit]:
@@ -65,13 +70,13 @@ class Seen:
     @property
     def used(self) -> tuple[str, ...]:
         """Ids of all readings that shape a ride."""
-        grips = tuple(i for g in self.grip.values() for i in g.readings)
+        grips = tuple(i for _g, k in self.grips for i in k.readings)
         return (*self.radius.used, *self.power.used, *grips, *(i for i, _n, _f in self.laps))
 
     @property
     def questioned(self) -> tuple[str, ...]:
         """Ids of readings that nothing of the bike can explain."""
-        return (*self.radius.doubted, *self.power.doubted, *(i for g in self.grip.values() for i in g.questioned))
+        return (*self.radius.doubted, *self.power.doubted, *(i for _g, k in self.grips for i in k.questioned))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -113,8 +118,8 @@ class Road:
         """All that was seen, in the order in which one thing rests on another: wheel, power, grip, pace."""
         power, radius = self._power(self._radius())
         tried, elsewhere, stalled = self._tried(radius.median, power.median)
-        grip = {g: learn_grip(g, t) for g, t in tried.items()}
-        base = Seen(radius=radius, power=power, grip=grip, laps=(), elsewhere=tuple(elsewhere), stalled=tuple(stalled))
+        grips = tuple((g, learn_grip(g, t)) for g, t in tried.items())
+        base = Seen(radius=radius, power=power, grips=grips, laps=(), elsewhere=tuple(elsewhere), stalled=tuple(stalled))
         laps, other = self._laps(base)
         return replace(base, laps=laps, elsewhere=(*base.elsewhere, *other))
 

@@ -8,6 +8,7 @@ from typing import Any, TypeVar
 from lynxwort.core.cache import StageCache
 from lynxwort.core.derived.clock import Clock
 from lynxwort.core.derived.day import Day
+from lynxwort.core.derived.fillups import Refilled, refilled
 from lynxwort.core.derived.loads import Loads
 from lynxwort.core.derived.mixture import Mixture, Richness
 from lynxwort.core.derived.mount import Mount
@@ -16,7 +17,7 @@ from lynxwort.core.derived.road import Road
 from lynxwort.core.derived.springs import Springs, Stand
 from lynxwort.core.derived.supply import Supply
 from lynxwort.core.derived.track import Round
-from lynxwort.core.derived.use import Riders, Use
+from lynxwort.core.derived.use import Burn
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.readings import Reading
 from lynxwort.core.model.setup import Setup
@@ -26,10 +27,11 @@ T = TypeVar("T")
 
 @dataclass(frozen=True, kw_only=True)
 class Upstream:
-    """Each is made from its own input, which alone reads the document."""
+    """Each is made from its own input, which alone reads the document. ranges: how far figures may lie off [SI], as found by the job that rides for them."""
 
     inputs: Inputs
     cache: StageCache
+    ranges: tuple[tuple[str, tuple[float, float]], ...] = ()
 
     @classmethod
     def of(cls, inputs: Inputs, cache: StageCache) -> "Upstream":
@@ -97,22 +99,22 @@ class Upstream:
         return Richness.of(self.inputs, self.mixture, self.day)
 
     @cached_property
-    def use(self) -> Use:
-        return Use.of(self.road, self.mixture, self.day)
+    def clock(self) -> Clock:
+        return Clock.of(self.inputs, self.road)
 
-    @cached_property
-    def riders(self) -> Riders:
-        return Riders.of(self.inputs, self.use)
-
-    @cached_property
+    @property
     def lap(self) -> Lap:
         """The round as who is entered rides it, at half the fill."""
-        return self.riders.lap()
+        return self.clock.own
 
     @cached_property
-    def clock(self) -> Clock:
-        return Clock.of(self.inputs, self.riders)
+    def burn(self) -> Burn:
+        return Burn.of(self.mixture, self.inputs.setup, self.day.air)
+
+    @cached_property
+    def refilled(self) -> Refilled:
+        return refilled(self.inputs, self.road, self.mixture, self.clock, self.day)
 
     @cached_property
     def supply(self) -> Supply:
-        return Supply.of(self.inputs, self.clock)
+        return Supply.of(self.inputs, self.clock, self.burn, self.refilled, self.day.air.temperature_low_k)

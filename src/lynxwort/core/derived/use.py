@@ -1,22 +1,18 @@
 """What is carried to burn or draw, and how much of it a ride takes."""
 
 from dataclasses import dataclass
-from functools import cached_property
+from typing import Self
 
 import numpy as np
 from numpy.typing import NDArray
 
 from lynxwort.core.cache import keyed
-from lynxwort.core.derived.day import Day
 from lynxwort.core.derived.mixture import Mixture
 from lynxwort.core.derived.ride import Lap
-from lynxwort.core.derived.road import Road
-from lynxwort.core.model.bike import Bike, Electric
+from lynxwort.core.model.bike import Bike, Electric, Engine
 from lynxwort.core.model.defaults import FUEL_DENSITY_KG_PER_M3
 from lynxwort.core.model.fitted import unusable_of
-from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.race import GROUNDS
-from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.model.setup.filled import FilledSetup
 from lynxwort.core.physics.air.along import DayAir, mean_air
@@ -51,68 +47,37 @@ def store_of(bike: Bike, setup: FilledSetup, coldest_k: float) -> Store:
 
 
 @keyed
-class Use:
-    """What rides take of the store at factor 1. road: how they are ridden; mixture: how rich."""
+class Burn:
+    """How a setup burns or draws at factor 1. richer_share: more of the mix than with the proven setting [1]; fuel: which, None = petrol; pack_j: energy of the
+    fitted pack; by_ground: fuel on a ground / fuel of the map in use [1], where the rider switches maps.
+    """
 
-    road: Road
-    mixture: Mixture
-    day: Day
+    engine: Engine
+    richer_share: float
+    fuel: int | None
+    pack_j: float
+    by_ground: tuple[tuple[str, float], ...]
 
     @classmethod
-    def of(cls, road: Road, mixture: Mixture, day: Day) -> "Use":
-        return cls(road=road, mixture=mixture, day=day)
+    def of(cls, mixture: Mixture, setup: Setup, day: DayAir, *, as_ridden: bool = False) -> Self:
+        """In the mean air of a day. A leaner mixture than the proven one saves nothing, so nobody leans to get home; as_ridden: a fill-up's use, as it was."""
+        electric = isinstance(mixture.engine, Electric)
+        richer = 0.0 if electric else mixture.richer_mix(mean_air(day), setup, as_ridden=as_ridden)
+        return cls(
+            engine=mixture.engine, richer_share=richer, fuel=setup.fuel, pack_j=setup.pack_energy_j or 1.0, by_ground=tuple(mixture.map_ratios(setup).items())
+        )
 
-    def of_ride(self, ride: Ride, setup: Setup, stage: int | None = None, *, as_ridden: DayAir | None = None) -> Array:
-        """Fuel [m3] or energy [J] per step in the mean air. Richer mixture burns more in proportion. stage: whose ride it is.
-
-        A leaner mixture than the proven one saves nothing, so nobody leans to get home; as_ridden: the day of a fill-up, whose use is reckoned as it was.
-        """
-        engine = self.road.bike.engine
+    def of_ride(self, ride: Ride, ground: NDArray[np.int64]) -> Array:
+        """Fuel [m3] or energy [J] per step. Richer mixture burns more in proportion. ground: index into GROUNDS per step."""
+        engine = self.engine
         if isinstance(engine, Electric):
             volts = engine.nominal_voltage_v
-            ohm = pack_ohm(volts, setup.pack_energy_j or 1.0) if engine.internal_ohm is None else engine.internal_ohm
+            ohm = pack_ohm(volts, self.pack_j) if engine.internal_ohm is None else engine.internal_ohm
             return ride.energy_j + pack_heat(ride.energy_j, ride.time_s, volts, ohm)
-        richer = self.mixture.richer_mix(mean_air(as_ridden or self.day.air), setup, as_ridden=as_ridden is not None)
-        use = ride.fuel_kg / FUEL_DENSITY_KG_PER_M3 * volume_factor(fuel_of(setup.fuel)) * (1.0 + richer)
-        ratios = self.mixture.map_ratios(setup) if stage is not None else {}
-        return use * np.array([ratios.get(g, 1.0) for g in GROUNDS])[self.road.around.courses[stage or 0].ground] if ratios else use
+        use = ride.fuel_kg / FUEL_DENSITY_KG_PER_M3 * volume_factor(fuel_of(self.fuel)) * (1.0 + self.richer_share)
+        ratios = dict(self.by_ground)
+        return use * np.array([ratios.get(g, 1.0) for g in GROUNDS])[ground] if ratios else use
 
-    def along(self, lap: Lap, setup: Setup, *, as_ridden: DayAir | None = None) -> tuple[Array, ...]:
+    def along(self, lap: Lap) -> tuple[Array, ...]:
         """Cumulative use over one lap of each stage, each shape (n + 1,)."""
-        return tuple(np.concatenate([[0.0], np.cumsum(self.of_ride(r, setup, i, as_ridden=as_ridden))]) for i, r in enumerate(lap.rides))
-
-
-@keyed
-class Riders:
-    """Each stage ridden once by each of the riders, the bike as it stands, and what that takes. entered: who rides the race."""
-
-    use: Use
-    setup: Setup
-    riders: tuple[Rider, ...]
-    entered: int
-
-    @classmethod
-    def of(cls, inputs: Inputs, use: Use) -> "Riders":
-        return cls(use=use, setup=inputs.setup, riders=inputs.riders, entered=inputs.race.entries[0].rider)
-
-    @cached_property
-    def _laps(self) -> dict[int, Lap]:
-        return {}
-
-    @cached_property
-    def _uses(self) -> dict[int, tuple[Array, ...]]:
-        return {}
-
-    def lap(self, rider: int | None = None) -> Lap:
-        """The round as one rides it at half the fill: the mean of the race. None: who is entered."""
-        number = self.entered if rider is None else rider
-        if number not in self._laps:
-            self._laps[number] = self.use.road.lap(self.setup, self.riders[number], 0.5 * self.setup.fill_m3)
-        return self._laps[number]
-
-    def along(self, rider: int | None = None) -> tuple[Array, ...]:
-        """Cumulative use over one lap of each stage by one of the riders, each shape (n + 1,)."""
-        number = self.entered if rider is None else rider
-        if number not in self._uses:
-            self._uses[number] = self.use.along(self.lap(number), self.setup)
-        return self._uses[number]
+        return tuple(np.concatenate([[0.0], np.cumsum(self.of_ride(ride, course.ground))]) for ride, course in zip(lap.rides, lap.around.courses, strict=True))

@@ -9,10 +9,11 @@ from django.utils import timezone
 from django.utils.translation import gettext as _
 
 from lynxwort.core.coupling.damping import CLICK_FIELDS
-from lynxwort.core.coupling.purpose import stage_times
 from lynxwort.core.coupling.walk import moments
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.bike import FITTING_PLACES
+from lynxwort.core.stations.purpose.input import PurposeInput
+from lynxwort.core.stations.purpose.times import stage_times
 from lynxwort.core.units.convert import Units
 from lynxwort.core.units.detents import said_value, tunables_of
 from lynxwort.web.bench import jets
@@ -81,7 +82,7 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
         return start + timedelta(seconds=seconds)
 
     work = report.work
-    stages = stage_times(work) if len(work.around.courses) > 1 else []
+    stages = stage_times(PurposeInput.of(work)) if len(work.around.courses) > 1 else []
     points = [m for m in moments(work) if m.kind in ("refuel", "crew")]
     return {
         "card_report": report,

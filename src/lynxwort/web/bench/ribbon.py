@@ -8,7 +8,6 @@ from django.utils.translation import get_language
 from django.utils.translation import gettext as _
 
 from lynxwort.core.cache import Key
-from lynxwort.core.coupling.drive import problem_places
 from lynxwort.core.coupling.fuelling import richness_along
 from lynxwort.core.coupling.reach import level_along, used_along
 from lynxwort.core.derived.road import RiddenSpeed
@@ -16,6 +15,8 @@ from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.physics.course.prepare import rise_over_run
 from lynxwort.core.physics.drive.kernel import LIMITS, STUCK_GRIP, STUCK_POWER
 from lynxwort.core.report import Report
+from lynxwort.core.stations.drive.input import DriveInput
+from lynxwort.core.stations.drive.pulls import problem_places
 from lynxwort.core.units.convert import Units, convert, shown_unit
 from lynxwort.web.bench import engine
 from lynxwort.web.ui.drawings.ribbon import Quantity, RibbonData, axis_ticks
@@ -143,7 +144,7 @@ def problems(report: Report, station: str) -> list[float]:
     """Places that the station's findings speak of, in order along the lap."""
     found = {f.at_m for f in report.of(station) if f.at_m is not None and f.severity in ("look", "act")}
     if station == "drive":
-        found |= {a for code in (STUCK_POWER, STUCK_GRIP) for a, _b in problem_places(report.work, code)}
+        found |= {a for code in (STUCK_POWER, STUCK_GRIP) for a, _b in problem_places(DriveInput.of(report.work), code)}
     apart: list[float] = []
     for at in sorted(found):
         if not apart or at - apart[-1] > APART_M:

@@ -94,7 +94,7 @@ class StopForm(forms.Form):
 
     def __init__(self, *args: Any, work: Upstream, preset: Units | str, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        places = [(str(p.number), place_words(work, p, preset)) for p in walk.passed(work, walk.most_laps(work))]
+        places = [(str(p.number), place_words(work, p, preset)) for p in walk.passed(work, work.clock.most_laps)]
         self.fields["passing"] = forms.ChoiceField(label=gettext_lazy("Stop at"), choices=places)
         if work.supply.store.kind == "fuel":
             self.fields["how"] = forms.ChoiceField(label=gettext_lazy("and"), choices=HOW)
@@ -258,7 +258,7 @@ def _pumped(work: Upstream) -> list[FillUpReading]:
 def pump_page(bench: Bench, units: Units | str) -> dict[str, Any]:
     """Where one is, what was put in so far, and what is to come."""
     work = bench.kept.work
-    places = walk.passed(work, walk.most_laps(work))
+    places = walk.passed(work, work.clock.most_laps)
     done = _pumped(work)
     last = max((p.number for p in places if done and abs(p.race_m - (done[-1].to_m or 0.0)) < 1.0), default=0)
     level = (done[-1].level_m3 if last else None) or work.supply.store.aboard
@@ -279,7 +279,7 @@ def pump_page(bench: Bench, units: Units | str) -> dict[str, Any]:
 def keep_pumped(bench: Bench, passing: int, put_m3: float, level_m3: float | None) -> None:
     """Keep what went in at a passing as a fill-up over what was ridden since the last one. Raises InputRefused."""
     work = bench.kept.work
-    places = {p.number: p for p in walk.passed(work, walk.most_laps(work))}
+    places = {p.number: p for p in walk.passed(work, work.clock.most_laps)}
     if passing not in places:
         raise InputRefused(Refusal(path="passing", code="not_a_passing"))
     here, done = places[passing].race_m, _pumped(work)

@@ -12,15 +12,15 @@ from dataclasses import replace
 import numpy as np
 from scipy.special import ndtri
 
-from lynxwort.core.coupling.drive import limiter_log_sd
-from lynxwort.core.coupling.hills import MOST_HILLS, hills
-from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.defaults import DRAG_LOG_SD, GRIP_LOG_SD, ROLLING_LOG_SD
 from lynxwort.core.physics.drive.engine import limiter_rpm
 from lynxwort.core.physics.drive.hills import MOST_RUN_UP_M_PER_S, climber, ramp_of, run_up
 from lynxwort.core.physics.drive.kernel import STUCK_POWER
 from lynxwort.core.physics.drive.pull import top_speed
 from lynxwort.core.physics.drive.simulation import RideInput
+from lynxwort.core.stations.drive.hills import MOST_HILLS, hills
+from lynxwort.core.stations.drive.input import DriveInput
+from lynxwort.core.stations.drive.pulls import limiter_log_sd
 
 #: rides drawn
 DRAWS = 64
@@ -42,25 +42,25 @@ MOVED: dict[str, Moved] = {
 }  # fmt: skip
 
 
-def log_sds(work: Upstream) -> dict[str, float]:
+def log_sds(given: DriveInput) -> dict[str, float]:
     """Standard deviation of the logarithm of each of them."""
     return {
-        "rolling": ROLLING_LOG_SD, "power": work.road.seen.power.log_sd, "grip": GRIP_LOG_SD, "pace": work.lap.pace_log_sd,
-        "radius": work.road.seen.radius.log_sd,
-        "drag": DRAG_LOG_SD, "limiter": limiter_log_sd(work.inputs.bike.engine),
+        "rolling": ROLLING_LOG_SD, "power": given.seen.power.log_sd, "grip": GRIP_LOG_SD, "pace": given.lap.pace_log_sd,
+        "radius": given.seen.radius.log_sd,
+        "drag": DRAG_LOG_SD, "limiter": limiter_log_sd(given.engine),
     }  # fmt: skip
 
 
-def reckoned(work: Upstream, what: RideInput) -> dict[str, float]:
+def reckoned(given: DriveInput, what: RideInput) -> dict[str, float]:
     """The figures in doubt with another ride's input [SI]; a run-up that no speed does stands at the most that is looked for."""
-    lap = work.road.lap_of(what)
+    lap = replace(given.lap, what=what)
     found = {
         "drive.metres_short": lap.whole.metres(STUCK_POWER),
         "drive.longest_full_throttle": lap.longest_full_throttle_s,
-        "drive.top_speed": top_speed(what, ground="hardpack", power_share=float(work.lap.power_share.mean())).speed_m_per_s,
+        "drive.top_speed": top_speed(what, ground="hardpack", power_share=float(given.lap.power_share.mean())).speed_m_per_s,
     }
-    for h in hills(work)[:MOST_HILLS]:
-        ramp = ramp_of(work.around.courses[h.stage], work.lap.power_shares[h.stage], what, at_m=h.hill.at_m, length_m=h.hill.length_m)
+    for h in hills(given)[:MOST_HILLS]:
+        ramp = ramp_of(given.lap.around.courses[h.stage], given.lap.power_shares[h.stage], what, at_m=h.hill.at_m, length_m=h.hill.length_m)
         speed = run_up(climber(ramp, what))
         found[f"drive.hill.{h.number}.run_up_speed"] = MOST_RUN_UP_M_PER_S if speed is None else speed
     return found
@@ -81,9 +81,9 @@ def moved(what: RideInput, factors: dict[str, float]) -> RideInput:
     return what
 
 
-def sensitivities(work: Upstream) -> dict[str, tuple[float, float]]:
+def sensitivities(given: DriveInput) -> dict[str, tuple[float, float]]:
     """How far below and above its value each figure in doubt may lie [SI]: to the ends of the central 90 % range."""
-    base = reckoned(work, work.lap.what)
-    found = [reckoned(work, moved(work.lap.what, f)) for f in drawn(log_sds(work), DRAWS, seed=1)]
+    base = reckoned(given, given.lap.what)
+    found = [reckoned(given, moved(given.lap.what, f)) for f in drawn(log_sds(given), DRAWS, seed=1)]
     ends = {name: np.quantile([f[name] for f in found], (0.05, 0.95), method="weibull") for name in base}
     return {name: (max(value - float(ends[name][0]), 0.0), max(float(ends[name][1]) - value, 0.0)) for name, value in base.items()}

@@ -1,0 +1,1 @@
+"""The stations: what is said of a setup, each from its own input."""

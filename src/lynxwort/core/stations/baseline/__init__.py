@@ -1,0 +1,8 @@
+"""Baseline: what was measured, and what is still to measure."""
+
+from lynxwort.core.stations.baseline.figures import figures
+from lynxwort.core.stations.baseline.findings import findings
+from lynxwort.core.stations.baseline.input import BaselineInput
+from lynxwort.core.stations.station import Station
+
+BASELINE = Station(name="baseline", of=BaselineInput.of, figures=figures, findings=findings)

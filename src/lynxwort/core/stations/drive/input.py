@@ -1,0 +1,42 @@
+"""All that Drive reads."""
+
+from lynxwort.core.cache import keyed
+from lynxwort.core.derived.loads import chain_fit
+from lynxwort.core.derived.ride import Lap
+from lynxwort.core.derived.road import Seen
+from lynxwort.core.derived.upstream import Upstream
+from lynxwort.core.model.bike import Engine, Frame, Tyre
+from lynxwort.core.model.box import PartsBox
+from lynxwort.core.model.setup import DriveSetup
+from lynxwort.core.physics.drive.chain import ChainFit
+
+
+@keyed
+class DriveInput:
+    """lap: the round as who is entered rides it; seen: what was seen on the road; engine: as its facts have it; ranges: how far below and above its value
+    each figure that rests on the ride may lie [SI], as a job found.
+    """
+
+    lap: Lap
+    seen: Seen
+    engine: Engine
+    frame: Frame
+    tyre: Tyre
+    setup: DriveSetup
+    box: PartsBox
+    ranges: tuple[tuple[str, tuple[float, float]], ...]
+
+    @classmethod
+    def of(cls, up: Upstream) -> "DriveInput":
+        bike = up.inputs.bike
+        return cls(lap=up.lap, seen=up.road.seen, engine=bike.engine, frame=bike.frame, tyre=bike.tyre, setup=DriveSetup.taken_from(up.inputs.setup),
+                   box=up.inputs.parts, ranges=up.ranges)  # fmt: skip
+
+    @property
+    def chain_fit(self) -> ChainFit | None:
+        """How the chain fits the sprockets; None when no even number of links lies within the adjusters."""
+        return chain_fit(self.frame, self.setup, self.lap.cache)
+
+    def spread(self, figure: str) -> tuple[float, float] | None:
+        """How far below and above its value a figure may lie; None before the job has found it."""
+        return dict(self.ranges).get(figure)

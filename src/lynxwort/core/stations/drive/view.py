@@ -1,0 +1,128 @@
+"""Drive's drawings: the chain's run, how the lap divides, the lap metre by metre."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from lynxwort.core.model.race import GROUNDS
+from lynxwort.core.physics.course.prepare import rise_over_run
+from lynxwort.core.physics.drive.chain import ChainPose, poses, swingarm_of, tightest_height
+from lynxwort.core.physics.drive.kernel import LIMITS
+from lynxwort.core.physics.drive.lift import BANDS
+from lynxwort.core.stations.drive.figures import LIMIT_GROUPS
+from lynxwort.core.stations.drive.input import DriveInput
+
+#: lengths of a row that one may ask for [m]; 0 = every step of the simulation
+ROW_LENGTHS_M = (0.0, 20.0, 100.0, 500.0)
+
+
+def chain_poses(given: DriveInput, sag_m: float) -> list[ChainPose]:
+    """The drive topped out, at race sag, where it is tightest and at full travel; empty when no chain fits."""
+    setup, frame = given.setup, given.frame
+    fit = given.chain_fit
+    if fit is None:
+        return []
+    arm = swingarm_of(frame)
+    arm = replace(arm, length_m=arm.length_m + fit.axle_move_m)
+    heights = {
+        "topped_out": arm.axle_low_m,
+        "race_sag": min(arm.axle_low_m + sag_m, arm.axle_high_m),
+        "tightest": tightest_height(arm),
+        "full_travel": arm.axle_high_m,
+    }
+    return poses(arm, setup.front_sprocket_teeth, setup.rear_sprocket_teeth, heights, play_m=frame.chain_play_m)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Habit:
+    """How a lap's time (or energy) divides. name: of the division; parts: (code, share [1]), in order, summing to 1."""
+
+    name: str
+    parts: tuple[tuple[str, float], ...]
+
+
+RPM_BAND = 1500.0
+
+
+def habits(given: DriveInput) -> list[Habit]:
+    """The lap's time by what limits, gear, revs and throttle, and the engine's work by where it went."""
+    ride, total = given.lap.whole, given.lap.whole.lap_time_s
+    time = ride.time_s
+
+    def by(index: np.ndarray, names: Sequence[str]) -> tuple[tuple[str, float], ...]:
+        sums = np.bincount(index, weights=time, minlength=len(names)) / total
+        return tuple((n, float(s)) for n, s in zip(names, sums, strict=True) if s > 0)
+
+    groups = list(LIMIT_GROUPS)
+    table = np.array([next(k for k, g in enumerate(groups) if n in LIMIT_GROUPS[g]) for n in LIMITS])
+    found = [Habit(name="limit", parts=by(table[ride.limit], groups))]
+    if len(given.lap.what.overall_ratios) > 1:
+        found.append(Habit(name="gear", parts=by(ride.gear - 1, [str(g + 1) for g in range(len(given.lap.what.overall_ratios))])))
+    band = np.minimum(ride.crank_rad_per_s * 60.0 / (2.0 * np.pi) / RPM_BAND, 19).astype(int)
+    found.append(Habit(name="rpm", parts=by(band, [f"{RPM_BAND * k:.0f}" for k in range(20)])))
+    lift = given.lap.lift
+    if lift is not None:
+        found.append(
+            Habit(name="lift", parts=by(np.clip(np.searchsorted(BANDS[1:], lift, side="right"), 0, 4), ("eighth", "quarter", "half", "three_quarters", "full")))
+        )
+    accounts = ride.accounts_j
+    losses = {n: max(accounts[n], 0.0) for n in ("rolling", "air", "corner", "brake", "engine_brake", "slip", "clutch", "transmission")}
+    whole = sum(losses.values())
+    found.append(Habit(name="energy", parts=tuple((n, v / whole) for n, v in losses.items())))
+    return found
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MetreRow:
+    """A stretch of the round: means over its time, but what limits it longest. speed is its length over its time; throttle_share: of full
+    opening, None of a motor; power_share: of what full throttle gives there.
+    """
+
+    from_m: float
+    to_m: float
+    ground: str
+    grade: float
+    speed_m_per_s: float
+    gear: int
+    rpm: float
+    throttle_share: float | None
+    power_share: float
+    limit: str
+
+
+def metre_rows(given: DriveInput, *, length_m: float, from_m: float = 0.0, most: int = 1_000_000) -> list[MetreRow]:
+    """Rows of this length [m] from a place of the round on."""
+    course, ride, lift = given.lap.around.whole, given.lap.whole, given.lap.lift
+    per = max(round(length_m / float(ride.step_m[0])), 1)
+    first = given.lap.around.step_at(from_m) // per * per
+    last = min(first + per * most, course.sine.size)
+    cut = slice(first, last)
+    time, row = ride.time_s[cut], np.arange(last - first) // per
+    count = int(row[-1]) + 1
+    total = np.bincount(row, weights=time, minlength=count)
+
+    def mean(values: np.ndarray, weights: np.ndarray = time) -> np.ndarray:
+        return np.bincount(row, weights=values[cut] * weights, minlength=count) / np.bincount(row, weights=weights, minlength=count)
+
+    def longest(codes: np.ndarray, kinds: int) -> np.ndarray:
+        spent = np.zeros((count, kinds))
+        np.add.at(spent, (row, codes[cut]), time)
+        return spent.argmax(axis=1)
+
+    starts = first + per * np.arange(count)
+    ends = np.minimum(starts + per, course.sine.size)
+    low, high = course.distance_m[starts], course.distance_m[ends]
+    # where stages meet heights jump, so the grade is the mean of the steps' own
+    sine = mean(course.sine, np.ones(time.size))
+    ground, gear, limit = longest(course.ground, len(GROUNDS)), longest(ride.gear, 16), longest(ride.limit, len(LIMITS))
+    rpm, power = mean(ride.crank_rad_per_s) * 60.0 / (2.0 * np.pi), mean(ride.throttle_share)
+    opened = None if lift is None else mean(lift)
+    return [
+        MetreRow(
+            from_m=float(low[i]), to_m=float(high[i]), ground=GROUNDS[int(ground[i])], grade=float(rise_over_run(sine[i])),
+            speed_m_per_s=float((high[i] - low[i]) / total[i]), gear=int(gear[i]), rpm=float(rpm[i]),
+            throttle_share=None if opened is None else float(opened[i]), power_share=float(power[i]), limit=LIMITS[int(limit[i])],
+        )
+        for i in range(count)
+    ]  # fmt: skip

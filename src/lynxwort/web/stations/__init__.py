@@ -1,0 +1,1 @@
+"""What each station puts on the bench: a folder a station."""

@@ -1,0 +1,16 @@
+from django.apps import AppConfig
+
+DRAWN = ("purpose", "baseline", "chassis", "fuelling", "drive", "range")
+
+
+class StationsConfig(AppConfig):
+    name = "lynxwort.web.stations"
+    label = "stations"
+
+    def ready(self) -> None:
+        """Each station gives the bench its drawings."""
+        from lynxwort.web.bench import registry
+
+        for station in DRAWN:
+            registry.give(station, f"lynxwort.web.stations.{station}.rooms.draw")
+        registry.give("damping", "lynxwort.web.bench.valving.draw_damping")

@@ -1,0 +1,97 @@
+"""Drive's drawings."""
+
+from typing import Any
+
+import numpy as np
+from django.utils.translation import gettext as _
+
+from lynxwort.core.model.defaults import GROUND
+from lynxwort.core.physics.drive.chain import pitch_radius, swingarm_of
+from lynxwort.core.physics.drive.hills import needs_run_up
+from lynxwort.core.stations.drive import hills, pulls
+from lynxwort.core.stations.drive import view as drive_view
+from lynxwort.core.stations.drive.input import DriveInput
+from lynxwort.core.units.convert import Units, convert, to_shown
+from lynxwort.web.bench.services import Bench
+from lynxwort.web.ui.drawings import charts
+from lynxwort.words.catalogue import HABITS, POSES, TERMS
+from lynxwort.words.formatting import plain_number, unit_text, value_text
+
+
+def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any]:
+    """Pull per gear against resistance, and the gear ladder."""
+    work, kept = bench.report.work, bench.kept.work
+    what, share = work.lap.what, float(work.lap.power_share.mean())
+    spans = pulls.gear_spans(what)
+    speed = np.linspace(0.3, 1.1 * spans[-1][1], 240)
+    per_n, per_v = convert(1.0, "N", to_shown(1, "force", preset).unit), convert(1.0, "m/s", to_shown(1, "speed", preset).unit)
+    changed = (kept.lap.what.overall_ratios, kept.lap.what.mode_share) != (what.overall_ratios, what.mode_share)
+    forces = [per_n * f for f in pulls.pulls(what, speed, share)]
+    ghosts = [per_n * f for f in pulls.pulls(kept.lap.what, speed, share)] if changed else []
+    lines = [(per_n * pulls.held_back(what, speed, GROUND[g]), css, _(TERMS[g])) for g, css in (("hardpack", "res-a"), ("sand", "res-b"))]
+    place = None
+    if at_m is not None:
+        i = work.around.step_at(at_m)
+        here = per_n * pulls.held_back(what, speed, work.around.whole.rows[work.around.whole.surface[i]], float(work.around.whole.sine[i]))
+        lines.append((here, "res-here", _("at %(place)s") % {"place": value_text(at_m, "distance", preset)}))
+        v = float(work.lap.whole.speed_m_per_s[i])
+        place = (per_v * v, float(np.interp(v, speed, here)))
+    unit_v = unit_text("speed", preset)
+    pull = charts.pull(per_v * speed, forces, ghosts, lines, place, axis=unit_v, force_axis=_("%(u)s at the wheel, full throttle") % {"u": unit_text("force", preset)},
+                       label=_("Pull in each gear against resistance"))  # fmt: skip
+
+    def bars(spans: list[tuple[float, float]]) -> list[tuple[float, float]]:
+        return [(per_v * low, per_v * high) for low, high in spans]
+
+    lost = ["", *(_("%(rpm)s rpm lost") % {"rpm": plain_number(d, 0)} for d in pulls.drops(DriveInput.of(work)))]
+    ladder = charts.ladder(bars(spans), bars(pulls.gear_spans(kept.lap.what)) if changed else [], lost, axis=unit_v, label=_("Speeds of each gear"))
+    habits = _habits(bench)
+    drawings = [
+        (_("Pull and resistance, level ground unless said"), pull),
+        (_("Gear ladder, from where it pulls to the limiter"), ladder),
+        (_("How the lap is ridden, by time; the engine's work, by where it goes"), charts.shares(habits, label=_("How the lap is ridden"))),
+    ]
+    chain = _chain(bench, preset)
+    if chain:
+        drawings.append((_("Chain and swingarm through the travel, to scale"), chain))
+    return {"drawings": drawings, "ghosted": changed, "hills": _hills(bench), "habits": habits}
+
+
+def _habits(bench: Bench) -> list[tuple[str, list[tuple[str, float, str]]]]:
+    """What the lap consists of: name of each division, its parts in words with their shares and looks."""
+    rows = []
+    for habit in drive_view.habits(DriveInput.of(bench.report.work)):
+        css = (lambda code, i: f"limit-{code}") if habit.name == "limit" else (lambda code, i: f"tint-{i % 6}")
+        parts = [(_(HABITS.get(f"{habit.name}.{code}", code)), share, css(code, i)) for i, (code, share) in enumerate(habit.parts)]
+        rows.append((_(HABITS[habit.name]), parts))
+    return rows
+
+
+def _chain(bench: Bench, preset: Units | str) -> Any:
+    """The chain through the travel; nothing when none fits."""
+    work, setup = bench.report.work, bench.inputs.setup
+    poses = drive_view.chain_poses(DriveInput.of(work), work.stand.race_sag("rear"))
+    if not poses:
+        return None
+
+    shown = [
+        ({"race_sag": "now", "tightest": "tight"}.get(p.name, "far"), p.axle, p.runs,
+         _("%(where)s, play %(play)s") % {"where": _(POSES[p.name]), "play": value_text(p.play_m, "travel", preset)})
+        for p in poses
+    ]  # fmt: skip
+    arm = swingarm_of(work.inputs.bike.frame)
+    radii = pitch_radius(setup.front_sprocket_teeth), pitch_radius(setup.rear_sprocket_teeth)
+    return charts.chain(shown, sprocket=(arm.sprocket_ahead_m, arm.sprocket_above_m), radii=radii,
+                        words={"pivot": _("pivot"), "scale": value_text(0.1, "travel", preset)}, label=_("Chain and swingarm through the travel"))  # fmt: skip
+
+
+def _hills(bench: Bench) -> dict[str, Any] | None:
+    """Critical hills, and the run-up that each pair of sprockets needs."""
+    work = bench.report.work
+    found = hills.hills(DriveInput.of(work))
+    if not found:
+        return None
+    rows = [{"front": f, "rear": r, "owned": owned, "now": r == bench.inputs.setup.rear_sprocket_teeth,
+             "speeds": [(v, needs_run_up(v)) for v in speeds],
+             "moves": f'[["rear_sprocket_teeth", {r}]]'} for (f, r, owned), speeds in hills.run_ups(DriveInput.of(work))]  # fmt: skip
+    return {"hills": found, "rows": rows}

@@ -1,0 +1,43 @@
+"""Range's drawings."""
+
+from typing import Any
+
+import numpy as np
+from django.utils.translation import gettext as _
+
+from lynxwort.core.coupling.reach import chance_of, level_along
+from lynxwort.core.units.convert import Units, convert, to_shown
+from lynxwort.web.bench.services import Bench
+from lynxwort.web.ui.drawings import charts
+from lynxwort.words.formatting import unit_text
+
+
+def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any]:
+    """Level over the race with its spread, and certainty against fuel or charge."""
+    work = bench.report.work
+    store = work.supply.store
+    fuel = store.kind == "fuel"
+    kind, unit = ("volume", "m^3") if fuel else ("energy", "J")
+    distance, level = level_along(work)
+    per_d, per_v = convert(1.0, "m", to_shown(1, "distance", preset).unit), convert(1.0, unit, to_shown(1, kind, preset).unit)
+    pieces = [(float(p.distance_m[-1]), p.laps) for p in work.supply.pieces(work.clock.laps)]
+    laps = [float(per_d * d) for d in np.cumsum([length for length, count in pieces for _k in range(count)])]
+    shown_unit = unit_text(kind, preset)
+    over_race = charts.level(
+        per_d * distance, per_v * level, per_v * store.capacity, per_v * store.unusable, laps, x_axis=unit_text("distance", preset),
+        y_axis=_("%(u)s aboard") % {"u": shown_unit}, words=(_("likely"), _("good day"), _("unusable")),
+        lap_words=_("lap %s") if len(work.around.courses) == 1 else "%s", label=_("Fuel aboard over the race") if fuel else _("Charge aboard over the race"),
+    )  # fmt: skip
+    amounts = np.linspace(0.6 * work.supply.largest_leg, 2.1 * work.supply.largest_leg, 60) + store.unusable
+    kept = bench.kept.work
+    ghost = 100 * chance_of(kept, amounts) if bench.changed else None
+    sure = charts.certainty(
+        per_v * amounts, 100 * chance_of(work, amounts), ghost,
+        (float(np.clip(per_v * store.aboard, per_v * amounts[0], per_v * amounts[-1])), 100 * (bench.report.value("range.p_finish") or 0.0)),
+        100 * work.inputs.race.certainty, x_axis=_("%(u)s at the start") % {"u": shown_unit}, y_axis=_("% sure to finish"),
+        label=_("Certainty against fuel") if fuel else _("Certainty against charge"),
+    )  # fmt: skip
+    titles = (
+        (_("Fuel over the race"), _("How sure, against fuel at the start")) if fuel else (_("Charge over the race"), _("How sure, against charge at the start"))
+    )
+    return {"drawings": [(titles[0], over_race), (titles[1], sure)]}
