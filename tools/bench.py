@@ -124,8 +124,8 @@ def core() -> dict:
     import numpy as np
     from tests.support import ride_input, straight
 
+    from lynxwort.core.asks import jetbox
     from lynxwort.core.cache import StageCache
-    from lynxwort.core.coupling import jetbox
     from lynxwort.core.evaluate import evaluate
     from lynxwort.core.evidence import LogNormal
     from lynxwort.core.physics.course.gpx import read_gpx

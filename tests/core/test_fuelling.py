@@ -9,9 +9,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lynxwort.__main__ import main
-from lynxwort.core.coupling import jetbox
+from lynxwort.core.asks import jetbox
 from lynxwort.core.coupling.felt import richer_step
-from lynxwort.core.coupling.maplog import map_table, trims_wanted
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.bike import Carburettor, Fitting, FourStrokeJetted, HeadInsert, IgnitionMap, Needle, NeedlePoint, OtherNeedle
@@ -23,6 +22,9 @@ from lynxwort.core.physics.drive import dyno, tuning
 from lynxwort.core.physics.drive.engine import engine_curve
 from lynxwort.core.physics.fuelling import detonation, diagnosis, fuels, jets, leanness, logs, richness
 from lynxwort.core.standin import afr, bench_dyno
+from lynxwort.core.stations.fuelling import window
+from lynxwort.core.stations.fuelling.input import FuellingInput
+from lynxwort.core.stations.fuelling.view import map_table, trims_wanted
 from lynxwort.core.units import tables
 from lynxwort.demo import scenario
 from tests.support import CACHE, Published, demo_inputs, report_with, setup_with
@@ -105,15 +107,15 @@ def test_fuels_against_textbook_values():
 
 # windows and the box -------------------------------------------------------------------------------------------------------
 def test_the_window_ends_where_the_margin_is_nothing_and_one_step_is_worth_its_degrees():
-    low, _middle, high = jetbox.day_pressures(WORK)
+    low, _middle, high = window.day_pressures(FuellingInput.of(WORK))
     found = {}
     for number in (165.0, 167.5):
         setup = setup_with(main_jet=number)
-        coldest = jetbox.lowest_safe(WORK, setup, high)
-        margin, rise = jetbox.margin_in(WORK, setup), jetbox.at_ends(WORK)
+        coldest = window.lowest_safe(FuellingInput.of(WORK), setup, high)
+        margin, rise = window.margin_in(FuellingInput.of(WORK), setup), window.at_ends(FuellingInput.of(WORK))
         air = AirState(pressure_pa=high, temperature_k=coldest, relative_humidity=WORK.day.air.relative_humidity_low)
         assert min(margin(jetbox.lift_air(air, r)) for r in rise) == pytest.approx(0.0, abs=2e-4)
-        assert jetbox.lowest_safe(WORK, setup, low) < coldest
+        assert window.lowest_safe(FuellingInput.of(WORK), setup, low) < coldest
         found[number] = coldest
     Published(12.0, 0.25, "one 2.5 step on a 165 by the series model, HANDBOOK 2 (its lean end: an enriching step counts by series)").check(
         found[165.0] - found[167.5] + 5.5
@@ -121,7 +123,7 @@ def test_the_window_ends_where_the_margin_is_nothing_and_one_step_is_worth_its_d
 
 
 def test_the_search_finds_the_best_safe_set_that_trying_all_of_them_finds():
-    found = jetbox.sets_of(WORK)
+    found = jetbox.sets_of(FuellingInput.of(WORK))
     # 160 is more than two sizes leaner than what the proven 165 becomes in this air
     assert {s.jetting.main_jet for s in found} == set(demo_inputs().parts.main_jet) - {160.0}
     tried = {}
@@ -135,20 +137,20 @@ def test_the_search_finds_the_best_safe_set_that_trying_all_of_them_finds():
     safe = [s for s in found if s.safe]
     assert safe
     assert safe[0].cost <= min(s.cost for s in safe) + 6e-4
-    ladder = jetbox.ladder(WORK)
+    ladder = jetbox.ladder(FuellingInput.of(WORK))
     assert [r.lowest_k for r in ladder] == sorted(r.lowest_k for r in ladder)
-    lines = jetbox.window_lines(WORK, [("now", demo_inputs().setup)])[1][0][1]
+    lines = jetbox.window_lines(FuellingInput.of(WORK), [("now", demo_inputs().setup)])[1][0][1]
     assert np.all(np.diff(lines) > 0)
 
 
 def test_the_schools_say_what_they_are_known_for():
-    schools = {s.name: s for s in jetbox.schools(WORK)}
+    schools = {s.name: s for s in jetbox.schools(FuellingInput.of(WORK))}
     assert schools["physics"].margin >= -1e-9
     assert schools["safe"].margin > schools["physics"].margin
     assert schools["safe"].rich > schools["physics"].rich
     assert schools["self_compensating"].rich < schools["per_height"].rich
     Published(540.0, 0.18, "450 m by the series model to 635 m by the fourth root, HANDBOOK 2").check(jetbox.METRES_PER_SIZE)
-    assert jetbox.purchase(WORK) is None or jetbox.purchase(WORK).to_buy
+    assert jetbox.purchase(FuellingInput.of(WORK)) is None or jetbox.purchase(FuellingInput.of(WORK)).to_buy
 
 
 def test_cans_hold_what_the_race_wants_and_the_oil_of_the_ratio():
@@ -342,10 +344,10 @@ def test_trims_bring_the_map_to_its_target_step_by_step_and_never_too_far():
         with_log = inputs.model_copy(update={"readings": (*INJECTED.readings, reading)})
         report = evaluate(with_log, cache=CACHE)
         errors.append(report.value("fuelling.trim_rms"))
-        steps = np.array([[c.step for c in row] for row in map_table(report.work)])
+        steps = np.array([[c.step for c in row] for row in map_table(FuellingInput.of(report.work))])
         assert steps.max() <= logs.MOST_RICHER + 1e-9
         assert steps.min() >= -logs.MOST_LEANER - 1e-9
-        trims = trims_wanted(report.work)
+        trims = trims_wanted(FuellingInput.of(report.work))
         taken = evaluate(with_log.model_copy(update={"setup": inputs.setup.model_copy(update={"map_trims": trims})}), cache=CACHE)
         assert taken.value("fuelling.trim_rms") < errors[-1]
         inputs, found, _h, _t = ridden_log(trims, number + 1)

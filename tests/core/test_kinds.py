@@ -13,7 +13,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lynxwort.core.coupling import walk
-from lynxwort.core.coupling.leanness import ends_of
 from lynxwort.core.coupling.worth import worth
 from lynxwort.core.derived.supply import UNMEASURED_MOST
 from lynxwort.core.evaluate import evaluate
@@ -30,6 +29,8 @@ from lynxwort.core.physics.fuelling import metering
 from lynxwort.core.physics.reach import pack
 from lynxwort.core.physics.reach.finish import lap_chances, p_finish_cases
 from lynxwort.core.report import read_report
+from lynxwort.core.stations.fuelling.input import FuellingInput
+from lynxwort.core.stations.fuelling.leanness import ends_of
 from lynxwort.core.stations.purpose.input import PurposeInput
 from lynxwort.core.stations.purpose.times import stage_times
 from lynxwort.core.units.detents import move, neighbour, said_value, tunables_of
@@ -142,7 +143,7 @@ def test_the_wanted_knob_or_trim_is_the_leanest_that_holds_the_limit(kind, tunab
 
     def margin(value):
         report = evaluate(inputs.model_copy(update={"setup": move(inputs.setup, tunable, value)}), cache=CACHE)
-        return min(ends_of(report.work).values())  # against the proven pair, over the whole throttle
+        return min(ends_of(FuellingInput.of(report.work)).values())  # against the proven pair, over the whole throttle
 
     above, below = (math.ceil(need), math.ceil(need) - 1) if tunable == "knob_clicks" else (need, need - 0.01)
     assert margin(above) >= -1e-9

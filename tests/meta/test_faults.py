@@ -7,8 +7,6 @@ import pytest
 
 from lynxwort.core import cache as stage_cache
 from lynxwort.core import evaluate as evaluation
-from lynxwort.core.coupling import leanness as coupled_leanness
-from lynxwort.core.coupling import rejet
 from lynxwort.core.derived import day, mixture, road
 from lynxwort.core.physics.air import station
 from lynxwort.core.physics.chassis import geometry, loads, pressure, sag
@@ -18,6 +16,8 @@ from lynxwort.core.physics.drive import chain, dyno, engine, gearing, hills, lif
 from lynxwort.core.physics.fuelling import fuels, jets, leanness, logs, metering, richness
 from lynxwort.core.physics.halfcar import halfcar
 from lynxwort.core.physics.reach import stops
+from lynxwort.core.stations.fuelling import candidates as rejet
+from lynxwort.core.stations.fuelling import leanness as coupled_leanness
 from tests.core import (
     test_check_values,
     test_damping,

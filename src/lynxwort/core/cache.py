@@ -8,6 +8,7 @@ import threading
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any, TypeVar, dataclass_transform
 
 from lynxwort.core import CORE_VERSION
@@ -37,6 +38,20 @@ def keyed(cls: type[T]) -> type[T]:
 
     made.__hash__, made.__eq__ = hashed, equal  # type: ignore[method-assign, assignment]
     return made
+
+
+class Once:
+    """Something that keeps what it has worked out, whoever asks."""
+
+    @cached_property
+    def _memo(self) -> dict[str, Any]:
+        return {}
+
+    def once(self, name: str, make: Callable[[], T]) -> T:
+        """What `make` gives, made when it is first asked for."""
+        if name not in self._memo:
+            self._memo[name] = make()
+        return self._memo[name]  # type: ignore[no-any-return]
 
 
 class Key:

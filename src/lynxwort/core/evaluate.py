@@ -6,7 +6,7 @@ from typing import Literal
 
 from lynxwort.core import CORE_VERSION
 from lynxwort.core.cache import StageCache
-from lynxwort.core.coupling import chassis, damping, fuelling, reach
+from lynxwort.core.coupling import chassis, damping, reach
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.errors import InputRefused, OutOfModelRange, Refusal
 from lynxwort.core.model.inputs import Inputs
@@ -14,6 +14,7 @@ from lynxwort.core.report import STATIONS, Figure, Finding, Report, verdict, wit
 from lynxwort.core.stations.baseline import BASELINE
 from lynxwort.core.stations.drive import DRIVE, doubt
 from lynxwort.core.stations.drive.input import DriveInput
+from lynxwort.core.stations.fuelling import FUELLING
 from lynxwort.core.stations.purpose import PURPOSE
 
 Said = tuple[list[Figure], list[Finding]]
@@ -50,7 +51,7 @@ def evaluate(
             "baseline": BASELINE.said(work, work.cache, judged=not unridden),
             "chassis": _station(work, chassis.figures(work), None if unridden else chassis.findings),
             "damping": ([], []) if unridden else _station(work, damping.figures(work), damping.findings),
-            "fuelling": _station(work, fuelling.figures(work), None if unridden else fuelling.findings),
+            "fuelling": FUELLING.said(work, work.cache, judged=not unridden),
             "drive": DRIVE.said(work, work.cache, judged=not unridden),
             "range": _station(work, reach.figures(work), None if unridden else reach.findings),
         }

@@ -73,7 +73,7 @@ def _mixture(work: Upstream) -> Iterator[Worth]:
         return
     if work.mixture.good is None:
         figure = {"main_jet": "fuelling.main.wanted", "knob_clicks": "fuelling.knob.wanted", "fuel_trim": "fuelling.trim.wanted"}[tunable]
-        yield Worth(code="known_good", figure=figure, kind=DETENTS[tunable].kind, before=None, after=step_of(work.inputs.bike, tunable))
+        yield Worth(code="known_good", figure=figure, kind=DETENTS[tunable].kind, before=None, after=step_of(work.inputs.bike.engine, tunable))
     if isinstance(engine, Jetted) and engine.carburettor.needle is None and work.richness.densest is not None:
         dense = work.richness.densest
         middle = dense.throttle.size // 2

@@ -10,9 +10,10 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from lynxwort.core.coupling.maplog import injection_of, trims_grid
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.physics.fuelling.logs import read_grid, target_lambda
+from lynxwort.core.stations.fuelling.input import FuellingInput
+from lynxwort.core.stations.fuelling.view import injection_of, trims_grid
 
 Array = NDArray[np.float64]
 HEAD = ("# lynxwort log 1", "time s;rpm;throttle %;lambda;coolant °C")
@@ -79,7 +80,7 @@ def lap_stream(work: Upstream, *, seed: int, number: int) -> list[str]:
 
     Raises ValueError of a bike without injection.
     """
-    made, setup, lift = injection_of(work), work.inputs.setup, work.lap.lift
+    made, setup, lift = injection_of(FuellingInput.of(work)), work.inputs.setup, work.lap.lift
     assert lift is not None
     what = ridden(work.lap.whole.time_s, work.lap.whole.crank_rad_per_s * 60.0 / (2.0 * np.pi), lift)
     trims = read_grid(trims_grid(made, setup.map_trims), np.array(made.rpm_axis), np.array(made.throttle_axis), what.rpm, what.throttle)

@@ -5,11 +5,12 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from lynxwort.core.errors import InputRefused, Refusal
-from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.base import Part, field_facts
 from lynxwort.core.model.bike import FITTING_PLACES, Bike, Electric, Engine, Injected, Jetted
 from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.damper import MIDDLE_CLICKS, PLACES
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.setup.filled import FilledSetup
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -178,9 +179,9 @@ def tunables_of(bike: Bike) -> tuple[str, ...]:
     return tuple(t for t, d in DETENTS.items() if bike.metering in d.metering and t not in left_out)
 
 
-def step_of(bike: Bike, tunable: str) -> float:
-    """One notch [SI] on this bike: flow-numbered jets step wider."""
-    flow = tunable == "main_jet" and isinstance(bike.engine, Jetted) and bike.engine.carburettor.jet_numbering == "flow"
+def step_of(engine: Engine, tunable: str) -> float:
+    """One notch [SI] with this engine: flow-numbered jets step wider."""
+    flow = tunable == "main_jet" and isinstance(engine, Jetted) and engine.carburettor.jet_numbering == "flow"
     return FLOW_JET_STEP if flow else DETENTS[tunable].step
 
 
@@ -193,9 +194,9 @@ def _bounds(bike: Bike, tunable: str) -> tuple[float, float]:
     return (facts.low if facts.low is not None else -math.inf), high
 
 
-def current_value(setup: Setup, tunable: str) -> float:
+def current_value(setup: Part, tunable: str) -> float:
     """The value a tunable has now; a fill left out is a full tank. Raises KeyError when the setup has none."""
-    if tunable == "fuel_fill_m3":
+    if tunable == "fuel_fill_m3" and isinstance(setup, FilledSetup):
         return setup.fill_m3
     value = getattr(setup, tunable)
     if value is None and tunable in AS_MAIN_RATE:
@@ -223,7 +224,7 @@ def is_owned(parts: PartsBox, tunable: str, value: float) -> bool | None:
 
 def neighbour(bike: Bike, setup: Setup, parts: PartsBox, tunable: str, direction: int) -> Notch | None:
     """The next notch up (+1) or down (-1): the nearer of the next step and the next owned value; None beyond the bounds."""
-    step_size = step_of(bike, tunable)
+    step_size = step_of(bike.engine, tunable)
     now = said_value(setup, tunable)
     if now is None:
         return None

@@ -5,10 +5,11 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 from django.views.decorators.vary import vary_on_headers
 
-from lynxwort.core.coupling.maplog import trims_wanted
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.setup import Setup as CoreSetup
+from lynxwort.core.stations.fuelling.input import FuellingInput
+from lynxwort.core.stations.fuelling.view import trims_wanted
 from lynxwort.web.bench import diagnosis, dynos, jets, maps, services
 from lynxwort.web.bench.views import base_of, kept_bench
 from lynxwort.web.bikes import services as bikes
@@ -150,7 +151,7 @@ def map_take(request: HttpRequest, setup: int, race: int) -> HttpResponse:
         if "ground" in request.POST:
             values = bench.draft.values | {"map_by_ground": maps.by_ground(request.POST["ground"])}
         else:
-            values = bench.draft.values | {"map_trims": list(trims_wanted(bench.report.work))}
+            values = bench.draft.values | {"map_trims": list(trims_wanted(FuellingInput.of(bench.report.work)))}
         services.write_whole(bench, version, values)
         messages.success(request, _("In the draft. What it does everywhere stands in the ledger."))
     except InputRefused as refused:

@@ -4,8 +4,9 @@ from typing import Any
 
 from django.utils.translation import gettext as _
 
-from lynxwort.core.coupling.jetbox import needle_view
 from lynxwort.core.derived.upstream import Upstream
+from lynxwort.core.stations.fuelling.input import FuellingInput
+from lynxwort.core.stations.fuelling.view import needle_view
 from lynxwort.core.units.convert import Units
 from lynxwort.web.ui.drawings import fuel
 from lynxwort.words.formatting import value_text
@@ -13,7 +14,7 @@ from lynxwort.words.formatting import value_text
 
 def needle_at(work: Upstream, at_m: float | None, units: Units | str) -> tuple[str, Any] | None:
     """Title and drawing; None without a jetted carburettor."""
-    seen = needle_view(work, at_m)
+    seen = needle_view(FuellingInput.of(work), at_m)
     if seen is None:
         return None
     words = {

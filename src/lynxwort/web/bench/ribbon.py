@@ -8,7 +8,6 @@ from django.utils.translation import get_language
 from django.utils.translation import gettext as _
 
 from lynxwort.core.cache import Key
-from lynxwort.core.coupling.fuelling import richness_along
 from lynxwort.core.coupling.reach import level_along, used_along
 from lynxwort.core.derived.road import RiddenSpeed
 from lynxwort.core.model.race import GROUNDS
@@ -17,6 +16,8 @@ from lynxwort.core.physics.drive.kernel import LIMITS, STUCK_GRIP, STUCK_POWER
 from lynxwort.core.report import Report
 from lynxwort.core.stations.drive.input import DriveInput
 from lynxwort.core.stations.drive.pulls import problem_places
+from lynxwort.core.stations.fuelling.input import FuellingInput
+from lynxwort.core.stations.fuelling.view import richness_along
 from lynxwort.core.units.convert import Units, convert, shown_unit
 from lynxwort.web.bench import engine
 from lynxwort.web.ui.drawings.ribbon import Quantity, RibbonData, axis_ticks
@@ -114,7 +115,7 @@ def quantity(report: Report, station: str, preset: Units | str) -> Quantity:
     if station == "drive":
         return _limits(report)
     if station == "fuelling" and work.mixture.good is not None:
-        dense, thin = richness_along(work, _thin(work.around.whole.height_m))
+        dense, thin = richness_along(FuellingInput.of(work), _thin(work.around.whole.height_m))
         low, high = float(min(dense.min(), thin.min())), float(max(dense.max(), thin.max()))
         # the legend says the figures: the thinned heights may miss the very top
         ends = report.figures["fuelling.richness_full_densest"].low or 0.0, report.value("fuelling.richness_full_thinnest") or 0.0

@@ -25,5 +25,15 @@ class BaselineInput:
     @classmethod
     def of(cls, up: Upstream) -> "BaselineInput":
         supply = up.supply
-        return cls(readings=up.live_readings, springs=up.springs, seen=up.road.seen, factor=supply.factor, good=up.mixture.good,
-                   elsewhere=supply.refilled.elsewhere, store=supply.store.kind)  # fmt: skip
+        return up.once(
+            "baseline",
+            lambda: cls(
+                readings=up.live_readings,
+                springs=up.springs,
+                seen=up.road.seen,
+                factor=supply.factor,
+                good=up.mixture.good,
+                elsewhere=supply.refilled.elsewhere,
+                store=supply.store.kind,
+            ),
+        )

@@ -29,8 +29,19 @@ class DriveInput:
     @classmethod
     def of(cls, up: Upstream) -> "DriveInput":
         bike = up.inputs.bike
-        return cls(lap=up.lap, seen=up.road.seen, engine=bike.engine, frame=bike.frame, tyre=bike.tyre, setup=DriveSetup.taken_from(up.inputs.setup),
-                   box=up.inputs.parts, ranges=up.ranges)  # fmt: skip
+        return up.once(
+            "drive",
+            lambda: cls(
+                lap=up.lap,
+                seen=up.road.seen,
+                engine=bike.engine,
+                frame=bike.frame,
+                tyre=bike.tyre,
+                setup=DriveSetup.taken_from(up.inputs.setup),
+                box=up.inputs.parts,
+                ranges=up.ranges,
+            ),
+        )
 
     @property
     def chain_fit(self) -> ChainFit | None:

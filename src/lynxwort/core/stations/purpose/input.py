@@ -16,4 +16,4 @@ class PurposeInput:
 
     @classmethod
     def of(cls, up: Upstream) -> "PurposeInput":
-        return cls(clock=up.clock, day=up.day, format=up.inputs.race.format)
+        return up.once("purpose", lambda: cls(clock=up.clock, day=up.day, format=up.inputs.race.format))

@@ -11,8 +11,16 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from lynxwort.core.cache import Key
-from lynxwort.core.coupling.leanness import (
+from lynxwort.core.derived.mixture import jetting_of
+from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.bike import Jetted, Rod
+from lynxwort.core.model.setup import Setup
+from lynxwort.core.physics.fuelling.leanness import EPSILON, GRID, LOWER, NAMES, UPPER, RangeLimit, Severity, ends_of_lows, lean_ends, leans
+from lynxwort.core.physics.fuelling.metering import MapSetting, RodSetting, clicks_wanted, trim_wanted
+from lynxwort.core.physics.fuelling.richness import RICH_ACT, RICH_LOOK, Jetting, air_effect, main_jet_wanted, pilot_wanted, step_effects
+from lynxwort.core.report import SEVERITIES, Leaves, Move
+from lynxwort.core.stations.fuelling.input import FuellingInput
+from lynxwort.core.stations.fuelling.leanness import (
     FAR_GROOVES,
     FAR_SIZES,
     TURNS_HIGH,
@@ -25,15 +33,6 @@ from lynxwort.core.coupling.leanness import (
     part_that_rules,
     worst,
 )
-from lynxwort.core.derived.mixture import jetting_of
-from lynxwort.core.derived.upstream import Upstream
-from lynxwort.core.model.base import field_facts
-from lynxwort.core.model.bike import Jetted, Rod
-from lynxwort.core.model.setup import Setup
-from lynxwort.core.physics.fuelling.leanness import EPSILON, GRID, LOWER, NAMES, UPPER, RangeLimit, Severity, ends_of_lows, lean_ends, leans
-from lynxwort.core.physics.fuelling.metering import MapSetting, RodSetting, clicks_wanted, trim_wanted
-from lynxwort.core.physics.fuelling.richness import RICH_ACT, RICH_LOOK, Jetting, air_effect, main_jet_wanted, pilot_wanted, step_effects
-from lynxwort.core.report import SEVERITIES, Leaves, Move
 from lynxwort.core.units.detents import current_value, is_owned, step_of
 
 #: sizes of pilot above what is wanted with the throttle shut that are tried too, and how many proposals are made
@@ -65,8 +64,8 @@ def rich_severity(rich: float) -> Severity:
     return "act" if rich >= RICH_ACT else "look" if rich >= RICH_LOOK else "ok"
 
 
-def move_to(work: Upstream, tunable: str, value: float) -> Move:
-    return Move(tunable=tunable, value=round(value, 6), owned=is_owned(work.inputs.parts, tunable, value))
+def move_to(given: FuellingInput, tunable: str, value: float) -> Move:
+    return Move(tunable=tunable, value=round(value, 6), owned=is_owned(given.box, tunable, value))
 
 
 def _with(jets: Jetting, moves: Moves) -> Jetting:
@@ -74,117 +73,117 @@ def _with(jets: Jetting, moves: Moves) -> Jetting:
     return Jetting(**said | {m.tunable: round(m.value) if m.tunable == "needle_clip" else m.value for m in moves})
 
 
-def tried(work: Upstream, candidates: Sequence[Moves]) -> list[Trial]:
+def tried(given: FuellingInput, candidates: Sequence[Moves]) -> list[Trial]:
     """Candidates on the whole throttle in both airs. Those of jets all at once: the air does the same to each."""
-    engine, setup, limits = work.inputs.bike.engine, work.inputs.setup, limits_of(work)
+    engine, setup, limits = given.engine, given.setup, limits_of(given)
     if not isinstance(engine, Jetted):
         curves = [
-            curves_of(work, setup.model_copy(update={m.tunable: round(m.value) if m.tunable == "knob_clicks" else m.value for m in c})) for c in candidates
+            curves_of(given, setup.model_copy(update={m.tunable: round(m.value) if m.tunable == "knob_clicks" else m.value for m in c})) for c in candidates
         ]
         return [Trial(moves=m, ends=lean_ends(c, limits), rich=float(c[-1].value[-1])) for m, c in zip(candidates, curves, strict=True)]
     if not candidates:
         return []
-    assert work.mixture.proven is not None
-    setting, proven_air = work.mixture.proven
+    assert given.mixture.proven is not None
+    setting, proven_air = given.mixture.proven
     assert isinstance(setting, Jetting)
-    now, shift = jetting_of(setup), work.mixture.shift(setup)
+    now, shift = jetting_of(setup), given.mixture.shift(setup)
     value, low, _high = step_effects(engine.carburettor, [_with(now, m) for m in candidates], setting, GRID)
-    dense, thin = (air_effect(a, proven_air, GRID) for a in (work.day.states.densest, work.day.states.thinnest))
+    dense, thin = (air_effect(a, proven_air, GRID) for a in (given.day.states.densest, given.day.states.thinnest))
     lows = np.minimum(*((1.0 + air[1]) * (1.0 + low) * (1.0 + shift[1]) - 1.0 for air in (dense, thin)))
     ends, rich = ends_of_lows(lows, limits), (1.0 + thin[0][-1]) * (1.0 + value[:, -1]) * (1.0 + shift[0]) - 1.0
     return [Trial(moves=m, ends={n: float(e[i]) for n, e in ends.items()}, rich=float(rich[i])) for i, m in enumerate(candidates)]
 
 
-def _off_proven(work: Upstream, moves: Moves) -> float:
+def _off_proven(given: FuellingInput, moves: Moves) -> float:
     """How many notches what stands far from what ran right lies off it with these moves; none of a knob or trim, which have nothing to be far from."""
-    if work.inputs.bike.metering != "jetted":
+    if given.metering != "jetted":
         return 0.0
-    far = far_jets(work, _with(jetting_of(work.inputs.setup), moves))
-    return sum(abs(value - nearest) / step_of(work.inputs.bike, tunable) for tunable, value, nearest in far)
+    far = far_jets(given, _with(jetting_of(given.setup), moves))
+    return sum(abs(value - nearest) / step_of(given.engine, tunable) for tunable, value, nearest in far)
 
 
-def _sizes(work: Upstream, tunable: str, need: float) -> list[float]:
+def _sizes(given: FuellingInput, tunable: str, need: float) -> list[float]:
     """The smallest owned size of at least this, and the one on the common steps when that is smaller or nothing owned is enough."""
-    step, facts = step_of(work.inputs.bike, tunable), field_facts(Setup, tunable)
+    step, facts = step_of(given.engine, tunable), field_facts(Setup, tunable)
     on_step = round(math.ceil((need - EPSILON) / step) * step, 6)
-    owned = sorted(v for v in work.inputs.parts.owned(tunable) if v >= need - EPSILON)
+    owned = sorted(v for v in given.box.owned(tunable) if v >= need - EPSILON)
     to_buy = [on_step] if on_step <= (facts.high or math.inf) and (not owned or on_step < owned[0] - EPSILON) else []
     return owned[:1] + to_buy
 
 
-def main_wanted(work: Upstream, clip: int, *, from_lift: float) -> float | None:
+def main_wanted(given: FuellingInput, clip: int, *, from_lift: float) -> float | None:
     """Leanest main jet that from a lift up keeps what is wanted at full lift, with the needle in a groove; None when none does.
 
     The main that is in does not matter, so steps of it ask for this once.
     """
-    engine = work.inputs.bike.engine
+    engine = given.engine
     assert isinstance(engine, Jetted)
-    assert work.mixture.proven is not None
-    setting, air = work.mixture.proven
+    assert given.mixture.proven is not None
+    setting, air = given.mixture.proven
     assert isinstance(setting, Jetting)
-    at_clip = replace(jetting_of(work.inputs.setup), main_jet=setting.main_jet, needle_clip=clip, pilot_jet=None, screw_turns=None)
-    key = (engine.carburettor, at_clip, work.day.states.densest, setting, air, limits_of(work)[-1].wanted, work.mixture.shift(work.inputs.setup)[1], from_lift)
-    return work.cache.get("main_wanted", Key(*key), lambda: main_jet_wanted(*key))
+    at_clip = replace(jetting_of(given.setup), main_jet=setting.main_jet, needle_clip=clip, pilot_jet=None, screw_turns=None)
+    key = (engine.carburettor, at_clip, given.day.states.densest, setting, air, limits_of(given)[-1].wanted, given.mixture.shift(given.setup)[1], from_lift)
+    return given.cache.get("main_wanted", key, lambda: main_jet_wanted(*key))
 
 
 # richer -----------------------------------------------------------------------------------------------------------------
-def _pairs(work: Upstream) -> Iterator[Moves]:
+def _pairs(given: FuellingInput) -> Iterator[Moves]:
     """Half and full lift as a pair: each clip from where it hangs upwards with the smallest main that then is enough."""
-    engine, now = work.inputs.bike.engine, jetting_of(work.inputs.setup)
+    engine, now = given.engine, jetting_of(given.setup)
     assert isinstance(engine, Jetted)
     for clip in range(now.needle_clip, engine.carburettor.clip_positions + 1):
         raised = (Move(tunable="needle_clip", value=float(clip)),) if clip != now.needle_clip else ()
-        need = main_wanted(work, clip, from_lift=limits_of(work)[NAMES.index("half")].low)
+        need = main_wanted(given, clip, from_lift=limits_of(given)[NAMES.index("half")].low)
         if raised:
             yield raised
         if need is None:
             continue
-        yield from ((*raised, move_to(work, "main_jet", v)) for v in _sizes(work, "main_jet", need) if v > now.main_jet + EPSILON)
+        yield from ((*raised, move_to(given, "main_jet", v)) for v in _sizes(given, "main_jet", need) if v > now.main_jet + EPSILON)
 
 
-def _screws(work: Upstream) -> list[float]:
+def _screws(given: FuellingInput) -> list[float]:
     """Richer places of the screw within the turns in which it works."""
-    engine, now = work.inputs.bike.engine, current_value(work.inputs.setup, "screw_turns")
+    engine, now = given.engine, current_value(given.setup, "screw_turns")
     assert isinstance(engine, Jetted)
     quarters = [TURNS_LOW + 0.25 * k for k in range(round((TURNS_HIGH - TURNS_LOW) / 0.25) + 1)]
     return [t for t in quarters if (t < now - EPSILON if engine.carburettor.screw == "air" else t > now + EPSILON)]
 
 
-def _pilots(work: Upstream) -> list[Moves]:
+def _pilots(given: FuellingInput) -> list[Moves]:
     """Larger pilots: every owned one, and the next ones to buy from what is wanted with the throttle shut."""
-    engine, proven, now = work.inputs.bike.engine, work.mixture.proven, jetting_of(work.inputs.setup)
+    engine, proven, now = given.engine, given.mixture.proven, jetting_of(given.setup)
     assert isinstance(engine, Jetted)
     assert proven is not None
     setting, air = proven
     assert isinstance(setting, Jetting)
-    need = pilot_wanted(engine.carburettor, now, work.day.states.densest, setting, air, work.mixture.shift(work.inputs.setup)[1])
+    need = pilot_wanted(engine.carburettor, now, given.day.states.densest, setting, air, given.mixture.shift(given.setup)[1])
     if need is None or now.pilot_jet is None:
         return []
-    step, first = step_of(work.inputs.bike, "pilot_jet"), max(need, now.pilot_jet + 1e-6)
-    sizes = {v for k in range(MORE_PILOTS + 1) for v in _sizes(work, "pilot_jet", first + k * step)}
-    sizes |= {v for v in work.inputs.parts.owned("pilot_jet") if v > now.pilot_jet + EPSILON}
-    return [(move_to(work, "pilot_jet", v),) for v in sorted(sizes)]
+    step, first = step_of(given.engine, "pilot_jet"), max(need, now.pilot_jet + 1e-6)
+    sizes = {v for k in range(MORE_PILOTS + 1) for v in _sizes(given, "pilot_jet", first + k * step)}
+    sizes |= {v for v in given.box.owned("pilot_jet") if v > now.pilot_jet + EPSILON}
+    return [(move_to(given, "pilot_jet", v),) for v in sorted(sizes)]
 
 
-def _clips(work: Upstream) -> list[Moves]:
-    engine = work.inputs.bike.engine
+def _clips(given: FuellingInput) -> list[Moves]:
+    engine = given.engine
     assert isinstance(engine, Jetted)
-    return [(move_to(work, "needle_clip", c),) for c in range(work.inputs.setup.needle_clip + 1, engine.carburettor.clip_positions + 1)]
+    return [(move_to(given, "needle_clip", c),) for c in range(given.setup.needle_clip + 1, engine.carburettor.clip_positions + 1)]
 
 
-def _low_parts(work: Upstream) -> list[Moves]:
+def _low_parts(given: FuellingInput) -> list[Moves]:
     """Screw, pilot, both, or the clip."""
-    screws: list[Moves] = [(move_to(work, "screw_turns", t),) for t in _screws(work)]
-    pilots = _pilots(work)
-    return [*screws, *pilots, *_clips(work), *((*p, *s) for p in pilots for s in screws)]
+    screws: list[Moves] = [(move_to(given, "screw_turns", t),) for t in _screws(given)]
+    pilots = _pilots(given)
+    return [*screws, *pilots, *_clips(given), *((*p, *s) for p in pilots for s in screws)]
 
 
-def richer(work: Upstream, names: Sequence[str]) -> tuple[list[Moves], list[Leaves]]:
+def richer(given: FuellingInput, names: Sequence[str]) -> tuple[list[Moves], list[Leaves]]:
     """Proposals against lean ranges: at most two, best first, with what each leaves of them."""
-    limits, before = limits_of(work), ends_of(work)
+    limits, before = limits_of(given), ends_of(given)
     now = SEVERITIES.index(worst(before, limits, names))
     # from half lift up clip and main are a pair
-    rules = {"needle", "main"} if names[0] in UPPER else {part_that_rules(work, r) for r in limits if r.name in names}
+    rules = {"needle", "main"} if names[0] in UPPER else {part_that_rules(given, r) for r in limits if r.name in names}
 
     def rank(trial: Trial) -> tuple[object, ...]:
         others = sum(PART_OF.get(m.tunable, "") not in rules for m in trial.moves)
@@ -195,46 +194,46 @@ def richer(work: Upstream, names: Sequence[str]) -> tuple[list[Moves], list[Leav
     def helps(trial: Trial) -> bool:
         return SEVERITIES.index(worst(trial.ends, limits, names)) < now and not leans(before, trial.ends, limits)
 
-    every = _tried_all(work, names)
+    every = _tried_all(given, names)
     found = sorted((t for t in every if helps(t)), key=rank)
-    if names[0] in LOWER and (not found or worst(found[0].ends, limits, names) != "ok") and work.inputs.bike.metering == "jetted":
+    if names[0] in LOWER and (not found or worst(found[0].ends, limits, names) != "ok") and given.metering == "jetted":
         # no single part mends it: the clip with what did best of the rest
         rest = [t.moves for t in sorted(every, key=rank) if all(m.tunable != "needle_clip" for m in t.moves) and not leans(before, t.ends, limits)][:3]
-        found = sorted([*found, *(t for t in tried(work, [(*c, *r) for c in _clips(work) for r in rest]) if helps(t))], key=rank)
-    return _told(work, found, lambda t: _leaves(t.ends, limits, names))
+        found = sorted([*found, *(t for t in tried(given, [(*c, *r) for c in _clips(given) for r in rest]) if helps(t))], key=rank)
+    return _told(given, found, lambda t: _leaves(t.ends, limits, names))
 
 
-def _tried_all(work: Upstream, names: Sequence[str]) -> list[Trial]:
+def _tried_all(given: FuellingInput, names: Sequence[str]) -> list[Trial]:
     """Every candidate for some ranges; those for below half lift are the same for each of them."""
     group = "upper" if names[0] in UPPER else "lower"
-    if work.inputs.bike.metering != "jetted":
+    if given.metering != "jetted":
         group = "_".join(names)
-    return work.once(f"tried_{group}", lambda: tried(work, _candidates(work, names)))
+    return given.once(f"tried_{group}", lambda: tried(given, _candidates(given, names)))
 
 
-def _candidates(work: Upstream, names: Sequence[str]) -> list[Moves]:
-    metering = work.inputs.bike.metering
+def _candidates(given: FuellingInput, names: Sequence[str]) -> list[Moves]:
+    metering = given.metering
     if metering != "jetted":
-        tunable, value = _whole_needed(work, names)
-        return [] if value is None else [(move_to(work, tunable, value),)]
+        tunable, value = _whole_needed(given, names)
+        return [] if value is None else [(move_to(given, tunable, value),)]
     if any(n in UPPER for n in names):
-        return list(_pairs(work))
-    return _low_parts(work)
+        return list(_pairs(given))
+    return _low_parts(given)
 
 
-def _whole_needed(work: Upstream, names: Iterable[str]) -> tuple[str, float | None]:
+def _whole_needed(given: FuellingInput, names: Iterable[str]) -> tuple[str, float | None]:
     """Leanest place of the knob or trim, on its steps, that keeps what is wanted in some ranges; None beyond its bounds."""
-    bike, ends = work.inputs.bike, ends_of(work)
-    tunable = "knob_clicks" if bike.metering == "rod" else "fuel_trim"
-    need, step, facts = whole_wanted(work, ends, names), step_of(bike, tunable), field_facts(Setup, tunable)
+    ends = ends_of(given)
+    tunable = "knob_clicks" if given.metering == "rod" else "fuel_trim"
+    need, step, facts = whole_wanted(given, ends, names), step_of(given.engine, tunable), field_facts(Setup, tunable)
     value = round(math.ceil((need - EPSILON) / step) * step, 9)
     return tunable, value if (facts.low or 0.0) <= value <= (facts.high or 0.0) else None
 
 
-def whole_wanted(work: Upstream, ends: dict[str, float], names: Iterable[str]) -> float:
+def whole_wanted(given: FuellingInput, ends: dict[str, float], names: Iterable[str]) -> float:
     """Leanest place of the knob [clicks] or trim [1] that keeps what is wanted in some ranges."""
-    engine, setup = work.inputs.bike.engine, work.inputs.setup
-    low = min((1.0 + ends[r.name]) / (1.0 + r.wanted) for r in limits_of(work) if r.name in set(names)) - 1.0
+    engine, setup = given.engine, given.setup
+    low = min((1.0 + ends[r.name]) / (1.0 + r.wanted) for r in limits_of(given) if r.name in set(names)) - 1.0
     if isinstance(engine, Rod):
         draft = RodSetting(rod=setup.metering_rod or 0, clicks=setup.knob_clicks or 0, premix_ratio=setup.premix_ratio)
         return clicks_wanted(engine.carburettor, draft, low, 0.0)
@@ -242,46 +241,46 @@ def whole_wanted(work: Upstream, ends: dict[str, float], names: Iterable[str]) -
 
 
 # leaner -----------------------------------------------------------------------------------------------------------------
-def _leaner_parts(work: Upstream) -> Iterator[Moves]:
+def _leaner_parts(given: FuellingInput) -> Iterator[Moves]:
     """Smaller mains and lower clips that stay within two sizes of what the proven pair becomes in this air."""
-    if work.inputs.bike.metering != "jetted":
-        tunable, value = _whole_needed(work, NAMES)
-        if value is not None and value < current_value(work.inputs.setup, tunable) - EPSILON:
-            yield (move_to(work, tunable, value),)
+    if given.metering != "jetted":
+        tunable, value = _whole_needed(given, NAMES)
+        if value is not None and value < current_value(given.setup, tunable) - EPSILON:
+            yield (move_to(given, tunable, value),)
         return
-    assert work.mixture.proven is not None
-    setting, now = work.mixture.proven[0], jetting_of(work.inputs.setup)
+    assert given.mixture.proven is not None
+    setting, now = given.mixture.proven[0], jetting_of(given.setup)
     assert isinstance(setting, Jetting)
-    step = step_of(work.inputs.bike, "main_jet")
-    _thin, dense = becomes_number(work, setting.main_jet)
+    step = step_of(given.engine, "main_jet")
+    _thin, dense = becomes_number(given, setting.main_jet)
     least = dense - FAR_SIZES * step
-    sizes = {v for v in work.inputs.parts.owned("main_jet") if least - EPSILON <= v < now.main_jet - EPSILON}
+    sizes = {v for v in given.box.owned("main_jet") if least - EPSILON <= v < now.main_jet - EPSILON}
     on_step = math.ceil((least - EPSILON) / step)
     sizes |= {round(k * step, 6) for k in range(on_step, on_step + 8) if k * step < now.main_jet - EPSILON}
-    mains: list[Moves] = [(move_to(work, "main_jet", v),) for v in sorted(sizes)]
-    clips: list[Moves] = [(move_to(work, "needle_clip", c),) for c in range(max(round(setting.needle_clip - FAR_GROOVES), 1), now.needle_clip)]
+    mains: list[Moves] = [(move_to(given, "main_jet", v),) for v in sorted(sizes)]
+    clips: list[Moves] = [(move_to(given, "needle_clip", c),) for c in range(max(round(setting.needle_clip - FAR_GROOVES), 1), now.needle_clip)]
     yield from (*mains, *clips)
     yield from ((*a, *b) for a, b in itertools.product(clips, mains))
     # what a smaller main takes lower down, clip and screw give back
-    screws: list[Moves] = [(), *((move_to(work, "screw_turns", t),) for t in _screws(work)[-2:])]
-    yield from ((*m, *c, *s) for m in mains for c in ((), *_clips(work)[:2]) for s in screws if c or s)
+    screws: list[Moves] = [(), *((move_to(given, "screw_turns", t),) for t in _screws(given)[-2:])]
+    yield from ((*m, *c, *s) for m in mains for c in ((), *_clips(given)[:2]) for s in screws if c or s)
 
 
-def leaner(work: Upstream) -> tuple[list[Moves], list[Leaves]]:
+def leaner(given: FuellingInput) -> tuple[list[Moves], list[Leaves]]:
     """Proposals against a mixture that is rich at full lift: at most two, none that leans a range below the pair."""
-    limits, before = limits_of(work), ends_of(work)
-    now = SEVERITIES.index(rich_severity(float(curves_of(work)[-1].value[-1])))
+    limits, before = limits_of(given), ends_of(given)
+    now = SEVERITIES.index(rich_severity(float(curves_of(given)[-1].value[-1])))
 
     def rank(trial: Trial) -> tuple[object, ...]:
         return (SEVERITIES.index(rich_severity(trial.rich)), trial.bought, len(trial.moves), round(trial.rich, 4))
 
-    found = [t for t in tried(work, list(_leaner_parts(work))) if SEVERITIES.index(rich_severity(t.rich)) < now and not leans(before, t.ends, limits)]
+    found = [t for t in tried(given, list(_leaner_parts(given))) if SEVERITIES.index(rich_severity(t.rich)) < now and not leans(before, t.ends, limits)]
 
     def left(trial: Trial) -> Leaves:
         severity = rich_severity(trial.rich)
         return Leaves(severity=severity) if severity == "ok" else Leaves(severity=severity, what="rich_full", value_si=trial.rich)
 
-    return _told(work, sorted(found, key=rank), left)
+    return _told(given, sorted(found, key=rank), left)
 
 
 def _leaves(ends: dict[str, float], limits: Sequence[RangeLimit], names: Sequence[str]) -> Leaves:
@@ -292,9 +291,9 @@ def _leaves(ends: dict[str, float], limits: Sequence[RangeLimit], names: Sequenc
     return Leaves(severity=severity) if severity == "ok" and short >= -EPSILON else Leaves(severity=severity, what=f"lean_{lowest.name}", value_si=short)
 
 
-def _told(work: Upstream, ranked: Sequence[Trial], leaves: Callable[[Trial], Leaves]) -> tuple[list[Moves], list[Leaves]]:
+def _told(given: FuellingInput, ranked: Sequence[Trial], leaves: Callable[[Trial], Leaves]) -> tuple[list[Moves], list[Leaves]]:
     """The best of those nearest to what ran right, and the best that needs no purchase or moves other parts."""
-    off = [_off_proven(work, t.moves) for t in ranked[:MOST_LOOKED_AT]]
+    off = [_off_proven(given, t.moves) for t in ranked[:MOST_LOOKED_AT]]
     ranked = [t for t, o in zip(ranked, off, strict=False) if o <= min(off) + FAR_SIZES]
     chosen = list(ranked[:1])
     others = [t for t in ranked if chosen and {(m.tunable, m.owned) for m in t.moves} != {(m.tunable, m.owned) for m in chosen[0].moves}]
@@ -302,7 +301,7 @@ def _told(work: Upstream, ranked: Sequence[Trial], leaves: Callable[[Trial], Lea
     return [t.moves for t in chosen], [leaves(t) for t in chosen]
 
 
-def lower_groups(work: Upstream, lean: Sequence[RangeLimit]) -> list[tuple[str, list[RangeLimit]]]:
+def lower_groups(given: FuellingInput, lean: Sequence[RangeLimit]) -> list[tuple[str, list[RangeLimit]]]:
     """Lean ranges below half lift that lie side by side and are ruled by the same part: the part and its ranges."""
     mine = [r for r in lean if r.name in LOWER]
-    return [(part, list(run)) for part, run in itertools.groupby(mine, key=lambda r: part_that_rules(work, r))]
+    return [(part, list(run)) for part, run in itertools.groupby(mine, key=lambda r: part_that_rules(given, r))]

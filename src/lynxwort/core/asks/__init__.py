@@ -1,0 +1,1 @@
+"""Questions that need another setup, or an answer of their own."""

@@ -1,0 +1,124 @@
+"""Fuelling's drawings: the mixture along the round, the map cell by cell, the needle in its jet."""
+
+from dataclasses import dataclass
+from math import pi, sqrt
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lynxwort.core.derived.mixture import jetting_of
+from lynxwort.core.learned.mixture import log_cells, log_error
+from lynxwort.core.model.bike import Injected, Injection, Jetted
+from lynxwort.core.physics.air.along import air_at_reading, lift_air
+from lynxwort.core.physics.fuelling import logs
+from lynxwort.core.physics.fuelling.jets import annulus_area, jet_area, needle_diameter
+from lynxwort.core.physics.fuelling.richness import needle_in
+from lynxwort.core.stations.fuelling.input import FuellingInput
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MapCell:
+    """error: richness left against the target [1], None where too little was logged; spread: half of its 90 % range [1]; hits: weighted samples;
+    trim: in use [1]; step: proposed on top of it [1].
+    """
+
+    error: float | None
+    spread: float | None
+    hits: float
+    trim: float
+    step: float
+
+
+def injection_of(given: FuellingInput) -> Injection:
+    """The injection. Raises ValueError of a bike without one."""
+    engine = given.engine
+    if not isinstance(engine, Injected):
+        raise ValueError("no injection")
+    return engine.injection
+
+
+def trims_grid(made: Injection, trims: tuple[float, ...]) -> np.ndarray:
+    """Trims as a grid of revs by throttle [1]; none are zeros."""
+    shape = len(made.rpm_axis), len(made.throttle_axis)
+    return np.reshape(trims, shape) if trims else np.zeros(shape)
+
+
+def map_table(given: FuellingInput) -> list[list[MapCell]]:
+    """Rows of revs, columns of throttle."""
+    made, log, now = injection_of(given), given.mixture.log, given.setup.map_trims
+    trims = trims_grid(made, now)
+    if log is None:
+        return [[MapCell(error=None, spread=None, hits=0.0, trim=float(t), step=0.0) for t in row] for row in trims]
+    cells = log_cells(made, log)
+    left, spread = log_error(cells, made, log.under.setup.map_trims, now), logs.spread_of(cells)
+    wanted = logs.proposed_trims(trims, logs.Binned(hits=cells.hits, error=left, sd=cells.sd), two_stroke=given.two_stroke)
+
+    def cell(i: int, j: int) -> MapCell:
+        hits = float(cells.hits[i, j])
+        known = hits >= logs.LEAST_HITS
+        return MapCell(error=float(left[i, j]) if known else None, spread=float(spread[i, j]) if known else None, hits=hits, trim=float(trims[i, j]),
+                       step=float((1.0 + wanted[i, j]) / (1.0 + trims[i, j]) - 1.0))  # fmt: skip
+
+    return [[cell(i, j) for j in range(trims.shape[1])] for i in range(trims.shape[0])]
+
+
+def trims_wanted(given: FuellingInput) -> tuple[float, ...]:
+    """Trims of the next step by the newest log, row by row."""
+    return tuple(round((1.0 + c.trim) * (1.0 + c.step) - 1.0, 4) for row in map_table(given) for c in row)
+
+
+def richness_along(given: FuellingInput, height_m: NDArray[np.float64]) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """Lean end of richness at full throttle [1] at each height [m]: in the densest hour and, its value, in the thinnest."""
+    day = given.day.air
+    corners = (
+        air_at_reading(day, hot=0.0, pressure_shift=1.0, humid=0.0),
+        air_at_reading(day, hot=1.0, pressure_shift=-1.0, humid=1.0),
+    )
+    grid = np.linspace(float(height_m.min()), float(height_m.max()) + 1e-6, 9)
+    found = []
+    for corner in corners:
+        curves = [given.mixture.curve(lift_air(corner, h - day.reading_height_m), given.setup) for h in grid]
+        ends = [0.0 if c is None else c.at_full()[1 if corner is corners[0] else 0] for c in curves]
+        found.append(np.interp(height_m, grid, ends))
+    return found[0], found[1]
+
+
+@dataclass(frozen=True, kw_only=True)
+class NeedleView:
+    """The needle in its jet at one lift. share: of full lift [1]; below_m: distances below the mouth of the jet [m] with diameter_m there [m]; gap_m2, main_m2:
+    areas of ring and main jet [m2]; needle_share: how far the ring, not the main jet, rules the flow [1].
+    """
+
+    share: float
+    lift_m: float
+    below_m: np.ndarray
+    diameter_m: np.ndarray
+    bore_m: float
+    jet_m: float
+    gap_m2: float
+    main_m2: float
+    at_mouth_m: float
+    measured: bool
+
+    @property
+    def needle_share(self) -> float:
+        return self.main_m2**2 / (self.main_m2**2 + self.gap_m2**2)
+
+
+def needle_view(given: FuellingInput, at_m: float | None) -> NeedleView | None:
+    """The needle as it stands at a place of the round [m], at a third of lift without one; None without a jetted carburettor."""
+    engine, setup = given.engine, given.setup
+    if not isinstance(engine, Jetted) or setup.main_jet is None:
+        return None
+    carburettor, jetting, along = engine.carburettor, jetting_of(setup), given.lap.lift
+    share = 1.0 / 3.0 if at_m is None or along is None else float(along[given.lap.around.step_at(at_m)])
+    lift, middle, needle = share * carburettor.full_lift_m, (carburettor.clip_positions + 1) // 2, needle_in(carburettor, jetting)
+    # a point so far below the mouth is what a slide so much higher would bring there
+    below = np.linspace(-16e-3, 34e-3, 51)
+    main = jet_area(jetting.main_jet, carburettor.jet_numbering)
+    return NeedleView(
+        share=share, lift_m=lift, below_m=below, diameter_m=needle_diameter(needle, lift + below, setup.needle_clip, middle), bore_m=needle.jet_bore_m,
+        jet_m=sqrt(4.0 * main / pi), gap_m2=float(annulus_area(needle, np.array([lift]), setup.needle_clip, middle)[0]), main_m2=main,
+        at_mouth_m=float(needle_diameter(needle, np.array([lift]), setup.needle_clip, middle)[0]),
+        measured=carburettor.needle is not None or jetting.needle > 1,
+    )  # fmt: skip
