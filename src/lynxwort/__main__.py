@@ -124,17 +124,21 @@ def sweep_verb(arguments: argparse.Namespace) -> Any:
 
 def stops_verb(arguments: argparse.Namespace) -> Any:
     """The stop plan of a document with its alternatives, the race on the clock, tanks or packs side by side; of a relay, who rides what."""
-    from lynxwort.core.coupling import holders, stopplan, walk
+    from lynxwort.core.asks.stops import kept_plan, plans
+    from lynxwort.core.coupling import holders
     from lynxwort.core.evaluate import evaluate
     from lynxwort.core.model.inputs import load_inputs
+    from lynxwort.core.stations.range.input import RangeInput
+    from lynxwort.core.stations.range.moments import moments
 
     work = evaluate(load_inputs(read_document(arguments.file))).work
-    kept, rows = stopplan.kept_plan(work), holders.holders(work)
+    given = RangeInput.of(work)
+    kept, rows = kept_plan(given), holders.holders(work)
     best = holders.smallest(rows)
     return {
         "kept": None if kept is None else asdict(kept) | {"fills": [f.model_dump(exclude_none=True) for f in kept.fills]},
-        "plans": [asdict(p) | {"fills": [f.model_dump(exclude_none=True) for f in p.fills]} for p in stopplan.plans(work)],
-        "moments": [asdict(m) for m in walk.moments(work)],
+        "plans": [asdict(p) | {"fills": [f.model_dump(exclude_none=True) for f in p.fills]} for p in plans(given)],
+        "moments": [asdict(m) for m in moments(given)],
         "relay": None if work.clock.stints is None else [asdict(s) | {"name": work.inputs.riders[s.rider].name} for s in work.clock.stints],
         "holders": [asdict(h) for h in rows],
         "smallest": None if best is None else best.holds,

@@ -12,7 +12,6 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lynxwort.core.coupling import walk
 from lynxwort.core.coupling.worth import worth
 from lynxwort.core.derived.supply import UNMEASURED_MOST
 from lynxwort.core.evaluate import evaluate
@@ -33,6 +32,8 @@ from lynxwort.core.stations.fuelling.input import FuellingInput
 from lynxwort.core.stations.fuelling.leanness import ends_of
 from lynxwort.core.stations.purpose.input import PurposeInput
 from lynxwort.core.stations.purpose.times import stage_times
+from lynxwort.core.stations.range import moments as clocked
+from lynxwort.core.stations.range.input import RangeInput
 from lynxwort.core.units.detents import move, neighbour, said_value, tunables_of
 from lynxwort.words.catalogue import REASONS, say
 from tests.support import CACHE, Published, demo_inputs, demo_report, ride_input, straight
@@ -243,7 +244,7 @@ def test_schedules_hold_or_do_not_and_the_crew_knows_when():
     assert report.value("purpose.schedule_margin_min") == pytest.approx(min(t.spare_s for t in times if t.spare_s is not None))
     assert next(f.severity for f in report.findings if f.code == "schedule_tight") == "act"
     free = evaluate(made("injected_four_stroke", "stages"), cache=CACHE)
-    bridge = [m for m in walk.moments(free.work) if m.kind in ("refuel", "crew")]
+    bridge = [m for m in clocked.moments(RangeInput.of(free.work)) if m.kind in ("refuel", "crew")]
     assert [(p.stage, p.lap, p.name) for p in bridge] == [(1, 1, "bridge"), (1, 2, "bridge")]
     assert bridge[0].early_s < bridge[0].likely_s < bridge[0].late_s < bridge[1].late_s
     assert bridge[1].likely_s - bridge[0].likely_s == pytest.approx(free.work.road.lap_of(free.work.lap.what).rides[1].lap_time_s)

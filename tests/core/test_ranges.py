@@ -5,10 +5,13 @@ import math
 import numpy as np
 import pytest
 
-from lynxwort.core.coupling import stopplan, walk
+from lynxwort.core.asks import stops as planned_stops
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.physics.reach.finish import finish_by_hours
+from lynxwort.core.stations.range import moments as clocked
+from lynxwort.core.stations.range import passings
+from lynxwort.core.stations.range.input import RangeInput
 from tests.core.test_findings import with_setup
 from tests.support import CACHE, demo_inputs, demo_report
 from tests.truths import ridden, sprung
@@ -50,7 +53,7 @@ def test_lap_arrival_and_finish_doubt_the_same_pace():
     assert math.log(lap.value / lap.low) == pytest.approx(Z90 * report.work.lap.pace_log_sd, rel=1e-6)
     arrival = report.figures["range.arrival.finish"]
     assert arrival.value == pytest.approx(report.value("purpose.laps") * lap.value)
-    last = list(walk.moments(report.work))[-1]
+    last = list(clocked.moments(RangeInput.of(report.work)))[-1]
     for late, early, likely in ((arrival.high, arrival.low, arrival.value), (last.late_s, last.early_s, last.likely_s)):
         assert late / likely == pytest.approx(lap.high / lap.value, rel=1e-6)
         assert early / likely == pytest.approx(lap.low / lap.value, rel=1e-6)
@@ -70,12 +73,12 @@ def test_by_hours_nobody_finishes_before_the_flag(hours, lap_s):
 def test_the_demo_by_hours_finishes_after_its_flag_and_plans_for_its_likely_laps():
     report = demo_report("saltern")
     flag = demo_inputs("saltern").race.stages[0].hours_s
-    finish = list(walk.moments(report.work))[-1]
+    finish = list(clocked.moments(RangeInput.of(report.work)))[-1]
     assert finish.kind == "finish"
     assert flag <= finish.early_s <= finish.likely_s <= finish.late_s
     assert report.figures["range.arrival.finish"].low >= flag
-    places = walk.passed(report.work, report.work.clock.laps)
-    for plan in stopplan.plans(report.work):
+    places = passings.passed(RangeInput.of(report.work), report.work.clock.laps)
+    for plan in planned_stops.plans(RangeInput.of(report.work)):
         assert all(s.passed.number <= len(places) for s in plan.stops)
         assert all(s.stop.added > 0.0 for s in plan.stops)
     for figure in report.figures.values():

@@ -6,7 +6,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lynxwort.core.coupling import chassis as chassis_station
-from lynxwort.core.coupling.reach import level_along
 from lynxwort.core.errors import OutOfModelRange
 from lynxwort.core.evidence import LogNormal
 from lynxwort.core.learned import consumption
@@ -17,6 +16,8 @@ from lynxwort.core.physics.air.moist import AirState
 from lynxwort.core.physics.chassis import loads, sag
 from lynxwort.core.physics.fuelling import leanness, richness
 from lynxwort.core.physics.reach import finish
+from lynxwort.core.stations.range.input import RangeInput
+from lynxwort.core.stations.range.view import level_along
 from lynxwort.core.units.convert import KINDS, OPTIONS, UnitNotUnderstood, Units, convert, parse_typed, shown_unit, to_shown
 from lynxwort.words.formatting import number_text, unit_text
 from tests.support import Published, demo_inputs, demo_report, report_with, setup_with
@@ -199,12 +200,12 @@ def test_refuel_points_cut_the_race_into_legs():
     stage = race.stages[0].model_copy(update={"refuel_points": (RefuelPoint(at_m=20_000.0),)})
     stopped = report_with(race=race.model_copy(update={"stages": (stage,)}))
     assert stopped.value("range.fuel_wanted") < demo_report().value("range.fuel_wanted")
-    _, level = level_along(stopped.work)
-    assert level[:, 1].min() > level_along(demo_report().work)[1][:, 1].min()
+    _, level = level_along(RangeInput.of(stopped.work))
+    assert level[:, 1].min() > level_along(RangeInput.of(demo_report().work))[1][:, 1].min()
 
 
 def test_the_level_never_rises_without_a_stop():
-    _, level = level_along(demo_report().work)
+    _, level = level_along(RangeInput.of(demo_report().work))
     assert (np.diff(level[:, 1]) <= 1e-12).all()
     assert level[-1, 1] == pytest.approx(demo_report().value("range.left_at_finish"), abs=1e-6)
 

@@ -9,8 +9,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
-from lynxwort.core.coupling import holders, stints, stopplan, walk
-from lynxwort.core.coupling.reach import level_along, more_aboard, used_along
+from lynxwort.core.asks import stops as planned_stops
+from lynxwort.core.coupling import holders
 from lynxwort.core.derived.supply import UNMEASURED_MOST
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
@@ -25,6 +25,11 @@ from lynxwort.core.physics.reach.finish import PER_LAP_SD
 from lynxwort.core.physics.reach.legs import Member, assign
 from lynxwort.core.physics.reach.pack import pack_heat
 from lynxwort.core.physics.reach.stops import Course, Fill, Opening, Tank, alternatives, best_plan, chance_of, legs_of, level_for, missed, plan_of
+from lynxwort.core.stations.range import moments as clocked
+from lynxwort.core.stations.range import passings
+from lynxwort.core.stations.range.candidates import more_aboard
+from lynxwort.core.stations.range.input import RangeInput
+from lynxwort.core.stations.range.view import level_along, ridden_stints, used_along
 from lynxwort.core.units.convert import convert, to_shown
 from tests.support import CACHE, Published, demo_inputs, demo_report
 
@@ -228,14 +233,14 @@ def test_a_relay_hands_over_and_each_burns_his_own_fuel():
     assert sorted(riders) == [0, 0, 1, 1]
     pieces = work.supply.pieces(4)
     assert pieces[0].used[-1] != pieces[-1].used[-1]
-    clock = walk.moments(work)
+    clock = clocked.moments(RangeInput.of(work))
     changes = [m for m in clock if m.kind == "hand_over"]
     assert len(changes) == 1
     assert changes[0].standing_s == 60.0
     ridden = sum(work.clock.lap(r).rides[0].lap_time_s for r in riders)
     assert clock[-1].likely_s == pytest.approx(ridden + sum(m.standing_s for m in clock), rel=1e-9)
     assert clock[-1].early_s < clock[-1].likely_s < clock[-1].late_s
-    turns = stints.ridden_stints(work)
+    turns = ridden_stints(RangeInput.of(work))
     assert [k for s in turns for k in range(s.stint.first, s.stint.last + 1)] == [0, 1, 2, 3]
     assert sum(s.time_s for s in turns) == pytest.approx(ridden, rel=1e-12)
     assert sum(s.amount for s in turns) == pytest.approx(work.supply.factor.median * sum(float(work.supply.along(r)[0][-1]) for r in riders), rel=1e-12)
@@ -246,12 +251,12 @@ def test_a_relay_hands_over_and_each_burns_his_own_fuel():
 def test_what_a_round_uses_grows_along_it_and_ends_at_its_sum():
     for name in ("brackenmere", "hollowood"):
         work = demo_report(name).work
-        along = used_along(work)
+        along = used_along(RangeInput.of(work))
         assert along.shape == work.around.whole.distance_m.shape
         assert along[0] == 0.0
         assert (np.diff(along) >= -1e-15).all() or work.supply.store.kind == "energy"  # braking gives some back
         assert along[-1] == pytest.approx(work.supply.factor.median * sum(float(u[-1]) for u in work.supply.along()), rel=1e-12)
-    assert stints.ridden_stints(work) == []
+    assert ridden_stints(RangeInput.of(work)) == []
 
 
 # the clock and the light ------------------------------------------------------------------------------------------------
@@ -298,7 +303,7 @@ def stopped(stops=None, *, at=20_000.0, laps=3, **setup):
 def test_stops_as_planned_are_judged_by_their_levels():
     top_up, none = evaluate(stopped(), cache=CACHE), evaluate(stopped(()), cache=CACHE)
     assert top_up.value("range.p_finish") > none.value("range.p_finish")
-    plans = stopplan.plans(top_up.work)
+    plans = planned_stops.plans(RangeInput.of(top_up.work))
     kept = evaluate(stopped(plans[0].fills), cache=CACHE)
     assert kept.value("range.p_finish") == pytest.approx(plans[0].chance, abs=2e-3)
     assert kept.value("range.p_finish") >= kept.work.inputs.race.certainty - 1e-9
@@ -307,12 +312,12 @@ def test_stops_as_planned_are_judged_by_their_levels():
     short = evaluate(stopped(tuple(f.model_copy(update={"to_level_m3": 0.6 * f.to_level_m3}) for f in plans[0].fills)), cache=CACHE)
     assert short.value("range.p_finish") < 0.5
     assert short.value("range.left_at_finish") < kept.value("range.left_at_finish")
-    places, level = level_along(kept.work)
+    places, level = level_along(RangeInput.of(kept.work))
     stop = plans[0].stops[0]
     after = level[np.flatnonzero(places == stop.passed.race_m)[-1]]
     assert after[1] == pytest.approx(stop.stop.level)
     assert level.min() >= 0
-    judged = stopplan.kept_plan(kept.work)
+    judged = planned_stops.kept_plan(RangeInput.of(kept.work))
     assert judged.chance == pytest.approx(kept.value("range.p_finish"))
     assert judged.chance_poured < judged.chance
 
@@ -320,7 +325,7 @@ def test_stops_as_planned_are_judged_by_their_levels():
 def test_standing_time_is_on_the_clock_and_a_point_off_the_end_is_no_stop():
     free, stops = evaluate(stopped(()), cache=CACHE), evaluate(stopped((StopFill(passing=1, add_m3=0.004),)), cache=CACHE)
     stood = stops.value("range.arrival.finish") - free.value("range.arrival.finish")
-    assert stood == pytest.approx(walk.FIXED_S + stops.value("range.stop.1.fuel") / walk.RATE_M3_PER_S)
+    assert stood == pytest.approx(passings.FIXED_S + stops.value("range.stop.1.fuel") / passings.RATE_M3_PER_S)
     beyond = evaluate(stopped((StopFill(passing=99),)), cache=CACHE)
     assert "stop_beyond" in {f.code for f in beyond.findings}
 
@@ -330,26 +335,26 @@ def test_litres_put_in_at_a_stop_narrow_k_at_once_and_a_slip_of_the_pen_does_not
     inputs = stopped()
     inputs = inputs.model_copy(update={"readings": tuple(r for r in inputs.readings if r.kind != "fill_up")})
     before = evaluate(inputs, cache=CACHE)
-    from_m, to_m = stopplan.since(before.work, 0, 1)
+    from_m, to_m = planned_stops.since(RangeInput.of(before.work), 0, 1)
     assert (from_m, to_m) == (0.0, 20_000.0)
     share = float(np.interp(20_000.0, before.work.around.courses[0].distance_m, before.work.supply.along()[0]))
     under = Under(setup=inputs.setup, rider=inputs.rider, course_key=inputs.race.stages[0].course_key, fuel_aboard_m3=inputs.setup.fill_m3)
 
     def after(litres):
-        used = stopplan.used_since(inputs.setup.fill_m3, litres, inputs.setup.fill_m3)
+        used = planned_stops.used_since(inputs.setup.fill_m3, litres, inputs.setup.fill_m3)
         reading = FillUpReading(id="pump", fuel_m3=used, laps=0.9, from_m=from_m, to_m=to_m, under=under)
         return evaluate(inputs.model_copy(update={"readings": (*inputs.readings, reading)}), cache=CACHE)
 
     seen = after(1.2 * share)
     assert seen.value("range.k_sd") < 0.6 * before.value("range.k_sd")
     assert before.value("range.k") < seen.value("range.k") < 1.2 * 1.001
-    later = stopplan.to_come(seen.work, 1, inputs.setup.fill_m3)
+    later = planned_stops.to_come(RangeInput.of(seen.work), 1, inputs.setup.fill_m3)
     assert all(a.passed.number > 1 and a.put_low <= a.put <= a.put_high for a in later)
     blunder = after(9.0 * share)
     assert blunder.value("range.k") == pytest.approx(before.value("range.k"), rel=0.02)
     assert "pump" in blunder.work.supply.factor.doubted
     with pytest.raises(InputRefused, match="put_too_little"):
-        stopplan.used_since(0.006, 0.001, 0.008)
+        planned_stops.used_since(0.006, 0.001, 0.008)
 
 
 def test_a_bike_that_was_never_measured_is_never_called_sure():
@@ -363,7 +368,7 @@ def test_a_bike_that_was_never_measured_is_never_called_sure():
 # tanks and packs --------------------------------------------------------------------------------------------------------
 def test_no_plan_is_called_surer_than_an_unmeasured_bike_may_be():
     """Beside "never surer than 98 %" a plan said 99.2 %."""
-    for plan in stopplan.plans(demo_report("saltern").work):
+    for plan in planned_stops.plans(RangeInput.of(demo_report("saltern").work)):
         assert max(plan.chance, plan.chance_poured, *(s.missed for s in plan.stops)) <= UNMEASURED_MOST
 
 
@@ -392,7 +397,7 @@ def test_a_proposed_tank_does_it_whatever_it_keeps_back(kept_back_m3, does):
     frame = inputs.bike.frame.model_copy(update={"other_tanks": (tall,)})
     inputs = inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"frame": frame})})
     report = evaluate(inputs, cache=CACHE)
-    (moves,) = more_aboard(report.work, report.value("range.fuel_wanted"))
+    (moves,) = more_aboard(RangeInput.of(report.work), report.value("range.fuel_wanted"))
     assert (moves[0].value == 0.0145) == does
     tried = inputs.model_copy(update={"setup": inputs.setup.model_copy(update={m.tunable: m.value for m in moves})})
     assert evaluate(tried, cache=CACHE).value("range.p_finish") >= UNMEASURED_MOST
@@ -427,7 +432,7 @@ def test_consumption_in_the_units_people_use():
 
 
 def test_the_report_of_the_demo_still_says_when_it_is_over():
-    clock = walk.moments(demo_report("gannach").work)
+    clock = clocked.moments(RangeInput.of(demo_report("gannach").work))
     assert [m.likely_s for m in clock] == sorted(m.likely_s for m in clock)
     assert {"start", "finish"} <= {m.kind for m in clock}
     assert all(m.light in ("day", "twilight", "dark") for m in clock)

@@ -6,7 +6,7 @@ from typing import Literal
 
 from lynxwort.core import CORE_VERSION
 from lynxwort.core.cache import StageCache
-from lynxwort.core.coupling import chassis, damping, reach
+from lynxwort.core.coupling import chassis, damping
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.errors import InputRefused, OutOfModelRange, Refusal
 from lynxwort.core.model.inputs import Inputs
@@ -16,6 +16,7 @@ from lynxwort.core.stations.drive import DRIVE, doubt
 from lynxwort.core.stations.drive.input import DriveInput
 from lynxwort.core.stations.fuelling import FUELLING
 from lynxwort.core.stations.purpose import PURPOSE
+from lynxwort.core.stations.range import RANGE
 
 Said = tuple[list[Figure], list[Finding]]
 Judge = Callable[[Upstream, dict[str, Figure]], list[Finding]]
@@ -53,7 +54,7 @@ def evaluate(
             "damping": ([], []) if unridden else _station(work, damping.figures(work), damping.findings),
             "fuelling": FUELLING.said(work, work.cache, judged=not unridden),
             "drive": DRIVE.said(work, work.cache, judged=not unridden),
-            "range": _station(work, reach.figures(work), None if unridden else reach.findings),
+            "range": RANGE.said(work, work.cache, judged=not unridden),
         }
         known = {f.id: f for figures, _ in said.values() for f in figures}
         findings = () if unridden else tuple(f for _, found in said.values() for f in found)

@@ -9,12 +9,12 @@ from dataclasses import dataclass
 from fractions import Fraction
 
 from lynxwort.core.cache import StageCache
-from lynxwort.core.coupling.reach import NAMES
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Report
+from lynxwort.core.stations.range.chance import NAMES
 from lynxwort.core.units.detents import is_owned
 
 #: lap times within this share of the shortest are near-equal (HANDBOOK 4); share of a lap against the limiter worth mending (assumption)

@@ -7,13 +7,14 @@ from math import exp
 import numpy as np
 from scipy.optimize import brentq
 
-from lynxwort.core.coupling.reach import chance_of, wanted
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Electric
 from lynxwort.core.model.fitted import pack_of, seat_up_of, tank_of
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.physics.reach import stops
+from lynxwort.core.stations.range.chance import chance_of, wanted
+from lynxwort.core.stations.range.input import RangeInput
 from lynxwort.core.units.detents import DETENTS, is_owned, move
 
 TUNABLE = {"fuel": "tank_capacity_m3", "energy": "pack_energy_j"}
@@ -74,7 +75,7 @@ def _candidates(work: Upstream) -> Iterator[float]:
     yield from ([p.energy_j for p in engine.packs] if isinstance(engine, Electric) else [t.capacity_m3 for t in inputs.bike.frame.other_tanks])
     yield from inputs.parts.owned(tunable)
     step, most = DETENTS[tunable].step, field_facts(Setup, tunable).high or np.inf
-    need = wanted(work)
+    need = wanted(RangeInput.of(work))
     if store.kind == "energy":
         need = (need - store.unusable) / (1.0 - store.unusable / store.capacity)
     first = -(-need * (1.0 - 1e-9) // step) * step
@@ -97,13 +98,13 @@ def _holder(work: Upstream, holds: float) -> Holder:
     rear, front = ([made.stand.sag(end, race=True, fuel_m3=f)[0] for f in ends] for end in ("rear", "front"))
     fits = tank_of(work.inputs.bike.frame, setup) if fuel else pack_of(engine, holds)
     fitted = abs(holds - work.supply.store.capacity) < 1e-6 * holds
-    chance = float(chance_of(made, store.aboard)[0])
+    chance = float(chance_of(RangeInput.of(made), store.aboard)[0])
     return Holder(
         name="" if fits is None else fits.name, holds=holds, unusable=store.unusable, chance=chance, reach_m=reach_m(made), bike_kg=alone[0].total_kg,
         front_full_share=alone[0].front_kg / alone[0].total_kg, front_empty_share=alone[1].front_kg / alone[1].total_kg,
         rear_sag_full_m=rear[0], rear_sag_empty_m=rear[1], front_sag_full_m=front[0], front_sag_empty_m=front[1], seat_up_m=seat_up_of(engine, setup),
         lap_time_s=made.lap.whole.lap_time_s, fitted=fitted, owned=None if fitted else is_owned(work.inputs.parts, TUNABLE[store.kind], holds),
-        enough=wanted(made) <= store.aboard + 1e-9, cost=fits.cost if fits else None, fitting_s=fits.fitting_s if fits else None,
+        enough=wanted(RangeInput.of(made)) <= store.aboard + 1e-9, cost=fits.cost if fits else None, fitting_s=fits.fitting_s if fits else None,
     )  # fmt: skip
 
 
@@ -145,6 +146,6 @@ def modes(work: Upstream) -> list[Mode]:
         made = work.with_setup(work.inputs.setup.model_copy(update={"power_mode": k + 1}))
         energy = sum(float(p.used[-1]) * p.laps for p in made.supply.pieces(made.clock.laps)) * made.supply.factor.median
         found.append(Mode(number=k + 1, share=share, lap_time_s=made.lap.whole.lap_time_s, energy_j=energy,
-                          chance=float(chance_of(made, made.supply.store.aboard)[0]),
+                          chance=float(chance_of(RangeInput.of(made), made.supply.store.aboard)[0]),
                           reach_m=reach_m(made), fitted=k + 1 == (work.inputs.setup.power_mode or 1)))  # fmt: skip
     return found

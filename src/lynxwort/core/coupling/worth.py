@@ -6,7 +6,6 @@ A measurement is tried by letting it come out as predicted and looking at the ra
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from lynxwort.core.coupling.reach import NAMES, after_fill_up, wanted
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.learned.radius import ROLL_OUT
 from lynxwort.core.model.bike import Injected, Jetted
@@ -16,6 +15,8 @@ from lynxwort.core.physics.fuelling.metering import SENSOR_SPREAD, map_air_effec
 from lynxwort.core.report import SEVERITIES, Report
 from lynxwort.core.stations.drive.input import DriveInput
 from lynxwort.core.stations.drive.pulls import radius_spread, top
+from lynxwort.core.stations.range.chance import NAMES, after_fill_up, wanted
+from lynxwort.core.stations.range.input import RangeInput
 from lynxwort.core.units.detents import DETENTS, step_of
 
 #: below this share of narrowing a measurement is not worth the walk (assumption); fill-ups that pin a bike's consumption (HANDBOOK 5)
@@ -62,7 +63,7 @@ def _fill_up(work: Upstream) -> Iterator[Worth]:
         return
     kind = work.supply.store.kind
     figure, likely = NAMES[kind][2], work.supply.largest_leg + work.supply.store.unusable
-    before, after = wanted(work) - likely, after_fill_up(work) - likely
+    before, after = wanted(RangeInput.of(work)) - likely, after_fill_up(RangeInput.of(work)) - likely
     yield Worth(code="fill_up" if kind == "fuel" else "charge", figure=figure, kind="fuel" if kind == "fuel" else "energy", before=before, after=after)
 
 

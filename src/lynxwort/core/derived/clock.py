@@ -52,6 +52,10 @@ class Clock:
         """The round as one of the riders rides it."""
         return self.ridden[self.numbers.index(rider)]
 
+    def who(self, rider: int) -> Rider:
+        """One of those who ride, by his number in the document."""
+        return self.riders[self.numbers.index(rider)]
+
     @property
     def own(self) -> Lap:
         """The round as who is entered rides it."""

@@ -9,11 +9,12 @@ from django.utils import timezone
 from django.utils.translation import gettext as _
 
 from lynxwort.core.coupling.damping import CLICK_FIELDS
-from lynxwort.core.coupling.walk import moments
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.bike import FITTING_PLACES
 from lynxwort.core.stations.purpose.input import PurposeInput
 from lynxwort.core.stations.purpose.times import stage_times
+from lynxwort.core.stations.range.input import RangeInput
+from lynxwort.core.stations.range.moments import moments
 from lynxwort.core.units.convert import Units
 from lynxwort.core.units.detents import said_value, tunables_of
 from lynxwort.web.bench import jets
@@ -83,7 +84,7 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
 
     work = report.work
     stages = stage_times(PurposeInput.of(work)) if len(work.around.courses) > 1 else []
-    points = [m for m in moments(work) if m.kind in ("refuel", "crew")]
+    points = [m for m in moments(RangeInput.of(work)) if m.kind in ("refuel", "crew")]
     return {
         "card_report": report,
         "fitted": fitted,

@@ -8,7 +8,6 @@ from django.utils.translation import get_language
 from django.utils.translation import gettext as _
 
 from lynxwort.core.cache import Key
-from lynxwort.core.coupling.reach import level_along, used_along
 from lynxwort.core.derived.road import RiddenSpeed
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.physics.course.prepare import rise_over_run
@@ -18,6 +17,8 @@ from lynxwort.core.stations.drive.input import DriveInput
 from lynxwort.core.stations.drive.pulls import problem_places
 from lynxwort.core.stations.fuelling.input import FuellingInput
 from lynxwort.core.stations.fuelling.view import richness_along
+from lynxwort.core.stations.range.input import RangeInput
+from lynxwort.core.stations.range.view import level_along, used_along
 from lynxwort.core.units.convert import Units, convert, shown_unit
 from lynxwort.web.bench import engine
 from lynxwort.web.ui.drawings.ribbon import Quantity, RibbonData, axis_ticks
@@ -85,9 +86,9 @@ def _level(report: Report, preset: Units | str) -> Quantity:
     """What is left aboard along the round, lap by lap of a single stage with what is filled in; and what each stretch burns."""
     work = report.work
     aboard, single, fuel = work.supply.store.aboard, len(work.around.courses) == 1, work.supply.store.kind == "fuel"
-    whole, curves = used_along(work), []
+    whole, curves = used_along(RangeInput.of(work)), []
     if single:
-        places, level = level_along(work)
+        places, level = level_along(RangeInput.of(work))
         length = work.around.whole.length_m
         for lap in range(min(work.clock.laps, 6)):
             left = np.interp(np.linspace(lap * length, (lap + 1) * length, POINTS), places, level[:, 1])

@@ -11,13 +11,18 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 from icalendar import Calendar, Event
 
-from lynxwort.core.coupling import holders, riders, stints, stopplan, walk
-from lynxwort.core.coupling.reach import chance_of
+from lynxwort.core.asks import stops as planned_stops
+from lynxwort.core.coupling import holders, riders
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.readings import FillUpReading
 from lynxwort.core.model.setup import StopFill
+from lynxwort.core.stations.range import moments as clocked
+from lynxwort.core.stations.range import passings
+from lynxwort.core.stations.range.chance import chance_of
+from lynxwort.core.stations.range.input import RangeInput
+from lynxwort.core.stations.range.view import ridden_stints
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.ribbon import stage_name
 from lynxwort.web.bench.services import Bench
@@ -37,14 +42,14 @@ def _kind(work: Upstream) -> str:
     return "fuel" if work.supply.store.kind == "fuel" else "energy"
 
 
-def place_words(work: Upstream, passed: walk.Passed, units: Units | str) -> str:
+def place_words(work: Upstream, passed: passings.Passed, units: Units | str) -> str:
     """Where a passing is: its name, lap or stage, and race distance."""
     name = passed.name or _("after the stage")
     lap = _("lap %(n)s") % {"n": passed.lap} if len(work.around.courses) == 1 else stage_name(work, passed.stage)
     return f"{name}, {lap}, {value_text(passed.race_m, 'distance', units)}"
 
 
-def _plan(work: Upstream, plan: stopplan.StopPlan | None, units: Units | str) -> dict[str, Any] | None:
+def _plan(work: Upstream, plan: planned_stops.StopPlan | None, units: Units | str) -> dict[str, Any] | None:
     if plan is None:
         return None
     kind = _kind(work)
@@ -60,25 +65,26 @@ def _plan(work: Upstream, plan: stopplan.StopPlan | None, units: Units | str) ->
 def plan_page(bench: Bench, units: Units | str) -> dict[str, Any]:
     """The stops as kept or in draft, the quickest plan, its alternatives."""
     work = bench.report.work
-    found = stopplan.plans(work)
-    kept = stopplan.kept_plan(work)
-    passings = walk.passed(work, work.clock.laps)
+    given = RangeInput.of(work)
+    found = planned_stops.plans(given)
+    kept = planned_stops.kept_plan(given)
+    places = passings.passed(given, work.clock.laps)
     shown = kept or (found[0] if found else None)
     return {
-        "passings": len(passings), "kept": _plan(work, kept, units), "plans": [_plan(work, p, units) for p in found], "fuel": work.supply.store.kind == "fuel",
+        "passings": len(places), "kept": _plan(work, kept, units), "plans": [_plan(work, p, units) for p in found], "fuel": work.supply.store.kind == "fuel",
         "certainty": work.inputs.race.certainty, "measured": bool(work.supply.factor.used), "start": value_text(work.supply.store.aboard, _kind(work), units),
-        "top_up": float(chance_of(stopplan.with_stops(work, None), work.supply.store.aboard)[0]) if passings else None,
-        "none": float(chance_of(stopplan.with_stops(work, ()), work.supply.store.aboard)[0]),
-        "cans": [{"cans": c, "where": c.name or stage_name(work, c.stage)} for c in stopplan.cans(work)] if work.supply.store.kind == "fuel" else [],
+        "top_up": float(chance_of(planned_stops.with_stops(given, None), work.supply.store.aboard)[0]) if places else None,
+        "none": float(chance_of(planned_stops.with_stops(given, ()), work.supply.store.aboard)[0]),
+        "cans": [{"cans": c, "where": c.name or stage_name(work, c.stage)} for c in planned_stops.cans(given)] if work.supply.store.kind == "fuel" else [],
         "line": _time_line(work, units) if shown and shown.stops else "",
     }  # fmt: skip
 
 
 def _time_line(work: Upstream, units: Units | str) -> Any:
     """The race on the clock with its stops and levels."""
-    levels = {s.opening + 1: s for s in walk.planned(work)[0]}
+    levels = {s.opening + 1: s for s in passings.planned(RangeInput.of(work))[0]}
     marks = []
-    for m in walk.moments(work):
+    for m in clocked.moments(RangeInput.of(work)):
         stop = levels.get(m.number) if m.kind == "refuel" else None
         if m.kind in ("start", "finish", "hand_over") or stop is not None:
             words = value_text(stop.added, _kind(work), units) if stop is not None else _(MOMENTS[m.kind])
@@ -94,7 +100,7 @@ class StopForm(forms.Form):
 
     def __init__(self, *args: Any, work: Upstream, preset: Units | str, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        places = [(str(p.number), place_words(work, p, preset)) for p in walk.passed(work, work.clock.most_laps)]
+        places = [(str(p.number), place_words(work, p, preset)) for p in passings.passed(RangeInput.of(work), work.clock.most_laps)]
         self.fields["passing"] = forms.ChoiceField(label=gettext_lazy("Stop at"), choices=places)
         if work.supply.store.kind == "fuel":
             self.fields["how"] = forms.ChoiceField(label=gettext_lazy("and"), choices=HOW)
@@ -110,7 +116,7 @@ class StopForm(forms.Form):
         """The setup's stops with this one. Raises InputRefused."""
         how, amount = self.cleaned_data.get("how"), self.cleaned_data.get("amount_m3")
         more = {"to_level_m3": amount} if how == "level" else {"add_m3": amount} if how == "pour" else {}
-        return stopplan.with_stop(work, int(self.cleaned_data["passing"]), **more)
+        return planned_stops.with_stop(RangeInput.of(work), int(self.cleaned_data["passing"]), **more)
 
 
 def read_fills(text: str) -> tuple[StopFill, ...] | None:
@@ -168,8 +174,8 @@ def start_of(work: Upstream) -> datetime:
 def crew_lines(work: Upstream, units: Units | str) -> list[Line]:
     """Passings, hand-overs, stops and the finish on the race's local clock."""
     start, kind, names = start_of(work), _kind(work), [r.name for r in work.inputs.riders]
-    stops = {s.opening + 1: s for s in walk.planned(work)[0]}
-    found, clock = [], walk.moments(work)
+    stops = {s.opening + 1: s for s in passings.planned(RangeInput.of(work))[0]}
+    found, clock = [], clocked.moments(RangeInput.of(work))
     for k, m in enumerate(clock):
         stop = stops.get(m.number) if m.kind == "refuel" else None
         todo = ""
@@ -194,7 +200,7 @@ def legs_page(work: Upstream, units: Units | str) -> list[dict[str, Any]]:
     if work.clock.stints is None:
         return []
     found, one = [], len(work.around.courses) == 1
-    for ridden in stints.ridden_stints(work):
+    for ridden in ridden_stints(RangeInput.of(work)):
         stint, rider = ridden.stint, work.inputs.riders[ridden.stint.rider]
         stages = range(stint.first, stint.last + 1)
         legs = _("laps %(a)s – %(b)s") % {"a": stint.first + 1, "b": stint.last + 1} if one else ", ".join(stage_name(work, i) for i in stages)
@@ -208,7 +214,8 @@ def crew_page(bench: Bench, units: Units | str) -> dict[str, Any]:
     work = bench.kept.work
     shared = [c for c in (riders.compromise(work, end) for end in ("rear", "front")) if c] if work.clock.stints else []
     return {"lines": crew_lines(work, units), "zone": work.inputs.race.time_zone, "legs": legs_page(work, units), "compromises": shared,
-            "whence": walk.planned(work)[1], "hand_over": work.inputs.race.relay.hand_over_s if work.inputs.race.relay else None}  # fmt: skip
+            "whence": passings.planned(RangeInput.of(work))[1],
+            "hand_over": work.inputs.race.relay.hand_over_s if work.inputs.race.relay else None}  # fmt: skip
 
 
 def crew_csv(work: Upstream, units: Units | str) -> str:
@@ -258,11 +265,11 @@ def _pumped(work: Upstream) -> list[FillUpReading]:
 def pump_page(bench: Bench, units: Units | str) -> dict[str, Any]:
     """Where one is, what was put in so far, and what is to come."""
     work = bench.kept.work
-    places = walk.passed(work, work.clock.most_laps)
+    places = passings.passed(RangeInput.of(work), work.clock.most_laps)
     done = _pumped(work)
     last = max((p.number for p in places if done and abs(p.race_m - (done[-1].to_m or 0.0)) < 1.0), default=0)
     level = (done[-1].level_m3 if last else None) or work.supply.store.aboard
-    coming = stopplan.to_come(work, last, level)
+    coming = planned_stops.to_come(RangeInput.of(work), last, level)
     rows = [
         {"n": k + 1, "where": place_words(work, a.passed, units), "put": a.put, "low": a.put_low, "high": a.put_high, "level": a.level, "sag": a.rear_sag_m}
         for k, a in enumerate(coming)
@@ -279,7 +286,7 @@ def pump_page(bench: Bench, units: Units | str) -> dict[str, Any]:
 def keep_pumped(bench: Bench, passing: int, put_m3: float, level_m3: float | None) -> None:
     """Keep what went in at a passing as a fill-up over what was ridden since the last one. Raises InputRefused."""
     work = bench.kept.work
-    places = {p.number: p for p in walk.passed(work, work.clock.most_laps)}
+    places = {p.number: p for p in passings.passed(RangeInput.of(work), work.clock.most_laps)}
     if passing not in places:
         raise InputRefused(Refusal(path="passing", code="not_a_passing"))
     here, done = places[passing].race_m, _pumped(work)
@@ -288,12 +295,12 @@ def keep_pumped(bench: Bench, passing: int, put_m3: float, level_m3: float | Non
     level = level_m3 or work.supply.store.aboard
     if level > work.supply.store.capacity + 1e-9:
         raise InputRefused(Refusal(path="level_m3", code="fill_over_tank"))
-    used = stopplan.used_since(was, put_m3, level)
+    used = planned_stops.used_since(was, put_m3, level)
     conditions = readings.under(bench.setup.head.values, bench.race.rider.document, bench.race.document["stages"][0]["course_key"], fuel_aboard_m3=was)
     made = {
         "kind": "fill_up",
         "fuel_m3": used,
-        "laps": stopplan.laps_between(work, from_m, here),
+        "laps": planned_stops.laps_between(RangeInput.of(work), from_m, here),
         "from_m": from_m,
         "to_m": here,
         "level_m3": level,

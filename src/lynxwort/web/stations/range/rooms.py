@@ -5,7 +5,9 @@ from typing import Any
 import numpy as np
 from django.utils.translation import gettext as _
 
-from lynxwort.core.coupling.reach import chance_of, level_along
+from lynxwort.core.stations.range.chance import chance_of
+from lynxwort.core.stations.range.input import RangeInput
+from lynxwort.core.stations.range.view import level_along
 from lynxwort.core.units.convert import Units, convert, to_shown
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.ui.drawings import charts
@@ -18,7 +20,7 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
     store = work.supply.store
     fuel = store.kind == "fuel"
     kind, unit = ("volume", "m^3") if fuel else ("energy", "J")
-    distance, level = level_along(work)
+    distance, level = level_along(RangeInput.of(work))
     per_d, per_v = convert(1.0, "m", to_shown(1, "distance", preset).unit), convert(1.0, unit, to_shown(1, kind, preset).unit)
     pieces = [(float(p.distance_m[-1]), p.laps) for p in work.supply.pieces(work.clock.laps)]
     laps = [float(per_d * d) for d in np.cumsum([length for length, count in pieces for _k in range(count)])]
@@ -32,7 +34,7 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
     kept = bench.kept.work
     ghost = 100 * chance_of(kept, amounts) if bench.changed else None
     sure = charts.certainty(
-        per_v * amounts, 100 * chance_of(work, amounts), ghost,
+        per_v * amounts, 100 * chance_of(RangeInput.of(work), amounts), ghost,
         (float(np.clip(per_v * store.aboard, per_v * amounts[0], per_v * amounts[-1])), 100 * (bench.report.value("range.p_finish") or 0.0)),
         100 * work.inputs.race.certainty, x_axis=_("%(u)s at the start") % {"u": shown_unit}, y_axis=_("% sure to finish"),
         label=_("Certainty against fuel") if fuel else _("Certainty against charge"),

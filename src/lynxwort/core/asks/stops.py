@@ -1,23 +1,23 @@
 """The stop plan as a whole: the quickest, its alternatives, what a missed stop or poured litres cost; and the race as it goes, stop by stop at the pump."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import exp
 
-from lynxwort.core.coupling import walk
-from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.defaults import Z90
-from lynxwort.core.model.setup import Setup, StopFill
+from lynxwort.core.model.setup import StopFill
 from lynxwort.core.physics.reach import stops
 from lynxwort.core.physics.reach.stops import Course, Plan, Stop, Tank
+from lynxwort.core.stations.range.input import RangeInput
+from lynxwort.core.stations.range.passings import Passed, best_plan, chance_by, course_of, filled, measured_out, passed, planned, tank_of
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlannedStop:
     """One stop of a plan. passed: where; stop: how much; missed: chance to finish when this one is missed and the others are made."""
 
-    passed: walk.Passed
+    passed: Passed
     stop: Stop
     missed: float
 
@@ -35,41 +35,41 @@ class StopPlan:
     fills: tuple[StopFill, ...]
 
 
-def _shown(work: Upstream, course: Course, tank: Tank, plan: Plan, places: Sequence[walk.Passed]) -> StopPlan:
-    made = walk.measured_out(work, course, tank, plan)
-    most = work.supply.most_sure
+def _shown(given: RangeInput, course: Course, tank: Tank, plan: Plan, places: Sequence[Passed]) -> StopPlan:
+    made = measured_out(given, course, tank, plan)
+    most = given.supply.most_sure
     lines = tuple(
-        PlannedStop(passed=places[s.opening], stop=s, missed=min(stops.missed(course, tank, work.supply.factor, made, k), most))
+        PlannedStop(passed=places[s.opening], stop=s, missed=min(stops.missed(course, tank, given.supply.factor, made, k), most))
         for k, s in enumerate(made.stops)
     )
-    fills = tuple(StopFill(passing=s.opening + 1, **({"to_level_m3": round(s.level, 6)} if work.supply.store.kind == "fuel" else {})) for s in made.stops)
+    fills = tuple(StopFill(passing=s.opening + 1, **({"to_level_m3": round(s.level, 6)} if given.supply.store.kind == "fuel" else {})) for s in made.stops)
     return StopPlan(stops=lines, standing_s=made.standing_s, chance=min(made.chance, most), chance_poured=min(made.chance_poured, most), fills=fills)
 
 
-def plans(work: Upstream) -> list[StopPlan]:
+def plans(given: RangeInput) -> list[StopPlan]:
     """The quickest plan that meets the wanted certainty, then others within half a minute; empty when none does or there is nowhere to stop."""
-    course, tank, places = walk.course_of(work, work.clock.laps), walk.tank_of_work(work), walk.passed(work, work.clock.laps)
-    best = walk.best_plan(work) if places else None
+    course, tank, places = course_of(given, given.clock.laps), tank_of(given), passed(given, given.clock.laps)
+    best = best_plan(given) if places else None
     if best is None:
         return []
-    others = stops.alternatives(course, tank, work.supply.factor, work.inputs.race.certainty, best)
-    return [_shown(work, course, tank, p, places) for p in (best, *others)]
+    others = stops.alternatives(course, tank, given.supply.factor, given.certainty, best)
+    return [_shown(given, course, tank, p, places) for p in (best, *others)]
 
 
-def kept_plan(work: Upstream) -> StopPlan | None:
+def kept_plan(given: RangeInput) -> StopPlan | None:
     """The setup's own stops, judged; None when it has none."""
-    if work.supply.taken is None:
+    if given.supply.taken is None:
         return None
-    course, tank, places = walk.course_of(work, work.clock.laps), walk.tank_of_work(work), walk.passed(work, work.clock.laps)
-    made, most = walk.filled(work, course, tank, work.supply.taken), work.supply.most_sure
+    course, tank, places = course_of(given, given.clock.laps), tank_of(given), passed(given, given.clock.laps)
+    made, most = filled(given, course, tank, given.supply.taken), given.supply.most_sure
     lines = []
     for stop in made:
-        others = {n: f for n, f in work.supply.taken.items() if n != stop.opening + 1}
-        lines.append(PlannedStop(passed=places[stop.opening], stop=stop, missed=min(walk.chance_by(work, work.supply.store.aboard, others), most)))
+        others = {n: f for n, f in given.supply.taken.items() if n != stop.opening + 1}
+        lines.append(PlannedStop(passed=places[stop.opening], stop=stop, missed=min(chance_by(given, given.supply.store.aboard, others), most)))
     poured = {s.opening + 1: stops.Fill(amount=s.added, add=True) for s in made}
     return StopPlan(stops=tuple(lines), standing_s=sum(s.standing_s for s in made),
-                    chance=min(walk.chance_by(work, work.supply.store.aboard, work.supply.taken), most),
-                    chance_poured=min(walk.chance_by(work, work.supply.store.aboard, poured), most), fills=work.inputs.setup.stops or ())  # fmt: skip
+                    chance=min(chance_by(given, given.supply.store.aboard, given.supply.taken), most),
+                    chance_poured=min(chance_by(given, given.supply.store.aboard, poured), most), fills=given.supply.stops or ())  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -84,13 +84,13 @@ class Cans:
     most: float
 
 
-def cans(work: Upstream) -> list[Cans]:
+def cans(given: RangeInput) -> list[Cans]:
     """Fuel to bring to each refuel point for the stops in force, in the order in which they are first passed."""
-    places = walk.passed(work, work.clock.most_laps)
-    spread = exp(Z90 * work.supply.factor.log_sd) - 1.0
+    places = passed(given, given.clock.most_laps)
+    spread = exp(Z90 * given.supply.factor.log_sd) - 1.0
     found: dict[tuple[int, float], Cans] = {}
-    before = work.supply.store.aboard
-    for stop in walk.planned(work)[0]:
+    before = given.supply.store.aboard
+    for stop in planned(given)[0]:
         place = places[stop.opening]
         burnt = before - (stop.level - stop.added)
         key = (place.stage, place.at_m)
@@ -101,14 +101,14 @@ def cans(work: Upstream) -> list[Cans]:
     return list(found.values())
 
 
-def with_stop(work: Upstream, passing: int, *, to_level_m3: float | None = None, add_m3: float | None = None) -> tuple[StopFill, ...]:
+def with_stop(given: RangeInput, passing: int, *, to_level_m3: float | None = None, add_m3: float | None = None) -> tuple[StopFill, ...]:
     """The setup's stops with one more, or another in its place. Raises InputRefused for a passing that the race does not have, or more than the tank holds."""
-    if not 1 <= passing <= len(walk.passed(work, work.clock.most_laps)):
+    if not 1 <= passing <= len(passed(given, given.clock.most_laps)):
         raise InputRefused(Refusal(path="passing", code="not_a_passing"))
-    if max(to_level_m3 or 0.0, add_m3 or 0.0) > work.supply.store.capacity + 1e-9:
+    if max(to_level_m3 or 0.0, add_m3 or 0.0) > given.supply.store.capacity + 1e-9:
         raise InputRefused(Refusal(path="amount_m3", code="fill_over_tank"))
     known = {k: v for k, v in (("to_level_m3", to_level_m3), ("add_m3", add_m3)) if v is not None}
-    others = [f for f in work.inputs.setup.stops or () if f.passing != passing]
+    others = [f for f in given.supply.stops or () if f.passing != passing]
     return tuple(sorted([*others, StopFill(passing=passing, **known)], key=lambda f: f.passing))
 
 
@@ -118,7 +118,7 @@ class AtPump:
     level: to fill to so that all that follows lasts as surely as wanted; rear_sag_m: race sag with that level.
     """
 
-    passed: walk.Passed
+    passed: Passed
     before: float
     level: float
     put: float
@@ -127,9 +127,9 @@ class AtPump:
     rear_sag_m: float
 
 
-def since(work: Upstream, from_number: int, to_number: int) -> tuple[float, float]:
+def since(given: RangeInput, from_number: int, to_number: int) -> tuple[float, float]:
     """Race distances [m] of two passings; 0 = the start."""
-    places = {p.number: p.race_m for p in walk.passed(work, work.clock.most_laps)}
+    places = {p.number: p.race_m for p in passed(given, given.clock.most_laps)}
     return places.get(from_number, 0.0), places[to_number]
 
 
@@ -141,36 +141,35 @@ def used_since(level_before: float, put: float, level_after: float) -> float:
     return used
 
 
-def laps_between(work: Upstream, from_m: float, to_m: float) -> float:
+def laps_between(given: RangeInput, from_m: float, to_m: float) -> float:
     """Laps between two places of the race, a tenth at least."""
-    return max((to_m - from_m) / float(work.around.starts_m[-1]), 0.1)
+    return max((to_m - from_m) / float(given.clock.around.starts_m[-1]), 0.1)
 
 
-def to_come(work: Upstream, after: int, level: float) -> list[AtPump]:
+def to_come(given: RangeInput, after: int, level: float) -> list[AtPump]:
     """The stops still to come after a passing (0 = the start) left with this level [m3]: where, to what level, how much is likely to go in."""
     # beyond the likely laps there is only the extra one to plan for
-    laps = work.clock.laps if after < len(walk.passed(work, work.clock.laps)) else work.clock.most_laps
-    course, places = walk.course_of(work, laps), walk.passed(work, laps)
+    laps = given.clock.laps if after < len(passed(given, given.clock.laps)) else given.clock.most_laps
+    course, places = course_of(given, laps), passed(given, laps)
     rest = Course(openings=course.openings[after:], sections=course.sections[after:])
-    tank = Tank(start=level, capacity=walk.tank_of_work(work).capacity, unusable=work.supply.store.unusable)
-    plan = stops.best_plan(rest, tank, work.supply.factor, work.inputs.race.certainty)
+    tank = Tank(start=level, capacity=tank_of(given).capacity, unusable=given.supply.store.unusable)
+    plan = stops.best_plan(rest, tank, given.supply.factor, given.certainty)
     if plan is None:
         return []
-    plan = walk.measured_out(work, rest, tank, plan)
+    plan = measured_out(given, rest, tank, plan)
     found, left = [], level
-    spread = [exp(work.supply.factor.log_mean + d * Z90 * work.supply.factor.log_sd) for d in (-1.0, 1.0)]
+    spread = [exp(given.supply.factor.log_mean + d * Z90 * given.supply.factor.log_sd) for d in (-1.0, 1.0)]
     for k, stop in enumerate(plan.stops):
         first = plan.stops[k - 1].opening + 1 if k else 0
         burnt = sum(p for s in rest.sections[first : stop.opening + 1] for p in s)
-        before = left - burnt * work.supply.factor.median
+        before = left - burnt * given.supply.factor.median
         ends = [max(stop.level - (left - burnt * x), 0.0) for x in spread]
         found.append(AtPump(passed=places[after + stop.opening], before=before, level=stop.level, put=max(stop.level - before, 0.0), put_low=ends[0],
-                            put_high=ends[1], rear_sag_m=work.stand.sag("rear", race=True, fuel_m3=stop.level)[0]))  # fmt: skip
+                            put_high=ends[1], rear_sag_m=given.stand.sag("rear", race=True, fuel_m3=stop.level)[0]))  # fmt: skip
         left = stop.level
     return found
 
 
-def with_stops(work: Upstream, fills: tuple[StopFill, ...] | None) -> Upstream:
+def with_stops(given: RangeInput, fills: tuple[StopFill, ...] | None) -> RangeInput:
     """The same with other stops."""
-    setup: Setup = work.inputs.setup.model_copy(update={"stops": fills})
-    return work.with_setup(setup)
+    return replace(given, supply=replace(given.supply, stops=fills))

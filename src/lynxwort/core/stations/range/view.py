@@ -1,0 +1,82 @@
+"""Range's drawings: the level along the race, the stints of a team."""
+
+from dataclasses import dataclass
+from math import exp, sqrt
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lynxwort.core.model.defaults import Z90
+from lynxwort.core.physics.reach.finish import PER_LAP_SD
+from lynxwort.core.physics.reach.legs import Stint
+from lynxwort.core.physics.reach.stops import Fill
+from lynxwort.core.stations.range.input import RangeInput
+from lynxwort.core.stations.range.passings import passed, tank_of
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RiddenStint:
+    """A stint of one rider, the time [s] and the amount of fuel [m3] or charge [J] that it takes, rear sag [m] under the rider, half the fill in."""
+
+    stint: Stint
+    time_s: float
+    amount: float
+    sag_m: float
+
+
+def ridden_stints(given: RangeInput) -> list[RiddenStint]:
+    """Every stint of a relay, in order; empty without one."""
+    found, setup = [], given.setup
+    for stint in given.clock.stints or ():
+        stages = range(stint.first, stint.last + 1)
+        laps = [(0, 1)] * len(stages) if len(given.clock.around.courses) == 1 else [(i, given.clock.stages[i].laps) for i in stages]
+        time = sum(given.clock.lap(stint.rider).rides[i].lap_time_s * n for i, n in laps)
+        used = sum(float(given.supply.along(stint.rider)[i][-1]) * n for i, n in laps) * given.supply.factor.median
+        sag = given.stand.springs.sag("rear", setup, given.clock.who(stint.rider), 0.5 * setup.fill_m3, given.stand.springs.offsets.mean)
+        found.append(RiddenStint(stint=stint, time_s=time, amount=used, sag_m=sag))
+    return found
+
+
+def used_along(given: RangeInput) -> NDArray[np.float64]:
+    """Likely fuel [m3] or charge [J] used from the start of a round to each place of its course, stages one after the other: shape of distance_m."""
+    starts = np.concatenate([[0.0], np.cumsum([u[-1] for u in given.supply.along()])])
+    each = [u[:-1] for u in given.supply.along()[:-1]] + [given.supply.along()[-1]]
+    return np.concatenate([u + s for u, s in zip(each, starts, strict=False)]) * given.supply.factor.median
+
+
+def level_along(given: RangeInput) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    """Race distance [m] and fuel [m3] or charge [J] aboard: shape (k,) and (k, 3) for low, median, high of 90 %; filled as planned, and where nothing
+    is planned to the starting level at every refuel point. A filling gives two points at one distance.
+    """
+    spread = exp(Z90 * sqrt(given.supply.factor.log_sd**2 + PER_LAP_SD**2))
+    scale = given.supply.factor.median * np.array([spread, 1.0, 1.0 / spread])
+    taken, most = given.supply.taken, tank_of(given).capacity
+    fills = {o.race_m: Fill(amount=given.supply.store.aboard) if taken is None else taken[o.number]
+             for o in passed(given, given.clock.laps) if taken is None or o.number in taken}  # fmt: skip
+    level, at = np.full(3, given.supply.store.aboard), 0.0
+    places, found = [0.0], [level]
+
+    def filled(at_m: float) -> None:
+        nonlocal level
+        fill = fills.pop(at_m, None)
+        if fill is not None:
+            level = np.minimum(level + fill.amount, most) if fill.add else np.maximum(min(fill.amount, most), level)
+            places.append(at_m)
+            found.append(level)
+
+    for piece in given.supply.pieces(given.clock.laps):
+        length = float(piece.distance_m[-1])
+        stops_here = sorted({m for m in piece.refuel_at_m if 0 < m < length})
+        marks = np.unique(np.concatenate([np.linspace(0.0, length, 61)[1:], stops_here]))
+        for _ in range(piece.laps):
+            filled(at)
+            last = 0.0
+            for mark in marks:
+                now = float(np.interp(mark, piece.distance_m, piece.used))
+                level = np.maximum(level - (now - last) * scale, 0.0)
+                last = now
+                places.append(at + float(mark))
+                found.append(level)
+                filled(at + float(mark))
+            at += length
+    return np.array(places), np.array(found)
