@@ -4,11 +4,12 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from lynxwort.core.coupling import chassis
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.defaults import LINK_LOG_SD, RIDER_MASS_LOG_SD
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.report import Report
+from lynxwort.core.stations.chassis import springs as wanted_springs
+from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.drive import doubt
 from lynxwort.core.stations.drive.input import DriveInput
 
@@ -67,7 +68,7 @@ def sprung(inputs: Inputs, report: Report, count: int, seed: int) -> dict[str, C
         truth = evaluate(
             inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"frame": drawn}), "riders": (other, *inputs.riders[1:])}), unridden=True
         )
-        low, high = chassis.span(truth.work, "rear")
+        low, high = wanted_springs.span(ChassisInput.of(truth.work), "rear")
         found["softest"].add(low, figure.low, figure.high)
         found["stiffest"].add(high, figure.low, figure.high)
     return found

@@ -171,9 +171,9 @@ def core() -> dict:
 
 def dampers_and_ride(base, cache) -> dict:
     """A stack of twenty shims, nothing cached; six seconds of whoops against scipy; a click on the bench."""
-    from lynxwort.core.coupling import damping
     from lynxwort.core.evaluate import evaluate
     from lynxwort.core.physics.damping import stack
+    from lynxwort.core.stations.damping import car
 
     shims = tuple(stack.Shim(0.040 - 0.001 * (k // 2), 0.0002) for k in range(20))
     twenty = stack.Stack(shims=shims, clamp_m=0.022, ports_m=(0.013, 0.0145))
@@ -184,7 +184,9 @@ def dampers_and_ride(base, cache) -> dict:
 
     found = {"shim stack, 20 shims in ten sizes [ms], budget 10": timed(fresh)}
     work = evaluate(base, cache=cache).work
-    found |= half_car_loops(damping.half_car(work)) | click_sweep(work)
+    from lynxwort.core.stations.damping.input import DampingInput
+
+    found |= half_car_loops(car.half_car(DampingInput.of(work))) | click_sweep(work)
     clicks = iter(range(22))
     found["evaluate, a click, the pieces ridden [ms]"] = timed(
         lambda: evaluate(base.model_copy(update={"setup": base.setup.model_copy(update={"fork_rebound_clicks": next(clicks)})}), cache=cache), 5
@@ -260,16 +262,18 @@ def click_sweep(work) -> dict:
     """Compression against rebound, 21 x 21 pairs at five speeds over 6 s of whoops, as the job rides them."""
     from dataclasses import replace
 
-    from lynxwort.core.coupling import clicksweep, damping
+    from lynxwort.core.asks import clickmap
+    from lynxwort.core.stations.damping import rides
+    from lynxwort.core.stations.damping.input import DampingInput
 
-    whoops = next(f for f in damping.features(work) if f.kind == "whoops")
+    whoops = next(f for f in rides.features(DampingInput.of(work)) if f.kind == "whoops")
     feature = replace(whoops, speed_m_per_s=10.0, size=(4.5, 0.30))
     start = time.perf_counter()
-    clicks = clicksweep.pairs(20, 20, (12, 12))
-    cells = list(clicksweep.sweep(work, "rear", feature, clicks))
+    clicks = clickmap.pairs(20, 20, (12, 12))
+    cells = list(clickmap.sweep(DampingInput.of(work), "rear", feature, clicks))
     took = time.perf_counter() - start
     start = time.perf_counter()
-    first = clicksweep.sweep(work, "rear", feature, clicks)
+    first = clickmap.sweep(DampingInput.of(work), "rear", feature, clicks)
     next(first)
     seen = time.perf_counter() - start
     start = time.perf_counter()

@@ -18,6 +18,7 @@ from pathlib import Path
 from typing import Any
 
 from lynxwort.core.errors import InputRefused, Refusal
+from lynxwort.core.stations.damping.input import DampingInput
 from lynxwort.words.refusals import explain
 
 
@@ -124,8 +125,8 @@ def sweep_verb(arguments: argparse.Namespace) -> Any:
 
 def stops_verb(arguments: argparse.Namespace) -> Any:
     """The stop plan of a document with its alternatives, the race on the clock, tanks or packs side by side; of a relay, who rides what."""
+    from lynxwort.core.asks import tanks
     from lynxwort.core.asks.stops import kept_plan, plans
-    from lynxwort.core.coupling import holders
     from lynxwort.core.evaluate import evaluate
     from lynxwort.core.model.inputs import load_inputs
     from lynxwort.core.stations.range.input import RangeInput
@@ -133,8 +134,8 @@ def stops_verb(arguments: argparse.Namespace) -> Any:
 
     work = evaluate(load_inputs(read_document(arguments.file))).work
     given = RangeInput.of(work)
-    kept, rows = kept_plan(given), holders.holders(work)
-    best = holders.smallest(rows)
+    kept, rows = kept_plan(given), tanks.holders(work)
+    best = tanks.smallest(rows)
     return {
         "kept": None if kept is None else asdict(kept) | {"fills": [f.model_dump(exclude_none=True) for f in kept.fills]},
         "plans": [asdict(p) | {"fills": [f.model_dump(exclude_none=True) for f in p.fills]} for p in plans(given)],
@@ -142,43 +143,45 @@ def stops_verb(arguments: argparse.Namespace) -> Any:
         "relay": None if work.clock.stints is None else [asdict(s) | {"name": work.inputs.riders[s.rider].name} for s in work.clock.stints],
         "holders": [asdict(h) for h in rows],
         "smallest": None if best is None else best.holds,
-        "modes": [asdict(m) for m in holders.modes(work)],
+        "modes": [asdict(m) for m in tanks.modes(work)],
     }
 
 
 def stack_verb(arguments: argparse.Namespace) -> Any:
     """Each shim stack of a document at a shaft speed, force tables of both dampers; with --change the nearest stacks of one valve."""
-    from lynxwort.core.coupling import damping, valving
+    from lynxwort.core.asks import stacks
     from lynxwort.core.evaluate import evaluate
     from lynxwort.core.model.damper import PLACES, write_stack
     from lynxwort.core.model.inputs import load_inputs
     from lynxwort.core.physics.damping.damper import SPEEDS
+    from lynxwort.core.stations.damping import dampers
 
     work = evaluate(load_inputs(read_document(arguments.file))).work
     bike, setup = work.inputs.bike, work.inputs.setup
     found: dict[str, Any] = {"speed_m_per_s": SPEEDS.tolist()}
     for end in ("fork", "shock"):
-        curve = damping.curve_of(bike, setup, end)
-        bent = {p: valving.bent(bike, setup, end, p, arguments.speed) for p in PLACES}
+        curve = dampers.curve_of(bike, setup, end)
+        bent = {p: stacks.bent(bike, setup, end, p, arguments.speed) for p in PLACES}
         found[end] = {"compression_n": curve.compression_n.tolist(), "rebound_n": curve.rebound_n.tolist(), "cavitates_m_per_s": curve.cavitates_m_per_s,
-                      "stacks": {p: asdict(b) | {"text": write_stack(damping.shims_of(setup, end, p))} for p, b in bent.items()}}  # fmt: skip
+                      "stacks": {p: asdict(b) | {"text": write_stack(dampers.shims_of(setup, end, p))} for p, b in bent.items()}}  # fmt: skip
     if arguments.change is not None:
         end, place = arguments.valve.split("_")
-        answer = valving.answer(work, end, place, arguments.change / 100.0, arguments.speed)
+        answer = stacks.answer(DampingInput.of(work), end, place, arguments.change / 100.0, arguments.speed)
         found["answer"] = {"reachable": answer.reachable, "stacks": [{"text": write_stack(s.shims), "change": s.change} for s in answer.suggestions]}
     return found
 
 
 def ride_verb(arguments: argparse.Namespace) -> Any:
     """Every piece of the document's course ridden, and what would cure a complaint."""
-    from lynxwort.core.coupling import complaints, damping
+    from lynxwort.core.asks import complaints
     from lynxwort.core.evaluate import evaluate
     from lynxwort.core.model.inputs import load_inputs
+    from lynxwort.core.stations.damping import rides
 
     work = evaluate(load_inputs(read_document(arguments.file))).work
-    found: dict[str, Any] = {"pieces": [asdict(r) for r in damping.ridden(work)]}
+    found: dict[str, Any] = {"pieces": [asdict(r) for r in rides.ridden(DampingInput.of(work))]}
     if arguments.felt:
-        found["advice"] = asdict(complaints.advise(work, arguments.felt, arguments.end))
+        found["advice"] = asdict(complaints.advise(DampingInput.of(work), arguments.felt, arguments.end))
         for tool in found["advice"]["tools"]:
             tool["changes"] = {k: v if isinstance(v, int | float) else [s.model_dump() for s in v] for k, v in tool["changes"].items()}
     return found

@@ -1,7 +1,9 @@
 """The stage cache: computed once, bounded, safe between threads, keyed by everything that matters."""
 
 import threading
+from functools import cached_property
 
+import numpy as np
 import pytest
 
 from lynxwort.core import cache as module
@@ -78,3 +80,29 @@ def test_a_key_is_its_parts_hashed_once():
     before = Slow.asked
     assert {one: "kept"}[two] == "kept"
     assert Slow.asked == before
+
+
+@module.keyed
+class Given:
+    """A key out of which something large is worked."""
+
+    size: int
+    of: tuple
+
+    @cached_property
+    def large(self):
+        return np.zeros(self.size)
+
+
+def test_a_key_is_told_by_its_fields_and_what_is_kept_holds_nothing_worked_out_of_it():
+    cache, inner = module.StageCache(), Given(size=5, of=())
+    outer = Given(size=1000, of=(inner, "a"))
+    assert cache.get("sum", outer, lambda: outer.large.sum() + inner.large.sum()) == 0.0
+    (kept,) = cache._results["sum"]
+    assert kept[1] == outer
+    assert "large" not in kept[1].__dict__
+    assert "large" not in kept[1].of[0].__dict__
+    assert "large" in outer.__dict__
+    again = Given(size=1000, of=(Given(size=5, of=()), "a"))
+    assert cache.get("sum", again, lambda: pytest.fail("it is the same key")) == 0.0
+    assert Given(size=1000, of=(Given(size=6, of=()), "a")) != outer

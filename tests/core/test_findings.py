@@ -5,7 +5,6 @@ import re
 
 import pytest
 
-from lynxwort.core.coupling.chassis import PRELOAD_EXISTS_M
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.bike import Carburettor, FourStrokeInjected, FourStrokeJetted, Payload, Transmission, TwoStrokeRod
 from lynxwort.core.model.damper import stack_of
@@ -26,6 +25,7 @@ from lynxwort.core.model.readings import (
 )  # fmt: skip
 from lynxwort.core.model.setup import StopFill
 from lynxwort.core.report import SEVERITIES
+from lynxwort.core.stations.chassis.springs import PRELOAD_EXISTS_M
 from lynxwort.core.units.detents import DETENTS
 from lynxwort.words.catalogue import FINDINGS, INPUT_NAMES, STATION_NAMES, say
 from tests.support import CACHE, demo_inputs, demo_report, setup_with, whooped

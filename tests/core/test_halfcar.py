@@ -8,7 +8,7 @@ from scipy.integrate import solve_ivp
 from scipy.interpolate import CubicHermiteSpline
 from scipy.signal import sosfreqz
 
-from lynxwort.core.coupling import complaints, damping
+from lynxwort.core.asks import complaints
 from lynxwort.core.model.damper import stack_of
 from lynxwort.core.model.defaults import GRAVITY_M_PER_S2
 from lynxwort.core.physics.damping.damper import SPEEDS
@@ -16,6 +16,8 @@ from lynxwort.core.physics.halfcar import kernel, terrain
 from lynxwort.core.physics.halfcar.halfcar import STEP_S, SWEEP_STEP_S, HalfCar, ride
 from lynxwort.core.physics.halfcar.kernel import COLUMN, PLACE
 from lynxwort.core.physics.halfcar.measures import hits, measure, wk_sections
+from lynxwort.core.stations.damping import car, dampers, rides
+from lynxwort.core.stations.damping.input import DampingInput
 from tests.support import Published, demo_inputs, demo_report
 
 AIR_M2 = 2 * pi / 4 * 0.048**2
@@ -314,22 +316,20 @@ def test_a_tyre_bridges_a_hole_and_carries_over_a_stone():
 # directions over nine speeds --------------------------------------------------------------------------------------------
 def seen(measure_of, now, after, feature):
     """The change of a measure over nine speeds, as the product judges it."""
-    told = [
-        np.array([measure_of(m) for m in damping.ride_feature(car, feature, feature.speed_m_per_s, spread=damping.WIDE_SPREAD).runs]) for car in (now, after)
-    ]
+    told = [np.array([measure_of(m) for m in rides.ride_feature(car, feature, feature.speed_m_per_s, spread=rides.WIDE_SPREAD).runs]) for car in (now, after)]
     return complaints.judged(*told)
 
 
-WHOOPS = damping.Feature(kind="whoops", at_m=None, speed_m_per_s=10.0, size=(4.5, 0.30))
-ROCKS = damping.Feature(kind="rocks", at_m=None, speed_m_per_s=6.0, size=(terrain.CLASSES["F"],))
-DIP = damping.Feature(kind="dip", at_m=None, speed_m_per_s=12.0, size=(0.8, 12.0))
-LANDING = damping.Feature(kind="landing", at_m=None, speed_m_per_s=10.0, size=(1.0,))
+WHOOPS = rides.Feature(kind="whoops", at_m=None, speed_m_per_s=10.0, size=(4.5, 0.30))
+ROCKS = rides.Feature(kind="rocks", at_m=None, speed_m_per_s=6.0, size=(terrain.CLASSES["F"],))
+DIP = rides.Feature(kind="dip", at_m=None, speed_m_per_s=12.0, size=(0.8, 12.0))
+LANDING = rides.Feature(kind="landing", at_m=None, speed_m_per_s=10.0, size=(1.0,))
 
 
 def changed(**setup):
     """The demo bike's half car with something changed."""
     work = demo_report().work
-    return damping.half_car(work, work.inputs.setup.model_copy(update=setup))
+    return car.half_car(DampingInput.of(work), work.inputs.setup.model_copy(update=setup))
 
 
 @pytest.mark.parametrize(("change", "of", "feature", "wanted"), [
@@ -356,13 +356,13 @@ def test_no_change_is_not_visible():
 def test_the_ride_stands_where_the_chassis_does():
     """One bike for both stations: the same loads, and sags apart by the air's quicker exponent only."""
     report = demo_report()
-    car = damping.half_car(report.work)
-    front, rear = car.sag_m
+    made = car.half_car(DampingInput.of(report.work))
+    front, rear = made.sag_m
     assert rear == pytest.approx(report.value("chassis.rear.race_sag"), abs=1e-3)
     assert front == pytest.approx(report.value("chassis.front.race_sag"), abs=4e-3)
     assert front <= report.value("chassis.front.race_sag") + 1e-6
     loads = report.work.stand.loads(0.5 * report.work.inputs.setup.fill_m3, share_offset=report.work.springs.offsets.mean[2])
-    carried = car.loads_n[0] / GRAVITY_M_PER_S2 + report.work.loads.unsprung(report.work.inputs.setup, "front")
+    carried = made.loads_n[0] / GRAVITY_M_PER_S2 + report.work.loads.unsprung(report.work.inputs.setup, "front")
     assert carried == pytest.approx(loads.front_kg, abs=0.8)
 
 
@@ -377,7 +377,7 @@ def test_split_forks_damp_with_one_leg_once_they_are_described():
     inputs = demo_inputs()
     split = inputs.bike.model_copy(update={"frame": inputs.bike.frame.model_copy(update={"fork_damping": "split"})})
     described = type(split).model_validate(split.model_dump(exclude_unset=True) | {"fork_damper": split.damper("fork").model_dump()})
-    assert (damping.legs_of(inputs.bike), damping.legs_of(split), damping.legs_of(described)) == (2, 2, 1)
+    assert (dampers.legs_of(inputs.bike), dampers.legs_of(split), dampers.legs_of(described)) == (2, 2, 1)
 
 
 def test_fork_travel_along_the_leg_is_less_upright():

@@ -12,7 +12,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lynxwort.core.coupling.worth import worth
+from lynxwort.core.asks.worth import worth
 from lynxwort.core.derived.supply import UNMEASURED_MOST
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.figures import FIGURES, consequences

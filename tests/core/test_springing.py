@@ -10,8 +10,7 @@ from hypothesis import strategies as st
 from scipy.integrate import quad
 from scipy.optimize import brentq
 
-from lynxwort.core.coupling import chassis as chassis_station
-from lynxwort.core.coupling import riders, room, schools
+from lynxwort.core.asks import compromise
 from lynxwort.core.errors import InputRefused, OutOfModelRange
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.learned import clinic
@@ -20,6 +19,9 @@ from lynxwort.core.model.readings import GeometryReading, SagReading, TiltReadin
 from lynxwort.core.physics.chassis import linkage, loads, sag, springs
 from lynxwort.core.physics.chassis.fitted import fork_of_setup, shock_of_setup
 from lynxwort.core.physics.drive import hills
+from lynxwort.core.stations.chassis import room, schools
+from lynxwort.core.stations.chassis import springs as chassis_station
+from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.units.convert import convert
 from tests.support import CACHE, Published, demo_inputs, demo_report, report_with, setup_with
 
@@ -116,7 +118,7 @@ def test_an_air_fork_set_as_wanted_shows_both_sags():
         frame = inputs.bike.frame.model_copy(update={"fork_springing": "air", "fork_balance_area_m2": balance})
         bike = inputs.bike.model_copy(update={"frame": frame})
         report = report_with(bike=bike)
-        main, other = chassis_station.pressures_wanted(report.work)
+        main, other = chassis_station.pressures_wanted(ChassisInput.of(report.work))
         then = report_with(bike=bike, setup=setup_with(fork_air_pressure_pa=main, fork_balance_pressure_pa=other))
         targets = then.work.springs.targets("front")
         assert then.value("chassis.front.race_sag") == pytest.approx(targets.race_m, abs=1e-6)
@@ -237,7 +239,7 @@ def test_the_clinic_finds_a_hidden_spring(rate, preload, verdict):
     masses = work.stand.sprung("rear")
     shock = shock_of_setup(work.inputs.bike.frame, hidden)
     race, free = (sag.rear_sag(shock, kg) for kg in masses)
-    line = lambda aboard, x: chassis_station.line_at(work, "rear", masses[0] if aboard else masses[1], x)  # noqa: E731
+    line = lambda aboard, x: chassis_station.line_at(ChassisInput.of(work), "rear", masses[0] if aboard else masses[1], x)  # noqa: E731
     found = clinic.judge(taken(race), taken(free), targets=work.springs.targets("rear"), travel_m=0.31, line=line)
     assert found.verdict == verdict
     assert found.rate_n_per_m == pytest.approx(rate, rel=1e-6)
@@ -247,7 +249,7 @@ def test_the_clinic_finds_a_hidden_spring(rate, preload, verdict):
 def test_the_clinic_knows_what_cannot_be_and_when_it_does_not_know():
     work = demo_report().work
     masses = work.stand.sprung("rear")
-    line = lambda aboard, x: chassis_station.line_at(work, "rear", masses[0] if aboard else masses[1], x)  # noqa: E731
+    line = lambda aboard, x: chassis_station.line_at(ChassisInput.of(work), "rear", masses[0] if aboard else masses[1], x)  # noqa: E731
 
     def judged(race, free):
         made = clinic.judge(race, free, targets=work.springs.targets("rear"), travel_m=0.31, line=line)
@@ -283,14 +285,14 @@ def test_true_rate_and_friction_are_learned_for_that_spring_only():
 
 def test_lowering_both_ends_keeps_the_rake_and_takes_clearance():
     work = demo_report().work
-    moves = {m.tunable: m.value for m in room.both_ends(work, 0.02)}
+    moves = {m.tunable: m.value for m in room.both_ends(ChassisInput.of(work), 0.02)}
     then = report_with(setup=setup_with(**moves))
-    was, now = room.topped_out(work, work.inputs.setup), room.topped_out(then.work, then.work.inputs.setup)
+    was, now = room.topped_out(ChassisInput.of(work), work.inputs.setup), room.topped_out(ChassisInput.of(then.work), then.work.inputs.setup)
     assert now.rake_rad == pytest.approx(was.rake_rad, abs=4e-4)
     assert then.value("chassis.seat_height") < demo_report().value("chassis.seat_height") - 0.015
     assert then.value("chassis.ground_clearance") < demo_report().value("chassis.ground_clearance") - 0.015
     assert then.value("chassis.front.tyre_guard_clearance") < demo_report().value("chassis.front.tyre_guard_clearance")
-    assert room.both_ends(work, 0.2) == ()
+    assert room.both_ends(ChassisInput.of(work), 0.2) == ()
 
 
 def test_a_bigger_wheel_takes_room_and_gears_it_up():
@@ -308,8 +310,8 @@ def test_the_compromise_is_the_least_wrong_and_one_rider_needs_none():
     inputs = demo_inputs()
     heavy = inputs.rider.model_copy(update={"name": "Bryn", "mass_in_gear_kg": 104.0})
     work = evaluate(inputs.model_copy(update={"riders": (inputs.rider, heavy)}), cache=CACHE).work
-    found = riders.compromise(work, "rear")
-    assert riders.compromise(demo_report().work, "rear") is None
+    found = compromise.compromise(work, "rear")
+    assert compromise.compromise(demo_report().work, "rear") is None
     worst_now = max(r.off_now_m for r in found.riders)
     assert found.worst_m < worst_now
     t = work.springs.targets("rear")
@@ -323,13 +325,13 @@ def test_the_compromise_is_the_least_wrong_and_one_rider_needs_none():
 
 def test_schools_say_where_they_part():
     work = demo_report().work
-    two, chart, ride = schools.schools(work, "rear")
+    two, chart, ride = schools.schools(ChassisInput.of(work), "rear")
     assert two.rate_n_per_m == pytest.approx(demo_report().value("chassis.rear.spring_rate_wanted"))
     # H.spring_for: five kilograms more is a step or two; the chart's line alone says so too
     heavy = report_with(riders=(work.inputs.rider.model_copy(update={"mass_in_gear_kg": work.inputs.rider.mass_in_gear_kg + 5.0}),)).work
-    assert 1_500.0 < schools.chart_rate(heavy, "rear") - chart.rate_n_per_m < 5_500.0
+    assert 1_500.0 < schools.chart_rate(ChassisInput.of(heavy), "rear") - chart.rate_n_per_m < 5_500.0
     assert {s.says for s in (chart, ride)} <= {"agrees", "softer", "stiffer"}
-    made = schools.frequency_rate(work, "rear")[0]
+    made = schools.frequency_rate(ChassisInput.of(work), "rear")[0]
     shock = sag.Shock(rate_n_per_m=made, preload_m=work.inputs.setup.shock_preload_m + work.springs.offsets.mean[1], ratio_start=work.inputs.bike.frame.link_ratio_start,
                       ratio_end=work.inputs.bike.frame.link_ratio_end, travel_m=work.inputs.bike.frame.rear_travel_m)  # fmt: skip
     # ridden by hand: the slope of the wheel's force over the sprung mass
@@ -343,7 +345,7 @@ def test_a_linkage_given_as_a_table_goes_through_the_whole_report():
     rows = tuple(LinkPoint(wheel_m=w, shock_m=s) for w, s in TABLE)
     report = report_with(bike=demo_inputs().bike.model_copy(update={"frame": frame.model_copy(update={"linkage": rows})}))
     assert report.value("chassis.rear.race_sag") != demo_report().value("chassis.rear.race_sag")
-    rate, preload = chassis_station.wanted(report.work, "rear")
+    rate, preload = chassis_station.wanted(ChassisInput.of(report.work), "rear")
     assert rate > 0
     assert preload == preload
 

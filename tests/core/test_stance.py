@@ -9,13 +9,14 @@ from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 from scipy.optimize import fsolve
 
-from lynxwort.core.coupling import room
-from lynxwort.core.coupling import stance as coupled
 from lynxwort.core.errors import OutOfModelRange
 from lynxwort.core.physics.air.standard import standard_pressure
 from lynxwort.core.physics.chassis import geometry, pressure, ride_quality, sag
 from lynxwort.core.physics.drive.chain import pitch_radius, tangents
 from lynxwort.core.physics.drive.kernel import LIMITS
+from lynxwort.core.stations.chassis import room
+from lynxwort.core.stations.chassis import stance as coupled
+from lynxwort.core.stations.chassis.input import ChassisInput
 from tests.support import Published, demo_fork, demo_inputs, demo_report, report_with, setup_with
 
 VIEW = {"wheelbase_m": 1.48, "rake_rad": radians(26.5), "offset_m": 0.055, "swingarm_length_m": 0.59, "axle_below_pivot_m": 0.17, "front_radius_m": 0.345,
@@ -127,7 +128,7 @@ def test_the_bike_stands_on_its_sags_and_a_notch_moves_what_it_should():
     assert value(report_with(setup=setup_with(rear_sprocket_teeth=44)), "anti_squat") != pytest.approx(value(base, "anti_squat"), rel=1e-3)
     assert base.figures["chassis.reach_margin"].status == "ok"
     assert demo_report("hollowood").figures["chassis.reach_margin"].status == "unknown"
-    lines = coupled.outline(base.work)
+    lines = coupled.outline(ChassisInput.of(base.work))
     legs = atan2(lines.front[0] - lines.leg_top[0], lines.leg_top[1] - lines.front[1])
     assert legs == pytest.approx(lines.rake_rad)
     assert hypot(lines.pivot[0] - lines.rear[0], lines.pivot[1] - lines.rear[1]) == pytest.approx(0.59 + base.value("drive.chain.axle_move"))
@@ -150,7 +151,7 @@ def test_the_axle_goes_back_with_the_chain_and_takes_wheelbase_trail_and_load_al
 
 def test_the_share_of_braking_is_that_of_brakings_not_of_one_step():
     work = demo_report().work
-    slope, slowing, at = room.hardest(work)["braking"]
+    slope, slowing, at = room.hardest(ChassisInput.of(work))["braking"]
     forward = np.concatenate([np.diff(r.speed_m_per_s**2) / (2.0 * r.step_m) for r in work.lap.rides])
     assert forward.min() < slowing < -2.0
     assert work.lap.whole.limit[work.around.step_at(at)] == LIMITS.index("brake")

@@ -5,7 +5,6 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lynxwort.core.coupling import chassis as chassis_station
 from lynxwort.core.errors import OutOfModelRange
 from lynxwort.core.evidence import LogNormal
 from lynxwort.core.learned import consumption
@@ -16,6 +15,8 @@ from lynxwort.core.physics.air.moist import AirState
 from lynxwort.core.physics.chassis import loads, sag
 from lynxwort.core.physics.fuelling import leanness, richness
 from lynxwort.core.physics.reach import finish
+from lynxwort.core.stations.chassis import springs as chassis_station
+from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.range.input import RangeInput
 from lynxwort.core.stations.range.view import level_along
 from lynxwort.core.units.convert import KINDS, OPTIONS, UnitNotUnderstood, Units, convert, parse_typed, shown_unit, to_shown
@@ -59,9 +60,9 @@ def test_too_soft_a_spring_means_too_little_free_sag():
 
 def test_the_rates_wanted_are_a_span_that_is_sold_and_each_meets_both_bands():
     for end, field in (("rear", "shock"), ("front", "fork")):
-        choices = chassis_station.spring_choices(demo_report().work, end)
+        choices = chassis_station.spring_choices(ChassisInput.of(demo_report().work), end)
         assert [c.rate_n_per_m for c in choices] == sorted(c.rate_n_per_m for c in choices)
-        low, high = chassis_station.span(demo_report().work, end)
+        low, high = chassis_station.span(ChassisInput.of(demo_report().work), end)
         figure = demo_report().figures[f"chassis.{end}.spring_rate_wanted"]
         assert figure.low < low < figure.value < high < figure.high
         least, most = chassis_station.PRELOAD_EXISTS_M[end]
@@ -73,7 +74,9 @@ def test_the_rates_wanted_are_a_span_that_is_sold_and_each_meets_both_bands():
                 assert targets.race_low_m - 5e-4 <= report.value(f"chassis.{end}.race_sag") <= targets.race_high_m + 5e-4
                 assert targets.free_low_m - 5e-4 <= report.value(f"chassis.{end}.free_sag") <= targets.free_high_m + 5e-4
     # HANDBOOK 6: 4.4 N/mm is right there, whatever two band centres say
-    assert chassis_station.span(demo_report().work, "front")[0] <= 4400.0 <= chassis_station.span(demo_report().work, "front")[1]
+    assert (
+        chassis_station.span(ChassisInput.of(demo_report().work), "front")[0] <= 4400.0 <= chassis_station.span(ChassisInput.of(demo_report().work), "front")[1]
+    )
 
 
 def test_loads_add_up_and_the_rider_sits_behind():

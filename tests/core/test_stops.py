@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from scipy.optimize import brentq
 
 from lynxwort.core.asks import stops as planned_stops
-from lynxwort.core.coupling import holders
+from lynxwort.core.asks import tanks
 from lynxwort.core.derived.supply import UNMEASURED_MOST
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
@@ -377,7 +377,7 @@ def test_tanks_side_by_side_and_the_smallest_that_does_it():
     tall = OtherTank(name="tall", capacity_m3=0.017, unusable_m3=0.0012, front_share=0.7, heavier_kg=0.9, cost=310.0)
     frame = inputs.bike.frame.model_copy(update={"other_tanks": (tall,)})
     report = evaluate(inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"frame": frame})}), cache=CACHE)
-    rows = holders.holders(report.work)
+    rows = tanks.holders(report.work)
     assert [h.holds for h in rows] == sorted(h.holds for h in rows)
     assert [h.chance for h in rows if h.unusable == rows[0].unusable] == sorted(h.chance for h in rows if h.unusable == rows[0].unusable)
     fitted, named = next(h for h in rows if h.fitted), next(h for h in rows if h.name == "tall")
@@ -385,7 +385,7 @@ def test_tanks_side_by_side_and_the_smallest_that_does_it():
     assert named.bike_kg - fitted.bike_kg == pytest.approx(0.9 + 745.0 * (0.017 - fitted.holds))
     assert named.front_full_share > fitted.front_full_share
     assert named.rear_sag_full_m > named.rear_sag_empty_m
-    best = holders.smallest(rows)
+    best = tanks.smallest(rows)
     assert best.enough
     assert all(not h.enough for h in rows if h.holds < best.holds and (h.fitted or h.owned))
 
@@ -409,11 +409,11 @@ def test_packs_by_reach_against_height_cold_takes_its_part_and_current_makes_hea
     engine = inputs.bike.engine.model_copy(update={"packs": (big,)})
     inputs = inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"engine": engine})})
     report = evaluate(inputs, cache=CACHE)
-    rows = holders.holders(report.work)
+    rows = tanks.holders(report.work)
     fitted, long = next(h for h in rows if h.fitted), next(h for h in rows if h.name == "long")
     assert long.reach_m > fitted.reach_m
     assert long.seat_up_m == 0.02
-    modes = holders.modes(report.work)
+    modes = tanks.modes(report.work)
     assert [m.energy_j for m in modes] == sorted((m.energy_j for m in modes), reverse=True)
     assert [m.lap_time_s for m in modes] == sorted(m.lap_time_s for m in modes)
     air = inputs.race.air.model_copy(update={"temperature_low_k": 263.15, "temperature_high_k": 268.0})

@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lynxwort.__main__ import main
-from lynxwort.core.coupling import clicksweep, complaints, damping, valving
+from lynxwort.core.asks import clickmap, complaints, stacks
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.damper import STOCK_FACTS, STOCK_STACKS, DamperFacts, StackShim, read_stack, stack_of, write_stack
@@ -19,6 +19,10 @@ from lynxwort.core.physics.damping import damper, dyno, search, stack
 from lynxwort.core.physics.damping.damper import SPEEDS, force_at
 from lynxwort.core.physics.damping.stack import Shim
 from lynxwort.core.physics.damping.valve import bent_under, valve_flow
+from lynxwort.core.stations.damping import candidates as bottoming_cures
+from lynxwort.core.stations.damping import car, dampers, rides
+from lynxwort.core.stations.damping import figures as damping_figures
+from lynxwort.core.stations.damping.input import DampingInput
 from lynxwort.core.units.detents import move, neighbour, tunables_of
 from tests.core.test_damping import MM, TAPER, made
 from tests.support import CACHE, Published, demo_inputs, demo_report, setup_with, whooped
@@ -97,10 +101,10 @@ def test_a_wide_crossover_is_told():
 
 def test_a_target_no_stack_can_meet_is_said_to_be_so():
     work = demo_report("saltern").work
-    reached = valving.answer(work, "shock", "piston", 0.05, 0.5, owned=stack_of("40.15 40.20 36.20 32.20 28.20 25.20 36.15 32.15"))
+    reached = stacks.answer(DampingInput.of(work), "shock", "piston", 0.05, 0.5, owned=stack_of("40.15 40.20 36.20 32.20 28.20 25.20 36.15 32.15"))
     assert reached.reachable
     assert reached.suggestions[0].change == pytest.approx(0.05, abs=0.012)
-    beyond = valving.answer(work, "fork", "base", 3.0, 0.1)
+    beyond = stacks.answer(DampingInput.of(work), "fork", "base", 3.0, 0.1)
     assert not beyond.reachable
     assert beyond.suggestions
     assert max(s.change for s in beyond.suggestions) < 3.0
@@ -109,7 +113,7 @@ def test_a_target_no_stack_can_meet_is_said_to_be_so():
 # clicks, turns, stacks in force -----------------------------------------------------------------------------------------
 def curve(name="brackenmere", end="shock", **setup):
     inputs = demo_inputs(name)
-    return damping.curve_of(inputs.bike, inputs.setup.model_copy(update=setup), end)
+    return dampers.curve_of(inputs.bike, inputs.setup.model_copy(update=setup), end)
 
 
 @pytest.mark.parametrize("end", ["fork", "shock"])
@@ -157,7 +161,7 @@ def test_figures_follow_the_clicks_and_only_they_move():
 
 def test_jets_leave_the_ride_as_it_is():
     leaner = evaluate(demo_inputs().model_copy(update={"setup": setup_with(main_jet=170.0)}), cache=CACHE)
-    assert damping.ridden(leaner.work) is damping.ridden(demo_report().work)
+    assert rides.ridden(DampingInput.of(leaner.work)) is rides.ridden(DampingInput.of(demo_report().work))
 
 
 def test_a_notch_elsewhere_need_not_ride():
@@ -214,7 +218,7 @@ def test_bottoming_on_whoops_is_cured_by_oil_and_spring_not_by_clicks(end, name,
     now = report.value(f"damping.{end}.bottomings")
     assert all(metal(**{moves[0].tunable: moves[0].value}) < 0.5 * now for moves in finding.proposals)
     assert metal(**{f"{name}_compression_clicks": 0}) > 0.5 * now
-    assert complaints.advise(report.work, "bottoms", end).clicker in ("hardly", "not_visible")
+    assert complaints.advise(DampingInput.of(report.work), "bottoms", end).clicker in ("hardly", "not_visible")
 
 
 def test_where_nothing_cures_it_a_speed_is_told_at_which_it_does_not_hit():
@@ -222,21 +226,21 @@ def test_where_nothing_cures_it_a_speed_is_told_at_which_it_does_not_hit():
     finding, work = next(f for f in report.findings if isinstance(f.parameters.get("free_speed"), float)), report.work
     end, free = finding.parameters["end"], finding.parameters["free_speed"]
     assert not finding.proposals
-    whoops = next(f for f in damping.features(work) if f.kind == "whoops")
-    assert damping.ride_feature(damping.half_car(work), whoops, free).mean("metal", end) < damping.METAL_LOOK
-    assert damping.ride_feature(damping.half_car(work), whoops, free / damping.SLOWER).mean("metal", end) >= damping.METAL_LOOK
+    whoops = next(f for f in rides.features(DampingInput.of(work)) if f.kind == "whoops")
+    assert rides.ride_feature(car.half_car(DampingInput.of(work)), whoops, free).mean("metal", end) < bottoming_cures.METAL_LOOK
+    assert rides.ride_feature(car.half_car(DampingInput.of(work)), whoops, free / rides.SLOWER).mean("metal", end) >= bottoming_cures.METAL_LOOK
 
 
 def test_a_complaint_is_tried_where_it_was_felt():
     work = demo_report("saltern").work
-    assert complaints.advise(work, "harsh", "rear", "dip").feature.kind == "dip"
-    assert complaints.advise(work, "harsh", "rear").feature.kind == "whoops"
+    assert complaints.advise(DampingInput.of(work), "harsh", "rear", "dip").feature.kind == "dip"
+    assert complaints.advise(DampingInput.of(work), "harsh", "rear").feature.kind == "whoops"
 
 
 @pytest.mark.parametrize("code", complaints.COMPLAINTS)
 @pytest.mark.parametrize("end", ["front", "rear"])
 def test_every_complaint_is_answered_in_the_trades_order(code, end):
-    advice = complaints.advise(demo_report().work, code, end)
+    advice = complaints.advise(DampingInput.of(demo_report().work), code, end)
     order = [name for name, _direction in complaints.COMPLAINTS[code].cures]
     assert [t.name for t in advice.tools] == [n for n in order if n in {t.name for t in advice.tools}]
     assert advice.tools
@@ -280,7 +284,7 @@ def test_the_verbs_say_what_the_core_says(tmp_path, capsys):
 
 def test_a_ratio_is_of_the_curve_and_the_spring():
     work = demo_report().work
-    ratio = damping.ratio_of(work, "rear", "compression", 0.25)
+    ratio = damping_figures.ratio_of(DampingInput.of(work), "rear", "compression", 0.25)
     force = float(force_at(curve().compression_n, 0.25)) / 0.25
     shock = work.springs.shock(work.inputs.setup, work.springs.offsets.mean)
     at = work.stand.sag("rear", race=True, fuel_m3=0.5 * work.inputs.setup.fill_m3)[0]
@@ -294,59 +298,59 @@ def test_a_ratio_is_of_the_curve_and_the_spring():
 # clicks against clicks, and through the day ------------------------------------------------------------------------------
 def test_the_map_of_clicks_is_coarse_first_whole_in_the_end_and_says_what_single_rides_say():
     work = demo_report("saltern").work
-    order = clicksweep.pairs_of(work, "rear")
+    order = clickmap.pairs_of(DampingInput.of(work), "rear")
     assert order[0] == (12, 12)
     assert len(order) == len(set(order)) == 23 * 23
     assert set(order[:16]) == {(c, r) for c in (0, 6, 12, 18) for r in (0, 6, 12, 18)}
     assert set(order[:144]) == {(c, r) for c in range(0, 23, 2) for r in range(0, 23, 2)}
-    feature = next(f for f in damping.features(work) if f.kind == "landing")
+    feature = next(f for f in rides.features(DampingInput.of(work)) if f.kind == "landing")
     cells = {}
-    for cell in clicksweep.sweep(work, "rear", feature, order):
+    for cell in clickmap.sweep(DampingInput.of(work), "rear", feature, order):
         cells[cell.compression, cell.rebound] = cell
         if len(cells) == 18:  # a reader may stop at any time
             break
     assert list(cells) == order[:18]
     changed = work.inputs.setup.model_copy(update={"shock_compression_clicks": 0, "shock_rebound_clicks": 18})
-    alone = damping.ride_feature(damping.half_car(work, changed), feature, feature.speed_m_per_s, spread=clicksweep.CELL_SPREAD)
+    alone = rides.ride_feature(car.half_car(DampingInput.of(work), changed), feature, feature.speed_m_per_s, spread=clickmap.CELL_SPREAD)
     assert cells[0, 18].values["share"] == pytest.approx(alone.mean("share", "rear"), rel=1e-9)
     assert cells[0, 18].values["overshoot_m"] == pytest.approx(alone.mean("overshoot_m"), rel=1e-9)
-    compression, rebound = clicksweep.slopes_of(list(cells.values()), "overshoot_m")
+    compression, rebound = clickmap.slopes_of(list(cells.values()), "overshoot_m")
     assert rebound > 0.0  # rebound further out kicks more after a landing
-    assert clicksweep.slopes_of(list(cells.values()), "share")[0] > 0.0  # compression further out uses more travel
+    assert clickmap.slopes_of(list(cells.values()), "share")[0] > 0.0  # compression further out uses more travel
     assert np.isfinite(compression)
 
 
 @given(st.integers(1, 40), st.integers(1, 40), st.data())
 def test_maps_refine_until_every_pair_is_ridden_once(compression, rebound, data):
     now = (data.draw(st.integers(0, compression)), data.draw(st.integers(0, rebound)))
-    order = clicksweep.pairs(compression, rebound, now)
+    order = clickmap.pairs(compression, rebound, now)
     assert order[0] == now
     assert sorted(order) == [(c, r) for c in range(compression + 1) for r in range(rebound + 1)]
-    widths = [clicksweep.width_of(pair) for pair in order[1:]]
+    widths = [clickmap.width_of(pair) for pair in order[1:]]
     assert widths == sorted(widths, reverse=True)
-    assert set(widths) <= set(clicksweep.STEPS)
+    assert set(widths) <= set(clickmap.STEPS)
 
 
 def test_slopes_are_those_of_a_plane():
-    cells = [clicksweep.Cell(compression=c, rebound=r, values={"share": 3.0 - 0.2 * c + 0.05 * r}) for c in (0, 6, 12) for r in (0, 8, 16)]
-    assert clicksweep.slopes_of(cells, "share") == pytest.approx((-0.2, 0.05), abs=1e-12)
+    cells = [clickmap.Cell(compression=c, rebound=r, values={"share": 3.0 - 0.2 * c + 0.05 * r}) for c in (0, 6, 12) for r in (0, 8, 16)]
+    assert clickmap.slopes_of(cells, "share") == pytest.approx((-0.2, 0.05), abs=1e-12)
 
 
 def test_whoops_that_deepen_push_harder_and_a_course_without_whoops_has_no_day():
-    hours = clicksweep.through_the_day(demo_report("saltern").work, "rear")
+    hours = clickmap.through_the_day(DampingInput.of(demo_report("saltern").work), "rear")
     assert [h.scale for h in hours] == [1.0, 1.2, 1.4]
     pushes = [h.values["stop_n"] for h in hours]
     assert pushes == sorted(pushes)
     for hour in hours:
         assert {(t.way, t.clicks) for t in hour.turns} == {("compression", -4), ("compression", 4), ("rebound", -4), ("rebound", 4)}
-    assert clicksweep.through_the_day(demo_report("hollowood").work, "rear") == []
+    assert clickmap.through_the_day(DampingInput.of(demo_report("hollowood").work), "rear") == []
 
 
 # a damper dyno ----------------------------------------------------------------------------------------------------------
 def hidden_run(footprint, *, noise=0.0, seed=4, scale=1.0, flip=1.0, gas_n=0.0):
     """What a dyno would say of the stock shock with another footprint."""
     inputs = demo_inputs()
-    hidden = dataclasses.replace(damping.damper_of(inputs.bike, inputs.setup, "shock"), footprint=footprint)
+    hidden = dataclasses.replace(dampers.damper_of(inputs.bike, inputs.setup, "shock"), footprint=footprint)
     made_ = damper.curve(hidden, 12, 12)
     speed = np.concatenate([np.linspace(0.0, 2.0, 60), -np.linspace(0.0, 2.0, 60)])
     force = np.where(speed >= 0, force_at(made_.compression_n, np.abs(speed)), -force_at(made_.rebound_n, np.abs(speed)))
@@ -358,7 +362,7 @@ def hidden_run(footprint, *, noise=0.0, seed=4, scale=1.0, flip=1.0, gas_n=0.0):
 def test_a_hidden_footprint_is_found_again_within_its_range(footprint):
     inputs = demo_inputs()
     run = dyno.run_of(hidden_run(footprint, noise=0.05, scale=1e-3, flip=-1.0, gas_n=250.0), speed_scale=1e-3, force_scale=1.0, inward_is_negative=True)
-    found = dyno.fit(damping.damper_of(inputs.bike, inputs.setup, "shock"), (12, 12), run)
+    found = dyno.fit(dampers.damper_of(inputs.bike, inputs.setup, "shock"), (12, 12), run)
     assert found.low <= footprint <= found.high
     assert found.footprint == pytest.approx(footprint, rel=0.06)
     assert found.off_share == pytest.approx(0.05, rel=0.4)
@@ -369,7 +373,7 @@ def test_wild_points_do_not_rule():
     inputs = demo_inputs()
     columns = hidden_run(1.8, noise=0.02)
     columns["force"][20:24] *= 5.0
-    found = dyno.fit(damping.damper_of(inputs.bike, inputs.setup, "shock"), (12, 12), dyno.run_of(columns, speed_scale=1.0, force_scale=1.0))
+    found = dyno.fit(dampers.damper_of(inputs.bike, inputs.setup, "shock"), (12, 12), dyno.run_of(columns, speed_scale=1.0, force_scale=1.0))
     assert found.footprint == pytest.approx(1.8, rel=0.08)
 
 
@@ -402,18 +406,18 @@ def test_a_fitted_footprint_moves_the_figures():
 
 def test_speeds_ridden_side_by_side_are_those_ridden_alone():
     work = demo_report("saltern").work
-    for feature in damping.features(work):
-        car = damping.half_car(work)
-        together = damping.ride_feature(car, feature, feature.speed_m_per_s)
-        alone = damping.ride_feature(damping.half_car(work), feature, feature.speed_m_per_s, alone=True)
+    for feature in rides.features(DampingInput.of(work)):
+        made = car.half_car(DampingInput.of(work))
+        together = rides.ride_feature(made, feature, feature.speed_m_per_s)
+        alone = rides.ride_feature(car.half_car(DampingInput.of(work)), feature, feature.speed_m_per_s, alone=True)
         assert together.runs == alone.runs
-        assert len(together.runs) == len(damping.SPREAD)
+        assert len(together.runs) == len(rides.SPREAD)
 
 
 def test_a_shortfall_is_a_quarter_of_what_was_asked():
     def answered(wanted, *changes):
-        found = tuple(valving.Suggestion(shims=(), change=c, moves=()) for c in changes)
-        return valving.Answer(wanted=wanted, reachable=True, suggestions=found)
+        found = tuple(stacks.Suggestion(shims=(), change=c, moves=()) for c in changes)
+        return stacks.Answer(wanted=wanted, reachable=True, suggestions=found)
 
     assert not answered(0.10, 0.08, 0.2).short
     assert answered(0.10, 0.07).short
@@ -424,7 +428,7 @@ def test_a_shortfall_is_a_quarter_of_what_was_asked():
 
 
 def test_what_presses_a_stack_is_what_the_flow_reckons_with():
-    built = damping.damper_of(demo_inputs().bike, setup_with(shock_high_speed_turns=2.0), "shock")
+    built = dampers.damper_of(demo_inputs().bike, setup_with(shock_high_speed_turns=2.0), "shock")
     base = built.base
     assert float(base.pressed(base.opens_pa)) == 0.0
     assert float(base.pressed(base.opens_pa + 1e6)) == pytest.approx(0.7e6)

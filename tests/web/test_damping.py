@@ -8,9 +8,10 @@ from itertools import pairwise
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from lynxwort.core.coupling import damping
 from lynxwort.core.model.damper import STOCK_FACTS, STOCK_STACKS, write_stack
 from lynxwort.core.physics.damping.damper import force_at
+from lynxwort.core.stations.damping import dampers, rides
+from lynxwort.core.stations.damping.input import DampingInput
 from lynxwort.web.bench import clickmaps, damperdyno, services
 from lynxwort.web.bench.models import Felt, Pairing
 from lynxwort.web.jobs import worker
@@ -262,7 +263,7 @@ def test_every_kind_of_bike_has_a_damping_station(whole):  # noqa: F811
         base = f"/bench/{pairing.setup_id}/{pairing.race_id}/"
         assert whole.get(f"{base}damping/").status_code == 200
         work = services.open_bench(pairing.setup, pairing.race).report.work
-        assert {c.feature.kind for c in damping.ridden(work)} >= {"dip", "landing"}
+        assert {c.feature.kind for c in rides.ridden(DampingInput.of(work))} >= {"dip", "landing"}
 
 
 # clicks against clicks, the damper dyno ---------------------------------------------------------------------------------
@@ -280,7 +281,7 @@ def test_the_map_of_clicks_grows_is_stopped_and_goes_on(saltern, monkeypatch):
     assert "Stopped before the end" in text(saltern.get(address))
     # the rest of the way on fewer pairs, so that the test does not ride them all
     few = [(12, 12), (0, 0), (0, 18), (18, 0), (18, 18)]
-    monkeypatch.setattr(clickmaps.clicksweep, "pairs_of", lambda work, end: few)
+    monkeypatch.setattr(clickmaps.clickmap, "pairs_of", lambda work, end: few)
     saltern.post(f"{address}?end=rear&piece=whoops&show=stop_n", {"again": "1"}, headers={"hx-request": "true"})
     while worker.run_next():
         pass
@@ -301,7 +302,7 @@ def test_a_map_of_nothing_is_refused(saltern, query):
 def run_file(scale=1.4, rows=40):
     """A run as a machine writes it: the stock shock, everything so much weaker."""
     inputs = services.assemble(*rows_of_saltern())
-    made = damping.curve_of(inputs.bike, inputs.setup, "shock")
+    made = dampers.curve_of(inputs.bike, inputs.setup, "shock")
     lines = ["Speed [mm/s];Force [N]"]
     for k in range(1, rows + 1):
         speed = 2.0 * k / rows

@@ -7,7 +7,7 @@ thread compute while others that want the same wait for it.
 import threading
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
-from dataclasses import dataclass
+from dataclasses import dataclass, fields
 from functools import cached_property
 from typing import Any, TypeVar, dataclass_transform
 
@@ -36,7 +36,19 @@ def keyed(cls: type[T]) -> type[T]:
     def equal(self: Any, other: object) -> bool:
         return self is other or (type(self) is type(other) and hash(self) == hash(other) and plain_eq(self, other) is True)
 
+    made._keyed = True  # type: ignore[attr-defined]
     made.__hash__, made.__eq__ = hashed, equal  # type: ignore[method-assign, assignment]
+    return made
+
+
+def bare(key: Any) -> Any:
+    """A key as it was before anything was worked out of it: what is kept must not hold on to the arrays that a keyed thing has made meanwhile."""
+    if isinstance(key, tuple):
+        return tuple(bare(k) for k in key)
+    if not getattr(type(key), "_keyed", False):
+        return key
+    made = object.__new__(type(key))
+    made.__dict__.update({f.name: bare(getattr(key, f.name)) for f in fields(key)}, _hash=hash(key))
     return made
 
 
@@ -117,7 +129,7 @@ class StageCache:
             result = compute()
             with self._guard:
                 kept = self._results[stage]
-                kept[full] = result
+                kept[bare(full)] = result
                 self.misses[stage] = self.misses.get(stage, 0) + 1
                 while len(kept) > self._size:
                     kept.popitem(last=False)

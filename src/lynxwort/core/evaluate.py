@@ -1,30 +1,20 @@
-"""The coupling in one pure function: `evaluate(inputs) -> Report`."""
+"""Everything that is said of one document, in one pure function: `evaluate(inputs) -> Report`."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from dataclasses import replace
 from typing import Literal
 
 from lynxwort.core import CORE_VERSION
 from lynxwort.core.cache import StageCache
-from lynxwort.core.coupling import chassis, damping
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.errors import InputRefused, OutOfModelRange, Refusal
 from lynxwort.core.model.inputs import Inputs
-from lynxwort.core.report import STATIONS, Figure, Finding, Report, verdict, with_inputs
-from lynxwort.core.stations.baseline import BASELINE
-from lynxwort.core.stations.drive import DRIVE, doubt
+from lynxwort.core.report import Report, verdict, with_inputs
+from lynxwort.core.stations import STATIONS
+from lynxwort.core.stations.chassis.input import ChassisInput
+from lynxwort.core.stations.chassis.springs import bands
+from lynxwort.core.stations.drive.doubt import sensitivities as rides_in_doubt
 from lynxwort.core.stations.drive.input import DriveInput
-from lynxwort.core.stations.fuelling import FUELLING
-from lynxwort.core.stations.purpose import PURPOSE
-from lynxwort.core.stations.range import RANGE
-
-Said = tuple[list[Figure], list[Finding]]
-Judge = Callable[[Upstream, dict[str, Figure]], list[Finding]]
-
-
-def _station(work: Upstream, figures: list[Figure], judge: Judge | None) -> Said:
-    """A station's figures, and what it says of them (nothing without a judge): it looks at its own figures only."""
-    return figures, judge(work, {f.id: f for f in figures}) if judge else []
 
 
 def evaluate(
@@ -43,31 +33,22 @@ def evaluate(
     depth "full": the sensitivities are computed too, by simulating perturbed rides. The values are the same.
     Raises InputRefused when the inputs cannot be put together (ground beyond the course, air outside the model).
     """
-    work = Upstream.of(inputs, cache or StageCache())
+    up = Upstream.of(inputs, cache or StageCache())
     try:
-        stored = dict(doubt.sensitivities(DriveInput.of(work)) if depth == "full" else sensitivities or {})
-        work = replace(work, ranges=tuple(sorted((k, (v[0], v[1])) for k, v in stored.items())))
-        said = {
-            "purpose": PURPOSE.said(work, work.cache, judged=not unridden),
-            "baseline": BASELINE.said(work, work.cache, judged=not unridden),
-            "chassis": _station(work, chassis.figures(work), None if unridden else chassis.findings),
-            "damping": ([], []) if unridden else _station(work, damping.figures(work), damping.findings),
-            "fuelling": FUELLING.said(work, work.cache, judged=not unridden),
-            "drive": DRIVE.said(work, work.cache, judged=not unridden),
-            "range": RANGE.said(work, work.cache, judged=not unridden),
-        }
-        known = {f.id: f for figures, _ in said.values() for f in figures}
-        findings = () if unridden else tuple(f for _, found in said.values() for f in found)
+        stored = dict(rides_in_doubt(DriveInput.of(up)) if depth == "full" else sensitivities or {})
+        up = replace(up, ranges=tuple(sorted((k, (v[0], v[1])) for k, v in stored.items())))
+        said = [s.said(up, judged=not unridden) for s in STATIONS if not (unridden and s.rides)]
     except OutOfModelRange as error:
         raise InputRefused(
             Refusal(path="race.air", code="out_of_model_range", low=error.low, high=error.high, unit=error.unit, message=error.quantity)
         ) from error
+    findings = tuple(f for _figures, found in said for f in found)
     return Report(
         core_version=CORE_VERSION,
-        figures=with_inputs(known, inputs),
+        figures=with_inputs({f.id: f for figures, _found in said for f in figures}, inputs),
         findings=findings,
-        verdicts={s: verdict(tuple(f for f in findings if f.station == s)) for s in STATIONS},
+        verdicts={s.name: verdict(tuple(f for f in findings if f.station == s.name)) for s in STATIONS},
         sensitivities=stored,
-        bands=chassis.bands(work),
-        work=work,
+        bands=bands(ChassisInput.of(up)),
+        work=up,
     )

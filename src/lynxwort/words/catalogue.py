@@ -368,7 +368,7 @@ REASONS: dict[str, str] = {
     "no_balance_chamber": N_("this fork has no balance chamber"), "no_such_hill": N_("the course has no such hill"), "no_schedule": N_("this race has no schedule"),
 } | fuelling.REASONS | stops.REASONS  # fmt: skip
 
-#: what to measure, by code of coupling.worth: what to do, how
+#: what to measure, by code of asks.worth: what to do, how
 MEASURES: dict[str, tuple[str, str]] = {
     "known_good": (N_("The setting it ran right with"), N_("Jets, knob or map, and the air of that day: engine warm, under load, no air leak.")),
     "fill_up": (N_("A fill-up"), N_("Fill to a mark, ride known laps, fill to the same mark.")),

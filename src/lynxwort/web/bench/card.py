@@ -8,9 +8,9 @@ from zoneinfo import ZoneInfo
 from django.utils import timezone
 from django.utils.translation import gettext as _
 
-from lynxwort.core.coupling.damping import CLICK_FIELDS
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.bike import FITTING_PLACES
+from lynxwort.core.stations.damping.dampers import CLICK_FIELDS
 from lynxwort.core.stations.purpose.input import PurposeInput
 from lynxwort.core.stations.purpose.times import stage_times
 from lynxwort.core.stations.range.input import RangeInput

@@ -7,7 +7,9 @@ from django import forms
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
-from lynxwort.core.coupling import clicksweep, damping
+from lynxwort.core.asks import clickmap
+from lynxwort.core.stations.damping import dampers, rides
+from lynxwort.core.stations.damping.input import DampingInput
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench import engine, services
 from lynxwort.web.bench.services import Bench
@@ -33,7 +35,7 @@ class MapForm(forms.Form):
 
     def __init__(self, *args: Any, bench: Bench, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        kinds = [f.kind for f in damping.features(bench.report.work)]
+        kinds = [f.kind for f in rides.features(DampingInput.of(bench.report.work))]
         self.fields["piece"].choices = [(k, _(TERMS[k])) for k in kinds]  # type: ignore[attr-defined]
         self.first = {"end": "rear", "piece": kinds[0], "show": "stop_n"}
         self.initial = self.first
@@ -51,9 +53,9 @@ def compute(payload: dict[str, Any], step: worker.Step) -> list[dict[str, Any]]:
     setup = Setup.objects.select_related("bike__garage").get(pk=payload["setup"])
     race = Race.objects.select_related("course", "rider").get(pk=payload["race"])
     work = engine.report_of(services.assemble(setup, race, payload["values"])).work
-    feature = next(f for f in damping.features(work) if f.kind == payload["piece"])
-    pairs, cells = clicksweep.pairs_of(work, payload["end"]), []
-    for cell in clicksweep.sweep(work, payload["end"], feature, pairs):
+    feature = next(f for f in rides.features(DampingInput.of(work)) if f.kind == payload["piece"])
+    pairs, cells = clickmap.pairs_of(DampingInput.of(work), payload["end"]), []
+    for cell in clickmap.sweep(DampingInput.of(work), payload["end"], feature, pairs):
         cells.append(asdict(cell))
         step(len(cells) / len(pairs), cells)
     return cells
@@ -61,24 +63,24 @@ def compute(payload: dict[str, Any], step: worker.Step) -> list[dict[str, Any]]:
 
 def page(bench: Bench, job: Job, chosen: dict[str, str], preset: Units | str) -> dict[str, Any]:
     """The map so far, and what a click of either adjuster does."""
-    cells = [clicksweep.Cell(**c) for c in job.result or []]
-    name, kind = chosen["show"], clicksweep.MEASURES[chosen["show"]]
-    now = damping.clicks_of(bench.inputs.setup, damping.ENDS[chosen["end"]])
+    cells = [clickmap.Cell(**c) for c in job.result or []]
+    name, kind = chosen["show"], clickmap.MEASURES[chosen["show"]]
+    now = dampers.clicks_of(bench.inputs.setup, dampers.ENDS[chosen["end"]])
     words: dict[str, Any] = {}
     if len(cells) > 3:
         least, most = (pick(cells, key=lambda c: c.values[name]) for pick in (min, max))
         turned = [
             (way, value_text(abs(TEN * slope), kind, preset), slope < 0.0)
-            for way, slope in zip((_("compression"), _("rebound")), clicksweep.slopes_of(cells, name), strict=True)
+            for way, slope in zip((_("compression"), _("rebound")), clickmap.slopes_of(cells, name), strict=True)
         ]
         words = {
             "least": value_text(least.values[name], kind, preset), "most": value_text(most.values[name], kind, preset), "turned": turned,
-            "best": f"{least.compression} / {least.rebound}", "moves": f'[["{damping.ENDS[chosen["end"]]}_compression_clicks", {least.compression}], '
-            f'["{damping.ENDS[chosen["end"]]}_rebound_clicks", {least.rebound}]]',
+            "best": f"{least.compression} / {least.rebound}", "moves": f'[["{dampers.ENDS[chosen["end"]]}_compression_clicks", {least.compression}], '
+            f'["{dampers.ENDS[chosen["end"]]}_rebound_clicks", {least.rebound}]]',
         }  # fmt: skip
     drawing = drawings.heat(
-        [(c.compression, c.rebound, c.values[name], clicksweep.width_of((c.compression, c.rebound))) for c in cells], now,
-        clicksweep.most_of(bench.report.work, chosen["end"]), x_axis=_("compression, clicks out"), y_axis=_("rebound, clicks out"),
+        [(c.compression, c.rebound, c.values[name], clickmap.width_of((c.compression, c.rebound))) for c in cells], now,
+        clickmap.most_of(DampingInput.of(bench.report.work), chosen["end"]), x_axis=_("compression, clicks out"), y_axis=_("rebound, clicks out"),
         label=_("%(what)s by clicks of compression and rebound") % {"what": _(SWEPT[name])}, words=_("now"),
     )  # fmt: skip
     return {
@@ -95,7 +97,7 @@ TEN = 10.0
 def day(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
     """Which way to turn as the whoops deepen."""
     hours = []
-    for hour in clicksweep.through_the_day(bench.report.work, end):
+    for hour in clickmap.through_the_day(DampingInput.of(bench.report.work), end):
         rows = []
         for turn in hour.turns:
             way = _("compression") if turn.way == "compression" else _("rebound")
@@ -106,7 +108,7 @@ def day(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
                 cells.append(_(SEEN["not_visible"]) if seen == "not_visible" else _changed(change, _fine(measure), preset))
             rows.append((f"{way}, {name}", cells))
         hours.append({"height": hour.height_m, "holds": hour.holds, "rim": hour.rim, "rows": rows,
-                      "as_set": [value_text(hour.values[m], clicksweep.MEASURES[m], preset) for m in OF_THE_DAY]})  # fmt: skip
+                      "as_set": [value_text(hour.values[m], clickmap.MEASURES[m], preset) for m in OF_THE_DAY]})  # fmt: skip
     return {"hours": hours, "columns": [_(SWEPT[m]) for m in OF_THE_DAY]}
 
 
@@ -120,5 +122,5 @@ def _changed(change: float, kind: str, preset: Units | str) -> str:
 
 def _fine(measure: str) -> str:
     """A finer unit kind for changes of a length."""
-    kind = clicksweep.MEASURES[measure]
+    kind = clickmap.MEASURES[measure]
     return "preload" if kind == "travel" else kind

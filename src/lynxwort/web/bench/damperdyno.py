@@ -7,9 +7,9 @@ from django import forms
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
-from lynxwort.core.coupling import damping
 from lynxwort.core.physics.damping import dyno
 from lynxwort.core.physics.damping.damper import force_at
+from lynxwort.core.stations.damping import dampers
 from lynxwort.core.units.tables import guess_columns, read_columns, read_head
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.upload import lines_of
@@ -44,8 +44,8 @@ def judge(bench: Bench, end: str, typed: dict[str, Any]) -> dict[str, Any]:
         inward_is_negative=typed["inward"] == "minus",
     )
     bike, setup = bench.inputs.bike, bench.inputs.setup
-    found = dyno.fit(damping.damper_of(bike, setup, end), damping.clicks_of(setup, end), run)
-    facts = damping.facts_of(bike, end)
+    found = dyno.fit(dampers.damper_of(bike, setup, end), dampers.clicks_of(setup, end), run)
+    facts = dampers.facts_of(bike, end)
     fitted = bike.model_copy(update={f"{end}_damper": facts.model_copy(update={"footprint": found.footprint})})
     step = max(run.speed_m_per_s.size // SHOWN, 1)
     points = list(zip(np.abs(run.speed_m_per_s)[::step].tolist(), (np.sign(run.speed_m_per_s) * np.abs(run.force_n))[::step].tolist(), strict=True))
@@ -60,8 +60,8 @@ def judge(bench: Bench, end: str, typed: dict[str, Any]) -> dict[str, Any]:
 
 
 def _drawing(bench: Bench, end: str, bike: Any, points: list[tuple[float, float]]) -> Any:
-    made = damping.curve_of(bike, bench.inputs.setup, end)
-    was = damping.curve_of(bench.inputs.bike, bench.inputs.setup, end)
+    made = dampers.curve_of(bike, bench.inputs.setup, end)
+    was = dampers.curve_of(bench.inputs.bike, bench.inputs.setup, end)
     top = max(max(s for s, _f in points), 0.5)
     speeds = top * np.linspace(0.0, 1.0, 80) ** 2
     return drawings.forces(
@@ -77,7 +77,7 @@ def _drawing(bench: Bench, end: str, bike: Any, points: list[tuple[float, float]
 
 def page(bench: Bench, end: str) -> dict[str, Any]:
     """The factor in force."""
-    facts = damping.facts_of(bench.inputs.bike, end)
+    facts = dampers.facts_of(bench.inputs.bike, end)
     return {
         "title": _("Fork on the damper dyno") if end == "fork" else _("Shock on the damper dyno"),
         "present": plain_number(facts.footprint, 2),
@@ -90,7 +90,7 @@ def take(bench: Bench, end: str, text: str) -> None:
     factor = float(text)
 
     def fitted(now: dict[str, Any]) -> dict[str, Any]:
-        facts = damping.facts_of(bikes.checked_bike(now), end)
+        facts = dampers.facts_of(bikes.checked_bike(now), end)
         return now | {f"{end}_damper": facts.model_dump(mode="json") | {"footprint": factor}}
 
     bikes.change_bike(bench.setup.bike, fitted)

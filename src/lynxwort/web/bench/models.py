@@ -6,7 +6,7 @@ from lynxwort.web.ui.rows import Travelling
 
 
 class Felt(Travelling):
-    """What was felt on a ride: a complaint of core.coupling.complaints, at which end, on which piece and where, hot or cold, in the rider's own words."""
+    """What was felt on a ride: a complaint of core.asks.complaints, at which end, on which piece and where, hot or cold, in the rider's own words."""
 
     setup = models.ForeignKey(Setup, on_delete=models.CASCADE, related_name="felt")
     race = models.ForeignKey(Race, on_delete=models.CASCADE, related_name="felt")

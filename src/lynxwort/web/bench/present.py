@@ -8,7 +8,7 @@ from typing import Any
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
-from lynxwort.core.coupling.worth import Worth
+from lynxwort.core.asks.worth import Worth
 from lynxwort.core.figures import FIGURES, Consequence, consequences
 from lynxwort.core.report import STATIONS, Finding, Report
 from lynxwort.core.units.convert import Units

@@ -8,7 +8,7 @@ from django import forms
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
-from lynxwort.core.coupling import chassis, riders, schools
+from lynxwort.core.asks import compromise
 from lynxwort.core.errors import OutOfModelRange
 from lynxwort.core.learned import clinic
 from lynxwort.core.model.base import field_facts
@@ -17,6 +17,9 @@ from lynxwort.core.model.readings import Under
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.physics.chassis.springs import Spring, rate_by_calliper, stacked
+from lynxwort.core.stations.chassis import schools
+from lynxwort.core.stations.chassis import springs as wanted_springs
+from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.units.convert import Units, to_shown
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.ui.drawings import charts
@@ -118,7 +121,7 @@ def judge(bench: Bench, end: str, form: ClinicForm, preset: Units | str) -> Judg
     share = work.springs.offsets.mean[2]
     kg = {True: work.springs.sprung(end, setup, rider, fuel, share), False: work.springs.sprung(end, setup, None, fuel, 0.0)}
     travel = work.inputs.bike.frame.rear_travel_m if end == "rear" else work.inputs.bike.frame.fork_travel_m
-    found = clinic.judge(race, free, targets=targets, travel_m=travel, line=lambda aboard, x: chassis.line_at(work, end, kg[aboard], x))
+    found = clinic.judge(race, free, targets=targets, travel_m=travel, line=lambda aboard, x: wanted_springs.line_at(ChassisInput.of(work), end, kg[aboard], x))
 
     def val(value: float, kind: str) -> str:
         return value_text(value, kind, preset)
@@ -126,7 +129,7 @@ def judge(bench: Bench, end: str, form: ClinicForm, preset: Units | str) -> Judg
     lines = [(_("free sag"), val(free.sag_m, "travel")), (_("race sag"), val(race.sag_m, "travel")),
              (_("friction: settles apart by"), val(max(0.5 * (free.apart_m + race.apart_m), 0.0), "travel"))]  # fmt: skip
     if found.rate_n_per_m is not None:
-        rate, half = chassis.one_spring(work, end, found.rate_n_per_m, found.half_rate_n_per_m or 0.0)
+        rate, half = wanted_springs.one_spring(ChassisInput.of(work), end, found.rate_n_per_m, found.half_rate_n_per_m or 0.0)
         lines.append((_("true rate"), f"{number_text(rate, 'spring_rate', preset)} ± {val(half, 'spring_rate')}"))
     if found.preload_m is not None:
         lines.append((_("preload as it works"), val(found.preload_m, "preload")))
@@ -146,7 +149,7 @@ def judge(bench: Bench, end: str, form: ClinicForm, preset: Units | str) -> Judg
 
 def picture(bench: Bench, end: str, judged: Judged | None, preset: Units | str) -> Any:
     """A soft, a right and a stiff spring with race sag set, and what was measured above them."""
-    found = chassis.examples(bench.kept.work, end)
+    found = wanted_springs.examples(ChassisInput.of(bench.kept.work), end)
     rows = [] if judged is None else [_row(_("yours"), *judged.sags, bench, end, preset)]
     rows += [_row(_(CLINIC[f"row_{code}"]), f, r, bench, end, preset) for code, f, r in found]
     return charts.rulers(rows, unit=unit_text("travel", preset), label=_("Free and race sag of a soft, a right and a stiff spring, race sag set"))
@@ -169,10 +172,13 @@ def _row(name: str, free_m: float, race_m: float, bench: Bench, end: str, preset
 def choices(bench: Bench, end: str) -> list[dict[str, Any]]:
     """Springs that meet both sags, those in the box first, with the moves that try them."""
     work = bench.report.work
-    found = sorted(chassis.spring_choices(work, end), key=lambda c: (not c.owned, abs(c.rate_n_per_m - chassis.wanted(work, end)[0])))[:6]
+    found = sorted(
+        wanted_springs.spring_choices(ChassisInput.of(work), end),
+        key=lambda c: (not c.owned, abs(c.rate_n_per_m - wanted_springs.wanted(ChassisInput.of(work), end)[0])),
+    )[:6]
     rows = []
     for c in found:
-        moves = [[chassis.RATE_FIELD[end], c.rate_n_per_m], [chassis.PRELOAD_FIELD[end], c.preload_m]]
+        moves = [[wanted_springs.RATE_FIELD[end], c.rate_n_per_m], [wanted_springs.PRELOAD_FIELD[end], c.preload_m]]
         rows.append({"rate": c.rate_n_per_m, "low": c.preload_low_m, "high": c.preload_high_m, "owned": c.owned, "moves": json.dumps(moves)})
     return rows
 
@@ -181,7 +187,7 @@ def schools_of(bench: Bench) -> list[dict[str, Any]]:
     """The three schools at both ends."""
     rows = []
     for end, name in ENDS.items():
-        for s in schools.schools(bench.report.work, end):
+        for s in schools.schools(ChassisInput.of(bench.report.work), end):
             rows.append({"end": name, "school": _(SCHOOLS[s.name]), "rate": s.rate_n_per_m, "low": s.low_n_per_m, "high": s.high_n_per_m,
                          "says": "" if s.name == "two_sag" else _(SCHOOLS[s.says]), "because": _(SCHOOLS[s.because]) if s.because else ""})  # fmt: skip
     return rows
@@ -191,8 +197,8 @@ def compromises(bench: Bench) -> list[dict[str, Any]]:
     """Per end the least wrong springs for all who share the bike."""
     rows = []
     for end, name in ENDS.items():
-        found = riders.compromise(bench.report.work, end)
+        found = compromise.compromise(bench.report.work, end)
         if found is not None:
-            moves = [[chassis.RATE_FIELD[end], found.rate_n_per_m], [chassis.PRELOAD_FIELD[end], found.preload_m]]
+            moves = [[wanted_springs.RATE_FIELD[end], found.rate_n_per_m], [wanted_springs.PRELOAD_FIELD[end], found.preload_m]]
             rows.append({"end": name, "found": found, "moves": json.dumps(moves)})
     return rows

@@ -10,7 +10,7 @@ from django.db.models import Count, Max, Prefetch, Q
 from django.utils import timezone
 
 from lynxwort.core import CORE_VERSION
-from lynxwort.core.coupling.worth import Worth, worth
+from lynxwort.core.asks.worth import Worth, worth
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.report import SEVERITIES, STATIONS, Report, read_report
 from lynxwort.web.bench.models import Pairing

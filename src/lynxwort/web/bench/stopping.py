@@ -11,8 +11,8 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 from icalendar import Calendar, Event
 
+from lynxwort.core.asks import compromise, tanks
 from lynxwort.core.asks import stops as planned_stops
-from lynxwort.core.coupling import holders, riders
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.base import field_facts
@@ -138,12 +138,12 @@ def with_fills(values: dict[str, Any], fills: tuple[StopFill, ...] | None) -> di
 def holders_page(bench: Bench) -> dict[str, Any]:
     """Tanks or packs side by side; modes of a motor."""
     work = bench.report.work
-    rows = holders.holders(work)
-    best, fuel = holders.smallest(rows), work.supply.store.kind == "fuel"
-    tunable = holders.TUNABLE[work.supply.store.kind]
+    rows = tanks.holders(work)
+    best, fuel = tanks.smallest(rows), work.supply.store.kind == "fuel"
+    tunable = tanks.TUNABLE[work.supply.store.kind]
     set_full = (tunable, "fuel_fill_m3") if fuel else (tunable,)
     made = [{"holder": h, "best": h is best, "moves": json.dumps([[t, h.holds] for t in set_full])} for h in rows]
-    modes = [{"mode": m, "moves": json.dumps([["power_mode", m.number]])} for m in holders.modes(work)]
+    modes = [{"mode": m, "moves": json.dumps([["power_mode", m.number]])} for m in tanks.modes(work)]
     flow = bench.report.value("fuelling.flow_margin") if fuel else None
     return {"rows": made, "flow": flow, "fuel": fuel, "kind": _kind(work), "modes": modes, "measured": bool(work.supply.factor.used)}  # fmt: skip
 
@@ -212,7 +212,7 @@ def legs_page(work: Upstream, units: Units | str) -> list[dict[str, Any]]:
 def crew_page(bench: Bench, units: Units | str) -> dict[str, Any]:
     """The sheet that the crew holds."""
     work = bench.kept.work
-    shared = [c for c in (riders.compromise(work, end) for end in ("rear", "front")) if c] if work.clock.stints else []
+    shared = [c for c in (compromise.compromise(work, end) for end in ("rear", "front")) if c] if work.clock.stints else []
     return {"lines": crew_lines(work, units), "zone": work.inputs.race.time_zone, "legs": legs_page(work, units), "compromises": shared,
             "whence": passings.planned(RangeInput.of(work))[1],
             "hand_over": work.inputs.race.relay.hand_over_s if work.inputs.race.relay else None}  # fmt: skip

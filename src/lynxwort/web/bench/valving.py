@@ -1,21 +1,24 @@
-"""The Damping station's drawings, the valving bench, what was felt, the ride to look at, the setting sheet."""
+"""The valving bench, what was felt, the ride to look at, the setting sheet."""
 
 import json
 from typing import Any
 
-import numpy as np
 from django import forms
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 from pydantic import ValidationError
 
-from lynxwort.core.coupling import complaints, damping
-from lynxwort.core.coupling import valving as bending
+from lynxwort.core.asks import complaints
+from lynxwort.core.asks import stacks as bending
 from lynxwort.core.model.damper import PLACES, STOCK_STACKS, StackShim, read_stack, shim_name, write_stack
-from lynxwort.core.physics.damping.damper import force_at
 from lynxwort.core.physics.halfcar.terrain import GRID_M, WHEEL_RADIUS_M
+from lynxwort.core.stations.damping import dampers, rides
+from lynxwort.core.stations.damping import figures as damping_figures
+from lynxwort.core.stations.damping import findings as damping_findings
+from lynxwort.core.stations.damping.input import DampingInput
 from lynxwort.core.units.convert import Units
 from lynxwort.core.units.detents import said_value, tunables_of
+from lynxwort.web.bench.damped import force_drawing, pieces
 from lynxwort.web.bench.models import Felt
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import tunable_text
@@ -24,94 +27,6 @@ from lynxwort.words.catalogue import FIGURE_NAMES, POSTURES, TERMS, TUNABLES, sa
 from lynxwort.words.damping import CHECK_WORDS, COMPLAINT_WORDS, MEASURE_WORDS, MESSAGES, SEEN, TOOL_WORDS
 from lynxwort.words.formatting import plain_number, value_text
 
-#: shaft speeds drawn [m/s]: beyond them no shaft comes in use (from memory)
-DRAWN_M_PER_S = 3.0
-POINTS = 90
-
-
-def _forces(bench: Bench, end: str, kept: bool) -> tuple[np.ndarray, np.ndarray]:
-    inputs = bench.kept_inputs if kept else bench.inputs
-    inward, outward = damping.tables_of(inputs.bike, inputs.setup, end)
-    speeds = DRAWN_M_PER_S * np.linspace(0.0, 1.0, POINTS) ** 2
-    return force_at(inward, speeds), force_at(outward, speeds)
-
-
-def force_drawing(bench: Bench, end: str) -> Any:
-    """Force against shaft speed of fork or shock, both ways, the kept one as ghost."""
-    now, was = _forces(bench, end, kept=False), _forces(bench, end, kept=True)
-    same = all(np.array_equal(a, b) for a, b in zip(now, was, strict=True))
-    reached = {
-        way: max(getattr(getattr(m, "front" if end == "fork" else "rear"), f"{way}_m_per_s") for c in damping.ridden(bench.report.work) for m in c.runs)
-        for way in ("inward", "outward")
-    }
-    return drawings.forces(
-        DRAWN_M_PER_S * np.linspace(0.0, 1.0, POINTS) ** 2,
-        now,
-        None if same else was,
-        (reached["inward"], reached["outward"]),
-        words={"in": _("in"), "out": _("out"), "reached": _("reached in the rides"), "x": _("shaft speed, m/s"), "y": _("force, N")},
-        label=_("Fork, force against shaft speed, both legs") if end == "fork" else _("Shock, force against shaft speed"),
-    )
-
-
-def travel_drawing(bench: Bench, preset: Units | str) -> Any:
-    """Where in its travel each end spends the time over each piece."""
-    work, frame = bench.report.work, bench.inputs.bike.frame
-    rows = []
-    for end, name in (("rear", _("Rear")), ("front", _("Front"))):
-        travel = frame.rear_travel_m if end == "rear" else frame.fork_travel_m
-        for case in damping.ridden(work):
-            shares = np.mean([getattr(m, end).histogram for m in case.runs], axis=0)
-            used = case.mean("travel_used_m", end)
-            words = value_text(min(used, travel), "travel", preset)
-            metal = case.mean("metal", end)
-            if metal >= damping.METAL_LOOK:
-                words = _("metal × %(n)s") % {"n": plain_number(metal, 1)}
-            rows.append((f"{name} · {_(TERMS[case.feature.kind])}", shares, min(used / travel, 1.0), words, metal >= damping.METAL_LOOK))
-    return drawings.travel_shares(rows, label=_("Share of the time by travel, front and rear"), left=_("topped out"), right=_("full travel"))
-
-
-def pieces(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
-    """The pieces of the course with what each does, for the table beside the drawing."""
-    found = []
-    for case in damping.ridden(bench.report.work):
-        size = case.feature.size
-        what = {
-            "whoops": lambda s=size: f"{value_text(s[0], 'span', preset)} × {value_text(s[1], 'travel', preset)}",
-            "rocks": lambda: "",
-            "dip": lambda s=size: f"{value_text(s[1], 'span', preset)} × {value_text(s[0], 'travel', preset)}",
-            "landing": lambda s=size: value_text(s[0], "travel", preset),
-        }[case.feature.kind]()
-        found.append({
-            "name": _(TERMS[case.feature.kind]), "size": what, "at_m": case.feature.at_m, "speed": case.speed_m_per_s, "slower": case.slower,
-            "holds": case.holds,
-            "front": case.mean("travel_used_m", "front"), "rear": case.mean("travel_used_m", "rear"),
-            "front_metal": plain_number(case.mean("metal", "front"), 1), "rear_metal": plain_number(case.mean("metal", "rear"), 1),
-            "air": max(case.mean("air_share", e) for e in ("front", "rear")), "packing": case.mean("packing_m", "rear"),
-            "pegs": case.mean("peg_m_per_s2"), "rider": case.mean("rider_m_per_s2"), "rim": any(m.rim for m in case.runs),
-        })  # fmt: skip
-    return found
-
-
-def draw_damping(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any]:
-    """Force against shaft speed, where the travel goes, and the pieces ridden."""
-    worst = next((f.parameters.get("end") for f in bench.report.of("damping") if "end" in f.parameters), "rear")
-    shock = (_("Shock, force against shaft speed"), force_drawing(bench, "shock"))
-    fork = (_("Fork, force against shaft speed, both legs"), force_drawing(bench, "fork"))
-    first, last = (fork, shock) if worst == "front" else (shock, fork)
-    changed = any(getattr(bench.inputs.setup, f) != getattr(bench.kept_inputs.setup, f) for f in (*damping.CLICK_FIELDS, *damping.STACK_FIELDS))
-    return {
-        "ghosted": changed,
-        "drawings": [
-            first,
-            (_("Where in the travel it is, by share of the time"), travel_drawing(bench, preset)),
-            last,
-        ],
-        "pieces": pieces(bench, preset),
-    }
-
-
-# valving bench ----------------------------------------------------------------------------------------------------------
 #: shaft speed at which a stack is drawn [m/s]
 SHOWN_M_PER_S = 1.0
 
@@ -139,7 +54,7 @@ class StacksForm(forms.Form):
     def __init__(self, *args: Any, bench: Bench, end: str, **kwargs: Any) -> None:
         self.end = end
         setup = bench.inputs.setup
-        super().__init__(*args, initial={p: write_stack(damping.shims_of(setup, end, p)) for p in PLACES}, **kwargs)
+        super().__init__(*args, initial={p: write_stack(dampers.shims_of(setup, end, p)) for p in PLACES}, **kwargs)
         for place in PLACES:
             self.fields[place] = StackField(label=_(TUNABLES[f"{end}_{place}_stack"]))
 
@@ -156,7 +71,7 @@ class StacksForm(forms.Form):
 
 def posted(bench: Bench, end: str, post: Any) -> dict[str, str]:
     """What was sent of the stacks; with `only` one of them, the others as they are."""
-    known = {p: write_stack(damping.shims_of(bench.inputs.setup, end, p)) for p in PLACES} if post.get("only") in PLACES else {}
+    known = {p: write_stack(dampers.shims_of(bench.inputs.setup, end, p)) for p in PLACES} if post.get("only") in PLACES else {}
     return known | {p: post[p] for p in PLACES if p in post}
 
 
@@ -173,12 +88,12 @@ class WantedForm(forms.Form):
 def _stack_view(bench: Bench, end: str, place: str) -> dict[str, Any]:
     setup, bike = bench.inputs.setup, bench.inputs.bike
     found = bending.bent(bike, setup, end, place, SHOWN_M_PER_S)
-    seat = getattr(damping.facts_of(bike, end), place)
+    seat = getattr(dampers.facts_of(bike, end), place)
     leaves = [
         (
             1000 * leaf.shim.diameter_m / 2,
             1000 * leaf.shim.thickness_m,
-            leaf.stress_pa / damping.STRESS_LOOK_PA,
+            leaf.stress_pa / damping_findings.STRESS_LOOK_PA,
             f"{shim_name(leaf.shim.diameter_m, leaf.shim.thickness_m)}  {value_text(leaf.stress_pa, 'stress', 'metric')}",
         )
         for leaf in found.leaves
@@ -200,7 +115,7 @@ def _stack_view(bench: Bench, end: str, place: str) -> dict[str, Any]:
         "height_most": seat.height_most_m,
         "pressure": found.pressure_pa,
         "stress": max(leaf.stress_pa for leaf in found.leaves),
-        "hard": any(leaf.stress_pa > damping.STRESS_LOOK_PA for leaf in found.leaves),
+        "hard": any(leaf.stress_pa > damping_findings.STRESS_LOOK_PA for leaf in found.leaves),
         "wide": shim_name(wide.diameter_m, wide.thickness_m) if wide else "",
     }
 
@@ -215,7 +130,7 @@ def percent_rows(bench: Bench, end: str) -> list[tuple[str, list[str]]]:
 def answers(bench: Bench, end: str, wanted: dict[str, Any]) -> dict[str, Any]:
     """What comes nearest to a wanted change, each stack as it is typed."""
     change = wanted["change"] / 100.0
-    found = bending.answer(bench.report.work, end, wanted["place"], change, wanted["speed"])
+    found = bending.answer(DampingInput.of(bench.report.work), end, wanted["place"], change, wanted["speed"])
     setup = bench.inputs.setup
     rows = []
     for s in found.suggestions:
@@ -223,7 +138,7 @@ def answers(bench: Bench, end: str, wanted: dict[str, Any]) -> dict[str, Any]:
         for m in s.moves:
             moves += [_("+ %(shim)s") % {"shim": shim_name(m.into.diameter_m, m.into.thickness_m)}] if m.into else []
             moves += [_("− %(shim)s") % {"shim": shim_name(m.out.diameter_m, m.out.thickness_m)}] if m.out else []
-        stacks = {p: write_stack(s.shims if p == wanted["place"] else damping.shims_of(setup, end, p)) for p in PLACES}
+        stacks = {p: write_stack(s.shims if p == wanted["place"] else dampers.shims_of(setup, end, p)) for p in PLACES}
         rows.append({"moves": ", ".join(moves), "text": stacks[wanted["place"]], "change": f"{100 * s.change:+.1f} %", "stacks": stacks})
     asked, best = f"{wanted['change']:+.0f} %", f"{100 * found.best:+.1f} %"
     return {"rows": rows, "reachable": found.reachable, "short": found.short, "wanted": asked, "best": best}
@@ -233,7 +148,10 @@ def valving_page(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
     """One damper on the valving bench."""
     work = bench.report.work
     place = "front" if end == "fork" else "rear"
-    ratios = [(speed, [damping.ratio_of(work, place, way, speed).zeta for way in ("compression", "rebound")]) for speed in (0.1, 0.2, 0.3, 0.5)]
+    ratios = [
+        (speed, [damping_figures.ratio_of(DampingInput.of(work), place, way, speed).zeta for way in ("compression", "rebound")])
+        for speed in (0.1, 0.2, 0.3, 0.5)
+    ]
     return {
         "end": end,
         "other": "shock" if end == "fork" else "fork",
@@ -243,7 +161,7 @@ def valving_page(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
         "percent": percent_rows(bench, end),
         "ratios": [(plain_number(s, 1), *(plain_number(z, 2) for z in found)) for s, found in ratios],
         "owned": sorted({shim_name(s.diameter_m, s.thickness_m) for s in bench.inputs.parts.shims}),
-        "changed": any(f in bench.changed for f in (*damping.CLICK_FIELDS, *damping.STACK_FIELDS)),
+        "changed": any(f in bench.changed for f in (*dampers.CLICK_FIELDS, *dampers.STACK_FIELDS)),
     }
 
 
@@ -262,7 +180,7 @@ class FeltForm(forms.Form):
 
     def __init__(self, *args: Any, bench: Bench, preset: Units | str, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        self.features = damping.features(bench.report.work)
+        self.features = rides.features(DampingInput.of(bench.report.work))
         named = [(f.kind, place_words(f.kind, f.at_m, preset)) for f in self.features]
         self.fields["piece"].choices = [("", _("wherever it shows")), *named]  # type: ignore[attr-defined]
 
@@ -299,7 +217,7 @@ def felt_lines(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
 def felt_page(bench: Bench, chosen: dict[str, str], preset: Units | str) -> dict[str, Any]:
     """What to look at first, and what each tool does about a complaint."""
     code, when = chosen["what"], chosen["when"]
-    found = complaints.advise(bench.report.work, code, chosen["end"], chosen["piece"])
+    found = complaints.advise(DampingInput.of(bench.report.work), code, chosen["end"], chosen["piece"])
     complaint = complaints.COMPLAINTS[code]
     most = max([abs(t.force_share) for t in found.tools] + [1e-3])
     rows = []
@@ -335,9 +253,9 @@ FRAMES_HZ = 50
 def ride_page(bench: Bench, kind: str, preset: Units | str) -> dict[str, Any]:
     """One piece ridden, as points for the moving picture: metres, fifty pictures a second."""
     work = bench.report.work
-    cases = damping.ridden(work)
+    cases = rides.ridden(DampingInput.of(work))
     case = next((c for c in cases if c.feature.kind == kind), cases[0])
-    car, ride = damping.recording(work, case.feature, case.speed_m_per_s)
+    car, ride = rides.recording(DampingInput.of(work), case.feature, case.speed_m_per_s)
     profile, _path = case.feature.profile()
     step = round(1000 / FRAMES_HZ)
     rows = ride.rows[max(ride.judged - 600, 0) :: step][: FRAMES_HZ * 8]
@@ -384,7 +302,7 @@ def sheet_page(bench: Bench, preset: Units | str) -> dict[str, Any]:
     have = tunables_of(bike)
     settings = [(_(TUNABLES[f]), tunable_text(bike, f, said_value(setup, f), preset), f in setup.model_fields_set) for f in SHEET_FIELDS if f in have]
     stacks = [
-        (_(TUNABLES[f"{end}_{p}_stack"]), write_stack(damping.shims_of(setup, end, p)), getattr(setup, f"{end}_{p}_stack") is not None)
+        (_(TUNABLES[f"{end}_{p}_stack"]), write_stack(dampers.shims_of(setup, end, p)), getattr(setup, f"{end}_{p}_stack") is not None)
         for end in ("shock", "fork")
         for p in PLACES
     ]

@@ -11,7 +11,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 from django.views.decorators.vary import vary_on_headers
 
-from lynxwort.core.coupling.worth import worth
+from lynxwort.core.asks.worth import worth
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.base import field_facts

@@ -1,6 +1,6 @@
 from django.apps import AppConfig
 
-DRAWN = ("purpose", "baseline", "chassis", "fuelling", "drive", "range")
+DRAWN = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range")
 
 
 class StationsConfig(AppConfig):
@@ -13,4 +13,3 @@ class StationsConfig(AppConfig):
 
         for station in DRAWN:
             registry.give(station, f"lynxwort.web.stations.{station}.rooms.draw")
-        registry.give("damping", "lynxwort.web.bench.valving.draw_damping")

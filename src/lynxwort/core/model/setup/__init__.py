@@ -3,15 +3,15 @@
 from pydantic import Field
 
 from lynxwort.core.model.setup.chassis import ChassisSetup, StandSetup
-from lynxwort.core.model.setup.damping import DampingSetup
+from lynxwort.core.model.setup.damping import DampingSetup, SuspensionSetup
 from lynxwort.core.model.setup.drive import DriveSetup
 from lynxwort.core.model.setup.fuelling import FuellingSetup
 from lynxwort.core.model.setup.range import RangeSetup, StopFill
 
-__all__ = ["ChassisSetup", "DampingSetup", "DriveSetup", "FuellingSetup", "RangeSetup", "Setup", "StandSetup", "StopFill"]
+__all__ = ["ChassisSetup", "DampingSetup", "DriveSetup", "FuellingSetup", "RangeSetup", "Setup", "StandSetup", "StopFill", "SuspensionSetup"]
 
 
-class Setup(RangeSetup, DampingSetup, StandSetup, FuellingSetup):
+class Setup(RangeSetup, SuspensionSetup, FuellingSetup):
     """All that can be swapped or turned. Fitted parts stand by value; `part_ids` says which part they came from."""
 
     part_ids: dict[str, str] = Field(default_factory=dict)

@@ -4,6 +4,7 @@ from pydantic import Field
 
 from lynxwort.core.model.base import Part, quantity
 from lynxwort.core.model.damper import ShimStack
+from lynxwort.core.model.setup.chassis import StandSetup
 
 
 class DampingSetup(Part):
@@ -31,3 +32,7 @@ class DampingSetup(Part):
     """shims of the shock's compression face of the piston (mid valve), from the face to the clamp"""
     shock_rebound_stack: ShimStack | None = Field(None, json_schema_extra={"unit": "", "kind": "list", "source": "assumption: as stock"})
     """shims of the shock's rebound face of the piston, from the face to the clamp"""
+
+
+class SuspensionSetup(DampingSetup, StandSetup):
+    """All that decides how the bike rides over the ground: how it stands, and how it is damped."""

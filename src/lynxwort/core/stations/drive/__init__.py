@@ -1,8 +1,7 @@
 """Drive: does it pull, how fast, how slowly, and where not."""
 
-from lynxwort.core.stations.drive.figures import figures
-from lynxwort.core.stations.drive.findings import findings
+from lynxwort.core.stations.drive import figures, findings
 from lynxwort.core.stations.drive.input import DriveInput
 from lynxwort.core.stations.station import Station
 
-DRIVE = Station(name="drive", of=DriveInput.of, figures=figures, findings=findings)
+DRIVE = Station(name="drive", of=DriveInput.of, figures=figures.figures, findings=findings.findings)

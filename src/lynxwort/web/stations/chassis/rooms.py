@@ -6,9 +6,11 @@ from typing import Any
 from django.urls import reverse
 from django.utils.translation import gettext as _
 
-from lynxwort.core.coupling import chassis, room, stance
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.physics.chassis.sag import SagTargets
+from lynxwort.core.stations.chassis import room, stance
+from lynxwort.core.stations.chassis import springs as wanted_springs
+from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.rooms import shown_values
 from lynxwort.web.bench.services import Bench
@@ -42,7 +44,7 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
             *(float(shown_values(v, k, preset)) for v, k in ((c.rate_n_per_m, "spring_rate"), (c.preload_low_m, "preload"), (c.preload_high_m, "preload"))),
             c.owned,
         )
-        for c in chassis.spring_choices(work, "rear")
+        for c in wanted_springs.spring_choices(ChassisInput.of(work), "rear")
     ]
 
     def point(inputs: Any) -> tuple[float, float]:
@@ -51,14 +53,14 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
         )
 
     now, was = point(bench.inputs), point(bench.kept_inputs)
-    changed = stance.outline(work) != stance.outline(kept.work)
+    changed = stance.outline(ChassisInput.of(work)) != stance.outline(ChassisInput.of(kept.work))
     why = reverse("bench:why", kwargs={"setup": bench.setup.pk, "race": bench.race.pk, "figure": "FIGURE"})
     side = charts.bike(
-        stance.outline(work), stance.outline(kept.work) if changed else None, label=_("The bike from the side at race sag"),
+        stance.outline(ChassisInput.of(work)), stance.outline(ChassisInput.of(kept.work)) if changed else None, label=_("The bike from the side at race sag"),
         dims={n: _dimension(bench, why, f, words, preset) for n, f, words in DIMENSIONS},
     )  # fmt: skip
-    carried = stance.squat_over_travel(work)
-    kept_carried = stance.squat_over_travel(kept.work)
+    carried = stance.squat_over_travel(ChassisInput.of(work))
+    kept_carried = stance.squat_over_travel(ChassisInput.of(kept.work))
     at = bench.report.value("chassis.rear.race_sag") or 0.0
     pull = charts.over_travel(
         [float(shown_values(x, "travel", preset)) for x, _y in carried], [100 * y for _x, y in carried],
@@ -101,10 +103,10 @@ def _both_ends(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
     """Both ends lower or higher as one move: its moves, and what it gives and takes."""
     work, step_m, rows = bench.report.work, room.lowering_step(), []
     for by, words in ((step_m, _("Both ends %(v)s lower")), (-step_m, _("Both ends %(v)s higher"))):
-        moves = room.both_ends(work, by)
+        moves = room.both_ends(ChassisInput.of(work), by)
         if not moves:
             continue
-        seat, clear, tyre = room.lowering_effect(work, moves)
+        seat, clear, tyre = room.lowering_effect(ChassisInput.of(work), moves)
         rows.append({"words": words % {"v": value_text(step_m, "travel", preset)}, "moves": json.dumps([[m.tunable, m.value] for m in moves]),
                      "seat": value_text(seat, "travel", preset), "clearance": value_text(clear, "travel", preset), "tyre": value_text(tyre, "travel", preset)})  # fmt: skip
     return rows

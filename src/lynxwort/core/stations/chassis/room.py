@@ -9,17 +9,18 @@ from numpy.typing import NDArray
 from scipy.optimize import brentq
 
 from lynxwort.core.derived.springs import LOWEST_AHEAD, SEAT_AHEAD, side_view_of
-from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.figures import figure, step
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.defaults import GRAVITY_M_PER_S2
 from lynxwort.core.model.fitted import seat_up_of
-from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.setup import Setup, StandSetup
 from lynxwort.core.physics.chassis.geometry import Point, Stance, stance
 from lynxwort.core.physics.chassis.loads import front_share_under
 from lynxwort.core.physics.course.prepare import rise_over_run
 from lynxwort.core.physics.drive.kernel import BRAKE
 from lynxwort.core.report import Figure, Finding, Move
+from lynxwort.core.stations.chassis.input import ChassisInput
+from lynxwort.core.stations.station import Known
 from lynxwort.core.units.detents import DETENTS, current_value
 
 #: under this it is to act on at full travel (HANDBOOK 6)
@@ -36,22 +37,22 @@ LEAST_BRAKING_S, HARD_SHARE = 0.4, 0.1
 LOWER_STEPS = 2
 
 
-def topped_out(work: Upstream, setup: Setup) -> Stance:
+def topped_out(given: ChassisInput, setup: StandSetup) -> Stance:
     """A setup with both ends topped out."""
     return stance(
-        side_view_of(work.inputs.bike, work.springs.side, setup, rear_radius_m=work.road.seen.radius.median, axle_back_m=work.loads.axle_back_m(setup)),
+        side_view_of(given.bike, given.springs.side, setup, rear_radius_m=given.radius.median, axle_back_m=given.loads.axle_back_m(setup)),
         fork_in_m=0.0,
         rear_in_m=0.0,
     )
 
 
-def clearances(work: Upstream, setup: Setup) -> dict[str, float | None]:
+def clearances(given: ChassisInput, setup: StandSetup) -> dict[str, float | None]:
     """What is left [m] at full travel by figure; None where the gap was never measured.
 
     Along the leg in front, straight up behind; a bigger wheel takes room, tubes raised through the clamps bring the tyre nearer and the tops to the bars.
     """
-    frame = work.inputs.bike.frame
-    view = side_view_of(work.inputs.bike, work.springs.side, setup, rear_radius_m=work.road.seen.radius.median, axle_back_m=work.loads.axle_back_m(setup))
+    frame = given.bike.frame
+    view = side_view_of(given.bike, given.springs.side, setup, rear_radius_m=given.radius.median, axle_back_m=given.loads.axle_back_m(setup))
     bigger = {"front": view.front_radius_m - view.front_radius_then_m, "rear": view.rear_radius_m - view.rear_radius_then_m}
     up, rear_up = setup.fork_up_m or 0.0, setup.rear_up_m or 0.0
     made: dict[str, float | None] = {}
@@ -78,11 +79,11 @@ class Triangle:
     bar: Point
 
 
-def triangle(work: Upstream, stands: Stance) -> Triangle:
+def triangle(given: ChassisInput, stands: Stance) -> Triangle:
     """Seat, pegs and grips as the bike stands."""
-    frame, setup = work.springs.side, work.inputs.setup
+    frame, setup = given.springs.side, given.setup
     return Triangle(
-        seat=stands.place((SEAT_AHEAD * frame.wheelbase_m, frame.seat_height_m + seat_up_of(work.inputs.bike.engine, setup))),
+        seat=stands.place((SEAT_AHEAD * frame.wheelbase_m, frame.seat_height_m + seat_up_of(given.bike.engine, setup))),
         peg=stands.place((frame.peg_ahead_m, frame.peg_height_m - (setup.peg_down_m or 0.0))),
         bar=stands.place((frame.bar_ahead_m + (setup.bar_ahead_m or 0.0), frame.bar_height_m + (setup.bar_up_m or 0.0))),
     )
@@ -92,16 +93,16 @@ def _apart(a: Point, b: Point) -> float:
     return hypot(a[0] - b[0], a[1] - b[1])
 
 
-def _hard_brakings(work: Upstream, forward: NDArray[np.float64], slope: NDArray[np.float64]) -> tuple[float, float, float]:
+def _hard_brakings(given: ChassisInput, forward: NDArray[np.float64], slope: NDArray[np.float64]) -> tuple[float, float, float]:
     """The hard brakings of the lap: mean slope [rise / run] and speeding up [m/s2] of the hardest tenth, and where the hardest begins [m].
 
     A braking is a stretch of steps that the brakes rule; one step of the simulation is no braking.
     """
-    on = np.concatenate([[False], work.lap.whole.limit == BRAKE, [False]])
+    on = np.concatenate([[False], given.lap.whole.limit == BRAKE, [False]])
     edges = np.flatnonzero(np.diff(on.astype(np.int8)))
     if not edges.size:
         return 0.0, 0.0, 0.0
-    time = work.lap.whole.time_s
+    time = given.lap.whole.time_s
     # sums over each braking; what lies between two of them are the odd ones
     lasts, slow, steep = (np.add.reduceat(np.append(v, 0.0), edges)[::2] for v in (time, forward * time, slope * time))
     long = lasts >= LEAST_BRAKING_S
@@ -109,72 +110,75 @@ def _hard_brakings(work: Upstream, forward: NDArray[np.float64], slope: NDArray[
         return 0.0, 0.0, 0.0
     starts, slow, steep = edges[::2][long], slow[long] / lasts[long], steep[long] / lasts[long]
     hard = np.argsort(slow + GRAVITY_M_PER_S2 * steep, kind="stable")[: max(round(HARD_SHARE * starts.size), 1)]
-    return float(steep[hard].mean()), float(slow[hard].mean()), float(work.around.whole.distance_m[starts[hard[0]]])
+    return float(steep[hard].mean()), float(slow[hard].mean()), float(given.lap.around.whole.distance_m[starts[hard[0]]])
 
 
-def hardest(work: Upstream) -> dict[str, tuple[float, float, float]]:
+def hardest(given: ChassisInput) -> dict[str, tuple[float, float, float]]:
     """Steepest climb and hard braking of the course as ridden: slope [rise / run], speeding up [m/s2], place on the round [m]."""
 
     def once() -> dict[str, tuple[float, float, float]]:
         # stage by stage: between two of them the bike stands, which is no braking
-        forward = np.concatenate([np.diff(r.speed_m_per_s**2) / (2.0 * r.step_m) for r in work.lap.rides])
-        slope = rise_over_run(work.around.whole.sine)
+        forward = np.concatenate([np.diff(r.speed_m_per_s**2) / (2.0 * r.step_m) for r in given.lap.rides])
+        slope = rise_over_run(given.lap.around.whole.sine)
         climb = int(np.argmax(slope))
-        return {"climb": (float(slope[climb]), max(float(forward[climb]), 0.0), float(work.around.whole.distance_m[climb])),
-                "braking": _hard_brakings(work, forward, slope)}  # fmt: skip
+        return {"climb": (float(slope[climb]), max(float(forward[climb]), 0.0), float(given.lap.around.whole.distance_m[climb])),
+                "braking": _hard_brakings(given, forward, slope)}  # fmt: skip
 
-    return work.once("hardest", once)
+    return given.once("hardest", once)
 
 
-def figures(work: Upstream, stands: Stance) -> list[Figure]:
+def figures(given: ChassisInput, stands: Stance) -> list[Figure]:
     """Clearances, triangle, load transfer, side stand."""
-    frame, setup, rider = work.inputs.bike.frame, work.inputs.setup, work.inputs.rider
+    frame, setup, rider = given.bike.frame, given.setup, given.rider
 
     def made(name: str, value: float | None, formula: str, **more: Any) -> Figure:
         return figure(f"chassis.{name}", value, formula=formula, **more)
 
     found = [made(name, value, "gap topped out - travel - tubes raised + rear raised - bigger wheel", half=0.002, inputs=(f"bike.frame.{GAPS[name]}",),
                   source="along the leg in front, straight up behind; a tyre grows a little at speed")
-             for name, value in clearances(work, setup).items()]  # fmt: skip
-    about = triangle(work, stands)
+             for name, value in clearances(given, setup).items()]  # fmt: skip
+    about = triangle(given, stands)
     for name, a, b in (("seat_to_peg", about.seat, about.peg), ("seat_to_bar", about.seat, about.bar), ("peg_to_bar", about.peg, about.bar)):
         found.append(made(name, _apart(a, b), "straight line between the two", half=0.01, inputs=("bike.frame.bar_height_m", "bike.frame.peg_height_m"),
                           source="the side view at race sag"))  # fmt: skip
-    loads, height = work.stand.loads(0.5 * setup.fill_m3, share_offset=work.springs.offsets.mean[2]), work.loads.cg_height_m(setup, rider)
-    for name, (slope, forward, _at) in hardest(work).items():
+    loads, height = (
+        given.stand.loads(0.5 * setup.fill_m3, share_offset=given.springs.offsets.mean[2]),
+        given.loads.cg_height_m(setup, rider),
+    )
+    for name, (slope, forward, _at) in hardest(given).items():
         front = front_share_under(loads, slope_share=slope, forward_m_per_s2=forward, cg_height_m=height, wheelbase_m=stands.wheelbase_m)
         found.append(made(f"{name}_front_share", front, "front share - h / L (slope + a / g)", half=0.05, inputs=("bike.frame.cg_height_m",),
                           steps=(step("slope", slope, "1"), step("a", forward, "m/s^2"), step("h", height, "m")),
                           source="moments about the rear contact (statics)"))  # fmt: skip
     stand = frame.side_stand_m
-    drop = work.springs.side.ground_clearance_m - stands_free(work)
-    found.append(made("side_stand_cut", None if stand is None else stand * drop / work.springs.side.ground_clearance_m, "stand x drop / height of its pivot",
+    drop = given.springs.side.ground_clearance_m - stands_free(given)
+    found.append(made("side_stand_cut", None if stand is None else stand * drop / given.springs.side.ground_clearance_m, "stand x drop / height of its pivot",
                       half=0.004, inputs=("bike.frame.side_stand_m",), steps=(step("drop", drop, "m", "lowest part, bike alone, against as it was built"),),
                       source="similar triangles: the same lean; pivot taken at the lowest part (assumption)"))  # fmt: skip
     return found
 
 
-def stands_free(work: Upstream) -> float:
+def stands_free(given: ChassisInput) -> float:
     """Height of the lowest part [m] that this setup gives where a setup with nothing moved would stand topped out: what lowering takes."""
-    plain = topped_out(work, work.inputs.setup)
-    return plain.place((LOWEST_AHEAD * work.springs.side.wheelbase_m, work.springs.side.ground_clearance_m))[1]
+    plain = topped_out(given, given.setup)
+    return plain.place((LOWEST_AHEAD * given.springs.side.wheelbase_m, given.springs.side.ground_clearance_m))[1]
 
 
-def both_ends(work: Upstream, by_m: float) -> tuple[Move, ...]:
+def both_ends(given: ChassisInput, by_m: float) -> tuple[Move, ...]:
     """Moves that lower both ends by by_m [m] (negative: raise them), rake and pitch kept: tubes through the clamps and the rear together.
 
     To the notches of a hand; empty beyond what clamps and link allow.
     """
-    setup = work.inputs.setup
+    setup = given.setup
     rear = round(current_value(setup, "rear_up_m") - by_m, 6)
     rear_facts, fork_facts = field_facts(Setup, "rear_up_m"), field_facts(Setup, "fork_up_m")
     if not (rear_facts.low or 0.0) <= rear <= (rear_facts.high or 0.0):
         return ()
-    was = topped_out(work, setup).rake_rad
+    was = topped_out(given, setup).rake_rad
 
     def over(fork_up_m: float) -> float:
         moved = setup.model_copy(update={"rear_up_m": rear, "fork_up_m": fork_up_m})
-        return topped_out(work, moved).rake_rad - was
+        return topped_out(given, moved).rake_rad - was
 
     low, high = fork_facts.low or 0.0, fork_facts.high or 0.0
     if over(low) * over(high) > 0.0:
@@ -183,21 +187,21 @@ def both_ends(work: Upstream, by_m: float) -> tuple[Move, ...]:
     return (Move(tunable="rear_up_m", value=rear), Move(tunable="fork_up_m", value=round(fork, 3)))
 
 
-def lowering_effect(work: Upstream, moves: tuple[Move, ...]) -> tuple[float, float, float]:
+def lowering_effect(given: ChassisInput, moves: tuple[Move, ...]) -> tuple[float, float, float]:
     """What moves do to seat, ground clearance and the front tyre's room at full travel [m], + = more; both ends topped out."""
-    setup = work.inputs.setup
+    setup = given.setup
     moved = setup.model_copy(update={m.tunable: m.value for m in moves})
-    was, now = topped_out(work, setup), topped_out(work, moved)
+    was, now = topped_out(given, setup), topped_out(given, moved)
 
     def risen(ahead_share: float, height_m: float) -> float:
-        at = ahead_share * work.springs.side.wheelbase_m, height_m
+        at = ahead_share * given.springs.side.wheelbase_m, height_m
         return now.place(at)[1] - was.place(at)[1]
 
-    return (risen(SEAT_AHEAD, work.springs.side.seat_height_m), risen(LOWEST_AHEAD, work.springs.side.ground_clearance_m),
+    return (risen(SEAT_AHEAD, given.springs.side.seat_height_m), risen(LOWEST_AHEAD, given.springs.side.ground_clearance_m),
             (setup.fork_up_m or 0.0) - (moved.fork_up_m or 0.0))  # fmt: skip
 
 
-def findings(work: Upstream, known: dict[str, Figure]) -> list[Finding]:
+def findings(given: ChassisInput, known: Known) -> list[Finding]:
     """What touches, and which wheel goes light."""
     found = []
     for name in GAPS:
@@ -206,7 +210,7 @@ def findings(work: Upstream, known: dict[str, Figure]) -> list[Finding]:
             found.append(Finding(station="chassis", code="part_touches", severity="act", figures=(f"chassis.{name}",),
                                  parameters={"what": name.replace(".", "_"), "left_travel_m": value}))  # fmt: skip
     climb, brake = known["chassis.climb_front_share"].value or 0.0, known["chassis.braking_front_share"].value or 0.0
-    places = hardest(work)
+    places = hardest(given)
     if climb < 0.05:
         found.append(Finding(station="chassis", code="front_light", severity="look", at_m=places["climb"][2], figures=("chassis.climb_front_share",),
                              parameters={"grade": places["climb"][0]}))  # fmt: skip

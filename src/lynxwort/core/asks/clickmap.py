@@ -6,27 +6,26 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from lynxwort.core.cache import Key
-from lynxwort.core.coupling.complaints import judged
-from lynxwort.core.coupling.damping import (
+from lynxwort.core.asks.complaints import judged
+from lynxwort.core.model.setup import DampingSetup
+from lynxwort.core.physics.halfcar.halfcar import HalfCar
+from lynxwort.core.physics.halfcar.measures import Measures
+from lynxwort.core.stations.damping.car import half_car
+from lynxwort.core.stations.damping.dampers import (
     ENDS,
+    clicks_of,
+    damper_tables,
+    facts_of,
+)
+from lynxwort.core.stations.damping.input import DampingInput
+from lynxwort.core.stations.damping.rides import (
     THREADS,
     WIDE_SPREAD,
     Feature,
     Ridden,
-    clicks_of,
-    damper_tables,
-    facts_of,
     features,
-    half_car,
-    key_of,
     ride_feature,
-    teeth,
 )
-from lynxwort.core.derived.upstream import Upstream
-from lynxwort.core.model.setup import Setup
-from lynxwort.core.physics.halfcar.halfcar import HalfCar
-from lynxwort.core.physics.halfcar.measures import Measures
 
 #: clicks between neighbours of the maps that are ridden one after the other, the coarse one first
 STEPS = (6, 2, 1)
@@ -66,15 +65,15 @@ def pairs(compression: int, rebound: int, now: tuple[int, int]) -> list[tuple[in
     return list(dict.fromkeys([now, *(pair for found in maps for pair in found)]))
 
 
-def most_of(work: Upstream, end: str) -> tuple[int, int]:
+def most_of(given: DampingInput, end: str) -> tuple[int, int]:
     """Clicks of compression and rebound from fully in to fully out, of an end ("front" or "rear")."""
-    facts = facts_of(work.inputs.bike, ENDS[end])
+    facts = facts_of(given.bike, ENDS[end])
     return facts.compression_clicks, facts.rebound_clicks
 
 
-def pairs_of(work: Upstream, end: str) -> list[tuple[int, int]]:
+def pairs_of(given: DampingInput, end: str) -> list[tuple[int, int]]:
     """The pairs of an end of this bike."""
-    return pairs(*most_of(work, end), clicks_of(work.inputs.setup, ENDS[end]))
+    return pairs(*most_of(given, end), clicks_of(given.setup, ENDS[end]))
 
 
 def width_of(pair: tuple[int, int]) -> int:
@@ -82,19 +81,19 @@ def width_of(pair: tuple[int, int]) -> int:
     return next(step for step in STEPS if all(c % step == 0 for c in pair))
 
 
-def _turned(work: Upstream, car: HalfCar, end: str, clicks: tuple[int, int], setup: Setup) -> HalfCar:
+def _turned(given: DampingInput, car: HalfCar, end: str, clicks: tuple[int, int], setup: DampingSetup) -> HalfCar:
     name = ENDS[end]
     changed = setup.model_copy(update={f"{name}_compression_clicks": clicks[0], f"{name}_rebound_clicks": clicks[1]})
-    return car.with_dampers(*damper_tables(work.inputs.bike, changed))
+    return car.with_dampers(*damper_tables(given.bike, changed))
 
 
-def sweep(work: Upstream, end: str, feature: Feature, clicks: list[tuple[int, int]]) -> Iterator[Cell]:
+def sweep(given: DampingInput, end: str, feature: Feature, clicks: list[tuple[int, int]]) -> Iterator[Cell]:
     """These pairs of clicks of an end ("front" or "rear") over one piece, as they are ridden."""
-    car, setup = half_car(work), work.inputs.setup
+    car, setup = half_car(given), given.setup
     car.ready()
 
     def cell(pair: tuple[int, int]) -> Cell:
-        runs = ride_feature(_turned(work, car, end, pair, setup), feature, feature.speed_m_per_s, spread=CELL_SPREAD, alone=True).runs
+        runs = ride_feature(_turned(given, car, end, pair, setup), feature, feature.speed_m_per_s, spread=CELL_SPREAD, alone=True).runs
         return Cell(compression=pair[0], rebound=pair[1], values={name: float(np.mean([_measure(m, end, name) for m in runs])) for name in MEASURES})
 
     # the kernel lets go of the interpreter's lock, so two threads ride at once
@@ -133,19 +132,19 @@ class Hour:
     turns: tuple[Turn, ...]
 
 
-def through_the_day(work: Upstream, end: str) -> list[Hour]:
+def through_the_day(given: DampingInput, end: str) -> list[Hour]:
     """The course's whoops as they deepen, and what a turn of each adjuster does then; empty without whoops."""
-    whoops = next((f for f in features(work) if f.kind == "whoops"), None)
+    whoops = next((f for f in features(given) if f.kind == "whoops"), None)
     if whoops is None:
         return []
-    ends, now = most_of(work, end), clicks_of(work.inputs.setup, ENDS[end])
+    ends, now = most_of(given, end), clicks_of(given.setup, ENDS[end])
 
     def told(car: HalfCar, feature: Feature) -> tuple[dict[str, np.ndarray], Ridden]:
         ridden = ride_feature(car, feature, feature.speed_m_per_s, spread=WIDE_SPREAD)
         return {m: np.array([_measure(r, end, m) for r in ridden.runs]) for m in MEASURES}, ridden
 
     def make() -> list[Hour]:
-        car, found = half_car(work), []
+        car, found = half_car(given), []
         for scale in DEEPER:
             feature = replace(whoops, size=(whoops.size[0], whoops.size[1] * scale))
             as_set, ridden = told(car, feature)
@@ -156,11 +155,11 @@ def through_the_day(work: Upstream, end: str) -> list[Hour]:
                     clicks[k] = min(max(now[k] + by, 0), ends[k])
                     if clicks[k] == now[k]:
                         continue
-                    after, _ridden = told(_turned(work, car, end, (clicks[0], clicks[1]), work.inputs.setup), feature)
+                    after, _ridden = told(_turned(given, car, end, (clicks[0], clicks[1]), given.setup), feature)
                     turns.append(Turn(way=way, clicks=clicks[k] - now[k], changes={m: judged(as_set[m], after[m]) for m in MEASURES}))
             values = {m: float(v.mean()) for m, v in as_set.items()}
             rim = any(m.rim for m in ridden.runs)
             found.append(Hour(scale=scale, height_m=feature.size[1], holds=ridden.holds, rim=rim, values=values, turns=tuple(turns)))
         return found
 
-    return work.cache.get("damping_day", Key(key_of(work), teeth(work), end), make)
+    return given.lap.cache.get("damping_day", (given, end), make)

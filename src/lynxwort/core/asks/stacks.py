@@ -5,13 +5,19 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lynxwort.core.coupling.damping import clicks_of, curve_of, damper_of, facts_of, shims_of
-from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.damper import PLACES, StackShim
-from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.setup import DampingSetup
 from lynxwort.core.physics.damping import damper, search, stack
 from lynxwort.core.physics.damping.valve import Valve, bent_under
+from lynxwort.core.stations.damping.dampers import (
+    clicks_of,
+    curve_of,
+    damper_of,
+    facts_of,
+    shims_of,
+)
+from lynxwort.core.stations.damping.input import DampingInput
 
 #: bands of shaft speed in which two settings are compared [m/s] (DAMPING.md 9)
 SPEED_BANDS: dict[str, tuple[float, float]] = {"low": (0.05, 0.2), "middle": (0.4, 1.0), "high": (2.0, 4.0)}
@@ -28,7 +34,7 @@ def in_bands(now: damper.Array, was: damper.Array) -> dict[str, float]:
     return found
 
 
-def compare(bike: Bike, now: Setup, was: Setup, end: str) -> dict[str, dict[str, float]]:
+def compare(bike: Bike, now: DampingSetup, was: DampingSetup, end: str) -> dict[str, dict[str, float]]:
     """One setting against another, by stroke and band; end: "fork" or "shock"."""
     a, b = curve_of(bike, now, end), curve_of(bike, was, end)
     return {"compression": in_bands(a.compression_n, b.compression_n), "rebound": in_bands(a.rebound_n, b.rebound_n)}
@@ -56,13 +62,13 @@ class Bent:
     height_m: float
 
 
-def pressure_on(bike: Bike, setup: Setup, end: str, place: str, speed_m_per_s: float) -> float:
+def pressure_on(bike: Bike, setup: DampingSetup, end: str, place: str, speed_m_per_s: float) -> float:
     """Pressure [Pa] across the shims of a valve at a shaft speed."""
     curve = curve_of(bike, setup, end)
     return float(damper.force_at({"base": curve.across_base_pa, "piston": curve.across_piston_pa, "rebound": curve.across_rebound_pa}[place], speed_m_per_s))
 
 
-def bent(bike: Bike, setup: Setup, end: str, place: str, speed_m_per_s: float) -> Bent:
+def bent(bike: Bike, setup: DampingSetup, end: str, place: str, speed_m_per_s: float) -> Bent:
     """How a stack stands at a shaft speed."""
     built = damper_of(bike, setup, end)
     valve: Valve = getattr(built, place)
@@ -125,29 +131,29 @@ def counted(shims: tuple[stack.Shim, ...]) -> tuple[StackShim, ...]:
     return tuple(found)
 
 
-def _force(work: Upstream, setup: Setup, end: str, way: str, speed_m_per_s: float, scales: tuple[float, float, float] = (1.0, 1.0, 1.0)) -> float:
-    curve = damper.curve(damper_of(work.inputs.bike, setup, end), *clicks_of(setup, end), scales)
+def _force(given: DampingInput, setup: DampingSetup, end: str, way: str, speed_m_per_s: float, scales: tuple[float, float, float] = (1.0, 1.0, 1.0)) -> float:
+    curve = damper.curve(damper_of(given.bike, setup, end), *clicks_of(setup, end), scales)
     return float(damper.force_at(curve.compression_n if way == "compression" else curve.rebound_n, speed_m_per_s))
 
 
-def answer(work: Upstream, end: str, place: str, change: float, speed_m_per_s: float, owned: tuple[StackShim, ...] | None = None) -> Answer:
+def answer(given: DampingInput, end: str, place: str, change: float, speed_m_per_s: float, owned: tuple[StackShim, ...] | None = None) -> Answer:
     """Stacks for one valve of "fork" or "shock" that change the whole damper's force by `change` [1] at a shaft speed. owned: shims to put in, the box's
     when None; two more of each size in the stack when there are none.
     """
-    setup, way = work.inputs.setup, WAY_OF[place]
-    now = _force(work, setup, end, way, speed_m_per_s)
+    setup, way = given.setup, WAY_OF[place]
+    now = _force(given, setup, end, way, speed_m_per_s)
 
     def scaled(x: float) -> float:
-        return _force(work, setup, end, way, speed_m_per_s, tuple(x if p == place else 1.0 for p in PLACES))  # type: ignore[arg-type]
+        return _force(given, setup, end, way, speed_m_per_s, tuple(x if p == place else 1.0 for p in PLACES))  # type: ignore[arg-type]
 
     ratio = search.scale_for(scaled, change)
-    valve: Valve = getattr(damper_of(work.inputs.bike, setup, end), place)
-    facts = facts_of(work.inputs.bike, end)
+    valve: Valve = getattr(damper_of(given.bike, setup, end), place)
+    facts = facts_of(given.bike, end)
     box: Counter[stack.Shim] = Counter()
-    at_hand = work.inputs.parts.shims if owned is None else owned
+    at_hand = given.box.shims if owned is None else owned
     for s in at_hand or (s.model_copy(update={"count": 2}) for s in shims_of(setup, end, place)):
         box[stack.Shim(s.diameter_m, s.thickness_m)] += s.count
-    pressed = max(float(valve.pressed(pressure_on(work.inputs.bike, setup, end, place, speed_m_per_s))) * facts.footprint, 1e3)
+    pressed = max(float(valve.pressed(pressure_on(given.bike, setup, end, place, speed_m_per_s))) * facts.footprint, 1e3)
     wanted = ratio if ratio is not None else (1.0 / search.WIDEST if change > 0.0 else search.WIDEST)
 
     def lift(of: stack.Stack) -> float:
@@ -157,7 +163,7 @@ def answer(work: Upstream, end: str, place: str, change: float, speed_m_per_s: f
     for f in search.suggest(valve.stack, box, wanted, lift=lift, highest_m=getattr(facts, place).height_most_m):
         shims_there = counted(f.stack.shims)
         tried = setup.model_copy(update={f"{end}_{place}_stack": shims_there})
-        found.append(Suggestion(shims=shims_there, change=_force(work, tried, end, way, speed_m_per_s) / now - 1.0, moves=f.moves))
+        found.append(Suggestion(shims=shims_there, change=_force(given, tried, end, way, speed_m_per_s) / now - 1.0, moves=f.moves))
     # half a percent is less than any shim's tolerance: within it the one that is less work
     found.sort(key=lambda s: (round(200.0 * abs(s.change - change)), len(s.moves)))
     return Answer(wanted=change, reachable=ratio is not None, suggestions=tuple(found))

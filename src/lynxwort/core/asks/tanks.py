@@ -50,70 +50,70 @@ class Holder:
     fitting_s: float | None
 
 
-def reach_m(work: Upstream) -> float:
+def reach_m(up: Upstream) -> float:
     """Distance [m] that one filling lasts with the wanted certainty, lap upon lap of this race's round at its pace."""
-    lap_m = float(work.around.starts_m[-1])
-    usable, certainty = work.supply.store.aboard - work.supply.store.unusable, work.inputs.race.certainty
+    lap_m = float(up.around.starts_m[-1])
+    usable, certainty = up.supply.store.aboard - up.supply.store.unusable, up.inputs.race.certainty
     if usable <= 0.0:
         return 0.0
 
     def excess(distance_m: float) -> float:
         whole, rest = divmod(distance_m / lap_m, 1.0)
-        pieces = [work.supply.round_use] * int(whole) + ([work.supply.round_use * rest] if rest > 1e-9 else [])
-        return stops.chance_of(usable, (), (pieces,), work.supply.factor, most=usable) - certainty
+        pieces = [up.supply.round_use] * int(whole) + ([up.supply.round_use * rest] if rest > 1e-9 else [])
+        return stops.chance_of(usable, (), (pieces,), up.supply.factor, most=usable) - certainty
 
-    likely = lap_m * usable / (work.supply.round_use * work.supply.factor.median)
-    return float(brentq(excess, 0.02 * likely, 3.0 * likely * exp(work.supply.factor.log_sd), xtol=1.0))
+    likely = lap_m * usable / (up.supply.round_use * up.supply.factor.median)
+    return float(brentq(excess, 0.02 * likely, 3.0 * likely * exp(up.supply.factor.log_sd), xtol=1.0))
 
 
-def _candidates(work: Upstream) -> Iterator[float]:
+def _candidates(up: Upstream) -> Iterator[float]:
     """What could be fitted: as it is, what fits, what is in the box, and the next steps that would be enough."""
-    store, setup, inputs = work.supply.store, work.inputs.setup, work.inputs
+    store, setup, inputs = up.supply.store, up.inputs.setup, up.inputs
     tunable = TUNABLE[store.kind]
     yield getattr(setup, tunable)
     engine = inputs.bike.engine
     yield from ([p.energy_j for p in engine.packs] if isinstance(engine, Electric) else [t.capacity_m3 for t in inputs.bike.frame.other_tanks])
     yield from inputs.parts.owned(tunable)
     step, most = DETENTS[tunable].step, field_facts(Setup, tunable).high or np.inf
-    need = wanted(RangeInput.of(work))
+    need = wanted(RangeInput.of(up))
     if store.kind == "energy":
         need = (need - store.unusable) / (1.0 - store.unusable / store.capacity)
     first = -(-need * (1.0 - 1e-9) // step) * step
     yield from (v for v in (round(first + k * step, 9) for k in range(MORE_STEPS)) if v <= most)
 
 
-def full(work: Upstream, holds: float) -> Setup:
+def full(up: Upstream, holds: float) -> Setup:
     """The setup with a tank or pack of this size, full."""
-    setup = move(work.inputs.setup, TUNABLE[work.supply.store.kind], holds)
-    return setup.model_copy(update={"fuel_fill_m3": None} if work.supply.store.kind == "fuel" else {"charge_share": None})
+    setup = move(up.inputs.setup, TUNABLE[up.supply.store.kind], holds)
+    return setup.model_copy(update={"fuel_fill_m3": None} if up.supply.store.kind == "fuel" else {"charge_share": None})
 
 
-def _holder(work: Upstream, holds: float) -> Holder:
-    setup = full(work, holds)
-    made = work.with_setup(setup)
-    store, engine = made.supply.store, work.inputs.bike.engine
+def _holder(up: Upstream, holds: float) -> Holder:
+    setup = full(up, holds)
+    made = up.with_setup(setup)
+    store, engine = made.supply.store, up.inputs.bike.engine
     fuel = store.kind == "fuel"
     ends = (store.aboard, store.unusable) if fuel else (0.0, 0.0)
     alone = [made.stand.loads(f, with_rider=False) for f in ends]
     rear, front = ([made.stand.sag(end, race=True, fuel_m3=f)[0] for f in ends] for end in ("rear", "front"))
-    fits = tank_of(work.inputs.bike.frame, setup) if fuel else pack_of(engine, holds)
-    fitted = abs(holds - work.supply.store.capacity) < 1e-6 * holds
+    fits = tank_of(up.inputs.bike.frame, setup) if fuel else pack_of(engine, holds)
+    fitted = abs(holds - up.supply.store.capacity) < 1e-6 * holds
     chance = float(chance_of(RangeInput.of(made), store.aboard)[0])
     return Holder(
         name="" if fits is None else fits.name, holds=holds, unusable=store.unusable, chance=chance, reach_m=reach_m(made), bike_kg=alone[0].total_kg,
         front_full_share=alone[0].front_kg / alone[0].total_kg, front_empty_share=alone[1].front_kg / alone[1].total_kg,
         rear_sag_full_m=rear[0], rear_sag_empty_m=rear[1], front_sag_full_m=front[0], front_sag_empty_m=front[1], seat_up_m=seat_up_of(engine, setup),
-        lap_time_s=made.lap.whole.lap_time_s, fitted=fitted, owned=None if fitted else is_owned(work.inputs.parts, TUNABLE[store.kind], holds),
+        lap_time_s=made.lap.whole.lap_time_s, fitted=fitted, owned=None if fitted else is_owned(up.inputs.parts, TUNABLE[store.kind], holds),
         enough=wanted(RangeInput.of(made)) <= store.aboard + 1e-9, cost=fits.cost if fits else None, fitting_s=fits.fitting_s if fits else None,
     )  # fmt: skip
 
 
-def holders(work: Upstream) -> list[Holder]:
+def holders(up: Upstream) -> list[Holder]:
     """Tanks or packs side by side, smallest first."""
     found: dict[float, Holder] = {}
-    for value in _candidates(work):
+    for value in _candidates(up):
         if round(value, 7) not in found:
-            found[round(value, 7)] = _holder(work, value)
+            found[round(value, 7)] = _holder(up, value)
     return [found[k] for k in sorted(found)]
 
 
@@ -136,16 +136,16 @@ class Mode:
     fitted: bool
 
 
-def modes(work: Upstream) -> list[Mode]:
+def modes(up: Upstream) -> list[Mode]:
     """The motor's power modes on this race; empty for an engine that burns fuel."""
-    engine = work.inputs.bike.engine
+    engine = up.inputs.bike.engine
     if not isinstance(engine, Electric):
         return []
     found = []
     for k, share in enumerate(engine.mode_power_shares):
-        made = work.with_setup(work.inputs.setup.model_copy(update={"power_mode": k + 1}))
+        made = up.with_setup(up.inputs.setup.model_copy(update={"power_mode": k + 1}))
         energy = sum(float(p.used[-1]) * p.laps for p in made.supply.pieces(made.clock.laps)) * made.supply.factor.median
         found.append(Mode(number=k + 1, share=share, lap_time_s=made.lap.whole.lap_time_s, energy_j=energy,
                           chance=float(chance_of(RangeInput.of(made), made.supply.store.aboard)[0]),
-                          reach_m=reach_m(made), fitted=k + 1 == (work.inputs.setup.power_mode or 1)))  # fmt: skip
+                          reach_m=reach_m(made), fitted=k + 1 == (up.inputs.setup.power_mode or 1)))  # fmt: skip
     return found

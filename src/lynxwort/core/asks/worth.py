@@ -42,41 +42,41 @@ class Worth:
         return 1.0 if self.before is None else 1.0 - self.after / self.before if self.before > 0 else 0.0
 
 
-def _sags(work: Upstream) -> Iterator[Worth]:
-    inputs = work.inputs
+def _sags(up: Upstream) -> Iterator[Worth]:
+    inputs = up.inputs
     taken = {(r.end, r.state) for r in inputs.readings if isinstance(r, SagReading) and not r.struck_out}
     fuel = 0.5 * inputs.setup.fill_m3
     for end in ("rear", "front"):
         for state in ("race", "free"):
             if (end, state) in taken:
                 continue
-            value, half = work.stand.sag(end, race=state == "race", fuel_m3=fuel)
+            value, half = up.stand.sag(end, race=state == "race", fuel_m3=fuel)
             under = Under(setup=inputs.setup, rider=inputs.rider, fuel_aboard_m3=fuel)
             reading = SagReading(id="tried", end=end, state=state, value_m=min(value, 0.25), under=under)  # type: ignore[arg-type]
-            after = Upstream(inputs=inputs.model_copy(update={"readings": (*inputs.readings, reading)}), cache=work.cache)
+            after = Upstream(inputs=inputs.model_copy(update={"readings": (*inputs.readings, reading)}), cache=up.cache)
             narrowed = after.stand.sag(end, race=state == "race", fuel_m3=fuel)[1]
             yield Worth(code=f"sag_{end}_{state}", figure=f"chassis.{end}.{state}_sag", kind="travel", before=2.0 * half, after=2.0 * narrowed)
 
 
-def _fill_up(work: Upstream) -> Iterator[Worth]:
-    if len(work.supply.factor.used) >= ENOUGH_FILL_UPS:
+def _fill_up(up: Upstream) -> Iterator[Worth]:
+    if len(up.supply.factor.used) >= ENOUGH_FILL_UPS:
         return
-    kind = work.supply.store.kind
-    figure, likely = NAMES[kind][2], work.supply.largest_leg + work.supply.store.unusable
-    before, after = wanted(RangeInput.of(work)) - likely, after_fill_up(RangeInput.of(work)) - likely
+    kind = up.supply.store.kind
+    figure, likely = NAMES[kind][2], up.supply.largest_leg + up.supply.store.unusable
+    before, after = wanted(RangeInput.of(up)) - likely, after_fill_up(RangeInput.of(up)) - likely
     yield Worth(code="fill_up" if kind == "fuel" else "charge", figure=figure, kind="fuel" if kind == "fuel" else "energy", before=before, after=after)
 
 
-def _mixture(work: Upstream) -> Iterator[Worth]:
-    engine = work.inputs.bike.engine
-    tunable = {"jetted": "main_jet", "rod": "knob_clicks", "injected": "fuel_trim"}.get(work.inputs.bike.metering)
+def _mixture(up: Upstream) -> Iterator[Worth]:
+    engine = up.inputs.bike.engine
+    tunable = {"jetted": "main_jet", "rod": "knob_clicks", "injected": "fuel_trim"}.get(up.inputs.bike.metering)
     if tunable is None:
         return
-    if work.mixture.good is None:
+    if up.mixture.good is None:
         figure = {"main_jet": "fuelling.main.wanted", "knob_clicks": "fuelling.knob.wanted", "fuel_trim": "fuelling.trim.wanted"}[tunable]
-        yield Worth(code="known_good", figure=figure, kind=DETENTS[tunable].kind, before=None, after=step_of(work.inputs.bike.engine, tunable))
-    if isinstance(engine, Jetted) and engine.carburettor.needle is None and work.richness.densest is not None:
-        dense = work.richness.densest
+        yield Worth(code="known_good", figure=figure, kind=DETENTS[tunable].kind, before=None, after=step_of(up.inputs.bike.engine, tunable))
+    if isinstance(engine, Jetted) and engine.carburettor.needle is None and up.richness.densest is not None:
+        dense = up.richness.densest
         middle = dense.throttle.size // 2
         width = float(dense.high[middle] - dense.low[middle])
         if width < NEEDLE_WIDTH:
@@ -84,20 +84,20 @@ def _mixture(work: Upstream) -> Iterator[Worth]:
         yield Worth(code="needle", figure="fuelling.richness_full_densest", kind="richness", before=width, after=0.5 * width)
     if isinstance(engine, Injected) and engine.injection.sensors is None:
         blind, seeing = (
-            map_air_effect(engine.injection.model_copy(update={"sensors": s}), work.day.states.thinnest, work.day.states.densest)[0]
+            map_air_effect(engine.injection.model_copy(update={"sensors": s}), up.day.states.thinnest, up.day.states.densest)[0]
             for s in ("throttle_rpm", "pressure_temperature")
         )
         known = 2.0 * SENSOR_SPREAD
         yield Worth(code="sensors", figure="fuelling.richness_full_thinnest", kind="richness", before=abs(blind - seeing) + known, after=known)
 
 
-def _roll_out(work: Upstream) -> Iterator[Worth]:
-    if work.inputs.bike.tyre.rolling_radius_m is not None:
+def _roll_out(up: Upstream) -> Iterator[Worth]:
+    if up.inputs.bike.tyre.rolling_radius_m is not None:
         return
-    best = top(DriveInput.of(work))
+    best = top(DriveInput.of(up))
     if best.limit == "revs":
         width = 2.0 * best.speed_m_per_s
-        yield Worth(code="roll_out", figure="drive.top_speed", kind="speed", before=width * radius_spread(DriveInput.of(work)), after=width * Z90 * ROLL_OUT)
+        yield Worth(code="roll_out", figure="drive.top_speed", kind="speed", before=width * radius_spread(DriveInput.of(up)), after=width * Z90 * ROLL_OUT)
 
 
 def worth(report: Report) -> list[Worth]:
@@ -105,8 +105,8 @@ def worth(report: Report) -> list[Worth]:
 
     First what is unknown, then what an unsettled station waits for, then the one that narrows most.
     """
-    work: Upstream = report.work
-    tried = [w for w in (*_mixture(work), *_fill_up(work), *_sags(work), *_roll_out(work)) if w.narrowing >= WORTH_SHARE]
+    up: Upstream = report.work
+    tried = [w for w in (*_mixture(up), *_fill_up(up), *_sags(up), *_roll_out(up)) if w.narrowing >= WORTH_SHARE]
 
     def order(w: Worth) -> tuple[bool, int, float]:
         return w.before is not None, -SEVERITIES.index(report.verdicts[w.figure.split(".")[0]]), -w.narrowing

@@ -10,15 +10,27 @@ from math import sqrt
 
 import numpy as np
 
-from lynxwort.core.cache import Key
-from lynxwort.core.coupling.damping import ENDS, WIDE_SPREAD, Feature, clicks_of, facts_of, features, half_car, key_of, ride_feature, shims_of, tables_of, teeth
-from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.damper import StackShim
-from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.setup import DampingSetup, SuspensionSetup
 from lynxwort.core.physics.chassis import ride_quality, sag
 from lynxwort.core.physics.damping import damper
 from lynxwort.core.physics.halfcar.measures import Measures
+from lynxwort.core.stations.damping.car import half_car
+from lynxwort.core.stations.damping.dampers import (
+    ENDS,
+    clicks_of,
+    facts_of,
+    shims_of,
+    tables_of,
+)
+from lynxwort.core.stations.damping.input import DampingInput
+from lynxwort.core.stations.damping.rides import (
+    WIDE_SPREAD,
+    Feature,
+    features,
+    ride_feature,
+)
 from lynxwort.core.units.detents import DETENTS
 
 #: what share of the nine speeds must agree, and how many standard errors the mean must lie from none
@@ -112,16 +124,16 @@ def _shim_more(shims: tuple[StackShim, ...], direction: int) -> tuple[StackShim,
     return (first.model_copy(update={"count": first.count + direction}), *shims[1:])
 
 
-def _clicks(setup: Setup, bike: Bike, name: str, way: str, direction: int) -> tuple[dict[str, object], float] | None:
+def _clicks(setup: DampingSetup, bike: Bike, name: str, way: str, direction: int) -> tuple[dict[str, object], float] | None:
     field, now = f"{name}_{way}_clicks", clicks_of(setup, name)[0 if way == "compression" else 1]
     most = getattr(facts_of(bike, name), f"{way}_clicks")
     wanted = max(now - 4, 0) if direction > 0 else min(now + 4, most)
     return None if wanted == now else ({field: wanted}, abs(wanted - now))
 
 
-def _tools(work: Upstream, name: str, complaint: Complaint) -> Iterator[tuple[str, dict[str, object], float]]:
+def _tools(given: DampingInput, name: str, complaint: Complaint) -> Iterator[tuple[str, dict[str, object], float]]:
     """Tool, what it changes in the setup, how many steps of it."""
-    setup, bike = work.inputs.setup, work.inputs.bike
+    setup, bike = given.setup, given.bike
     for tool, direction in complaint.cures:
         if tool == "clicks" and (clicks := _clicks(setup, bike, name, complaint.way, direction)):
             yield tool, *clicks
@@ -144,18 +156,20 @@ def _tools(work: Upstream, name: str, complaint: Complaint) -> Iterator[tuple[st
                 yield tool, {f"{name}_{place}_stack": made}, 1.0
 
 
-def _held(work: Upstream, setup: Setup, end: str, complaint: Complaint) -> float:
+def _held(given: DampingInput, setup: SuspensionSetup, end: str, complaint: Complaint) -> float:
     """Force at the shaft [N] that holds an end back on a stroke at a place and speed: spring and damper on the way in, damper alone on the way out."""
-    name, bike = ENDS[end], work.inputs.bike
+    name, bike = ENDS[end], given.bike
     table = tables_of(bike, setup, name)[0 if complaint.way == "compression" else 1]
     force = float(damper.force_at(table, complaint.speed_m_per_s))
     if complaint.way == "rebound":
         return force
     if end == "front":
-        stroke = work.stand.sag("front", race=True, fuel_m3=0.5 * setup.fill_m3)[0] if complaint.stroke is None else complaint.stroke * bike.frame.fork_travel_m
-        return force + sag.fork_force(work.springs.fork(setup, work.springs.offsets.mean), stroke, ride_quality.MOVING_EXPONENT)
-    wheel = work.stand.sag("rear", race=True, fuel_m3=0.5 * setup.fill_m3)[0] if complaint.stroke is None else complaint.stroke * bike.frame.rear_travel_m
-    shock = work.springs.shock(setup, work.springs.offsets.mean)
+        stroke = (
+            given.stand.sag("front", race=True, fuel_m3=0.5 * setup.fill_m3)[0] if complaint.stroke is None else complaint.stroke * bike.frame.fork_travel_m
+        )
+        return force + sag.fork_force(given.springs.fork(setup, given.springs.offsets.mean), stroke, ride_quality.MOVING_EXPONENT)
+    wheel = given.stand.sag("rear", race=True, fuel_m3=0.5 * setup.fill_m3)[0] if complaint.stroke is None else complaint.stroke * bike.frame.rear_travel_m
+    shock = given.springs.shock(setup, given.springs.offsets.mean)
     return force + sag.shock_force(shock, sag.shock_stroke(shock, wheel))
 
 
@@ -169,21 +183,21 @@ def judged(now: np.ndarray, after: np.ndarray) -> tuple[float, str]:
     return mean, "helps" if mean < 0.0 else "worse"
 
 
-def advise(work: Upstream, code: str, end: str, piece: str = "") -> Advice:
+def advise(given: DampingInput, code: str, end: str, piece: str = "") -> Advice:
     """What to do about a complaint of an end ("front" or "rear"); each tool ridden at nine speeds over the piece where it was felt, or where it shows."""
     complaint = COMPLAINTS[code]
 
     def make() -> Advice:
-        there = {f.kind: f for f in features(work)}
+        there = {f.kind: f for f in features(given)}
         feature = next(there[k] for k in (piece, *complaint.pieces) if k in there)
-        setup = work.inputs.setup
+        setup = given.setup
 
-        def told(changed: Setup) -> np.ndarray:
-            runs = ride_feature(half_car(work, changed), feature, feature.speed_m_per_s, spread=WIDE_SPREAD).runs
+        def told(changed: SuspensionSetup) -> np.ndarray:
+            runs = ride_feature(half_car(given, changed), feature, feature.speed_m_per_s, spread=WIDE_SPREAD).runs
             return np.array([complaint.measure(m, end) for m in runs])
 
-        now, tools, held = told(setup), [], _held(work, setup, end, complaint)
-        for name, changes, steps in _tools(work, ENDS[end], complaint):
+        now, tools, held = told(setup), [], _held(given, setup, end, complaint)
+        for name, changes, steps in _tools(given, ENDS[end], complaint):
             after = setup.model_copy(update=changes)
             change, seen = judged(now, told(after))
             tools.append(
@@ -192,11 +206,11 @@ def advise(work: Upstream, code: str, end: str, piece: str = "") -> Advice:
                     more=dict(complaint.cures)[name] > 0,
                     changes=changes,
                     steps=steps,
-                    force_share=_held(work, after, end, complaint) / held - 1.0,
+                    force_share=_held(given, after, end, complaint) / held - 1.0,
                     change=change,
                     seen=seen,
                 )
             )
         return Advice(feature=feature, speed_m_per_s=feature.speed_m_per_s, measure=float(now.mean()), tools=tuple(tools))
 
-    return work.cache.get("damping_advice", Key(key_of(work), teeth(work), code, end, piece), make)
+    return given.lap.cache.get("damping_advice", (given, code, end, piece), make)

@@ -5,21 +5,20 @@ from dataclasses import dataclass, replace
 from math import cos, sin
 from typing import Any
 
-from lynxwort.core.cache import Key
-from lynxwort.core.coupling import room
 from lynxwort.core.derived.day import outside_of
 from lynxwort.core.derived.springs import LOWEST_AHEAD, SEAT_AHEAD, side_view_of
-from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.figures import figure, step
 from lynxwort.core.model.fitted import seat_up_of
-from lynxwort.core.model.readings import SteadyReading
-from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.setup import StandSetup
 from lynxwort.core.physics.air.standard import standard_pressure
 from lynxwort.core.physics.chassis import ride_quality, sag
 from lynxwort.core.physics.chassis.geometry import Point, SideView, Stance, anti_squat, leg_reach, stance
 from lynxwort.core.physics.chassis.pressure import gauge_at
 from lynxwort.core.physics.drive.chain import pitch_radius, tangents
 from lynxwort.core.report import Figure, Finding, Move
+from lynxwort.core.stations.chassis import room
+from lynxwort.core.stations.chassis.input import ChassisInput
+from lynxwort.core.stations.station import Known
 from lynxwort.core.units.detents import current_value
 
 #: a boot's sole [m] (assumption); thresholds, assumption: trail on a fast course (HANDBOOK 6), reach, tyre to guard, bottoming, rise of closed air
@@ -30,37 +29,34 @@ REACH_LOOK_M, CLOSED_AIR_LOOK_PA = -0.10, 8_000.0
 LESS_THAN_PROVEN_M, BALANCE_LOW, BALANCE_HIGH = 0.008, 1.2, 1.8
 DROP_LOOK_M = {"front": 0.30, "rear": 0.10}
 SOURCE = "closed mechanism of frame, fork, swingarm and wheels (Cossalter 2006, ch. 1); dimensions as given or from memory"
-#: what of the setup the stance reads beyond springs
-STANCE_FIELDS = ("fork_up_m", "rear_up_m", "offset_change_m", "front_tyre_pressure_pa", "rear_tyre_pressure_pa", "front_sprocket_teeth", "rear_sprocket_teeth",
-                 "bar_up_m", "bar_ahead_m", "peg_down_m", "seat_up_m")  # fmt: skip
 PLACES = ("bike.frame.rake_rad", "bike.frame.wheelbase_m", "bike.frame.clamp_offset_m", "bike.frame.axle_lead_m", "setup.fork_up_m", "setup.rear_up_m",
           "setup.offset_change_m")  # fmt: skip
 
 
-def side_view(work: Upstream, setup: Setup) -> SideView:
+def side_view(given: ChassisInput, setup: StandSetup) -> SideView:
     """What decides the side view of a setup."""
-    return side_view_of(work.inputs.bike, work.springs.side, setup, rear_radius_m=work.road.seen.radius.median, axle_back_m=work.loads.axle_back_m(setup))
+    return side_view_of(given.bike, given.springs.side, setup, rear_radius_m=given.radius.median, axle_back_m=given.loads.axle_back_m(setup))
 
 
-def sags(work: Upstream) -> tuple[float, float]:
+def sags(given: ChassisInput) -> tuple[float, float]:
     """Race sag [m] front and rear at half the fill."""
-    half = 0.5 * work.inputs.setup.fill_m3
-    return tuple(work.stand.sag(end, race=True, fuel_m3=half)[0] for end in ("front", "rear"))  # type: ignore[return-value]
+    half = 0.5 * given.setup.fill_m3
+    return tuple(given.stand.sag(end, race=True, fuel_m3=half)[0] for end in ("front", "rear"))  # type: ignore[return-value]
 
 
-def standing(work: Upstream) -> Stance:
+def standing(given: ChassisInput) -> Stance:
     """The bike at race sag, rider aboard, half the fill."""
 
     def make() -> Stance:
-        front, rear = sags(work)
-        return stance(side_view(work, work.inputs.setup), fork_in_m=front, rear_in_m=rear)
+        front, rear = sags(given)
+        return stance(side_view(given, given.setup), fork_in_m=front, rear_in_m=rear)
 
-    return work.once("stance", make)
+    return given.once("stance", make)
 
 
-def height_of(work: Upstream, stands: Stance, ahead_share: float, height_m: float) -> float:
+def height_of(given: ChassisInput, stands: Stance, ahead_share: float, height_m: float) -> float:
     """Height now [m] of a point of the frame that stood at height_m [m], this share of the wheelbase before the rear axle."""
-    return stands.place((ahead_share * work.springs.side.wheelbase_m, height_m))[1]
+    return stands.place((ahead_share * given.springs.side.wheelbase_m, height_m))[1]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -86,16 +82,16 @@ class Outline:
 LEG_M = 0.86
 
 
-def outline(work: Upstream) -> Outline:
+def outline(given: ChassisInput) -> Outline:
     """The bike at race sag as lines."""
-    frame, stands = work.springs.side, standing(work)
-    front_in, _rear = sags(work)
+    frame, stands = given.springs.side, standing(given)
+    front_in, _rear = sags(given)
     up = -sin(stands.rake_rad), cos(stands.rake_rad)
     length = LEG_M - front_in
-    back = frame.clamp_offset_m + (work.inputs.setup.offset_change_m or 0.0) + frame.axle_lead_m
+    back = frame.clamp_offset_m + (given.setup.offset_change_m or 0.0) + frame.axle_lead_m
     top = stands.front_axle[0] + length * up[0], stands.front_axle[1] + length * up[1]
     axis = top[0] - back * cos(stands.rake_rad), top[1] - back * sin(stands.rake_rad)
-    about = room.triangle(work, stands)
+    about = room.triangle(given, stands)
     return Outline(
         rear=stands.rear_axle, front=stands.front_axle, rear_radius_m=stands.rear_axle[1], front_radius_m=stands.front_axle[1], pivot=stands.pivot,
         leg_top=top, axis_top=axis, seat=about.seat, peg=about.peg, bar=about.bar,
@@ -104,17 +100,17 @@ def outline(work: Upstream) -> Outline:
     )  # fmt: skip
 
 
-def squat_over_travel(work: Upstream, count: int = 13) -> list[tuple[float, float]]:
+def squat_over_travel(given: ChassisInput, count: int = 13) -> list[tuple[float, float]]:
     """Rear travel [m] and anti-squat [1] over it with the present sprockets, fork at race sag."""
-    view, front = side_view(work, work.inputs.setup), sags(work)[0]
-    travels = [work.inputs.bike.frame.rear_travel_m * i / (count - 1) for i in range(count)]
-    return [(rear, squat(work, stance(view, fork_in_m=front, rear_in_m=rear))) for rear in travels]
+    view, front = side_view(given, given.setup), sags(given)[0]
+    travels = [given.bike.frame.rear_travel_m * i / (count - 1) for i in range(count)]
+    return [(rear, squat(given, stance(view, fork_in_m=front, rear_in_m=rear))) for rear in travels]
 
 
-def squat(work: Upstream, stands: Stance) -> float:
+def squat(given: ChassisInput, stands: Stance) -> float:
     """Anti-squat [1] of a stance with the present sprockets."""
-    frame, setup = work.springs.side, work.inputs.setup
-    view = side_view(work, setup)
+    frame, setup = given.springs.side, given.setup
+    view = side_view(given, setup)
     pivot = (view.swingarm_length_m**2 - view.axle_below_pivot_m**2) ** 0.5, view.rear_radius_then_m + view.axle_below_pivot_m
     sprocket = stands.place((pivot[0] + frame.sprocket_ahead_m, pivot[1] + frame.sprocket_above_m))
     # rear sprocket to front one, wheel behind: the run on the left of the way from rear to front is the upper one
@@ -123,32 +119,32 @@ def squat(work: Upstream, stands: Stance) -> float:
         pivot=stands.pivot,
         rear_axle=stands.rear_axle,
         chain=upper,
-        cg_height_m=work.loads.cg_height_m(setup, work.inputs.rider),
+        cg_height_m=given.loads.cg_height_m(setup, given.rider),
         wheelbase_m=stands.wheelbase_m,
     )
 
 
-def _pressure(work: Upstream, gauge_pa: float) -> float:
+def _pressure(given: ChassisInput, gauge_pa: float) -> float:
     """Gauge pressure [Pa] at the start line of air closed at home."""
-    frame, now = work.inputs.bike.frame, work.day.states.middle_at_reading
+    frame, now = given.bike.frame, given.day.states.middle_at_reading
     return gauge_at(gauge_pa, outside_then_pa=standard_pressure(frame.home_height_m), outside_now_pa=now.pressure_pa,
                     temperature_then_k=frame.home_temperature_k, temperature_now_k=now.temperature_k)  # fmt: skip
 
 
-def figures(work: Upstream) -> list[Figure]:
+def figures(given: ChassisInput) -> list[Figure]:
     """Figures of the stance."""
-    frame, setup, rider = work.springs.side, work.inputs.setup, work.inputs.rider
-    front, rear = sags(work)
-    stands = standing(work)
+    frame, setup, rider = given.springs.side, given.setup, given.rider
+    front, rear = sags(given)
+    stands = standing(given)
     steps = (step("fork in", front, "m", "race sag along the leg"), step("rear in", rear, "m", "race sag at the axle"), step("pitch", stands.pitch_rad, "rad"))
-    seat = height_of(work, stands, SEAT_AHEAD, frame.seat_height_m + seat_up_of(work.inputs.bike.engine, setup))
+    seat = height_of(given, stands, SEAT_AHEAD, frame.seat_height_m + seat_up_of(given.bike.engine, setup))
     reach = None if rider.inseam_m is None else leg_reach(inseam_m=rider.inseam_m, seat_height_m=seat, seat_half_width_m=frame.seat_half_width_m, sole_m=SOLE_M)
-    sprung = {end: work.stand.sprung(end)[0] for end in ("front", "rear")}
-    fork, shock = work.springs.fork(setup, work.springs.offsets.mean), work.springs.shock(setup, work.springs.offsets.mean)
+    sprung = {end: given.stand.sprung(end)[0] for end in ("front", "rear")}
+    fork, shock = given.springs.fork(setup, given.springs.offsets.mean), given.springs.shock(setup, given.springs.offsets.mean)
     rates = {"front": ride_quality.front_frequency(fork, sprung["front"], front), "rear": ride_quality.rear_frequency(shock, sprung["rear"], rear)}
-    held = _pressure(work, 0.0)
+    held = _pressure(given, 0.0)
     unbled = sag.front_sag(replace(fork, air_gauge_pa=max(held, -0.5 * fork.outside_pa)), sprung["front"])
-    by_tape = work.springs.geometry.used
+    by_tape = given.springs.geometry.used
     spring_source = "springs and trapped air alone (Boyle, n = 1.25 moving); damping adds to the reserve"
 
     def made(name: str, value: float | None, formula: str, **more: Any) -> Figure:
@@ -160,11 +156,11 @@ def figures(work: Upstream) -> list[Figure]:
              readings=by_tape, source=SOURCE),
         made("wheelbase", stands.wheelbase_m, "axle to axle on the ground", half=0.008, steps=steps, inputs=PLACES, readings=by_tape, source=SOURCE),
         made("seat_height", seat, "where the seat has come to", half=0.01, steps=steps, inputs=("bike.frame.seat_height_m",), source=SOURCE),
-        made("ground_clearance", height_of(work, stands, LOWEST_AHEAD, frame.ground_clearance_m), "where the lowest part has come to", half=0.01, steps=steps,
+        made("ground_clearance", height_of(given, stands, LOWEST_AHEAD, frame.ground_clearance_m), "where the lowest part has come to", half=0.01, steps=steps,
              inputs=("bike.frame.ground_clearance_m",), source=SOURCE),
         made("reach_margin", reach, "inseam + sole - sqrt(seat^2 + half width^2)", half=0.02, inputs=("bike.frame.seat_half_width_m",),
              source="straight leg beside the seat; sole 30 mm: assumption"),
-        made("anti_squat", squat(work, stands), "slope of contact patch to where chain meets swingarm / (h / L)", half=0.1,
+        made("anti_squat", squat(given, stands), "slope of contact patch to where chain meets swingarm / (h / L)", half=0.1,
              inputs=("setup.front_sprocket_teeth", "setup.rear_sprocket_teeth", "bike.frame.cg_height_m", "bike.frame.swingarm_length_m"),
              source="Cossalter 2006, 6.5"),
         made("rear.frequency", rates["rear"], "sqrt(k / m) / 2 pi at race sag", source=spring_source),
@@ -176,8 +172,8 @@ def figures(work: Upstream) -> list[Figure]:
         made("rear.bottoming_drop", ride_quality.rear_bottoming_drop(shock, sprung["rear"]), "work of the spring / m g - travel", source=spring_source),
         made("front.bottoming_drop", ride_quality.front_bottoming_drop(fork, sprung["front"]), "work of spring and air / m g - travel cos e",
              source=spring_source),
-        *room.figures(work, stands),
-        *(made(name, _pressure(work, gauge), "(p + p0) T / T0 - p1", half=2_000.0, inputs=("bike.frame.home_height_m", "bike.frame.home_temperature_k"),
+        *room.figures(given, stands),
+        *(made(name, _pressure(given, gauge), "(p + p0) T / T0 - p1", half=2_000.0, inputs=("bike.frame.home_height_m", "bike.frame.home_temperature_k"),
                source="closed air at constant volume (Gay-Lussac); ISO 2533 at home")
           for name, gauge in (("tyre_pressure_at_start", current_value(setup, "rear_tyre_pressure_pa")),
               ("tyre_pressure_front_at_start", current_value(setup, "front_tyre_pressure_pa")),
@@ -185,25 +181,25 @@ def figures(work: Upstream) -> list[Figure]:
     ]  # fmt: skip
 
 
-def proven_trail(work: Upstream) -> float | None:
+def proven_trail(given: ChassisInput) -> float | None:
     """Trail [m] of the newest setup that was noted to run straight at speed; None without one."""
-    steady = [r for r in work.live_readings if isinstance(r, SteadyReading)]
-    if not steady:
+    steady = given.steady
+    if steady is None:
         return None
-    under = steady[-1].under
-    rider, fuel = under.rider or work.inputs.rider, under.fuel_aboard_m3 or 0.5 * under.setup.fill_m3
-    outside = outside_of(under, work.inputs.bike.frame.home_height_m)
-    front, rear = (work.springs.sag(end, under.setup, rider, fuel, work.springs.offsets.mean, outside_pa=outside) for end in ("front", "rear"))
-    return stance(side_view(work, under.setup), fork_in_m=front, rear_in_m=rear).trail_m
+    under = steady.under
+    rider, fuel = under.rider or given.rider, under.fuel_aboard_m3 or 0.5 * under.setup.fill_m3
+    outside = outside_of(under, given.bike.frame.home_height_m)
+    front, rear = (given.springs.sag(end, under.setup, rider, fuel, given.springs.offsets.mean, outside_pa=outside) for end in ("front", "rear"))
+    return stance(side_view(given, under.setup), fork_in_m=front, rear_in_m=rear).trail_m
 
 
-def _steady(work: Upstream, trail: float, add: Callable[..., None]) -> None:
-    proven = proven_trail(work)
+def _steady(given: ChassisInput, trail: float, add: Callable[..., None]) -> None:
+    proven = proven_trail(given)
     if proven is not None and trail < proven - LESS_THAN_PROVEN_M:
         add("trail_less_than_proven", "look", "trail", proven_travel_m=proven)
 
 
-def findings(work: Upstream, known: dict[str, Figure]) -> list[Finding]:
+def findings(given: ChassisInput, known: Known) -> list[Finding]:
     """What the stance says."""
     found = []
 
@@ -214,18 +210,18 @@ def findings(work: Upstream, known: dict[str, Figure]) -> list[Finding]:
         found.append(Finding(station="chassis", code=code, severity=severity, figures=tuple(f"chassis.{n}" for n in names), parameters=parameters,  # type: ignore[arg-type]
                              proposals=proposals))  # fmt: skip
 
-    fastest = float(work.lap.whole.speed_m_per_s.max())
+    fastest = float(given.lap.whole.speed_m_per_s.max())
     trail = value("trail") or 0.0
     if fastest > FAST_M_PER_S and trail < SHORT_TRAIL_M:
         add("trail_short", "look", "trail", "rake", fast_speed=fastest)
     else:
         add("stance_read", "ok", "rake", "trail", "wheelbase", "anti_squat")
-    _steady(work, trail, add)
+    _steady(given, trail, add)
     reach = value("reach_margin")
     if reach is not None and reach < REACH_LOOK_M:
-        lower = room.both_ends(work, room.lowering_step())
+        lower = room.both_ends(given, room.lowering_step())
         add("reach_short", "look", "reach_margin", "seat_height", "ground_clearance", proposals=(lower,) if lower else ())
-    found += room.findings(work, known)
+    found += room.findings(given, known)
     balance = value("balance") or 1.0
     if not BALANCE_LOW <= balance <= BALANCE_HIGH:
         add("balance_off", "look", "balance", "front.frequency", "rear.frequency", end="front" if balance < BALANCE_LOW else "rear")
@@ -237,10 +233,3 @@ def findings(work: Upstream, known: dict[str, Figure]) -> list[Finding]:
         rides_m = (known["chassis.front.race_sag"].value or 0.0) - (value("front.race_sag_unbled") or 0.0)
         add("closed_air_rose" if risen > 0 else "closed_air_fell", "look", "fork_pressure_at_start", "tyre_pressure_at_start", moved_travel_m=abs(rides_m))
     return found
-
-
-def key_of(work: Upstream) -> Key:
-    """What the stance rests on beyond springs and loads."""
-    setup = work.inputs.setup
-    own = tuple(getattr(setup, n) for n in STANCE_FIELDS)
-    return Key(own, work.road.seen.radius.median, work.day.air, work.around.given, work.lap.what)

@@ -22,12 +22,12 @@ class RicherStep:
     effect: tuple[tuple[float, float], ...]
 
 
-def richer_step(work: Upstream, cause: Cause) -> RicherStep | None:
+def richer_step(up: Upstream, cause: Cause) -> RicherStep | None:
     """The step that a lean cause asks for on this bike, from the setup as it is; None when there is none or no further notch."""
     if cause.richer is None:
         return None
     tunable, steps = cause.richer
-    inputs, engine = work.inputs, work.inputs.bike.engine
+    inputs, engine = up.inputs, up.inputs.bike.engine
     if tunable == "screw_turns" and isinstance(engine, Jetted) and engine.carburettor.screw == "air":
         steps = -steps  # an air screw is richer further in
     moved = inputs.setup
@@ -38,7 +38,7 @@ def richer_step(work: Upstream, cause: Cause) -> RicherStep | None:
         moved = move(moved, tunable, notch.value)
     value = said_value(moved, tunable)
     assert value is not None
-    before, after = work.mixture.curve(work.day.states.middle_at_reading, inputs.setup), work.mixture.curve(work.day.states.middle_at_reading, moved)
+    before, after = up.mixture.curve(up.day.states.middle_at_reading, inputs.setup), up.mixture.curve(up.day.states.middle_at_reading, moved)
     effect: tuple[tuple[float, float], ...] = ()
     if before is not None and after is not None:
         change = (1.0 + after.value) / (1.0 + before.value) - 1.0

@@ -1,0 +1,51 @@
+"""Damping's drawings: force against shaft speed, where in the travel it is, the pieces ridden."""
+
+from typing import Any
+
+import numpy as np
+from django.utils.translation import gettext as _
+
+from lynxwort.core.stations.damping import candidates as bottoming_cures
+from lynxwort.core.stations.damping import dampers, rides
+from lynxwort.core.stations.damping.input import DampingInput
+from lynxwort.core.units.convert import Units
+from lynxwort.web.bench.damped import force_drawing, pieces
+from lynxwort.web.bench.services import Bench
+from lynxwort.web.ui.drawings import valving as drawings
+from lynxwort.words.catalogue import TERMS
+from lynxwort.words.formatting import plain_number, value_text
+
+
+def travel_drawing(bench: Bench, preset: Units | str) -> Any:
+    """Where in its travel each end spends the time over each piece."""
+    work, frame = bench.report.work, bench.inputs.bike.frame
+    rows = []
+    for end, name in (("rear", _("Rear")), ("front", _("Front"))):
+        travel = frame.rear_travel_m if end == "rear" else frame.fork_travel_m
+        for case in rides.ridden(DampingInput.of(work)):
+            shares = np.mean([getattr(m, end).histogram for m in case.runs], axis=0)
+            used = case.mean("travel_used_m", end)
+            words = value_text(min(used, travel), "travel", preset)
+            metal = case.mean("metal", end)
+            if metal >= bottoming_cures.METAL_LOOK:
+                words = _("metal × %(n)s") % {"n": plain_number(metal, 1)}
+            rows.append((f"{name} · {_(TERMS[case.feature.kind])}", shares, min(used / travel, 1.0), words, metal >= bottoming_cures.METAL_LOOK))
+    return drawings.travel_shares(rows, label=_("Share of the time by travel, front and rear"), left=_("topped out"), right=_("full travel"))
+
+
+def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any]:
+    """Force against shaft speed, where the travel goes, and the pieces ridden."""
+    worst = next((f.parameters.get("end") for f in bench.report.of("damping") if "end" in f.parameters), "rear")
+    shock = (_("Shock, force against shaft speed"), force_drawing(bench, "shock"))
+    fork = (_("Fork, force against shaft speed, both legs"), force_drawing(bench, "fork"))
+    first, last = (fork, shock) if worst == "front" else (shock, fork)
+    changed = any(getattr(bench.inputs.setup, f) != getattr(bench.kept_inputs.setup, f) for f in (*dampers.CLICK_FIELDS, *dampers.STACK_FIELDS))
+    return {
+        "ghosted": changed,
+        "drawings": [
+            first,
+            (_("Where in the travel it is, by share of the time"), travel_drawing(bench, preset)),
+            last,
+        ],
+        "pieces": pieces(bench, preset),
+    }
