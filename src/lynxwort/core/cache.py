@@ -66,22 +66,6 @@ class Once:
         return self._memo[name]  # type: ignore[no-any-return]
 
 
-class Key:
-    """A key made of many parts, hashed once: pydantic's own hashes are slow and a stage's key is looked up many times."""
-
-    __slots__ = ("_hash", "parts")
-
-    def __init__(self, *parts: Hashable) -> None:
-        self.parts = parts
-        self._hash = hash(parts)
-
-    def __hash__(self) -> int:
-        return self._hash
-
-    def __eq__(self, other: object) -> bool:
-        return self is other or (isinstance(other, Key) and self._hash == other._hash and self.parts == other.parts)
-
-
 class StageCache:
     """Least-recently-used results per stage. size: entries kept for each stage."""
 

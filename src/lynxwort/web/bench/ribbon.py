@@ -7,7 +7,6 @@ import numpy as np
 from django.utils.translation import get_language
 from django.utils.translation import gettext as _
 
-from lynxwort.core.cache import Key
 from lynxwort.core.derived.road import RiddenSpeed
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.physics.course.prepare import rise_over_run
@@ -220,7 +219,7 @@ def scrub_words(report: Report, preset: Units | str) -> list[list[str]]:
         steps = np.minimum(np.searchsorted(work.around.whole.distance_m, places, side="right") - 1, work.around.whole.sine.size - 1)
         return [list(_words(work, at, i, preset)) for at, i in zip(places.tolist(), steps.tolist(), strict=True)]
 
-    return engine.cached("scrub", Key(work.around.given, work.day.air, work.lap.what, preset, get_language()), make)
+    return engine.cached("scrub", (work.lap, preset, get_language()), make)
 
 
 def ribbon_data(report: Report, station: str, at_m: float | None, preset: Units | str) -> RibbonData:
