@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import Page, expect, sync_playwright
 
-from lynxwort.web.bench import engine
+from lynxwort.web.evaluation import door
 from lynxwort.web.jobs import worker
 from tests.demo import load
 
@@ -96,7 +96,7 @@ class Watched:
 
 @pytest.fixture
 def watch(chromium, live_server, transactional_db):
-    engine.warm()
+    door.warm()
     opened = []
 
     def make(**options) -> Watched:

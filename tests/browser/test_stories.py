@@ -334,14 +334,14 @@ def test_ones_own_bike_and_race_from_nothing(watch, tmp_path):
 
 
 def test_the_warming_page_opens_by_itself(demo, monkeypatch):
-    from lynxwort.web.bench import engine
+    from lynxwort.web.evaluation import door
 
     w = demo()
-    engine._ready.clear()
-    monkeypatch.setattr(engine, "warm_in_background", lambda: None)
+    door._ready.clear()
+    monkeypatch.setattr(door, "warm_in_background", lambda: None)
     w.go(f"{w.bench}/drive/")
     expect(w.page.get_by_role("heading", name="Warming up")).to_be_visible()
-    engine._ready.set()
+    door._ready.set()
     expect(w.page.get_by_role("heading", level=1)).to_contain_text("Pulls all but", timeout=10_000)
 
 

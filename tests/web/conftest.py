@@ -1,7 +1,7 @@
 import pytest
 
-from lynxwort.web.bench import engine
 from lynxwort.web.bikes.models import Setup
+from lynxwort.web.evaluation import door
 from lynxwort.web.garages.models import User
 from lynxwort.web.garages.services import add_user
 from lynxwort.web.races.models import Race
@@ -11,7 +11,7 @@ from tests.demo import load
 def loaded(client, race: str):
     """The client in the demo garage with one race and its bike on the bench."""
     load(race)
-    engine._ready.set()
+    door._ready.set()
     client.force_login(User.objects.get(username="demo"), backend="django.contrib.auth.backends.ModelBackend")
     setup, race = Setup.objects.get(), Race.objects.get()
     client.base = f"/bench/{setup.pk}/{race.pk}/"

@@ -21,8 +21,8 @@ from django.test import Client
 from django.urls import reverse
 
 from lynxwort.core.errors import InputRefused
-from lynxwort.web.bench import engine
 from lynxwort.web.bikes.models import Bike, Draft, Revision, Setup
+from lynxwort.web.evaluation import door
 from lynxwort.web.garages.models import Garage, User
 from lynxwort.web.garages.services import add_user
 from lynxwort.web.machine import archive, garage_lines, restoring, shelf
@@ -333,7 +333,7 @@ def test_a_garage_goes_out_and_comes_in_as_it_was_without_anybodys_account(demo)
     demo.user = User.objects.get(username="demo")
     demo.user.memberships.update(garage=empty)
     setup, race = Setup.objects.get(), Race.objects.get()
-    engine._ready.set()
+    door._ready.set()
     after = demo.get(f"/bench/{setup.pk}/{race.pk}/fuelling/")
     assert after.status_code == 200
     figures = r'data-si="([^"]+)"'

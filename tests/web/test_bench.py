@@ -7,8 +7,9 @@ from django.urls import reverse
 
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.inputs import load_inputs
-from lynxwort.web.bench import engine, services
+from lynxwort.web.bench import services
 from lynxwort.web.bikes.models import Draft, Revision, Setup
+from lynxwort.web.evaluation import door
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 
@@ -145,7 +146,7 @@ def test_shown_figures_equal_evaluate_of_the_downloaded_document(demo):
 def test_a_document_goes_out_and_comes_back_the_same(demo, client, stranger, tmp_path):
     path = tmp_path / "d.json"
     path.write_bytes(demo.get(f"{demo.base}document.json").content)
-    wanted = engine.report_of(load_inputs(json.loads(path.read_text()))).to_json()["figures"]
+    wanted = door.report_of(load_inputs(json.loads(path.read_text()))).to_json()["figures"]
     client.force_login(stranger, backend="django.contrib.auth.backends.ModelBackend")
     with path.open("rb") as file:
         assert client.post(reverse("bench:upload"), {"file": file}).status_code == 302

@@ -14,6 +14,7 @@ from lynxwort.core.stations.damping import dampers, rides
 from lynxwort.core.stations.damping.input import DampingInput
 from lynxwort.web.bench import clickmaps, damperdyno, services
 from lynxwort.web.bench.models import Felt, Pairing
+from lynxwort.web.evaluation import assembled
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.parts.models import OwnedPart
@@ -301,7 +302,7 @@ def test_a_map_of_nothing_is_refused(saltern, query):
 
 def run_file(scale=1.4, rows=40):
     """A run as a machine writes it: the stock shock, everything so much weaker."""
-    inputs = services.assemble(*rows_of_saltern())
+    inputs = assembled.assemble(*rows_of_saltern())
     made = dampers.curve_of(inputs.bike, inputs.setup, "shock")
     lines = ["Speed [mm/s];Force [N]"]
     for k in range(1, rows + 1):

@@ -96,11 +96,11 @@ def test_a_can_that_cannot_be_is_refused(demo, can, words):
 
 def test_an_electric_bike_has_none_of_these_pages(db, client):
 
-    from lynxwort.web.bench import engine
+    from lynxwort.web.evaluation import door
     from lynxwort.web.garages.models import User
 
     load("hollowood")
-    engine._ready.set()
+    door._ready.set()
     client.force_login(User.objects.get(username="demo"), backend="django.contrib.auth.backends.ModelBackend")
     base = f"/bench/{Setup.objects.get().pk}/{Race.objects.get().pk}/"
     assert [client.get(f"{base}{p}/").status_code for p in ("jets", "diagnose", "map", "dyno")] == [404] * 4

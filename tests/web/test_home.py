@@ -20,10 +20,11 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.core.model.parts import KINDS
 from lynxwort.core.units.convert import OPTIONS, chosen_units
 from lynxwort.core.units.lines import read_values, write_value
-from lynxwort.web.bench import engine, standing
 from lynxwort.web.bench import services as bench_services
+from lynxwort.web.bench import standing
 from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bikes.models import Bike, Draft, Revision, Setup
+from lynxwort.web.evaluation import door
 from lynxwort.web.garages.models import User
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
@@ -50,7 +51,7 @@ def keep(client, reason, station="drive"):
 def whole(db, client):
     """The demo with all its bikes and races."""
     load()
-    engine._ready.set()
+    door._ready.set()
     client.force_login(User.objects.get(username="demo"), backend="django.contrib.auth.backends.ModelBackend")
     return client
 

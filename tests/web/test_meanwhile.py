@@ -8,9 +8,10 @@ from django.db import connection
 from django.test import Client
 from django.urls import reverse
 
-from lynxwort.web.bench import engine, services
+from lynxwort.web.bench import services
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.bikes.models import Bike, Draft, Revision, Setup
+from lynxwort.web.evaluation import door
 from lynxwort.web.garages.models import User
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Race, Rider
@@ -52,7 +53,7 @@ def signed_in() -> Client:
 def live(transactional_db):
     """The first demo race in a database that threads share."""
     load("brackenmere")
-    engine._ready.set()
+    door._ready.set()
     return Race.objects.get()
 
 

@@ -24,11 +24,11 @@ def text(answer) -> str:
 def garage(client, name):
     """A demo bike on the bench, signed in."""
 
-    from lynxwort.web.bench import engine
+    from lynxwort.web.evaluation import door
     from lynxwort.web.garages.models import User
 
     load(name)
-    engine._ready.set()
+    door._ready.set()
     client.force_login(User.objects.get(username="demo"), backend="django.contrib.auth.backends.ModelBackend")
     client.setup, client.race = Setup.objects.get(), Race.objects.get()
     client.base = f"/bench/{client.setup.pk}/{client.race.pk}/"

@@ -12,9 +12,9 @@ import pytest
 from django.db import DatabaseError, OperationalError, connection
 from django.test import Client
 
-from lynxwort.web.bench import engine
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.bikes.models import Draft, Revision
+from lynxwort.web.evaluation import door
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.ui import health, lock
@@ -83,7 +83,7 @@ def test_a_keep_that_was_committed_is_said_to_be_kept(demo, monkeypatch):
 def test_the_jobs_outlive_a_database_that_will_not(monkeypatch):
     """0.8.0: a lock of 23 s ended the thread, and every job after it waited for ever."""
     load("brackenmere")
-    engine._ready.set()
+    door._ready.set()
     runs, told = [], []
     worker.register("test-lock")(lambda payload: runs.append(payload) or {"done": 1})
     monkeypatch.setattr(worker, "LONGEST_WAIT_S", 0.05)

@@ -18,12 +18,12 @@ django.setup()
 from django.conf import settings
 settings.ALLOWED_HOSTS = ["*"]
 from django.test import Client
-from lynxwort.web.bench import engine
+from lynxwort.web.evaluation import door
 from lynxwort.web.bikes.models import Revision, Setup
 from lynxwort.web.garages.models import User
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.readings.services import by_name
-engine._ready.set()
+door._ready.set()
 client = Client()
 client.force_login(User.objects.get(username="demo"), backend="django.contrib.auth.backends.ModelBackend")
 setup = Setup.objects.get()

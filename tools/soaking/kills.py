@@ -73,9 +73,9 @@ def run() -> int:
     call_command("migrate", verbosity=0)
     call_command("load_demo", only="brackenmere", verbosity=0)
     call_command("collectstatic", interactive=False, verbosity=0)
-    from lynxwort.web.bench import engine
+    from lynxwort.web.evaluation import door
 
-    engine.warm()
+    door.warm()
     _one_page()
     connections.close_all()
     rng, said, torn, first = random.Random(2027), [], 0, time.perf_counter()

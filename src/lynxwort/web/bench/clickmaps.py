@@ -11,9 +11,9 @@ from lynxwort.core.asks import clickmap
 from lynxwort.core.stations.damping import dampers, rides
 from lynxwort.core.stations.damping.input import DampingInput
 from lynxwort.core.units.convert import Units
-from lynxwort.web.bench import engine, services
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bikes.models import Setup
+from lynxwort.web.evaluation import assembled, door
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.races.models import Race
@@ -44,7 +44,7 @@ class MapForm(forms.Form):
 def ask(bench: Bench, chosen: dict[str, str], *, again: bool = False) -> Job:
     """The job that sweeps the draft's clicks; one per input. again: a cancelled one is asked for anew."""
     payload = {"setup": bench.setup.pk, "race": bench.race.pk, "values": bench.draft.values, "end": chosen["end"], "piece": chosen["piece"]}
-    return worker.ask("clicks", f"{engine.input_key(bench.inputs)}:{chosen['end']}:{chosen['piece']}", payload, again=again)
+    return worker.ask("clicks", f"{door.input_key(bench.inputs)}:{chosen['end']}:{chosen['piece']}", payload, again=again)
 
 
 @worker.register_stepping("clicks")
@@ -52,7 +52,7 @@ def compute(payload: dict[str, Any], step: worker.Step) -> list[dict[str, Any]]:
     """Job: the cells, stored as they come, the coarse map first."""
     setup = Setup.objects.select_related("bike__garage").get(pk=payload["setup"])
     race = Race.objects.select_related("course", "rider").get(pk=payload["race"])
-    work = engine.report_of(services.assemble(setup, race, payload["values"])).work
+    work = door.report_of(assembled.assemble(setup, race, payload["values"])).work
     feature = next(f for f in rides.features(DampingInput.of(work)) if f.kind == payload["piece"])
     pairs, cells = clickmap.pairs_of(DampingInput.of(work), payload["end"]), []
     for cell in clickmap.sweep(DampingInput.of(work), payload["end"], feature, pairs):

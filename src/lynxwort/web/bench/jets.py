@@ -14,8 +14,8 @@ from lynxwort.core.physics.fuelling.window import COLDEST_K
 from lynxwort.core.stations.fuelling import window
 from lynxwort.core.stations.fuelling.input import FuellingInput
 from lynxwort.core.units.convert import Units, to_shown
-from lynxwort.web.bench import engine
 from lynxwort.web.bench.services import Bench
+from lynxwort.web.evaluation import door
 from lynxwort.web.ui.drawings import fuel
 from lynxwort.words.formatting import number_text, unit_text, value_text
 from lynxwort.words.fuelling import BEFORE_ANY_JET, JET_SCHOOLS, OIL_WAYS
@@ -61,7 +61,7 @@ def sentences(bench: Bench, units: Units | str) -> list[str]:
     """For the pit card: when to change jets, of the kept setup."""
     if bench.kept.work.mixture.proven is None:
         return []
-    found = engine.cached("jet_ladder", engine.input_key(bench.kept_inputs), lambda: jetbox.ladder(FuellingInput.of(bench.kept.work)))
+    found = door.cached("jet_ladder", door.input_key(bench.kept_inputs), lambda: jetbox.ladder(FuellingInput.of(bench.kept.work)))
     pressure = window.day_pressures(FuellingInput.of(bench.kept.work))[2]
     return [trigger(r, found[i - 1] if i else None, pressure, units) for i, r in enumerate(found)][:3]
 

@@ -23,9 +23,9 @@ from lynxwort.core.standin import afr
 from lynxwort.core.stations.fuelling.input import FuellingInput
 from lynxwort.core.stations.fuelling.view import map_table
 from lynxwort.core.units.tables import HEAD_LINES, Head, guess_columns, read_columns, read_head
-from lynxwort.web.bench import services
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bikes.models import Setup
+from lynxwort.web.evaluation import assembled, door
 from lynxwort.web.jobs import uploads, worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.races.models import Race
@@ -160,7 +160,7 @@ def understand(payload: dict[str, Any], step: worker.Step) -> dict[str, Any]:
     """Job: a log's file on the map's axes."""
     setup = Setup.objects.select_related("bike__garage", "head").get(pk=payload["setup"])
     race = Race.objects.select_related("course", "rider").get(pk=payload["race"])
-    inputs = services.assemble(setup, race, setup.head.values)
+    inputs = assembled.assemble(setup, race, setup.head.values)
     made, path = _injection(inputs), path_of(payload["token"], payload["garage"])
     try:
         head, done, size = head_of(path), 0, max(path.stat().st_size, 1)
@@ -186,9 +186,9 @@ def ride_and_log(payload: dict[str, Any], step: worker.Step) -> dict[str, Any]:
     """Job: the stand-in rides a lap and its stream is understood as it comes, through the same door as a file."""
     setup = Setup.objects.select_related("bike__garage").get(pk=payload["setup"])
     race = Race.objects.select_related("course", "rider").get(pk=payload["race"])
-    inputs = services.assemble(setup, race, payload["values"])
+    inputs = assembled.assemble(setup, race, payload["values"])
     made = _injection(inputs)
-    stream = afr.lap_stream(services.engine.report_of(inputs).work, seed=setup.bike_id, number=payload["n"])
+    stream = afr.lap_stream(door.report_of(inputs).work, seed=setup.bike_id, number=payload["n"])
     head, result = read_head(stream), {}
     for k in range(1, LIVE_STEPS + 1):
         text = stream[: max(len(stream) * k // LIVE_STEPS, 80)]

@@ -19,7 +19,7 @@ from lynxwort.core.stations.fuelling.view import richness_along
 from lynxwort.core.stations.range.input import RangeInput
 from lynxwort.core.stations.range.view import level_along, used_along
 from lynxwort.core.units.convert import Units, convert, shown_unit
-from lynxwort.web.bench import engine
+from lynxwort.web.evaluation import door
 from lynxwort.web.ui.drawings.ribbon import Quantity, RibbonData, axis_ticks
 from lynxwort.words.catalogue import LIMIT_WORDS, STAGE_KINDS, TERMS
 from lynxwort.words.formatting import value_text
@@ -219,7 +219,7 @@ def scrub_words(report: Report, preset: Units | str) -> list[list[str]]:
         steps = np.minimum(np.searchsorted(work.around.whole.distance_m, places, side="right") - 1, work.around.whole.sine.size - 1)
         return [list(_words(work, at, i, preset)) for at, i in zip(places.tolist(), steps.tolist(), strict=True)]
 
-    return engine.cached("scrub", (work.lap, preset, get_language()), make)
+    return door.cached("scrub", (work.lap, preset, get_language()), make)
 
 
 def ribbon_data(report: Report, station: str, at_m: float | None, preset: Units | str) -> RibbonData:

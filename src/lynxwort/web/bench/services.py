@@ -6,20 +6,19 @@ from dataclasses import dataclass
 from typing import Any
 
 from lynxwort.core.errors import InputRefused, Refusal
-from lynxwort.core.model.bike import Bike as CoreBike
-from lynxwort.core.model.inputs import Inputs, dump_inputs, load_inputs, setup_misfit
+from lynxwort.core.model.inputs import Inputs, setup_misfit
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.report import Report
 from lynxwort.core.units.convert import Units
 from lynxwort.core.units.detents import Notch, move, neighbour, of_another_kind
-from lynxwort.web.bench import engine
 from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.bikes.models import Draft, Revision, Sensitivity, Setup
+from lynxwort.web.evaluation import door
+from lynxwort.web.evaluation.assembled import assemble, document_of, refuse_misfit, with_setup
 from lynxwort.web.jobs import worker
-from lynxwort.web.parts.services import parts_box
 from lynxwort.web.races.models import Race
-from lynxwort.web.races.services import courses_of, load_track
+from lynxwort.web.races.services import courses_of
 from lynxwort.web.readings.forms import Places
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.readings.services import by_name
@@ -43,75 +42,29 @@ class Bench:
     dropped: tuple[str, ...] = ()
 
 
-def assemble(setup: Setup, race: Race, values: dict[str, Any]) -> Inputs:
-    """The inputs of `evaluate` from the rows. Raises InputRefused."""
-    document = {
-        "format": 1,
-        "bike": setup.bike.document,
-        "setup": bikes.fitting(bikes.checked_bike(setup.bike.document), values),
-        "riders": [race.rider.document, *(r.document for r in race.others.all())],
-        "race": race.document,
-        "readings": [r.as_document() for r in setup.bike.readings.all()],
-        "seed": 7,
-    }
-    courses = {stage["course_key"]: load_track(stage["course_key"]) for stage in race.document["stages"]}
-    return load_inputs(document | {"parts": parts_box(setup.bike.garage), "courses": courses})
-
-
-def document_of(inputs: Inputs, *, with_course: bool) -> dict[str, Any]:
-    """The downloadable document; without the course for the revision's row, where its key stands for it."""
-    document = dump_inputs(inputs)
-    return document if with_course else {k: v for k, v in document.items() if k != "courses"}
-
-
 def open_bench(setup: Setup, race: Race) -> Bench:
     """Kept and draft, both judged for this race. Raises InputRefused."""
     draft = setup.draft
     kept_values = setup.head.values if setup.head else draft.values
     kept_inputs = assemble(setup, race, kept_values)
-    key = engine.input_key(kept_inputs)
+    key = door.input_key(kept_inputs)
     row = Sensitivity.objects.filter(input_key=key).first()
     stored = row.values if row else {}
     if row is None:
         with noting("ranges to work out"):
             worker.submit("sensitivities", key, {"setup": setup.pk, "race": race.pk, "values": kept_values})
-    kept = engine.report_of(kept_inputs, stored)
+    kept = door.report_of(kept_inputs, stored)
     foreign = tuple(of_another_kind(kept_inputs.bike, dict.fromkeys((*kept_values, *draft.values))))
     changed = [f for f in bikes.changed_fields(draft, kept_values) if f not in foreign]
     values = bikes.fitting(kept_inputs.bike, draft.values)
     inputs = kept_inputs if not changed else with_setup(kept_inputs, CoreSetup.model_validate(values))
-    report = kept if not changed else engine.report_of(inputs, stored)
+    report = kept if not changed else door.report_of(inputs, stored)
     return Bench(setup, race, draft, kept_inputs, kept, inputs, report, changed, stored, foreign)
 
 
 def kept_report(setup: Setup, race: Race) -> Report:
     """The kept setup judged for a race. Raises InputRefused."""
-    return engine.report_of(assemble(setup, race, setup.head.values if setup.head else setup.draft.values))
-
-
-def refuse_misfit(bike: CoreBike, setup: CoreSetup) -> None:
-    """Raise InputRefused when a setup does not fit a bike."""
-    misfit = setup_misfit(bike, setup)
-    if misfit:
-        path, code = misfit.split(":")
-        raise InputRefused(Refusal(path=path, code=code))
-
-
-def with_setup(inputs: Inputs, setup: CoreSetup) -> Inputs:
-    """The inputs with another setup, checked against the bike. Raises InputRefused."""
-    refuse_misfit(inputs.bike, setup)
-    return inputs.model_copy(update={"setup": setup})
-
-
-@worker.register("sensitivities", apart=True)
-def compute_sensitivities(payload: dict[str, Any]) -> dict[str, Any]:
-    """Job: perturbed rides of a kept setup, stored by the hash of its inputs."""
-    setup = Setup.objects.select_related("bike__garage").get(pk=payload["setup"])
-    race = Race.objects.select_related("course", "rider").get(pk=payload["race"])
-    inputs = assemble(setup, race, payload["values"])
-    values = {k: list(v) for k, v in engine.sensitivities_of(inputs).items()}
-    Sensitivity.objects.update_or_create(input_key=engine.input_key(inputs), defaults={"values": values})
-    return {"figures": sorted(values)}
+    return door.report_of(assemble(setup, race, setup.head.values if setup.head else setup.draft.values))
 
 
 def keep(bench: Bench, version: int, *, reason: str, author: str) -> Revision:
@@ -122,7 +75,7 @@ def keep(bench: Bench, version: int, *, reason: str, author: str) -> Revision:
         raise bikes.StaleDraft
     return bikes.keep(
         bench.draft, version, reason=reason, document=document_of(bench.inputs, with_course=False), report=bench.report.to_json(),
-        input_key=engine.input_key(bench.inputs), race_name=bench.race.name, author=author,
+        input_key=door.input_key(bench.inputs), race_name=bench.race.name, author=author,
     )  # fmt: skip
 
 
@@ -188,7 +141,7 @@ def _neighbour(bench: Bench, tunable: str, direction: int, compute: bool, ridden
     if setup_misfit(moved.bike, moved.setup):
         return None  # no such notch on this bike: the needle ends, the tank is full
     if compute:
-        report = engine.report_of(moved, bench.sensitivities, unridden=not ridden)
+        report = door.report_of(moved, bench.sensitivities, unridden=not ridden)
         with _last_lock:
             _last[place] = report
             _last.move_to_end(place)
@@ -250,8 +203,8 @@ def reading_lines(bench: Bench) -> list[ReadingLine]:
         figure = _narrowed(reading)
         flipped = tuple(r.model_copy(update={"struck_out": not reading.struck_out}) if r.id == reading.id else r for r in bench.kept_inputs.readings)
         # both without what the job of the ranges found: that is of the readings as they are
-        other = engine.report_of(bench.kept_inputs.model_copy(update={"readings": flipped}))
-        now, then = _range(engine.report_of(bench.kept_inputs), figure), _range(other, figure)
+        other = door.report_of(bench.kept_inputs.model_copy(update={"readings": flipped}))
+        now, then = _range(door.report_of(bench.kept_inputs), figure), _range(other, figure)
         pair = (then, now) if reading.struck_out else (now, then)
         found.append(ReadingLine(rows[reading.id], reading, figure, *pair))
     return found

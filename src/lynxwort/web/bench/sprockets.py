@@ -9,9 +9,9 @@ from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.sweep import Row, columns, combinations, equal_ratios, near_equal, proposal, schools, sweep
 from lynxwort.core.units.convert import Units
-from lynxwort.web.bench import engine, services
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bikes.models import Setup
+from lynxwort.web.evaluation import assembled, door
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.races.models import Race
@@ -22,7 +22,7 @@ from lynxwort.words.formatting import value_text
 def ask(bench: Bench, *, again: bool = False) -> Job:
     """The job that sweeps the draft; one per input. again: a cancelled one is asked for anew."""
     payload = {"setup": bench.setup.pk, "race": bench.race.pk, "values": bench.draft.values}
-    return worker.ask("sweep", engine.input_key(bench.inputs), payload, again=again)
+    return worker.ask("sweep", door.input_key(bench.inputs), payload, again=again)
 
 
 @worker.register_stepping("sweep")
@@ -30,9 +30,9 @@ def compute(payload: dict[str, Any], step: worker.Step) -> list[dict[str, Any]]:
     """Job: the rows, stored as they come."""
     setup = Setup.objects.select_related("bike__garage").get(pk=payload["setup"])
     race = Race.objects.select_related("course", "rider").get(pk=payload["race"])
-    inputs: Inputs = services.assemble(setup, race, payload["values"])
+    inputs: Inputs = assembled.assemble(setup, race, payload["values"])
     total, rows = len(combinations(inputs)), []
-    for row in sweep(inputs, engine.stage_cache()):
+    for row in sweep(inputs, door.stage_cache()):
         rows.append(asdict(row))
         step(len(rows) / total, rows)
     return rows

@@ -20,10 +20,11 @@ from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.report import STATIONS
 from lynxwort.core.units.detents import DETENTS, WHOLES
 from lynxwort.web.bench import card as cards
-from lynxwort.web.bench import engine, present, searching, services, sprockets, standing, stands, upload
+from lynxwort.web.bench import present, searching, services, sprockets, standing, stands, upload
 from lynxwort.web.bench.why import why_context
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.bikes.models import Setup
+from lynxwort.web.evaluation import assembled, door
 from lynxwort.web.jobs import worker
 from lynxwort.web.races.models import Race
 from lynxwort.web.readings import forms as reading_forms
@@ -162,8 +163,8 @@ def station(request: HttpRequest, setup: int, race: int, station: str) -> HttpRe
     if row.head is None:
         messages.info(request, _("Put the bike on the bench first."))
         return redirect("stand")
-    if not engine.is_warm():
-        engine.warm_in_background()
+    if not door.is_warm():
+        door.warm_in_background()
         return _warming(request)
     return _bench_page(request, row, race_row, station)
 
@@ -362,7 +363,7 @@ def document(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     """The document of the draft, for `python -m lynxwort evaluate`."""
     row, race_row = _rows(request, setup, race)
     inputs = services.open_bench(row, race_row).inputs
-    response = JsonResponse(services.document_of(inputs, with_course=True))
+    response = JsonResponse(assembled.document_of(inputs, with_course=True))
     response["Content-Disposition"] = 'attachment; filename="lynxwort.json"'
     return response
 

@@ -7,7 +7,7 @@ from django.db import DatabaseError, connection
 from django.db.migrations.loader import MigrationLoader
 from waitress import serve
 
-from lynxwort.web.bench import engine
+from lynxwort.web.evaluation import door
 from lynxwort.web.garages.services import first_account_token
 from lynxwort.web.jobs import worker
 from lynxwort.web.machine import shelf, tls
@@ -66,7 +66,7 @@ def _put_back_what_lies_ready() -> None:
 def _serve() -> None:
     from lynxwort.web.wsgi import application  # only now: it looks for files that an unfit folder lacks
 
-    engine.warm_in_background()
+    door.warm_in_background()
     worker.start()
     host, scheme = settings.HOST, "https" if settings.TLS else "http"
     others_say = (tls.address_on_the_network() or host) if host in ("0.0.0.0", "::") else host  # noqa: S104 - compared, not bound

@@ -16,7 +16,7 @@ class Command(BaseCommand):
             __import__(name)
             self.stdout.write(".", ending="")
             self.stdout.flush()
-        from lynxwort.web.bench.engine import warm
+        from lynxwort.web.evaluation.door import warm
 
         warm()
         self.stdout.write(f" done in {time.monotonic() - started:.0f} s")

@@ -1,0 +1,61 @@
+"""The inputs of `evaluate` out of the rows, and the job that rides for what a kept setup's figures may lie off."""
+
+from typing import Any
+
+from lynxwort.core.errors import InputRefused, Refusal
+from lynxwort.core.model.bike import Bike as CoreBike
+from lynxwort.core.model.inputs import Inputs, dump_inputs, load_inputs, setup_misfit
+from lynxwort.core.model.setup import Setup as CoreSetup
+from lynxwort.web.bikes import services as bikes
+from lynxwort.web.bikes.models import Sensitivity, Setup
+from lynxwort.web.evaluation import door
+from lynxwort.web.jobs import worker
+from lynxwort.web.parts.services import parts_box
+from lynxwort.web.races.models import Race
+from lynxwort.web.races.services import load_track
+
+
+def assemble(setup: Setup, race: Race, values: dict[str, Any]) -> Inputs:
+    """The inputs of `evaluate` from the rows. Raises InputRefused."""
+    document = {
+        "format": 1,
+        "bike": setup.bike.document,
+        "setup": bikes.fitting(bikes.checked_bike(setup.bike.document), values),
+        "riders": [race.rider.document, *(r.document for r in race.others.all())],
+        "race": race.document,
+        "readings": [r.as_document() for r in setup.bike.readings.all()],
+        "seed": 7,
+    }
+    courses = {stage["course_key"]: load_track(stage["course_key"]) for stage in race.document["stages"]}
+    return load_inputs(document | {"parts": parts_box(setup.bike.garage), "courses": courses})
+
+
+def document_of(inputs: Inputs, *, with_course: bool) -> dict[str, Any]:
+    """The downloadable document; without the course for the revision's row, where its key stands for it."""
+    document = dump_inputs(inputs)
+    return document if with_course else {k: v for k, v in document.items() if k != "courses"}
+
+
+def refuse_misfit(bike: CoreBike, setup: CoreSetup) -> None:
+    """Raise InputRefused when a setup does not fit a bike."""
+    misfit = setup_misfit(bike, setup)
+    if misfit:
+        path, code = misfit.split(":")
+        raise InputRefused(Refusal(path=path, code=code))
+
+
+def with_setup(inputs: Inputs, setup: CoreSetup) -> Inputs:
+    """The inputs with another setup, checked against the bike. Raises InputRefused."""
+    refuse_misfit(inputs.bike, setup)
+    return inputs.model_copy(update={"setup": setup})
+
+
+@worker.register("sensitivities", apart=True)
+def compute_sensitivities(payload: dict[str, Any]) -> dict[str, Any]:
+    """Job: perturbed rides of a kept setup, stored by the hash of its inputs."""
+    setup = Setup.objects.select_related("bike__garage").get(pk=payload["setup"])
+    race = Race.objects.select_related("course", "rider").get(pk=payload["race"])
+    inputs = assemble(setup, race, payload["values"])
+    values = {k: list(v) for k, v in door.sensitivities_of(inputs).items()}
+    Sensitivity.objects.update_or_create(input_key=door.input_key(inputs), defaults={"values": values})
+    return {"figures": sorted(values)}
