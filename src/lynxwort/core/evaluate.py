@@ -5,6 +5,7 @@ from dataclasses import replace
 from typing import Literal
 
 from lynxwort.core import CORE_VERSION
+from lynxwort.core.behind import Behind
 from lynxwort.core.cache import StageCache
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.errors import InputRefused, OutOfModelRange, Refusal
@@ -51,4 +52,5 @@ def evaluate(
         sensitivities=stored,
         bands=bands(ChassisInput.of(up)),
         work=up,
+        behind=Behind(up),
     )

@@ -1,12 +1,13 @@
 """What `evaluate` says: figures, findings, verdicts."""
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import asdict, dataclass, field
-from typing import Any, Literal
+from typing import Any, Literal, TypeVar
 
 from lynxwort.core.model.base import Part, field_facts
 from lynxwort.core.model.inputs import Inputs
 
+T = TypeVar("T")
 Basis = Literal["computed", "calibrated", "assumed", "measured"]
 Status = Literal["ok", "not_applicable", "unknown", "pending"]
 Severity = Literal["ok", "unknown", "look", "act"]
@@ -80,12 +81,16 @@ class Finding:
     at_m: float | None = None
 
 
+class NothingBehind(LookupError):
+    """A report that was kept and read back says what was said then; nothing more can be asked of it."""
+
+
 STATIONS = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Report:
-    """Everything said about one document. bands: where sag figures should lie; work: arrays for the drawings, not part of the JSON."""
+    """Everything said about one document. bands: where sag figures should lie; behind: what answers further questions, not part of the JSON."""
 
     core_version: str
     figures: Mapping[str, Figure]
@@ -94,10 +99,19 @@ class Report:
     sensitivities: Mapping[str, tuple[float, float]]
     bands: Mapping[str, tuple[float, float]] = field(default_factory=dict)
     work: Any = field(default=None, repr=False, compare=False)
+    behind: Any = field(default=None, repr=False, compare=False)
 
     def value(self, figure: str) -> float | None:
         """Value of one figure in SI."""
         return self.figures[figure].value
+
+    def ask(self, question: Callable[..., T], *args: Any, **more: Any) -> T:
+        """The answer of a question of the core: a function whose first argument is a station's input, or all that follows from the document. Raises
+        NothingBehind of a report that was read back.
+        """
+        if self.behind is None:
+            raise NothingBehind
+        return self.behind.ask(question, *args, **more)  # type: ignore[no-any-return]
 
     def of(self, station: str) -> tuple[Finding, ...]:
         """Findings of one station, most urgent first."""

@@ -11,9 +11,7 @@ from django.utils.translation import gettext as _
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.bike import FITTING_PLACES
 from lynxwort.core.stations.damping.dampers import CLICK_FIELDS
-from lynxwort.core.stations.purpose.input import PurposeInput
 from lynxwort.core.stations.purpose.times import stage_times
-from lynxwort.core.stations.range.input import RangeInput
 from lynxwort.core.stations.range.moments import moments
 from lynxwort.core.units.convert import Units
 from lynxwort.core.units.detents import said_value, tunables_of
@@ -83,8 +81,8 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
         return start + timedelta(seconds=seconds)
 
     work = report.work
-    stages = stage_times(PurposeInput.of(work)) if len(work.around.courses) > 1 else []
-    points = [m for m in moments(RangeInput.of(work)) if m.kind in ("refuel", "crew")]
+    stages = report.ask(stage_times) if len(work.around.courses) > 1 else []
+    points = [m for m in report.ask(moments) if m.kind in ("refuel", "crew")]
     return {
         "card_report": report,
         "fitted": fitted,

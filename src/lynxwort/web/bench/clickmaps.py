@@ -9,7 +9,6 @@ from django.utils.translation import gettext_lazy
 
 from lynxwort.core.asks import clickmap
 from lynxwort.core.stations.damping import dampers, rides
-from lynxwort.core.stations.damping.input import DampingInput
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bikes.models import Setup
@@ -35,7 +34,7 @@ class MapForm(forms.Form):
 
     def __init__(self, *args: Any, bench: Bench, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        kinds = [f.kind for f in rides.features(DampingInput.of(bench.report.work))]
+        kinds = [f.kind for f in bench.report.ask(rides.features)]
         self.fields["piece"].choices = [(k, _(TERMS[k])) for k in kinds]  # type: ignore[attr-defined]
         self.first = {"end": "rear", "piece": kinds[0], "show": "stop_n"}
         self.initial = self.first
@@ -52,10 +51,10 @@ def compute(payload: dict[str, Any], step: worker.Step) -> list[dict[str, Any]]:
     """Job: the cells, stored as they come, the coarse map first."""
     setup = Setup.objects.select_related("bike__garage").get(pk=payload["setup"])
     race = Race.objects.select_related("course", "rider").get(pk=payload["race"])
-    work = door.report_of(assembled.assemble(setup, race, payload["values"])).work
-    feature = next(f for f in rides.features(DampingInput.of(work)) if f.kind == payload["piece"])
-    pairs, cells = clickmap.pairs_of(DampingInput.of(work), payload["end"]), []
-    for cell in clickmap.sweep(DampingInput.of(work), payload["end"], feature, pairs):
+    report = door.report_of(assembled.assemble(setup, race, payload["values"]))
+    feature = next(f for f in report.ask(rides.features) if f.kind == payload["piece"])
+    pairs, cells = report.ask(clickmap.pairs_of, payload["end"]), []
+    for cell in report.ask(clickmap.sweep, payload["end"], feature, pairs):
         cells.append(asdict(cell))
         step(len(cells) / len(pairs), cells)
     return cells
@@ -80,7 +79,7 @@ def page(bench: Bench, job: Job, chosen: dict[str, str], preset: Units | str) ->
         }  # fmt: skip
     drawing = drawings.heat(
         [(c.compression, c.rebound, c.values[name], clickmap.width_of((c.compression, c.rebound))) for c in cells], now,
-        clickmap.most_of(DampingInput.of(bench.report.work), chosen["end"]), x_axis=_("compression, clicks out"), y_axis=_("rebound, clicks out"),
+        bench.report.ask(clickmap.most_of, chosen["end"]), x_axis=_("compression, clicks out"), y_axis=_("rebound, clicks out"),
         label=_("%(what)s by clicks of compression and rebound") % {"what": _(SWEPT[name])}, words=_("now"),
     )  # fmt: skip
     return {
@@ -97,7 +96,7 @@ TEN = 10.0
 def day(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
     """Which way to turn as the whoops deepen."""
     hours = []
-    for hour in clickmap.through_the_day(DampingInput.of(bench.report.work), end):
+    for hour in bench.report.ask(clickmap.through_the_day, end):
         rows = []
         for turn in hour.turns:
             way = _("compression") if turn.way == "compression" else _("rebound")

@@ -7,7 +7,6 @@ from django.utils.translation import gettext as _
 
 from lynxwort.core.physics.damping.damper import force_at
 from lynxwort.core.stations.damping import dampers, rides
-from lynxwort.core.stations.damping.input import DampingInput
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.ui.drawings import valving as drawings
@@ -31,11 +30,7 @@ def force_drawing(bench: Bench, end: str) -> Any:
     now, was = _forces(bench, end, kept=False), _forces(bench, end, kept=True)
     same = all(np.array_equal(a, b) for a, b in zip(now, was, strict=True))
     reached = {
-        way: max(
-            getattr(getattr(m, "front" if end == "fork" else "rear"), f"{way}_m_per_s")
-            for c in rides.ridden(DampingInput.of(bench.report.work))
-            for m in c.runs
-        )
+        way: max(getattr(getattr(m, "front" if end == "fork" else "rear"), f"{way}_m_per_s") for c in bench.report.ask(rides.ridden) for m in c.runs)
         for way in ("inward", "outward")
     }
     return drawings.forces(
@@ -51,7 +46,7 @@ def force_drawing(bench: Bench, end: str) -> Any:
 def pieces(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
     """The pieces of the course with what each does, for the table beside the drawing."""
     found = []
-    for case in rides.ridden(DampingInput.of(bench.report.work)):
+    for case in bench.report.ask(rides.ridden):
         size = case.feature.size
         what = {
             "whoops": lambda s=size: f"{value_text(s[0], 'span', preset)} × {value_text(s[1], 'travel', preset)}",

@@ -8,7 +8,6 @@ from django.views.decorators.vary import vary_on_headers
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.setup import Setup as CoreSetup
-from lynxwort.core.stations.fuelling.input import FuellingInput
 from lynxwort.core.stations.fuelling.view import trims_wanted
 from lynxwort.web.bench import diagnosis, dynos, jets, maps, services
 from lynxwort.web.bench.views import base_of, kept_bench
@@ -151,7 +150,7 @@ def map_take(request: HttpRequest, setup: int, race: int) -> HttpResponse:
         if "ground" in request.POST:
             values = bench.draft.values | {"map_by_ground": maps.by_ground(request.POST["ground"])}
         else:
-            values = bench.draft.values | {"map_trims": list(trims_wanted(FuellingInput.of(bench.report.work)))}
+            values = bench.draft.values | {"map_trims": list(bench.report.ask(trims_wanted))}
         services.write_whole(bench, version, values)
         messages.success(request, _("In the draft. What it does everywhere stands in the ledger."))
     except InputRefused as refused:

@@ -12,7 +12,6 @@ from lynxwort.core.model.setup import Setup
 from lynxwort.core.physics.fuelling.fuels import FUELS, fuel_of
 from lynxwort.core.physics.fuelling.window import COLDEST_K
 from lynxwort.core.stations.fuelling import window
-from lynxwort.core.stations.fuelling.input import FuellingInput
 from lynxwort.core.units.convert import Units, to_shown
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.evaluation import door
@@ -50,7 +49,7 @@ def _moves(row: jetbox.JetSet) -> str:
 
 
 def _row(row: jetbox.JetSet, richer: jetbox.JetSet | None, bench: Bench, units: Units | str) -> dict[str, Any]:
-    now, highest_pa = jetbox.jetting_of(bench.inputs.setup), window.day_pressures(FuellingInput.of(bench.report.work))[2]
+    now, highest_pa = jetbox.jetting_of(bench.inputs.setup), bench.report.ask(window.day_pressures)[2]
     return {
         "set": row, "pilot": row.jetting.pilot_jet, "trigger": trigger(row, richer, highest_pa, units), "moves": _moves(row),
         "now": row.jetting == now, "buy": [number_text(v, "number", units) for _t, v in row.to_buy],
@@ -61,17 +60,17 @@ def sentences(bench: Bench, units: Units | str) -> list[str]:
     """For the pit card: when to change jets, of the kept setup."""
     if bench.kept.work.mixture.proven is None:
         return []
-    found = door.cached("jet_ladder", door.input_key(bench.kept_inputs), lambda: jetbox.ladder(FuellingInput.of(bench.kept.work)))
-    pressure = window.day_pressures(FuellingInput.of(bench.kept.work))[2]
+    found = door.cached("jet_ladder", door.input_key(bench.kept_inputs), lambda: bench.kept.ask(jetbox.ladder))
+    pressure = bench.kept.ask(window.day_pressures)[2]
     return [trigger(r, found[i - 1] if i else None, pressure, units) for i, r in enumerate(found)][:3]
 
 
 def _window(bench: Bench, rows: list[jetbox.JetSet], units: Units | str) -> Any:
     work, setup = bench.report.work, bench.inputs.setup
     setups = [(number_text(r.jetting.main_jet, "number", units), jetbox.setup_with(setup, r.jetting)) for r in rows]
-    pressures, lines = jetbox.window_lines(FuellingInput.of(work), setups or [(_("as it is"), setup)])
+    pressures, lines = bench.report.ask(jetbox.window_lines, setups or [(_("as it is"), setup)])
     now, day = number_text(setup.main_jet or 0.0, "number", units), work.day.air
-    low, _middle, high = window.day_pressures(FuellingInput.of(work))
+    low, _middle, high = bench.report.ask(window.day_pressures)
     corner = [float(_shown(p, "pressure", units)) for p in (low, high)]
     corner += [float(_shown(t, "temperature", units)) for t in (day.temperature_low_k, day.temperature_high_k)]
     drawn = [(n, _shown(v, "temperature", units), "now" if n == now or len(lines) == 1 else "other") for n, v in lines]
@@ -94,10 +93,9 @@ def oil_words(bike: Bike, setup: Setup, units: Units | str) -> str:
 def page(bench: Bench, units: Units | str, can_m3: float | None) -> dict[str, Any]:
     """Everything the jets' page shows."""
     work, setup = bench.report.work, bench.inputs.setup
-    given = FuellingInput.of(work)
-    known = window.known_setting(given, setup)
-    ladder = jetbox.ladder(given) if known else []
-    bought = jetbox.purchase(given) if known else None
+    known = bench.report.ask(window.known_setting, setup)
+    ladder = bench.report.ask(jetbox.ladder) if known else []
+    bought = bench.report.ask(jetbox.purchase) if known else None
     made = jetbox.cans(work, can_m3 or CAN_M3)
     oil = oil_words(bench.inputs.bike, setup, units)
     label = f"{oil}, " if oil else ""
@@ -105,8 +103,9 @@ def page(bench: Bench, units: Units | str, can_m3: float | None) -> dict[str, An
     return {
         "known": known, "rows": [_row(r, ladder[i - 1] if i else None, bench, units) for i, r in enumerate(ladder)],
         "drawing": _window(bench, ladder, units) if known else "",
-        "bought": None if bought is None else _row(jetbox.with_window(given, bought), None, bench, units),
-        "schools": [{"name": _(JET_SCHOOLS[s.name][0]), "text": _(JET_SCHOOLS[s.name][1]), "school": s} for s in jetbox.schools(given)] if known else [],
+        "bought": None if bought is None else _row(bench.report.ask(jetbox.with_window, bought), None, bench, units),
+        "schools": [{"name": _(JET_SCHOOLS[s.name][0]), "text": _(JET_SCHOOLS[s.name][1]), "school": s} for s in bench.report.ask(jetbox.schools)]
+        if known else [],
         "before": [_(v) for v in BEFORE_ANY_JET.values()],
         "cans": made, "can_m3": can_m3 or CAN_M3, "oil": setup.premix_ratio is not None,
         "label": f"{label}{_(FUEL_WORDS[FUELS[(setup.fuel or 1) - 1].name])} {octane:.0f}, {bench.setup.bike.name}",

@@ -20,7 +20,6 @@ from lynxwort.core.model.bike import Injected, Injection
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.physics.fuelling import logs
 from lynxwort.core.standin import afr
-from lynxwort.core.stations.fuelling.input import FuellingInput
 from lynxwort.core.stations.fuelling.view import map_table
 from lynxwort.core.units.tables import HEAD_LINES, Head, guess_columns, read_columns, read_head
 from lynxwort.web.bench.services import Bench
@@ -225,7 +224,7 @@ def grid(bench: Bench, live: dict[str, Any] | None) -> dict[str, Any]:
     made, work = _injection(bench.inputs), bench.report.work
     coming = {(c["rpm"], c["throttle"]): c for c in live["cells"]} if live else {}
     rows = []
-    for rpm, cells in zip(made.rpm_axis, map_table(FuellingInput.of(work)), strict=True):
+    for rpm, cells in zip(made.rpm_axis, bench.report.ask(map_table), strict=True):
         row = []
         for throttle, cell in zip(made.throttle_axis, cells, strict=True):
             error, hits = cell.error, cell.hits
@@ -244,7 +243,7 @@ def csv_of(bench: Bench) -> str:
     """The draft's trims as CSV: revs down, openings across, percent."""
     made = _injection(bench.inputs)
     rows = [["rpm \\ throttle %", *(f"{100 * t:g}" for t in made.throttle_axis)]]
-    for rpm, cells in zip(made.rpm_axis, map_table(FuellingInput.of(bench.report.work)), strict=True):
+    for rpm, cells in zip(made.rpm_axis, bench.report.ask(map_table), strict=True):
         rows.append([f"{rpm:g}", *(f"{100 * c.trim:.2f}" for c in cells)])
     return csv_text(rows)
 

@@ -8,6 +8,7 @@ from typing import Any
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
+from lynxwort.core.asks import along
 from lynxwort.core.asks.worth import Worth
 from lynxwort.core.figures import FIGURES, Consequence, consequences
 from lynxwort.core.report import STATIONS, Finding, Report
@@ -60,7 +61,7 @@ def said(report: Report, finding: Finding, preset: Units | str) -> Said:
     """A finding as shown."""
     proposals = []
     for i, moves in enumerate(finding.proposals):
-        bike = report.work.inputs.bike
+        bike = report.ask(along.bike_of)
         label = ", ".join(f"{_(TUNABLES[m.tunable]).lower()} {tunable_text(bike, m.tunable, m.value, preset)}" for m in moves)
         tags = {m.owned for m in moves if m.owned is not None}
         tag = _("buy") if False in tags else _("in the box") if True in tags else ""
@@ -246,7 +247,7 @@ def page(bench: Bench, station: str, preset: Units | str, at_m: float | None, *,
         "verdict": report.verdicts[station],
         "ribbon": draw_ribbon(data),
         "ribbon_data": data,
-        "lap_m": round(report.work.around.whole.length_m, 1),
+        "lap_m": round(report.ask(along.length_m), 1),
         "at_m": at_m,
         "place": ribbons.place_words(report, at_m, preset) if at_m is not None else None,
         "scrub": ribbons.scrub_words(report, preset),

@@ -11,7 +11,6 @@ from lynxwort.core.model.race import Stage
 from lynxwort.core.physics.course.export import to_geojson, write_gpx
 from lynxwort.core.physics.course.prepare import climb_by_source, noisiest
 from lynxwort.core.standin.logger import stand_in_lap as stand_in_recording
-from lynxwort.core.stations.drive.input import DriveInput
 from lynxwort.core.stations.drive.view import ROW_LENGTHS_M, MetreRow, metre_rows
 from lynxwort.core.units.convert import Units, convert, shown_unit, to_shown
 from lynxwort.web.bench.services import Bench
@@ -106,7 +105,7 @@ def metre_page(bench: Bench, units: Units | str, *, length_m: float, from_m: flo
     """A page of rows from a place of the round on."""
     work = bench.report.work
     length = length_m if length_m in ROW_LENGTHS_M else 100.0
-    rows = metre_rows(DriveInput.of(work), length_m=length, from_m=from_m, most=ROWS_PER_PAGE)
+    rows = bench.report.ask(metre_rows, length_m=length, from_m=from_m, most=ROWS_PER_PAGE)
     geared = len(work.lap.what.overall_ratios) > 1
     heads = [_("From"), _("Limit"), _("Speed"), *([_("Gear")] if geared else []), _("Revs"), _("Throttle open"), _("Of full power"), _("Ground"), _("Grade")]
     spacing = float(work.around.whole.spacing_m) if length == 0 else length
@@ -127,7 +126,7 @@ def metre_csv(bench: Bench, units: Units | str) -> str:
     heads = [f"from {distance}", f"to {distance}", "ground", "grade %", f"speed {speed}", *gear, "rpm", "throttle open %", "of full power %", "limit"]
     rows: list[list[object]] = [heads]
     per_d, per_v = to_shown(1.0, "ribbon", units).value, to_shown(1.0, "speed", units).value
-    for r in metre_rows(DriveInput.of(bench.report.work), length_m=0.0):
+    for r in bench.report.ask(metre_rows, length_m=0.0):
         rows.append([f"{per_d * r.from_m:.4f}", f"{per_d * r.to_m:.4f}", r.ground, f"{100 * r.grade:.1f}", f"{per_v * r.speed_m_per_s:.2f}",
                          *([r.gear] if geared else []), f"{r.rpm:.0f}", "" if r.throttle_share is None else f"{100 * r.throttle_share:.1f}",
                          f"{100 * r.power_share:.1f}", r.limit])  # fmt: skip

@@ -4,6 +4,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
+from lynxwort.core.asks import along
 from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench import road
 from lynxwort.web.bench.views import base_of, kept_bench, place_of
@@ -60,7 +61,7 @@ def metres(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     except ValueError:
         length = 100.0
     base = base_of(setup, race)
-    at = min(place_of(request) or 0.0, bench.report.work.around.whole.length_m - 1.0)
+    at = min(place_of(request) or 0.0, bench.report.ask(along.length_m) - 1.0)
     context = {"bench": bench, "base": base} | road.metre_page(bench, request.preset, length_m=length, from_m=at)
     return render(request, "bench/metres.html", context)
 

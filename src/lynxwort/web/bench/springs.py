@@ -19,7 +19,6 @@ from lynxwort.core.model.setup import Setup
 from lynxwort.core.physics.chassis.springs import Spring, rate_by_calliper, stacked
 from lynxwort.core.stations.chassis import schools
 from lynxwort.core.stations.chassis import springs as wanted_springs
-from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.units.convert import Units, to_shown
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.ui.drawings import charts
@@ -121,7 +120,7 @@ def judge(bench: Bench, end: str, form: ClinicForm, preset: Units | str) -> Judg
     share = work.springs.offsets.mean[2]
     kg = {True: work.springs.sprung(end, setup, rider, fuel, share), False: work.springs.sprung(end, setup, None, fuel, 0.0)}
     travel = work.inputs.bike.frame.rear_travel_m if end == "rear" else work.inputs.bike.frame.fork_travel_m
-    found = clinic.judge(race, free, targets=targets, travel_m=travel, line=lambda aboard, x: wanted_springs.line_at(ChassisInput.of(work), end, kg[aboard], x))
+    found = clinic.judge(race, free, targets=targets, travel_m=travel, line=lambda aboard, x: bench.kept.ask(wanted_springs.line_at, end, kg[aboard], x))
 
     def val(value: float, kind: str) -> str:
         return value_text(value, kind, preset)
@@ -129,7 +128,7 @@ def judge(bench: Bench, end: str, form: ClinicForm, preset: Units | str) -> Judg
     lines = [(_("free sag"), val(free.sag_m, "travel")), (_("race sag"), val(race.sag_m, "travel")),
              (_("friction: settles apart by"), val(max(0.5 * (free.apart_m + race.apart_m), 0.0), "travel"))]  # fmt: skip
     if found.rate_n_per_m is not None:
-        rate, half = wanted_springs.one_spring(ChassisInput.of(work), end, found.rate_n_per_m, found.half_rate_n_per_m or 0.0)
+        rate, half = bench.kept.ask(wanted_springs.one_spring, end, found.rate_n_per_m, found.half_rate_n_per_m or 0.0)
         lines.append((_("true rate"), f"{number_text(rate, 'spring_rate', preset)} ± {val(half, 'spring_rate')}"))
     if found.preload_m is not None:
         lines.append((_("preload as it works"), val(found.preload_m, "preload")))
@@ -149,7 +148,7 @@ def judge(bench: Bench, end: str, form: ClinicForm, preset: Units | str) -> Judg
 
 def picture(bench: Bench, end: str, judged: Judged | None, preset: Units | str) -> Any:
     """A soft, a right and a stiff spring with race sag set, and what was measured above them."""
-    found = wanted_springs.examples(ChassisInput.of(bench.kept.work), end)
+    found = bench.kept.ask(wanted_springs.examples, end)
     rows = [] if judged is None else [_row(_("yours"), *judged.sags, bench, end, preset)]
     rows += [_row(_(CLINIC[f"row_{code}"]), f, r, bench, end, preset) for code, f, r in found]
     return charts.rulers(rows, unit=unit_text("travel", preset), label=_("Free and race sag of a soft, a right and a stiff spring, race sag set"))
@@ -171,10 +170,9 @@ def _row(name: str, free_m: float, race_m: float, bench: Bench, end: str, preset
 
 def choices(bench: Bench, end: str) -> list[dict[str, Any]]:
     """Springs that meet both sags, those in the box first, with the moves that try them."""
-    work = bench.report.work
     found = sorted(
-        wanted_springs.spring_choices(ChassisInput.of(work), end),
-        key=lambda c: (not c.owned, abs(c.rate_n_per_m - wanted_springs.wanted(ChassisInput.of(work), end)[0])),
+        bench.report.ask(wanted_springs.spring_choices, end),
+        key=lambda c: (not c.owned, abs(c.rate_n_per_m - bench.report.ask(wanted_springs.wanted, end)[0])),
     )[:6]
     rows = []
     for c in found:
@@ -187,7 +185,7 @@ def schools_of(bench: Bench) -> list[dict[str, Any]]:
     """The three schools at both ends."""
     rows = []
     for end, name in ENDS.items():
-        for s in schools.schools(ChassisInput.of(bench.report.work), end):
+        for s in bench.report.ask(schools.schools, end):
             rows.append({"end": name, "school": _(SCHOOLS[s.name]), "rate": s.rate_n_per_m, "low": s.low_n_per_m, "high": s.high_n_per_m,
                          "says": "" if s.name == "two_sag" else _(SCHOOLS[s.says]), "because": _(SCHOOLS[s.because]) if s.because else ""})  # fmt: skip
     return rows

@@ -7,6 +7,7 @@ from django.utils.translation import gettext as _
 
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.inputs import Inputs
+from lynxwort.core.stations.range import view as stores
 from lynxwort.core.sweep import Row, columns, combinations, equal_ratios, near_equal, proposal, schools, sweep
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
@@ -41,7 +42,7 @@ def compute(payload: dict[str, Any], step: worker.Step) -> list[dict[str, Any]]:
 def table(bench: Bench, job: Job, preset: Units | str, sort: str) -> dict[str, Any]:
     """The rows in words, with near-equals, equal ratios, schools and the proposal."""
     rows = [Row(**r) for r in job.result or []]
-    names = columns(bench.report.work.supply.store.kind)
+    names = columns(bench.report.ask(stores.store).kind)
     names = tuple(n for n in names if bench.report.figures[n].status != "not_applicable")
     working = job.state in ("waiting", "running")
     near, equal = near_equal(rows), equal_ratios(rows)

@@ -45,7 +45,7 @@ def _kind(work: Upstream) -> str:
 def place_words(work: Upstream, passed: passings.Passed, units: Units | str) -> str:
     """Where a passing is: its name, lap or stage, and race distance."""
     name = passed.name or _("after the stage")
-    lap = _("lap %(n)s") % {"n": passed.lap} if len(work.around.courses) == 1 else stage_name(work, passed.stage)
+    lap = _("lap %(n)s") % {"n": passed.lap} if len(work.around.courses) == 1 else stage_name(work.inputs.race.stages, passed.stage)
     return f"{name}, {lap}, {value_text(passed.race_m, 'distance', units)}"
 
 
@@ -75,7 +75,8 @@ def plan_page(bench: Bench, units: Units | str) -> dict[str, Any]:
         "certainty": work.inputs.race.certainty, "measured": bool(work.supply.factor.used), "start": value_text(work.supply.store.aboard, _kind(work), units),
         "top_up": float(chance_of(planned_stops.with_stops(given, None), work.supply.store.aboard)[0]) if places else None,
         "none": float(chance_of(planned_stops.with_stops(given, ()), work.supply.store.aboard)[0]),
-        "cans": [{"cans": c, "where": c.name or stage_name(work, c.stage)} for c in planned_stops.cans(given)] if work.supply.store.kind == "fuel" else [],
+        "cans": [{"cans": c, "where": c.name or stage_name(work.inputs.race.stages, c.stage)} for c in planned_stops.cans(given)]
+        if work.supply.store.kind == "fuel" else [],
         "line": _time_line(work, units) if shown and shown.stops else "",
     }  # fmt: skip
 
@@ -187,7 +188,7 @@ def crew_lines(work: Upstream, units: Units | str) -> list[Line]:
         elif m.kind == "hand_over":
             todo = _("on to %(name)s") % {"name": names[clock[k + 1].rider]}
         where = value_text(m.race_m, "distance", units)
-        lap = _("lap %(n)s") % {"n": m.lap} if len(work.around.courses) == 1 else stage_name(work, m.stage)
+        lap = _("lap %(n)s") % {"n": m.lap} if len(work.around.courses) == 1 else stage_name(work.inputs.race.stages, m.stage)
         times = [start + timedelta(seconds=s) for s in (m.early_s, m.likely_s, m.late_s)]
         found.append(
             Line(m.name or _(MOMENTS[m.kind]), f"{lap}, {where}", names[m.rider], times[0], times[1], times[2], _(LIGHTS[m.light]), todo, m.standing_s)
@@ -203,7 +204,9 @@ def legs_page(work: Upstream, units: Units | str) -> list[dict[str, Any]]:
     for ridden in ridden_stints(RangeInput.of(work)):
         stint, rider = ridden.stint, work.inputs.riders[ridden.stint.rider]
         stages = range(stint.first, stint.last + 1)
-        legs = _("laps %(a)s – %(b)s") % {"a": stint.first + 1, "b": stint.last + 1} if one else ", ".join(stage_name(work, i) for i in stages)
+        legs = (
+            _("laps %(a)s – %(b)s") % {"a": stint.first + 1, "b": stint.last + 1} if one else ", ".join(stage_name(work.inputs.race.stages, i) for i in stages)
+        )
         found.append({"name": rider.name, "legs": legs, "time": ridden.time_s, "used": value_text(ridden.amount, _kind(work), units), "sag": ridden.sag_m,
                       "mass": rider.mass_in_gear_kg, "pace": rider.pace})  # fmt: skip
     return found
@@ -214,7 +217,7 @@ def crew_page(bench: Bench, units: Units | str) -> dict[str, Any]:
     work = bench.kept.work
     shared = [c for c in (compromise.compromise(work, end) for end in ("rear", "front")) if c] if work.clock.stints else []
     return {"lines": crew_lines(work, units), "zone": work.inputs.race.time_zone, "legs": legs_page(work, units), "compromises": shared,
-            "whence": passings.planned(RangeInput.of(work))[1],
+            "whence": bench.kept.ask(passings.planned)[1],
             "hand_over": work.inputs.race.relay.hand_over_s if work.inputs.race.relay else None}  # fmt: skip
 
 
@@ -265,11 +268,11 @@ def _pumped(work: Upstream) -> list[FillUpReading]:
 def pump_page(bench: Bench, units: Units | str) -> dict[str, Any]:
     """Where one is, what was put in so far, and what is to come."""
     work = bench.kept.work
-    places = passings.passed(RangeInput.of(work), work.clock.most_laps)
+    places = bench.kept.ask(passings.passed, work.clock.most_laps)
     done = _pumped(work)
     last = max((p.number for p in places if done and abs(p.race_m - (done[-1].to_m or 0.0)) < 1.0), default=0)
     level = (done[-1].level_m3 if last else None) or work.supply.store.aboard
-    coming = planned_stops.to_come(RangeInput.of(work), last, level)
+    coming = bench.kept.ask(planned_stops.to_come, last, level)
     rows = [
         {"n": k + 1, "where": place_words(work, a.passed, units), "put": a.put, "low": a.put_low, "high": a.put_high, "level": a.level, "sag": a.rear_sag_m}
         for k, a in enumerate(coming)
@@ -286,7 +289,7 @@ def pump_page(bench: Bench, units: Units | str) -> dict[str, Any]:
 def keep_pumped(bench: Bench, passing: int, put_m3: float, level_m3: float | None) -> None:
     """Keep what went in at a passing as a fill-up over what was ridden since the last one. Raises InputRefused."""
     work = bench.kept.work
-    places = {p.number: p for p in passings.passed(RangeInput.of(work), work.clock.most_laps)}
+    places = {p.number: p for p in bench.kept.ask(passings.passed, work.clock.most_laps)}
     if passing not in places:
         raise InputRefused(Refusal(path="passing", code="not_a_passing"))
     here, done = places[passing].race_m, _pumped(work)
@@ -300,7 +303,7 @@ def keep_pumped(bench: Bench, passing: int, put_m3: float, level_m3: float | Non
     made = {
         "kind": "fill_up",
         "fuel_m3": used,
-        "laps": planned_stops.laps_between(RangeInput.of(work), from_m, here),
+        "laps": bench.kept.ask(planned_stops.laps_between, from_m, here),
         "from_m": from_m,
         "to_m": here,
         "level_m3": level,

@@ -15,7 +15,6 @@ from lynxwort.core.physics.halfcar.terrain import GRID_M, WHEEL_RADIUS_M
 from lynxwort.core.stations.damping import dampers, rides
 from lynxwort.core.stations.damping import figures as damping_figures
 from lynxwort.core.stations.damping import findings as damping_findings
-from lynxwort.core.stations.damping.input import DampingInput
 from lynxwort.core.units.convert import Units
 from lynxwort.core.units.detents import said_value, tunables_of
 from lynxwort.web.bench.damped import force_drawing, pieces
@@ -130,7 +129,7 @@ def percent_rows(bench: Bench, end: str) -> list[tuple[str, list[str]]]:
 def answers(bench: Bench, end: str, wanted: dict[str, Any]) -> dict[str, Any]:
     """What comes nearest to a wanted change, each stack as it is typed."""
     change = wanted["change"] / 100.0
-    found = bending.answer(DampingInput.of(bench.report.work), end, wanted["place"], change, wanted["speed"])
+    found = bench.report.ask(bending.answer, end, wanted["place"], change, wanted["speed"])
     setup = bench.inputs.setup
     rows = []
     for s in found.suggestions:
@@ -146,11 +145,9 @@ def answers(bench: Bench, end: str, wanted: dict[str, Any]) -> dict[str, Any]:
 
 def valving_page(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
     """One damper on the valving bench."""
-    work = bench.report.work
     place = "front" if end == "fork" else "rear"
     ratios = [
-        (speed, [damping_figures.ratio_of(DampingInput.of(work), place, way, speed).zeta for way in ("compression", "rebound")])
-        for speed in (0.1, 0.2, 0.3, 0.5)
+        (speed, [bench.report.ask(damping_figures.ratio_of, place, way, speed).zeta for way in ("compression", "rebound")]) for speed in (0.1, 0.2, 0.3, 0.5)
     ]
     return {
         "end": end,
@@ -180,7 +177,7 @@ class FeltForm(forms.Form):
 
     def __init__(self, *args: Any, bench: Bench, preset: Units | str, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        self.features = rides.features(DampingInput.of(bench.report.work))
+        self.features = bench.report.ask(rides.features)
         named = [(f.kind, place_words(f.kind, f.at_m, preset)) for f in self.features]
         self.fields["piece"].choices = [("", _("wherever it shows")), *named]  # type: ignore[attr-defined]
 
@@ -217,7 +214,7 @@ def felt_lines(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
 def felt_page(bench: Bench, chosen: dict[str, str], preset: Units | str) -> dict[str, Any]:
     """What to look at first, and what each tool does about a complaint."""
     code, when = chosen["what"], chosen["when"]
-    found = complaints.advise(DampingInput.of(bench.report.work), code, chosen["end"], chosen["piece"])
+    found = bench.report.ask(complaints.advise, code, chosen["end"], chosen["piece"])
     complaint = complaints.COMPLAINTS[code]
     most = max([abs(t.force_share) for t in found.tools] + [1e-3])
     rows = []
@@ -252,10 +249,9 @@ FRAMES_HZ = 50
 
 def ride_page(bench: Bench, kind: str, preset: Units | str) -> dict[str, Any]:
     """One piece ridden, as points for the moving picture: metres, fifty pictures a second."""
-    work = bench.report.work
-    cases = rides.ridden(DampingInput.of(work))
+    cases = bench.report.ask(rides.ridden)
     case = next((c for c in cases if c.feature.kind == kind), cases[0])
-    car, ride = rides.recording(DampingInput.of(work), case.feature, case.speed_m_per_s)
+    car, ride = bench.report.ask(rides.recording, case.feature, case.speed_m_per_s)
     profile, _path = case.feature.profile()
     step = round(1000 / FRAMES_HZ)
     rows = ride.rows[max(ride.judged - 600, 0) :: step][: FRAMES_HZ * 8]

@@ -11,6 +11,7 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 from django.views.decorators.vary import vary_on_headers
 
+from lynxwort.core.asks import along
 from lynxwort.core.asks.worth import worth
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.figures import FIGURES
@@ -80,7 +81,7 @@ def _refused(request: HttpRequest, setup: Setup, race: Race, refused: InputRefus
 def _context(request: HttpRequest, bench: services.Bench, station: str, **more: Any) -> dict[str, Any]:
     at = place_of(request)
     if at is not None:
-        at = min(at, bench.report.work.around.whole.length_m)
+        at = min(at, bench.report.ask(along.length_m))
     context = {"base": base_of(bench.setup.pk, bench.race.pk), "at_query": f"?at={at:g}" if at is not None else ""}
     if station == "card":
         context |= {"bench": bench, "report": bench.kept, "station": "card", "rail": present.rail(bench.report, request.preset, "card")}

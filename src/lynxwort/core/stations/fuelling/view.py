@@ -122,3 +122,8 @@ def needle_view(given: FuellingInput, at_m: float | None) -> NeedleView | None:
         at_mouth_m=float(needle_diameter(needle, np.array([lift]), setup.needle_clip, middle)[0]),
         measured=carburettor.needle is not None or jetting.needle > 1,
     )  # fmt: skip
+
+
+def proven(given: FuellingInput) -> bool:
+    """Whether some setting is known to run right on this bike."""
+    return given.mixture.good is not None

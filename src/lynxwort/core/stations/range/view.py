@@ -1,4 +1,4 @@
-"""Range's drawings: the level along the race, the stints of a team."""
+"""Range's drawings: what is aboard, the level along the race, the stints of a team."""
 
 from dataclasses import dataclass
 from math import exp, sqrt
@@ -6,6 +6,7 @@ from math import exp, sqrt
 import numpy as np
 from numpy.typing import NDArray
 
+from lynxwort.core.derived.use import Store
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.physics.reach.finish import PER_LAP_SD
 from lynxwort.core.physics.reach.legs import Stint
@@ -80,3 +81,25 @@ def level_along(given: RangeInput) -> tuple[NDArray[np.float64], NDArray[np.floa
                 filled(at + float(mark))
             at += length
     return np.array(places), np.array(found)
+
+
+def store(given: RangeInput) -> Store:
+    """What is aboard, and what holds it."""
+    return given.supply.store
+
+
+def laps(given: RangeInput) -> int:
+    """Laps of the round, at the median."""
+    return given.clock.laps
+
+
+def lap_ends(given: RangeInput) -> list[float]:
+    """Race distances [m] at which each lap of each stage ends, at the median number of laps."""
+    lengths = [given.clock.around.courses[run.stage].length_m for run in given.clock.runs(given.clock.laps) for _ in range(run.laps)]
+    return np.cumsum(lengths).tolist()
+
+
+def amounts_about(given: RangeInput, count: int = 60) -> NDArray[np.float64]:
+    """Amounts aboard [m3 or J] about what the longest leg is likely to take: over which certainty is drawn."""
+    leg = given.supply.largest_leg
+    return np.linspace(0.6 * leg, 2.1 * leg, count) + given.supply.store.unusable

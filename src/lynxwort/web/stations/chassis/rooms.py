@@ -10,7 +10,6 @@ from lynxwort.core.figures import FIGURES
 from lynxwort.core.physics.chassis.sag import SagTargets
 from lynxwort.core.stations.chassis import room, stance
 from lynxwort.core.stations.chassis import springs as wanted_springs
-from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.rooms import shown_values
 from lynxwort.web.bench.services import Bench
@@ -44,7 +43,7 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
             *(float(shown_values(v, k, preset)) for v, k in ((c.rate_n_per_m, "spring_rate"), (c.preload_low_m, "preload"), (c.preload_high_m, "preload"))),
             c.owned,
         )
-        for c in wanted_springs.spring_choices(ChassisInput.of(work), "rear")
+        for c in bench.report.ask(wanted_springs.spring_choices, "rear")
     ]
 
     def point(inputs: Any) -> tuple[float, float]:
@@ -53,14 +52,14 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
         )
 
     now, was = point(bench.inputs), point(bench.kept_inputs)
-    changed = stance.outline(ChassisInput.of(work)) != stance.outline(ChassisInput.of(kept.work))
+    changed = bench.report.ask(stance.outline) != kept.ask(stance.outline)
     why = reverse("bench:why", kwargs={"setup": bench.setup.pk, "race": bench.race.pk, "figure": "FIGURE"})
     side = charts.bike(
-        stance.outline(ChassisInput.of(work)), stance.outline(ChassisInput.of(kept.work)) if changed else None, label=_("The bike from the side at race sag"),
+        bench.report.ask(stance.outline), kept.ask(stance.outline)if changed else None, label=_("The bike from the side at race sag"),
         dims={n: _dimension(bench, why, f, words, preset) for n, f, words in DIMENSIONS},
     )  # fmt: skip
-    carried = stance.squat_over_travel(ChassisInput.of(work))
-    kept_carried = stance.squat_over_travel(ChassisInput.of(kept.work))
+    carried = bench.report.ask(stance.squat_over_travel)
+    kept_carried = kept.ask(stance.squat_over_travel)
     at = bench.report.value("chassis.rear.race_sag") or 0.0
     pull = charts.over_travel(
         [float(shown_values(x, "travel", preset)) for x, _y in carried], [100 * y for _x, y in carried],
@@ -101,12 +100,12 @@ def _dimension(bench: Bench, why: str, figure: str, words: str, preset: Units | 
 
 def _both_ends(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
     """Both ends lower or higher as one move: its moves, and what it gives and takes."""
-    work, step_m, rows = bench.report.work, room.lowering_step(), []
+    step_m, rows = room.lowering_step(), list[dict[str, Any]]()
     for by, words in ((step_m, _("Both ends %(v)s lower")), (-step_m, _("Both ends %(v)s higher"))):
-        moves = room.both_ends(ChassisInput.of(work), by)
+        moves = bench.report.ask(room.both_ends, by)
         if not moves:
             continue
-        seat, clear, tyre = room.lowering_effect(ChassisInput.of(work), moves)
+        seat, clear, tyre = bench.report.ask(room.lowering_effect, moves)
         rows.append({"words": words % {"v": value_text(step_m, "travel", preset)}, "moves": json.dumps([[m.tunable, m.value] for m in moves]),
                      "seat": value_text(seat, "travel", preset), "clearance": value_text(clear, "travel", preset), "tyre": value_text(tyre, "travel", preset)})  # fmt: skip
     return rows

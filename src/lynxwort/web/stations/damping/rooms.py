@@ -7,7 +7,6 @@ from django.utils.translation import gettext as _
 
 from lynxwort.core.stations.damping import candidates as bottoming_cures
 from lynxwort.core.stations.damping import dampers, rides
-from lynxwort.core.stations.damping.input import DampingInput
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.damped import force_drawing, pieces
 from lynxwort.web.bench.services import Bench
@@ -18,11 +17,11 @@ from lynxwort.words.formatting import plain_number, value_text
 
 def travel_drawing(bench: Bench, preset: Units | str) -> Any:
     """Where in its travel each end spends the time over each piece."""
-    work, frame = bench.report.work, bench.inputs.bike.frame
+    frame = bench.inputs.bike.frame
     rows = []
     for end, name in (("rear", _("Rear")), ("front", _("Front"))):
         travel = frame.rear_travel_m if end == "rear" else frame.fork_travel_m
-        for case in rides.ridden(DampingInput.of(work)):
+        for case in bench.report.ask(rides.ridden):
             shares = np.mean([getattr(m, end).histogram for m in case.runs], axis=0)
             used = case.mean("travel_used_m", end)
             words = value_text(min(used, travel), "travel", preset)

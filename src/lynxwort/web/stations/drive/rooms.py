@@ -10,7 +10,6 @@ from lynxwort.core.physics.drive.chain import pitch_radius, swingarm_of
 from lynxwort.core.physics.drive.hills import needs_run_up
 from lynxwort.core.stations.drive import hills, pulls
 from lynxwort.core.stations.drive import view as drive_view
-from lynxwort.core.stations.drive.input import DriveInput
 from lynxwort.core.units.convert import Units, convert, to_shown
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.ui.drawings import charts
@@ -43,7 +42,7 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
     def bars(spans: list[tuple[float, float]]) -> list[tuple[float, float]]:
         return [(per_v * low, per_v * high) for low, high in spans]
 
-    lost = ["", *(_("%(rpm)s rpm lost") % {"rpm": plain_number(d, 0)} for d in pulls.drops(DriveInput.of(work)))]
+    lost = ["", *(_("%(rpm)s rpm lost") % {"rpm": plain_number(d, 0)} for d in bench.report.ask(pulls.drops))]
     ladder = charts.ladder(bars(spans), bars(pulls.gear_spans(kept.lap.what)) if changed else [], lost, axis=unit_v, label=_("Speeds of each gear"))
     habits = _habits(bench)
     drawings = [
@@ -60,7 +59,7 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
 def _habits(bench: Bench) -> list[tuple[str, list[tuple[str, float, str]]]]:
     """What the lap consists of: name of each division, its parts in words with their shares and looks."""
     rows = []
-    for habit in drive_view.habits(DriveInput.of(bench.report.work)):
+    for habit in bench.report.ask(drive_view.habits):
         css = (lambda code, i: f"limit-{code}") if habit.name == "limit" else (lambda code, i: f"tint-{i % 6}")
         parts = [(_(HABITS.get(f"{habit.name}.{code}", code)), share, css(code, i)) for i, (code, share) in enumerate(habit.parts)]
         rows.append((_(HABITS[habit.name]), parts))
@@ -70,7 +69,7 @@ def _habits(bench: Bench) -> list[tuple[str, list[tuple[str, float, str]]]]:
 def _chain(bench: Bench, preset: Units | str) -> Any:
     """The chain through the travel; nothing when none fits."""
     work, setup = bench.report.work, bench.inputs.setup
-    poses = drive_view.chain_poses(DriveInput.of(work), work.stand.race_sag("rear"))
+    poses = bench.report.ask(drive_view.chain_poses, work.stand.race_sag("rear"))
     if not poses:
         return None
 
@@ -87,11 +86,10 @@ def _chain(bench: Bench, preset: Units | str) -> Any:
 
 def _hills(bench: Bench) -> dict[str, Any] | None:
     """Critical hills, and the run-up that each pair of sprockets needs."""
-    work = bench.report.work
-    found = hills.hills(DriveInput.of(work))
+    found = bench.report.ask(hills.hills)
     if not found:
         return None
     rows = [{"front": f, "rear": r, "owned": owned, "now": r == bench.inputs.setup.rear_sprocket_teeth,
              "speeds": [(v, needs_run_up(v)) for v in speeds],
-             "moves": f'[["rear_sprocket_teeth", {r}]]'} for (f, r, owned), speeds in hills.run_ups(DriveInput.of(work))]  # fmt: skip
+             "moves": f'[["rear_sprocket_teeth", {r}]]'} for (f, r, owned), speeds in bench.report.ask(hills.run_ups)]  # fmt: skip
     return {"hills": found, "rows": rows}

@@ -7,7 +7,6 @@ from django.utils.translation import gettext as _
 
 from lynxwort.core.asks import jetbox
 from lynxwort.core.stations.fuelling import leanness
-from lynxwort.core.stations.fuelling.input import FuellingInput
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench import needles
 from lynxwort.web.bench.services import Bench
@@ -28,10 +27,10 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
     kept = bench.kept.work.richness.densest
     if kept is not None and bench.changed and not np.allclose(kept.value, dense.value):
         curves.append((100 * kept.value, 100 * kept.value, 100 * kept.value, "ghost", _("as kept, cold")))
-    floors = [(r.low, r.high, 100 * r.look) for r in leanness.limits_of(FuellingInput.of(work))]
+    floors = [(r.low, r.high, 100 * r.look) for r in bench.report.ask(leanness.limits_of)]
     drawing = charts.richness(
         list(dense.throttle), curves, floors, axis=_("too lean"), unit=_("% richer than the proven pair, over throttle"), label=_("Richness along the throttle"),
-        used_share=list(jetbox.lift_weights(FuellingInput.of(work))), share_words=_("how much of the lap"),
+        used_share=list(bench.report.ask(jetbox.lift_weights)), share_words=_("how much of the lap"),
     )  # fmt: skip
     drawings = [(_("Richness along the throttle"), drawing)]
     found = needles.needle_at(work, at_m, preset)

@@ -5,9 +5,8 @@ from typing import Any
 import numpy as np
 from django.utils.translation import gettext as _
 
+from lynxwort.core.stations.range import view
 from lynxwort.core.stations.range.chance import chance_of
-from lynxwort.core.stations.range.input import RangeInput
-from lynxwort.core.stations.range.view import level_along
 from lynxwort.core.units.convert import Units, convert, to_shown
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.ui.drawings import charts
@@ -16,27 +15,25 @@ from lynxwort.words.formatting import unit_text
 
 def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any]:
     """Level over the race with its spread, and certainty against fuel or charge."""
-    work = bench.report.work
-    store = work.supply.store
+    report = bench.report
+    store = report.ask(view.store)
     fuel = store.kind == "fuel"
     kind, unit = ("volume", "m^3") if fuel else ("energy", "J")
-    distance, level = level_along(RangeInput.of(work))
+    distance, level = report.ask(view.level_along)
     per_d, per_v = convert(1.0, "m", to_shown(1, "distance", preset).unit), convert(1.0, unit, to_shown(1, kind, preset).unit)
-    pieces = [(float(p.distance_m[-1]), p.laps) for p in work.supply.pieces(work.clock.laps)]
-    laps = [float(per_d * d) for d in np.cumsum([length for length, count in pieces for _k in range(count)])]
+    laps = [per_d * d for d in report.ask(view.lap_ends)]
     shown_unit = unit_text(kind, preset)
     over_race = charts.level(
         per_d * distance, per_v * level, per_v * store.capacity, per_v * store.unusable, laps, x_axis=unit_text("distance", preset),
         y_axis=_("%(u)s aboard") % {"u": shown_unit}, words=(_("likely"), _("good day"), _("unusable")),
-        lap_words=_("lap %s") if len(work.around.courses) == 1 else "%s", label=_("Fuel aboard over the race") if fuel else _("Charge aboard over the race"),
+        lap_words=_("lap %s") if len(bench.inputs.race.stages) == 1 else "%s", label=_("Fuel aboard over the race") if fuel else _("Charge aboard over the race"),
     )  # fmt: skip
-    amounts = np.linspace(0.6 * work.supply.largest_leg, 2.1 * work.supply.largest_leg, 60) + store.unusable
-    kept = bench.kept.work
-    ghost = 100 * chance_of(kept, amounts) if bench.changed else None
+    amounts = report.ask(view.amounts_about)
+    ghost = 100 * bench.kept.ask(chance_of, amounts) if bench.changed else None
     sure = charts.certainty(
-        per_v * amounts, 100 * chance_of(RangeInput.of(work), amounts), ghost,
+        per_v * amounts, 100 * bench.report.ask(chance_of, amounts), ghost,
         (float(np.clip(per_v * store.aboard, per_v * amounts[0], per_v * amounts[-1])), 100 * (bench.report.value("range.p_finish") or 0.0)),
-        100 * work.inputs.race.certainty, x_axis=_("%(u)s at the start") % {"u": shown_unit}, y_axis=_("% sure to finish"),
+        100 * bench.inputs.race.certainty, x_axis=_("%(u)s at the start") % {"u": shown_unit}, y_axis=_("% sure to finish"),
         label=_("Certainty against fuel") if fuel else _("Certainty against charge"),
     )  # fmt: skip
     titles = (
