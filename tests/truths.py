@@ -40,7 +40,7 @@ class Cover:
 
 def ridden(report: Report, count: int, seed: int) -> dict[str, Cover]:
     """Figures that rest on the ride, against rides with all that is not known drawn at once. report: of full depth."""
-    work, rng = report.work, np.random.default_rng(seed)
+    work, rng = report.behind.up, np.random.default_rng(seed)
     sds, found = doubt.log_sds(DriveInput.of(work)), dict[str, Cover]()
     for _ in range(count):
         what = doubt.moved(work.lap.what, {name: float(np.exp(sd * rng.standard_normal())) for name, sd in sds.items()})
@@ -68,7 +68,7 @@ def sprung(inputs: Inputs, report: Report, count: int, seed: int) -> dict[str, C
         truth = evaluate(
             inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"frame": drawn}), "riders": (other, *inputs.riders[1:])}), unridden=True
         )
-        low, high = wanted_springs.span(ChassisInput.of(truth.work), "rear")
+        low, high = wanted_springs.span(ChassisInput.of(truth.behind.up), "rear")
         found["softest"].add(low, figure.low, figure.high)
         found["stiffest"].add(high, figure.low, figure.high)
     return found

@@ -145,12 +145,12 @@ def core() -> dict:
     found["P(finish), 22 tank sizes [ms], budget 5"] = timed(lambda: p_finish(np.linspace(6, 16, 22), [[3.3, 3.3, 3.3]], LogNormal(log_mean=0.0, log_sd=0.2)))
     base, cache = inputs(), StageCache()
     evaluate(base, cache=cache)
-    work = evaluate(base, cache=cache).work
+    work = evaluate(base, cache=cache).behind.up
     found["richness curves, densest and thinnest [ms], budget 10"] = timed(
         lambda: (work.mixture.curve(work.day.states.densest, work.inputs.setup), work.mixture.curve(work.day.states.thinnest, work.inputs.setup))
     )
     big = base.model_copy(update={"parts": base.parts.model_copy(update={"main_jet": tuple(150.0 + k for k in range(40))})})
-    boxed = evaluate(big, cache=cache).work
+    boxed = evaluate(big, cache=cache).behind.up
     found["jet search, box of 200 combinations [ms], budget 200"] = timed(lambda: jetbox.sets_of(boxed), 5)
     opening = stops.Opening(fixed_s=25.0, per_unit_s=2000.0)
     course = stops.Course(openings=(opening,) * 8, sections=((0.0021,),) * 9)
@@ -183,7 +183,7 @@ def dampers_and_ride(base, cache) -> dict:
         stack.bend(twenty, [1e6])
 
     found = {"shim stack, 20 shims in ten sizes [ms], budget 10": timed(fresh)}
-    work = evaluate(base, cache=cache).work
+    work = evaluate(base, cache=cache).behind.up
     from lynxwort.core.stations.damping.input import DampingInput
 
     found |= half_car_loops(car.half_car(DampingInput.of(work))) | click_sweep(work)

@@ -71,7 +71,7 @@ def ride() -> bytes:
     scenario.ridden_clock = lambda: [0.0, 500.0, 1200.0]  # the recording does not stand yet
     inputs = scenario.inputs("saltern")
     readings = tuple(r for r in inputs.readings if r.kind != "ridden_lap")
-    work = evaluate(inputs.model_copy(update={"readings": readings})).work
+    work = evaluate(inputs.model_copy(update={"readings": readings})).behind.up
     return stand_in_lap(work, stage=0, start="2027-05-08T15:20:00", seed=3)
 
 

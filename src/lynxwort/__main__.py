@@ -132,7 +132,7 @@ def stops_verb(arguments: argparse.Namespace) -> Any:
     from lynxwort.core.stations.range.input import RangeInput
     from lynxwort.core.stations.range.moments import moments
 
-    work = evaluate(load_inputs(read_document(arguments.file))).work
+    work = evaluate(load_inputs(read_document(arguments.file))).behind.up
     given = RangeInput.of(work)
     kept, rows = kept_plan(given), tanks.holders(work)
     best = tanks.smallest(rows)
@@ -156,7 +156,7 @@ def stack_verb(arguments: argparse.Namespace) -> Any:
     from lynxwort.core.physics.damping.damper import SPEEDS
     from lynxwort.core.stations.damping import dampers
 
-    work = evaluate(load_inputs(read_document(arguments.file))).work
+    work = evaluate(load_inputs(read_document(arguments.file))).behind.up
     bike, setup = work.inputs.bike, work.inputs.setup
     found: dict[str, Any] = {"speed_m_per_s": SPEEDS.tolist()}
     for end in ("fork", "shock"):
@@ -178,7 +178,7 @@ def ride_verb(arguments: argparse.Namespace) -> Any:
     from lynxwort.core.model.inputs import load_inputs
     from lynxwort.core.stations.damping import rides
 
-    work = evaluate(load_inputs(read_document(arguments.file))).work
+    work = evaluate(load_inputs(read_document(arguments.file))).behind.up
     found: dict[str, Any] = {"pieces": [asdict(r) for r in rides.ridden(DampingInput.of(work))]}
     if arguments.felt:
         found["advice"] = asdict(complaints.advise(DampingInput.of(work), arguments.felt, arguments.end))

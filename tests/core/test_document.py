@@ -293,7 +293,7 @@ def test_every_finding_has_words_and_proposals_do_what_they_say():
     by_code = {f.code: f for f in report.findings}
 
     def after(code: str, choice: int = 0):
-        setup = report.work.inputs.setup
+        setup = report.behind.up.inputs.setup
         for step in by_code[code].proposals[choice]:
             setup = move(setup, step.tunable, step.value)
         return report_with(setup=setup)

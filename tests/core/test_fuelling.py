@@ -33,7 +33,7 @@ SEA = AirState(pressure_pa=101_325.0, temperature_k=288.15, relative_humidity=0.
 HIGH = AirState(pressure_pa=81_200.0, temperature_k=298.15, relative_humidity=0.3)
 BASE = richness.Jetting(main_jet=165.0, needle_clip=3, premix_ratio=50.0, pilot_jet=48.0, screw_turns=1.5, slide_cutaway=6.0)
 MEASURED = Carburettor(needle=Needle())
-WORK = report_with().work
+WORK = report_with().behind.up
 
 
 # circuits ---------------------------------------------------------------------------------------------------------------
@@ -223,7 +223,7 @@ def test_other_fuel_through_the_same_jets_is_leaner_and_more_of_it_is_burnt():
     assert e10.value("fuelling.richness_full_densest") < base.value("fuelling.richness_full_densest") - 0.03
     burnt = e10.value("range.fuel_per_lap") / base.value("range.fuel_per_lap")
     # leaner through the same jets saves nothing: what is planned for is the litres it wants
-    base_richer = base.work.mixture.richer_mix(base.work.day.states.middle_at_reading, demo_inputs().setup)
+    base_richer = base.behind.up.mixture.richer_mix(base.behind.up.day.states.middle_at_reading, demo_inputs().setup)
     assert burnt == pytest.approx(fuels.volume_factor(fuels.FUELS[2]) / (1.0 + base_richer), rel=1e-3)
 
 
@@ -285,7 +285,9 @@ def test_a_chosen_run_finds_the_hidden_engine_and_moves_drive_and_range():
     report = report_with(readings=(*demo_inputs().readings, reading))
     rpm = np.array([p.rpm for p in reading.points])
     inside = (rpm > 4000) & (rpm < 8600)
-    found = engine_curve(report.work.lap.what.engine).torque_at(rpm * 2 * np.pi / 60)[inside] / engine_curve(engine).torque_at(rpm * 2 * np.pi / 60)[inside]
+    found = (
+        engine_curve(report.behind.up.lap.what.engine).torque_at(rpm * 2 * np.pi / 60)[inside] / engine_curve(engine).torque_at(rpm * 2 * np.pi / 60)[inside]
+    )
     true = bench_dyno.hidden_factor(4, rpm / engine.peak_power_rpm)[inside]
     # noise 0.8 % a point, drift 0.6 % a run, and 0.6 % between forecast and correction (HANDBOOK 1: they are not each other's inverse)
     assert np.mean(found / true) == pytest.approx(1.0, abs=0.022)
@@ -306,7 +308,7 @@ AXES = np.array(INJECTED.bike.engine.injection.rpm_axis), np.array(INJECTED.bike
 
 def ridden_log(trims=(), number=0):
     inputs = INJECTED.model_copy(update={"setup": INJECTED.setup.model_copy(update={"map_trims": trims})})
-    work = evaluate(inputs, cache=CACHE).work
+    work = evaluate(inputs, cache=CACHE).behind.up
     text = afr.lap_stream(work, seed=5, number=number)
     head = tables.read_head(text)
     columns, holes = tables.read_columns([text[:9000], text[9000:]], head, tables.guess_columns(head.names, logs.HEADINGS))
@@ -344,10 +346,10 @@ def test_trims_bring_the_map_to_its_target_step_by_step_and_never_too_far():
         with_log = inputs.model_copy(update={"readings": (*INJECTED.readings, reading)})
         report = evaluate(with_log, cache=CACHE)
         errors.append(report.value("fuelling.trim_rms"))
-        steps = np.array([[c.step for c in row] for row in map_table(FuellingInput.of(report.work))])
+        steps = np.array([[c.step for c in row] for row in map_table(FuellingInput.of(report.behind.up))])
         assert steps.max() <= logs.MOST_RICHER + 1e-9
         assert steps.min() >= -logs.MOST_LEANER - 1e-9
-        trims = trims_wanted(FuellingInput.of(report.work))
+        trims = trims_wanted(FuellingInput.of(report.behind.up))
         taken = evaluate(with_log.model_copy(update={"setup": inputs.setup.model_copy(update={"map_trims": trims})}), cache=CACHE)
         assert taken.value("fuelling.trim_rms") < errors[-1]
         inputs, found, _h, _t = ridden_log(trims, number + 1)
@@ -404,7 +406,7 @@ def test_any_layout_of_the_same_rows_reads_the_same(delimiter, comma, above):
 
 
 def test_the_log_of_the_course_has_enough_of_everything():
-    work = evaluate(INJECTED, cache=CACHE).work
+    work = evaluate(INJECTED, cache=CACHE).behind.up
     what = afr.ridden(work.lap.whole.time_s, work.lap.whole.crank_rad_per_s * 60 / 2 / np.pi, work.lap.lift)
     assert what.rpm.size / afr.RATE_HZ == pytest.approx(work.lap.whole.lap_time_s, rel=0.01)
     grid = np.outer(np.arange(AXES[0].size), np.ones(AXES[1].size))
@@ -418,7 +420,7 @@ def test_a_map_switched_by_ground_counts_where_that_ground_is():
         return evaluate(INJECTED.model_copy(update={"setup": INJECTED.setup.model_copy(update={"map_by_ground": maps})}), cache=CACHE)
 
     sand = switched(sand=2)
-    share = float(base.work.lap.whole.fuel_kg[base.work.around.whole.ground == GROUNDS.index("sand")].sum() / base.work.lap.whole.fuel_kg.sum())
+    share = float(base.behind.up.lap.whole.fuel_kg[base.behind.up.around.whole.ground == GROUNDS.index("sand")].sum() / base.behind.up.lap.whole.fuel_kg.sum())
     assert sand.value("range.fuel_per_lap") / base.value("range.fuel_per_lap") - 1.0 == pytest.approx(0.03 * share, rel=1e-6)
     assert sand.value("fuelling.lean_margin_min") == pytest.approx(base.value("fuelling.lean_margin_min"))
     assert switched(rock=2).value("range.fuel_per_lap") == base.value("range.fuel_per_lap")
@@ -451,7 +453,7 @@ def test_every_step_of_the_diagnosis_is_richer_wherever_it_acts(screw):
     engine = engine.model_copy(update={"carburettor": engine.carburettor.model_copy(update={"screw": screw})})
     setup = setup_with(pilot_jet=48.0, slide_cutaway=6.0)
     readings = tuple(r.model_copy(update={"under": r.under.model_copy(update={"setup": setup})}) for r in demo_inputs().readings)
-    work = report_with(bike=demo_inputs().bike.model_copy(update={"engine": engine}), setup=setup, readings=readings).work
+    work = report_with(bike=demo_inputs().bike.model_copy(update={"engine": engine}), setup=setup, readings=readings).behind.up
     for cause in diagnosis.CAUSES:
         step = richer_step(work, cause) if "jetted" in cause.fed else None
         if step is not None:

@@ -328,7 +328,7 @@ LANDING = rides.Feature(kind="landing", at_m=None, speed_m_per_s=10.0, size=(1.0
 
 def changed(**setup):
     """The demo bike's half car with something changed."""
-    work = demo_report().work
+    work = demo_report().behind.up
     return car.half_car(DampingInput.of(work), work.inputs.setup.model_copy(update=setup))
 
 
@@ -356,13 +356,13 @@ def test_no_change_is_not_visible():
 def test_the_ride_stands_where_the_chassis_does():
     """One bike for both stations: the same loads, and sags apart by the air's quicker exponent only."""
     report = demo_report()
-    made = car.half_car(DampingInput.of(report.work))
+    made = car.half_car(DampingInput.of(report.behind.up))
     front, rear = made.sag_m
     assert rear == pytest.approx(report.value("chassis.rear.race_sag"), abs=1e-3)
     assert front == pytest.approx(report.value("chassis.front.race_sag"), abs=4e-3)
     assert front <= report.value("chassis.front.race_sag") + 1e-6
-    loads = report.work.stand.loads(0.5 * report.work.inputs.setup.fill_m3, share_offset=report.work.springs.offsets.mean[2])
-    carried = made.loads_n[0] / GRAVITY_M_PER_S2 + report.work.loads.unsprung(report.work.inputs.setup, "front")
+    loads = report.behind.up.stand.loads(0.5 * report.behind.up.inputs.setup.fill_m3, share_offset=report.behind.up.springs.offsets.mean[2])
+    carried = made.loads_n[0] / GRAVITY_M_PER_S2 + report.behind.up.loads.unsprung(report.behind.up.inputs.setup, "front")
     assert carried == pytest.approx(loads.front_kg, abs=0.8)
 
 

@@ -144,7 +144,7 @@ def test_the_wanted_knob_or_trim_is_the_leanest_that_holds_the_limit(kind, tunab
 
     def margin(value):
         report = evaluate(inputs.model_copy(update={"setup": move(inputs.setup, tunable, value)}), cache=CACHE)
-        return min(ends_of(FuellingInput.of(report.work)).values())  # against the proven pair, over the whole throttle
+        return min(ends_of(FuellingInput.of(report.behind.up)).values())  # against the proven pair, over the whole throttle
 
     above, below = (math.ceil(need), math.ceil(need) - 1) if tunable == "knob_clicks" else (need, need - 0.01)
     assert margin(above) >= -1e-9
@@ -226,7 +226,7 @@ def test_laps_by_hours_agree_with_a_simulation_of_laps():
 
 def test_a_race_by_hours_counts_the_risk_of_a_lap_more():
     report = evaluate(made("jetted_two_stroke", "hours"), cache=CACHE)
-    work = report.work
+    work = report.behind.up
     laps = [n for n, _ in work.clock.lap_chances]
     assert len(laps) > 1
     assert report.figures["purpose.laps"].low <= report.value("purpose.laps") <= report.figures["purpose.laps"].high
@@ -238,16 +238,16 @@ def test_a_race_by_hours_counts_the_risk_of_a_lap_more():
 
 def test_schedules_hold_or_do_not_and_the_crew_knows_when():
     report = evaluate(made("injected_four_stroke", "tests"), cache=CACHE)
-    times = stage_times(PurposeInput.of(report.work))
+    times = stage_times(PurposeInput.of(report.behind.up))
     assert [t.kind for t in times] == ["liaison", "test", "liaison"]
     assert times[1].start_s == times[0].allowed_s
     assert report.value("purpose.schedule_margin_min") == pytest.approx(min(t.spare_s for t in times if t.spare_s is not None))
     assert next(f.severity for f in report.findings if f.code == "schedule_tight") == "act"
     free = evaluate(made("injected_four_stroke", "stages"), cache=CACHE)
-    bridge = [m for m in clocked.moments(RangeInput.of(free.work)) if m.kind in ("refuel", "crew")]
+    bridge = [m for m in clocked.moments(RangeInput.of(free.behind.up)) if m.kind in ("refuel", "crew")]
     assert [(p.stage, p.lap, p.name) for p in bridge] == [(1, 1, "bridge"), (1, 2, "bridge")]
     assert bridge[0].early_s < bridge[0].likely_s < bridge[0].late_s < bridge[1].late_s
-    assert bridge[1].likely_s - bridge[0].likely_s == pytest.approx(free.work.road.lap_of(free.work.lap.what).rides[1].lap_time_s)
+    assert bridge[1].likely_s - bridge[0].likely_s == pytest.approx(free.behind.up.road.lap_of(free.behind.up.lap.what).rides[1].lap_time_s)
 
 
 def test_rules_and_the_dark_slow_the_ride_where_they_stand():
@@ -258,12 +258,12 @@ def test_rules_and_the_dark_slow_the_ride_where_they_stand():
         evaluate(race_of(inputs, stage.model_copy(update={"zones": (zone,)})), cache=CACHE)
         for zone in (Zone(from_m=1000.0, to_m=1600.0, kind="speed_limit", limit_m_per_s=6.0), Zone(from_m=1000.0, to_m=1600.0, kind="night"))
     )
-    inside = slice(limited.work.around.step_at(1005.0), limited.work.around.step_at(1595.0))
-    assert limited.work.lap.whole.speed_m_per_s[inside].max() <= 6.0 + 1e-9
+    inside = slice(limited.behind.up.around.step_at(1005.0), limited.behind.up.around.step_at(1595.0))
+    assert limited.behind.up.lap.whole.speed_m_per_s[inside].max() <= 6.0 + 1e-9
     for slowed in (limited, night):
         assert slowed.value("drive.lap_time") > plain.value("drive.lap_time")
-        before = slice(0, slowed.work.around.step_at(700.0))
-        assert slowed.work.lap.whole.speed_m_per_s[before] == pytest.approx(plain.work.lap.whole.speed_m_per_s[before])
+        before = slice(0, slowed.behind.up.around.step_at(700.0))
+        assert slowed.behind.up.lap.whole.speed_m_per_s[before] == pytest.approx(plain.behind.up.lap.whole.speed_m_per_s[before])
 
 
 # painting ---------------------------------------------------------------------------------------------------------------

@@ -37,7 +37,7 @@ RACES = ("brackenmere", "saltern", "gannach", "hollowood")
 # the lap as rows and as shares -------------------------------------------------------------------------------------------
 @pytest.mark.parametrize("race", RACES)
 def test_rows_of_any_length_hold_the_whole_round_once(race):
-    work = demo_report(race).work
+    work = demo_report(race).behind.up
     for length in (20.0, 100.0, 500.0):
         rows = metre_rows(DriveInput.of(work), length_m=length)
         assert rows[0].from_m == 0.0
@@ -56,7 +56,7 @@ def test_rows_of_any_length_hold_the_whole_round_once(race):
 @pytest.mark.parametrize("race", RACES)
 def test_every_division_of_a_lap_is_whole_and_has_words(race):
     report = demo_report(race)
-    habits = {h.name: dict(h.parts) for h in drive_view.habits(DriveInput.of(report.work))}
+    habits = {h.name: dict(h.parts) for h in drive_view.habits(DriveInput.of(report.behind.up))}
     for name, parts in habits.items():
         assert sum(parts.values()) == pytest.approx(1.0)
         assert all(share >= 0 for share in parts.values())
@@ -68,8 +68,8 @@ def test_every_division_of_a_lap_is_whole_and_has_words(race):
         assert {"gear", "lift"}.isdisjoint(habits)
     else:
         assert habits["lift"].get("eighth", 0.0) == pytest.approx(report.value("drive.lift_share.low"))
-        assert len(pulls.drops(DriveInput.of(report.work))) == len(report.work.lap.what.overall_ratios) - 1
-        assert pulls.drops(DriveInput.of(report.work))[0] == report.value("drive.first_second_drop")
+        assert len(pulls.drops(DriveInput.of(report.behind.up))) == len(report.behind.up.lap.what.overall_ratios) - 1
+        assert pulls.drops(DriveInput.of(report.behind.up))[0] == report.value("drive.first_second_drop")
 
 
 def test_an_injected_engine_opens_a_butterfly():
@@ -100,7 +100,7 @@ def test_tangents_touch_both_circles_at_right_angles_and_have_the_chains_length(
 
 
 def test_the_poses_are_loosest_where_they_hang_and_tightest_in_line():
-    poses = {p.name: p for p in drive_view.chain_poses(DriveInput.of(demo_report().work), demo_report().work.stand.race_sag("rear"))}
+    poses = {p.name: p for p in drive_view.chain_poses(DriveInput.of(demo_report().behind.up), demo_report().behind.up.stand.race_sag("rear"))}
     assert set(poses) == {"topped_out", "race_sag", "tightest", "full_travel"}
     assert min(p.play_m for p in poses.values()) == poses["tightest"].play_m == pytest.approx(demo_inputs().bike.frame.chain_play_m)
     assert poses["topped_out"].play_m == pytest.approx(demo_report().value("drive.chain.slack_on_stand"))
@@ -145,7 +145,7 @@ def test_a_hill_takes_the_look_of_the_ground_it_stands_on():
 
 # stand-ins, ridden laps over several stages, words ----------------------------------------------------------------------------
 def test_the_stand_in_rides_the_same_lap_twice_and_another_with_another_seed():
-    work = demo_report("gannach").work
+    work = demo_report("gannach").behind.up
     one = logger.stand_in_lap(work, stage=1, start="2027-06-19T08:00:00", seed=4)
     assert one == logger.stand_in_lap(work, stage=1, start="2027-06-19T08:00:00", seed=4)
     assert one != logger.stand_in_lap(work, stage=1, start="2027-06-19T08:00:00", seed=5)
@@ -157,18 +157,18 @@ def test_the_stand_in_rides_the_same_lap_twice_and_another_with_another_seed():
 
 def test_a_lap_of_one_stage_sets_the_pace_on_all_and_stands_on_its_own_part_of_the_ribbon():
     base = demo_report("gannach")
-    inputs, work = demo_inputs("gannach"), base.work
+    inputs, work = demo_inputs("gannach"), base.behind.up
     clock = clock_along(
         work.around.lines[1], inputs.courses["gannach-col"], *read_ridden(logger.stand_in_lap(work, stage=1, start="2027-06-19T08:00:00", seed=9))
     )
     under = Under(setup=inputs.setup, rider=inputs.rider, course_key="gannach-col")
     reading = RiddenLapReading(id="lap", under=under, clock_s=tuple(clock.tolist()))
     report = evaluate(inputs.model_copy(update={"readings": (*inputs.readings, reading)}), cache=CACHE)
-    assert report.work.lap.rides[3].lap_time_s != base.work.lap.rides[3].lap_time_s  # the meadow has loam too
-    seen = report.work.road.ridden_speed()
+    assert report.behind.up.lap.rides[3].lap_time_s != base.behind.up.lap.rides[3].lap_time_s  # the meadow has loam too
+    seen = report.behind.up.road.ridden_speed()
     assert (seen.from_m, seen.to_m) == pytest.approx(tuple(work.around.starts_m[1:3]))
     assert (seen.to_m - seen.from_m) / clock[-1] == pytest.approx(1.0 / np.mean(1.0 / seen.speed_m_per_s), rel=1e-6)
-    assert base.work.road.ridden_speed() is None
+    assert base.behind.up.road.ridden_speed() is None
 
 
 @pytest.mark.parametrize("preset", ["metric", "us"])

@@ -105,22 +105,22 @@ def settings(count):
 def test_a_proposal_leans_no_range_below_the_pair_mends_its_finding_and_says_what_it_leaves(changes):
     inputs = with_setup(**changes)
     report = evaluate(inputs, cache=CACHE)
-    before, limits = ends_of(FuellingInput.of(report.work)), limits_of(FuellingInput.of(report.work))
+    before, limits = ends_of(FuellingInput.of(report.behind.up)), limits_of(FuellingInput.of(report.behind.up))
     for finding in report.of("fuelling"):
         if not finding.code.startswith(MIXTURE):
             continue
         assert len(finding.leaves) == len(finding.proposals)
         for moves, leaves in zip(finding.proposals, finding.leaves, strict=True):
             after = evaluate(applied(inputs, moves), cache=CACHE)
-            assert not leanness.leans(before, ends_of(FuellingInput.of(after.work)), limits)
+            assert not leanness.leans(before, ends_of(FuellingInput.of(after.behind.up)), limits)
             alike = [f for f in after.of("fuelling") if f.code == finding.code and f.parameters.get("range") == finding.parameters.get("range")]
             assert max((("ok", "look", "act").index(f.severity) for f in alike), default=0) < ("ok", "look", "act").index(finding.severity)
             if finding.code == "rich_high_up":  # two sizes from what the proven pair becomes in this air, then a plug check
-                assert all(m.value >= becomes_number(FuellingInput.of(report.work), 165.0)[1] - 2 * 2.5 for m in moves if m.tunable == "main_jet")
+                assert all(m.value >= becomes_number(FuellingInput.of(report.behind.up), 165.0)[1] - 2 * 2.5 for m in moves if m.tunable == "main_jet")
             if leaves.what.startswith("lean_"):
                 name = leaves.what.removeprefix("lean_")
                 wanted = next(r.wanted for r in limits if r.name == name)
-                assert leaves.value_si == pytest.approx(ends_of(FuellingInput.of(after.work))[name] - wanted, abs=1e-9)
+                assert leaves.value_si == pytest.approx(ends_of(FuellingInput.of(after.behind.up))[name] - wanted, abs=1e-9)
     if before["half"] < 0.0:
         lean = next(f for f in report.of("fuelling") if f.code.startswith("too_lean_"))
         assert lean.proposals
@@ -192,8 +192,8 @@ def test_oil_in_the_mix_leans_and_saves_no_litres():
     assert oily.value("range.p_finish") == pytest.approx(base.value("range.p_finish"), abs=1e-9)
     # parts of fuel to a part of oil: the petrol in a litre of mix, from memory
     for name in ("half", "full"):
-        ratio = (1.0 + margins(oily)[name] + limits_of(FuellingInput.of(oily.work))[3].limit) / (
-            1.0 + margins(base)[name] + limits_of(FuellingInput.of(base.work))[3].limit
+        ratio = (1.0 + margins(oily)[name] + limits_of(FuellingInput.of(oily.behind.up))[3].limit) / (
+            1.0 + margins(base)[name] + limits_of(FuellingInput.of(base.behind.up))[3].limit
         )
         Published((20 / 21) / (50 / 51), 0.01, "parts by volume: what a jet flows is that much less petrol").check(ratio)
 
@@ -226,6 +226,6 @@ def test_a_gear_change_does_not_end_full_throttle():
     Published(7.8, 1e-9, "1.9 + 1.8 + 1.7 + 1.86 + 3 x 0.18").check(longest_run(mask, time_s, 0.4))
     time_s[10] = 0.5
     assert longest_run(mask, time_s, 0.4) == pytest.approx(1.8 + 1.7 + 1.86 + 2 * 0.18)
-    ride = demo_report().work.lap.whole
+    ride = demo_report().behind.up.lap.whole
     broken = longest_run(ride.throttle_share >= 0.97, ride.time_s)
     assert ride.longest_full_throttle_s > 1.5 * broken

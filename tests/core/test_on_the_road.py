@@ -112,7 +112,7 @@ def test_a_grip_limited_hill_is_never_worse_than_look_and_a_sprocket_lowers_the_
     report = demo_report()
     codes = {f.code: f for f in report.findings if f.code.startswith("hill_")}
     assert codes["hill_grip"].severity == "look"
-    table = dict(race_hills.run_ups(DriveInput.of(report.work)))
+    table = dict(race_hills.run_ups(DriveInput.of(report.behind.up)))
     speeds = [v[0] for _pair, v in sorted(table.items(), key=lambda item: item[0][1])]
     assert all(b <= a + 0.06 for a, b in itertools.pairwise(speeds))
     assert report.value("drive.hill.1.run_up_speed") == pytest.approx(table[(14, 48, True)][0])
@@ -264,13 +264,13 @@ def test_two_gaussians_are_one_and_a_blunder_hardly_counts():
 
 def test_roll_out_and_revs_with_speed_find_the_same_hidden_wheel():
     hidden = 0.3155
-    ratio = demo_report().work.lap.what.overall_ratios[3]
+    ratio = demo_report().behind.up.lap.what.overall_ratios[3]
     pair = RpmSpeedReading(id="pair", under=under(), rpm=7000.0, speed_m_per_s=7000 / 60 * 2 * np.pi / ratio * hidden / 1.02, gear=4)
     rolled = RollOutReading(id="roll", under=under(), distance_m=3 * 2 * np.pi * hidden, turns=3)
-    base = demo_report().work.lap.what.rolling_radius_m
+    base = demo_report().behind.up.lap.what.rolling_radius_m
     by_pair, by_roll = with_readings(pair), with_readings(rolled)
-    assert abs(by_pair.work.lap.what.rolling_radius_m - hidden) < abs(base - hidden)
-    assert by_roll.work.lap.what.rolling_radius_m == pytest.approx(hidden, rel=0.003)
+    assert abs(by_pair.behind.up.lap.what.rolling_radius_m - hidden) < abs(base - hidden)
+    assert by_roll.behind.up.lap.what.rolling_radius_m == pytest.approx(hidden, rel=0.003)
     assert by_roll.figures["drive.top_speed"].basis == "calibrated"
     width = lambda r: r.figures["drive.top_speed"].high - r.figures["drive.top_speed"].low  # noqa: E731
     assert width(by_roll) < width(by_pair) < width(report_with())
@@ -278,19 +278,19 @@ def test_roll_out_and_revs_with_speed_find_the_same_hidden_wheel():
     assert {k: f.value for k, f in struck.figures.items()} == {k: f.value for k, f in report_with().figures.items()}
     wrong = with_readings(rolled.model_copy(update={"distance_m": 3.0}))
     assert any(f.code == "seen_questioned" for f in wrong.findings)
-    assert wrong.work.lap.what.rolling_radius_m == pytest.approx(base, rel=1e-9)
+    assert wrong.behind.up.lap.what.rolling_radius_m == pytest.approx(base, rel=1e-9)
 
 
 def test_a_sighting_of_the_top_speed_moves_power_or_wheel_by_what_ended_it():
     tall = setup_with(front_sprocket_teeth=16, rear_sprocket_teeth=38)
     expected = evaluate(demo_inputs().model_copy(update={"setup": tall}), cache=CACHE).value("drive.top_speed")
     slow = TopSpeedReading(id="seen", under=Under(setup=tall, rider=demo_inputs().rider), speed_m_per_s=0.97 * expected)
-    learned = with_readings(slow).work.road.seen
+    learned = with_readings(slow).behind.up.road.seen
     assert 0.90 < learned.power.median < 1.0
     assert learned.radius.used == ()
     at_limiter = TopSpeedReading(id="seen", under=under(), speed_m_per_s=1.01 * demo_report().value("drive.top_speed"))
-    learned = with_readings(at_limiter).work.road.seen
-    assert learned.radius.median > demo_report().work.lap.what.rolling_radius_m
+    learned = with_readings(at_limiter).behind.up.road.seen
+    assert learned.radius.median > demo_report().behind.up.lap.what.rolling_radius_m
     assert learned.power.used == ()
 
 
@@ -299,18 +299,18 @@ def climb(outcome, name="climb", **known):
 
 
 def test_a_climbed_hill_raises_the_grip_a_spun_one_lowers_it_and_both_at_once_are_questioned():
-    base = demo_report().work
+    base = demo_report().behind.up
     climbed = with_readings(climb("climbed", entry_speed_m_per_s=12.0))
     spun = with_readings(climb("spun", entry_speed_m_per_s=16.0))
-    assert climbed.work.road.seen.grip["deep_sand"].low > 0.7
-    assert spun.work.road.seen.grip["deep_sand"].high < 0.75
-    assert climbed.work.lap.what.grip_by_ground[GROUNDS.index("deep_sand")] > 1.3
-    assert spun.work.lap.what.grip_by_ground == ()  # the table's grip already spins there
+    assert climbed.behind.up.road.seen.grip["deep_sand"].low > 0.7
+    assert spun.behind.up.road.seen.grip["deep_sand"].high < 0.75
+    assert climbed.behind.up.lap.what.grip_by_ground[GROUNDS.index("deep_sand")] > 1.3
+    assert spun.behind.up.lap.what.grip_by_ground == ()  # the table's grip already spins there
     assert climbed.figures["drive.hill.1.limit"].value > demo_report().figures["drive.hill.1.limit"].value
     assert climbed.figures["drive.hill.1.limit"].readings == ("climb",)
     both = with_readings(climb("climbed", entry_speed_m_per_s=10.0), climb("spun", "other", entry_speed_m_per_s=16.0))
     assert any(f.code == "hills_contradict" for f in both.findings)
-    assert both.work.lap.what.grip_by_ground == base.lap.what.grip_by_ground
+    assert both.behind.up.lap.what.grip_by_ground == base.lap.what.grip_by_ground
     assert any(f.code == "stalled_unexplained" for f in with_readings(climb("stalled", entry_speed_m_per_s=16.0)).findings)
     elsewhere = climb("climbed").model_copy(update={"at_m": 9_000.0})
     assert any(f.code == "seen_elsewhere" for f in with_readings(elsewhere).findings)
@@ -319,7 +319,7 @@ def test_a_climbed_hill_raises_the_grip_a_spun_one_lowers_it_and_both_at_once_ar
 @pytest.fixture(scope="module")
 def ridden():
     """A lap of the demo ridden by the stand-in with a hidden pace: its file, and the truth."""
-    work, seed = demo_report().work, 11
+    work, seed = demo_report().behind.up, 11
     truth = logger.hidden_pace(seed)
     ride = simulation.simulate(work.around.courses[0], work.lap.power_shares[0], dataclasses.replace(work.lap.what, pace_by_ground=truth))
     return logger.ridden_gpx(demo_inputs().courses["brackenmere"], work.around.courses[0], ride, start="2027-04-17T09:00:00", seed=seed), truth, ride
@@ -329,12 +329,12 @@ def test_a_ridden_lap_gives_back_the_hidden_pace_and_the_lap_time(ridden):
     data, truth, ride = ridden
     course = demo_inputs().courses["brackenmere"]
     track, times = read_ridden(data)
-    work = demo_report().work
+    work = demo_report().behind.up
     clock = clock_along(work.around.lines[0], course, track, times)
     assert clock[-1] == pytest.approx(ride.lap_time_s, rel=0.002)
     reading = RiddenLapReading(id="lap", under=under(course_key="brackenmere", fuel_aboard_m3=0.00575), clock_s=tuple(clock.tolist()))
     report = with_readings(reading)
-    fit = report.work.road.seen.laps[0][2]
+    fit = report.behind.up.road.seen.laps[0][2]
     # sand and hardpack are held up by power and revs here, so a lap says little of the pace there
     inside = [fit.low[g] <= truth[g] <= fit.high[g] for g in range(len(GROUNDS)) if fit.metres[g] >= 1000 and GROUNDS[g] not in ("sand", "hardpack")]
     assert len(inside) >= 5
@@ -346,7 +346,7 @@ def test_a_ridden_lap_gives_back_the_hidden_pace_and_the_lap_time(ridden):
     # another rider's pace is his own
     stranger = demo_inputs().rider.model_copy(update={"name": "Somebody"})
     other = report_with(readings=(*demo_inputs().readings, reading), riders=(stranger,))
-    assert other.work.lap.what.pace_by_ground == ()
+    assert other.behind.up.lap.what.pace_by_ground == ()
 
 
 @pytest.mark.parametrize(("spoil", "code"), [
@@ -357,7 +357,7 @@ def test_a_ridden_lap_gives_back_the_hidden_pace_and_the_lap_time(ridden):
 ])  # fmt: skip
 def test_a_broken_ridden_lap_is_refused_with_its_reason(ridden, spoil, code):
     def read(data):
-        return clock_along(demo_report().work.around.lines[0], demo_inputs().courses["brackenmere"], *read_ridden(data))
+        return clock_along(demo_report().behind.up.around.lines[0], demo_inputs().courses["brackenmere"], *read_ridden(data))
 
     with pytest.raises(InputRefused) as refused:
         read(spoil(ridden[0]))
@@ -399,12 +399,12 @@ def test_a_hill_may_stand_on_the_course_at_most_once_per_figure():
     four = tuple(CriticalHill(at_m=a, length_m=40.0, grade=0.3, ground="loam") for a in (14_000.0, 15_000.0, 16_000.0, 17_000.0))
     report = report_with(race=demo_inputs().race.model_copy(update={"stages": (stage.model_copy(update={"hills": four}),)}))
     assert [report.figures[f"drive.hill.{n}.limit"].status for n in (1, 2, 3)] == ["ok"] * 3
-    assert len(race_hills.hills(DriveInput.of(report.work))) == 4
+    assert len(race_hills.hills(DriveInput.of(report.behind.up))) == 4
 
 
 def test_the_hill_limit_is_the_least_of_three_and_monotone_over_every_pair_of_sprockets():
     """0.8.0: -0.19 at rear 50, 52, 53, 55, by the round-off of a speed turned back into the revs at which the clutch holds."""
-    what = demo_report().work.lap.what
+    what = demo_report().behind.up.lap.what
     base, found = 48 / 14, []
     for front, rear in itertools.product(range(9, 19), range(36, 61)):
         grades = hills.steepest(hills.with_gearing(what, rear / front / base), GROUND["hardpack"], power_share=0.95, grips=(0.45, 0.48, 0.75))
@@ -423,10 +423,10 @@ def test_a_shift_is_its_own_share_and_the_shares_are_the_lap():
     report = demo_report()
     shares = {name: report.value(f"drive.share.{name}") for name in ("power", "shift", "grip", "pace")}
     assert sum(shares.values()) == pytest.approx(1.0)
-    ride, shift = report.work.lap.whole, LIMITS.index("shift")
+    ride, shift = report.behind.up.lap.whole, LIMITS.index("shift")
     assert shares["shift"] == pytest.approx(ride.time_s[ride.limit == shift].sum() / ride.lap_time_s)
     # a shift cuts the drive so long; it lasts no longer than the steps that it touches
-    per_lap = report.value("drive.shifts_per_km") * report.work.around.whole.length_m
+    per_lap = report.value("drive.shifts_per_km") * report.behind.up.around.whole.length_m
     assert 0.05 < shares["shift"] * ride.lap_time_s / per_lap < 0.5
 
 
@@ -463,6 +463,6 @@ def test_what_was_seen_in_other_air_is_reckoned_in_that_air():
 
     def seen(air):
         reading = TopSpeedReading(id="seen", under=Under.model_validate({"setup": tall, "rider": base.rider, "air": air}), speed_m_per_s=0.97 * expected)
-        return with_readings(reading).work.road.seen.power.median
+        return with_readings(reading).behind.up.road.seen.power.median
 
     assert seen(hot) > 1.02 * seen(cold)  # the same speed in thin air takes the stronger engine

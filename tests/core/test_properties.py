@@ -191,7 +191,7 @@ def test_distance_does_not_depend_on_direction():
 
 
 def test_ground_shares_sum_to_one_and_speak_of_known_ground():
-    shares = ground_shares(PurposeInput.of(demo_report().work))
+    shares = ground_shares(PurposeInput.of(demo_report().behind.up))
     assert sum(shares.values()) == pytest.approx(1.0)
     assert set(shares) <= set(GROUNDS)
     assert list(shares.values()) == sorted(shares.values(), reverse=True)

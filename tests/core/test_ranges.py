@@ -49,11 +49,11 @@ def test_lap_arrival_and_finish_doubt_the_same_pace():
     """0.8.0: -7/+8 % of a lap and -12/+14 % of the finish of the same day."""
     report = demo_report()
     lap = report.figures["drive.lap_time"]
-    assert math.log(lap.high / lap.value) == pytest.approx(Z90 * report.work.lap.pace_log_sd, rel=1e-6)
-    assert math.log(lap.value / lap.low) == pytest.approx(Z90 * report.work.lap.pace_log_sd, rel=1e-6)
+    assert math.log(lap.high / lap.value) == pytest.approx(Z90 * report.behind.up.lap.pace_log_sd, rel=1e-6)
+    assert math.log(lap.value / lap.low) == pytest.approx(Z90 * report.behind.up.lap.pace_log_sd, rel=1e-6)
     arrival = report.figures["range.arrival.finish"]
     assert arrival.value == pytest.approx(report.value("purpose.laps") * lap.value)
-    last = list(clocked.moments(RangeInput.of(report.work)))[-1]
+    last = list(clocked.moments(RangeInput.of(report.behind.up)))[-1]
     for late, early, likely in ((arrival.high, arrival.low, arrival.value), (last.late_s, last.early_s, last.likely_s)):
         assert late / likely == pytest.approx(lap.high / lap.value, rel=1e-6)
         assert early / likely == pytest.approx(lap.low / lap.value, rel=1e-6)
@@ -73,12 +73,12 @@ def test_by_hours_nobody_finishes_before_the_flag(hours, lap_s):
 def test_the_demo_by_hours_finishes_after_its_flag_and_plans_for_its_likely_laps():
     report = demo_report("saltern")
     flag = demo_inputs("saltern").race.stages[0].hours_s
-    finish = list(clocked.moments(RangeInput.of(report.work)))[-1]
+    finish = list(clocked.moments(RangeInput.of(report.behind.up)))[-1]
     assert finish.kind == "finish"
     assert flag <= finish.early_s <= finish.likely_s <= finish.late_s
     assert report.figures["range.arrival.finish"].low >= flag
-    places = passings.passed(RangeInput.of(report.work), report.work.clock.laps)
-    for plan in planned_stops.plans(RangeInput.of(report.work)):
+    places = passings.passed(RangeInput.of(report.behind.up), report.behind.up.clock.laps)
+    for plan in planned_stops.plans(RangeInput.of(report.behind.up)):
         assert all(s.passed.number <= len(places) for s in plan.stops)
         assert all(s.stop.added > 0.0 for s in plan.stops)
     for figure in report.figures.values():

@@ -18,7 +18,7 @@ def lap(what, course, share=1.0):
 
 
 def test_energy_balances_on_the_demo_and_grade_work_is_m_g_dz():
-    ride, course, what = demo_report().work.lap.whole, demo_report().work.around.whole, demo_report().work.lap.what
+    ride, course, what = demo_report().behind.up.lap.whole, demo_report().behind.up.around.whole, demo_report().behind.up.lap.what
     assert demo_report().value("drive.energy_residual") < 1e-9
     dz = course.height_m[-1] - course.height_m[0]
     assert ride.accounts_j["grade"] == pytest.approx(what.mass_kg * 9.80665 * dz, rel=1e-9, abs=1e-3)
@@ -46,8 +46,8 @@ def test_the_limiter_ends_it_in_short_gearing():
 def test_sanity_anchors_of_the_handbook():
     # HANDBOOK 4: 14/49 on a 300 two-stroke tops about 130 to 136 km/h at the limiter; open race pace about 9 to 10 L/100 km, 5.4 L/h
     assert 128 < pull.top_speed(ride_input(14, 49), ground="hardpack", power_share=1.0).speed_m_per_s * 3.6 < 138
-    per_lap = demo_report().work.lap.whole.lap_use / 0.745
-    assert 5.5 < 100 * per_lap / demo_report().work.around.whole.length_m * 1000 < 11
+    per_lap = demo_report().behind.up.lap.whole.lap_use / 0.745
+    assert 5.5 < 100 * per_lap / demo_report().behind.up.around.whole.length_m * 1000 < 11
 
 
 def test_a_held_climb_stalls_to_walking_pace_exactly_where_first_gear_fails():
@@ -71,27 +71,27 @@ def test_equal_ratios_ride_identically():
 
 @pytest.mark.parametrize("scale", ["power_scale", "grip_scale", "pace_scale"])
 def test_more_of_what_helps_is_never_slower(scale):
-    work = demo_report().work
+    work = demo_report().behind.up
     more = work.road.lap_of(dataclasses.replace(work.lap.what, **{scale: 1.15})).whole
     assert more.lap_time_s <= work.lap.whole.lap_time_s * (1 + 1e-4)
 
 
 def test_lap_time_is_nearly_blind_to_power():
     """HANDBOOK 4: elasticity 0.015 to 0.03 off-road; here at most a few times that."""
-    work = demo_report().work
+    work = demo_report().behind.up
     more = work.road.lap_of(dataclasses.replace(work.lap.what, power_scale=1.1)).whole
     assert 0.0 <= (1 - more.lap_time_s / work.lap.whole.lap_time_s) / 0.1 < 0.08
 
 
 def test_shares_sum_to_one_and_limits_hold():
-    ride, work = demo_report().work.lap.whole, demo_report().work
+    ride, work = demo_report().behind.up.lap.whole, demo_report().behind.up
     assert sum(ride.metres(k) for k in range(len(kernel.LIMITS))) == pytest.approx(work.around.whole.length_m, rel=1e-9)
     assert ride.speed_m_per_s.min() >= 1.0 - 1e-12
     assert ride.crank_rad_per_s.max() * 60 / 2 / np.pi < 8500 * 1.10 * 1.03
 
 
 def test_four_stroke_burns_less_than_two_stroke():
-    work = demo_report().work
+    work = demo_report().behind.up
     four = FourStrokeJetted(displacement_m3=293e-6, peak_power_w=36e3, peak_power_rpm=8500.0)
     assert work.road.lap_of(dataclasses.replace(work.lap.what, engine=four)).whole.lap_use < work.lap.whole.lap_use
 
@@ -127,4 +127,4 @@ def test_cg_distance_has_one_meaning():
     forward = lap(ride_input(cg_to_front_axle_m=0.60), steep)
     back = lap(ride_input(cg_to_front_axle_m=0.90), steep)
     assert back.lap_time_s <= forward.lap_time_s
-    assert demo_inputs().bike.frame.wheelbase_m > demo_report().work.lap.what.cg_to_front_axle_m > 0.5
+    assert demo_inputs().bike.frame.wheelbase_m > demo_report().behind.up.lap.what.cg_to_front_axle_m > 0.5

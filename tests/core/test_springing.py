@@ -118,9 +118,9 @@ def test_an_air_fork_set_as_wanted_shows_both_sags():
         frame = inputs.bike.frame.model_copy(update={"fork_springing": "air", "fork_balance_area_m2": balance})
         bike = inputs.bike.model_copy(update={"frame": frame})
         report = report_with(bike=bike)
-        main, other = chassis_station.pressures_wanted(ChassisInput.of(report.work))
+        main, other = chassis_station.pressures_wanted(ChassisInput.of(report.behind.up))
         then = report_with(bike=bike, setup=setup_with(fork_air_pressure_pa=main, fork_balance_pressure_pa=other))
-        targets = then.work.springs.targets("front")
+        targets = then.behind.up.springs.targets("front")
         assert then.value("chassis.front.race_sag") == pytest.approx(targets.race_m, abs=1e-6)
         if balance:
             assert then.value("chassis.front.free_sag") == pytest.approx(targets.free_m, abs=1e-6)
@@ -148,7 +148,7 @@ def test_a_tilted_weighing_finds_the_height_of_known_masses():
 
 def test_the_front_wheel_lifts_where_the_hill_model_says():
     """Two routes: moments about the rear contact here, the slope that the drive station holds for a wheelie there (no air, steady)."""
-    work = demo_report().work
+    work = demo_report().behind.up
     setup = work.inputs.setup
     what, at = work.lap.what, work.loads.on_wheels(setup, work.inputs.rider, 0.5 * setup.fill_m3, axle_in_middle=True)
     for slope in (0.3, 0.8):
@@ -181,7 +181,7 @@ def test_scales_find_a_hidden_weight_and_who_sits_where():
     one = WeighingReading(id="w1", front_kg=alone.front_kg, rear_kg=alone.rear_kg, under=under(fuel_aboard_m3=0.005))
     two = WeighingReading(id="w2", front_kg=aboard.front_kg, rear_kg=aboard.rear_kg, rider_aboard=True, under=under(fuel_aboard_m3=0.005))
     plain = inputs.model_copy(update={"readings": tuple(r for r in inputs.readings if r.kind != "sag") + (one, two)})
-    work = evaluate(plain, cache=CACHE).work
+    work = evaluate(plain, cache=CACHE).behind.up
     assert work.loads.frame.mass_dry_kg == pytest.approx(true.mass_dry_kg, abs=0.3)
     assert work.loads.frame.front_share == pytest.approx(true.front_share, abs=0.004)
     assert work.springs.offsets.mean[2] == pytest.approx(0.045, abs=0.008)
@@ -194,7 +194,7 @@ def test_scales_find_a_hidden_weight_and_who_sits_where():
 
 def test_a_tilt_moves_the_centre_of_gravity_and_a_load_high_up_too():
     frame, setup = demo_inputs().bike.frame, demo_inputs().setup
-    back = demo_report().work.loads.axle_back_m(setup)
+    back = demo_report().behind.up.loads.axle_back_m(setup)
     level, base = (
         loads.with_axle_back(loads.axle_loads(frame, fuel_m3=0.0), wheelbase_m=frame.wheelbase_m, unsprung_rear_kg=frame.unsprung_rear_kg, back_m=back),
         frame.wheelbase_m + back,
@@ -203,7 +203,7 @@ def test_a_tilt_moves_the_centre_of_gravity_and_a_load_high_up_too():
     above = 0.58 - 0.335
     scale = level.front_kg + above * level.total_kg * tangent / base
     report = weighed(TiltReading(id="t", raised="rear", raised_m=0.4, load_kg=scale, under=under(setup=setup)))
-    assert report.work.loads.weighed.cg_height_m == pytest.approx(0.58, abs=0.01)
+    assert report.behind.up.loads.weighed.cg_height_m == pytest.approx(0.58, abs=0.01)
     tower = frame.model_copy(update={"payload": (Payload(name="tower", mass_kg=6.0, ahead_m=1.45, height_m=1.15),)})
     before, carrying = demo_report(), report_with(bike=demo_inputs().bike.model_copy(update={"frame": tower}))
     assert carrying.value("chassis.cg_height") > before.value("chassis.cg_height")
@@ -215,16 +215,16 @@ def test_a_tilt_moves_the_centre_of_gravity_and_a_load_high_up_too():
 
 def test_a_measured_wheelbase_corrects_and_a_wild_one_is_questioned_with_a_reason():
     # what a tape would say: with the axle where the chain puts it
-    base = demo_report().work.springs.side.wheelbase_m + demo_report().work.loads.axle_back_m(demo_inputs().setup)
+    base = demo_report().behind.up.springs.side.wheelbase_m + demo_report().behind.up.loads.axle_back_m(demo_inputs().setup)
     near = weighed(GeometryReading(id="g", of="wheelbase", value_m=base + 0.009, under=under()))
-    assert base + 0.006 < near.work.springs.side.wheelbase_m + near.work.loads.axle_back_m(demo_inputs().setup) < base + 0.009
+    assert base + 0.006 < near.behind.up.springs.side.wheelbase_m + near.behind.up.loads.axle_back_m(demo_inputs().setup) < base + 0.009
     # 20 mm more after a clamp swap of 2 mm, which explains 2: the axle moved in its adjusters
     clamps = under(setup=setup_with(offset_change_m=0.002))
     odd = weighed(
         GeometryReading(id="a", of="wheelbase", value_m=base, under=under()), GeometryReading(id="b", of="wheelbase", value_m=base + 0.020, under=clamps)
     )
-    assert [(u.reading_id, u.because) for u in odd.work.springs.geometry.unexplained] == [("b", "axle_moved")]
-    assert odd.work.springs.geometry.unexplained[0].miss_si == pytest.approx(0.018, abs=0.001)
+    assert [(u.reading_id, u.because) for u in odd.behind.up.springs.geometry.unexplained] == [("b", "axle_moved")]
+    assert odd.behind.up.springs.geometry.unexplained[0].miss_si == pytest.approx(0.018, abs=0.001)
 
 
 def taken(sag_m, apart=0.004, out=0.62):
@@ -234,7 +234,7 @@ def taken(sag_m, apart=0.004, out=0.62):
 @pytest.mark.parametrize(("rate", "preload", "verdict"), [(57e3, 0.0065, "right"), (57e3, 0.013, "preload"), (41e3, 0.024, "soft"), (90e3, 0.001, "stiff")])
 def test_the_clinic_finds_a_hidden_spring(rate, preload, verdict):
     """The bike's own sags with a hidden rate and preload, through the tape: verdict, rate within its range, preload."""
-    work = demo_report().work
+    work = demo_report().behind.up
     hidden = setup_with(shock_spring_rate_n_per_m=rate, shock_preload_m=preload)
     masses = work.stand.sprung("rear")
     shock = shock_of_setup(work.inputs.bike.frame, hidden)
@@ -247,7 +247,7 @@ def test_the_clinic_finds_a_hidden_spring(rate, preload, verdict):
 
 
 def test_the_clinic_knows_what_cannot_be_and_when_it_does_not_know():
-    work = demo_report().work
+    work = demo_report().behind.up
     masses = work.stand.sprung("rear")
     line = lambda aboard, x: chassis_station.line_at(ChassisInput.of(work), "rear", masses[0] if aboard else masses[1], x)  # noqa: E731
 
@@ -284,10 +284,10 @@ def test_true_rate_and_friction_are_learned_for_that_spring_only():
 
 
 def test_lowering_both_ends_keeps_the_rake_and_takes_clearance():
-    work = demo_report().work
+    work = demo_report().behind.up
     moves = {m.tunable: m.value for m in room.both_ends(ChassisInput.of(work), 0.02)}
     then = report_with(setup=setup_with(**moves))
-    was, now = room.topped_out(ChassisInput.of(work), work.inputs.setup), room.topped_out(ChassisInput.of(then.work), then.work.inputs.setup)
+    was, now = room.topped_out(ChassisInput.of(work), work.inputs.setup), room.topped_out(ChassisInput.of(then.behind.up), then.behind.up.inputs.setup)
     assert now.rake_rad == pytest.approx(was.rake_rad, abs=4e-4)
     assert then.value("chassis.seat_height") < demo_report().value("chassis.seat_height") - 0.015
     assert then.value("chassis.ground_clearance") < demo_report().value("chassis.ground_clearance") - 0.015
@@ -309,9 +309,9 @@ def test_a_bigger_wheel_takes_room_and_gears_it_up():
 def test_the_compromise_is_the_least_wrong_and_one_rider_needs_none():
     inputs = demo_inputs()
     heavy = inputs.rider.model_copy(update={"name": "Bryn", "mass_in_gear_kg": 104.0})
-    work = evaluate(inputs.model_copy(update={"riders": (inputs.rider, heavy)}), cache=CACHE).work
+    work = evaluate(inputs.model_copy(update={"riders": (inputs.rider, heavy)}), cache=CACHE).behind.up
     found = compromise.compromise(work, "rear")
-    assert compromise.compromise(demo_report().work, "rear") is None
+    assert compromise.compromise(demo_report().behind.up, "rear") is None
     worst_now = max(r.off_now_m for r in found.riders)
     assert found.worst_m < worst_now
     t = work.springs.targets("rear")
@@ -324,11 +324,11 @@ def test_the_compromise_is_the_least_wrong_and_one_rider_needs_none():
 
 
 def test_schools_say_where_they_part():
-    work = demo_report().work
+    work = demo_report().behind.up
     two, chart, ride = schools.schools(ChassisInput.of(work), "rear")
     assert two.rate_n_per_m == pytest.approx(demo_report().value("chassis.rear.spring_rate_wanted"))
     # H.spring_for: five kilograms more is a step or two; the chart's line alone says so too
-    heavy = report_with(riders=(work.inputs.rider.model_copy(update={"mass_in_gear_kg": work.inputs.rider.mass_in_gear_kg + 5.0}),)).work
+    heavy = report_with(riders=(work.inputs.rider.model_copy(update={"mass_in_gear_kg": work.inputs.rider.mass_in_gear_kg + 5.0}),)).behind.up
     assert 1_500.0 < schools.chart_rate(ChassisInput.of(heavy), "rear") - chart.rate_n_per_m < 5_500.0
     assert {s.says for s in (chart, ride)} <= {"agrees", "softer", "stiffer"}
     made = schools.frequency_rate(ChassisInput.of(work), "rear")[0]
@@ -345,7 +345,7 @@ def test_a_linkage_given_as_a_table_goes_through_the_whole_report():
     rows = tuple(LinkPoint(wheel_m=w, shock_m=s) for w, s in TABLE)
     report = report_with(bike=demo_inputs().bike.model_copy(update={"frame": frame.model_copy(update={"linkage": rows})}))
     assert report.value("chassis.rear.race_sag") != demo_report().value("chassis.rear.race_sag")
-    rate, preload = chassis_station.wanted(ChassisInput.of(report.work), "rear")
+    rate, preload = chassis_station.wanted(ChassisInput.of(report.behind.up), "rear")
     assert rate > 0
     assert preload == preload
 
@@ -355,7 +355,7 @@ def test_thin_air_outside_lets_a_sealed_fork_stand_higher_and_a_bled_one_sink():
     frame, setup = demo_inputs().bike.frame, demo_inputs().setup
     fork = fork_of_setup(frame, setup)
     sea, high = replace(fork, outside_pa=101_325.0), replace(fork, outside_pa=73_250.0)  # ISA at 2650 m
-    kg = demo_report().work.stand.sprung("front")[0]
+    kg = demo_report().behind.up.stand.sprung("front")[0]
     sunk = sag.front_sag(high, kg) - sag.front_sag(sea, kg)
     assert sunk == pytest.approx(0.0016, abs=0.0008)
     full = frame.fork_travel_m

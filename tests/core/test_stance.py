@@ -128,7 +128,7 @@ def test_the_bike_stands_on_its_sags_and_a_notch_moves_what_it_should():
     assert value(report_with(setup=setup_with(rear_sprocket_teeth=44)), "anti_squat") != pytest.approx(value(base, "anti_squat"), rel=1e-3)
     assert base.figures["chassis.reach_margin"].status == "ok"
     assert demo_report("hollowood").figures["chassis.reach_margin"].status == "unknown"
-    lines = coupled.outline(ChassisInput.of(base.work))
+    lines = coupled.outline(ChassisInput.of(base.behind.up))
     legs = atan2(lines.front[0] - lines.leg_top[0], lines.leg_top[1] - lines.front[1])
     assert legs == pytest.approx(lines.rake_rad)
     assert hypot(lines.pivot[0] - lines.rear[0], lines.pivot[1] - lines.rear[1]) == pytest.approx(0.59 + base.value("drive.chain.axle_move"))
@@ -137,10 +137,10 @@ def test_the_bike_stands_on_its_sags_and_a_notch_moves_what_it_should():
 def test_the_axle_goes_back_with_the_chain_and_takes_wheelbase_trail_and_load_along():
     """Two teeth less behind let the axle back by about a quarter of a pitch for each: half the links that come free (chain of fixed length)."""
     bike = demo_inputs().bike
-    links = demo_report().work.loads.chain_fit(demo_inputs().setup).links
+    links = demo_report().behind.up.loads.chain_fit(demo_inputs().setup).links
     held = bike.model_copy(update={"frame": bike.frame.model_copy(update={"chain_links": links})})
     before, after = (report_with(bike=held, setup=setup_with(rear_sprocket_teeth=t)) for t in (48, 46))
-    back = after.work.loads.axle_back_m(after.work.inputs.setup) - before.work.loads.axle_back_m(before.work.inputs.setup)
+    back = after.behind.up.loads.axle_back_m(after.behind.up.inputs.setup) - before.behind.up.loads.axle_back_m(before.behind.up.inputs.setup)
     Published(2 * 0.015875 / 4, 0.15, "a 520 chain's pitch is 15.875 mm; each tooth takes half a link of half the wrap").check(back)
     assert after.value("chassis.wheelbase") - before.value("chassis.wheelbase") == pytest.approx(back, abs=0.0012)
     front, total = before.value("chassis.axle_load.front"), before.value("chassis.axle_load.front") + before.value("chassis.axle_load.rear")
@@ -150,7 +150,7 @@ def test_the_axle_goes_back_with_the_chain_and_takes_wheelbase_trail_and_load_al
 
 
 def test_the_share_of_braking_is_that_of_brakings_not_of_one_step():
-    work = demo_report().work
+    work = demo_report().behind.up
     slope, slowing, at = room.hardest(ChassisInput.of(work))["braking"]
     forward = np.concatenate([np.diff(r.speed_m_per_s**2) / (2.0 * r.step_m) for r in work.lap.rides])
     assert forward.min() < slowing < -2.0

@@ -60,9 +60,9 @@ def test_too_soft_a_spring_means_too_little_free_sag():
 
 def test_the_rates_wanted_are_a_span_that_is_sold_and_each_meets_both_bands():
     for end, field in (("rear", "shock"), ("front", "fork")):
-        choices = chassis_station.spring_choices(ChassisInput.of(demo_report().work), end)
+        choices = chassis_station.spring_choices(ChassisInput.of(demo_report().behind.up), end)
         assert [c.rate_n_per_m for c in choices] == sorted(c.rate_n_per_m for c in choices)
-        low, high = chassis_station.span(ChassisInput.of(demo_report().work), end)
+        low, high = chassis_station.span(ChassisInput.of(demo_report().behind.up), end)
         figure = demo_report().figures[f"chassis.{end}.spring_rate_wanted"]
         assert figure.low < low < figure.value < high < figure.high
         least, most = chassis_station.PRELOAD_EXISTS_M[end]
@@ -70,12 +70,14 @@ def test_the_rates_wanted_are_a_span_that_is_sold_and_each_meets_both_bands():
             assert least <= choice.preload_low_m <= choice.preload_high_m <= most
             for preload in (choice.preload_low_m, choice.preload_high_m):
                 report = report_with(setup=setup_with(**{f"{field}_spring_rate_n_per_m": choice.rate_n_per_m, f"{field}_preload_m": preload}))
-                targets = report.work.springs.targets(end)
+                targets = report.behind.up.springs.targets(end)
                 assert targets.race_low_m - 5e-4 <= report.value(f"chassis.{end}.race_sag") <= targets.race_high_m + 5e-4
                 assert targets.free_low_m - 5e-4 <= report.value(f"chassis.{end}.free_sag") <= targets.free_high_m + 5e-4
     # HANDBOOK 6: 4.4 N/mm is right there, whatever two band centres say
     assert (
-        chassis_station.span(ChassisInput.of(demo_report().work), "front")[0] <= 4400.0 <= chassis_station.span(ChassisInput.of(demo_report().work), "front")[1]
+        chassis_station.span(ChassisInput.of(demo_report().behind.up), "front")[0]
+        <= 4400.0
+        <= chassis_station.span(ChassisInput.of(demo_report().behind.up), "front")[1]
     )
 
 
@@ -203,19 +205,19 @@ def test_refuel_points_cut_the_race_into_legs():
     stage = race.stages[0].model_copy(update={"refuel_points": (RefuelPoint(at_m=20_000.0),)})
     stopped = report_with(race=race.model_copy(update={"stages": (stage,)}))
     assert stopped.value("range.fuel_wanted") < demo_report().value("range.fuel_wanted")
-    _, level = level_along(RangeInput.of(stopped.work))
-    assert level[:, 1].min() > level_along(RangeInput.of(demo_report().work))[1][:, 1].min()
+    _, level = level_along(RangeInput.of(stopped.behind.up))
+    assert level[:, 1].min() > level_along(RangeInput.of(demo_report().behind.up))[1][:, 1].min()
 
 
 def test_the_level_never_rises_without_a_stop():
-    _, level = level_along(RangeInput.of(demo_report().work))
+    _, level = level_along(RangeInput.of(demo_report().behind.up))
     assert (np.diff(level[:, 1]) <= 1e-12).all()
     assert level[-1, 1] == pytest.approx(demo_report().value("range.left_at_finish"), abs=1e-6)
 
 
 # Air --------------------------------------------------------------------------------------------------------------------
 def test_corners_of_the_race_bracket_its_air():
-    work = demo_report().work
+    work = demo_report().behind.up
     share = along.power_share_along(work.day.states.middle_at_reading, reading_height_m=work.day.air.reading_height_m, height_m=work.around.whole.height_m)
     assert work.day.states.power_share_min < share.min() <= share.max() < work.day.states.power_share_max
     assert demo_report().value("purpose.density_ratio_min") < demo_report().value("purpose.density_ratio_max")

@@ -228,7 +228,7 @@ def relayed(name, relay, stage=None):
 def test_a_relay_hands_over_and_each_burns_his_own_fuel():
     point = RefuelPoint(at_m=100.0, name="pits")
     report = evaluate(relayed("brackenmere", Relay(hand_over_s=60.0), {"laps": 4, "refuel_points": (point,)}), cache=CACHE)
-    work = report.work
+    work = report.behind.up
     riders = [work.clock.rider_of(k) for k in range(4)]
     assert sorted(riders) == [0, 0, 1, 1]
     pieces = work.supply.pieces(4)
@@ -250,7 +250,7 @@ def test_a_relay_hands_over_and_each_burns_his_own_fuel():
 
 def test_what_a_round_uses_grows_along_it_and_ends_at_its_sum():
     for name in ("brackenmere", "hollowood"):
-        work = demo_report(name).work
+        work = demo_report(name).behind.up
         along = used_along(RangeInput.of(work))
         assert along.shape == work.around.whole.distance_m.shape
         assert along[0] == 0.0
@@ -303,21 +303,21 @@ def stopped(stops=None, *, at=20_000.0, laps=3, **setup):
 def test_stops_as_planned_are_judged_by_their_levels():
     top_up, none = evaluate(stopped(), cache=CACHE), evaluate(stopped(()), cache=CACHE)
     assert top_up.value("range.p_finish") > none.value("range.p_finish")
-    plans = planned_stops.plans(RangeInput.of(top_up.work))
+    plans = planned_stops.plans(RangeInput.of(top_up.behind.up))
     kept = evaluate(stopped(plans[0].fills), cache=CACHE)
     assert kept.value("range.p_finish") == pytest.approx(plans[0].chance, abs=2e-3)
-    assert kept.value("range.p_finish") >= kept.work.inputs.race.certainty - 1e-9
+    assert kept.value("range.p_finish") >= kept.behind.up.inputs.race.certainty - 1e-9
     assert kept.value("range.stops") == len(plans[0].stops)
     assert kept.value("range.joint_risk") == pytest.approx(1.0 - kept.value("range.p_finish"))
     short = evaluate(stopped(tuple(f.model_copy(update={"to_level_m3": 0.6 * f.to_level_m3}) for f in plans[0].fills)), cache=CACHE)
     assert short.value("range.p_finish") < 0.5
     assert short.value("range.left_at_finish") < kept.value("range.left_at_finish")
-    places, level = level_along(RangeInput.of(kept.work))
+    places, level = level_along(RangeInput.of(kept.behind.up))
     stop = plans[0].stops[0]
     after = level[np.flatnonzero(places == stop.passed.race_m)[-1]]
     assert after[1] == pytest.approx(stop.stop.level)
     assert level.min() >= 0
-    judged = planned_stops.kept_plan(RangeInput.of(kept.work))
+    judged = planned_stops.kept_plan(RangeInput.of(kept.behind.up))
     assert judged.chance == pytest.approx(kept.value("range.p_finish"))
     assert judged.chance_poured < judged.chance
 
@@ -335,9 +335,9 @@ def test_litres_put_in_at_a_stop_narrow_k_at_once_and_a_slip_of_the_pen_does_not
     inputs = stopped()
     inputs = inputs.model_copy(update={"readings": tuple(r for r in inputs.readings if r.kind != "fill_up")})
     before = evaluate(inputs, cache=CACHE)
-    from_m, to_m = planned_stops.since(RangeInput.of(before.work), 0, 1)
+    from_m, to_m = planned_stops.since(RangeInput.of(before.behind.up), 0, 1)
     assert (from_m, to_m) == (0.0, 20_000.0)
-    share = float(np.interp(20_000.0, before.work.around.courses[0].distance_m, before.work.supply.along()[0]))
+    share = float(np.interp(20_000.0, before.behind.up.around.courses[0].distance_m, before.behind.up.supply.along()[0]))
     under = Under(setup=inputs.setup, rider=inputs.rider, course_key=inputs.race.stages[0].course_key, fuel_aboard_m3=inputs.setup.fill_m3)
 
     def after(litres):
@@ -348,11 +348,11 @@ def test_litres_put_in_at_a_stop_narrow_k_at_once_and_a_slip_of_the_pen_does_not
     seen = after(1.2 * share)
     assert seen.value("range.k_sd") < 0.6 * before.value("range.k_sd")
     assert before.value("range.k") < seen.value("range.k") < 1.2 * 1.001
-    later = planned_stops.to_come(RangeInput.of(seen.work), 1, inputs.setup.fill_m3)
+    later = planned_stops.to_come(RangeInput.of(seen.behind.up), 1, inputs.setup.fill_m3)
     assert all(a.passed.number > 1 and a.put_low <= a.put <= a.put_high for a in later)
     blunder = after(9.0 * share)
     assert blunder.value("range.k") == pytest.approx(before.value("range.k"), rel=0.02)
-    assert "pump" in blunder.work.supply.factor.doubted
+    assert "pump" in blunder.behind.up.supply.factor.doubted
     with pytest.raises(InputRefused, match="put_too_little"):
         planned_stops.used_since(0.006, 0.001, 0.008)
 
@@ -368,7 +368,7 @@ def test_a_bike_that_was_never_measured_is_never_called_sure():
 # tanks and packs --------------------------------------------------------------------------------------------------------
 def test_no_plan_is_called_surer_than_an_unmeasured_bike_may_be():
     """Beside "never surer than 98 %" a plan said 99.2 %."""
-    for plan in planned_stops.plans(RangeInput.of(demo_report("saltern").work)):
+    for plan in planned_stops.plans(RangeInput.of(demo_report("saltern").behind.up)):
         assert max(plan.chance, plan.chance_poured, *(s.missed for s in plan.stops)) <= UNMEASURED_MOST
 
 
@@ -377,7 +377,7 @@ def test_tanks_side_by_side_and_the_smallest_that_does_it():
     tall = OtherTank(name="tall", capacity_m3=0.017, unusable_m3=0.0012, front_share=0.7, heavier_kg=0.9, cost=310.0)
     frame = inputs.bike.frame.model_copy(update={"other_tanks": (tall,)})
     report = evaluate(inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"frame": frame})}), cache=CACHE)
-    rows = tanks.holders(report.work)
+    rows = tanks.holders(report.behind.up)
     assert [h.holds for h in rows] == sorted(h.holds for h in rows)
     assert [h.chance for h in rows if h.unusable == rows[0].unusable] == sorted(h.chance for h in rows if h.unusable == rows[0].unusable)
     fitted, named = next(h for h in rows if h.fitted), next(h for h in rows if h.name == "tall")
@@ -397,7 +397,7 @@ def test_a_proposed_tank_does_it_whatever_it_keeps_back(kept_back_m3, does):
     frame = inputs.bike.frame.model_copy(update={"other_tanks": (tall,)})
     inputs = inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"frame": frame})})
     report = evaluate(inputs, cache=CACHE)
-    (moves,) = more_aboard(RangeInput.of(report.work), report.value("range.fuel_wanted"))
+    (moves,) = more_aboard(RangeInput.of(report.behind.up), report.value("range.fuel_wanted"))
     assert (moves[0].value == 0.0145) == does
     tried = inputs.model_copy(update={"setup": inputs.setup.model_copy(update={m.tunable: m.value for m in moves})})
     assert evaluate(tried, cache=CACHE).value("range.p_finish") >= UNMEASURED_MOST
@@ -409,16 +409,16 @@ def test_packs_by_reach_against_height_cold_takes_its_part_and_current_makes_hea
     engine = inputs.bike.engine.model_copy(update={"packs": (big,)})
     inputs = inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"engine": engine})})
     report = evaluate(inputs, cache=CACHE)
-    rows = tanks.holders(report.work)
+    rows = tanks.holders(report.behind.up)
     fitted, long = next(h for h in rows if h.fitted), next(h for h in rows if h.name == "long")
     assert long.reach_m > fitted.reach_m
     assert long.seat_up_m == 0.02
-    modes = tanks.modes(report.work)
+    modes = tanks.modes(report.behind.up)
     assert [m.energy_j for m in modes] == sorted((m.energy_j for m in modes), reverse=True)
     assert [m.lap_time_s for m in modes] == sorted(m.lap_time_s for m in modes)
     air = inputs.race.air.model_copy(update={"temperature_low_k": 263.15, "temperature_high_k": 268.0})
     cold = evaluate(inputs.model_copy(update={"race": inputs.race.model_copy(update={"air": air})}), cache=CACHE)
-    share = 1.0 - cold.work.supply.store.unusable / cold.work.supply.store.capacity
+    share = 1.0 - cold.behind.up.supply.store.unusable / cold.behind.up.supply.store.capacity
     Published(0.9 * 0.82, 0.02, "about a fifth less at -10 °C (from memory)").check(share)
     heat = pack_heat(np.array([5000.0 * 10.0]), np.array([10.0]), 100.0, 0.04)[0]
     Published(50.0**2 * 0.04 * 10.0, 1e-9, "Joule heating, I2 R t").check(heat)
@@ -432,7 +432,7 @@ def test_consumption_in_the_units_people_use():
 
 
 def test_the_report_of_the_demo_still_says_when_it_is_over():
-    clock = clocked.moments(RangeInput.of(demo_report("gannach").work))
+    clock = clocked.moments(RangeInput.of(demo_report("gannach").behind.up))
     assert [m.likely_s for m in clock] == sorted(m.likely_s for m in clock)
     assert {"start", "finish"} <= {m.kind for m in clock}
     assert all(m.light in ("day", "twilight", "dark") for m in clock)

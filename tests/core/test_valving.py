@@ -100,7 +100,7 @@ def test_a_wide_crossover_is_told():
 
 
 def test_a_target_no_stack_can_meet_is_said_to_be_so():
-    work = demo_report("saltern").work
+    work = demo_report("saltern").behind.up
     reached = stacks.answer(DampingInput.of(work), "shock", "piston", 0.05, 0.5, owned=stack_of("40.15 40.20 36.20 32.20 28.20 25.20 36.15 32.15"))
     assert reached.reachable
     assert reached.suggestions[0].change == pytest.approx(0.05, abs=0.012)
@@ -161,7 +161,7 @@ def test_figures_follow_the_clicks_and_only_they_move():
 
 def test_jets_leave_the_ride_as_it_is():
     leaner = evaluate(demo_inputs().model_copy(update={"setup": setup_with(main_jet=170.0)}), cache=CACHE)
-    assert rides.ridden(DampingInput.of(leaner.work)) is rides.ridden(DampingInput.of(demo_report().work))
+    assert rides.ridden(DampingInput.of(leaner.behind.up)) is rides.ridden(DampingInput.of(demo_report().behind.up))
 
 
 def test_a_notch_elsewhere_need_not_ride():
@@ -218,12 +218,12 @@ def test_bottoming_on_whoops_is_cured_by_oil_and_spring_not_by_clicks(end, name,
     now = report.value(f"damping.{end}.bottomings")
     assert all(metal(**{moves[0].tunable: moves[0].value}) < 0.5 * now for moves in finding.proposals)
     assert metal(**{f"{name}_compression_clicks": 0}) > 0.5 * now
-    assert complaints.advise(DampingInput.of(report.work), "bottoms", end).clicker in ("hardly", "not_visible")
+    assert complaints.advise(DampingInput.of(report.behind.up), "bottoms", end).clicker in ("hardly", "not_visible")
 
 
 def test_where_nothing_cures_it_a_speed_is_told_at_which_it_does_not_hit():
     report = evaluate(whooped(0.7, 7.0, demo_inputs("saltern")), cache=CACHE)
-    finding, work = next(f for f in report.findings if isinstance(f.parameters.get("free_speed"), float)), report.work
+    finding, work = next(f for f in report.findings if isinstance(f.parameters.get("free_speed"), float)), report.behind.up
     end, free = finding.parameters["end"], finding.parameters["free_speed"]
     assert not finding.proposals
     whoops = next(f for f in rides.features(DampingInput.of(work)) if f.kind == "whoops")
@@ -232,7 +232,7 @@ def test_where_nothing_cures_it_a_speed_is_told_at_which_it_does_not_hit():
 
 
 def test_a_complaint_is_tried_where_it_was_felt():
-    work = demo_report("saltern").work
+    work = demo_report("saltern").behind.up
     assert complaints.advise(DampingInput.of(work), "harsh", "rear", "dip").feature.kind == "dip"
     assert complaints.advise(DampingInput.of(work), "harsh", "rear").feature.kind == "whoops"
 
@@ -240,7 +240,7 @@ def test_a_complaint_is_tried_where_it_was_felt():
 @pytest.mark.parametrize("code", complaints.COMPLAINTS)
 @pytest.mark.parametrize("end", ["front", "rear"])
 def test_every_complaint_is_answered_in_the_trades_order(code, end):
-    advice = complaints.advise(DampingInput.of(demo_report().work), code, end)
+    advice = complaints.advise(DampingInput.of(demo_report().behind.up), code, end)
     order = [name for name, _direction in complaints.COMPLAINTS[code].cures]
     assert [t.name for t in advice.tools] == [n for n in order if n in {t.name for t in advice.tools}]
     assert advice.tools
@@ -283,7 +283,7 @@ def test_the_verbs_say_what_the_core_says(tmp_path, capsys):
 
 
 def test_a_ratio_is_of_the_curve_and_the_spring():
-    work = demo_report().work
+    work = demo_report().behind.up
     ratio = damping_figures.ratio_of(DampingInput.of(work), "rear", "compression", 0.25)
     force = float(force_at(curve().compression_n, 0.25)) / 0.25
     shock = work.springs.shock(work.inputs.setup, work.springs.offsets.mean)
@@ -297,7 +297,7 @@ def test_a_ratio_is_of_the_curve_and_the_spring():
 
 # clicks against clicks, and through the day ------------------------------------------------------------------------------
 def test_the_map_of_clicks_is_coarse_first_whole_in_the_end_and_says_what_single_rides_say():
-    work = demo_report("saltern").work
+    work = demo_report("saltern").behind.up
     order = clickmap.pairs_of(DampingInput.of(work), "rear")
     assert order[0] == (12, 12)
     assert len(order) == len(set(order)) == 23 * 23
@@ -337,13 +337,13 @@ def test_slopes_are_those_of_a_plane():
 
 
 def test_whoops_that_deepen_push_harder_and_a_course_without_whoops_has_no_day():
-    hours = clickmap.through_the_day(DampingInput.of(demo_report("saltern").work), "rear")
+    hours = clickmap.through_the_day(DampingInput.of(demo_report("saltern").behind.up), "rear")
     assert [h.scale for h in hours] == [1.0, 1.2, 1.4]
     pushes = [h.values["stop_n"] for h in hours]
     assert pushes == sorted(pushes)
     for hour in hours:
         assert {(t.way, t.clicks) for t in hour.turns} == {("compression", -4), ("compression", 4), ("rebound", -4), ("rebound", 4)}
-    assert clickmap.through_the_day(DampingInput.of(demo_report("hollowood").work), "rear") == []
+    assert clickmap.through_the_day(DampingInput.of(demo_report("hollowood").behind.up), "rear") == []
 
 
 # a damper dyno ----------------------------------------------------------------------------------------------------------
@@ -405,7 +405,7 @@ def test_a_fitted_footprint_moves_the_figures():
 
 
 def test_speeds_ridden_side_by_side_are_those_ridden_alone():
-    work = demo_report("saltern").work
+    work = demo_report("saltern").behind.up
     for feature in rides.features(DampingInput.of(work)):
         made = car.half_car(DampingInput.of(work))
         together = rides.ride_feature(made, feature, feature.speed_m_per_s)

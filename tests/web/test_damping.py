@@ -263,7 +263,7 @@ def test_every_kind_of_bike_has_a_damping_station(whole):  # noqa: F811
     for pairing in Pairing.objects.select_related("race"):
         base = f"/bench/{pairing.setup_id}/{pairing.race_id}/"
         assert whole.get(f"{base}damping/").status_code == 200
-        work = services.open_bench(pairing.setup, pairing.race).report.work
+        work = services.open_bench(pairing.setup, pairing.race).report.behind.up
         assert {c.feature.kind for c in rides.ridden(DampingInput.of(work))} >= {"dip", "landing"}
 
 
@@ -282,7 +282,11 @@ def test_the_map_of_clicks_grows_is_stopped_and_goes_on(saltern, monkeypatch):
     assert "Stopped before the end" in text(saltern.get(address))
     # the rest of the way on fewer pairs, so that the test does not ride them all
     few = [(12, 12), (0, 0), (0, 18), (18, 0), (18, 18)]
-    monkeypatch.setattr(clickmaps.clickmap, "pairs_of", lambda work, end: few)
+
+    def fewer(given: DampingInput, end: str):
+        return few
+
+    monkeypatch.setattr(clickmaps.clickmap, "pairs_of", fewer)
     saltern.post(f"{address}?end=rear&piece=whoops&show=stop_n", {"again": "1"}, headers={"hx-request": "true"})
     while worker.run_next():
         pass

@@ -60,7 +60,7 @@ def test_the_ribbon_marks_problems_wide_enough_and_in_order(demo):
     circles = [e for e in root.iter() if e.get("class") == "problem"]
     assert len(circles) == len(places)
     assert all(float(c.get("r")) * 2 >= 6 for c in circles)
-    assert sum(b - a for a, b, *_ in data.ground) == pytest.approx(bench.report.work.around.whole.length_m, rel=1e-6)
+    assert sum(b - a for a, b, *_ in data.ground) == pytest.approx(bench.report.behind.up.around.whole.length_m, rel=1e-6)
     words = ribbon.scrub_words(bench.report, "metric")
     assert len(words) == ribbon.PLACES
     assert all(len(pair) == 2 for pair in words)

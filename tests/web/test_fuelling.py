@@ -233,7 +233,7 @@ def test_maps_by_ground_go_into_the_draft_or_say_why_not(injected):
 
 # dyno ------------------------------------------------------------------------------------------------------------------------
 def test_runs_go_in_one_is_chosen_and_drive_follows(demo):
-    engine, air = scenario.inputs().bike.engine, bench_of(demo).report.work.day.states.middle_at_reading
+    engine, air = scenario.inputs().bike.engine, bench_of(demo).report.behind.up.day.states.middle_at_reading
     body = "\n".join(bench_dyno.run(engine, air, efficiency=0.9, seed=11, number=0))
     form = {
         "label": "van, before",

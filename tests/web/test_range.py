@@ -72,7 +72,7 @@ def test_a_plan_is_taken_kept_and_put_back(jetted):
     page = text(jetted.get(f"{jetted.base}stops/"))
     assert "The quickest that holds" in page
     bench = bench_of(jetted)
-    plan = planned_stops.plans(RangeInput.of(bench.report.work))[0]
+    plan = planned_stops.plans(RangeInput.of(bench.report.behind.up))[0]
     fills = json.dumps([f.model_dump(exclude_none=True) for f in plan.fills])
     answer = jetted.post(f"{jetted.base}stops/take/", {"version": bench.draft.version, "fills": fills}, follow=True)
     assert "In the draft" in text(answer)
@@ -108,7 +108,7 @@ def test_a_stop_of_ones_own_by_level_or_litres(jetted):
     assert own(how="level", amount_m3="9", passing="1").status_code == 302
     assert bench_of(jetted).draft.values["stops"] == [{"passing": 1, "to_level_m3": pytest.approx(0.009)}, {"passing": 2, "add_m3": pytest.approx(0.0045)}]
     bench = bench_of(jetted)
-    here = planned_stops.cans(RangeInput.of(bench.report.work))
+    here = planned_stops.cans(RangeInput.of(bench.report.behind.up))
     assert [(c.times, c.name) for c in here] == [(2, "ford")]
     assert here[0].most > here[0].likely > 0.0045
     assert "As planned" in text(jetted.get(f"{jetted.base}stops/"))
@@ -133,7 +133,7 @@ def test_tanks_and_packs_are_typed_as_lines_and_bad_ones_refused(electric):
 def test_the_crews_sheet_goes_out_as_calendar_and_table(jetted):
     place(jetted)
     page = text(jetted.get(f"{jetted.base}crew/"))
-    moments = clocked.moments(RangeInput.of(bench_of(jetted).kept.work))
+    moments = clocked.moments(RangeInput.of(bench_of(jetted).kept.behind.up))
     assert page.count("<tr>") >= len(moments)
     calendar = Calendar.from_ical(jetted.get(f"{jetted.base}crew.ics").content)
     events = calendar.walk("VEVENT")
@@ -149,7 +149,7 @@ def test_the_crews_sheet_goes_out_as_calendar_and_table(jetted):
 
 def pump(client, **typed):
     bench = bench_of(client)
-    coming = planned_stops.to_come(RangeInput.of(bench.kept.work), 0, bench.kept.work.supply.store.aboard)
+    coming = planned_stops.to_come(RangeInput.of(bench.kept.behind.up), 0, bench.kept.behind.up.supply.store.aboard)
     return client.post(f"{client.base}pump/", {"passing": str(coming[0].passed.number), "level_m3": "11.5"} | typed)
 
 
@@ -157,9 +157,9 @@ def test_litres_typed_at_the_pump_change_what_is_to_come(jetted):
     Reading.objects.filter(document__kind="fill_up").delete()
     place(jetted)
     before = bench_of(jetted)
-    first = planned_stops.to_come(RangeInput.of(before.kept.work), 0, before.kept.work.supply.store.aboard)[0]
+    first = planned_stops.to_come(RangeInput.of(before.kept.behind.up), 0, before.kept.behind.up.supply.store.aboard)[0]
     assert "Next stop" in text(jetted.get(f"{jetted.base}pump/"))
-    likely = 1000 * (before.kept.work.supply.store.aboard - first.before)
+    likely = 1000 * (before.kept.behind.up.supply.store.aboard - first.before)
     for typed, said in (({"put_m3": ""}, "This field is required"), ({"put_m3": "-2"}, "Too small"), ({"put_m3": "3 kg"}, "measures something else"),
                         ({"put_m3": "3", "passing": "77"}, "not one of the available choices"), ({"put_m3": "3", "level_m3": "30"}, "More fuel than the tank holds")):  # fmt: skip
         answer = pump(jetted, **typed)

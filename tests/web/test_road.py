@@ -103,7 +103,7 @@ def test_a_lap_of_the_stand_in_sets_the_pace_and_is_struck_out_again(demo):
     before = bench_of(demo).kept
     assert demo.post(f"{demo.base}stand-in-lap/").status_code == 302
     ridden = bench_of(demo).kept
-    assert len(ridden.work.lap.what.pace_by_ground) == len(GROUNDS)
+    assert len(ridden.behind.up.lap.what.pace_by_ground) == len(GROUNDS)
     assert ridden.value("drive.lap_time") != before.value("drive.lap_time")
     page = demo.get(f"{demo.base}baseline/").content.decode()
     assert "as ridden, to" in page
@@ -151,7 +151,7 @@ def test_a_course_shows_its_heights_changes_their_source_and_goes_out_the_same(d
 
 
 def test_the_metre_table_adds_up_and_its_csv_holds_every_step(demo):
-    work = bench_of(demo).kept.work
+    work = bench_of(demo).kept.behind.up
     rows = metre_rows(DriveInput.of(work), length_m=100.0)
     assert sum((r.to_m - r.from_m) / r.speed_m_per_s for r in rows) == pytest.approx(work.lap.whole.lap_time_s)
     page = demo.get(f"{demo.base}metres/?rows=100&at=21900").content.decode()
@@ -181,7 +181,7 @@ def test_later_laps_may_differ(demo):
     assert stages[0]["ground"] == stages[1]["ground"]
     demo.post(reverse("races:change-stage", args=[demo.race.pk, 1]), {"stage.laps": "2", "stage.state": "cut_up", "stage.name": "after the field"})
     report = bench_of(demo).kept
-    first, later = (r.lap_time_s for r in report.work.lap.rides)
+    first, later = (r.lap_time_s for r in report.behind.up.lap.rides)
     assert later > 1.03 * first
     assert demo.post(change, {"split": "1"}, follow=True).status_code == 200
     assert len(Race.objects.get().document["stages"]) == 2

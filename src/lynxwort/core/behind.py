@@ -22,9 +22,9 @@ class Behind:
     """Made by evaluate; a report that was read back has none."""
 
     def __init__(self, up: Upstream) -> None:
-        self._up = up
+        self.up = up
 
     def ask(self, question: Callable[Concatenate[Any, P], T], *args: P.args, **more: P.kwargs) -> T:
         """The answer of a function of the core whose first argument is a station's input, or Upstream."""
         reads = _read_by(question)
-        return question(self._up if reads is Upstream else reads.of(self._up), *args, **more)
+        return question(self.up if reads is Upstream else reads.of(self.up), *args, **more)

@@ -51,6 +51,5 @@ def evaluate(
         verdicts={s.name: verdict(tuple(f for f in findings if f.station == s.name)) for s in STATIONS},
         sensitivities=stored,
         bands=bands(ChassisInput.of(up)),
-        work=up,
         behind=Behind(up),
     )

@@ -98,7 +98,6 @@ class Report:
     verdicts: Mapping[str, Severity]
     sensitivities: Mapping[str, tuple[float, float]]
     bands: Mapping[str, tuple[float, float]] = field(default_factory=dict)
-    work: Any = field(default=None, repr=False, compare=False)
     behind: Any = field(default=None, repr=False, compare=False)
 
     def value(self, figure: str) -> float | None:

@@ -78,7 +78,7 @@ def sweep(inputs: Inputs, cache: StageCache | None = None) -> Iterator[Row]:
     for front, rear in combinations(inputs):
         setup = inputs.setup.model_copy(update={FRONT: front, REAR: rear})
         report = evaluate(inputs.model_copy(update={"setup": setup}), cache=cache)
-        values = {name: report.value(name) for name in columns(report.work.supply.store.kind)}
+        values = {name: report.value(name) for name in columns(report.behind.up.supply.store.kind)}
         yield Row(front=front, rear=rear, owned=_owned(inputs, front, rear), kept=(front, rear) == now, values=values)
 
 

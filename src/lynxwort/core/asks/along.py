@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from lynxwort.core.derived.ride import Lap
 from lynxwort.core.derived.road import RiddenSpeed
 from lynxwort.core.derived.upstream import Upstream
-from lynxwort.core.model.bike import Bike
+from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.physics.course.prepare import rise_over_run
 from lynxwort.core.physics.drive.kernel import LIMITS
@@ -153,6 +153,6 @@ def lap_of(given: DriveInput) -> Lap:
     return given.lap
 
 
-def bike_of(up: Upstream) -> Bike:
-    """The bike that a report speaks of."""
-    return up.inputs.bike
+def document(up: Upstream) -> Inputs:
+    """The document that a report speaks of."""
+    return up.inputs

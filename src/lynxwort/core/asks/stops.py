@@ -9,6 +9,7 @@ from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.setup import StopFill
 from lynxwort.core.physics.reach import stops
 from lynxwort.core.physics.reach.stops import Course, Plan, Stop, Tank
+from lynxwort.core.stations.range.chance import chance_of
 from lynxwort.core.stations.range.input import RangeInput
 from lynxwort.core.stations.range.passings import Passed, best_plan, chance_by, course_of, filled, measured_out, passed, planned, tank_of
 
@@ -173,3 +174,8 @@ def to_come(given: RangeInput, after: int, level: float) -> list[AtPump]:
 def with_stops(given: RangeInput, fills: tuple[StopFill, ...] | None) -> RangeInput:
     """The same with other stops."""
     return replace(given, supply=replace(given.supply, stops=fills))
+
+
+def chance_with(given: RangeInput, fills: tuple[StopFill, ...] | None) -> float:
+    """Chance to finish with what is aboard and other stops; None: filled up at every refuel point."""
+    return float(chance_of(with_stops(given, fills), given.supply.store.aboard)[0])

@@ -105,7 +105,7 @@ def worth(report: Report) -> list[Worth]:
 
     First what is unknown, then what an unsettled station waits for, then the one that narrows most.
     """
-    up: Upstream = report.work
+    up: Upstream = report.behind.up
     tried = [w for w in (*_mixture(up), *_fill_up(up), *_sags(up), *_roll_out(up)) if w.narrowing >= WORTH_SHARE]
 
     def order(w: Worth) -> tuple[bool, int, float]:

@@ -44,7 +44,7 @@ class Line:
 def _lines(bench: Bench, preset: Units | str) -> list[Line]:
     found = []
     # "per lap" of several stages means each of them once, which helps nobody at the start line
-    per_lap = ("range.fuel_per_lap", "range.energy_per_lap") if len(bench.kept.work.around.courses) > 1 else ()
+    per_lap = ("range.fuel_per_lap", "range.energy_per_lap") if len(bench.kept_inputs.race.stages) > 1 else ()
     for name in (n for n in SHOWN if n not in per_lap):
         figure, kind = bench.kept.figures[name], FIGURES[name].kind
         if figure.status == "not_applicable":
@@ -80,8 +80,7 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
     def clock(seconds: float) -> datetime:
         return start + timedelta(seconds=seconds)
 
-    work = report.work
-    stages = report.ask(stage_times) if len(work.around.courses) > 1 else []
+    stages = report.ask(stage_times) if len(inputs.race.stages) > 1 else []
     points = [m for m in report.ask(moments) if m.kind in ("refuel", "crew")]
     return {
         "card_report": report,

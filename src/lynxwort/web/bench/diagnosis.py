@@ -37,7 +37,7 @@ class FeelForm(forms.Form):
 
 def _richer(bench: Bench, suspect: Suspect, units: Any) -> dict[str, Any] | None:
     """The richer step that a cause asks for, in words."""
-    step = richer_step(bench.report.work, suspect.cause)
+    step = bench.report.ask(richer_step, suspect.cause)
     if step is None:
         return None
     tunable, value = step.move.tunable, step.move.value

@@ -17,6 +17,8 @@ from lynxwort.core.model.readings import Air, DynoReading
 from lynxwort.core.physics.air.moist import AirState
 from lynxwort.core.physics.drive import dyno
 from lynxwort.core.standin import bench_dyno
+from lynxwort.core.stations.drive.view import power_left
+from lynxwort.core.stations.fuelling.view import middle_air
 from lynxwort.core.units.convert import Units, convert, shown_unit
 from lynxwort.core.units.tables import guess_columns, read_columns, read_head
 from lynxwort.web.bench.services import Bench
@@ -80,7 +82,7 @@ def stand_in(bench: Bench, runs: int = 3) -> None:
     engine = bench.inputs.bike.engine
     if isinstance(engine, Electric):
         raise InputRefused(Refusal(path="bike.engine.kind", code="not_a_choice"))
-    air: AirState = bench.report.work.day.states.middle_at_reading
+    air: AirState = bench.report.ask(middle_air)
     plain = {"pressure_pa": air.pressure_pa, "temperature_k": air.temperature_k, "relative_humidity": air.relative_humidity}
     done = sum(r.document.get("kind") == "dyno" for r in bench.setup.bike.readings.all())
     with transaction.atomic():
@@ -104,7 +106,7 @@ def choose(bench: Bench, name: str) -> None:
 
 def page(bench: Bench, units: Units | str) -> dict[str, Any]:
     """The runs at the crank on a standard day, side by side, and what the chosen one would be in the race's air."""
-    work, bike = bench.kept.work, bench.kept_inputs.bike
+    bike, left = bench.kept_inputs.bike, bench.kept.ask(power_left)
     found = [r for r in bench.kept_inputs.readings if isinstance(r, DynoReading)]
     curves, rows, live = [], [], []
     watt = convert(1.0, "W", shown_unit("power", units))
@@ -117,7 +119,7 @@ def page(bench: Bench, units: Units | str) -> dict[str, Any]:
             live.append((rpm, torque))
             curves.append((rpm, torque, dyno.power_of(torque, rpm) * watt, css, r.label))
         rows.append({"id": r.id, "label": r.label, "band": band, "chosen": r.chosen, "struck": r.struck_out, "css": css,
-                     "there_w": band.peak_power_w * float(work.lap.power_share.mean())})  # fmt: skip
+                     "there_w": band.peak_power_w * left})  # fmt: skip
     axes = (_("N·m at the crank, standard day"), unit_text("power", units))
     drawing = fuel.dyno(curves, x_axis=_("rpm"), y_axes=axes, label=_("Torque and power over revs")) if curves else ""
     return {"rows": rows, "repeat": dyno.repeatability(live), "chosen": any(r["chosen"] for r in rows), "drawing": drawing}

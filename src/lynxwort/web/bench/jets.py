@@ -12,6 +12,7 @@ from lynxwort.core.model.setup import Setup
 from lynxwort.core.physics.fuelling.fuels import FUELS, fuel_of
 from lynxwort.core.physics.fuelling.window import COLDEST_K
 from lynxwort.core.stations.fuelling import window
+from lynxwort.core.stations.fuelling.view import proven, race_air
 from lynxwort.core.units.convert import Units, to_shown
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.evaluation import door
@@ -58,7 +59,7 @@ def _row(row: jetbox.JetSet, richer: jetbox.JetSet | None, bench: Bench, units: 
 
 def sentences(bench: Bench, units: Units | str) -> list[str]:
     """For the pit card: when to change jets, of the kept setup."""
-    if bench.kept.work.mixture.proven is None:
+    if not bench.kept.ask(proven):
         return []
     found = door.cached("jet_ladder", door.input_key(bench.kept_inputs), lambda: bench.kept.ask(jetbox.ladder))
     pressure = bench.kept.ask(window.day_pressures)[2]
@@ -66,10 +67,10 @@ def sentences(bench: Bench, units: Units | str) -> list[str]:
 
 
 def _window(bench: Bench, rows: list[jetbox.JetSet], units: Units | str) -> Any:
-    work, setup = bench.report.work, bench.inputs.setup
+    setup = bench.inputs.setup
     setups = [(number_text(r.jetting.main_jet, "number", units), jetbox.setup_with(setup, r.jetting)) for r in rows]
     pressures, lines = bench.report.ask(jetbox.window_lines, setups or [(_("as it is"), setup)])
-    now, day = number_text(setup.main_jet or 0.0, "number", units), work.day.air
+    now, day = number_text(setup.main_jet or 0.0, "number", units), bench.report.ask(race_air)
     low, _middle, high = bench.report.ask(window.day_pressures)
     corner = [float(_shown(p, "pressure", units)) for p in (low, high)]
     corner += [float(_shown(t, "temperature", units)) for t in (day.temperature_low_k, day.temperature_high_k)]
@@ -92,11 +93,11 @@ def oil_words(bike: Bike, setup: Setup, units: Units | str) -> str:
 
 def page(bench: Bench, units: Units | str, can_m3: float | None) -> dict[str, Any]:
     """Everything the jets' page shows."""
-    work, setup = bench.report.work, bench.inputs.setup
+    setup = bench.inputs.setup
     known = bench.report.ask(window.known_setting, setup)
     ladder = bench.report.ask(jetbox.ladder) if known else []
     bought = bench.report.ask(jetbox.purchase) if known else None
-    made = jetbox.cans(work, can_m3 or CAN_M3)
+    made = bench.report.ask(jetbox.cans, can_m3 or CAN_M3)
     oil = oil_words(bench.inputs.bike, setup, units)
     label = f"{oil}, " if oil else ""
     octane = setup.fuel_octane or fuel_of(setup.fuel).octane

@@ -20,7 +20,7 @@ from lynxwort.core.model.bike import Injected, Injection
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.physics.fuelling import logs
 from lynxwort.core.standin import afr
-from lynxwort.core.stations.fuelling.view import map_table
+from lynxwort.core.stations.fuelling.view import map_table, middle_air, newest_log
 from lynxwort.core.units.tables import HEAD_LINES, Head, guess_columns, read_columns, read_head
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bikes.models import Setup
@@ -187,7 +187,7 @@ def ride_and_log(payload: dict[str, Any], step: worker.Step) -> dict[str, Any]:
     race = Race.objects.select_related("course", "rider").get(pk=payload["race"])
     inputs = assembled.assemble(setup, race, payload["values"])
     made = _injection(inputs)
-    stream = afr.lap_stream(door.report_of(inputs).work, seed=setup.bike_id, number=payload["n"])
+    stream = door.report_of(inputs).ask(afr.lap_stream, seed=setup.bike_id, number=payload["n"])
     head, result = read_head(stream), {}
     for k in range(1, LIVE_STEPS + 1):
         text = stream[: max(len(stream) * k // LIVE_STEPS, 80)]
@@ -205,7 +205,7 @@ def ride_and_log(payload: dict[str, Any], step: worker.Step) -> dict[str, Any]:
 def keep_log(bench: Bench, result: dict[str, Any]) -> None:
     """Keep a judged log as a reading. Raises InputRefused."""
     document = {"kind": "afr_log", "cells": result["cells"], "delay_s": result["delay_s"], "samples": float(result["samples"])}
-    air = bench.report.work.day.states.middle_at_reading
+    air = bench.report.ask(middle_air)
     under = readings.under(result["values"], bench.race.rider.document, bench.race.document["stages"][0]["course_key"],
                            air={"pressure_pa": air.pressure_pa, "temperature_k": air.temperature_k, "relative_humidity": air.relative_humidity})  # fmt: skip
     readings.add_reading(bench.setup.bike, document | {"under": under})
@@ -221,7 +221,7 @@ def _shade(value: float | None) -> str:
 
 def grid(bench: Bench, live: dict[str, Any] | None) -> dict[str, Any]:
     """The map as a table: of a job's result while it comes in, else what the newest log leaves with the draft's trims."""
-    made, work = _injection(bench.inputs), bench.report.work
+    made = _injection(bench.inputs)
     coming = {(c["rpm"], c["throttle"]): c for c in live["cells"]} if live else {}
     rows = []
     for rpm, cells in zip(made.rpm_axis, bench.report.ask(map_table), strict=True):
@@ -236,7 +236,7 @@ def grid(bench: Bench, live: dict[str, Any] | None) -> dict[str, Any]:
                         "step": 0.0 if live else cell.step})  # fmt: skip
         rows.append((rpm, row))
     moves = not live and any(abs(c["step"]) > 5e-4 for _r, row in rows for c in row)
-    return {"throttles": made.throttle_axis, "rows": rows, "log": work.mixture.log, "moves": moves}
+    return {"throttles": made.throttle_axis, "rows": rows, "log": bench.report.ask(newest_log), "moves": moves}
 
 
 def csv_of(bench: Bench) -> str:

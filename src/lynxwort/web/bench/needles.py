@@ -4,17 +4,16 @@ from typing import Any
 
 from django.utils.translation import gettext as _
 
-from lynxwort.core.derived.upstream import Upstream
-from lynxwort.core.stations.fuelling.input import FuellingInput
+from lynxwort.core.report import Report
 from lynxwort.core.stations.fuelling.view import needle_view
 from lynxwort.core.units.convert import Units
 from lynxwort.web.ui.drawings import fuel
 from lynxwort.words.formatting import value_text
 
 
-def needle_at(work: Upstream, at_m: float | None, units: Units | str) -> tuple[str, Any] | None:
+def needle_at(report: Report, at_m: float | None, units: Units | str) -> tuple[str, Any] | None:
     """Title and drawing; None without a jetted carburettor."""
-    seen = needle_view(FuellingInput.of(work), at_m)
+    seen = report.ask(needle_view, at_m)
     if seen is None:
         return None
     words = {

@@ -61,7 +61,7 @@ def said(report: Report, finding: Finding, preset: Units | str) -> Said:
     """A finding as shown."""
     proposals = []
     for i, moves in enumerate(finding.proposals):
-        bike = report.ask(along.bike_of)
+        bike = report.ask(along.document).bike
         label = ", ".join(f"{_(TUNABLES[m.tunable]).lower()} {tunable_text(bike, m.tunable, m.value, preset)}" for m in moves)
         tags = {m.owned for m in moves if m.owned is not None}
         tag = _("buy") if False in tags else _("in the box") if True in tags else ""

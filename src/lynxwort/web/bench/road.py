@@ -6,11 +6,13 @@ from django.core.files.base import ContentFile
 from django.db import transaction
 from django.utils.translation import gettext as _
 
+from lynxwort.core.asks import along
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.race import Stage
 from lynxwort.core.physics.course.export import to_geojson, write_gpx
 from lynxwort.core.physics.course.prepare import climb_by_source, noisiest
 from lynxwort.core.standin.logger import stand_in_lap as stand_in_recording
+from lynxwort.core.stations.drive import view as drive_view
 from lynxwort.core.stations.drive.view import ROW_LENGTHS_M, MetreRow, metre_rows
 from lynxwort.core.units.convert import Units, convert, shown_unit, to_shown
 from lynxwort.web.bench.services import Bench
@@ -103,24 +105,23 @@ def _cells(row: MetreRow, units: Units | str, geared: bool) -> list[str]:
 
 def metre_page(bench: Bench, units: Units | str, *, length_m: float, from_m: float) -> dict[str, Any]:
     """A page of rows from a place of the round on."""
-    work = bench.report.work
     length = length_m if length_m in ROW_LENGTHS_M else 100.0
     rows = bench.report.ask(metre_rows, length_m=length, from_m=from_m, most=ROWS_PER_PAGE)
-    geared = len(work.lap.what.overall_ratios) > 1
+    geared = bench.report.ask(drive_view.geared)
     heads = [_("From"), _("Limit"), _("Speed"), *([_("Gear")] if geared else []), _("Revs"), _("Throttle open"), _("Of full power"), _("Ground"), _("Grade")]
-    spacing = float(work.around.whole.spacing_m) if length == 0 else length
+    spacing = bench.report.ask(drive_view.spacing_m) if length == 0 else length
     last = rows[-1].to_m if rows else 0.0
     return {
         "heads": heads, "rows": [(r.from_m, r.limit.startswith("stuck"), _cells(r, units, geared)) for r in rows], "length": length,
         "lengths": [(v, _("every step") if v == 0 else value_text(v, "stretch", units)) for v in ROW_LENGTHS_M],
         "back": max(rows[0].from_m - ROWS_PER_PAGE * spacing, 0.0) if rows and rows[0].from_m > 1.0 else None,
-        "on": last if last < work.around.whole.length_m - 1.0 else None, "from_m": from_m,
+        "on": last if last < bench.report.ask(along.length_m) - 1.0 else None, "from_m": from_m,
     }  # fmt: skip
 
 
 def metre_csv(bench: Bench, units: Units | str) -> str:
     """Every step of the simulation as CSV, in the person's units, the unit in each heading."""
-    geared = len(bench.report.work.lap.what.overall_ratios) > 1
+    geared = bench.report.ask(drive_view.geared)
     distance, speed = unit_text("ribbon", units), unit_text("speed", units)
     gear = ["gear"] if geared else []
     heads = [f"from {distance}", f"to {distance}", "ground", "grade %", f"speed {speed}", *gear, "rpm", "throttle open %", "of full power %", "limit"]
@@ -136,8 +137,8 @@ def metre_csv(bench: Bench, units: Units | str) -> str:
 # the stand-in ---------------------------------------------------------------------------------------------------------------
 def stand_in_lap(bench: Bench, stage: int = 0) -> Reading:
     """The stand-in rides a lap with a pace of its own, and its recording comes through the door of any recording. Raises InputRefused."""
-    work, seed = bench.kept.work, bench.setup.bike_id * 1000 + bench.race.pk + 17 * bench.setup.bike.readings.count()
-    data = stand_in_recording(work, stage=stage, start="2027-01-01T10:00:00", seed=seed)
-    key = work.inputs.race.stages[stage].course_key
+    seed = bench.setup.bike_id * 1000 + bench.race.pk + 17 * bench.setup.bike.readings.count()
+    data = bench.kept.ask(stand_in_recording, stage=stage, start="2027-01-01T10:00:00", seed=seed)
+    key = bench.kept_inputs.race.stages[stage].course_key
     document = readings.ridden_lap(ContentFile(data), values=bench.setup.head.values, rider=bench.race.rider.document, course_key=key)
     return readings.add_reading(bench.setup.bike, document)

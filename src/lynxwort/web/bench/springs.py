@@ -8,13 +8,13 @@ from django import forms
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
+from lynxwort.core.asks import clinic as clinics
 from lynxwort.core.asks import compromise
 from lynxwort.core.errors import OutOfModelRange
 from lynxwort.core.learned import clinic
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.parts import CoilDimensions, StackedSprings, TapeReading
 from lynxwort.core.model.readings import Under
-from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.physics.chassis.springs import Spring, rate_by_calliper, stacked
 from lynxwort.core.stations.chassis import schools
@@ -112,15 +112,10 @@ LEAVES = {"right": "ok", "preload": "look", "soft": "act", "stiff": "act", "unsu
 
 def judge(bench: Bench, end: str, form: ClinicForm, preset: Units | str) -> Judged:
     """What the tape says of one end of the kept bike."""
-    work, typed = bench.kept.work, form.cleaned_data
-    setup, targets = work.inputs.setup, work.springs.targets(end)
-    rider: Rider = work.inputs.rider.model_copy(update={"posture": typed["posture"] or work.inputs.rider.posture})
-    fuel = typed["fuel_aboard_m3"] or 0.0
+    typed = form.cleaned_data
+    rider, fuel = bench.kept.ask(clinics.rider_as, typed["posture"]), typed["fuel_aboard_m3"] or 0.0
     free, race = form.taken("free"), form.taken("race")
-    share = work.springs.offsets.mean[2]
-    kg = {True: work.springs.sprung(end, setup, rider, fuel, share), False: work.springs.sprung(end, setup, None, fuel, 0.0)}
-    travel = work.inputs.bike.frame.rear_travel_m if end == "rear" else work.inputs.bike.frame.fork_travel_m
-    found = clinic.judge(race, free, targets=targets, travel_m=travel, line=lambda aboard, x: bench.kept.ask(wanted_springs.line_at, end, kg[aboard], x))
+    found = bench.kept.ask(clinics.judge, end, race, free, rider, fuel)
 
     def val(value: float, kind: str) -> str:
         return value_text(value, kind, preset)
@@ -156,7 +151,7 @@ def picture(bench: Bench, end: str, judged: Judged | None, preset: Units | str) 
 
 def _row(name: str, free_m: float, race_m: float, bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
     """A ruler's row of plain sags."""
-    t, frame = bench.kept.work.springs.targets(end), bench.kept.work.inputs.bike.frame
+    t, frame = bench.kept.ask(wanted_springs.targets, end), bench.kept_inputs.bike.frame
 
     def shown(value: float) -> float:
         return to_shown(value, "travel", preset).value
@@ -195,7 +190,7 @@ def compromises(bench: Bench) -> list[dict[str, Any]]:
     """Per end the least wrong springs for all who share the bike."""
     rows = []
     for end, name in ENDS.items():
-        found = compromise.compromise(bench.report.work, end)
+        found = bench.report.ask(compromise.compromise, end)
         if found is not None:
             moves = [[wanted_springs.RATE_FIELD[end], found.rate_n_per_m], [wanted_springs.PRELOAD_FIELD[end], found.preload_m]]
             rows.append({"end": name, "found": found, "moves": json.dumps(moves)})

@@ -19,7 +19,7 @@ def clinic(request: HttpRequest, setup: int, race: int, end: str) -> HttpRespons
     if isinstance(bench, HttpResponse):
         return bench
     post = request.method == "POST"
-    form = springs.ClinicForm(request.POST if post else None, preset=request.preset, posture=bench.kept.work.inputs.rider.posture)
+    form = springs.ClinicForm(request.POST if post else None, preset=request.preset, posture=bench.kept_inputs.rider.posture)
     judged = springs.judge(bench, end, form, request.preset) if post and form.is_valid() else None
     if judged is not None and judged.documents and "keep" in request.POST:
         try:

@@ -19,11 +19,11 @@ def stops_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    work, post = bench.report.work, request.method == "POST"
-    form = stopping.StopForm(request.POST if post else None, work=work, preset=request.preset)
+    report, post = bench.report, request.method == "POST"
+    form = stopping.StopForm(request.POST if post else None, report=report, preset=request.preset)
     if post and form.is_valid():
         try:
-            answer = _put(request, bench, form.fills(work))
+            answer = _put(request, bench, form.fills(report))
         except InputRefused as refused:
             form.add_error(None, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
         else:
@@ -90,7 +90,7 @@ def crew_csv(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    return _file(stopping.crew_csv(bench.kept.work, request.preset), "text/csv; charset=utf-8", "crew-sheet.csv")
+    return _file(stopping.crew_csv(bench.kept, request.preset), "text/csv; charset=utf-8", "crew-sheet.csv")
 
 
 @require_GET

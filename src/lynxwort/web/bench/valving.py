@@ -293,7 +293,7 @@ SHEET_FIELDS = (
 
 def sheet_page(bench: Bench, preset: Units | str) -> dict[str, Any]:
     """All that a suspension shop asks for, on one page."""
-    inputs, work = bench.inputs, bench.report.work
+    inputs = bench.inputs
     setup, bike, rider = inputs.setup, inputs.bike, inputs.rider
     have = tunables_of(bike)
     settings = [(_(TUNABLES[f]), tunable_text(bike, f, said_value(setup, f), preset), f in setup.model_fields_set) for f in SHEET_FIELDS if f in have]
@@ -313,7 +313,6 @@ def sheet_page(bench: Bench, preset: Units | str) -> dict[str, Any]:
         "posture": _(POSTURES[rider.posture]),
         "felt": felt_lines(bench, preset),
         "said": [say(f, bench.report, preset, _) for f in found],
-        "work": work,
         "rows": table_names(bench.report),
     }
 

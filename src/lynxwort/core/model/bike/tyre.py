@@ -35,16 +35,16 @@ class Tyre(Part):
     def _marking(cls, value: str) -> str:
         match = TYRE_MARKING.match(value)
         if not match:
-            raise ValueError("not_atyre_marking")
+            raise ValueError("not_a_tyre_marking")
         width, aspect, rim = (float(g) for g in match.groups())
         if not (50 <= width <= 220 and 40 <= aspect <= 110 and 8 <= rim <= 23):
-            raise ValueError("not_atyre_marking")
+            raise ValueError("not_a_tyre_marking")
         return value
 
 
 def tyre_marking(value: str) -> str:
     if not TYRE_MARKING.match(value):
-        raise ValueError("not_atyre_marking")
+        raise ValueError("not_a_tyre_marking")
     return value
 
 

@@ -197,3 +197,8 @@ def bands(given: ChassisInput) -> dict[str, tuple[float, float]]:
         for t in (given.springs.targets(end),)
         for state in ("free_sag", "race_sag")
     }
+
+
+def targets(given: ChassisInput, end: str) -> sag.SagTargets:
+    """Where sags of an end should lie."""
+    return given.springs.targets(end)

@@ -5,13 +5,16 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from lynxwort.core.derived.upstream import Upstream
+from lynxwort.core.model.defaults import GROUND
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.physics.course.prepare import rise_over_run
-from lynxwort.core.physics.drive.chain import ChainPose, poses, swingarm_of, tightest_height
+from lynxwort.core.physics.drive.chain import ChainPose, pitch_radius, poses, swingarm_of, tightest_height
 from lynxwort.core.physics.drive.kernel import LIMITS
 from lynxwort.core.physics.drive.lift import BANDS
 from lynxwort.core.stations.drive.figures import LIMIT_GROUPS
 from lynxwort.core.stations.drive.input import DriveInput
+from lynxwort.core.stations.drive.pulls import drops, gear_spans, held_back, pulls
 
 #: lengths of a row that one may ask for [m]; 0 = every step of the simulation
 ROW_LENGTHS_M = (0.0, 20.0, 100.0, 500.0)
@@ -126,3 +129,71 @@ def metre_rows(given: DriveInput, *, length_m: float, from_m: float = 0.0, most:
         )
         for i in range(count)
     ]  # fmt: skip
+
+
+@dataclass(frozen=True, kw_only=True)
+class Pull:
+    """What each gear gives at the wheel at full throttle [N] over road speeds [m/s], shape (n,) each, and what holds back on two grounds; spans: from where
+    each gear pulls to the limiter [m/s]; drops: revs lost at each upshift [rpm]; gearing: what told apart from another setup's changes it.
+    """
+
+    speed_m_per_s: np.ndarray
+    forces_n: tuple[np.ndarray, ...]
+    held_n: dict[str, np.ndarray]
+    spans_m_per_s: tuple[tuple[float, float], ...]
+    drops_rpm: tuple[float, ...]
+    gearing: tuple[tuple[float, ...], float]
+
+
+def pull(given: DriveInput, count: int = 240) -> Pull:
+    """Pull against resistance on level hardpack and sand, in the mean air of the course."""
+    what, spans = given.lap.what, gear_spans(given.lap.what)
+    speed = np.linspace(0.3, 1.1 * spans[-1][1], count)
+    return Pull(
+        speed_m_per_s=speed, forces_n=tuple(pull_over(given, speed)), held_n={g: held_back(what, speed, GROUND[g]) for g in ("hardpack", "sand")},
+        spans_m_per_s=tuple(spans), drops_rpm=tuple(drops(given)), gearing=(what.overall_ratios, what.mode_share),
+    )  # fmt: skip
+
+
+def pull_over(given: DriveInput, speed_m_per_s: np.ndarray) -> list[np.ndarray]:
+    """What each gear gives at the wheel [N] over these speeds."""
+    return pulls(given.lap.what, speed_m_per_s, float(given.lap.power_share.mean()))
+
+
+def held_at(given: DriveInput, at_m: float, speed_m_per_s: np.ndarray) -> tuple[np.ndarray, float]:
+    """What holds back at a place of the round [N] over these speeds, and the speed that the model rides there [m/s]."""
+    course, i = given.lap.around.whole, given.lap.around.step_at(at_m)
+    held = held_back(given.lap.what, speed_m_per_s, course.rows[course.surface[i]], float(course.sine[i]))
+    return held, float(given.lap.whole.speed_m_per_s[i])
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ChainView:
+    """The chain through the travel. sprocket_m: ahead of and above the pivot; radii_m: of the front and the rear sprocket."""
+
+    poses: tuple[ChainPose, ...]
+    sprocket_m: tuple[float, float]
+    radii_m: tuple[float, float]
+
+
+def chain(up: Upstream) -> ChainView | None:
+    """The drive through the travel of this bike as it stands; None when no chain fits."""
+    given = DriveInput.of(up)
+    found, arm = chain_poses(given, up.stand.race_sag("rear")), swingarm_of(given.frame)
+    radii = pitch_radius(given.setup.front_sprocket_teeth), pitch_radius(given.setup.rear_sprocket_teeth)
+    return ChainView(poses=tuple(found), sprocket_m=(arm.sprocket_ahead_m, arm.sprocket_above_m), radii_m=radii) if found else None
+
+
+def geared(given: DriveInput) -> bool:
+    """Whether there is more than one gear to tell of."""
+    return len(given.lap.what.overall_ratios) > 1
+
+
+def spacing_m(given: DriveInput) -> float:
+    """Length of the simulation's own steps [m]."""
+    return given.lap.around.whole.spacing_m
+
+
+def power_left(given: DriveInput) -> float:
+    """Share of standard power [1] that the race's air leaves, mean of the round."""
+    return float(given.lap.power_share.mean())

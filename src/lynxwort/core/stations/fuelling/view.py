@@ -9,11 +9,15 @@ from numpy.typing import NDArray
 from lynxwort.core.derived.mixture import jetting_of
 from lynxwort.core.learned.mixture import log_cells, log_error
 from lynxwort.core.model.bike import Injected, Injection, Jetted
-from lynxwort.core.physics.air.along import air_at_reading, lift_air
+from lynxwort.core.model.readings import LogReading
+from lynxwort.core.physics.air.along import DayAir, air_at_reading, lift_air
+from lynxwort.core.physics.air.moist import AirState
 from lynxwort.core.physics.fuelling import logs
 from lynxwort.core.physics.fuelling.jets import annulus_area, jet_area, needle_diameter
-from lynxwort.core.physics.fuelling.richness import needle_in
+from lynxwort.core.physics.fuelling.leanness import RangeLimit
+from lynxwort.core.physics.fuelling.richness import RichnessCurve, needle_in
 from lynxwort.core.stations.fuelling.input import FuellingInput
+from lynxwort.core.stations.fuelling.leanness import limits_of
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -127,3 +131,33 @@ def needle_view(given: FuellingInput, at_m: float | None) -> NeedleView | None:
 def proven(given: FuellingInput) -> bool:
     """Whether some setting is known to run right on this bike."""
     return given.mixture.good is not None
+
+
+@dataclass(frozen=True, kw_only=True)
+class RichnessView:
+    """Richness along the throttle in the densest and the thinnest air; limits: ranges with what is looked at."""
+
+    densest: RichnessCurve
+    thinnest: RichnessCurve
+    limits: tuple[RangeLimit, ...]
+
+
+def richness_view(given: FuellingInput) -> RichnessView | None:
+    """None without a proven setting."""
+    dense, thin = given.richness.densest, given.richness.thinnest
+    return None if dense is None or thin is None else RichnessView(densest=dense, thinnest=thin, limits=limits_of(given))
+
+
+def race_air(given: FuellingInput) -> DayAir:
+    """The race's air where it was read."""
+    return given.day.air
+
+
+def middle_air(given: FuellingInput) -> AirState:
+    """The mean hour of the race where the weather is read."""
+    return given.day.states.middle_at_reading
+
+
+def newest_log(given: FuellingInput) -> LogReading | None:
+    """The newest mixture log of this bike."""
+    return given.mixture.log

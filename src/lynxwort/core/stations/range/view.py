@@ -7,6 +7,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lynxwort.core.derived.use import Store
+from lynxwort.core.evidence import LogNormal
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.physics.reach.finish import PER_LAP_SD
 from lynxwort.core.physics.reach.legs import Stint
@@ -103,3 +104,23 @@ def amounts_about(given: RangeInput, count: int = 60) -> NDArray[np.float64]:
     """Amounts aboard [m3 or J] about what the longest leg is likely to take: over which certainty is drawn."""
     leg = given.supply.largest_leg
     return np.linspace(0.6 * leg, 2.1 * leg, count) + given.supply.store.unusable
+
+
+def most_laps(given: RangeInput) -> int:
+    """The most laps that are likely at all."""
+    return given.clock.most_laps
+
+
+def shared(given: RangeInput) -> bool:
+    """Whether a team shares the race."""
+    return given.clock.stints is not None
+
+
+def factor(given: RangeInput) -> LogNormal:
+    """This bike's factor on computed use."""
+    return given.supply.factor
+
+
+def rear_sag(given: RangeInput, fuel_m3: float) -> float:
+    """Rear race sag [m] with this much fuel aboard."""
+    return given.stand.sag("rear", race=True, fuel_m3=fuel_m3)[0]

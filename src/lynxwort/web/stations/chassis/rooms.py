@@ -21,11 +21,10 @@ from lynxwort.words.formatting import unit_text, value_text
 
 def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any]:
     """Travel rulers and the springs that meet both sags."""
-    work, kept = bench.report.work, bench.kept
+    kept, frame = bench.kept, bench.inputs.bike.frame
     rows = []
     for end, name in (("rear", _("Rear")), ("front", _("Front"))):
-        t: SagTargets = work.springs.targets(end)
-        frame = work.inputs.bike.frame
+        t: SagTargets = bench.report.ask(wanted_springs.targets, end)
         row: dict[str, Any] = {"name": name, "travel": float(shown_values(frame.rear_travel_m if end == "rear" else frame.fork_travel_m, "travel", preset))}
         for state, low, high, words in (("free", t.free_low_m, t.free_high_m, _("free")), ("race", t.race_low_m, t.race_high_m, _("race"))):
             name_of = f"chassis.{end}.{state}_sag"

@@ -1,14 +1,13 @@
 """Drive's drawings."""
 
+from collections.abc import Sequence
 from typing import Any
 
 import numpy as np
 from django.utils.translation import gettext as _
 
-from lynxwort.core.model.defaults import GROUND
-from lynxwort.core.physics.drive.chain import pitch_radius, swingarm_of
 from lynxwort.core.physics.drive.hills import needs_run_up
-from lynxwort.core.stations.drive import hills, pulls
+from lynxwort.core.stations.drive import hills
 from lynxwort.core.stations.drive import view as drive_view
 from lynxwort.core.units.convert import Units, convert, to_shown
 from lynxwort.web.bench.services import Bench
@@ -19,31 +18,27 @@ from lynxwort.words.formatting import plain_number, unit_text, value_text
 
 def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any]:
     """Pull per gear against resistance, and the gear ladder."""
-    work, kept = bench.report.work, bench.kept.work
-    what, share = work.lap.what, float(work.lap.power_share.mean())
-    spans = pulls.gear_spans(what)
-    speed = np.linspace(0.3, 1.1 * spans[-1][1], 240)
+    seen, was = bench.report.ask(drive_view.pull), bench.kept.ask(drive_view.pull)
+    speed, changed = seen.speed_m_per_s, was.gearing != seen.gearing
     per_n, per_v = convert(1.0, "N", to_shown(1, "force", preset).unit), convert(1.0, "m/s", to_shown(1, "speed", preset).unit)
-    changed = (kept.lap.what.overall_ratios, kept.lap.what.mode_share) != (what.overall_ratios, what.mode_share)
-    forces = [per_n * f for f in pulls.pulls(what, speed, share)]
-    ghosts = [per_n * f for f in pulls.pulls(kept.lap.what, speed, share)] if changed else []
-    lines = [(per_n * pulls.held_back(what, speed, GROUND[g]), css, _(TERMS[g])) for g, css in (("hardpack", "res-a"), ("sand", "res-b"))]
+    forces = [per_n * f for f in seen.forces_n]
+    ghosts = [per_n * f for f in bench.kept.ask(drive_view.pull_over, speed)] if changed else []
+    lines = [(per_n * seen.held_n[g], css, _(TERMS[g])) for g, css in (("hardpack", "res-a"), ("sand", "res-b"))]
     place = None
     if at_m is not None:
-        i = work.around.step_at(at_m)
-        here = per_n * pulls.held_back(what, speed, work.around.whole.rows[work.around.whole.surface[i]], float(work.around.whole.sine[i]))
+        held, v = bench.report.ask(drive_view.held_at, at_m, speed)
+        here = per_n * held
         lines.append((here, "res-here", _("at %(place)s") % {"place": value_text(at_m, "distance", preset)}))
-        v = float(work.lap.whole.speed_m_per_s[i])
         place = (per_v * v, float(np.interp(v, speed, here)))
     unit_v = unit_text("speed", preset)
     pull = charts.pull(per_v * speed, forces, ghosts, lines, place, axis=unit_v, force_axis=_("%(u)s at the wheel, full throttle") % {"u": unit_text("force", preset)},
                        label=_("Pull in each gear against resistance"))  # fmt: skip
 
-    def bars(spans: list[tuple[float, float]]) -> list[tuple[float, float]]:
+    def bars(spans: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
         return [(per_v * low, per_v * high) for low, high in spans]
 
-    lost = ["", *(_("%(rpm)s rpm lost") % {"rpm": plain_number(d, 0)} for d in bench.report.ask(pulls.drops))]
-    ladder = charts.ladder(bars(spans), bars(pulls.gear_spans(kept.lap.what)) if changed else [], lost, axis=unit_v, label=_("Speeds of each gear"))
+    lost = ["", *(_("%(rpm)s rpm lost") % {"rpm": plain_number(d, 0)} for d in seen.drops_rpm)]
+    ladder = charts.ladder(bars(seen.spans_m_per_s), bars(was.spans_m_per_s) if changed else [], lost, axis=unit_v, label=_("Speeds of each gear"))
     habits = _habits(bench)
     drawings = [
         (_("Pull and resistance, level ground unless said"), pull),
@@ -68,19 +63,15 @@ def _habits(bench: Bench) -> list[tuple[str, list[tuple[str, float, str]]]]:
 
 def _chain(bench: Bench, preset: Units | str) -> Any:
     """The chain through the travel; nothing when none fits."""
-    work, setup = bench.report.work, bench.inputs.setup
-    poses = bench.report.ask(drive_view.chain_poses, work.stand.race_sag("rear"))
-    if not poses:
+    seen = bench.report.ask(drive_view.chain)
+    if seen is None:
         return None
-
     shown = [
         ({"race_sag": "now", "tightest": "tight"}.get(p.name, "far"), p.axle, p.runs,
          _("%(where)s, play %(play)s") % {"where": _(POSES[p.name]), "play": value_text(p.play_m, "travel", preset)})
-        for p in poses
+        for p in seen.poses
     ]  # fmt: skip
-    arm = swingarm_of(work.inputs.bike.frame)
-    radii = pitch_radius(setup.front_sprocket_teeth), pitch_radius(setup.rear_sprocket_teeth)
-    return charts.chain(shown, sprocket=(arm.sprocket_ahead_m, arm.sprocket_above_m), radii=radii,
+    return charts.chain(shown, sprocket=seen.sprocket_m, radii=seen.radii_m,
                         words={"pivot": _("pivot"), "scale": value_text(0.1, "travel", preset)}, label=_("Chain and swingarm through the travel"))  # fmt: skip
 
 
