@@ -47,8 +47,11 @@ def bare(key: Any) -> Any:
         return tuple(bare(k) for k in key)
     if not getattr(type(key), "_keyed", False):
         return key
-    made = object.__new__(type(key))
-    made.__dict__.update({f.name: bare(getattr(key, f.name)) for f in fields(key)}, _hash=hash(key))
+    made = key.__dict__.get("_bare")
+    if made is None:
+        made = object.__new__(type(key))
+        made.__dict__.update({f.name: bare(getattr(key, f.name)) for f in fields(key)}, _hash=hash(key))
+        key.__dict__["_bare"] = made
     return made
 
 

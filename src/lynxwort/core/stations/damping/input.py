@@ -1,7 +1,5 @@
 """All that Damping reads."""
 
-from functools import cached_property
-
 from lynxwort.core.cache import Once, keyed
 from lynxwort.core.derived.loads import Loads
 from lynxwort.core.derived.ride import Lap
@@ -10,16 +8,15 @@ from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.rider import Rider
-from lynxwort.core.model.setup import StandSetup, SuspensionSetup
+from lynxwort.core.model.setup import SuspensionSetup
 
 
 @keyed
 class DampingInput(Once):
-    """springs: fork and shock as learned; setup: how it stands and is damped; lap: the round as it is ridden, whose ground a damper feels."""
+    """stand: the bike as it stands; setup: how it stands and is damped; lap: the round as it is ridden, whose ground a damper feels."""
 
-    springs: Springs
+    stand: Stand
     setup: SuspensionSetup
-    rider: Rider
     lap: Lap
     box: PartsBox
 
@@ -28,8 +25,16 @@ class DampingInput(Once):
         inputs = up.inputs
         return up.once(
             "damping",
-            lambda: cls(springs=up.springs, setup=SuspensionSetup.taken_from(inputs.setup), rider=inputs.rider, lap=up.lap, box=inputs.parts),
+            lambda: cls(stand=up.stand, setup=SuspensionSetup.taken_from(inputs.setup), lap=up.lap, box=inputs.parts),
         )
+
+    @property
+    def springs(self) -> Springs:
+        return self.stand.springs
+
+    @property
+    def rider(self) -> Rider:
+        return self.stand.rider
 
     @property
     def bike(self) -> Bike:
@@ -38,8 +43,3 @@ class DampingInput(Once):
     @property
     def loads(self) -> Loads:
         return self.springs.loads
-
-    @cached_property
-    def stand(self) -> Stand:
-        """The bike as it stands."""
-        return Stand(springs=self.springs, setup=StandSetup.taken_from(self.setup), rider=self.rider)
