@@ -61,8 +61,8 @@ def course_verb(arguments: argparse.Namespace) -> Any:
     import numpy as np
     from pydantic import ValidationError
 
-    from lynxwort.core.model.inputs import refusals_of
     from lynxwort.core.model.race import GROUNDS, Stage
+    from lynxwort.core.model.refused import refusals_of
     from lynxwort.core.physics.course.export import to_geojson
     from lynxwort.core.physics.course.gpx import read_gpx
     from lynxwort.core.physics.course.prepare import climb_by_source, lay_line, prepare_course
@@ -74,7 +74,7 @@ def course_verb(arguments: argparse.Namespace) -> Any:
         try:
             stage = Stage.model_validate(read_document(arguments.stage) | {"course_key": "course"})
         except ValidationError as error:
-            raise InputRefused(*refusals_of(error, "stage.", Stage)) from None
+            raise InputRefused(*refusals_of(error, "stage.", root=Stage)) from None
     if arguments.out == "geojson":
         return to_geojson(track, stage)
     line = lay_line(track)

@@ -6,8 +6,8 @@ import numpy as np
 import pytest
 
 from lynxwort.core.errors import InputRefused
-from lynxwort.core.model.inputs import Track
 from lynxwort.core.model.race import GROUNDS, CriticalHill, GroundSegment
+from lynxwort.core.model.track import Track
 from lynxwort.core.physics.course.gpx import MAX_BYTES, read_gpx
 from lynxwort.core.physics.course.prepare import curvature, lay_line, prepare_course, rise_over_run
 from lynxwort.demo.scenario import course_bytes

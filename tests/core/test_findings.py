@@ -8,7 +8,6 @@ import pytest
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.bike import Carburettor, FourStrokeInjected, FourStrokeJetted, Payload, Transmission, TwoStrokeRod
 from lynxwort.core.model.damper import stack_of
-from lynxwort.core.model.inputs import Track
 from lynxwort.core.model.race import CriticalHill, GroundSegment, RaceAir, RefuelPoint
 from lynxwort.core.model.readings import (
     FeelReading,
@@ -24,6 +23,7 @@ from lynxwort.core.model.readings import (
     WeighingReading,
 )  # fmt: skip
 from lynxwort.core.model.setup import StopFill
+from lynxwort.core.model.track import Track
 from lynxwort.core.report import SEVERITIES
 from lynxwort.core.stations.chassis.springs import PRELOAD_EXISTS_M
 from lynxwort.core.units.detents import DETENTS

@@ -15,7 +15,7 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.bike import FourStrokeJetted, Gearbox, TorquePoint, TwoStrokeJetted
 from lynxwort.core.model.defaults import GROUND
-from lynxwort.core.model.inputs import setup_misfit
+from lynxwort.core.model.fit import setup_misfit
 from lynxwort.core.model.race import GROUNDS, CriticalHill, GroundSegment
 from lynxwort.core.model.readings import HillReading, RiddenLapReading, RollOutReading, RpmSpeedReading, TopSpeedReading, Under
 from lynxwort.core.physics.course.export import to_geojson, write_gpx

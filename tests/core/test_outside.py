@@ -116,7 +116,7 @@ def test_whittaker_against_a_dense_solve_and_its_own_half_gain():
 
 
 def test_distance_against_a_nautical_mile():
-    from lynxwort.core.model.inputs import Track
+    from lynxwort.core.model.track import Track
     from lynxwort.core.physics.course.prepare import lay_line
 
     line = lay_line(Track(heights="none", latitude_deg=(54.0, 54.0 + 1 / 60), longitude_deg=(-2.0, -2.0)))

@@ -11,9 +11,9 @@ from lynxwort.core.figures import FIGURES, HEADLINES
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import FourStrokeJetted, TwoStrokeJetted
 from lynxwort.core.model.box import PartsBox
-from lynxwort.core.model.inputs import Track
 from lynxwort.core.model.race import GROUNDS, GroundSegment
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.track import Track
 from lynxwort.core.physics.course.prepare import track_distance
 from lynxwort.core.physics.course.surface import lay_surfaces
 from lynxwort.core.physics.drive import engine, gearing, kernel, pull, simulation

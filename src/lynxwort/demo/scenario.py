@@ -5,7 +5,8 @@ from functools import cache
 from importlib.resources import files
 from typing import Any
 
-from lynxwort.core.model.inputs import Inputs, Track, load_inputs
+from lynxwort.core.model.inputs import Inputs, load_inputs
+from lynxwort.core.model.track import Track
 from lynxwort.core.physics.course.gpx import read_gpx, read_ridden
 from lynxwort.core.physics.course.match import clock_along
 from lynxwort.core.physics.course.prepare import lay_line

@@ -11,7 +11,8 @@ from lynxwort.core.derived.day import Day, state_of
 from lynxwort.core.derived.track import Round
 from lynxwort.core.learned.mixture import log_cells, over_log
 from lynxwort.core.model.bike import Electric, Engine, Injected, Injection, Jetted, Rod, TwoStroke
-from lynxwort.core.model.inputs import Inputs, setup_misfit
+from lynxwort.core.model.fit import setup_misfit
+from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.readings import KnownGoodReading, LogReading
 from lynxwort.core.model.setup import FuellingSetup
 from lynxwort.core.physics.air.moist import AirState

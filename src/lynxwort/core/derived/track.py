@@ -8,8 +8,9 @@ from numpy.typing import NDArray
 
 from lynxwort.core.cache import StageCache, keyed
 from lynxwort.core.model.defaults import LIAISON_PACE
-from lynxwort.core.model.inputs import Inputs, Track
+from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.race import GROUNDS, CriticalHill, GroundSegment, Stage, Zone
+from lynxwort.core.model.track import Track
 from lynxwort.core.physics.course.prepare import Course, Line, join_courses, lay_line, prepare_course
 
 

@@ -10,8 +10,8 @@ from numpy.typing import NDArray
 from scipy.ndimage import gaussian_filter1d
 
 from lynxwort.core.derived.upstream import Upstream
-from lynxwort.core.model.inputs import Track
 from lynxwort.core.model.race import GROUNDS
+from lynxwort.core.model.track import Track
 from lynxwort.core.physics.course.export import write_gpx
 from lynxwort.core.physics.course.prepare import Course, track_distance
 from lynxwort.core.physics.drive.simulation import Ride, simulate

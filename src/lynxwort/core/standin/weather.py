@@ -9,7 +9,7 @@ from math import cos, pi
 
 import numpy as np
 
-from lynxwort.core.model.inputs import Track
+from lynxwort.core.model.track import Track
 from lynxwort.core.physics.air.moist import saturation_pressure
 
 LAPSE_K_PER_M = 0.0065

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from lynxwort.core.errors import InputRefused, Refusal
-from lynxwort.core.model.inputs import Inputs, setup_misfit
+from lynxwort.core.model.fit import setup_misfit
+from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.report import Report
 from lynxwort.core.units.convert import Units

@@ -12,7 +12,8 @@ from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.figures import FIGURES, Consequence, consequences
 from lynxwort.core.model.bike import Bike as CoreBike
 from lynxwort.core.model.bike import metering_of
-from lynxwort.core.model.inputs import refusals_of, setup_misfit
+from lynxwort.core.model.fit import setup_misfit
+from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.report import read_report
 from lynxwort.core.units import detents
@@ -30,7 +31,7 @@ def checked_bike(document: dict[str, Any]) -> CoreBike:
     try:
         return CoreBike.model_validate(document)
     except ValidationError as error:
-        raise InputRefused(*refusals_of(error, "bike.", CoreBike)) from None
+        raise InputRefused(*refusals_of(error, "bike.", root=CoreBike)) from None
 
 
 def checked_setup(values: dict[str, Any]) -> CoreSetup:
@@ -38,7 +39,7 @@ def checked_setup(values: dict[str, Any]) -> CoreSetup:
     try:
         return CoreSetup.model_validate(values)
     except ValidationError as error:
-        raise InputRefused(*refusals_of(error, "setup.", CoreSetup)) from None
+        raise InputRefused(*refusals_of(error, "setup.", root=CoreSetup)) from None
 
 
 def make_bike(garage: Garage, bike: dict[str, Any], setup: dict[str, Any]) -> Bike:
@@ -90,7 +91,7 @@ def moved_values(values: dict[str, Any], moves: list[tuple[str, float]]) -> dict
             if now is None or abs(now - value) > 1e-12:
                 setup = detents.move(setup, tunable, value)
     except ValidationError as error:
-        raise InputRefused(*refusals_of(error, "setup.", CoreSetup)) from None
+        raise InputRefused(*refusals_of(error, "setup.", root=CoreSetup)) from None
     return setup.model_dump(mode="json", exclude_unset=True)
 
 

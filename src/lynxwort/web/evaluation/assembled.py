@@ -4,7 +4,8 @@ from typing import Any
 
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.bike import Bike as CoreBike
-from lynxwort.core.model.inputs import Inputs, dump_inputs, load_inputs, setup_misfit
+from lynxwort.core.model.fit import setup_misfit
+from lynxwort.core.model.inputs import Inputs, dump_inputs, load_inputs
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.bikes.models import Sensitivity, Setup

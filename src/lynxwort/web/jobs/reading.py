@@ -6,7 +6,8 @@ from pathlib import Path
 from typing import Any
 
 from lynxwort.core.errors import InputRefused, Refusal
-from lynxwort.core.model.inputs import Track, load_inputs
+from lynxwort.core.model.inputs import load_inputs
+from lynxwort.core.model.track import Track
 from lynxwort.core.physics.course.gpx import read_gpx, read_ridden
 from lynxwort.core.physics.course.match import clock_along
 from lynxwort.core.physics.course.prepare import lay_line

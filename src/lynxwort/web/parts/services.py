@@ -12,8 +12,8 @@ from pydantic import ValidationError
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.damper import StackShim
-from lynxwort.core.model.inputs import refusals_of
 from lynxwort.core.model.parts import FITTED_KINDS, KINDS, BoxPart
+from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.units.convert import Units
 from lynxwort.core.units.lines import read_values, rounded, write_value
 from lynxwort.core.units.tables import MOST_COLUMNS

@@ -14,10 +14,11 @@ from django.db import transaction
 from pydantic import ValidationError
 
 from lynxwort.core.errors import InputRefused, Refusal
-from lynxwort.core.model.inputs import Track, refusals_of
 from lynxwort.core.model.race import GroundSegment
 from lynxwort.core.model.race import Race as CoreRace
+from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.model.rider import Rider as CoreRider
+from lynxwort.core.model.track import Track
 from lynxwort.core.physics.course.paint import LEAST_M, paint, whole
 from lynxwort.core.physics.course.prepare import Line, lay_line
 from lynxwort.core.standin.weather import Forecast, forecast_for
@@ -95,7 +96,7 @@ def _checked(model: Any, document: dict, prefix: str) -> Any:
     try:
         return model.model_validate(document)
     except ValidationError as error:
-        raise InputRefused(*refusals_of(error, prefix, model)) from None
+        raise InputRefused(*refusals_of(error, prefix, root=model)) from None
 
 
 def checked_rider(document: dict) -> CoreRider:

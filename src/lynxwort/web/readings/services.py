@@ -5,8 +5,9 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 
 from lynxwort.core.errors import InputRefused
-from lynxwort.core.model.inputs import refusals_of
+from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.readings import Reading as CoreReading
+from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.model.setup import Setup
 from lynxwort.web.bikes.models import Bike
 from lynxwort.web.jobs import apart, reading
@@ -79,7 +80,7 @@ def checked_reading(document: dict[str, Any]) -> CoreReading:
     try:
         return _READING.validate_python(document | {"id": "new"})  # type: ignore[no-any-return]
     except ValidationError as error:
-        raise InputRefused(*refusals_of(error)) from None
+        raise InputRefused(*refusals_of(error, root=Inputs)) from None
 
 
 def add_reading(bike: Bike, document: dict[str, Any]) -> Reading:

@@ -9,7 +9,7 @@ from pydantic import ValidationError
 from lynxwort.core.errors import Refusal
 from lynxwort.core.model.base import FieldFacts, Part, field_facts
 from lynxwort.core.model.bike import Transmission
-from lynxwort.core.model.inputs import refusals_of
+from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.units.convert import UnitNotUnderstood, Units, parse_typed
 from lynxwort.web.ui.stale import MarkedForm
 from lynxwort.words.formatting import number_text, unit_text

@@ -6,8 +6,8 @@ from xml.sax.saxutils import escape
 
 import numpy as np
 
-from lynxwort.core.model.inputs import Track
 from lynxwort.core.model.race import Stage
+from lynxwort.core.model.track import Track
 from lynxwort.core.physics.course.prepare import track_distance
 
 

@@ -12,7 +12,8 @@ from numpy.typing import NDArray
 from pydantic import ValidationError
 
 from lynxwort.core.errors import InputRefused, Refusal
-from lynxwort.core.model.inputs import MAX_POINTS, Track, refusals_of
+from lynxwort.core.model.refused import refusals_of
+from lynxwort.core.model.track import MAX_POINTS, Track
 
 MAX_BYTES = 25_000_000
 #: what a file may hold: elements, elements within each other, kinds of element, bytes of one tag, letters of a text that is wanted and the pieces
@@ -184,7 +185,7 @@ def _track(taken: _Taken, *, heights: str, name: str) -> Track:
             breaks=tuple(breaks),
         )
     except ValidationError as error:
-        raise InputRefused(*refusals_of(error, "course.", Track)) from None
+        raise InputRefused(*refusals_of(error, "course.", root=Track)) from None
     return track
 
 

@@ -4,7 +4,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lynxwort.core.errors import InputRefused, Refusal
-from lynxwort.core.model.inputs import Track
+from lynxwort.core.model.track import Track
 from lynxwort.core.physics.course.prepare import EARTH_RADIUS_M, Line
 
 Array = NDArray[np.float64]

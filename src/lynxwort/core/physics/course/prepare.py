@@ -18,8 +18,8 @@ from lynxwort.core.model.defaults import (
     WIND_AT_RIDER,
     WIND_UNDER_TREES,
 )  # fmt: skip
-from lynxwort.core.model.inputs import Track
 from lynxwort.core.model.race import GROUNDS, CriticalHill, GroundSegment, Zone
+from lynxwort.core.model.track import Track
 from lynxwort.core.physics.course.smooth import whittaker
 from lynxwort.core.physics.course.surface import lay_surfaces
 
