@@ -81,10 +81,10 @@ def test_moving_a_part_forgets_where_it_came_from():
 @settings(max_examples=60, deadline=None)
 def test_speed_goes_with_front_over_rear(front, rear, rpm):
     setup = setup_with(front_sprocket_teeth=front, rear_sprocket_teeth=rear)
-    ratios = gearing.overall_ratios(demo_inputs().bike, setup)
+    ratios = gearing.overall_ratios(demo_inputs().bike.transmission, setup)
     speeds = [gearing.speed_at(rpm, r, 0.32) for r in ratios]
     assert speeds == sorted(speeds)
-    doubled = gearing.overall_ratios(demo_inputs().bike, setup_with(front_sprocket_teeth=2 * front, rear_sprocket_teeth=2 * rear))
+    doubled = gearing.overall_ratios(demo_inputs().bike.transmission, setup_with(front_sprocket_teeth=2 * front, rear_sprocket_teeth=2 * rear))
     assert doubled == pytest.approx(ratios, rel=1e-12)
     equal = rear + gearing.rear_teeth_equal_to_front(front, rear, -1)
     assert equal / front == pytest.approx(rear / (front - 1), rel=1e-12)
@@ -92,9 +92,9 @@ def test_speed_goes_with_front_over_rear(front, rear, rpm):
 
 def test_rolling_radius_prefers_the_roll_out():
     bike = demo_inputs().bike
-    assert gearing.rolling_radius(bike) == pytest.approx(gearing.free_radius("140/80-18") * 2.99 / math.pi, rel=1e-12)
+    assert gearing.rolling_radius(bike.tyre) == pytest.approx(gearing.free_radius("140/80-18") * 2.99 / math.pi, rel=1e-12)
     measured = bike.model_copy(update={"tyre": bike.tyre.model_copy(update={"rolling_radius_m": 0.315})})
-    assert gearing.rolling_radius(measured) == 0.315
+    assert gearing.rolling_radius(measured.tyre) == 0.315
     with pytest.raises(ValueError, match="tyre marking"):
         gearing.free_radius("fat")
 

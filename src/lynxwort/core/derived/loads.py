@@ -93,7 +93,7 @@ class Loads:
         if reading.raised_m > 0.8 * frame.wheelbase_m:
             return None
         return tilted_cg_height(level, raised=reading.raised, raised_m=reading.raised_m, load_kg=reading.load_kg, wheelbase_m=frame.wheelbase_m + back,
-                                front_radius_m=radius_of_marking(frame.front_tyre), rear_radius_m=rolling_radius(self.bike))  # fmt: skip
+                                front_radius_m=radius_of_marking(frame.front_tyre), rear_radius_m=rolling_radius(self.bike.tyre))  # fmt: skip
 
     @property
     def frame(self) -> Frame:

@@ -73,9 +73,9 @@ class Mount:
         modes = bike.engine.mode_power_shares if isinstance(bike.engine, Electric) else (1.0,)
         return RideInput(
             engine=self.engine(setup),
-            overall_ratios=overall_ratios(bike, setup),
+            overall_ratios=overall_ratios(bike.transmission, setup),
             efficiency=bike.transmission.efficiency,
-            rolling_radius_m=rolling_radius(bike) * rear_scale(bike, setup),
+            rolling_radius_m=rolling_radius(bike.tyre) * rear_scale(bike.frame, bike.tyre, setup),
             mass_kg=loads.total_kg,
             cg_to_front_axle_m=cg_to_front_axle(loads, wheelbase),
             wheelbase_m=wheelbase,

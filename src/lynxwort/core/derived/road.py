@@ -23,7 +23,7 @@ from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.race import GROUNDS, CriticalHill
 from lynxwort.core.model.readings import HillReading, RiddenLapReading, RollOutReading, RpmSpeedReading, TopSpeedReading
 from lynxwort.core.model.rider import Rider
-from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.setup import ChassisSetup, Setup
 from lynxwort.core.physics.air.along import DayAir
 from lynxwort.core.physics.drive.gearing import overall_ratios, rear_scale, rolling_radius
 from lynxwort.core.physics.drive.hills import climber, grip_needed, ramp_of
@@ -128,7 +128,7 @@ class Road:
         seen, plain = self.seen, self.mount.ride_input(setup, rider, fuel_m3, day)
         return replace(
             plain,
-            rolling_radius_m=seen.radius.median * rear_scale(self.bike, setup),
+            rolling_radius_m=seen.radius.median * self._scale(setup),
             power_scale=seen.power.median,
             grip_by_ground=seen.grip_by_ground,
             pace_by_ground=seen.pace_of(rider),
@@ -161,6 +161,10 @@ class Road:
         clock, start, length = np.array(laps[-1].clock_s), float(self.around.starts_m[stage]), self.around.courses[stage].length_m
         return RiddenSpeed(from_m=start, to_m=start + length, speed_m_per_s=length / (clock.size - 1) / np.maximum(np.diff(clock), 1e-2))
 
+    def _scale(self, setup: ChassisSetup) -> float:
+        """Radius of the rear wheel that is in against the bike's own [1]."""
+        return rear_scale(self.bike.frame, self.bike.tyre, setup)
+
     # what each kind of reading says ------------------------------------------------------------------------------------
     def _shares(self, day: DayAir) -> tuple[NDArray[np.float64], ...]:
         return power_shares(self.around, day, electric=isinstance(self.bike.engine, Electric))
@@ -174,14 +178,14 @@ class Road:
         found = []
         for reading in self.readings:
             if isinstance(reading, RollOutReading):
-                radius = radius_of_roll_out(reading.distance_m, reading.turns) / rear_scale(self.bike, reading.under.setup)
+                radius = radius_of_roll_out(reading.distance_m, reading.turns) / self._scale(reading.under.setup)
                 found.append(Measured(reading_id=reading.id, value=radius, log_sd=ROLL_OUT))
             elif isinstance(reading, RpmSpeedReading):
-                ratios = overall_ratios(self.bike, reading.under.setup)
+                ratios = overall_ratios(self.bike.transmission, reading.under.setup)
                 if reading.gear <= len(ratios):
                     radius = radius_of_pair(rpm=reading.rpm, speed_m_per_s=reading.speed_m_per_s, overall_ratio=ratios[reading.gear - 1], slip=GROUND[HARD][4])
-                    found.append(Measured(reading_id=reading.id, value=radius / rear_scale(self.bike, reading.under.setup), log_sd=RPM_SPEED))
-        return learn_radius(rolling_radius(self.bike), typed=self.bike.tyre.rolling_radius_m is not None, found=found)
+                    found.append(Measured(reading_id=reading.id, value=radius / self._scale(reading.under.setup), log_sd=RPM_SPEED))
+        return learn_radius(rolling_radius(self.bike.tyre), typed=self.bike.tyre.rolling_radius_m is not None, found=found)
 
     def _power(self, radius: LogNormal) -> tuple[LogNormal, LogNormal]:
         """Power and, from sightings that the limiter ended, the radius once more."""
@@ -189,7 +193,7 @@ class Road:
         for reading in self.readings:
             if not isinstance(reading, TopSpeedReading):
                 continue
-            what = self._under(reading, rolling_radius_m=radius.median * rear_scale(self.bike, reading.under.setup))
+            what = self._under(reading, rolling_radius_m=radius.median * self._scale(reading.under.setup))
             share = float(np.concatenate(self._shares(self.day.when(reading.under))).mean())
             best = top_speed(what, ground=HARD, power_share=share)
             if best.limit == "revs" and reading.speed_m_per_s > 0.97 * best.speed_m_per_s:
@@ -213,7 +217,7 @@ class Road:
                 elsewhere.append(reading.id)
                 continue
             stage, hill = place
-            what = self._under(reading, rolling_radius_m=radius_m * rear_scale(self.bike, reading.under.setup), power_scale=power)
+            what = self._under(reading, rolling_radius_m=radius_m * self._scale(reading.under.setup), power_scale=power)
             shares = self._shares(self.day.when(reading.under))
             ramp = ramp_of(self.around.courses[stage], shares[stage], what, at_m=hill.at_m, length_m=hill.length_m)
             needed = grip_needed(climber(ramp, what), reading.entry_speed_m_per_s or WALKING_SPEED_M_PER_S)
@@ -235,7 +239,7 @@ class Road:
                 elsewhere.append(reading.id)
                 continue
             stage = self.course_keys.index(under.course_key)
-            what = self._under(reading, rolling_radius_m=base.radius.median * rear_scale(self.bike, under.setup), power_scale=base.power.median,
+            what = self._under(reading, rolling_radius_m=base.radius.median * self._scale(under.setup), power_scale=base.power.median,
                                grip_by_ground=base.grip_by_ground)  # fmt: skip
             found.append((reading.id, (under.rider or self.rider).name, self._fitted(reading, stage, what)))
         return tuple(found), elsewhere

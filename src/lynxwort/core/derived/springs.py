@@ -39,8 +39,8 @@ StandingReading = SagReading | WeighingReading | GeometryReading
 def side_view_of(bike: Bike, frame: Frame, setup: StandSetup, *, rear_radius_m: float, axle_back_m: float) -> SideView:
     """What decides the side view of a setup. rear_radius_m: of the bike's own rear wheel as it rolls; axle_back_m: as of Loads."""
     own_front, own_rear = radius_of_marking(frame.front_tyre), rear_radius_m
-    front = radius_of_marking(tyre_in(bike, setup, "front"))
-    rear = own_rear * radius_of_marking(tyre_in(bike, setup, "rear")) / radius_of_marking(bike.tyre.marking)
+    front = radius_of_marking(tyre_in(bike.frame, bike.tyre, setup, "front"))
+    rear = own_rear * radius_of_marking(tyre_in(bike.frame, bike.tyre, setup, "rear")) / radius_of_marking(bike.tyre.marking)
     return SideView(
         wheelbase_m=frame.wheelbase_m, rake_rad=frame.rake_rad, offset_m=frame.clamp_offset_m + frame.axle_lead_m,
         swingarm_length_m=frame.swingarm_length_m, axle_below_pivot_m=frame.axle_below_pivot_m, front_radius_m=front, rear_radius_m=rear,
@@ -160,7 +160,7 @@ class Springs:
         """What the side view says of a measured quantity, as the bike was when it was measured."""
         under = reading.under
         setup = under.setup
-        view = side_view_of(self.bike, frame, setup, rear_radius_m=rolling_radius(self.bike), axle_back_m=self.loads.axle_back_m(setup))
+        view = side_view_of(self.bike, frame, setup, rear_radius_m=rolling_radius(self.bike.tyre), axle_back_m=self.loads.axle_back_m(setup))
         rider = (under.rider or self.rider) if reading.state == "race" else None
         sags = {"front": 0.0, "rear": 0.0}
         if reading.state != "topped_out":

@@ -2,7 +2,7 @@
 
 from math import pi
 
-from lynxwort.core.model.bike import Frame
+from lynxwort.core.model.bike.frame import Frame
 from lynxwort.core.model.setup.chassis import ChassisSetup
 from lynxwort.core.physics.chassis.sag import SEA_LEVEL_PA, Chamber, Fork, Shock
 from lynxwort.core.physics.chassis.springs import Spring

@@ -8,7 +8,9 @@ from dataclasses import dataclass
 from math import sqrt
 
 from lynxwort.core.errors import require_range
-from lynxwort.core.model.bike import Electric, Engine, Frame
+from lynxwort.core.model.bike.electric import Electric
+from lynxwort.core.model.bike.engine import Engine
+from lynxwort.core.model.bike.frame import Frame
 from lynxwort.core.model.defaults import FUEL_DENSITY_KG_PER_M3, GRAVITY_M_PER_S2, PACK_J_PER_KG, PACK_REAR_SHARE, REAR_SHARE_OF_RIDER
 from lynxwort.core.model.fitted import pack_of, tank_of
 from lynxwort.core.model.setup.chassis import ChassisSetup, StandSetup

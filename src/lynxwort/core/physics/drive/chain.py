@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from scipy.optimize import brentq
 
 from lynxwort.core.errors import require_range
-from lynxwort.core.model.bike import Frame
+from lynxwort.core.model.bike.frame import Frame
 from lynxwort.core.physics.drive.gearing import CHAIN_PITCH_M
 
 Array = NDArray[np.float64]

@@ -8,7 +8,8 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.interpolate import PchipInterpolator
 
-from lynxwort.core.model.bike import Combustion, Electric, Engine, TwoStroke
+from lynxwort.core.model.bike.electric import Electric
+from lynxwort.core.model.bike.engine import Combustion, Engine, TwoStroke
 from lynxwort.core.model.defaults import (
     CONTROLLER_EFFICIENCY,
     ELECTRIC_LOSS_PER_TORQUE2,

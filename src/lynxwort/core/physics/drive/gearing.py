@@ -7,7 +7,9 @@ rim / 2 + width x aspect. Rolling factor 2.99 of the free diameter for bias tyre
 import math
 
 from lynxwort.core.errors import require_range
-from lynxwort.core.model.bike import TYRE_MARKING, Bike, Tyre
+from lynxwort.core.model.bike.frame import Frame
+from lynxwort.core.model.bike.transmission import Transmission
+from lynxwort.core.model.bike.tyre import TYRE_MARKING, Tyre
 from lynxwort.core.model.defaults import TYRE_ROLLING_FACTOR
 from lynxwort.core.model.setup.chassis import ChassisSetup
 from lynxwort.core.model.setup.drive import DriveSetup
@@ -30,25 +32,25 @@ def radius_of_marking(marking: str) -> float:
     return TYRE_ROLLING_FACTOR * 2.0 * free_radius(marking) / (2.0 * math.pi)
 
 
-def rolling_radius(bike: Bike) -> float:
+def rolling_radius(tyre: Tyre) -> float:
     """Rolling radius [m]: the measured one, else from the marking (rolling circumference = 2.99 x free diameter)."""
-    if bike.tyre.rolling_radius_m is not None:
-        return bike.tyre.rolling_radius_m
-    return radius_of_marking(bike.tyre.marking)
+    if tyre.rolling_radius_m is not None:
+        return tyre.rolling_radius_m
+    return radius_of_marking(tyre.marking)
 
 
-def tyre_in(bike: Bike, setup: ChassisSetup, end: str) -> str:
+def tyre_in(frame: Frame, tyre: Tyre, setup: ChassisSetup, end: str) -> str:
     """Marking of the tyre that is in: "front" or "rear"."""
     slot = getattr(setup, f"{end}_wheel") or 1
-    own = bike.frame.front_tyre if end == "front" else bike.tyre.marking
-    return own if slot <= 1 else getattr(bike.frame, f"other_{end}_wheels")[slot - 2].marking  # type: ignore[no-any-return]
+    own = frame.front_tyre if end == "front" else tyre.marking
+    return own if slot <= 1 else getattr(frame, f"other_{end}_wheels")[slot - 2].marking  # type: ignore[no-any-return]
 
 
-def rear_scale(bike: Bike, setup: ChassisSetup) -> float:
+def rear_scale(frame: Frame, tyre: Tyre, setup: ChassisSetup) -> float:
     """Radius of the rear wheel that is in against the bike's own [1], by their markings."""
     if (setup.rear_wheel or 1) <= 1:
         return 1.0
-    return radius_of_marking(tyre_in(bike, setup, "rear")) / radius_of_marking(bike.tyre.marking)
+    return radius_of_marking(tyre_in(frame, tyre, setup, "rear")) / radius_of_marking(tyre.marking)
 
 
 #: highest speed [km/h] of a tyre's speed symbol. UNECE Regulation 75 / ISO 4223-1, from memory
@@ -72,9 +74,9 @@ def tyre_speed(tyre: Tyre) -> float | None:
     return min(known, default=None)
 
 
-def overall_ratios(bike: Bike, setup: DriveSetup) -> tuple[float, ...]:
+def overall_ratios(transmission: Transmission, setup: DriveSetup) -> tuple[float, ...]:
     """Engine turns per wheel turn, first to top gear."""
-    primary, gears = bike.transmission.gears(setup.gearbox or 1)
+    primary, gears = transmission.gears(setup.gearbox or 1)
     return tuple(primary * setup.rear_sprocket_teeth / setup.front_sprocket_teeth * g for g in gears)
 
 

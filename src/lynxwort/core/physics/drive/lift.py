@@ -8,7 +8,7 @@ inlet has 0.95 of the outside pressure, at other speeds the loss goes with speed
 import numpy as np
 from numpy.typing import NDArray
 
-from lynxwort.core.model.bike import Combustion
+from lynxwort.core.model.bike.engine import Combustion
 from lynxwort.core.physics.drive.engine import engine_curve, friction_torque
 
 Array = NDArray[np.float64]

@@ -14,7 +14,8 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.ndimage import gaussian_filter1d
 
-from lynxwort.core.model.bike import Electric, Engine
+from lynxwort.core.model.bike.electric import Electric
+from lynxwort.core.model.bike.engine import Engine
 from lynxwort.core.model.defaults import (
     ELECTRIC_INERTIA_KG_M2,
     ENGINE,

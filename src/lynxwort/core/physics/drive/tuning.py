@@ -7,7 +7,8 @@ ignition map, a fitting or a power valve's preload does: as said of it, or assum
 import numpy as np
 from numpy.typing import NDArray
 
-from lynxwort.core.model.bike import FITTING_PLACES, Combustion, TorquePoint
+from lynxwort.core.model.bike.engine import Combustion, TorquePoint
+from lynxwort.core.model.bike.fittings import FITTING_PLACES
 from lynxwort.core.model.fitted import compression_of, fitting_on, ignition_on
 from lynxwort.core.model.setup.fuelling import FuellingSetup
 from lynxwort.core.physics.drive.engine import engine_curve, limiter_rpm

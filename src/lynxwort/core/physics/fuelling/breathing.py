@@ -5,7 +5,8 @@ inlet pressure and pulsing and lean it. How much is an assumption with a wide ra
 airflow sensing shifts by the airflow change itself. All ranges: assumption.
 """
 
-from lynxwort.core.model.bike import FITTING_PLACES, Combustion, Fitting, Injected
+from lynxwort.core.model.bike.engine import Combustion, Injected
+from lynxwort.core.model.bike.fittings import FITTING_PLACES, Fitting
 from lynxwort.core.model.fitted import fitting_on
 from lynxwort.core.model.setup.fuelling import FuellingSetup
 

@@ -10,7 +10,7 @@ from math import pi, sqrt, tan
 import numpy as np
 from numpy.typing import NDArray
 
-from lynxwort.core.model.bike import Needle
+from lynxwort.core.model.bike.carburettor import Needle
 
 Array = NDArray[np.float64]
 #: area of one flow number [m2]: a flow 400 passes like a 165 by diameter. Assumption; only ratios matter.

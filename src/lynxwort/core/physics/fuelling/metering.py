@@ -11,7 +11,8 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from lynxwort.core.model.bike import Injection, MeteringRodCarburettor
+from lynxwort.core.model.bike.carburettor import MeteringRodCarburettor
+from lynxwort.core.model.bike.injection import Injection
 from lynxwort.core.physics.air.moist import AirState, dry_density, vapour_pressure
 from lynxwort.core.physics.fuelling.jets import premix_petrol_share
 from lynxwort.core.physics.fuelling.richness import LIFT_POINTS, NO_SHIFT, RichnessCurve, Three, air_effect

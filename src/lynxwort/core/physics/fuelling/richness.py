@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.optimize import brentq
 
-from lynxwort.core.model.bike import Carburettor, Needle
+from lynxwort.core.model.bike.carburettor import Carburettor, Needle
 from lynxwort.core.physics.air.moist import AirState, dry_density, moist_density
 from lynxwort.core.physics.fuelling.fuels import fuel_of, jet_richness
 from lynxwort.core.physics.fuelling.jets import (
