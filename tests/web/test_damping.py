@@ -12,12 +12,14 @@ from lynxwort.core.model.damper import STOCK_FACTS, STOCK_STACKS, write_stack
 from lynxwort.core.physics.damping.damper import force_at
 from lynxwort.core.stations.damping import dampers, rides
 from lynxwort.core.stations.damping.input import DampingInput
-from lynxwort.web.bench import clickmaps, damperdyno, services
+from lynxwort.web.bench import services
 from lynxwort.web.bench.models import Felt, Pairing
 from lynxwort.web.evaluation import assembled
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.parts.models import OwnedPart
+from lynxwort.web.stations.damping import clickmaps
+from lynxwort.web.stations.damping import dyno as damperdyno
 
 from .test_home import whole  # noqa: F401 - a fixture
 

@@ -8,7 +8,6 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 
 from lynxwort.core.standin import bench_dyno
 from lynxwort.demo import scenario
-from lynxwort.web.bench import maps
 from lynxwort.web.bench.services import open_bench
 from lynxwort.web.bikes.models import Bike, Draft, Setup
 from lynxwort.web.jobs import uploads, worker
@@ -16,6 +15,7 @@ from lynxwort.web.jobs.models import Job
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Race
 from lynxwort.web.readings.models import Reading
+from lynxwort.web.stations.fuelling import maps
 from tests.demo import load
 from tests.web.forms import sent_back
 

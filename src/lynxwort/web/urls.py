@@ -16,7 +16,7 @@ urlpatterns = [
     path("authority/lynxwort-authority.crt", authority_file, name="authority-file"),
     path("back-ups/", include("lynxwort.web.machine.urls")),
     path("parts/", include("lynxwort.web.parts.urls")),
-    path("bench/", include("lynxwort.web.bench.urls")),
+    path("bench/", include("lynxwort.web.stations.urls")),
 ]
 handler400 = "lynxwort.web.ui.errors.bad_request"
 handler403 = "lynxwort.web.ui.errors.forbidden"

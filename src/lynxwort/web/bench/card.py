@@ -6,6 +6,7 @@ from typing import Any
 from zoneinfo import ZoneInfo
 
 from django.utils import timezone
+from django.utils.module_loading import import_string
 from django.utils.translation import gettext as _
 
 from lynxwort.core.figures import FIGURES
@@ -15,8 +16,9 @@ from lynxwort.core.stations.purpose.times import stage_times
 from lynxwort.core.stations.range.moments import moments
 from lynxwort.core.units.convert import Units
 from lynxwort.core.units.detents import said_value, tunables_of
-from lynxwort.web.bench import jets
+from lynxwort.web.bench import registry
 from lynxwort.web.bench import ribbon as ribbons
+from lynxwort.web.bench.oil import oil_words
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import tunable_text
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
@@ -71,7 +73,7 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
     urgent = [say(f, report, preset, _) for s in report.verdicts for f in report.of(s) if f.severity in ("act", "look")]
     said = [t for t in tunables_of(inputs.bike) if t not in AS_BUILT or getattr(inputs.setup, t) is not None]
     fitted = [(_(TUNABLES[t]), tunable_text(inputs.bike, t, said_value(inputs.setup, t), preset)) for t in said if said_value(inputs.setup, t) is not None]
-    oil = jets.oil_words(inputs.bike, inputs.setup, preset)
+    oil = oil_words(inputs.bike, inputs.setup, preset)
     if oil and inputs.setup.premix_ratio is None:
         fitted.append((_("Oil"), oil))
     # local time of the race, without its zone: templates would turn it into the server's
@@ -101,7 +103,7 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
             for p in points[:MOST_PASSINGS]
         ],
         "more_passings": max(len(points) - MOST_PASSINGS, 0),
-        "jets": jets.sentences(bench, preset) if inputs.bike.metering == "jetted" else [],
+        "jets": [line for told in registry.card_lines() for line in import_string(told)(bench, preset)],
         "ribbon": draw_ribbon(ribbons.ribbon_data(report, "purpose", None, preset)),
         "pattern_defs": pattern_defs(),
         "made": timezone.now(),

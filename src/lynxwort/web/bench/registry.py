@@ -16,3 +16,16 @@ def names() -> list[str]:
 def draw_of(station: str) -> str:
     """The dotted name of what draws a station."""
     return _given[station]
+
+
+_on_card: list[str] = []
+
+
+def give_card(lines: str) -> None:
+    """Tell the bench who has sentences for the pit card, by a dotted name."""
+    _on_card.append(lines)
+
+
+def card_lines() -> list[str]:
+    """The dotted names of all who have."""
+    return list(_on_card)

@@ -1,42 +1,15 @@
+"""The bench's own addresses. The stations' come before them (web/stations/urls.py): a station's name would match their pages too."""
+
 from django.urls import path
 
-from lynxwort.web.bench import fuel_views, road_views, springs_views, stops_views, valving_views, views
+from lynxwort.web.bench import views
 
-app_name = "bench"
 urlpatterns = [
     path("search/", views.search, name="search"),
     path("put/", views.mount, name="mount"),
-    path("courses/<int:course>/", road_views.course, name="course"),
-    path("courses/<int:course>/course.gpx", road_views.course_gpx, name="course-gpx"),
-    path("courses/<int:course>/course.geojson", road_views.course_geojson, name="course-geojson"),
-    path("<int:setup>/<int:race>/sag/<slug:end>/", springs_views.clinic, name="clinic"),
-    path("<int:setup>/<int:race>/springs/", springs_views.springs_page, name="springs"),
-    path("<int:setup>/<int:race>/jets/", fuel_views.jets_page, name="jets"),
-    path("<int:setup>/<int:race>/diagnose/", fuel_views.diagnose, name="diagnose"),
-    path("<int:setup>/<int:race>/map/", fuel_views.map_page, name="map"),
-    path("<int:setup>/<int:race>/map/take/", fuel_views.map_take, name="map-take"),
-    path("<int:setup>/<int:race>/map/trims.csv", fuel_views.map_csv, name="map-csv"),
-    path("<int:setup>/<int:race>/dyno/", fuel_views.dyno_page, name="dyno"),
-    path("<int:setup>/<int:race>/valving/<slug:end>/", valving_views.valving_page, name="valving"),
-    path("<int:setup>/<int:race>/damper-dyno/<slug:end>/", valving_views.damper_dyno, name="damper-dyno"),
-    path("<int:setup>/<int:race>/clicks/", valving_views.clicks, name="clicks"),
-    path("<int:setup>/<int:race>/felt/", valving_views.felt, name="felt"),
-    path("<int:setup>/<int:race>/ride/", valving_views.ride, name="ride"),
-    path("<int:setup>/<int:race>/setting-sheet/", valving_views.sheet, name="sheet"),
-    path("<int:setup>/<int:race>/stops/", stops_views.stops_page, name="stops"),
-    path("<int:setup>/<int:race>/stops/take/", stops_views.take, name="take-stops"),
-    path("<int:setup>/<int:race>/holders/", stops_views.holders_page, name="holders"),
-    path("<int:setup>/<int:race>/crew/", stops_views.crew, name="crew"),
-    path("<int:setup>/<int:race>/crew.ics", stops_views.crew_ics, name="crew-ics"),
-    path("<int:setup>/<int:race>/crew.csv", stops_views.crew_csv, name="crew-csv"),
-    path("<int:setup>/<int:race>/pump/", stops_views.pump, name="pump"),
-    path("<int:setup>/<int:race>/metres/", road_views.metres, name="metres"),
-    path("<int:setup>/<int:race>/stand-in-lap/", road_views.stand_in_lap, name="stand-in-lap"),
     path("document/", views.upload_document, name="upload"),
     path("<int:setup>/<int:race>/", views.bench, name="bench"),
     path("<int:setup>/<int:race>/pit-card.html", views.card_file, name="card-file"),
-    path("<int:setup>/<int:race>/sprockets/", views.sprocket_table, name="sprockets"),
-    path("<int:setup>/<int:race>/sprockets/take/", views.take_pair, name="take-pair"),
     path("<int:setup>/<int:race>/document.json", views.document, name="document"),
     path("<int:setup>/<int:race>/why/<str:figure>/", views.why, name="why"),
     path("<int:setup>/<int:race>/readings/<slug:kind>/", views.add_reading, name="add-reading"),

@@ -8,7 +8,7 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils.translation import gettext as _
-from django.views.decorators.http import require_GET, require_http_methods, require_POST
+from django.views.decorators.http import require_GET, require_POST
 from django.views.decorators.vary import vary_on_headers
 
 from lynxwort.core.asks import along
@@ -21,12 +21,11 @@ from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.report import STATIONS
 from lynxwort.core.units.detents import DETENTS, WHOLES
 from lynxwort.web.bench import card as cards
-from lynxwort.web.bench import present, searching, services, sprockets, standing, stands, upload
+from lynxwort.web.bench import present, searching, services, standing, stands, upload
 from lynxwort.web.bench.why import why_context
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.bikes.models import Setup
 from lynxwort.web.evaluation import assembled, door
-from lynxwort.web.jobs import worker
 from lynxwort.web.races.models import Race
 from lynxwort.web.readings import forms as reading_forms
 from lynxwort.web.readings import services as readings
@@ -36,7 +35,7 @@ from lynxwort.web.ui.typed import moves_of, version_of, whole_number
 from lynxwort.words.refusals import explain
 
 
-def _rows(request: HttpRequest, setup: int, race: int) -> tuple[Setup, Race]:
+def rows_of(request: HttpRequest, setup: int, race: int) -> tuple[Setup, Race]:
     # the kept report is large and nothing here reads it
     setups = Setup.objects.select_related("bike__garage", "head", "draft").defer("head__report")
     row = get_object_or_404(setups, pk=setup, bike__garage=request.garage)
@@ -50,7 +49,7 @@ def base_of(setup: int, race: int) -> str:
 
 def kept_bench(request: HttpRequest, setup: int, race: int) -> services.Bench | HttpResponse:
     """The bench of a bike with a kept setup, 404 without one; or the page that says why it cannot be set up."""
-    row, race_row = _rows(request, setup, race)
+    row, race_row = rows_of(request, setup, race)
     if row.head is None:
         raise Http404
     try:
@@ -134,7 +133,7 @@ def search(request: HttpRequest) -> HttpResponse:
 @require_GET
 def bench(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     """The bench opens on the station that most wants looking at."""
-    row, race_row = _rows(request, setup, race)
+    row, race_row = rows_of(request, setup, race)
     return redirect("bench:station", setup=row.pk, race=race_row.pk, station="purpose")
 
 
@@ -145,7 +144,7 @@ def mount(request: HttpRequest) -> HttpResponse:
     if ids[0] is None or ids[1] is None:
         messages.error(request, _("Choose a race first."))
         return redirect("stand")
-    setup, race = _rows(request, ids[0], ids[1])
+    setup, race = rows_of(request, ids[0], ids[1])
     try:
         services.put_on_bench(setup, race, request.user.username)
         services.pair(setup, race)
@@ -160,7 +159,7 @@ def station(request: HttpRequest, setup: int, race: int, station: str) -> HttpRe
     """One station of the bench, whole or as the part that changes."""
     if station not in present.ALL_STATIONS:
         raise Http404
-    row, race_row = _rows(request, setup, race)
+    row, race_row = rows_of(request, setup, race)
     if row.head is None:
         messages.info(request, _("Put the bike on the bench first."))
         return redirect("stand")
@@ -173,7 +172,7 @@ def station(request: HttpRequest, setup: int, race: int, station: str) -> HttpRe
 @require_GET
 def neighbours(request: HttpRequest, setup: int, race: int, station: str) -> HttpResponse:
     """The notch rows with their neighbours' outcomes computed."""
-    row, race_row = _rows(request, setup, race)
+    row, race_row = rows_of(request, setup, race)
     if station not in STATIONS:
         raise Http404
     bench = services.open_bench(row, race_row)
@@ -183,7 +182,7 @@ def neighbours(request: HttpRequest, setup: int, race: int, station: str) -> Htt
     return render(request, "bench/_notches.html", context)
 
 
-def _moves(request: HttpRequest) -> list[tuple[str, float]]:
+def moves_in(request: HttpRequest) -> list[tuple[str, float]]:
     """The moves of a request: a list of [tunable, SI value], or one tunable with a typed value. Raises ValueError, ValidationError."""
     if "typed" in request.POST:
         tunable = request.POST.get("tunable", "")
@@ -210,11 +209,11 @@ def _conflict(request: HttpRequest, row: Setup, race_row: Race, station: str, mo
 @require_POST
 def notch(request: HttpRequest, setup: int, race: int, station: str) -> HttpResponse:
     """Move the draft to target values; a double click is harmless, a stale page gets both values."""
-    row, race_row = _rows(request, setup, race)
+    row, race_row = rows_of(request, setup, race)
     if station not in STATIONS:
         raise Http404
     try:
-        moves = _moves(request)
+        moves = moves_in(request)
     except (ValueError, TypeError, KeyError, ValidationError) as error:
         words = " ".join(getattr(error, "messages", [])) or _("That is not a notch of this bike.")
         typed = {"typed": request.POST.get("typed", ""), "typed_at": request.POST.get("tunable")}
@@ -233,7 +232,7 @@ def notch(request: HttpRequest, setup: int, race: int, station: str) -> HttpResp
 @require_POST
 def put_back(request: HttpRequest, setup: int, race: int, station: str) -> HttpResponse:
     """Put one change, or all, back to the kept revision; or take back the last change."""
-    row, race_row = _rows(request, setup, race)
+    row, race_row = rows_of(request, setup, race)
     which = request.POST.get("tunable", "")
     if (which not in DETENTS and which not in (*WHOLES, "all", "last")) or station not in present.ALL_STATIONS:
         raise Http404
@@ -254,7 +253,7 @@ def put_back(request: HttpRequest, setup: int, race: int, station: str) -> HttpR
 @require_POST
 def keep(request: HttpRequest, setup: int, race: int, station: str) -> HttpResponse:
     """Keep the draft as the next revision, with its reason."""
-    row, race_row = _rows(request, setup, race)
+    row, race_row = rows_of(request, setup, race)
     if station not in present.ALL_STATIONS:
         raise Http404
     reason = request.POST.get("reason", "").strip()[:200]
@@ -262,10 +261,10 @@ def keep(request: HttpRequest, setup: int, race: int, station: str) -> HttpRespo
         bench = services.open_bench(row, race_row)
         if bench.changed and reason:
             services.keep(bench, version_of(request), reason=reason, author=request.user.username)
-            standing.remember(*_rows(request, setup, race), bench.report)
+            standing.remember(*rows_of(request, setup, race), bench.report)
     except bikes.StaleDraft:
         wanted = bench.draft.values
-        row, race_row = _rows(request, setup, race)
+        row, race_row = rows_of(request, setup, race)
         if row.head is not None and row.head.reason == reason and bikes.kept_as(row.head, wanted):
             return _bench_page(request, row, race_row, station)  # a double press: the other one kept it
         words = _("Another window moved the draft. Nothing was kept; look at it and keep again.")
@@ -274,35 +273,8 @@ def keep(request: HttpRequest, setup: int, race: int, station: str) -> HttpRespo
         return _refused(request, row, race_row, refused)
     if bench.changed and not reason:
         return _bench_page(request, row, race_row, station, status=422, refusal=_("Say in a few words why, then keep."), keep_open=True)
-    row, race_row = _rows(request, setup, race)
+    row, race_row = rows_of(request, setup, race)
     return _bench_page(request, row, race_row, station)
-
-
-@require_http_methods(["GET", "POST"])
-@vary_on_headers("HX-Request")
-def sprocket_table(request: HttpRequest, setup: int, race: int) -> HttpResponse:
-    """The sprocket table of the draft; POST cancels it or asks for it again."""
-    bench = kept_bench(request, setup, race)
-    if isinstance(bench, HttpResponse):
-        return bench
-    job = sprockets.ask(bench, again="again" in request.POST)
-    if "cancel" in request.POST:
-        worker.cancel(job)
-        job.refresh_from_db()
-    context = {"bench": bench, "base": base_of(setup, race)} | sprockets.table(bench, job, request.preset, request.GET.get("sort", "ratio"))
-    return render(request, "bench/_sprockets.html" if request.htmx else "bench/sprockets.html", context)
-
-
-@require_POST
-def take_pair(request: HttpRequest, setup: int, race: int) -> HttpResponse:
-    """A pair of the table into the draft, and back to Drive."""
-    row, race_row = _rows(request, setup, race)
-    back = redirect("bench:station", setup=row.pk, race=race_row.pk, station="drive")
-    try:
-        services.take_moves(row, race_row, version_of(request), _moves(request))
-    except (bikes.StaleDraft, InputRefused, ValueError, TypeError):
-        messages.error(request, _("The draft moved on in another window, or the pair does not fit. Nothing was changed."))
-    return back
 
 
 @require_GET
@@ -310,7 +282,7 @@ def why(request: HttpRequest, setup: int, race: int, figure: str) -> HttpRespons
     """The Why drawer of one figure."""
     if figure not in FIGURES:
         raise Http404
-    row, race_row = _rows(request, setup, race)
+    row, race_row = rows_of(request, setup, race)
     bench = services.open_bench(row, race_row)
     return render(request, "bench/_why.html", why_context(bench, figure, request.preset))
 
@@ -318,7 +290,7 @@ def why(request: HttpRequest, setup: int, race: int, figure: str) -> HttpRespons
 @require_POST
 def add_reading(request: HttpRequest, setup: int, race: int, kind: str) -> HttpResponse:
     """Keep a reading taken under the kept setup."""
-    row, race_row = _rows(request, setup, race)
+    row, race_row = rows_of(request, setup, race)
     if kind not in reading_forms.FORMS or row.head is None:
         raise Http404
     engine_document = row.bike.document["engine"]
@@ -341,7 +313,7 @@ def add_reading(request: HttpRequest, setup: int, race: int, kind: str) -> HttpR
 @require_POST
 def strike(request: HttpRequest, setup: int, race: int, reading: int) -> HttpResponse:
     """Strike a reading out, or let it count again."""
-    row, race_row = _rows(request, setup, race)
+    row, race_row = rows_of(request, setup, race)
     item = get_object_or_404(Reading, pk=reading, bike=row.bike)
     readings.strike(item, request.POST.get("struck") == "1")
     return redirect("bench:station", setup=row.pk, race=race_row.pk, station="baseline")
@@ -362,7 +334,7 @@ def card_file(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 @require_GET
 def document(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     """The document of the draft, for `python -m lynxwort evaluate`."""
-    row, race_row = _rows(request, setup, race)
+    row, race_row = rows_of(request, setup, race)
     inputs = services.open_bench(row, race_row).inputs
     response = JsonResponse(assembled.document_of(inputs, with_course=True))
     response["Content-Disposition"] = 'attachment; filename="lynxwort.json"'

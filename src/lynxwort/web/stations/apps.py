@@ -13,3 +13,4 @@ class StationsConfig(AppConfig):
 
         for station in DRAWN:
             registry.give(station, f"lynxwort.web.stations.{station}.rooms.draw")
+        registry.give_card("lynxwort.web.stations.fuelling.jets.sentences")

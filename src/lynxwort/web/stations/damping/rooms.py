@@ -8,8 +8,8 @@ from django.utils.translation import gettext as _
 from lynxwort.core.stations.damping import candidates as bottoming_cures
 from lynxwort.core.stations.damping import dampers, rides
 from lynxwort.core.units.convert import Units
-from lynxwort.web.bench.damped import force_drawing, pieces
 from lynxwort.web.bench.services import Bench
+from lynxwort.web.stations.damping.damped import force_drawing, pieces
 from lynxwort.web.ui.drawings import valving as drawings
 from lynxwort.words.catalogue import TERMS
 from lynxwort.words.formatting import plain_number, value_text

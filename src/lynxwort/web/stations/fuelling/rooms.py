@@ -8,8 +8,8 @@ from django.utils.translation import gettext as _
 from lynxwort.core.asks import jetbox
 from lynxwort.core.stations.fuelling.view import richness_view
 from lynxwort.core.units.convert import Units
-from lynxwort.web.bench import needles
 from lynxwort.web.bench.services import Bench
+from lynxwort.web.stations.fuelling import needles
 from lynxwort.web.ui.drawings import charts
 
 

@@ -9,12 +9,13 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.stations.fuelling.view import trims_wanted
-from lynxwort.web.bench import diagnosis, dynos, jets, maps, services
+from lynxwort.web.bench import services
 from lynxwort.web.bench.views import base_of, kept_bench
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.readings import services as readings
+from lynxwort.web.stations.fuelling import diagnosis, dynos, jets, maps
 from lynxwort.web.ui.forms import QuantityField
 from lynxwort.web.ui.typed import version_of, whole_number
 from lynxwort.words.refusals import explain

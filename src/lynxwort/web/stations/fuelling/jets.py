@@ -6,19 +6,17 @@ from typing import Any
 from django.utils.translation import gettext as _
 
 from lynxwort.core.asks import jetbox
-from lynxwort.core.model.bike import Bike
-from lynxwort.core.model.fitted import oil_way
-from lynxwort.core.model.setup import Setup
 from lynxwort.core.physics.fuelling.fuels import FUELS, fuel_of
 from lynxwort.core.physics.fuelling.window import COLDEST_K
 from lynxwort.core.stations.fuelling import window
 from lynxwort.core.stations.fuelling.view import proven, race_air
 from lynxwort.core.units.convert import Units, to_shown
+from lynxwort.web.bench.oil import oil_words
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.evaluation import door
 from lynxwort.web.ui.drawings import fuel
 from lynxwort.words.formatting import number_text, unit_text, value_text
-from lynxwort.words.fuelling import BEFORE_ANY_JET, JET_SCHOOLS, OIL_WAYS
+from lynxwort.words.fuelling import BEFORE_ANY_JET, JET_SCHOOLS
 from lynxwort.words.fuelling import FUELS as FUEL_WORDS
 
 #: a can when none is said [m3] (common practice, no source)
@@ -59,7 +57,7 @@ def _row(row: jetbox.JetSet, richer: jetbox.JetSet | None, bench: Bench, units: 
 
 def sentences(bench: Bench, units: Units | str) -> list[str]:
     """For the pit card: when to change jets, of the kept setup."""
-    if not bench.kept.ask(proven):
+    if bench.kept_inputs.bike.metering != "jetted" or not bench.kept.ask(proven):
         return []
     found = door.cached("jet_ladder", door.input_key(bench.kept_inputs), lambda: bench.kept.ask(jetbox.ladder))
     pressure = bench.kept.ask(window.day_pressures)[2]
@@ -81,14 +79,6 @@ def _window(bench: Bench, rows: list[jetbox.JetSet], units: Units | str) -> Any:
         y_axis=_("thermometer, %(u)s: safe above its line") % {"u": unit_text("temperature", units)},
         label=_("Coldest safe thermometer over pressure, a line for each main jet"),
     )  # fmt: skip
-
-
-def oil_words(bike: Bike, setup: Setup, units: Units | str) -> str:
-    """What a can, its label and the card say of a two-stroke's oil; empty for an engine whose oil is not in its fuel."""
-    way = oil_way(bike.engine, setup)
-    if setup.premix_ratio is not None:
-        return f"{number_text(setup.premix_ratio, 'number', units)} : 1"
-    return _(OIL_WAYS[way]) if way else ""
 
 
 def page(bench: Bench, units: Units | str, can_m3: float | None) -> dict[str, Any]:

@@ -17,10 +17,10 @@ from lynxwort.core.stations.damping import figures as damping_figures
 from lynxwort.core.stations.damping import findings as damping_findings
 from lynxwort.core.units.convert import Units
 from lynxwort.core.units.detents import said_value, tunables_of
-from lynxwort.web.bench.damped import force_drawing, pieces
 from lynxwort.web.bench.models import Felt
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import tunable_text
+from lynxwort.web.stations.damping.damped import force_drawing, pieces
 from lynxwort.web.ui.drawings import valving as drawings
 from lynxwort.words.catalogue import FIGURE_NAMES, POSTURES, TERMS, TUNABLES, say
 from lynxwort.words.damping import CHECK_WORDS, COMPLAINT_WORDS, MEASURE_WORDS, MESSAGES, SEEN, TOOL_WORDS

@@ -6,9 +6,10 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from pydantic import ValidationError
 
 from lynxwort.core.errors import InputRefused
-from lynxwort.web.bench import services, stopping
+from lynxwort.web.bench import services
 from lynxwort.web.bench.views import base_of, kept_bench
 from lynxwort.web.bikes import services as bikes
+from lynxwort.web.stations.range import stopping
 from lynxwort.web.ui.typed import version_of, whole_number
 from lynxwort.words.refusals import explain
 

@@ -5,9 +5,9 @@ from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
 
 from lynxwort.core.errors import InputRefused
-from lynxwort.web.bench import springs
 from lynxwort.web.bench.views import base_of, kept_bench
 from lynxwort.web.readings import services as readings
+from lynxwort.web.stations.chassis import springs
 from lynxwort.words.refusals import explain
 
 

@@ -9,11 +9,13 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods
 
 from lynxwort.core.errors import InputRefused
-from lynxwort.web.bench import clickmaps, damperdyno, services, valving
+from lynxwort.web.bench import services
 from lynxwort.web.bench.models import Felt
 from lynxwort.web.bench.views import base_of, kept_bench
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.jobs import worker
+from lynxwort.web.stations.damping import clickmaps, valving
+from lynxwort.web.stations.damping import dyno as damperdyno
 from lynxwort.web.ui.typed import version_of, whole_number
 from lynxwort.words.refusals import explain
 

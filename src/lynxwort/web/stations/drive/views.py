@@ -2,14 +2,18 @@ from django.contrib import messages
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+from django.views.decorators.vary import vary_on_headers
 
 from lynxwort.core.asks import along
 from lynxwort.core.errors import InputRefused
-from lynxwort.web.bench import road
-from lynxwort.web.bench.views import base_of, kept_bench, place_of
+from lynxwort.web.bench import services
+from lynxwort.web.bench.views import base_of, kept_bench, moves_in, place_of, rows_of
+from lynxwort.web.bikes import services as bikes
+from lynxwort.web.jobs import worker
 from lynxwort.web.races.models import Course, Race
-from lynxwort.web.ui.typed import whole_number
+from lynxwort.web.stations.drive import road, sprockets
+from lynxwort.web.ui.typed import version_of, whole_number
 from lynxwort.words.refusals import explain
 
 
@@ -78,3 +82,30 @@ def stand_in_lap(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     except InputRefused as refused:
         messages.error(request, " ".join(explain(r, translate=_) for r in refused.refusals))
     return redirect("bench:station", setup=setup, race=race, station="baseline")
+
+
+@require_http_methods(["GET", "POST"])
+@vary_on_headers("HX-Request")
+def sprocket_table(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """The sprocket table of the draft; POST cancels it or asks for it again."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    job = sprockets.ask(bench, again="again" in request.POST)
+    if "cancel" in request.POST:
+        worker.cancel(job)
+        job.refresh_from_db()
+    context = {"bench": bench, "base": base_of(setup, race)} | sprockets.table(bench, job, request.preset, request.GET.get("sort", "ratio"))
+    return render(request, "bench/_sprockets.html" if request.htmx else "bench/sprockets.html", context)
+
+
+@require_POST
+def take_pair(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+    """A pair of the table into the draft, and back to Drive."""
+    row, race_row = rows_of(request, setup, race)
+    back = redirect("bench:station", setup=row.pk, race=race_row.pk, station="drive")
+    try:
+        services.take_moves(row, race_row, version_of(request), moves_in(request))
+    except (bikes.StaleDraft, InputRefused, ValueError, TypeError):
+        messages.error(request, _("The draft moved on in another window, or the pair does not fit. Nothing was changed."))
+    return back
