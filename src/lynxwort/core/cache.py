@@ -42,7 +42,9 @@ def keyed(cls: type[T]) -> type[T]:
 
 
 def bare(key: Any) -> Any:
-    """A key as it was before anything was worked out of it: what is kept must not hold on to the arrays that a keyed thing has made meanwhile."""
+    """A key as it was before anything was worked out of it: what is kept must not hold on to the arrays that a keyed thing has made meanwhile,
+    nor to the fields that do not tell it apart.
+    """
     if isinstance(key, tuple):
         return tuple(bare(k) for k in key)
     if not getattr(type(key), "_keyed", False):
@@ -50,7 +52,7 @@ def bare(key: Any) -> Any:
     made = key.__dict__.get("_bare")
     if made is None:
         made = object.__new__(type(key))
-        made.__dict__.update({f.name: bare(getattr(key, f.name)) for f in fields(key)}, _hash=hash(key))
+        made.__dict__.update({f.name: bare(getattr(key, f.name)) for f in fields(key) if f.compare}, _hash=hash(key))
         key.__dict__["_bare"] = made
     return made
 

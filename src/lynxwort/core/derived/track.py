@@ -16,9 +16,10 @@ from lynxwort.core.physics.course.prepare import Course, Line, join_courses, lay
 
 @keyed
 class CourseInput:
-    """What one stage's course is made of."""
+    """What one stage's course is made of. content: the points' own key; the points themselves are in no key, which would keep them in memory."""
 
-    track: Track
+    content: str
+    track: Track = field(compare=False, repr=False)
     ground: tuple[GroundSegment, ...]
     hills: tuple[CriticalHill, ...]
     zones: tuple[Zone, ...]
@@ -28,7 +29,7 @@ class CourseInput:
     @classmethod
     def of(cls, stage: Stage, track: Track) -> "CourseInput":
         pace = LIAISON_PACE if stage.kind == "liaison" else 1.0
-        return cls(track=track, ground=stage.ground, hills=stage.hills, zones=stage.zones, pace_share=pace, state=stage.state)
+        return cls(content=track.content_key(), track=track, ground=stage.ground, hills=stage.hills, zones=stage.zones, pace_share=pace, state=stage.state)
 
 
 @keyed
@@ -45,7 +46,7 @@ class Round:
     @cached_property
     def lines(self) -> tuple[Line, ...]:
         """The track of each stage."""
-        return tuple(self.cache.get("line", g.track, lambda g=g: lay_line(g.track)) for g in self.given)  # type: ignore[misc]
+        return tuple(self.cache.get("line", g.content, lambda g=g: lay_line(g.track)) for g in self.given)  # type: ignore[misc]
 
     @cached_property
     def courses(self) -> tuple[Course, ...]:

@@ -39,7 +39,7 @@ class Upstream:
         one = cache.one
         parts = {
             "bike": one(inputs.bike), "setup": one(inputs.setup), "parts": one(inputs.parts), "riders": tuple(map(one, inputs.riders)),
-            "race": one(inputs.race), "readings": tuple(map(one, inputs.readings)), "courses": {k: one(t) for k, t in inputs.courses.items()},
+            "race": one(inputs.race), "readings": tuple(map(one, inputs.readings)),
         }  # fmt: skip
         return cls(inputs=inputs.model_copy(update=parts), cache=cache)
 
