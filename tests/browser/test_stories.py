@@ -231,6 +231,7 @@ def test_the_phone_has_everything_under_one_thumb(demo):
     w.page.get_by_role("button", name="Stations").tap()
     w.page.get_by_role("link", name="Range").tap()
     expect(w.page.get_by_role("heading", level=1)).to_contain_text("Finishes")
+    settle(w)
     w.page.locator(".scrub").tap(position={"x": 180, "y": 40})
     expect(w.page.locator("#place")).to_contain_text("km ·")
 

@@ -5,7 +5,6 @@ from django.urls import path
 from lynxwort.web.bench import views
 
 urlpatterns = [
-    path("search/", views.search, name="search"),
     path("put/", views.mount, name="mount"),
     path("document/", views.upload_document, name="upload"),
     path("<int:setup>/<int:race>/", views.bench, name="bench"),

@@ -21,7 +21,7 @@ from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.report import STATIONS
 from lynxwort.core.units.detents import DETENTS, WHOLES
 from lynxwort.web.bench import card as cards
-from lynxwort.web.bench import present, searching, services, standing, stands, upload
+from lynxwort.web.bench import present, services, standing, upload
 from lynxwort.web.bench.why import why_context
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.bikes.models import Setup
@@ -110,24 +110,6 @@ def _bench_page(request: HttpRequest, setup: Setup, race: Race, station: str, *,
     response = render(request, template, _context(request, bench, station, **more), status=status)
     response["HX-Version"] = str(bench.draft.version)
     return response
-
-
-@require_GET
-def stand(request: HttpRequest) -> HttpResponse:
-    """Home: what is on the stand, the races to come with what is unsettled for each, and the next thing to do."""
-    rows = stands.stand_rows(request.garage, request.preset, request.GET.get("page"))
-    template = "bench/_races.html" if request.htmx else "bench/stand.html"
-    return render(request, template, rows)
-
-
-@require_GET
-@vary_on_headers("HX-Request")
-def search(request: HttpRequest) -> HttpResponse:
-    """Search over everything in the garage."""
-    text = request.GET.get("q", "").strip()[:80]
-    found = searching.search(request.garage, text, request.preset)
-    template = "bench/_found.html" if request.htmx else "bench/search.html"
-    return render(request, template, {"text": text, "found": found})
 
 
 @require_GET

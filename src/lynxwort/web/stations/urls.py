@@ -7,7 +7,6 @@ from lynxwort.web.stations.drive import urls as drive
 from lynxwort.web.stations.fuelling import urls as fuelling
 from lynxwort.web.stations.range import urls as range_
 
-app_name = "bench"
 urlpatterns = [
     *chassis.urlpatterns, *damping.urlpatterns, *drive.urlpatterns, *fuelling.urlpatterns, *range_.urlpatterns, *bench.urlpatterns,
 ]  # fmt: skip

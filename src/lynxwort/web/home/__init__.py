@@ -1,0 +1,1 @@
+"""Home: the stand with the races to come, and the search over everything."""

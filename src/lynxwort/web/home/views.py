@@ -1,0 +1,26 @@
+"""The stand and the search."""
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import render
+from django.views.decorators.http import require_GET
+from django.views.decorators.vary import vary_on_headers
+
+from lynxwort.web.home import searching, stands
+
+
+@require_GET
+def stand(request: HttpRequest) -> HttpResponse:
+    """Home: what is on the stand, the races to come with what is unsettled for each, and the next thing to do."""
+    rows = stands.stand_rows(request.garage, request.preset, request.GET.get("page"))
+    template = "bench/_races.html" if request.htmx else "bench/stand.html"
+    return render(request, template, rows)
+
+
+@require_GET
+@vary_on_headers("HX-Request")
+def search(request: HttpRequest) -> HttpResponse:
+    """Search over everything in the garage."""
+    text = request.GET.get("q", "").strip()[:80]
+    found = searching.search(request.garage, text, request.preset)
+    template = "bench/_found.html" if request.htmx else "bench/search.html"
+    return render(request, template, {"text": text, "found": found})
