@@ -18,7 +18,6 @@ from pathlib import Path
 from typing import Any
 
 from lynxwort.core.errors import InputRefused, Refusal
-from lynxwort.core.stations.damping.input import DampingInput
 from lynxwort.words.refusals import explain
 
 
@@ -129,21 +128,20 @@ def stops_verb(arguments: argparse.Namespace) -> Any:
     from lynxwort.core.asks.stops import kept_plan, plans
     from lynxwort.core.evaluate import evaluate
     from lynxwort.core.model.inputs import load_inputs
-    from lynxwort.core.stations.range.input import RangeInput
     from lynxwort.core.stations.range.moments import moments
+    from lynxwort.core.stations.range.view import stints
 
-    work = evaluate(load_inputs(read_document(arguments.file))).behind.up
-    given = RangeInput.of(work)
-    kept, rows = kept_plan(given), tanks.holders(work)
+    report = evaluate(load_inputs(read_document(arguments.file)))
+    kept, rows, shared = report.ask(kept_plan), report.ask(tanks.holders), report.ask(stints)
     best = tanks.smallest(rows)
     return {
         "kept": None if kept is None else asdict(kept) | {"fills": [f.model_dump(exclude_none=True) for f in kept.fills]},
-        "plans": [asdict(p) | {"fills": [f.model_dump(exclude_none=True) for f in p.fills]} for p in plans(given)],
-        "moments": [asdict(m) for m in moments(given)],
-        "relay": None if work.clock.stints is None else [asdict(s) | {"name": work.inputs.riders[s.rider].name} for s in work.clock.stints],
+        "plans": [asdict(p) | {"fills": [f.model_dump(exclude_none=True) for f in p.fills]} for p in report.ask(plans)],
+        "moments": [asdict(m) for m in report.ask(moments)],
+        "relay": None if shared is None else [asdict(s) | {"name": name} for s, name in shared],
         "holders": [asdict(h) for h in rows],
         "smallest": None if best is None else best.holds,
-        "modes": [asdict(m) for m in tanks.modes(work)],
+        "modes": [asdict(m) for m in report.ask(tanks.modes)],
     }
 
 
@@ -156,8 +154,8 @@ def stack_verb(arguments: argparse.Namespace) -> Any:
     from lynxwort.core.physics.damping.damper import SPEEDS
     from lynxwort.core.stations.damping import dampers
 
-    work = evaluate(load_inputs(read_document(arguments.file))).behind.up
-    bike, setup = work.inputs.bike, work.inputs.setup
+    inputs = load_inputs(read_document(arguments.file))
+    report, bike, setup = evaluate(inputs), inputs.bike, inputs.setup
     found: dict[str, Any] = {"speed_m_per_s": SPEEDS.tolist()}
     for end in ("fork", "shock"):
         curve = dampers.curve_of(bike, setup, end)
@@ -166,7 +164,7 @@ def stack_verb(arguments: argparse.Namespace) -> Any:
                       "stacks": {p: asdict(b) | {"text": write_stack(dampers.shims_of(setup, end, p))} for p, b in bent.items()}}  # fmt: skip
     if arguments.change is not None:
         end, place = arguments.valve.split("_")
-        answer = stacks.answer(DampingInput.of(work), end, place, arguments.change / 100.0, arguments.speed)
+        answer = report.ask(stacks.answer, end, place, arguments.change / 100.0, arguments.speed)
         found["answer"] = {"reachable": answer.reachable, "stacks": [{"text": write_stack(s.shims), "change": s.change} for s in answer.suggestions]}
     return found
 
@@ -178,10 +176,10 @@ def ride_verb(arguments: argparse.Namespace) -> Any:
     from lynxwort.core.model.inputs import load_inputs
     from lynxwort.core.stations.damping import rides
 
-    work = evaluate(load_inputs(read_document(arguments.file))).behind.up
-    found: dict[str, Any] = {"pieces": [asdict(r) for r in rides.ridden(DampingInput.of(work))]}
+    report = evaluate(load_inputs(read_document(arguments.file)))
+    found: dict[str, Any] = {"pieces": [asdict(r) for r in report.ask(rides.ridden)]}
     if arguments.felt:
-        found["advice"] = asdict(complaints.advise(DampingInput.of(work), arguments.felt, arguments.end))
+        found["advice"] = asdict(report.ask(complaints.advise, arguments.felt, arguments.end))
         for tool in found["advice"]["tools"]:
             tool["changes"] = {k: v if isinstance(v, int | float) else [s.model_dump() for s in v] for k, v in tool["changes"].items()}
     return found

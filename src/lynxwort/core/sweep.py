@@ -15,6 +15,7 @@ from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Report
 from lynxwort.core.stations.range.chance import NAMES
+from lynxwort.core.stations.range.view import store
 from lynxwort.core.units.detents import is_owned
 
 #: lap times within this share of the shortest are near-equal (HANDBOOK 4); share of a lap against the limiter worth mending (assumption)
@@ -78,7 +79,7 @@ def sweep(inputs: Inputs, cache: StageCache | None = None) -> Iterator[Row]:
     for front, rear in combinations(inputs):
         setup = inputs.setup.model_copy(update={FRONT: front, REAR: rear})
         report = evaluate(inputs.model_copy(update={"setup": setup}), cache=cache)
-        values = {name: report.value(name) for name in columns(report.behind.up.supply.store.kind)}
+        values = {name: report.value(name) for name in columns(report.ask(store).kind)}
         yield Row(front=front, rear=rear, owned=_owned(inputs, front, rear), kept=(front, rear) == now, values=values)
 
 

@@ -75,16 +75,16 @@ def lines(what: Ridden, told: Array, coolant_c: Array) -> Iterator[str]:
         yield f"{i / RATE_HZ:.2f};{what.rpm[i]:.0f};{100 * what.throttle[i]:.1f};{seen};{coolant_c[i]:.0f}"
 
 
-def lap_stream(work: Upstream, *, seed: int, number: int) -> list[str]:
+def lap_stream(up: Upstream, *, seed: int, number: int) -> list[str]:
     """The stream of one lap with the setup as it is. seed: of this bike's hidden map; number: of the lap, which brings its own noise.
 
     Raises ValueError of a bike without injection.
     """
-    made, setup, lift = injection_of(FuellingInput.of(work)), work.inputs.setup, work.lap.lift
+    made, setup, lift = injection_of(FuellingInput.of(up)), up.inputs.setup, up.lap.lift
     assert lift is not None
-    what = ridden(work.lap.whole.time_s, work.lap.whole.crank_rad_per_s * 60.0 / (2.0 * np.pi), lift)
+    what = ridden(up.lap.whole.time_s, up.lap.whole.crank_rad_per_s * 60.0 / (2.0 * np.pi), lift)
     trims = read_grid(trims_grid(made, setup.map_trims), np.array(made.rpm_axis), np.array(made.throttle_axis), what.rpm, what.throttle)
     whole = (1.0 + trims) * (1.0 + (setup.fuel_trim or 0.0)) - 1.0
-    hidden = Hidden(seed=seed, peak_rpm=work.inputs.bike.engine.peak_power_rpm)
+    hidden = Hidden(seed=seed, peak_rpm=up.inputs.bike.engine.peak_power_rpm)
     told, coolant = sampled(what, hidden, part=made.target_part, full=made.target_full, trim_of=whole, seed=1000 * seed + number)
     return list(lines(what, told, coolant))

@@ -47,8 +47,8 @@ def ridden_gpx(track: Track, course: Course, ride: Ride, *, start: str, seed: in
     return write_gpx(made, times=tuple(f"{m}Z" for m in moments))
 
 
-def stand_in_lap(work: Upstream, *, stage: int, start: str, seed: int) -> bytes:
-    """A lap of one stage of a race, ridden with a hidden pace and recorded. work: of an evaluated report; start: ISO 8601 in UTC."""
-    truth = replace(work.lap.what, pace_by_ground=hidden_pace(seed))
-    track = work.inputs.courses[work.inputs.race.stages[stage].course_key]
-    return ridden_gpx(track, work.around.courses[stage], simulate(work.around.courses[stage], work.lap.power_shares[stage], truth), start=start, seed=seed)
+def stand_in_lap(up: Upstream, *, stage: int, start: str, seed: int) -> bytes:
+    """A lap of one stage of a race, ridden with a hidden pace and recorded. up: of an evaluated report; start: ISO 8601 in UTC."""
+    truth = replace(up.lap.what, pace_by_ground=hidden_pace(seed))
+    track = up.inputs.courses[up.inputs.race.stages[stage].course_key]
+    return ridden_gpx(track, up.around.courses[stage], simulate(up.around.courses[stage], up.lap.power_shares[stage], truth), start=start, seed=seed)

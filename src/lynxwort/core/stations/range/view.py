@@ -124,3 +124,8 @@ def factor(given: RangeInput) -> LogNormal:
 def rear_sag(given: RangeInput, fuel_m3: float) -> float:
     """Rear race sag [m] with this much fuel aboard."""
     return given.stand.sag("rear", race=True, fuel_m3=fuel_m3)[0]
+
+
+def stints(given: RangeInput) -> list[tuple[Stint, str]] | None:
+    """Who rides which laps (or stages) of a team, by name; None of one rider."""
+    return None if given.clock.stints is None else [(s, given.clock.who(s.rider).name) for s in given.clock.stints]
