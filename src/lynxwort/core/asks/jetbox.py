@@ -98,28 +98,25 @@ def _cost(given: FuellingInput, dense: RichnessCurve, thin: RichnessCurve) -> fl
     return float((weights * (rich + LEAN_WEIGHT * lean)).sum())
 
 
+def _curves(given: FuellingInput, jetting: Jetting) -> list[RichnessCurve]:
+    """Richness of jets with what else is on, in the densest and in the thinnest air."""
+    carburettor, setting, air = given.proven_jets
+    shift = given.mixture.shift(given.setup)
+    return [richness_curve(carburettor, jetting, a, setting, air, shift) for a in (given.day.states.densest, given.day.states.thinnest)]
+
+
 def _proven_low(given: FuellingInput) -> np.ndarray:
     """Lean end [1] over the throttle of the proven jets with what else is on, in the densest air."""
 
     def make() -> np.ndarray:
-        engine, proven = given.engine, given.mixture.proven
-        assert isinstance(engine, Jetted)
-        assert proven is not None
-        setting, air = proven
-        assert isinstance(setting, Jetting)
-        return richness_curve(engine.carburettor, setting, given.day.states.densest, setting, air, given.mixture.shift(given.setup)).low
+        return _curves(given, given.proven_jets[1])[0].low
 
     return given.once("proven_low", make)
 
 
 def _judge(given: FuellingInput, jetting: Jetting, mains: set[float], pilots: set[float]) -> JetSet:
-    engine, now = given.engine, jetting_of(given.setup)
-    assert isinstance(engine, Jetted)
-    assert given.mixture.proven is not None
-    setting, air = given.mixture.proven
-    assert isinstance(setting, Jetting)
-    shift = given.mixture.shift(given.setup)
-    dense, thin = (richness_curve(engine.carburettor, jetting, a, setting, air, shift) for a in (given.day.states.densest, given.day.states.thinnest))
+    now = jetting_of(given.setup)
+    dense, thin = _curves(given, jetting)
     buy = [("main_jet", jetting.main_jet)] if jetting.main_jet not in mains else []
     if jetting.pilot_jet is not None and jetting.pilot_jet not in pilots:
         buy.append(("pilot_jet", jetting.pilot_jet))
@@ -141,7 +138,7 @@ def sets_of(given: FuellingInput, *, buying: bool = False) -> list[JetSet]:
     if not isinstance(engine, Jetted) or given.mixture.proven is None or setup.main_jet is None:
         return []
     now = jetting_of(setup)
-    carburettor = engine.carburettor
+    carburettor, setting, _air = given.proven_jets
     mains = {round(v, 6) for v in (*given.box.main_jet, setup.main_jet)}
     pilots = {round(v, 6) for v in (*given.box.pilot_jet, *((setup.pilot_jet,) if setup.pilot_jet is not None else ()))}
     tried_mains = set(mains)
@@ -150,8 +147,6 @@ def sets_of(given: FuellingInput, *, buying: bool = False) -> list[JetSet]:
         if need is not None:
             tried_mains |= {round((ceil(need / step - 1e-9) + k) * step, 6) for k in range(-1, BUY_STEPS)}
     needles = range(1, 2 + len(carburettor.needles))
-    setting = given.mixture.proven[0]
-    assert isinstance(setting, Jetting)
     leanest = becomes_number(given, setting.main_jet)[1] - FAR_SIZES * step_of(given.engine, "main_jet") - 1e-6
     clips = range(max(round(setting.needle_clip - FAR_GROOVES), 1), carburettor.clip_positions + 1)
     grid = itertools.product(sorted(m for m in tried_mains if m >= leanest), needles, clips)
@@ -180,26 +175,16 @@ def _pilot_and_screw(given: FuellingInput, now: Jetting, pilots: set[float]) -> 
 
 def _pilot_off(given: FuellingInput, jetting: Jetting) -> float:
     """How far off the pilot is where it meters [1]; lean weighs more."""
-    engine = given.engine
-    assert isinstance(engine, Jetted)
-    assert given.mixture.proven is not None
-    setting, air = given.mixture.proven
-    assert isinstance(setting, Jetting)
-    shift = given.mixture.shift(given.setup)
-    dense, thin = (richness_curve(engine.carburettor, jetting, a, setting, air, shift) for a in (given.day.states.densest, given.day.states.thinnest))
+    dense, thin = _curves(given, jetting)
     weight = pilot_weight(dense.throttle)
     rich, lean = np.maximum(thin.value, 0.0), np.maximum(-dense.low, 0.0)
     return float((weight * (rich + LEAN_WEIGHT * lean)).sum() / weight.sum())
 
 
 def _main_needed(given: FuellingInput) -> float | None:
-    engine = given.engine
-    assert isinstance(engine, Jetted)
-    assert given.mixture.proven is not None
-    setting, air = given.mixture.proven
-    assert isinstance(setting, Jetting)
+    carburettor, setting, air = given.proven_jets
     shift = given.mixture.shift(given.setup)[1]
-    return main_jet_wanted(engine.carburettor, jetting_of(given.setup), given.day.states.densest, setting, air, max(limit_of(given), 0.0), shift)
+    return main_jet_wanted(carburettor, jetting_of(given.setup), given.day.states.densest, setting, air, max(limit_of(given), 0.0), shift)
 
 
 def with_window(given: FuellingInput, chosen: JetSet) -> JetSet:
@@ -244,21 +229,16 @@ class School:
 
 def schools(given: FuellingInput) -> list[School]:
     """The five schools side by side; empty without a proven setting with jets."""
-    engine, proven = given.engine, given.mixture.proven
-    if not isinstance(engine, Jetted) or proven is None or given.setup.main_jet is None:
+    if not isinstance(given.engine, Jetted) or given.mixture.proven is None or given.setup.main_jet is None:
         return []
-    setting, air = proven
-    assert isinstance(setting, Jetting)
-    carburettor, step, limit = engine.carburettor, step_of(given.engine, "main_jet"), limit_of(given)
+    carburettor, setting, air = given.proven_jets
+    step, limit = step_of(given.engine, "main_jet"), limit_of(given)
     shift, now = given.mixture.shift(given.setup), jetting_of(given.setup)
 
     def jets(name: str, number: float | None) -> School | None:
         if number is None:
             return None
-        curves = [
-            richness_curve(carburettor, replace(now, main_jet=number), a, setting, air, shift) for a in (given.day.states.densest, given.day.states.thinnest)
-        ]
-        return _school(name, number, curves, limit)
+        return _school(name, number, _curves(given, replace(now, main_jet=number)), limit)
 
     best = next((s for s in sets_of(given) if s.safe), None)
     colder = replace(given.day.air, temperature_low_k=max(given.day.air.temperature_low_k - SAFE_COLDER_K, COLDEST_K))

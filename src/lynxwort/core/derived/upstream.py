@@ -1,11 +1,9 @@
 """What follows from one document, each thing made when it is first asked for."""
 
-from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Any, TypeVar
 
-from lynxwort.core.cache import StageCache
+from lynxwort.core.cache import Once, StageCache
 from lynxwort.core.derived.clock import Clock
 from lynxwort.core.derived.day import Day
 from lynxwort.core.derived.fillups import Refilled, refilled
@@ -22,11 +20,9 @@ from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.readings import Reading
 from lynxwort.core.model.setup import Setup
 
-T = TypeVar("T")
-
 
 @dataclass(frozen=True, kw_only=True)
-class Upstream:
+class Upstream(Once):
     """Each is made from its own input, which alone reads the document. ranges: how far figures may lie off [SI], as found by the job that rides for them."""
 
     inputs: Inputs
@@ -42,16 +38,6 @@ class Upstream:
             "race": one(inputs.race), "readings": tuple(map(one, inputs.readings)),
         }  # fmt: skip
         return cls(inputs=inputs.model_copy(update=parts), cache=cache)
-
-    @cached_property
-    def _memo(self) -> dict[str, Any]:
-        return {}
-
-    def once(self, name: str, make: Callable[[], T]) -> T:
-        """Something computed once for this evaluation, whoever asks."""
-        if name not in self._memo:
-            self._memo[name] = make()
-        return self._memo[name]  # type: ignore[no-any-return]
 
     def with_setup(self, setup: Setup) -> "Upstream":
         """The same race and bike with another setup."""

@@ -11,6 +11,8 @@ from dataclasses import dataclass, replace
 from functools import cache
 from typing import Any
 
+import numpy as np
+
 
 @dataclass(frozen=True, slots=True)
 class Units:
@@ -207,6 +209,12 @@ def to_shown(value_si: float, kind: str, units: Units | str) -> Shown:
     if unit in ("min:s", "e"):
         return Shown(value_si, unit, digits)
     return Shown(convert(value_si, si_unit, unit), unit, digits)
+
+
+def shown_values(values: Any, kind: str, units: Units | str) -> np.ndarray:
+    """SI values [SI of the kind], shape (n,) or one, as shown in these units."""
+    zero, one = to_shown(0.0, kind, units).value, to_shown(1.0, kind, units).value
+    return zero + (one - zero) * np.asarray(values, dtype=float)
 
 
 def difference_to_shown(value_si: float, kind: str, units: Units | str) -> float:

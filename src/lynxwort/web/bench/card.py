@@ -18,9 +18,8 @@ from lynxwort.core.units.convert import Units
 from lynxwort.core.units.detents import said_value, tunables_of
 from lynxwort.web.bench import registry
 from lynxwort.web.bench import ribbon as ribbons
-from lynxwort.web.bench.oil import oil_words
 from lynxwort.web.bench.services import Bench
-from lynxwort.web.bench.slots import tunable_text
+from lynxwort.web.bench.slots import oil_words, tunable_text
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
 from lynxwort.words.catalogue import FIGURE_NAMES, STAGE_KINDS, TUNABLES, say
 from lynxwort.words.formatting import number_text, value_text

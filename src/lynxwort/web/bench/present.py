@@ -5,6 +5,7 @@ from collections.abc import Collection
 from dataclasses import dataclass
 from typing import Any
 
+from django.utils.module_loading import import_string
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
@@ -14,8 +15,8 @@ from lynxwort.core.figures import FIGURES, Consequence, consequences
 from lynxwort.core.report import STATIONS, Finding, Report
 from lynxwort.core.units.convert import Units
 from lynxwort.core.units.detents import DETENTS, WHOLES, is_owned, said_value
+from lynxwort.web.bench import registry, services, stations
 from lynxwort.web.bench import ribbon as ribbons
-from lynxwort.web.bench import rooms, services, stations
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import slot_name, step_words, tunable_text, whole_text
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
@@ -252,7 +253,7 @@ def page(bench: Bench, station: str, preset: Units | str, at_m: float | None, *,
         "place": ribbons.place_words(report, at_m, preset) if at_m is not None else None,
         "scrub": ribbons.scrub_words(report, preset),
         "problem": problem,
-        "view": rooms.drawn(station, bench, preset, at_m),
+        "view": import_string(registry.draw_of(station))(bench, preset, at_m),
         "table": stations.table_rows(report, station),
         "left_out": stations.left_out(report, station),
         "notches": notch_groups(bench, station, preset, compute=compute),

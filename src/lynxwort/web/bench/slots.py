@@ -7,12 +7,14 @@ from django.utils.translation import ngettext
 
 from lynxwort.core.model.bike import FITTING_PLACES, Bike, Combustion, Jetted
 from lynxwort.core.model.damper import write_stack
+from lynxwort.core.model.fitted import oil_way
+from lynxwort.core.model.setup import Setup
 from lynxwort.core.physics.fuelling.fuels import FUELS as CORE_FUELS
 from lynxwort.core.units.convert import Units
 from lynxwort.core.units.detents import DETENTS, STACKS
 from lynxwort.words.catalogue import STEP_WORDS, TERMS
 from lynxwort.words.formatting import number_text, value_text
-from lynxwort.words.fuelling import FUELS, SCREW_STEPS
+from lynxwort.words.fuelling import FUELS, OIL_WAYS, SCREW_STEPS
 
 #: slots whose first place is the bike's own
 OWN = ("gearbox", "front_wheel", "rear_wheel", "needle", "head_insert", "ignition_map", *FITTING_PLACES)
@@ -64,6 +66,14 @@ def tunable_text(bike: Bike, tunable: str, value: float | None, preset: Units | 
     if tunable == "premix_ratio":
         return f"{number_text(value, 'number', preset)} : 1"
     return slot_name(bike, tunable, value) or value_text(value, DETENTS[tunable].kind, preset)
+
+
+def oil_words(bike: Bike, setup: Setup, preset: Units | str) -> str:
+    """What a can, its label and the card say of a two-stroke's oil; empty for an engine whose oil is not in its fuel."""
+    if setup.premix_ratio is not None:
+        return tunable_text(bike, "premix_ratio", setup.premix_ratio, preset)
+    way = oil_way(bike.engine, setup)
+    return _(OIL_WAYS[way]) if way else ""
 
 
 def whole_text(field: str, value: Any) -> str:

@@ -83,11 +83,9 @@ def tried(given: FuellingInput, candidates: Sequence[Moves]) -> list[Trial]:
         return [Trial(moves=m, ends=lean_ends(c, limits), rich=float(c[-1].value[-1])) for m, c in zip(candidates, curves, strict=True)]
     if not candidates:
         return []
-    assert given.mixture.proven is not None
-    setting, proven_air = given.mixture.proven
-    assert isinstance(setting, Jetting)
+    carburettor, setting, proven_air = given.proven_jets
     now, shift = jetting_of(setup), given.mixture.shift(setup)
-    value, low, _high = step_effects(engine.carburettor, [_with(now, m) for m in candidates], setting, GRID)
+    value, low, _high = step_effects(carburettor, [_with(now, m) for m in candidates], setting, GRID)
     dense, thin = (air_effect(a, proven_air, GRID) for a in (given.day.states.densest, given.day.states.thinnest))
     lows = np.minimum(*((1.0 + air[1]) * (1.0 + low) * (1.0 + shift[1]) - 1.0 for air in (dense, thin)))
     ends, rich = ends_of_lows(lows, limits), (1.0 + thin[0][-1]) * (1.0 + value[:, -1]) * (1.0 + shift[0]) - 1.0
@@ -116,13 +114,9 @@ def main_wanted(given: FuellingInput, clip: int, *, from_lift: float) -> float |
 
     The main that is in does not matter, so steps of it ask for this once.
     """
-    engine = given.engine
-    assert isinstance(engine, Jetted)
-    assert given.mixture.proven is not None
-    setting, air = given.mixture.proven
-    assert isinstance(setting, Jetting)
+    carburettor, setting, air = given.proven_jets
     at_clip = replace(jetting_of(given.setup), main_jet=setting.main_jet, needle_clip=clip, pilot_jet=None, screw_turns=None)
-    key = (engine.carburettor, at_clip, given.day.states.densest, setting, air, limits_of(given)[-1].wanted, given.mixture.shift(given.setup)[1], from_lift)
+    key = (carburettor, at_clip, given.day.states.densest, setting, air, limits_of(given)[-1].wanted, given.mixture.shift(given.setup)[1], from_lift)
     return given.cache.get("main_wanted", key, lambda: main_jet_wanted(*key))
 
 
@@ -151,12 +145,9 @@ def _screws(given: FuellingInput) -> list[float]:
 
 def _pilots(given: FuellingInput) -> list[Moves]:
     """Larger pilots: every owned one, and the next ones to buy from what is wanted with the throttle shut."""
-    engine, proven, now = given.engine, given.mixture.proven, jetting_of(given.setup)
-    assert isinstance(engine, Jetted)
-    assert proven is not None
-    setting, air = proven
-    assert isinstance(setting, Jetting)
-    need = pilot_wanted(engine.carburettor, now, given.day.states.densest, setting, air, given.mixture.shift(given.setup)[1])
+    carburettor, setting, air = given.proven_jets
+    now = jetting_of(given.setup)
+    need = pilot_wanted(carburettor, now, given.day.states.densest, setting, air, given.mixture.shift(given.setup)[1])
     if need is None or now.pilot_jet is None:
         return []
     step, first = step_of(given.engine, "pilot_jet"), max(need, now.pilot_jet + 1e-6)
@@ -248,9 +239,7 @@ def _leaner_parts(given: FuellingInput) -> Iterator[Moves]:
         if value is not None and value < current_value(given.setup, tunable) - EPSILON:
             yield (move_to(given, tunable, value),)
         return
-    assert given.mixture.proven is not None
-    setting, now = given.mixture.proven[0], jetting_of(given.setup)
-    assert isinstance(setting, Jetting)
+    setting, now = given.proven_jets[1], jetting_of(given.setup)
     step = step_of(given.engine, "main_jet")
     _thin, dense = becomes_number(given, setting.main_jet)
     least = dense - FAR_SIZES * step

@@ -6,10 +6,12 @@ from lynxwort.core.derived.mixture import Mixture, Richness
 from lynxwort.core.derived.ride import Lap
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.evidence import LogNormal
-from lynxwort.core.model.bike import Engine, metering_of
+from lynxwort.core.model.bike import Carburettor, Engine, Jetted, metering_of
 from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.readings import FeelReading, FlowReading
 from lynxwort.core.model.setup import FuellingSetup
+from lynxwort.core.physics.air.moist import AirState
+from lynxwort.core.physics.fuelling.richness import Jetting
 
 
 @keyed
@@ -48,6 +50,15 @@ class FuellingInput(Once):
     @property
     def engine(self) -> Engine:
         return self.mixture.engine
+
+    @property
+    def proven_jets(self) -> tuple[Carburettor, Jetting, AirState]:
+        """The carburettor with the jets that ran right in it and their air: for those who ask only where there are some."""
+        assert isinstance(self.engine, Jetted)
+        assert self.mixture.proven is not None
+        setting, air = self.mixture.proven
+        assert isinstance(setting, Jetting)
+        return self.engine.carburettor, setting, air
 
     @property
     def metering(self) -> str:

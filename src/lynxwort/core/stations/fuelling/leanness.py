@@ -72,12 +72,7 @@ def lean_of(given: FuellingInput, names: Sequence[str]) -> list[RangeLimit]:
 
 def becomes_area(given: FuellingInput) -> tuple[float, float]:
     """Factors on a jet's area [1] that keep the proven mixture in the densest and in the thinnest air of the race, with what is in and on."""
-    engine, proven = given.engine, given.mixture.proven
-    assert isinstance(engine, Jetted)
-    assert proven is not None
-    setting, air = proven
-    assert isinstance(setting, Jetting)
-    carburettor = engine.carburettor
+    carburettor, setting, air = given.proven_jets
 
     def make() -> tuple[float, float]:
         now, shift = jetting_of(given.setup), given.mixture.shift(given.setup)[0]
@@ -110,10 +105,7 @@ def far_from_proven(given: FuellingInput) -> list[tuple[str, float, float]]:
 def far_jets(given: FuellingInput, now: Jetting) -> list[tuple[str, float, float]]:
     """The same of jets, screw and clip of an engine that has them."""
     found = list[tuple[str, float, float]]()
-    assert isinstance(given.engine, Jetted)
-    assert given.mixture.proven is not None
-    setting = given.mixture.proven[0]
-    assert isinstance(setting, Jetting)
+    carburettor, setting, _air = given.proven_jets
     for tunable, value, was in (("main_jet", now.main_jet, setting.main_jet), ("pilot_jet", now.pilot_jet, setting.pilot_jet)):
         if value is None or was is None:
             continue
@@ -122,7 +114,7 @@ def far_jets(given: FuellingInput, now: Jetting) -> list[tuple[str, float, float
         if abs(value - nearest) > FAR_SIZES * step_of(given.engine, tunable) + 1e-6:
             found.append((tunable, value, nearest))
     turns = USUAL_TURNS if setting.screw_turns is None else setting.screw_turns
-    if abs(screw_turned(given.engine.carburettor, now, setting)) > FAR_TURNS + 1e-6:
+    if abs(screw_turned(carburettor, now, setting)) > FAR_TURNS + 1e-6:
         found.append(("screw_turns", USUAL_TURNS if now.screw_turns is None else now.screw_turns, turns))
     if now.needle == setting.needle and abs(now.needle_clip - setting.needle_clip) > FAR_GROOVES:
         found.append(("needle_clip", float(now.needle_clip), float(setting.needle_clip)))

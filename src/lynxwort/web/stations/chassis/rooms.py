@@ -10,8 +10,7 @@ from lynxwort.core.figures import FIGURES
 from lynxwort.core.physics.chassis.sag import SagTargets
 from lynxwort.core.stations.chassis import room, stance
 from lynxwort.core.stations.chassis import springs as wanted_springs
-from lynxwort.core.units.convert import Units
-from lynxwort.web.bench.rooms import shown_values
+from lynxwort.core.units.convert import Units, shown_values
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.ui.drawings import charts
 from lynxwort.words import N_

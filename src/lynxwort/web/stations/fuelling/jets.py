@@ -10,9 +10,9 @@ from lynxwort.core.physics.fuelling.fuels import FUELS, fuel_of
 from lynxwort.core.physics.fuelling.window import COLDEST_K
 from lynxwort.core.stations.fuelling import window
 from lynxwort.core.stations.fuelling.view import proven, race_air
-from lynxwort.core.units.convert import Units, to_shown
-from lynxwort.web.bench.oil import oil_words
+from lynxwort.core.units.convert import Units, shown_values
 from lynxwort.web.bench.services import Bench
+from lynxwort.web.bench.slots import oil_words
 from lynxwort.web.evaluation import door
 from lynxwort.web.ui.drawings import fuel
 from lynxwort.words.formatting import number_text, unit_text, value_text
@@ -21,11 +21,6 @@ from lynxwort.words.fuelling import FUELS as FUEL_WORDS
 
 #: a can when none is said [m3] (common practice, no source)
 CAN_M3 = 0.010
-
-
-def _shown(value: Any, kind: str, units: Units | str) -> Any:
-    zero, one = to_shown(0.0, kind, units).value, to_shown(1.0, kind, units).value
-    return zero + (one - zero) * value
 
 
 def trigger(row: jetbox.JetSet, richer: jetbox.JetSet | None, pressure_pa: float, units: Units | str) -> str:
@@ -70,11 +65,11 @@ def _window(bench: Bench, rows: list[jetbox.JetSet], units: Units | str) -> Any:
     pressures, lines = bench.report.ask(jetbox.window_lines, setups or [(_("as it is"), setup)])
     now, day = number_text(setup.main_jet or 0.0, "number", units), bench.report.ask(race_air)
     low, _middle, high = bench.report.ask(window.day_pressures)
-    corner = [float(_shown(p, "pressure", units)) for p in (low, high)]
-    corner += [float(_shown(t, "temperature", units)) for t in (day.temperature_low_k, day.temperature_high_k)]
-    drawn = [(n, _shown(v, "temperature", units), "now" if n == now or len(lines) == 1 else "other") for n, v in lines]
+    corner = [float(shown_values(p, "pressure", units)) for p in (low, high)]
+    corner += [float(shown_values(t, "temperature", units)) for t in (day.temperature_low_k, day.temperature_high_k)]
+    drawn = [(n, shown_values(v, "temperature", units), "now" if n == now or len(lines) == 1 else "other") for n, v in lines]
     return fuel.window(
-        _shown(pressures, "pressure", units), drawn, (corner[0], corner[1], corner[2], corner[3]), words=_("the race"),
+        shown_values(pressures, "pressure", units), drawn, (corner[0], corner[1], corner[2], corner[3]), words=_("the race"),
         x_axis=_("station pressure, %(u)s") % {"u": unit_text("pressure", units)},
         y_axis=_("thermometer, %(u)s: safe above its line") % {"u": unit_text("temperature", units)},
         label=_("Coldest safe thermometer over pressure, a line for each main jet"),
