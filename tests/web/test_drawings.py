@@ -1,5 +1,6 @@
 """Drawings are well-formed, finite and escaped, in both presets, at every station, kept or in draft."""
 
+import itertools
 import re
 from xml.etree import ElementTree
 
@@ -12,7 +13,7 @@ from hypothesis import strategies as st
 from lynxwort.core.evaluate import evaluate
 from lynxwort.web.bench import present, registry, ribbon, services
 from lynxwort.web.bikes.models import Setup
-from lynxwort.web.ui.drawings import valving
+from lynxwort.web.ui.drawings import charts, valving
 from lynxwort.web.ui.drawings.plot import Plot, nice_ticks
 from lynxwort.web.ui.drawings.ribbon import PATTERNS, Quantity, RibbonData, draw_ribbon
 from lynxwort.words.catalogue import TERMS
@@ -160,3 +161,16 @@ def test_a_ribbon_says_what_the_figures_say(demo):
     page = demo.get(f"{demo.base}damping/").content.decode()
     assert "deeper" in page
     assert not re.search(r"\d+ mm packs|packs \d+ mm", page)
+
+
+def test_words_of_the_chain_keep_apart_and_inside():
+    """Four poses close together: each has two lines of its own within the picture, in letters large enough for a phone (44 units)."""
+    near = [(css, (-0.58, y), (((-0.55, y + 0.05), (0.0, 0.05)), ((-0.55, y - 0.05), (0.0, -0.05))), ("where", "play"))
+            for css, y in (("far", 0.06), ("tight", -0.07), ("now", -0.08), ("far", -0.12))]  # fmt: skip
+    drawn = str(charts.chain(near, sprocket=(0.06, 0.0), radii=(0.03, 0.1), words={"pivot": "pivot", "scale": "100 mm"}, label="chain"))
+    tall = float(re.search(r'viewBox="0 0 \d+ (\d+)"', drawn)[1])
+    lines = [float(y) for y in re.findall(r'<text x="320" y="([-\d.]+)"', drawn)]
+    assert len(lines) == 4
+    assert lines[0] >= 44.0
+    assert min(b - a for a, b in itertools.pairwise(lines)) >= 2 * 44.0
+    assert lines[-1] + 1.05 * 44.0 <= tall

@@ -68,7 +68,7 @@ def _chain(bench: Bench, preset: Units | str) -> Any:
         return None
     shown = [
         ({"race_sag": "now", "tightest": "tight"}.get(p.name, "far"), p.axle, p.runs,
-         _("%(where)s, play %(play)s") % {"where": _(POSES[p.name]), "play": value_text(p.play_m, "travel", preset)})
+         (_(POSES[p.name]), _("play %(play)s") % {"play": value_text(p.play_m, "travel", preset)}))
         for p in seen.poses
     ]  # fmt: skip
     return charts.chain(shown, sprocket=seen.sprocket_m, radii=seen.radii_m,

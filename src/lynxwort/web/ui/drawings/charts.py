@@ -230,11 +230,15 @@ def shares(rows: Sequence[tuple[str, Sequence[tuple[str, float, str]]]], *, labe
     return plot.svg(label)
 
 
-def chain(poses: Sequence[tuple[str, tuple, tuple, str]], *, sprocket: tuple[float, float], radii: tuple[float, float], words: Mapping[str, str],
+#: from the words of one pose to those of the next, two lines of the phone's letters [mm of the drawing]
+WORDS_APART = 98.0
+
+
+def chain(poses: Sequence[tuple[str, tuple, tuple, tuple[str, str]]], *, sprocket: tuple[float, float], radii: tuple[float, float], words: Mapping[str, str],
           label: str) -> SafeString:  # fmt: skip
     """The chain and the swingarm through its travel, to scale, pivot at the origin, rear to the left; everything in metres.
 
-    poses: (css, axle, runs as pairs of points, words beside the axle); sprocket: the front one's centre; radii: front, rear.
+    poses: (css, axle, runs as pairs of points, two lines of words beside the axle); sprocket: the front one's centre; radii: front, rear.
     """
     mm = lambda p: (1000.0 * p[0], 1000.0 * p[1])  # noqa: E731
     poses = [(css, mm(axle), tuple((mm(a), mm(b)) for a, b in runs), said) for css, axle, runs, said in poses]
@@ -245,21 +249,30 @@ def chain(poses: Sequence[tuple[str, tuple, tuple, str]], *, sprocket: tuple[flo
     right = max(p[0] for p in points) + 40.0
     low = min(*(p[1] for p in points), rear[1] - radii[1]) - 16.0
     high = max(*(p[1] for p in points), rear[1] + radii[1]) + 16.0
-    parts, used = [], []  # type: ignore[var-annotated]
+    room = max(WORDS_APART * len(poses) - (high - low), 0.0)
+    high, low = high + room / 2, low - room / 2
+    parts: list[str] = []
 
     def xy(point: tuple[float, float]) -> str:
         return f"{point[0] - left:.1f} {high - point[1]:.1f}"
 
-    for css, axle, runs, said in sorted(poses, key=lambda p: -p[1][1]):
+    # the words of each pose keep off those above, and the last within the picture, in the phone's large letters too
+    poses.sort(key=lambda p: -p[1][1])
+    lines = [max(high - p[1][1] - 10.0, WORDS_APART / 2) for p in poses]
+    for i in range(1, len(lines)):
+        lines[i] = max(lines[i], lines[i - 1] + WORDS_APART)
+    lines[-1] = min(lines[-1], high - low - WORDS_APART / 2)
+    for i in range(len(lines) - 2, -1, -1):
+        lines[i] = min(lines[i], lines[i + 1] - WORDS_APART)
+
+    for (css, axle, runs, (where, play)), y in zip(poses, lines, strict=True):
         parts += [f'<path d="M{xy(a)}L{xy(b)}" class="chain-run {css}"/>' for a, b in runs]
         parts.append(f'<path d="M{xy((0.0, 0.0))}L{xy(axle)}" class="swingarm {css}"/>')
         if css == "now":
             parts.append(f'<circle cx="{axle[0] - left:.1f}" cy="{high - axle[1]:.1f}" r="{radii[1]:.1f}" class="sprocket now"/>')
         parts.append(f'<circle cx="{axle[0] - left:.1f}" cy="{high - axle[1]:.1f}" r="8" class="axle {css}"/>')
-        y = max(high - axle[1] + 8.0, used[-1] + 34.0 if used else 0.0)
-        used.append(y)
         parts.append(f'<path d="M326 {y - 7:.1f}L{axle[0] - left - 10:.1f} {high - axle[1]:.1f}" class="leader"/>')
-        parts.append(f'<text x="320" y="{y:.1f}" text-anchor="end" class="chain-words">{escape(said)}</text>')
+        parts.append(f'<text x="320" y="{y:.1f}" text-anchor="end" class="chain-words">{escape(where)}<tspan x="320" dy="1.05em">{escape(play)}</tspan></text>')
     parts.append(f'<circle cx="{sprocket[0] - left:.1f}" cy="{high - sprocket[1]:.1f}" r="{radii[0]:.1f}" class="sprocket now"/>')
     parts.append(f'<circle cx="{-left:.1f}" cy="{high:.1f}" r="8" class="pivot"/>')
     parts.append(f'<text x="{-left - 30:.1f}" y="{high + 100:.1f}" class="chain-words">{escape(words["pivot"])}</text>')
