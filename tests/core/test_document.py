@@ -14,7 +14,7 @@ from lynxwort.core.cache import StageCache
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.figures import FIGURES, consequences
 from lynxwort.core.model.inputs import dump_inputs, load_inputs
-from lynxwort.core.units.detents import move, neighbour, of_another_kind, tunables_of
+from lynxwort.core.tunables import move, neighbour, of_another_kind, tunables_of
 from lynxwort.demo.scenario import COURSE_KEY, SETUP, document
 from lynxwort.words.catalogue import REASONS, say
 from lynxwort.words.refusals import MESSAGES, explain

@@ -26,7 +26,7 @@ from lynxwort.core.model.setup import StopFill
 from lynxwort.core.model.track import Track
 from lynxwort.core.report import SEVERITIES
 from lynxwort.core.stations.chassis.springs import PRELOAD_EXISTS_M
-from lynxwort.core.units.detents import DETENTS
+from lynxwort.core.tunables import TUNABLES
 from lynxwort.words.catalogue import FINDINGS, INPUT_NAMES, STATION_NAMES, say
 from tests.support import CACHE, demo_inputs, demo_report, setup_with, whooped
 
@@ -384,7 +384,7 @@ def test_a_spring_is_proposed_from_a_measured_sag_only_and_preload_on_a_notch():
             for m in moves:
                 if m.tunable.endswith("_preload_m"):
                     assert low <= m.value <= high
-                    assert m.value / DETENTS[m.tunable].step == pytest.approx(round(m.value / DETENTS[m.tunable].step))
+                    assert m.value / TUNABLES[m.tunable].step == pytest.approx(round(m.value / TUNABLES[m.tunable].step))
     assert any("spring_rate" in m.tunable for f in measured.of("chassis") for moves in f.proposals for m in moves)
 
 

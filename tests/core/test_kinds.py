@@ -34,7 +34,7 @@ from lynxwort.core.stations.purpose.input import PurposeInput
 from lynxwort.core.stations.purpose.times import stage_times
 from lynxwort.core.stations.range import moments as clocked
 from lynxwort.core.stations.range.input import RangeInput
-from lynxwort.core.units.detents import move, neighbour, said_value, tunables_of
+from lynxwort.core.tunables import move, neighbour, said_value, tunables_of
 from lynxwort.words.catalogue import REASONS, say
 from tests.support import CACHE, Published, demo_inputs, demo_report, ride_input, straight
 

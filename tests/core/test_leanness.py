@@ -14,7 +14,7 @@ from lynxwort.core.physics.fuelling import leanness, richness
 from lynxwort.core.physics.fuelling.logs import Binned, proposed_trims, spread_of
 from lynxwort.core.stations.fuelling.input import FuellingInput
 from lynxwort.core.stations.fuelling.leanness import becomes_number, ends_of, limits_of
-from lynxwort.core.units.detents import move
+from lynxwort.core.tunables import move
 from lynxwort.words.catalogue import say
 from tests.core.test_findings import with_air, with_setup
 from tests.core.test_kinds import made, proven

@@ -20,7 +20,7 @@ from lynxwort.core.physics.drive import engine, gearing, kernel, pull, simulatio
 from lynxwort.core.physics.fuelling import jets
 from lynxwort.core.stations.purpose.input import PurposeInput
 from lynxwort.core.stations.purpose.times import ground_shares
-from lynxwort.core.units.detents import TOLERANCE, current_value, is_owned, move, neighbour, tunables_of
+from lynxwort.core.tunables import TOLERANCE, current_value, is_owned, move, neighbour, tunables_of
 from lynxwort.demo.scenario import SCENARIOS
 from tests.support import demo_inputs, demo_report, ride_input, setup_with, straight
 

@@ -23,7 +23,7 @@ from lynxwort.core.stations.damping import candidates as bottoming_cures
 from lynxwort.core.stations.damping import car, dampers, rides
 from lynxwort.core.stations.damping import figures as damping_figures
 from lynxwort.core.stations.damping.input import DampingInput
-from lynxwort.core.units.detents import move, neighbour, tunables_of
+from lynxwort.core.tunables import move, neighbour, tunables_of
 from tests.core.test_damping import MM, TAPER, made
 from tests.support import CACHE, Published, demo_inputs, demo_report, setup_with, whooped
 

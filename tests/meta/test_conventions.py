@@ -12,9 +12,9 @@ from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import ENGINE_OF, Bike, Carburettor, Frame, Injection, MeteringRodCarburettor, Needle, Transmission, Tyre
 from lynxwort.core.model.race import Race, RaceAir, Stage, Zone
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.tunables import TUNABLES
 from lynxwort.core.units.convert import KINDS
-from lynxwort.core.units.detents import DETENTS
-from lynxwort.words.catalogue import FIGURE_NAMES, FINDINGS, TUNABLES
+from lynxwort.words.catalogue import FIGURE_NAMES, FINDINGS, TUNABLE_NAMES
 
 ROOT = Path(__file__).parents[2]
 CODE = ROOT / "src/lynxwort"
@@ -31,7 +31,7 @@ FAMILIES = {
 def test_every_figure_and_finding_has_words():
     assert set(FIGURE_NAMES) == set(figures.FIGURES)
     assert all(s.kind in KINDS for s in figures.FIGURES.values())
-    assert set(DETENTS) <= set(TUNABLES)
+    assert set(TUNABLES) <= set(TUNABLE_NAMES)
     written = set()
     for module in (CODE / "core/stations").rglob("*.py"):
         source = module.read_text()

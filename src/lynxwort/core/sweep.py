@@ -16,7 +16,7 @@ from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Report
 from lynxwort.core.stations.range.chance import NAMES
 from lynxwort.core.stations.range.view import store
-from lynxwort.core.units.detents import is_owned
+from lynxwort.core.tunables import is_owned
 
 #: lap times within this share of the shortest are near-equal (HANDBOOK 4); share of a lap against the limiter worth mending (assumption)
 NEAR_EQUAL = 0.003

@@ -241,7 +241,7 @@ STATION_NAMES: dict[str, str] = {
     "range": N_("Range"), "card": N_("Pit card"),
 }  # fmt: skip
 
-TUNABLES: dict[str, str] = {
+TUNABLE_NAMES: dict[str, str] = {
     "shock_preload_m": N_("Shock preload"), "shock_spring_rate_n_per_m": N_("Shock spring"), "fork_preload_m": N_("Fork preload"),
     "fork_spring_rate_n_per_m": N_("Fork spring, each leg"), "main_jet": N_("Main jet"), "needle_clip": N_("Needle clip"),
     "front_sprocket_teeth": N_("Front sprocket"), "rear_sprocket_teeth": N_("Rear sprocket"), "fuel_fill_m3": N_("Fuel at the start"),
@@ -256,11 +256,11 @@ TUNABLES: dict[str, str] = {
     "front_tyre_pressure_pa": N_("Front tyre"), "rear_tyre_pressure_pa": N_("Rear tyre"),
     "tank_capacity_m3": N_("Tank"), "premix_ratio": N_("Premix"), "metering_rod": N_("Metering rod"), "knob_clicks": N_("Mixture knob"),
     "map_slot": N_("Fuel map"), "fuel_trim": N_("Map trim"), "power_mode": N_("Power mode"), "gearbox": N_("Gears fitted"), "charge_share": N_("Charge at the start"), "pack_energy_j": N_("Pack"),
-} | damping.TUNABLES | fuelling.TUNABLES | stops.TUNABLES  # fmt: skip
+} | damping.TUNABLE_NAMES | fuelling.TUNABLE_NAMES | stops.TUNABLE_NAMES  # fmt: skip
 
 #: kinds of part in the box
 PART_KINDS: dict[str, str] = {
-    **{k: TUNABLES[k] for k in ("front_sprocket_teeth", "rear_sprocket_teeth", "main_jet", "fork_spring_rate_n_per_m", "shock_spring_rate_n_per_m",
+    **{k: TUNABLE_NAMES[k] for k in ("front_sprocket_teeth", "rear_sprocket_teeth", "main_jet", "fork_spring_rate_n_per_m", "shock_spring_rate_n_per_m",
        "tank_capacity_m3", "metering_rod", "pack_energy_j")},
     "pilot_jet": N_("Pilot jet"), "needle": N_("Needle"), "wheel": N_("Wheel"), "shim": N_("Shim"),
 }  # fmt: skip
@@ -346,7 +346,7 @@ def input_name(path: str) -> str:
     """What an input is called: a tunable, a named input, or its path in plain words."""
     field = path.rsplit(".", 1)[-1]
     path = re.sub(r"^riders\.\d+\.", "rider.", path)
-    return TUNABLES.get(field) if path.startswith("setup.") and field in TUNABLES else INPUT_NAMES.get(path, field.replace("_", " "))  # type: ignore[return-value]
+    return TUNABLE_NAMES.get(field) if path.startswith("setup.") and field in TUNABLE_NAMES else INPUT_NAMES.get(path, field.replace("_", " "))  # type: ignore[return-value]
 
 
 #: how a step is labelled when less and more would mislead

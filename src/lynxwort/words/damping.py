@@ -43,7 +43,7 @@ FIGURE_NAMES: dict[str, str] = {
     "damping.peg_acceleration": N_("Pegs shake"), "damping.overshoot": N_("Rises after a landing"), "damping.stress_max": N_("Hardest bent shim"),
     "damping.click_authority.low": N_("Shock compression shut, at 0.1 m/s"), "damping.click_authority.high": N_("Shock compression shut, at 2 m/s"),
 }  # fmt: skip
-TUNABLES: dict[str, str] = {
+TUNABLE_NAMES: dict[str, str] = {
     "fork_compression_clicks": N_("Fork compression, clicks out"), "fork_rebound_clicks": N_("Fork rebound, clicks out"),
     "shock_compression_clicks": N_("Shock compression, clicks out"), "shock_rebound_clicks": N_("Shock rebound, clicks out"),
     "shock_high_speed_turns": N_("Shock high speed, turns in"), "fork_base_stack": N_("Fork base valve, shims"),
@@ -56,7 +56,7 @@ TERMS: dict[str, str] = {
     "dip": N_("a hollow"),
     "landing": N_("a landing"),
     "no_speed": N_("none of those tried"),
-    **{name: words for name, words in TUNABLES.items() if name.endswith("_stack")},
+    **{name: words for name, words in TUNABLE_NAMES.items() if name.endswith("_stack")},
 }
 #: less and more of an adjuster, worded by effect
 STEP_WORDS: dict[str, tuple[str, str]] = {

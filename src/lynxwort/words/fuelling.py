@@ -56,7 +56,7 @@ TERMS: dict[str, str] = {
     "fouls_plugs": N_("fouls plugs"), "hard_to_start": N_("hard to start"), "snatches": N_("snatches off idle"), "hesitates": N_("hesitates"),
     "methanol": N_("methanol"),
 }  # fmt: skip
-TUNABLES: dict[str, str] = {
+TUNABLE_NAMES: dict[str, str] = {
     "needle": N_("Needle fitted"), "needle_jet_bore_m": N_("Needle jet, bore"), "pilot_jet": N_("Pilot jet"), "screw_turns": N_("Air or fuel screw, turns out"),
     "slide_cutaway": N_("Slide cutaway"), "fuel": N_("Fuel"), "fuel_octane": N_("Octane of the fuel"), "airbox": N_("Airbox"), "exhaust": N_("Exhaust"),
     "exhaust_insert": N_("Exhaust insert"), "reeds": N_("Reeds"), "air_filter": N_("Air filter"), "cylinder": N_("Cylinder"), "head_insert": N_("Head"),

@@ -2,18 +2,50 @@
 
 from collections.abc import Callable
 from math import pi
-from typing import Any
+from typing import Any, get_args
 
 from lynxwort.core.model.bike import Bike
+from lynxwort.core.model.readings import GeometryOf
+from lynxwort.core.tunables import TUNABLES, kind_of, said_value
 from lynxwort.core.units.convert import Units
-from lynxwort.core.units.detents import DETENTS, said_value
 from lynxwort.words import N_
-from lynxwort.words.catalogue import CLIMBS, GEOMETRY_STATES, TERMS, TUNABLES, identity
+from lynxwort.words.catalogue import CLIMBS, GEOMETRY_STATES, TERMS, TUNABLE_NAMES, identity
 from lynxwort.words.formatting import plain_number, value_text
 from lynxwort.words.fuelling import DYNO_PLACES, ZONES
 
-#: what decides a mixture, in the order in which one says it
-MIXTURE = ("main_jet", "needle_clip", "pilot_jet", "screw_turns", "metering_rod", "knob_clicks", "map_slot", "fuel_trim")
+#: what is asked of a reading, by its kind and field
+ASKED: dict[str, dict[str, str]] = {
+    "sag": {"value_m": N_("Sank by")},
+    "weighing": {"front_kg": N_("Front wheel"), "rear_kg": N_("Rear wheel"), "rider_aboard": N_("Rider aboard, in position")},
+    "tilt": {"raised": N_("Raised"), "raised_m": N_("higher by"), "load_kg": N_("Scale under the other wheel")},
+    "geometry": {"of": N_("Measured"), "state": N_("The bike stood"), "value_m": N_("Length"), "value_rad": N_("or angle")},
+    "steady": {"speed_m_per_s": N_("Steady at")},
+    "fill_up": {"fuel_m3": N_("Fuel put back"), "laps": N_("after laps")},
+    "charge": {"energy_j": N_("Charged back"), "laps": N_("after laps")},
+    "known_good": {
+        "main_jet": N_("Main jet"), "needle_clip": N_("Needle clip from the top"), "pilot_jet": N_("Pilot jet"), "screw_turns": N_("Screw, turns out"),
+        "metering_rod": N_("Metering rod, sizes richer than standard"), "knob_clicks": N_("Knob, clicks richer than base"),
+        "map_slot": N_("Fuel map"), "fuel_trim": N_("Map trim"), "longest_full_throttle_s": N_("Longest held full open"),
+    },
+    "flow": {"volume_m3": N_("Ran out"), "duration_s": N_("in")},
+    "roll_out": {"distance_m": N_("Rolled"), "turns": N_("in turns")},
+    "rpm_speed": {"rpm": N_("Engine speed"), "speed_m_per_s": N_("Road speed"), "gear": N_("in gear")},
+    "top_speed": {"speed_m_per_s": N_("Highest speed seen")},
+    "hill": {"at_m": N_("Hill"), "outcome": N_("How it went"), "entry_speed_m_per_s": N_("Speed at its foot")},
+    "ridden_lap": {"clock_s": N_("Recording, GPX with times")},
+}  # fmt: skip
+#: the words of what is chosen, by kind and field
+CHOICES: dict[tuple[str, str], dict[str, str]] = {
+    ("tilt", "raised"): {"rear": N_("rear axle"), "front": N_("front axle")}, ("geometry", "of"): {k: TERMS[k] for k in get_args(GeometryOf)},
+    ("geometry", "state"): GEOMETRY_STATES, ("hill", "outcome"): CLIMBS,
+}  # fmt: skip
+#: of a setting that ran right, what need not be said
+UNSAID_AT_TIMES = ("pilot_jet", "screw_turns")
+
+
+def setting_of(metering: str) -> list[str]:
+    """The tunables that a proven setting consists of, by how the engine is fed."""
+    return [t for t, m in TUNABLES.items() if m.station == "fuelling" and not m.group and metering in m.engines]
 
 
 def _laps(laps: float, translate: Callable[[str], str]) -> str:
@@ -61,9 +93,9 @@ def _engine_words(reading: Any, units: Units | str, translate: Callable[[str], s
 def _mixture_words(reading: Any, bike: Bike, units: Units | str, translate: Callable[[str], str]) -> str:
     """A setting that ran right, and its air."""
     setup, air = reading.under.setup, reading.under.air
-    names = [t for t in MIXTURE if bike.metering in DETENTS[t].metering]
-    said = [(t, said_value(setup, t)) for t in names if getattr(setup, t) is not None or t not in ("pilot_jet", "screw_turns")]
-    jets = ", ".join(f"{translate(TUNABLES[t])} {value_text(v, DETENTS[t].kind, units)}" for t, v in said if v is not None)
+    names = setting_of(bike.metering)
+    said = [(t, said_value(setup, t)) for t in names if getattr(setup, t) is not None or t not in UNSAID_AT_TIMES]
+    jets = ", ".join(f"{translate(TUNABLE_NAMES[t])} {value_text(v, kind_of(t), units)}" for t, v in said if v is not None)
     ran = translate(N_("ran right"))
     words = f"{jets} {ran}"
     return f"{words}, {value_text(air.temperature_k, 'temperature', units)}, {value_text(air.pressure_pa, 'pressure', units)}" if air else words

@@ -33,7 +33,7 @@ FIGURE_NAMES: dict[str, str] = {
     "range.sag_change_full_to_empty": N_("Rear sag, full to empty"),
 }  # fmt: skip
 REASONS: dict[str, str] = {"no_refuel_point": N_("this race has no refuel point"), "no_stop": N_("no stop is needed")}
-TUNABLES: dict[str, str] = {"stops": N_("Stops")}
+TUNABLE_NAMES: dict[str, str] = {"stops": N_("Stops")}
 MESSAGES: dict[str, str] = {
     "relay_nobody": N_("By these rules some lap is left to nobody: more riders, longer stints or less rest."),
     "relay_alone": N_("A relay needs two riders or more."),

@@ -31,7 +31,7 @@ from lynxwort.core.stations.damping.rides import (
     features,
     ride_feature,
 )
-from lynxwort.core.units.detents import DETENTS
+from lynxwort.core.tunables import TUNABLES
 
 #: what share of the nine speeds must agree, and how many standard errors the mean must lie from none
 AGREE, ERRORS = 8, 2.0
@@ -148,7 +148,7 @@ def _tools(given: DampingInput, name: str, complaint: Complaint) -> Iterator[tup
                 yield tool, {"fork_oil_up_m": round(up, 4)}, 10.0
         if tool == "spring" and not (name == "fork" and bike.frame.fork_springing == "air"):
             field = f"{name}_spring_rate_n_per_m"
-            yield tool, {field: getattr(setup, field) + direction * DETENTS[field].step}, 1.0
+            yield tool, {field: getattr(setup, field) + direction * TUNABLES[field].step}, 1.0
         if tool == "shim":
             place = "rebound" if complaint.way == "rebound" else ("base" if name == "fork" else "piston")
             made = _shim_more(shims_of(setup, name, place), direction)

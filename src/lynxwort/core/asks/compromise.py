@@ -8,7 +8,7 @@ from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.chassis.springs import PRELOAD_EXISTS_M, PRELOAD_FIELD, RATE_FIELD, spring_choices
-from lynxwort.core.units.detents import is_owned
+from lynxwort.core.tunables import is_owned
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

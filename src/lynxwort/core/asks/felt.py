@@ -8,7 +8,7 @@ from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.bike import Jetted
 from lynxwort.core.physics.fuelling.diagnosis import Cause
 from lynxwort.core.report import Move
-from lynxwort.core.units.detents import is_owned, move, neighbour, said_value
+from lynxwort.core.tunables import is_owned, move, neighbour, said_value
 
 #: openings at which a step's effect is told
 TOLD_AT = (0.125, 0.25, 0.5, 1.0)

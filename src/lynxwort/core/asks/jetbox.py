@@ -31,7 +31,7 @@ from lynxwort.core.stations.fuelling.leanness import (
     limits_of,
 )
 from lynxwort.core.stations.fuelling.window import at_ends, day_pressures, lowest_safe
-from lynxwort.core.units.detents import step_of
+from lynxwort.core.tunables import step_of
 
 #: metres a size of jet is said to be good for: between the fourth root's and the series model's (HANDBOOK 2)
 METRES_PER_SIZE = 540.0

@@ -15,7 +15,7 @@ from lynxwort.core.model.setup import Setup
 from lynxwort.core.physics.reach import stops
 from lynxwort.core.stations.range.chance import chance_of, wanted
 from lynxwort.core.stations.range.input import RangeInput
-from lynxwort.core.units.detents import DETENTS, is_owned, move
+from lynxwort.core.tunables import TUNABLES, is_owned, move
 
 TUNABLE = {"fuel": "tank_capacity_m3", "energy": "pack_energy_j"}
 #: steps above what is wanted that are looked at when nothing owned holds it
@@ -74,7 +74,7 @@ def _candidates(up: Upstream) -> Iterator[float]:
     engine = inputs.bike.engine
     yield from ([p.energy_j for p in engine.packs] if isinstance(engine, Electric) else [t.capacity_m3 for t in inputs.bike.frame.other_tanks])
     yield from inputs.parts.owned(tunable)
-    step, most = DETENTS[tunable].step, field_facts(Setup, tunable).high or np.inf
+    step, most = TUNABLES[tunable].step, field_facts(Setup, tunable).high or np.inf
     need = wanted(RangeInput.of(up))
     if store.kind == "energy":
         need = (need - store.unusable) / (1.0 - store.unusable / store.capacity)

@@ -17,7 +17,7 @@ from lynxwort.core.stations.drive.input import DriveInput
 from lynxwort.core.stations.drive.pulls import radius_spread, top
 from lynxwort.core.stations.range.chance import NAMES, after_fill_up, wanted
 from lynxwort.core.stations.range.input import RangeInput
-from lynxwort.core.units.detents import DETENTS, step_of
+from lynxwort.core.tunables import kind_of, step_of
 
 #: below this share of narrowing a measurement is not worth the walk (assumption); fill-ups that pin a bike's consumption (HANDBOOK 5)
 WORTH_SHARE = 0.04
@@ -74,7 +74,7 @@ def _mixture(up: Upstream) -> Iterator[Worth]:
         return
     if up.mixture.good is None:
         figure = {"main_jet": "fuelling.main.wanted", "knob_clicks": "fuelling.knob.wanted", "fuel_trim": "fuelling.trim.wanted"}[tunable]
-        yield Worth(code="known_good", figure=figure, kind=DETENTS[tunable].kind, before=None, after=step_of(up.inputs.bike.engine, tunable))
+        yield Worth(code="known_good", figure=figure, kind=kind_of(tunable), before=None, after=step_of(up.inputs.bike.engine, tunable))
     if isinstance(engine, Jetted) and engine.carburettor.needle is None and up.richness.densest is not None:
         dense = up.richness.densest
         middle = dense.throttle.size // 2

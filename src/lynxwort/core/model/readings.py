@@ -1,7 +1,7 @@
 """Readings: what was measured, with all it was measured under."""
 
 import itertools
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal, get_args
 
 from pydantic import Field, field_validator, model_validator
 
@@ -9,6 +9,7 @@ from lynxwort.core.model.base import Part, choice, quantity
 from lynxwort.core.model.bike import AXIS_RPM, AXIS_THROTTLE
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.tunable import BURNS
 
 
 class Air(Part):
@@ -30,7 +31,24 @@ class Under(Part):
     course_key: str | None = None
 
 
+FUEL, AIR = "fuel_aboard_m3", "air"
+
+
 class _Reading(Part):
+    """asked: fields that a person types, none where a tool of its own takes it; also: what of its conditions is asked too (FUEL, AIR);
+    engines: how an engine is fed that it makes sense on; figure: the figure whose range it narrows.
+    """
+
+    asked: ClassVar[tuple[str, ...]] = ()
+    also: ClassVar[tuple[str, ...]] = ()
+    engines: ClassVar[tuple[str, ...]] = (*BURNS, "electric")
+    figure: ClassVar[str] = ""
+
+    @property
+    def narrows(self) -> str:
+        """The figure whose range it narrows."""
+        return self.figure
+
     id: str = Field(min_length=1, max_length=40)
     struck_out: bool = False
     under: Under
@@ -40,6 +58,8 @@ class SagReading(_Reading):
     """Free or race sag of one end: front along the leg, rear vertical at the axle."""
 
     kind: Literal["sag"] = "sag"
+    asked = ("end", "state", "value_m")
+    also = (FUEL,)
     end: Literal["front", "rear"] = choice()
     state: Literal["free", "race"] = choice()
     """free: bike alone; race: rider in position, in gear"""
@@ -48,11 +68,19 @@ class SagReading(_Reading):
     apart_m: float | None = quantity(0.0, 0.1, "m", "travel", None, source="measured one way only")
     """how far apart the two settled: twice the friction's share"""
 
+    @property
+    def narrows(self) -> str:
+        """The same sag, reckoned."""
+        return f"chassis.{self.end}.{self.state}_sag"
+
 
 class WeighingReading(_Reading):
     """Each wheel on a scale, bike upright and level."""
 
     kind: Literal["weighing"] = "weighing"
+    asked = ("front_kg", "rear_kg", "rider_aboard")
+    also = (FUEL,)
+    figure = "chassis.axle_load.front"
     front_kg: float = quantity(5.0, 250.0, "kg", "mass")
     """front wheel's scale"""
     rear_kg: float = quantity(5.0, 350.0, "kg", "mass")
@@ -65,6 +93,9 @@ class TiltReading(_Reading):
     """The scale of one wheel, bike alone, suspension strapped, with the other wheel raised: it tells how high the weight sits."""
 
     kind: Literal["tilt"] = "tilt"
+    asked = ("raised", "raised_m", "load_kg")
+    also = (FUEL,)
+    figure = "chassis.cg_height"
     raised: Literal["front", "rear"] = choice()
     """which axle is raised"""
     raised_m: float = quantity(0.1, 1.0, "m", "length")
@@ -80,6 +111,8 @@ class GeometryReading(_Reading):
     """A measured length or angle of the standing bike."""
 
     kind: Literal["geometry"] = "geometry"
+    asked = ("of", "state", "value_m", "value_rad")
+    also = (FUEL,)
     of: GeometryOf = choice()
     state: Literal["topped_out", "free", "race"] = choice("topped_out", source="assumption")
     """topped out, bike alone on its wheels, or rider aboard"""
@@ -93,11 +126,18 @@ class GeometryReading(_Reading):
             raise ValueError(f"{name}:missing")
         return self
 
+    @property
+    def narrows(self) -> str:
+        """The same length or angle, reckoned."""
+        return f"chassis.{self.of}"
+
 
 class SteadyReading(_Reading):
     """It ran straight at this speed with the setup under which it was noted."""
 
     kind: Literal["steady"] = "steady"
+    asked = ("speed_m_per_s",)
+    figure = "chassis.trail"
     speed_m_per_s: float = quantity(10.0, 60.0, "m/s", "speed")
 
 
@@ -105,6 +145,10 @@ class FillUpReading(_Reading):
     """Fuel put back after a known number of laps of a known course."""
 
     kind: Literal["fill_up"] = "fill_up"
+    asked = ("fuel_m3", "laps")
+    also = (AIR,)
+    engines = BURNS
+    figure = "range.fuel_race"
     fuel_m3: float = quantity(0.0002, 0.06, "m^3", "fuel")
     """fuel put back to the same level"""
     laps: float = quantity(0.1, 200, "1", "number")
@@ -121,6 +165,9 @@ class ChargeReading(_Reading):
     """Energy put back into the pack after a known number of laps of a known course."""
 
     kind: Literal["charge"] = "charge"
+    asked = ("energy_j", "laps")
+    engines = ("electric",)
+    figure = "range.energy_race"
     energy_j: float = quantity(1e5, 2e8, "J", "energy")
     """energy put back to the same level, at the pack"""
     laps: float = quantity(0.1, 200, "1", "number")
@@ -131,6 +178,10 @@ class KnownGoodReading(_Reading):
     """A mixture known to run right, in the air it ran right in. `under.air` and `under.setup` hold both."""
 
     kind: Literal["known_good"] = "known_good"
+    asked = ("longest_full_throttle_s",)
+    also = (AIR,)
+    engines = BURNS
+    figure = "fuelling.richness_full_densest"
     longest_full_throttle_s: float | None = quantity(0.0, 900.0, "s", "seconds", None, source="not noted: as if it was never held open for long")
     """longest full throttle it ran right with, shifts counted in"""
 
@@ -139,6 +190,9 @@ class FlowReading(_Reading):
     """What runs out of the hose at the carburettor or pump, tank nearly empty, cap as ridden."""
 
     kind: Literal["flow"] = "flow"
+    asked = ("volume_m3", "duration_s")
+    engines = BURNS
+    figure = "fuelling.flow_margin"
     volume_m3: float = quantity(5e-5, 0.01, "m^3", "fuel")
     """what ran out"""
     duration_s: float = quantity(5.0, 900.0, "s", "seconds")
@@ -156,6 +210,8 @@ class FeelReading(_Reading):
     """What was felt or what the plug looked like. It ranks causes; it is never a reason to go leaner."""
 
     kind: Literal["feel"] = "feel"
+    engines = BURNS
+    figure = "fuelling.richness_full_densest"
     symptom: Symptom = choice()
     zone: Zone = choice("quarter", source="assumption")
     """throttle opening at which it happens"""
@@ -181,6 +237,7 @@ class DynoReading(_Reading):
     """A run on a dynamometer."""
 
     kind: Literal["dyno"] = "dyno"
+    figure = "drive.top_speed"
     label: str = Field("run", max_length=60, json_schema_extra={"unit": "", "kind": "text", "source": "assumption"})
     points: Annotated[tuple[DynoPoint, ...], Field(min_length=4, max_length=400)]
     place: Literal["crank", "wheel"] = choice("wheel", source="assumption: most are measured at the wheel")
@@ -221,6 +278,8 @@ class LogReading(_Reading):
     """A mixture log, cleaned, binned on the map's axes. `under.setup` holds the map and trims it was ridden with."""
 
     kind: Literal["afr_log"] = "afr_log"
+    engines = ("injected",)
+    figure = "fuelling.trim_rms"
     cells: Annotated[tuple[LogCell, ...], Field(min_length=1, max_length=AXIS_RPM * AXIS_THROTTLE)]
     delay_s: float = quantity(0.0, 3.0, "s", "seconds", 0.0, source="assumption: none found")
     """by how much the gauge lagged"""
@@ -232,6 +291,8 @@ class RollOutReading(_Reading):
     """Distance of some turns of the rear wheel, rider aboard, at the pressure it is ridden with."""
 
     kind: Literal["roll_out"] = "roll_out"
+    asked = ("distance_m", "turns")
+    figure = "drive.top_speed"
     distance_m: float = quantity(1.0, 60.0, "m", "span")
     """chalk mark to chalk mark"""
     turns: int = quantity(1, 20, "1", "count", 1, source="assumption")
@@ -242,6 +303,9 @@ class RpmSpeedReading(_Reading):
     """Engine speed and road speed seen at the same moment, steady, on hard ground."""
 
     kind: Literal["rpm_speed"] = "rpm_speed"
+    asked = ("rpm", "speed_m_per_s", "gear")
+    engines = BURNS
+    figure = "drive.top_speed"
     rpm: float = quantity(1000, 17000, "rpm", "rpm")
     """engine speed"""
     speed_m_per_s: float = quantity(1.0, 70.0, "m/s", "speed")
@@ -254,6 +318,9 @@ class TopSpeedReading(_Reading):
     """The highest speed seen: level, hard, long enough, no wind to speak of."""
 
     kind: Literal["top_speed"] = "top_speed"
+    asked = ("speed_m_per_s",)
+    also = (AIR,)
+    figure = "drive.top_speed"
     speed_m_per_s: float = quantity(5.0, 70.0, "m/s", "speed")
     """road speed by satellite receiver"""
 
@@ -262,6 +329,9 @@ class HillReading(_Reading):
     """A climb tried. It says what grip the ground gave, or that the engine gave out."""
 
     kind: Literal["hill"] = "hill"
+    asked = ("at_m", "outcome", "entry_speed_m_per_s")
+    also = (AIR,)
+    figure = "drive.hill.1.limit"
     at_m: float = quantity(0, 1_000_000, "m", "ribbon")
     """where it begins on its course"""
     outcome: Literal["climbed", "spun", "stalled"] = choice()
@@ -274,6 +344,8 @@ class RiddenLapReading(_Reading):
     """A lap really ridden: the clock at even steps along its course."""
 
     kind: Literal["ridden_lap"] = "ridden_lap"
+    asked = ("clock_s",)
+    figure = "drive.lap_time"
     clock_s: tuple[Annotated[float, Field(ge=0.0, le=86_400.0)], ...] = Field(min_length=3, max_length=20_001, repr=False)
     """time since the start of the lap at each step, the first at the start, the last at its end"""
 
@@ -305,3 +377,5 @@ Reading = Annotated[
     | RiddenLapReading,
     Field(discriminator="kind"),
 ]
+#: all readings by kind, in the order in which they are asked
+KINDS: dict[str, type[_Reading]] = {c.model_fields["kind"].default: c for c in get_args(get_args(Reading)[0])}

@@ -9,25 +9,19 @@ from django.utils import timezone
 from django.utils.module_loading import import_string
 from django.utils.translation import gettext as _
 
-from lynxwort.core.figures import FIGURES
-from lynxwort.core.model.bike import FITTING_PLACES
-from lynxwort.core.stations.damping.dampers import CLICK_FIELDS
+from lynxwort.core.figures import FIGURES, ON_CARD
 from lynxwort.core.stations.purpose.times import stage_times
 from lynxwort.core.stations.range.moments import moments
+from lynxwort.core.tunables import TUNABLES, said_value, tunables_of
 from lynxwort.core.units.convert import Units
-from lynxwort.core.units.detents import said_value, tunables_of
 from lynxwort.web.bench import registry
 from lynxwort.web.bench import ribbon as ribbons
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import oil_words, tunable_text
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
-from lynxwort.words.catalogue import FIGURE_NAMES, STAGE_KINDS, TUNABLES, say
+from lynxwort.words.catalogue import FIGURE_NAMES, STAGE_KINDS, TUNABLE_NAMES, say
 from lynxwort.words.formatting import number_text, value_text
 
-SHOWN = ("range.fuel_wanted", "range.p_finish", "range.fuel_race", "range.fuel_per_lap", "range.energy_wanted", "range.energy_race",
-         "range.energy_per_lap", "fuelling.main.wanted", "fuelling.knob.wanted", "fuelling.trim.wanted", "fuelling.lean_margin_min", "chassis.rear.race_sag",
-         "chassis.rear.free_sag",
-         "chassis.front.race_sag", "drive.top_speed", "drive.metres_short", "purpose.schedule_margin_min", "purpose.power_share_min")  # fmt: skip
 #: passings on the card; more would not fit the page
 MOST_PASSINGS = 12
 
@@ -46,7 +40,7 @@ def _lines(bench: Bench, preset: Units | str) -> list[Line]:
     found = []
     # "per lap" of several stages means each of them once, which helps nobody at the start line
     per_lap = ("range.fuel_per_lap", "range.energy_per_lap") if len(bench.kept_inputs.race.stages) > 1 else ()
-    for name in (n for n in SHOWN if n not in per_lap):
+    for name in (n for n in ON_CARD if n not in per_lap):
         figure, kind = bench.kept.figures[name], FIGURES[name].kind
         if figure.status == "not_applicable":
             continue
@@ -58,20 +52,12 @@ def _lines(bench: Bench, preset: Units | str) -> list[Line]:
     return found
 
 
-#: tunables that stand on the card only when somebody moved them
-AS_BUILT = (
-    "gearbox", "fork_up_m", "rear_up_m", "offset_change_m", "front_tyre_pressure_pa", "rear_tyre_pressure_pa", "fork_oil_up_m", "payload_left", "seat_up_m",
-    "bar_up_m", "bar_ahead_m", "peg_down_m", "front_wheel", "rear_wheel", "needle", "needle_jet_bore_m", "screw_turns", "slide_cutaway", "fuel", "fuel_octane",
-    *FITTING_PLACES, "head_insert", "ignition_map", "power_valve_turns", *CLICK_FIELDS,
-)  # fmt: skip
-
-
 def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
     """What stands on the card: the kept setup, what it means, what to act on, the stages, when the rider comes by."""
     report, inputs = bench.kept, bench.kept_inputs
     urgent = [say(f, report, preset, _) for s in report.verdicts for f in report.of(s) if f.severity in ("act", "look")]
-    said = [t for t in tunables_of(inputs.bike) if t not in AS_BUILT or getattr(inputs.setup, t) is not None]
-    fitted = [(_(TUNABLES[t]), tunable_text(inputs.bike, t, said_value(inputs.setup, t), preset)) for t in said if said_value(inputs.setup, t) is not None]
+    said = [t for t in tunables_of(inputs.bike) if not TUNABLES[t].as_built or getattr(inputs.setup, t) is not None]
+    fitted = [(_(TUNABLE_NAMES[t]), tunable_text(inputs.bike, t, said_value(inputs.setup, t), preset)) for t in said if said_value(inputs.setup, t) is not None]
     oil = oil_words(inputs.bike, inputs.setup, preset)
     if oil and inputs.setup.premix_ratio is None:
         fitted.append((_("Oil"), oil))

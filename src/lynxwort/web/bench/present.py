@@ -11,22 +11,20 @@ from django.utils.translation import ngettext
 
 from lynxwort.core.asks import along
 from lynxwort.core.asks.worth import Worth
-from lynxwort.core.figures import FIGURES, Consequence, consequences
+from lynxwort.core.figures import FIGURES, Consequence, consequences, table_of
 from lynxwort.core.report import STATIONS, Finding, Report
+from lynxwort.core.tunables import TUNABLES, WHOLES, is_owned, kind_of, said_value, tunables_of
 from lynxwort.core.units.convert import Units
-from lynxwort.core.units.detents import DETENTS, WHOLES, is_owned, said_value
-from lynxwort.web.bench import registry, services, stations
+from lynxwort.web.bench import registry, services
 from lynxwort.web.bench import ribbon as ribbons
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import slot_name, step_words, tunable_text, whole_text
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
-from lynxwort.words.catalogue import FIGURE_NAMES, JUDGEMENTS, MEASURES, STATION_NAMES, TUNABLES, Words, leaves_text, say
+from lynxwort.words.catalogue import FIGURE_NAMES, JUDGEMENTS, MEASURES, REASONS, STATION_NAMES, TUNABLE_NAMES, Words, leaves_text, say
 from lynxwort.words.formatting import number_text, short_text, unit_text, value_text
+from lynxwort.words.notches import GROUPS, outcome_word
 
 ALL_STATIONS = (*STATIONS, "card")
-#: tunables counted from a base setting
-SIGNED = ("fuel_trim", "knob_clicks", "metering_rod", "fork_up_m", "rear_up_m", "offset_change_m", "seat_up_m", "bar_up_m", "bar_ahead_m", "peg_down_m",
-          "fork_oil_up_m")  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -63,7 +61,7 @@ def said(report: Report, finding: Finding, preset: Units | str) -> Said:
     proposals = []
     for i, moves in enumerate(finding.proposals):
         bike = report.ask(along.document).bike
-        label = ", ".join(f"{_(TUNABLES[m.tunable]).lower()} {tunable_text(bike, m.tunable, m.value, preset)}" for m in moves)
+        label = ", ".join(f"{_(TUNABLE_NAMES[m.tunable]).lower()} {tunable_text(bike, m.tunable, m.value, preset)}" for m in moves)
         tags = {m.owned for m in moves if m.owned is not None}
         tag = _("buy") if False in tags else _("in the box") if True in tags else ""
         left = leaves_text(finding.leaves[i], preset, _) if i < len(finding.leaves) else ""
@@ -85,17 +83,17 @@ def rail(report: Report, preset: Units | str, here: str) -> list[dict[str, Any]]
 
 
 def _outcomes(report: Report | None, base: Report, tunable: str, preset: Units | str) -> list[Outcome]:
-    shown = stations.OUTCOMES[stations.OUTCOMES_OF[tunable]]
+    shown = TUNABLES[tunable].shows
     if report is None:
-        return [Outcome("…", "") for _name, _word in shown]
-    judged = {c.figure: c.judgement for c in consequences(base, report, tuple(n for n, _w in shown))}
+        return [Outcome("…", "") for _name in shown]
+    judged = {c.figure: c.judgement for c in consequences(base, report, shown)}
     found = []
-    for name, word in shown:
+    for name in shown:
         if base.figures[name].status == "not_applicable":
             continue
         value = report.value(name)
         text = _("unknown") if value is None else short_text(value, FIGURES[name].kind, preset)
-        found.append(Outcome(f"{text} {_(word)}", judged.get(name, "")))
+        found.append(Outcome(f"{text} {_(outcome_word(tunable, name))}", judged.get(name, "")))
     return found
 
 
@@ -103,16 +101,16 @@ def _number(value: float | None, tunable: str, preset: Units | str) -> str:
     """The number in a cell; what may fall below zero carries its sign."""
     if value is None:
         return _("not said")
-    text = number_text(value, DETENTS[tunable].kind, preset)
-    return f"+{text}" if tunable in SIGNED and value > 1e-12 else text
+    text = number_text(value, kind_of(tunable), preset)
+    return f"+{text}" if TUNABLES[tunable].signed and value > 1e-12 else text
 
 
 def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool) -> dict[str, Any]:
     """A row of three: one notch less, now, one notch more."""
-    detent, parts = DETENTS[tunable], bench.inputs.parts
+    parts = bench.inputs.parts
     now, kept, bike = said_value(bench.inputs.setup, tunable), said_value(bench.kept_inputs.setup, tunable), bench.inputs.bike
     changed = tunable in bench.changed or now != kept
-    ridden = any(figure.startswith("damping.") for figure, _words in stations.OUTCOMES[stations.OUTCOMES_OF[tunable]])
+    ridden = any(figure.startswith("damping.") for figure in TUNABLES[tunable].shows)
     less, more = services.neighbours(bench, tunable, compute=compute, ridden=ridden)
 
     def side(neighbour: services.Neighbour | None, direction: int) -> Cell | None:
@@ -134,13 +132,13 @@ def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool)
     tag = f"{slot}, {tag}" if slot else tag
     return {
         "tunable": tunable,
-        "name": _(TUNABLES[tunable]),
+        "name": _(TUNABLE_NAMES[tunable]),
         # the cells leave the unit of their speeds out, so the row says it once
-        "unit": _("teeth; speeds in %(u)s") % {"u": unit_text("speed", preset)} if tunable.endswith("_teeth") else unit_text(detent.kind, preset),
+        "unit": _("teeth; speeds in %(u)s") % {"u": unit_text("speed", preset)} if tunable.endswith("_teeth") else unit_text(kind_of(tunable), preset),
         "less": side(less, -1),
         "now": Cell(now, _number(now, tunable, preset), tag, _outcomes(bench.report, bench.kept, tunable, preset), False),
         "more": side(more, 1),
-        "signed": tunable in SIGNED,
+        "signed": TUNABLES[tunable].signed,
         "changed": changed,
     }
 
@@ -164,13 +162,12 @@ def notch_groups(bench: Bench, station: str, preset: Units | str, *, compute: bo
 
     only: first tunables of the groups whose neighbours are computed, besides those without a heading; None: all.
     """
-    order = stations.NOTCHES[station]
-    starts = [(order.index(first), str(_(words))) for first, words in stations.NOTCH_GROUPS if first in order]
     tunables: dict[str, list[str]] = {}
-    for tunable in stations.notches_of(bench, station):
-        tunables.setdefault(next((w for at, w in reversed(starts) if order.index(tunable) >= at), ""), []).append(tunable)
+    for tunable in (t for t in tunables_of(bench.inputs.bike) if TUNABLES[t].station == station):
+        tunables.setdefault(TUNABLES[tunable].group, []).append(tunable)
     found = []
-    for i, (words, names) in enumerate(tunables.items()):
+    for i, (group_id, names) in enumerate(tunables.items()):
+        words = _(GROUPS[group_id]) if group_id else ""
         wanted = compute and (not words or only is None or names[0] in only)
         group = [notch_row(bench, t, preset, compute=wanted) for t in names]
         summary = ", ".join(r["name"] for r in group[:3]) + (", …" if len(group) > 3 else "")
@@ -185,13 +182,13 @@ def _before_after(bench: Bench, field: str, preset: Units | str) -> tuple[str, s
         return whole_text(field, getattr(kept, field)), whole_text(field, getattr(now, field))
     before, after = said_value(kept, field), said_value(now, field)
     named = before is None or slot_name(bike, field, before) != "" or field == "premix_ratio"
-    first = tunable_text(bike, field, before, preset) if named else number_text(before or 0.0, DETENTS[field].kind, preset)
+    first = tunable_text(bike, field, before, preset) if named else number_text(before or 0.0, kind_of(field), preset)
     return first, tunable_text(bike, field, after, preset)
 
 
 def ledger(bench: Bench, preset: Units | str) -> dict[str, Any]:
     """Draft changes and what they do, better and worse before even."""
-    chips = [{"tunable": t, "name": _(TUNABLES[t])} | dict(zip(("before", "after"), _before_after(bench, t, preset), strict=True)) for t in bench.changed]
+    chips = [{"tunable": t, "name": _(TUNABLE_NAMES[t])} | dict(zip(("before", "after"), _before_after(bench, t, preset), strict=True)) for t in bench.changed]
     order = {"worse": 0, "better": 0, "changed": 1, "even": 2}
     effects = sorted(consequences(bench.kept, bench.report), key=lambda c: order[c.judgement])
     return {"chips": chips, "effects": [_effect(c, preset) for c in effects], "number": bench.setup.head.number if bench.setup.head else 0}
@@ -220,6 +217,17 @@ def measures(found: list[Worth], preset: Units | str) -> list[dict[str, str]]:
     return rows
 
 
+def table_rows(report: Report, station: str) -> list[tuple[str, str]]:
+    """Names and ids of the figures behind a station's drawing; what does not apply to this bike or race is left out."""
+    return [(_(FIGURE_NAMES[name]), name) for name in table_of(station) if report.figures[name].status != "not_applicable"]
+
+
+def left_out(report: Report, station: str) -> list[tuple[str, str]]:
+    """Names of figures that do not apply, each with the reason."""
+    figures = [(name, report.figures[name]) for name in table_of(station)]
+    return [(_(FIGURE_NAMES[name]), _(REASONS[f.reason])) for name, f in figures if f.status == "not_applicable"]
+
+
 def next_problem(report: Report, station: str, at_m: float | None) -> float | None:
     """The next place a finding speaks of, round the lap."""
     places = ribbons.problems(report, station)
@@ -241,7 +249,7 @@ def page(bench: Bench, station: str, preset: Units | str, at_m: float | None, *,
         "station": station,
         "pattern_defs": pattern_defs(),
         "station_name": _(STATION_NAMES[station]),
-        "dropped": ", ".join(_(TUNABLES[t]).lower() for t in bench.dropped),
+        "dropped": ", ".join(_(TUNABLE_NAMES[t]).lower() for t in bench.dropped),
         "rail": rail(report, preset, station),
         "findings": found,
         "answer": found[0].words.answer if found else "",
@@ -254,8 +262,8 @@ def page(bench: Bench, station: str, preset: Units | str, at_m: float | None, *,
         "scrub": ribbons.scrub_words(report, preset),
         "problem": problem,
         "view": import_string(registry.draw_of(station))(bench, preset, at_m),
-        "table": stations.table_rows(report, station),
-        "left_out": stations.left_out(report, station),
+        "table": table_rows(report, station),
+        "left_out": left_out(report, station),
         "notches": notch_groups(bench, station, preset, compute=compute),
         "ledger": ledger(bench, preset),
     }

@@ -10,8 +10,8 @@ from lynxwort.core.model.fit import setup_misfit
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.report import Report
+from lynxwort.core.tunables import Notch, move, neighbour, of_another_kind
 from lynxwort.core.units.convert import Units
-from lynxwort.core.units.detents import Notch, move, neighbour, of_another_kind
 from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.bikes.models import Draft, Revision, Sensitivity, Setup
@@ -153,15 +153,6 @@ def _neighbour(bench: Bench, tunable: str, direction: int, compute: bool, ridden
         return Neighbour(notch, _last.get(place), True)
 
 
-#: what a reading narrows: kind (and end, state) -> figure
-NARROWS = {
-    "fill_up": "range.fuel_race", "charge": "range.energy_race", "known_good": "fuelling.richness_full_densest", "roll_out": "drive.top_speed",
-    "weighing": "chassis.axle_load.front", "tilt": "chassis.cg_height", "steady": "chassis.trail",
-    "flow": "fuelling.flow_margin", "feel": "fuelling.richness_full_densest", "dyno": "drive.top_speed", "afr_log": "fuelling.trim_rms",
-    "rpm_speed": "drive.top_speed", "top_speed": "drive.top_speed", "hill": "drive.hill.1.limit", "ridden_lap": "drive.lap_time",
-}  # fmt: skip
-
-
 def places_of(race: Race, units: Units | str) -> Places:
     """Courses and critical hills of a race, for readings that speak of them."""
     courses, hills = {}, []
@@ -189,19 +180,12 @@ def _range(report: Report, figure: str) -> tuple[float, float] | None:
     return None if f.low is None or f.high is None else (f.low, f.high)
 
 
-def _narrowed(reading: Any) -> str:
-    """The figure whose range a reading narrows."""
-    if reading.kind == "sag":
-        return f"chassis.{reading.end}.{reading.state}_sag"
-    return f"chassis.{reading.of}" if reading.kind == "geometry" else NARROWS[reading.kind]
-
-
 def reading_lines(bench: Bench) -> list[ReadingLine]:
     """Each reading of the bike, and what it is worth: the range it narrows, with and without."""
     rows = by_name(bench.setup.bike)
     found = []
     for reading in bench.kept_inputs.readings:
-        figure = _narrowed(reading)
+        figure = reading.narrows
         flipped = tuple(r.model_copy(update={"struck_out": not reading.struck_out}) if r.id == reading.id else r for r in bench.kept_inputs.readings)
         # both without what the job of the ranges found: that is of the readings as they are
         other = door.report_of(bench.kept_inputs.model_copy(update={"readings": flipped}))

@@ -5,35 +5,16 @@ from typing import Any
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
-from lynxwort.core.model.bike import FITTING_PLACES, Bike, Combustion, Jetted
+from lynxwort.core.model.bike import Bike, Jetted
 from lynxwort.core.model.damper import write_stack
 from lynxwort.core.model.fitted import oil_way
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.physics.fuelling.fuels import FUELS as CORE_FUELS
+from lynxwort.core.tunables import TUNABLES, kind_of
 from lynxwort.core.units.convert import Units
-from lynxwort.core.units.detents import DETENTS, STACKS
 from lynxwort.words.catalogue import STEP_WORDS, TERMS
 from lynxwort.words.formatting import number_text, value_text
 from lynxwort.words.fuelling import FUELS, OIL_WAYS, SCREW_STEPS
-
-#: slots whose first place is the bike's own
-OWN = ("gearbox", "front_wheel", "rear_wheel", "needle", "head_insert", "ignition_map", *FITTING_PLACES)
-
-
-def _others(bike: Bike, tunable: str) -> list[str]:
-    """Names of the places after its own."""
-    engine = bike.engine
-    if tunable == "gearbox":
-        return [g.name for g in bike.transmission.others]
-    if tunable in ("front_wheel", "rear_wheel"):
-        return [w.marking for w in getattr(bike.frame, f"other_{tunable}s")]
-    if tunable == "needle" and isinstance(engine, Jetted):
-        return [n.name for n in engine.carburettor.needles]
-    if not isinstance(engine, Combustion):
-        return []
-    if tunable in FITTING_PLACES:
-        return [f.name for f in engine.fittings_of(tunable)]
-    return [x.name for x in (engine.head_inserts if tunable == "head_insert" else engine.ignition_maps)]
 
 
 def slot_name(bike: Bike, tunable: str, slot: float) -> str:
@@ -44,9 +25,10 @@ def slot_name(bike: Bike, tunable: str, slot: float) -> str:
         return ", ".join(left) if left else _("all along")
     if tunable == "fuel":
         return _(FUELS[CORE_FUELS[n - 1].name])
-    if tunable not in OWN:
+    others = TUNABLES[tunable].others
+    if others is None:
         return ""
-    return _("its own") if n <= 1 else _others(bike, tunable)[n - 2]
+    return _("its own") if n <= 1 else others(bike)[n - 2]
 
 
 def step_words(bike: Bike, tunable: str) -> tuple[str, str]:
@@ -65,7 +47,7 @@ def tunable_text(bike: Bike, tunable: str, value: float | None, preset: Units | 
         return _("not said")
     if tunable == "premix_ratio":
         return f"{number_text(value, 'number', preset)} : 1"
-    return slot_name(bike, tunable, value) or value_text(value, DETENTS[tunable].kind, preset)
+    return slot_name(bike, tunable, value) or value_text(value, kind_of(tunable), preset)
 
 
 def oil_words(bike: Bike, setup: Setup, preset: Units | str) -> str:
@@ -82,7 +64,7 @@ def whole_text(field: str, value: Any) -> str:
         if value is None:
             return _("at every refuel point")
         return ngettext("%(n)s stop", "%(n)s stops", len(value)) % {"n": len(value)}
-    if field in STACKS:
+    if field.endswith("_stack"):
         return write_stack(value) if value else _("as stock")
     if not value:
         return _("none")

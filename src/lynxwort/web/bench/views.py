@@ -16,10 +16,9 @@ from lynxwort.core.asks.worth import worth
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.base import field_facts
-from lynxwort.core.model.bike import metering_of
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.report import STATIONS
-from lynxwort.core.units.detents import DETENTS, WHOLES
+from lynxwort.core.tunables import TUNABLES, WHOLES, kind_of
 from lynxwort.web.bench import card as cards
 from lynxwort.web.bench import present, services, standing, upload
 from lynxwort.web.bench.why import why_context
@@ -168,12 +167,12 @@ def moves_in(request: HttpRequest) -> list[tuple[str, float]]:
     """The moves of a request: a list of [tunable, SI value], or one tunable with a typed value. Raises ValueError, ValidationError."""
     if "typed" in request.POST:
         tunable = request.POST.get("tunable", "")
-        if tunable not in DETENTS:
+        if tunable not in TUNABLES:
             raise ValueError(tunable)
         field = QuantityField(field_facts(CoreSetup, tunable), request.preset, required=True)
         return [(tunable, float(field.clean(request.POST["typed"])))]
     found = moves_of(request.POST.get("moves", "[]"))
-    if any(t not in DETENTS for t, _v in found):
+    if any(t not in TUNABLES for t, _v in found):
         raise ValueError("moves")
     return found
 
@@ -181,9 +180,7 @@ def moves_in(request: HttpRequest) -> list[tuple[str, float]]:
 def _conflict(request: HttpRequest, row: Setup, race_row: Race, station: str, moves: list[tuple[str, float]]) -> HttpResponse:
     """Another window moved the draft: show both values, pick one; nothing is lost."""
     row.draft.refresh_from_db()
-    wanted = [
-        {"tunable": t, "theirs": bikes.detents.said_value(bikes.checked_setup(row.draft.values), t), "yours": v, "kind": DETENTS[t].kind} for t, v in moves
-    ]
+    wanted = [{"tunable": t, "theirs": bikes.tunables.said_value(bikes.checked_setup(row.draft.values), t), "yours": v, "kind": kind_of(t)} for t, v in moves]
     more = {"conflict": wanted, "conflict_moves": json.dumps(moves)}
     return _bench_page(request, row, race_row, station, status=409, **more)
 
@@ -205,7 +202,7 @@ def notch(request: HttpRequest, setup: int, race: int, station: str) -> HttpResp
     except bikes.StaleDraft:
         return _conflict(request, row, race_row, station, moves)
     except InputRefused as refused:
-        words = " ".join(explain(r, kind=DETENTS[moves[0][0]].kind, preset=request.preset, translate=_) for r in refused.refusals)
+        words = " ".join(explain(r, kind=kind_of(moves[0][0]), preset=request.preset, translate=_) for r in refused.refusals)
         return _bench_page(request, row, race_row, station, status=422, refusal=words, typed=request.POST.get("typed", ""), typed_at=moves[0][0])
     row.draft.refresh_from_db()
     return _bench_page(request, row, race_row, station)
@@ -216,7 +213,7 @@ def put_back(request: HttpRequest, setup: int, race: int, station: str) -> HttpR
     """Put one change, or all, back to the kept revision; or take back the last change."""
     row, race_row = rows_of(request, setup, race)
     which = request.POST.get("tunable", "")
-    if (which not in DETENTS and which not in (*WHOLES, "all", "last")) or station not in present.ALL_STATIONS:
+    if (which not in TUNABLES and which not in (*WHOLES, "all", "last")) or station not in present.ALL_STATIONS:
         raise Http404
     try:
         if which == "last":
@@ -273,13 +270,10 @@ def why(request: HttpRequest, setup: int, race: int, figure: str) -> HttpRespons
 def add_reading(request: HttpRequest, setup: int, race: int, kind: str) -> HttpResponse:
     """Keep a reading taken under the kept setup."""
     row, race_row = rows_of(request, setup, race)
-    if kind not in reading_forms.FORMS or row.head is None:
+    engine, places = row.bike.document["engine"]["kind"], services.places_of(race_row, request.preset)
+    if kind not in reading_forms.kinds_for(engine, places) or row.head is None:
         raise Http404
-    engine_document = row.bike.document["engine"]
-    places = services.places_of(race_row, request.preset)
-    if kind in reading_forms.left_out(engine_document["kind"], places):
-        raise Http404
-    form = reading_forms.FORMS[kind](request.POST, request.FILES, preset=request.preset, metering=metering_of(engine_document["kind"]), places=places)
+    form = reading_forms.form_of(kind, request.POST, request.FILES, engine=engine, preset=request.preset, places=places)
     if form.is_valid():
         course_key = race_row.document["stages"][0]["course_key"]
         try:
@@ -288,7 +282,7 @@ def add_reading(request: HttpRequest, setup: int, race: int, kind: str) -> HttpR
             return redirect("bench:station", setup=row.pk, race=race_row.pk, station="baseline")
         except InputRefused as refused:
             form.add_error(None, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
-    others = reading_forms.forms_for(engine_document["kind"], request.preset, places) | {kind: form}
+    others = reading_forms.forms_for(engine, request.preset, places) | {kind: form}
     return _bench_page(request, row, race_row, "baseline", status=422, reading_forms=others)
 
 

@@ -6,10 +6,10 @@ from django.utils.translation import gettext as _
 
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.report import STATIONS
+from lynxwort.core.tunables import kind_of
 from lynxwort.core.units.convert import Units
-from lynxwort.core.units.detents import DETENTS
 from lynxwort.web.bikes.services import Comparison
-from lynxwort.words.catalogue import FIGURE_NAMES, JUDGEMENTS, STATION_NAMES, TUNABLES
+from lynxwort.words.catalogue import FIGURE_NAMES, JUDGEMENTS, STATION_NAMES, TUNABLE_NAMES
 from lynxwort.words.formatting import difference_text, value_text
 
 
@@ -19,7 +19,7 @@ def comparison_rows(found: Comparison, preset: Units | str) -> dict[str, Any]:
     def text(value: float | None, kind: str) -> str:
         return _("none") if value is None else value_text(value, kind, preset)
 
-    changed = [(_(TUNABLES[t]), text(a, DETENTS[t].kind), text(b, DETENTS[t].kind)) for t, a, b in found.changed]
+    changed = [(_(TUNABLE_NAMES[t]), text(a, kind_of(t)), text(b, kind_of(t))) for t, a, b in found.changed]
     order = {"worse": 0, "better": 0, "changed": 1, "even": 2}
     stations = []
     for station in STATIONS:

@@ -8,6 +8,7 @@ from django.db import transaction
 from django.db.models import F, Max
 from pydantic import ValidationError
 
+from lynxwort.core import tunables
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.figures import FIGURES, Consequence, consequences
 from lynxwort.core.model.bike import Bike as CoreBike
@@ -16,7 +17,6 @@ from lynxwort.core.model.fit import setup_misfit
 from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.report import read_report
-from lynxwort.core.units import detents
 from lynxwort.web.bikes.models import Bike, Draft, Revision, Setup
 from lynxwort.web.garages.models import Garage
 from lynxwort.web.ui.stale import StaleFacts
@@ -78,7 +78,7 @@ def _write(draft: Draft, version: int, values: dict[str, Any], past: list, paren
 
 def fitting(bike: CoreBike, values: dict[str, Any]) -> dict[str, Any]:
     """A setup's values without those that no bike of this kind has."""
-    foreign = detents.of_another_kind(bike, values)
+    foreign = tunables.of_another_kind(bike, values)
     return {k: v for k, v in values.items() if k not in foreign} if foreign else values
 
 
@@ -87,9 +87,9 @@ def moved_values(values: dict[str, Any], moves: list[tuple[str, float]]) -> dict
     setup = checked_setup(values)
     try:
         for tunable, value in moves:
-            now = detents.said_value(setup, tunable)
+            now = tunables.said_value(setup, tunable)
             if now is None or abs(now - value) > 1e-12:
-                setup = detents.move(setup, tunable, value)
+                setup = tunables.move(setup, tunable, value)
     except ValidationError as error:
         raise InputRefused(*refusals_of(error, "setup.", root=CoreSetup)) from None
     return setup.model_dump(mode="json", exclude_unset=True)
@@ -108,7 +108,7 @@ def changed_fields(draft: Draft, kept: dict[str, Any]) -> list[str]:
         # no stops at all is a plan; no plan is none
         return now != then if field == "stops" else (now or None) != (then or None)
 
-    return [t for t in (*detents.DETENTS, *detents.WHOLES) if differs(t)]
+    return [t for t in (*tunables.TUNABLES, *tunables.WHOLES) if differs(t)]
 
 
 def put_back(draft: Draft, version: int, tunable: str) -> Draft:
@@ -200,8 +200,8 @@ class Comparison:
 def compare(before: Revision, after: Revision) -> Comparison:
     """What differs between two kept setups, as each was judged when it was kept: nothing is computed anew."""
     a, b = checked_setup(before.values), checked_setup(after.values)
-    have = detents.tunables_of(checked_bike(after.document["bike"]))
-    said = detents.said_value
+    have = tunables.tunables_of(checked_bike(after.document["bike"]))
+    said = tunables.said_value
     changed = [(t, said(a, t), said(b, t)) for t in have if said(a, t) != said(b, t)]
     low, high = sorted((before.number, after.number))
     between = []

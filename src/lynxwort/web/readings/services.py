@@ -6,6 +6,7 @@ from pydantic import TypeAdapter, ValidationError
 
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.model.inputs import Inputs
+from lynxwort.core.model.readings import KINDS
 from lynxwort.core.model.readings import Reading as CoreReading
 from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.model.setup import Setup
@@ -35,29 +36,17 @@ def reading_document(kind: str, typed: dict[str, Any], *, values: dict, rider: d
         end, state = typed["which"].split("_")
         conditions = under(values, rider, course_key, fuel_aboard_m3=typed["fuel_aboard_m3"])
         return {"kind": kind, "end": end, "state": state, "value_m": typed["value_m"], "under": conditions}
-    if kind in ("weighing", "tilt", "geometry"):
-        fuel = typed["fuel_aboard_m3"]
-        known = {k: v for k, v in typed.items() if v is not None and k != "fuel_aboard_m3"}
-        return {"kind": kind, "under": under(values, rider, course_key, fuel_aboard_m3=fuel)} | known
-    air = {k: typed[k] for k in AIR if typed.get(k) is not None}
-    typed = {k: v for k, v in typed.items() if k not in AIR}
-    if kind == "fill_up":
-        conditions = under(values, rider, course_key, fuel_aboard_m3=typed["fuel_m3"], air=air)
-        return {"kind": kind, "fuel_m3": typed["fuel_m3"], "laps": typed["laps"], "under": conditions}
-    if kind == "charge":
-        return {"kind": kind, "energy_j": typed["energy_j"], "laps": typed["laps"], "under": under(values, rider, course_key)}
-    if kind == "hill":
-        key, _colon, at = typed["hill"].rpartition(":")
-        made = {"kind": kind, "at_m": float(at), "outcome": typed["outcome"], "under": under(values, rider, key, air=air)}
-        return made if typed["entry_speed_m_per_s"] is None else made | {"entry_speed_m_per_s": typed["entry_speed_m_per_s"]}
-    if kind in ("roll_out", "rpm_speed", "top_speed", "steady", "flow"):
-        return {"kind": kind, "under": under(values, rider, course_key, air=air)} | {k: v for k, v in typed.items() if v is not None}
     if kind == "ridden_lap":
         return ridden_lap(typed["file"], values=values, rider=rider, course_key=typed["course"])
+    if kind == "hill":
+        course_key, _colon, at = typed["hill"].rpartition(":")
+        typed = {k: v for k, v in typed.items() if k != "hill"} | {"at_m": float(at)}
     jets = {k: v for k, v in typed.items() if k in Setup.model_fields and v is not None}
-    held = typed.get("longest_full_throttle_s")
-    made = {"kind": kind, "under": under(values | jets, rider, course_key, air=air)}
-    return made if held is None else made | {"longest_full_throttle_s": held}
+    air = {k: typed[k] for k in AIR if typed.get(k) is not None}
+    # what was put back was aboard
+    fuel = typed["fuel_m3"] if kind == "fill_up" else typed.get("fuel_aboard_m3")
+    said = {k: v for k, v in typed.items() if v is not None and k in KINDS[kind].asked}
+    return {"kind": kind, "under": under(values | jets, rider, course_key, fuel_aboard_m3=fuel, air=air)} | said
 
 
 def ridden_lap(file: Any, *, values: dict, rider: dict, course_key: str) -> dict[str, Any]:

@@ -8,7 +8,17 @@ from lynxwort.core.model.setup.drive import DriveSetup
 from lynxwort.core.model.setup.fuelling import FuellingSetup
 from lynxwort.core.model.setup.range import RangeSetup, StopFill
 
-__all__ = ["ChassisSetup", "DampingSetup", "DriveSetup", "FuellingSetup", "RangeSetup", "Setup", "StandSetup", "StopFill", "SuspensionSetup"]
+__all__ = [
+    "ChassisSetup",
+    "DampingSetup",
+    "DriveSetup",
+    "FuellingSetup",
+    "RangeSetup",
+    "Setup",
+    "StandSetup",
+    "StopFill",
+    "SuspensionSetup",
+]
 
 
 class Setup(RangeSetup, SuspensionSetup, FuellingSetup):

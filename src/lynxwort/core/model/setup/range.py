@@ -6,6 +6,7 @@ from pydantic import Field, model_validator
 
 from lynxwort.core.model.base import Part, quantity
 from lynxwort.core.model.setup.filled import FilledSetup
+from lynxwort.core.model.tunable import SetWhole
 
 
 class StopFill(Part):
@@ -20,8 +21,13 @@ class StopFill(Part):
 class RangeSetup(FilledSetup):
     """Tank or pack, the filling at the start, and the stops planned."""
 
-    stops: Annotated[tuple[StopFill, ...], Field(max_length=80)] | None = Field(
-        None, json_schema_extra={"unit": "", "kind": "list", "source": "assumption: filled to the starting level at every refuel point"}
+    stops: Annotated[Annotated[tuple[StopFill, ...], Field(max_length=80)] | None, SetWhole("range")] = Field(
+        None,
+        json_schema_extra={
+            "unit": "",
+            "kind": "list",
+            "source": "assumption: filled to the starting level at every refuel point",
+        },
     )
     """stops planned, in order; empty = none"""
 

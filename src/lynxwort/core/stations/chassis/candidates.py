@@ -5,7 +5,7 @@ from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Move
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.chassis.springs import PRELOAD_FIELD, RATE_FIELD, measured_sag, on_air, pressures_wanted, spring_choices, wanted
-from lynxwort.core.units.detents import DETENTS
+from lynxwort.core.tunables import TUNABLES
 
 
 def springs_for(given: ChassisInput, end: str) -> tuple[tuple[Move, ...], ...]:
@@ -38,6 +38,6 @@ def pressures_for(given: ChassisInput) -> tuple[tuple[Move, ...], ...]:
     for tunable, value in zip(("fork_air_pressure_pa", "fork_balance_pressure_pa"), pressures_wanted(given), strict=True):
         facts = field_facts(Setup, tunable)
         if value is not None and (facts.low or 0.0) <= value <= (facts.high or 0.0):
-            step_pa = DETENTS[tunable].step
+            step_pa = TUNABLES[tunable].step
             moves.append(Move(tunable=tunable, value=round(value / step_pa) * step_pa))
     return (tuple(moves),) if moves else ()

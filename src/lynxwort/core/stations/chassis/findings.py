@@ -10,7 +10,7 @@ from lynxwort.core.stations.chassis.candidates import springs_for
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.chassis.springs import BAND_EDGE_M, RATE_FIELD, measured_sag, on_air, preloads_for, sold_rates, span
 from lynxwort.core.stations.station import Known
-from lynxwort.core.units.detents import is_owned
+from lynxwort.core.tunables import is_owned
 
 #: beyond its band by more than this a race sag is to act on (assumption)
 RACE_SAG_ACT_M = 0.008

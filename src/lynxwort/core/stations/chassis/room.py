@@ -21,7 +21,7 @@ from lynxwort.core.physics.drive.kernel import BRAKE
 from lynxwort.core.report import Figure, Finding, Move
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.station import Known
-from lynxwort.core.units.detents import DETENTS, current_value
+from lynxwort.core.tunables import TUNABLES, current_value
 
 #: under this it is to act on at full travel (HANDBOOK 6)
 TOUCH_ACT_M = 0.005
@@ -221,4 +221,4 @@ def findings(given: ChassisInput, known: Known) -> list[Finding]:
 
 def lowering_step() -> float:
     """By how much the one move lowers or raises both ends [m]."""
-    return LOWER_STEPS * DETENTS["rear_up_m"].step
+    return LOWER_STEPS * TUNABLES["rear_up_m"].step

@@ -14,7 +14,7 @@ from lynxwort.core.stations.chassis.springs import (
     wanted,
 )
 from lynxwort.core.stations.chassis.stance import DROP_LOOK_M, sags
-from lynxwort.core.units.detents import DETENTS
+from lynxwort.core.tunables import TUNABLES
 
 #: a chart's line: N/m per kg of rider in gear, and N/m at none; of the shock at a ratio of 2.75 (common practice, no source; a check only)
 CHART = {"front": (22.0, 2500.0), "rear": (520.0, 8000.0)}
@@ -86,7 +86,7 @@ def schools(given: ChassisInput, end: str) -> list[School]:
         return []
     base = wanted(given, end)[0]
     fit = [c.rate_n_per_m for c in spring_choices(given, end)] or [base]
-    step = DETENTS[RATE_FIELD[end]].step
+    step = TUNABLES[RATE_FIELD[end]].step
     setup = given.setup
 
     def school(name: str, rate_n_per_m: float, softer: str, stiffer: str) -> School:

@@ -9,7 +9,7 @@ from lynxwort.core.physics.chassis import sag
 from lynxwort.core.physics.chassis.fitted import leg_rate, legs_rate
 from lynxwort.core.physics.chassis.springs import Spring, straight
 from lynxwort.core.stations.chassis.input import ChassisInput
-from lynxwort.core.units.detents import DETENTS, is_owned
+from lynxwort.core.tunables import TUNABLES, is_owned
 
 #: this near a band is in it [m]: nobody measures finer
 BAND_EDGE_M = 5e-4
@@ -37,7 +37,7 @@ class SpringChoice:
 
 def on_notch(preload_m: float) -> float:
     """The nearest notch of a preload [m]."""
-    notch = DETENTS["shock_preload_m"].step
+    notch = TUNABLES["shock_preload_m"].step
     return round(round(preload_m / notch) * notch, 9)
 
 
@@ -113,7 +113,7 @@ def preload_with(given: ChassisInput, end: str) -> float:
 
 def sold_rates(given: ChassisInput, end: str) -> list[float]:
     """Rates [N/m] that are sold, in their steps, and those in the box, softest first."""
-    step_n, (least, most) = DETENTS[RATE_FIELD[end]].step, SOLD_N_PER_M[end]
+    step_n, (least, most) = TUNABLES[RATE_FIELD[end]].step, SOLD_N_PER_M[end]
     legs = 2.0 if end == "front" and given.bike.frame.fork_springs == "one" else 1.0
     steps = {round(k * step_n, 6) for k in range(round(legs * least / step_n), round(legs * most / step_n) + 1)}
     return sorted(steps | set(given.box.owned(RATE_FIELD[end])))

@@ -19,7 +19,7 @@ from lynxwort.core.report import Figure, Finding, Move
 from lynxwort.core.stations.chassis import room
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.station import Known
-from lynxwort.core.units.detents import current_value
+from lynxwort.core.tunables import current_value
 
 #: a boot's sole [m] (assumption); thresholds, assumption: trail on a fast course (HANDBOOK 6), reach, tyre to guard, bottoming, rise of closed air
 SOLE_M = 0.03

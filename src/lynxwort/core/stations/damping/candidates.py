@@ -19,7 +19,7 @@ from lynxwort.core.stations.damping.rides import (
     key_of,
     ride_feature,
 )
-from lynxwort.core.units.detents import DETENTS, is_owned
+from lynxwort.core.tunables import TUNABLES, is_owned
 
 #: metal contacts on one piece, mean over its runs, to speak of and to act on (assumption)
 METAL_LOOK, METAL_ACT = 0.3, 2.0
@@ -42,7 +42,7 @@ def _cures(given: DampingInput, end: str) -> Iterator[tuple[tuple[Move, ...], bo
     if end == "rear" or bike.frame.fork_springing == "coil":
         stiffer = sorted(v for v in parts.owned(spring) if v > getattr(setup, spring) + 1.0)[:2]
         for count in (1, 2):
-            stiffer.append(getattr(setup, spring) + count * DETENTS[spring].step)
+            stiffer.append(getattr(setup, spring) + count * TUNABLES[spring].step)
         for value in sorted(dict.fromkeys(round(v, 3) for v in stiffer)):
             yield (Move(tunable=spring, value=value, owned=is_owned(parts, spring, value)),), False
 

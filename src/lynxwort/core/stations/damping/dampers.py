@@ -1,7 +1,7 @@
 """Fork and shock dampers as a setup has them."""
 
 from lynxwort.core.model.bike import Bike
-from lynxwort.core.model.damper import MIDDLE_CLICKS, PLACES, STOCK_STACKS, DamperFacts, StackShim, ValveSeat
+from lynxwort.core.model.damper import MIDDLE_CLICKS, STOCK_STACKS, DamperFacts, StackShim, ValveSeat
 from lynxwort.core.model.setup import DampingSetup
 from lynxwort.core.physics.damping import damper, stack
 from lynxwort.core.physics.damping.orifices import Needle
@@ -9,8 +9,6 @@ from lynxwort.core.physics.damping.valve import Valve
 
 ENDS = {"front": "fork", "rear": "shock"}
 CHECK_SHIM, CHECK_CLAMP_M, CHECK_PORTS_M = stack.Shim(0.024, 0.0001), 0.012, (0.0075, 0.0105)
-CLICK_FIELDS = ("fork_compression_clicks", "fork_rebound_clicks", "shock_compression_clicks", "shock_rebound_clicks", "shock_high_speed_turns")
-STACK_FIELDS = tuple(f"{end}_{place}_stack" for end in ENDS.values() for place in PLACES)
 
 
 def shims_of(setup: DampingSetup, end: str, place: str) -> tuple[StackShim, ...]:

@@ -8,7 +8,7 @@ from lynxwort.core.physics.drive.kernel import STUCK_POWER
 from lynxwort.core.physics.drive.pull import first_gear_scale_needed
 from lynxwort.core.report import Move
 from lynxwort.core.stations.drive.input import DriveInput
-from lynxwort.core.units.detents import is_owned
+from lynxwort.core.tunables import is_owned
 
 
 def scale_needed(given: DriveInput) -> float:

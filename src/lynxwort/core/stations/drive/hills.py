@@ -9,7 +9,7 @@ from lynxwort.core.physics.drive.hills import Grades, climber, grip_range, needs
 from lynxwort.core.physics.drive.kernel import BRAKE, CORNER, PACE
 from lynxwort.core.physics.drive.simulation import RideInput
 from lynxwort.core.stations.drive.input import DriveInput
-from lynxwort.core.units.detents import is_owned
+from lynxwort.core.tunables import is_owned
 
 #: figures are kept for this many hills, in the order of the round
 MOST_HILLS = 3

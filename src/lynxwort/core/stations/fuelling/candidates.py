@@ -33,7 +33,7 @@ from lynxwort.core.stations.fuelling.leanness import (
     part_that_rules,
     worst,
 )
-from lynxwort.core.units.detents import current_value, is_owned, step_of
+from lynxwort.core.tunables import current_value, is_owned, step_of
 
 #: sizes of pilot above what is wanted with the throttle shut that are tried too, and how many proposals are made
 MORE_PILOTS, MOST_PROPOSALS = 3, 2

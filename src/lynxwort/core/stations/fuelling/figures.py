@@ -25,7 +25,7 @@ from lynxwort.core.stations.fuelling.candidates import main_wanted, whole_wanted
 from lynxwort.core.stations.fuelling.input import FuellingInput
 from lynxwort.core.stations.fuelling.leanness import ends_of, limit_of, limits_of, margins_of
 from lynxwort.core.stations.fuelling.window import day_pressures, known_setting, lowest_safe
-from lynxwort.core.units.detents import step_of
+from lynxwort.core.tunables import step_of
 
 FORMULAS = {
     "jetted": "(1 + air)(1 + jets) - 1; air = sqrt(moist) / dry against the proven air, jets = effective area against the proven jets",

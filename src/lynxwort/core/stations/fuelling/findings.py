@@ -25,7 +25,7 @@ from lynxwort.core.stations.fuelling.leanness import (
 )
 from lynxwort.core.stations.fuelling.window import day_pressures
 from lynxwort.core.stations.station import Known
-from lynxwort.core.units.detents import current_value
+from lynxwort.core.tunables import current_value
 
 EPSILON = 1e-9
 #: octane numbers in hand, upper end, below which it is to look at, and to act on; flow in hand wanted over full throttle; float height off [m] (assumption)

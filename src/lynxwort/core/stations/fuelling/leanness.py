@@ -9,7 +9,7 @@ from lynxwort.core.physics.fuelling.leanness import RangeLimit, Severity, lean_e
 from lynxwort.core.physics.fuelling.metering import RodSetting
 from lynxwort.core.physics.fuelling.richness import USUAL_TURNS, Jetting, RichnessCurve, becomes, ruling_shares, screw_turned
 from lynxwort.core.stations.fuelling.input import FuellingInput
-from lynxwort.core.units.detents import step_of
+from lynxwort.core.tunables import step_of
 
 #: sizes of jet or rod, turns and grooves from what ran right beyond which it is looked at by itself (HANDBOOK 2: assumption)
 FAR_SIZES, FAR_TURNS, FAR_GROOVES = 2.0, 1.5, 2.0

@@ -4,12 +4,12 @@ from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Move
 from lynxwort.core.stations.range.input import RangeInput
-from lynxwort.core.units.detents import DETENTS, is_owned
+from lynxwort.core.tunables import TUNABLES, is_owned
 
 
 def _next_size(tunable: str, need: float) -> list[float]:
     """The smallest tank or pack on the common steps of at least this size; empty beyond any size."""
-    step_size = DETENTS[tunable].step
+    step_size = TUNABLES[tunable].step
     bought = round(-(-need * (1.0 - 1e-9) // step_size) * step_size, 6)
     return [bought] if bought <= (field_facts(Setup, tunable).high or 0.0) else []
 
@@ -18,7 +18,7 @@ def _tanks(given: RangeInput, usable_m3: float) -> list[tuple[float, float]]:
     """The smallest owned tank [m3] that gives this much usable fuel, without one the smallest known to fit or on the common steps; with it the filling
     [m3] wanted in it. Each tank keeps its own share back.
     """
-    frame, step_m3 = given.frame, DETENTS["fuel_fill_m3"].step
+    frame, step_m3 = given.frame, TUNABLES["fuel_fill_m3"].step
     known = {t.capacity_m3: t.unusable_m3 for t in frame.other_tanks}
 
     def fill_in(held_m3: float) -> float:
@@ -36,7 +36,7 @@ def more_aboard(given: RangeInput, need: float) -> tuple[tuple[Move, ...], ...]:
     if given.supply.store.kind == "energy":
         # a pack gives only its usable share, and that share of a larger pack too
         usable_need = (need - given.supply.store.unusable) / (1.0 - given.supply.store.unusable / given.supply.store.capacity)
-        step_size = DETENTS["charge_share"].step
+        step_size = TUNABLES["charge_share"].step
         share = -(-(need / given.supply.store.capacity - 1e-9) // step_size) * step_size
         if share <= 1.0 + 1e-9:
             return ((Move(tunable="charge_share", value=round(min(share, 1.0), 6)),),)
@@ -44,7 +44,7 @@ def more_aboard(given: RangeInput, need: float) -> tuple[tuple[Move, ...], ...]:
         owned = sorted(v for v in parts.owned("pack_energy_j") if v >= usable_need * (1.0 - 1e-9))
         packs = owned[:1] or _next_size("pack_energy_j", usable_need)
         return tuple((Move(tunable="pack_energy_j", value=v, owned=is_owned(parts, "pack_energy_j", v)), *full) for v in packs)
-    step_m3 = DETENTS["fuel_fill_m3"].step
+    step_m3 = TUNABLES["fuel_fill_m3"].step
     fill = -(-(need - 1e-9) // step_m3) * step_m3
     if fill <= given.supply.store.capacity + 1e-9:
         return ((Move(tunable="fuel_fill_m3", value=round(fill, 6)),),)

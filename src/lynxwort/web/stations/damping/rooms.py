@@ -6,7 +6,8 @@ import numpy as np
 from django.utils.translation import gettext as _
 
 from lynxwort.core.stations.damping import candidates as bottoming_cures
-from lynxwort.core.stations.damping import dampers, rides
+from lynxwort.core.stations.damping import rides
+from lynxwort.core.tunables import fields_of
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.stations.damping.damped import force_drawing, pieces
@@ -38,7 +39,7 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
     shock = (_("Shock, force against shaft speed"), force_drawing(bench, "shock"))
     fork = (_("Fork, force against shaft speed, both legs"), force_drawing(bench, "fork"))
     first, last = (fork, shock) if worst == "front" else (shock, fork)
-    changed = any(getattr(bench.inputs.setup, f) != getattr(bench.kept_inputs.setup, f) for f in (*dampers.CLICK_FIELDS, *dampers.STACK_FIELDS))
+    changed = any(getattr(bench.inputs.setup, f) != getattr(bench.kept_inputs.setup, f) for f in fields_of("damping"))
     return {
         "ghosted": changed,
         "drawings": [

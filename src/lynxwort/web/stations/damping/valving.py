@@ -15,14 +15,14 @@ from lynxwort.core.physics.halfcar.terrain import GRID_M, WHEEL_RADIUS_M
 from lynxwort.core.stations.damping import dampers, rides
 from lynxwort.core.stations.damping import figures as damping_figures
 from lynxwort.core.stations.damping import findings as damping_findings
+from lynxwort.core.tunables import fields_of, said_value, tunables_of
 from lynxwort.core.units.convert import Units
-from lynxwort.core.units.detents import said_value, tunables_of
 from lynxwort.web.bench.models import Felt
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import tunable_text
 from lynxwort.web.stations.damping.damped import force_drawing, pieces
 from lynxwort.web.ui.drawings import valving as drawings
-from lynxwort.words.catalogue import FIGURE_NAMES, POSTURES, TERMS, TUNABLES, say
+from lynxwort.words.catalogue import FIGURE_NAMES, POSTURES, TERMS, TUNABLE_NAMES, say
 from lynxwort.words.damping import CHECK_WORDS, COMPLAINT_WORDS, MEASURE_WORDS, MESSAGES, SEEN, TOOL_WORDS
 from lynxwort.words.formatting import plain_number, value_text
 
@@ -55,7 +55,7 @@ class StacksForm(forms.Form):
         setup = bench.inputs.setup
         super().__init__(*args, initial={p: write_stack(dampers.shims_of(setup, end, p)) for p in PLACES}, **kwargs)
         for place in PLACES:
-            self.fields[place] = StackField(label=_(TUNABLES[f"{end}_{place}_stack"]))
+            self.fields[place] = StackField(label=_(TUNABLE_NAMES[f"{end}_{place}_stack"]))
 
     def values(self, known: dict[str, Any]) -> dict[str, Any]:
         """The setup's values with these stacks; a stack as stock is left out."""
@@ -79,7 +79,7 @@ class WantedForm(forms.Form):
 
     def __init__(self, *args: Any, end: str, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        self.fields["place"] = forms.ChoiceField(label=_("Stack"), choices=[(p, _(TUNABLES[f"{end}_{p}_stack"])) for p in PLACES], initial="piston")
+        self.fields["place"] = forms.ChoiceField(label=_("Stack"), choices=[(p, _(TUNABLE_NAMES[f"{end}_{p}_stack"])) for p in PLACES], initial="piston")
         self.fields["change"] = forms.FloatField(label=_("More force, in % (less with a minus)"), min_value=-60.0, max_value=150.0, initial=10.0, localize=True)
         self.fields["speed"] = forms.FloatField(label=_("at a shaft speed of, m/s"), min_value=0.05, max_value=4.0, initial=0.5, localize=True)
 
@@ -103,11 +103,11 @@ def _stack_view(bench: Bench, end: str, place: str) -> dict[str, Any]:
         ports=(1000 * seat.port_inner_m, 1000 * seat.port_outer_m),
         touches=[(1000 * r, k) for r, k in found.touches],
         words={"ports": _("ports"), "clamp": _("clamp")},
-        label=_("%(name)s, cut through") % {"name": _(TUNABLES[f"{end}_{place}_stack"])},
+        label=_("%(name)s, cut through") % {"name": _(TUNABLE_NAMES[f"{end}_{place}_stack"])},
     )
     wide = found.wide_crossover
     return {
-        "name": _(TUNABLES[f"{end}_{place}_stack"]),
+        "name": _(TUNABLE_NAMES[f"{end}_{place}_stack"]),
         "drawing": drawing,
         "lift": found.lift_m,
         "height": found.height_m,
@@ -158,7 +158,7 @@ def valving_page(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
         "percent": percent_rows(bench, end),
         "ratios": [(plain_number(s, 1), *(plain_number(z, 2) for z in found)) for s, found in ratios],
         "owned": sorted({shim_name(s.diameter_m, s.thickness_m) for s in bench.inputs.parts.shims}),
-        "changed": any(f in bench.changed for f in (*dampers.CLICK_FIELDS, *dampers.STACK_FIELDS)),
+        "changed": any(f in bench.changed for f in fields_of("damping")),
     }
 
 
@@ -224,7 +224,7 @@ def felt_page(bench: Bench, chosen: dict[str, str], preset: Units | str) -> dict
         name = next(iter(t.changes))
         to = tunable_text(bench.inputs.bike, name, moves[0][1], preset) if moves else write_stack(whole)
         rows.append({
-            "name": _(TOOL_WORDS[t.name][0 if t.more else 1]), "what": _(TUNABLES[name]), "to": to,
+            "name": _(TOOL_WORDS[t.name][0 if t.more else 1]), "what": _(TUNABLE_NAMES[name]), "to": to,
             "force": f"{100 * t.force_share:+.1f} %", "bar": round(100 * abs(t.force_share) / most), "seen": t.seen, "seen_words": _(SEEN[t.seen]),
             "change": value_text(abs(t.change), complaint.kind, preset), "down": t.change < 0, "moves": json.dumps(moves) if moves else "",
             "place": name.removeprefix("fork_").removeprefix("shock_").removesuffix("_stack"), "stack": write_stack(whole) if whole else "",
@@ -296,9 +296,9 @@ def sheet_page(bench: Bench, preset: Units | str) -> dict[str, Any]:
     inputs = bench.inputs
     setup, bike, rider = inputs.setup, inputs.bike, inputs.rider
     have = tunables_of(bike)
-    settings = [(_(TUNABLES[f]), tunable_text(bike, f, said_value(setup, f), preset), f in setup.model_fields_set) for f in SHEET_FIELDS if f in have]
+    settings = [(_(TUNABLE_NAMES[f]), tunable_text(bike, f, said_value(setup, f), preset), f in setup.model_fields_set) for f in SHEET_FIELDS if f in have]
     stacks = [
-        (_(TUNABLES[f"{end}_{p}_stack"]), write_stack(dampers.shims_of(setup, end, p)), getattr(setup, f"{end}_{p}_stack") is not None)
+        (_(TUNABLE_NAMES[f"{end}_{p}_stack"]), write_stack(dampers.shims_of(setup, end, p)), getattr(setup, f"{end}_{p}_stack") is not None)
         for end in ("shock", "fork")
         for p in PLACES
     ]

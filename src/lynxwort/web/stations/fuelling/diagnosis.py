@@ -12,7 +12,7 @@ from lynxwort.core.model.readings import FeelReading
 from lynxwort.core.physics.fuelling.diagnosis import Suspect, side_of, suspects
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import tunable_text
-from lynxwort.words.catalogue import TUNABLES
+from lynxwort.words.catalogue import TUNABLE_NAMES
 from lynxwort.words.fuelling import BEFORE_ANY_JET, CAUSES, HOT, LOADS, PLUGS, TERMS, ZONES
 
 SYMPTOMS = FeelReading.model_fields["symptom"].annotation.__args__  # type: ignore[union-attr]
@@ -41,7 +41,7 @@ def _richer(bench: Bench, suspect: Suspect, units: Any) -> dict[str, Any] | None
     if step is None:
         return None
     tunable, value = step.move.tunable, step.move.value
-    return {"moves": json.dumps([[tunable, value]]), "label": f"{_(TUNABLES[tunable]).lower()} {tunable_text(bench.inputs.bike, tunable, value, units)}",
+    return {"moves": json.dumps([[tunable, value]]), "label": f"{_(TUNABLE_NAMES[tunable]).lower()} {tunable_text(bench.inputs.bike, tunable, value, units)}",
             "owned": step.move.owned, "effect": step.effect}  # fmt: skip
 
 

@@ -16,7 +16,7 @@ from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Report
 from lynxwort.web.ui.drawings.ribbon import pattern_defs
 from lynxwort.web.ui.stale import mark_of
-from lynxwort.words.catalogue import FIGURE_NAMES, LEAF_WORDS, PART_KINDS, READINGS, REASONS, STAGE_KINDS, STATION_NAMES, SURFACE_STATES, TERMS, TUNABLES
+from lynxwort.words.catalogue import FIGURE_NAMES, LEAF_WORDS, PART_KINDS, READINGS, REASONS, STAGE_KINDS, STATION_NAMES, SURFACE_STATES, TERMS, TUNABLE_NAMES
 from lynxwort.words.formatting import difference_text, number_text, plain_number, unit_text, value_text
 from lynxwort.words.readings import reading_words
 
@@ -115,7 +115,7 @@ def _part_facts(kind: str) -> FieldFacts:
 @register.filter
 def tunable_name(tunable: str) -> str:
     """What a tunable is called."""
-    return gettext(TUNABLES[tunable])
+    return gettext(TUNABLE_NAMES[tunable])
 
 
 @register.simple_tag
