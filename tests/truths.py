@@ -66,7 +66,7 @@ def sprung(inputs: Inputs, report: Report, count: int, seed: int) -> dict[str, C
         drawn = frame.model_copy(update={"link_ratio_start": frame.link_ratio_start * link, "link_ratio_end": frame.link_ratio_end * link})
         other = rider.model_copy(update={"mass_in_gear_kg": rider.mass_in_gear_kg * mass})
         truth = evaluate(
-            inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"frame": drawn}), "riders": (other, *inputs.riders[1:])}), unridden=True
+            inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"frame": drawn}), "riders": (other, *inputs.riders[1:])}), need={"chassis.figures"}
         )
         low, high = wanted_springs.span(ChassisInput.of(truth.behind.up), "rear")
         found["softest"].add(low, figure.low, figure.high)

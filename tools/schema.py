@@ -1,10 +1,11 @@
-"""Write docs/document.schema.json from the core's models and the table of docs/figures.md from its register; --check fails when either is old."""
+"""Write docs/document.schema.json from the core's models and the tables of docs/figures.md from its registers; --check fails when either is old."""
 
 import json
 import re
 import sys
 from pathlib import Path
 
+from lynxwort.core.evaluate import VIEWS
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.inputs import Inputs
 
@@ -12,7 +13,9 @@ DOCS = Path(__file__).parents[1] / "docs"
 
 
 def figures_page(old: str) -> str:
-    """The page of figures with its table made anew; the words about it stay."""
+    """The page of figures with its tables made anew; the words about it stay."""
+    views = [f"| `{name.removeprefix('views.')}` | {' '.join((question.__doc__ or '').split('\n\n')[0].split())} |" for name, question in VIEWS.items()]
+    old = re.sub(r"(\| view \| what \|\n\|---\|---\|\n)(?:\|.*\n)*", lambda m: m.group(1) + "\n".join(views) + "\n", old, count=1)
     lines = [f"| `{name}` | {spec.unit} | {spec.meaning} | {spec.better} |" for name, spec in FIGURES.items()]
     return re.sub(r"(\|---\|---\|---\|---\|\n)(?:\|.*\n)*", lambda m: m.group(1) + "\n".join(lines) + "\n", old, count=1)
 

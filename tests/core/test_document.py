@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-from lynxwort.__main__ import main
+from lynxwort.cli.main import main
 from lynxwort.core import evaluate as evaluation
 from lynxwort.core.cache import StageCache
 from lynxwort.core.errors import InputRefused

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lynxwort.__main__ import main
+from lynxwort.cli.main import main
 from lynxwort.core.asks import jetbox
 from lynxwort.core.asks.felt import richer_step
 from lynxwort.core.errors import InputRefused

@@ -168,8 +168,13 @@ def test_running_lean_saves_no_fuel_and_nothing_of_it_is_better(changes):
     for c in told:
         if c.figure.startswith(("range.", "fuelling.")):
             assert c.judgement != "better", c
-    nearer = consequences(lean, safe)
-    assert any(c.judgement == "better" and c.figure.startswith("fuelling.") for c in nearer)
+    # less lean is better only where it is lean no more
+    rich = evaluate(with_setup(main_jet=172.5, needle_clip=4, pilot_jet=50.0), cache=CACHE)
+    assert min(margins(rich).values()) >= 0.0
+    for after in (safe, rich):
+        for c in (c for c in consequences(lean, after) if c.figure.startswith("fuelling.lean_margin")):
+            assert (c.judgement == "better") == (c.before < 0.0 <= c.after), c
+    assert any(c.judgement == "better" and c.figure.startswith("fuelling.") for c in consequences(lean, rich))
 
 
 def test_a_fill_up_is_compared_with_what_was_ridden_lean_or_not():

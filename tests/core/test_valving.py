@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lynxwort.__main__ import main
+from lynxwort.cli.main import main
 from lynxwort.core.asks import clickmap, complaints, stacks
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
@@ -162,13 +162,6 @@ def test_figures_follow_the_clicks_and_only_they_move():
 def test_jets_leave_the_ride_as_it_is():
     leaner = evaluate(demo_inputs().model_copy(update={"setup": setup_with(main_jet=170.0)}), cache=CACHE)
     assert rides.ridden(DampingInput.of(leaner.behind.up)) is rides.ridden(DampingInput.of(demo_report().behind.up))
-
-
-def test_a_notch_elsewhere_need_not_ride():
-    whole, rest = (evaluate(demo_inputs(), cache=CACHE, unridden=u) for u in (False, True))
-    assert {n for n in whole.figures if n not in rest.figures} == {n for n in whole.figures if n.startswith("damping.")}
-    assert all(whole.figures[n] == f for n, f in rest.figures.items())
-    assert rest.findings == ()  # nobody reads what is said of a notch that is not in the draft
 
 
 def test_notches_of_the_adjusters_end_where_the_adjuster_ends():

@@ -1,6 +1,6 @@
 """Everything that is said of one document, in one pure function: `evaluate(inputs) -> Report`."""
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import replace
 from typing import Literal
 
@@ -9,13 +9,22 @@ from lynxwort.core.behind import Behind
 from lynxwort.core.cache import StageCache
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.errors import InputRefused, OutOfModelRange, Refusal
+from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.inputs import Inputs
-from lynxwort.core.report import Report, verdict, with_inputs
+from lynxwort.core.report import Figure, Report, verdict, with_inputs
 from lynxwort.core.stations import STATIONS
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.chassis.springs import bands
 from lynxwort.core.stations.drive.doubt import sensitivities as rides_in_doubt
 from lynxwort.core.stations.drive.input import DriveInput
+
+#: every station, figures and findings; what a kept report holds
+ALL = frozenset(s.name for s in STATIONS)
+#: every view by its name
+VIEWS = {f"views.{s.name}.{room}": question for s in STATIONS for room, question in s.views.items()}
+#: what may be asked for
+NEEDS = ALL | {f"{name}.figures" for name in ALL} | VIEWS.keys()
+_PENDING = {s.name: tuple(Figure(id=n, value=None, unit=f.unit, status="pending") for n, f in FIGURES.items() if n.startswith(f"{s.name}.")) for s in STATIONS}
 
 
 def evaluate(
@@ -24,32 +33,44 @@ def evaluate(
     depth: Literal["bench", "full"] = "bench",
     cache: StageCache | None = None,
     sensitivities: Mapping[str, tuple[float, float]] | None = None,
-    unridden: bool = False,
+    need: Collection[str] = ALL,
 ) -> Report:
     """Judge one setup for one race.
 
-    unridden: figures alone, and none of the Damping station, whose rides cost the most: for a notch of which only some outcomes are shown.
-
     depth "bench": one course simulation, ranges of what rests on it from `sensitivities` (those of the kept revision).
     depth "full": the sensitivities are computed too, by simulating perturbed rides. The values are the same.
-    Raises InputRefused when the inputs cannot be put together (ground beyond the course, air outside the model).
+    need: what is asked for: a station "drive", its figures alone "drive.figures", a view "views.drive.pull". Figures that were not asked for are pending,
+    a station without findings is unknown, and only the views asked for are there.
+    Raises InputRefused when the inputs cannot be put together (ground beyond the course, air outside the model), ValueError for a need there is not.
     """
+    if not NEEDS.issuperset(need):
+        raise ValueError(f"nothing is called {sorted(set(need) - NEEDS)}")
+    asked = frozenset(need)
     up = Upstream.of(inputs, cache or StageCache())
     try:
         stored = dict(rides_in_doubt(DriveInput.of(up)) if depth == "full" else sensitivities or {})
         up = replace(up, ranges=tuple(sorted((k, (v[0], v[1])) for k, v in stored.items())))
-        said = [s.said(up, judged=not unridden) for s in STATIONS if not (unridden and s.rides)]
+        figures = {f.id: f for s in STATIONS for f in (s.measured(up) if {s.name, f"{s.name}.figures"} & asked else _PENDING[s.name])}
+        findings = tuple(f for s in STATIONS if s.name in need for f in s.judged(up))
+        behind = Behind(up)
+        views = {name: behind.ask(VIEWS[name]) for name in sorted(need) if name in VIEWS}
     except OutOfModelRange as error:
         raise InputRefused(
             Refusal(path="race.air", code="out_of_model_range", low=error.low, high=error.high, unit=error.unit, message=error.quantity)
         ) from error
-    findings = tuple(f for _figures, found in said for f in found)
     return Report(
         core_version=CORE_VERSION,
-        figures=with_inputs({f.id: f for figures, _found in said for f in figures}, inputs),
+        figures=with_inputs(figures, inputs),
         findings=findings,
         verdicts={s.name: verdict(tuple(f for f in findings if f.station == s.name)) for s in STATIONS},
         sensitivities=stored,
         bands=bands(ChassisInput.of(up)),
-        behind=Behind(up),
+        views=views,
+        behind=behind,
     )
+
+
+def figures_needed(shown: Collection[str]) -> frozenset[str]:
+    """What evaluate needs to judge these figures against those of another report: their stations, and the mixture wherever leaning it would pay."""
+    stations = {name.split(".", 1)[0] for name in shown}
+    return frozenset(f"{name}.figures" for name in stations | ({"fuelling"} if "range" in stations else set()))

@@ -271,10 +271,10 @@ def _toward_target(before: float, after: float, lean: bool) -> Judgement:
 
 
 def _toward_margin(before: float, after: float) -> Judgement:
-    """More margin is better as long as it was missing; once both are safe it is only another mixture."""
-    if before >= 0.0 and after >= 0.0:
-        return "changed"
-    return "better" if after > before else "worse"
+    """More margin is better as long as it was missing and is there then; less lean but still lean is not, and once both are safe it is another mixture."""
+    if after < before and after < 0.0:
+        return "worse"
+    return "better" if before < 0.0 <= after else "changed"
 
 
 def _judge(name: str, before: Report, after: Report, was: float, now: float) -> Judgement:

@@ -1,8 +1,11 @@
 """What `evaluate` says: figures, findings, verdicts."""
 
 from collections.abc import Callable, Mapping
-from dataclasses import asdict, dataclass, field
+from dataclasses import asdict, dataclass, field, fields, is_dataclass
+from math import isfinite
 from typing import Any, Literal, TypeVar
+
+import numpy as np
 
 from lynxwort.core.model.base import Part, field_facts
 from lynxwort.core.model.inputs import Inputs
@@ -90,7 +93,9 @@ STATIONS = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "r
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Report:
-    """Everything said about one document. bands: where sag figures should lie; behind: what answers further questions, not part of the JSON."""
+    """Everything said about one document. bands: where sag figures should lie; views: data of drawings that were asked for, and behind: what answers further
+    questions, neither part of what is kept.
+    """
 
     core_version: str
     figures: Mapping[str, Figure]
@@ -98,6 +103,7 @@ class Report:
     verdicts: Mapping[str, Severity]
     sensitivities: Mapping[str, tuple[float, float]]
     bands: Mapping[str, tuple[float, float]] = field(default_factory=dict)
+    views: Mapping[str, Any] = field(default_factory=dict, repr=False, compare=False)
     behind: Any = field(default=None, repr=False, compare=False)
 
     def value(self, figure: str) -> float | None:
@@ -127,6 +133,23 @@ class Report:
             "sensitivities": {k: list(v) for k, v in self.sensitivities.items()},
             "bands": {k: list(v) for k, v in self.bands.items()},
         }
+
+
+def plain(value: Any) -> Any:
+    """A view as plain data: dataclasses and parts as objects, arrays as lists, what is no number as null."""
+    if is_dataclass(value) and not isinstance(value, type):
+        return {f.name: plain(getattr(value, f.name)) for f in fields(value)}
+    if isinstance(value, np.ndarray):
+        return plain(value.tolist())
+    if isinstance(value, Part):
+        return plain(value.model_dump(mode="json"))
+    if isinstance(value, Mapping):
+        return {str(k): plain(v) for k, v in value.items()}
+    if isinstance(value, list | tuple):
+        return [plain(v) for v in value]
+    if isinstance(value, float):
+        return value if isfinite(value) else None
+    return value
 
 
 def read_report(data: Mapping[str, Any]) -> Report:

@@ -1,31 +1,34 @@
-"""What a station is: its input, what it shows, and what it says of it."""
+"""What a station is: its input, what it shows, what it says of it, and what its drawings are made of."""
 
 from collections.abc import Callable, Hashable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.report import Figure, Finding
 
 Known = Mapping[str, Figure]
+Views = Mapping[str, Callable[[Any], Any]]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Station:
     """of: its input out of what follows from the document; figures and findings see that input only, so what it holds is their key in the cache.
-    rides: whether it rides over the ground, which costs the most.
+    views: data of its drawings by room, made when they are asked for; each curve of at most derived.along.MOST_POINTS points.
     """
 
     name: str
     of: Callable[[Upstream], Hashable]
     figures: Callable[[Any], list[Figure]]
     findings: Callable[[Any, Known], list[Finding]]
-    rides: bool = False
+    views: Views = field(default_factory=dict)
 
-    def said(self, up: Upstream, *, judged: bool) -> tuple[list[Figure], list[Finding]]:
-        """Figures, and findings of them when they are judged."""
+    def measured(self, up: Upstream) -> list[Figure]:
+        """Its figures."""
         given = self.of(up)
-        figures = up.cache.get(f"{self.name}.figures", given, lambda: self.figures(given))
-        if not judged:
-            return figures, []
-        return figures, up.cache.get(f"{self.name}.findings", given, lambda: self.findings(given, {f.id: f for f in figures}))
+        return up.cache.get(f"{self.name}.figures", given, lambda: self.figures(given))
+
+    def judged(self, up: Upstream) -> list[Finding]:
+        """Its findings."""
+        given = self.of(up)
+        return up.cache.get(f"{self.name}.findings", given, lambda: self.findings(given, {f.id: f for f in self.measured(up)}))

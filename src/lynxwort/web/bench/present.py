@@ -38,7 +38,7 @@ class Said:
 
 @dataclass(frozen=True, slots=True)
 class Outcome:
-    """One outcome of a notch. css: better, worse, even or empty."""
+    """One outcome of a notch. css: better, worse, lean, even or empty."""
 
     text: str
     css: str
@@ -93,7 +93,9 @@ def _outcomes(report: Report | None, base: Report, tunable: str, preset: Units |
             continue
         value = report.value(name)
         text = _("unknown") if value is None else short_text(value, FIGURES[name].kind, preset)
-        found.append(Outcome(f"{text} {_(outcome_word(tunable, name))}", judged.get(name, "")))
+        # less lean and still lean stays in the colour of what is to act on
+        lean = value is not None and value < 0.0 and FIGURES[name].better == "margin"
+        found.append(Outcome(f"{text} {_(outcome_word(tunable, name))}", "lean" if lean and judged.get(name) != "worse" else judged.get(name, "")))
     return found
 
 
@@ -110,8 +112,7 @@ def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool)
     parts = bench.inputs.parts
     now, kept, bike = said_value(bench.inputs.setup, tunable), said_value(bench.kept_inputs.setup, tunable), bench.inputs.bike
     changed = tunable in bench.changed or now != kept
-    ridden = any(figure.startswith("damping.") for figure in TUNABLES[tunable].shows)
-    less, more = services.neighbours(bench, tunable, compute=compute, ridden=ridden)
+    less, more = services.neighbours(bench, tunable, compute=compute)
 
     def side(neighbour: services.Neighbour | None, direction: int) -> Cell | None:
         if neighbour is None:

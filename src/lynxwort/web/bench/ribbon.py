@@ -8,28 +8,23 @@ from django.utils.translation import get_language
 from django.utils.translation import gettext as _
 
 from lynxwort.core.asks import along
-from lynxwort.core.derived.road import RiddenSpeed
 from lynxwort.core.physics.drive.kernel import STUCK_GRIP, STUCK_POWER
 from lynxwort.core.report import Report
+from lynxwort.core.stations.baseline.view import SpeedView, ridden
+from lynxwort.core.stations.drive import view as drive
 from lynxwort.core.stations.drive.pulls import problem_places
-from lynxwort.core.stations.fuelling.view import proven, richness_along
+from lynxwort.core.stations.fuelling.view import richness_along
+from lynxwort.core.stations.purpose.view import power_along, round_view
 from lynxwort.core.stations.range import view as stores
-from lynxwort.core.stations.range.view import level_along, used_along
 from lynxwort.core.units.convert import Units, convert, shown_unit
 from lynxwort.web.evaluation import door
 from lynxwort.web.ui.drawings.ribbon import Quantity, RibbonData, axis_ticks
 from lynxwort.words.catalogue import LIMIT_WORDS, STAGE_KINDS, TERMS
 from lynxwort.words.formatting import value_text
 
-POINTS = 320
-#: stretches whose consumption is drawn
-STRETCHES = 80
 PLACES = 121
 #: places closer than this are one problem [m]
 APART_M = 80.0
-#: limit codes -> the three groups the ribbon tells apart
-GROUPS = {"power": "power", "revs": "power", "stuck_power": "power", "grip": "grip", "wheelie": "grip", "stuck_grip": "grip",
-          "pace": "pace", "corner": "pace", "brake": "pace", "shift": "pace"}  # fmt: skip
 
 
 def _scaled(values: np.ndarray) -> tuple[np.ndarray, float, float]:
@@ -38,61 +33,45 @@ def _scaled(values: np.ndarray) -> tuple[np.ndarray, float, float]:
 
 
 def _limits(report: Report) -> Quantity:
-    marks = [(a, b, f"limit-{group}") for a, b, group in report.ask(along.ruled_by, GROUPS)]
+    marks = [(a, b, f"limit-{group}") for a, b, group in report.ask(drive.ruled_by)]
     legend = tuple((f"limit-{n}", words) for n, words in (("power", _("power")), ("grip", _("grip")), ("pace", _("corners, pace"))))
     return Quantity(title=_("what limits"), marks=tuple(marks), legend=legend)
 
 
-def _curve(report: Report, values: np.ndarray, title: str, kind: str, css: str, preset: Units | str) -> Quantity:
+def _curve(values: np.ndarray, title: str, kind: str, css: str, preset: Units | str) -> Quantity:
     scaled, low, high = _scaled(values)
     legend = ((css, f"{value_text(low, kind, preset)} – {value_text(high, kind, preset)}"),)
     return Quantity(title=title, curves=((scaled, css, ""),), legend=legend)
 
 
-def _ridden(report: Report, ridden: RiddenSpeed, preset: Units | str) -> Quantity:
+def _ridden(seen: SpeedView, preset: Units | str) -> Quantity:
     """Speed by the model and as it was ridden, on one scale."""
-    model, seen = _thin(report.ask(along.speed_along)), ridden.speed_m_per_s
-    most = max(float(model.max()), float(seen.max()))
-    legend = (("speed", _("by the model, to %(v)s") % {"v": value_text(float(model.max()), "speed", preset)}),
-              ("ridden", _("as ridden, to %(v)s") % {"v": value_text(float(seen.max()), "speed", preset)}))  # fmt: skip
-    return Quantity(title=_("speed"), curves=((0.06 + 0.84 * model / most, "speed", ""),), legend=legend,
-                    part=(ridden.from_m, ridden.to_m, 0.06 + 0.84 * seen / most, "ridden"))  # fmt: skip
+    model, ridden = float(seen.model_m_per_s.max()), float(seen.ridden_m_per_s.max())
+    legend = (("speed", _("by the model, to %(v)s") % {"v": value_text(model, "speed", preset)}),
+              ("ridden", _("as ridden, to %(v)s") % {"v": value_text(ridden, "speed", preset)}))  # fmt: skip
+    curve, part = (0.06 + 0.84 * v / max(model, ridden) for v in (seen.model_m_per_s, seen.ridden_m_per_s))
+    return Quantity(title=_("speed"), curves=((curve, "speed", ""),), legend=legend, part=(seen.from_m, seen.to_m, part, "ridden"))
 
 
 def _level(report: Report, preset: Units | str) -> Quantity:
     """What is left aboard along the round, lap by lap of a single stage with what is filled in; and what each stretch burns."""
-    store, seen = report.ask(stores.store), report.ask(along.round_view)
-    aboard, fuel = store.aboard, store.kind == "fuel"
-    whole, curves = report.ask(used_along), []
-    if len(seen.stages) == 1:
-        places, level = report.ask(level_along)
-        length = seen.length_m
-        for lap in range(min(report.ask(stores.laps), 6)):
-            left = np.interp(np.linspace(lap * length, (lap + 1) * length, POINTS), places, level[:, 1])
-            curves.append((0.06 + 0.86 * np.clip(left / max(aboard, level.max()), 0.0, 1.0), "level", _("lap %(n)s") % {"n": lap + 1}))
-    else:
-        curves.append((0.06 + 0.86 * np.clip((aboard - _thin(whole)) / aboard, 0.0, 1.0), "level", ""))
-    edges = np.linspace(0.0, seen.length_m, STRETCHES + 1)
-    rate = np.diff(np.interp(edges, seen.distance_m, whole)) / np.diff(edges)
-    curves.append(
-        (0.06 + 0.8 * np.interp(np.linspace(0.0, 1.0, POINTS), (np.arange(STRETCHES) + 0.5) / STRETCHES, rate) / max(float(rate.max()), 1e-12), "burn", "")
-    )
+    store, seen = report.ask(stores.store), report.ask(stores.level_view)
+    fuel, single = store.kind == "fuel", len(report.ask(round_view).stages) == 1
+    curves = [(0.06 + 0.86 * (left / seen.most).clip(0.0, 1.0), "level", _("lap %(n)s") % {"n": i} if single else "") for i, left in enumerate(seen.laps, 1)]
+    low, high = float(seen.rate.min()), float(seen.rate.max())
+    curves.append((0.06 + 0.8 * seen.rates / max(high, 1e-12), "burn", ""))
     title = _("fuel aboard, likely, and what each stretch burns") if fuel else _("charge aboard, likely, and what each stretch draws")
     kind = "consumption" if fuel else "energy_rate"
-    burns = f"{value_text(float(rate.min()), kind, preset)} – {value_text(float(rate.max()), kind, preset)}"
-    return Quantity(title=title, curves=tuple(curves), legend=(("level", value_text(aboard, "volume" if fuel else "energy", preset)), ("burn", burns)))
-
-
-def _thin(values: np.ndarray) -> np.ndarray:
-    return values[np.linspace(0, values.size - 1, POINTS).astype(int)]
+    burns = f"{value_text(low, kind, preset)} – {value_text(high, kind, preset)}"
+    return Quantity(title=title, curves=tuple(curves), legend=(("level", value_text(store.aboard, "volume" if fuel else "energy", preset)), ("burn", burns)))
 
 
 def quantity(report: Report, station: str, preset: Units | str) -> Quantity:
     """The station's own quantity along the lap."""
     if station == "drive":
         return _limits(report)
-    if station == "fuelling" and report.ask(proven):
-        dense, thin = report.ask(richness_along, _thin(report.ask(along.round_view).height_m))
+    if station == "fuelling" and (seen := report.ask(richness_along)) is not None:
+        dense, thin = seen.densest, seen.thinnest
         low, high = float(min(dense.min(), thin.min())), float(max(dense.max(), thin.max()))
         # the legend says the figures: the thinned heights may miss the very top
         ends = report.figures["fuelling.richness_full_densest"].low or 0.0, report.value("fuelling.richness_full_thinnest") or 0.0
@@ -105,11 +84,11 @@ def quantity(report: Report, station: str, preset: Units | str) -> Quantity:
         )  # fmt: skip
     if station == "range":
         return _level(report, preset)
-    if station == "baseline" and (ridden := report.ask(along.ridden_speed)) is not None:
-        return _ridden(report, ridden, preset)
+    if station == "baseline" and (speeds := report.ask(ridden)) is not None:
+        return _ridden(speeds, preset)
     if station == "purpose" and report.figures["purpose.power_share_min"].status != "not_applicable":
-        return _curve(report, _thin(report.ask(along.power_along)), _("power left in the mean air of the day"), "share", "air", preset)
-    return _curve(report, _thin(report.ask(along.speed_along)), _("speed, assumed by the model"), "speed", "speed", preset)
+        return _curve(report.ask(power_along), _("power left in the mean air of the day"), "share", "air", preset)
+    return _curve(report.ask(drive.speed_along), _("speed, assumed by the model"), "speed", "speed", preset)
 
 
 def problems(report: Report, station: str) -> list[float]:
@@ -131,7 +110,7 @@ def stage_name(stages: Sequence[Any], index: int) -> str:
 
 def place_words(report: Report, at_m: float, preset: Units | str) -> tuple[str, str]:
     """Two lines on one place: where and what ground, and what the model does there."""
-    return _words(report.ask(along.place, at_m), report.ask(along.round_view).stages, preset)
+    return _words(report.ask(along.place, at_m), report.ask(round_view).stages, preset)
 
 
 def _words(place: along.Place, stages: Sequence[Any], preset: Units | str) -> tuple[str, str]:
@@ -153,7 +132,7 @@ def scrub_words(report: Report, preset: Units | str) -> list[list[str]]:
     """Words of evenly spaced places, for scrubbing without a request."""
 
     def make() -> list[list[str]]:
-        stages = report.ask(along.round_view).stages
+        stages = report.ask(round_view).stages
         return [list(_words(p, stages, preset)) for p in report.ask(along.places, PLACES)]
 
     return door.cached("scrub", (report.ask(along.lap_of), preset, get_language()), make)
@@ -161,13 +140,12 @@ def scrub_words(report: Report, preset: Units | str) -> list[list[str]]:
 
 def ribbon_data(report: Report, station: str, at_m: float | None, preset: Units | str) -> RibbonData:
     """Everything the ribbon draws."""
-    seen = report.ask(along.round_view)
+    seen = report.ask(round_view)
     unit = shown_unit("distance", preset)
     to_metres = convert(1.0, unit, "m")
-    heights = seen.height_m
     return RibbonData(
-        distance_m=_thin(seen.distance_m),
-        height_m=_thin(heights),
+        distance_m=seen.distance_m,
+        height_m=seen.height_m,
         ground=tuple((a, b, code, _(TERMS[code])) for a, b, code in seen.ground),
         quantity=quantity(report, station, preset),
         at_m=at_m,
@@ -177,6 +155,6 @@ def ribbon_data(report: Report, station: str, at_m: float | None, preset: Units 
         borders=tuple((s.from_m, stage_name(seen.stages, i)) for i, s in enumerate(seen.stages)) if len(seen.stages) > 1 else (),
         points=seen.points,
         zones=seen.zones,
-        low_words=value_text(float(heights.min()), "height", preset),
-        high_words=value_text(float(heights.max()), "height", preset),
+        low_words=value_text(seen.lowest_m, "height", preset),
+        high_words=value_text(seen.highest_m, "height", preset),
     )

@@ -10,7 +10,7 @@ from lynxwort.core.model.fit import setup_misfit
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.report import Report
-from lynxwort.core.tunables import Notch, move, neighbour, of_another_kind
+from lynxwort.core.tunables import TUNABLES, Notch, move, neighbour, of_another_kind
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bikes import services as bikes
@@ -128,12 +128,12 @@ _last: "OrderedDict[tuple, Report]" = OrderedDict()
 _last_lock = threading.Lock()
 
 
-def neighbours(bench: Bench, tunable: str, *, compute: bool, ridden: bool) -> tuple[Neighbour | None, Neighbour | None]:
-    """The notch less and the notch more with their reports. compute False: only what was seen last, marked stale; ridden: the Damping station too."""
-    return tuple(_neighbour(bench, tunable, direction, compute, ridden) for direction in (-1, 1))  # type: ignore[return-value]
+def neighbours(bench: Bench, tunable: str, *, compute: bool) -> tuple[Neighbour | None, Neighbour | None]:
+    """The notch less and the notch more with their reports. compute False: only what was seen last, marked stale."""
+    return tuple(_neighbour(bench, tunable, direction, compute) for direction in (-1, 1))  # type: ignore[return-value]
 
 
-def _neighbour(bench: Bench, tunable: str, direction: int, compute: bool, ridden: bool) -> Neighbour | None:
+def _neighbour(bench: Bench, tunable: str, direction: int, compute: bool) -> Neighbour | None:
     notch = neighbour(bench.inputs.bike, bench.inputs.setup, bench.inputs.parts, tunable, direction)
     if notch is None:
         return None
@@ -142,7 +142,7 @@ def _neighbour(bench: Bench, tunable: str, direction: int, compute: bool, ridden
     if setup_misfit(moved.bike, moved.setup):
         return None  # no such notch on this bike: the needle ends, the tank is full
     if compute:
-        report = door.report_of(moved, bench.sensitivities, unridden=not ridden)
+        report = door.report_of(moved, bench.sensitivities, shown=TUNABLES[tunable].shows)
         with _last_lock:
             _last[place] = report
             _last.move_to_end(place)

@@ -2,7 +2,7 @@
 
 import hashlib
 import threading
-from collections.abc import Callable, Hashable, Mapping
+from collections.abc import Callable, Collection, Hashable, Mapping
 from typing import TYPE_CHECKING, TypeVar
 
 from lynxwort.core import CORE_VERSION
@@ -39,15 +39,18 @@ def input_key(inputs: "Inputs") -> str:
     return digest.hexdigest()
 
 
-def report_of(inputs: "Inputs", sensitivities: Mapping[str, tuple[float, float]] | None = None, *, unridden: bool = False) -> "Report":
-    """The report of these inputs; a step back is a cache hit. unridden: as in evaluate, unless the whole one is at hand. Raises InputRefused."""
-    from lynxwort.core.evaluate import evaluate
+def report_of(inputs: "Inputs", sensitivities: Mapping[str, tuple[float, float]] | None = None, *, shown: Collection[str] | None = None) -> "Report":
+    """The report of these inputs; a step back is a cache hit. shown: figures that alone are looked at, so that no more need be worked out, unless the whole
+    one is at hand. Raises InputRefused.
+    """
+    from lynxwort.core.evaluate import evaluate, figures_needed
 
     cache = stage_cache()
     spread = {k: tuple(v) for k, v in (sensitivities or {}).items()}
     key = (input_key(inputs), tuple(sorted(spread.items())))
-    if unridden and not cache.has("report", key):
-        return cache.get("report_unridden", key, lambda: evaluate(inputs, cache=cache, sensitivities=spread, unridden=True))
+    if shown is not None and not cache.has("report", key):
+        need = figures_needed(shown)
+        return cache.get("report_part", (key, need), lambda: evaluate(inputs, cache=cache, sensitivities=spread, need=need))
     return cache.get("report", key, lambda: evaluate(inputs, cache=cache, sensitivities=spread))
 
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from lynxwort.core.derived.along import runs, thin
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.defaults import GROUND
 from lynxwort.core.model.race import GROUNDS
@@ -13,8 +14,10 @@ from lynxwort.core.physics.drive.chain import ChainPose, pitch_radius, poses, sw
 from lynxwort.core.physics.drive.kernel import LIMITS
 from lynxwort.core.physics.drive.lift import BANDS
 from lynxwort.core.stations.drive.figures import LIMIT_GROUPS
+from lynxwort.core.stations.drive.hills import hills
 from lynxwort.core.stations.drive.input import DriveInput
 from lynxwort.core.stations.drive.pulls import drops, gear_spans, held_back, pulls
+from lynxwort.core.stations.station import Views
 
 #: lengths of a row that one may ask for [m]; 0 = every step of the simulation
 ROW_LENGTHS_M = (0.0, 20.0, 100.0, 500.0)
@@ -74,6 +77,32 @@ def habits(given: DriveInput) -> list[Habit]:
     whole = sum(losses.values())
     found.append(Habit(name="energy", parts=tuple((n, v / whole) for n, v in losses.items())))
     return found
+
+
+#: stretches that are told apart by what rules them, and the share of one from which power or grip rules it (assumption)
+STRETCHES, NOTABLE_SHARE = 260, 0.3
+#: limit -> which of three groups rules; a gear change counts with corners and pace
+RULED = {limit: "pace" if group == "shift" else group for group, limits in LIMIT_GROUPS.items() for limit in limits}
+
+
+def ruled_by(given: DriveInput) -> list[tuple[float, float, str]]:
+    """Stretches of the round by what rules them: (from m, to m, "power", "grip" or "pace").
+
+    A stretch counts as held up by power or grip when that rules a good part of it; else by corners and pace.
+    """
+    names = sorted(set(RULED.values()))
+    table = np.array([names.index(RULED[n]) for n in LIMITS])
+    bins = np.array_split(table[given.lap.whole.limit], STRETCHES)
+    shares = np.array([np.bincount(b, minlength=len(names)) / b.size for b in bins])
+    notable = [names.index("power"), names.index("grip")]
+    most = np.where(shares[:, notable].max(axis=1) >= NOTABLE_SHARE, np.take(notable, shares[:, notable].argmax(axis=1)), names.index("pace"))
+    length = given.lap.around.whole.length_m
+    return [(a * length / STRETCHES, b * length / STRETCHES, names[c]) for a, b, c in runs(most)]
+
+
+def speed_along(given: DriveInput) -> np.ndarray:
+    """Speed by the model along the round [m/s]: shape (POINTS,)."""
+    return thin(given.lap.whole.speed_m_per_s)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -160,11 +189,11 @@ def pull_over(given: DriveInput, speed_m_per_s: np.ndarray) -> list[np.ndarray]:
     return pulls(given.lap.what, speed_m_per_s, float(given.lap.power_share.mean()))
 
 
-def held_at(given: DriveInput, at_m: float, speed_m_per_s: np.ndarray) -> tuple[np.ndarray, float]:
-    """What holds back at a place of the round [N] over these speeds, and the speed that the model rides there [m/s]."""
+def held_at(given: DriveInput, at_m: float, speed_m_per_s: np.ndarray) -> tuple[np.ndarray, float, float]:
+    """What holds back at a place of the round [N] over these speeds; the speed that the model rides there [m/s], and what holds back at it [N]."""
     course, i = given.lap.around.whole, given.lap.around.step_at(at_m)
-    held = held_back(given.lap.what, speed_m_per_s, course.rows[course.surface[i]], float(course.sine[i]))
-    return held, float(given.lap.whole.speed_m_per_s[i])
+    held, ridden = held_back(given.lap.what, speed_m_per_s, course.rows[course.surface[i]], float(course.sine[i])), float(given.lap.whole.speed_m_per_s[i])
+    return held, ridden, float(np.interp(ridden, speed_m_per_s, held))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -197,3 +226,6 @@ def spacing_m(given: DriveInput) -> float:
 def power_left(given: DriveInput) -> float:
     """Share of standard power [1] that the race's air leaves, mean of the round."""
     return float(given.lap.power_share.mean())
+
+
+VIEWS: Views = {"pull": pull, "habits": habits, "chain": chain, "ruled": ruled_by, "speed": speed_along, "hills": hills}

@@ -6,6 +6,7 @@ from math import pi, sqrt
 import numpy as np
 from numpy.typing import NDArray
 
+from lynxwort.core.derived.along import thin
 from lynxwort.core.derived.mixture import jetting_of
 from lynxwort.core.learned.mixture import log_cells, log_error
 from lynxwort.core.model.bike import Injected, Injection, Jetted
@@ -18,6 +19,7 @@ from lynxwort.core.physics.fuelling.leanness import RangeLimit
 from lynxwort.core.physics.fuelling.richness import RichnessCurve, needle_in
 from lynxwort.core.stations.fuelling.input import FuellingInput
 from lynxwort.core.stations.fuelling.leanness import limits_of
+from lynxwort.core.stations.station import Views
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -47,6 +49,11 @@ def trims_grid(made: Injection, trims: tuple[float, ...]) -> np.ndarray:
     return np.reshape(trims, shape) if trims else np.zeros(shape)
 
 
+def map_cells(given: FuellingInput) -> list[list[MapCell]] | None:
+    """The map's cells; None of an engine without a map."""
+    return map_table(given) if isinstance(given.engine, Injected) else None
+
+
 def map_table(given: FuellingInput) -> list[list[MapCell]]:
     """Rows of revs, columns of throttle."""
     made, log, now = injection_of(given), given.mixture.log, given.setup.map_trims
@@ -71,9 +78,19 @@ def trims_wanted(given: FuellingInput) -> tuple[float, ...]:
     return tuple(round((1.0 + c.trim) * (1.0 + c.step) - 1.0, 4) for row in map_table(given) for c in row)
 
 
-def richness_along(given: FuellingInput, height_m: NDArray[np.float64]) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-    """Lean end of richness at full throttle [1] at each height [m]: in the densest hour and, its value, in the thinnest."""
-    day = given.day.air
+@dataclass(frozen=True, kw_only=True)
+class RichnessAlong:
+    """Richness at full throttle along the round [1], shape (POINTS,): its lean end in the densest hour, its value in the thinnest."""
+
+    densest: NDArray[np.float64]
+    thinnest: NDArray[np.float64]
+
+
+def richness_along(given: FuellingInput) -> RichnessAlong | None:
+    """Richness at full throttle along the round; None without a proven setting."""
+    if not proven(given):
+        return None
+    day, height_m = given.day.air, thin(given.lap.around.whole.height_m)
     corners = (
         air_at_reading(day, hot=0.0, pressure_shift=1.0, humid=0.0),
         air_at_reading(day, hot=1.0, pressure_shift=-1.0, humid=1.0),
@@ -84,7 +101,7 @@ def richness_along(given: FuellingInput, height_m: NDArray[np.float64]) -> tuple
         curves = [given.mixture.curve(lift_air(corner, h - day.reading_height_m), given.setup) for h in grid]
         ends = [0.0 if c is None else c.at_full()[1 if corner is corners[0] else 0] for c in curves]
         found.append(np.interp(height_m, grid, ends))
-    return found[0], found[1]
+    return RichnessAlong(densest=found[0], thinnest=found[1])
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -109,7 +126,7 @@ class NeedleView:
         return self.main_m2**2 / (self.main_m2**2 + self.gap_m2**2)
 
 
-def needle_view(given: FuellingInput, at_m: float | None) -> NeedleView | None:
+def needle_view(given: FuellingInput, at_m: float | None = None) -> NeedleView | None:
     """The needle as it stands at a place of the round [m], at a third of lift without one; None without a jetted carburettor."""
     engine, setup = given.engine, given.setup
     if not isinstance(engine, Jetted) or setup.main_jet is None:
@@ -141,9 +158,13 @@ class RichnessView:
     thinnest: RichnessCurve
     limits: tuple[RangeLimit, ...]
 
+    def same_as(self, other: "RichnessView") -> bool:
+        """Whether the other's mixture is the same."""
+        return np.allclose(self.densest.value, other.densest.value)
+
 
 def richness_view(given: FuellingInput) -> RichnessView | None:
-    """None without a proven setting."""
+    """Richness along the throttle in the densest and the thinnest air, with its limits; None without a proven setting."""
     dense, thin = given.richness.densest, given.richness.thinnest
     return None if dense is None or thin is None else RichnessView(densest=dense, thinnest=thin, limits=limits_of(given))
 
@@ -161,3 +182,6 @@ def middle_air(given: FuellingInput) -> AirState:
 def newest_log(given: FuellingInput) -> LogReading | None:
     """The newest mixture log of this bike."""
     return given.mixture.log
+
+
+VIEWS: Views = {"along": richness_along, "richness": richness_view, "needle": needle_view, "map": map_cells}

@@ -1,6 +1,5 @@
 """The stages of the day and what the round is made of."""
 
-import itertools
 from dataclasses import dataclass
 
 import numpy as np
@@ -57,29 +56,3 @@ def tightest(given: PurposeInput) -> StageTime | None:
     if not any(s.allowed_s for s in given.clock.stages):
         return None
     return min((s for s in stage_times(given) if s.spare_s is not None), key=lambda s: s.spare_s or 0.0, default=None)
-
-
-@dataclass(frozen=True, kw_only=True)
-class Plan:
-    """One stage from above. east_m, north_m: shape (n,), thinned; runs: (from index, to index, ground); at_m: (east, north) of the place looked at."""
-
-    stage: int
-    east_m: np.ndarray
-    north_m: np.ndarray
-    runs: tuple[tuple[int, int, str], ...]
-    at_m: tuple[float, float] | None
-
-
-def plan(given: PurposeInput, at_m: float | None, most: int = 1500) -> Plan:
-    """The stage that has a place of the round [m] from above (the first without one), of at most about so many points."""
-    around = given.clock.around
-    stage = 0 if at_m is None else around.stage_at(at_m)
-    line, ground = around.lines[stage], around.courses[stage].ground
-    step = max(line.distance_m.size // most, 1)
-    starts = np.concatenate([[0], np.flatnonzero(np.diff(ground)) + 1, [ground.size]])
-    runs = tuple((int(a // step), int(b // step), GROUNDS[int(ground[a])]) for a, b in itertools.pairwise(starts))
-    at = None
-    if at_m is not None:
-        on_stage = at_m - float(around.starts_m[stage])
-        at = (float(np.interp(on_stage, line.distance_m, line.east_m)), float(np.interp(on_stage, line.distance_m, line.north_m)))
-    return Plan(stage=stage, east_m=line.east_m[::step], north_m=line.north_m[::step], runs=runs, at_m=at)

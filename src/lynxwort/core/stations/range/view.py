@@ -6,14 +6,17 @@ from math import exp, sqrt
 import numpy as np
 from numpy.typing import NDArray
 
+from lynxwort.core.derived.along import MOST_POINTS, POINTS, thin
 from lynxwort.core.derived.use import Store
 from lynxwort.core.evidence import LogNormal
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.physics.reach.finish import PER_LAP_SD
 from lynxwort.core.physics.reach.legs import Stint
 from lynxwort.core.physics.reach.stops import Fill
+from lynxwort.core.stations.range.chance import chance_of
 from lynxwort.core.stations.range.input import RangeInput
 from lynxwort.core.stations.range.passings import passed, tank_of
+from lynxwort.core.stations.station import Views
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -56,6 +59,8 @@ def level_along(given: RangeInput) -> tuple[NDArray[np.float64], NDArray[np.floa
     fills = {o.race_m: Fill(amount=given.supply.store.aboard) if taken is None else taken[o.number]
              for o in passed(given, given.clock.laps) if taken is None or o.number in taken}  # fmt: skip
     level, at = np.full(3, given.supply.store.aboard), 0.0
+    # as many marks as a view may have points, shared among the laps, with room for the stops
+    per_lap = max(min(61, 3 * MOST_POINTS // (4 * max(given.clock.laps, 1))), 2)
     places, found = [0.0], [level]
 
     def filled(at_m: float) -> None:
@@ -69,7 +74,7 @@ def level_along(given: RangeInput) -> tuple[NDArray[np.float64], NDArray[np.floa
     for piece in given.supply.pieces(given.clock.laps):
         length = float(piece.distance_m[-1])
         stops_here = sorted({m for m in piece.refuel_at_m if 0 < m < length})
-        marks = np.unique(np.concatenate([np.linspace(0.0, length, 61)[1:], stops_here]))
+        marks = np.unique(np.concatenate([np.linspace(0.0, length, per_lap)[1:], stops_here]))
         for _ in range(piece.laps):
             filled(at)
             last = 0.0
@@ -82,6 +87,37 @@ def level_along(given: RangeInput) -> tuple[NDArray[np.float64], NDArray[np.floa
                 filled(at + float(mark))
             at += length
     return np.array(places), np.array(found)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LevelAlong:
+    """What is likely left aboard [m3 or J] along the round. laps: of one stage lap by lap, the first LAPS_DRAWN; of several the round, once: shape (POINTS,)
+    each; most: the highest level of the race; rate: what each of STRETCHES even stretches takes per metre, rates: at the drawn places.
+    """
+
+    laps: tuple[NDArray[np.float64], ...]
+    most: float
+    rate: NDArray[np.float64]
+    rates: NDArray[np.float64]
+
+
+LAPS_DRAWN, STRETCHES = 6, 80
+
+
+def level_view(given: RangeInput) -> LevelAlong:
+    """Level along the round lap by lap, and what each stretch takes."""
+    whole, course, aboard = used_along(given), given.clock.around.whole, given.supply.store.aboard
+    if len(given.clock.around.courses) == 1:
+        places, level = level_along(given)
+        length, most = course.length_m, max(aboard, float(level.max()))
+        starts = [lap * length for lap in range(min(given.clock.laps, LAPS_DRAWN))]
+        laps = tuple(np.interp(np.linspace(start, start + length, POINTS), places, level[:, 1]) for start in starts)
+    else:
+        laps, most = (aboard - thin(whole),), aboard
+    edges = np.linspace(0.0, course.length_m, STRETCHES + 1)
+    rate = np.diff(np.interp(edges, course.distance_m, whole)) / np.diff(edges)
+    rates = np.interp(np.linspace(0.0, 1.0, POINTS), (np.arange(STRETCHES) + 0.5) / STRETCHES, rate)
+    return LevelAlong(laps=laps, most=most, rate=rate, rates=rates)
 
 
 def store(given: RangeInput) -> Store:
@@ -100,10 +136,27 @@ def lap_ends(given: RangeInput) -> list[float]:
     return np.cumsum(lengths).tolist()
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ChanceView:
+    """Chance to finish [1] against what is aboard at the start [m3 or J], about what the longest leg is likely to take: shape (60,); aboard: of it, what is
+    drawn as now.
+    """
+
+    amounts: NDArray[np.float64]
+    chance: NDArray[np.float64]
+    aboard: float
+
+
 def amounts_about(given: RangeInput, count: int = 60) -> NDArray[np.float64]:
     """Amounts aboard [m3 or J] about what the longest leg is likely to take: over which certainty is drawn."""
     leg = given.supply.largest_leg
     return np.linspace(0.6 * leg, 2.1 * leg, count) + given.supply.store.unusable
+
+
+def chances(given: RangeInput) -> ChanceView:
+    """Chance to finish against what is aboard at the start."""
+    amounts = amounts_about(given)
+    return ChanceView(amounts=amounts, chance=chance_of(given, amounts), aboard=float(np.clip(given.supply.store.aboard, amounts[0], amounts[-1])))
 
 
 def most_laps(given: RangeInput) -> int:
@@ -129,3 +182,6 @@ def rear_sag(given: RangeInput, fuel_m3: float) -> float:
 def stints(given: RangeInput) -> list[tuple[Stint, str]] | None:
     """Who rides which laps (or stages) of a team, by name; None of one rider."""
     return None if given.clock.stints is None else [(s, given.clock.who(s.rider).name) for s in given.clock.stints]
+
+
+VIEWS: Views = {"along": level_view, "level": level_along, "lap_ends": lap_ends, "chance": chances, "store": store, "stints": ridden_stints}

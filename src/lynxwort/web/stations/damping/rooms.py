@@ -2,11 +2,9 @@
 
 from typing import Any
 
-import numpy as np
 from django.utils.translation import gettext as _
 
-from lynxwort.core.stations.damping import candidates as bottoming_cures
-from lynxwort.core.stations.damping import rides
+from lynxwort.core.stations.damping.view import travel
 from lynxwort.core.tunables import fields_of
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
@@ -18,18 +16,10 @@ from lynxwort.words.formatting import plain_number, value_text
 
 def travel_drawing(bench: Bench, preset: Units | str) -> Any:
     """Where in its travel each end spends the time over each piece."""
-    frame = bench.inputs.bike.frame
-    rows = []
-    for end, name in (("rear", _("Rear")), ("front", _("Front"))):
-        travel = frame.rear_travel_m if end == "rear" else frame.fork_travel_m
-        for case in bench.report.ask(rides.ridden):
-            shares = np.mean([getattr(m, end).histogram for m in case.runs], axis=0)
-            used = case.mean("travel_used_m", end)
-            words = value_text(min(used, travel), "travel", preset)
-            metal = case.mean("metal", end)
-            if metal >= bottoming_cures.METAL_LOOK:
-                words = _("metal × %(n)s") % {"n": plain_number(metal, 1)}
-            rows.append((f"{name} · {_(TERMS[case.feature.kind])}", shares, min(used / travel, 1.0), words, metal >= bottoming_cures.METAL_LOOK))
+    names, rows = {"rear": _("Rear"), "front": _("Front")}, []
+    for seen in bench.report.ask(travel):
+        words = _("metal × %(n)s") % {"n": plain_number(seen.metal, 1)} if seen.hits_metal else value_text(seen.used_m, "travel", preset)
+        rows.append((f"{names[seen.end]} · {_(TERMS[seen.kind])}", seen.shares, seen.used_share, words, seen.hits_metal))
     return drawings.travel_shares(rows, label=_("Share of the time by travel, front and rear"), left=_("topped out"), right=_("full travel"))
 
 

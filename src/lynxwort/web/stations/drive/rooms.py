@@ -3,7 +3,6 @@
 from collections.abc import Sequence
 from typing import Any
 
-import numpy as np
 from django.utils.translation import gettext as _
 
 from lynxwort.core.physics.drive.hills import needs_run_up
@@ -26,10 +25,10 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
     lines = [(per_n * seen.held_n[g], css, _(TERMS[g])) for g, css in (("hardpack", "res-a"), ("sand", "res-b"))]
     place = None
     if at_m is not None:
-        held, v = bench.report.ask(drive_view.held_at, at_m, speed)
+        held, v, at_v = bench.report.ask(drive_view.held_at, at_m, speed)
         here = per_n * held
         lines.append((here, "res-here", _("at %(place)s") % {"place": value_text(at_m, "distance", preset)}))
-        place = (per_v * v, float(np.interp(v, speed, here)))
+        place = (per_v * v, per_n * at_v)
     unit_v = unit_text("speed", preset)
     pull = charts.pull(per_v * speed, forces, ghosts, lines, place, axis=unit_v, force_axis=_("%(u)s at the wheel, full throttle") % {"u": unit_text("force", preset)},
                        label=_("Pull in each gear against resistance"))  # fmt: skip

@@ -2,7 +2,6 @@
 
 from typing import Any
 
-import numpy as np
 from django.utils.translation import gettext as _
 
 from lynxwort.core.asks import jetbox
@@ -24,7 +23,7 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
     curves = [(100 * c.value, 100 * c.low, 100 * c.high, css, words)
               for c, css, words in ((seen.densest, "densest", _("cold low point")), (seen.thinnest, "thinnest", _("hot high point")))]  # fmt: skip
     was = bench.kept.ask(richness_view)
-    if was is not None and bench.changed and not np.allclose(was.densest.value, seen.densest.value):
+    if was is not None and bench.changed and not was.same_as(seen):
         kept = 100 * was.densest.value
         curves.append((kept, kept, kept, "ghost", _("as kept, cold")))
     floors = [(r.low, r.high, 100 * r.look) for r in seen.limits]

@@ -4,7 +4,8 @@ from typing import Any
 
 from django.utils.translation import gettext as _
 
-from lynxwort.core.stations.purpose.times import ground_shares, plan, stage_times
+from lynxwort.core.stations.purpose.times import ground_shares, stage_times
+from lynxwort.core.stations.purpose.view import plan
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench import ribbon as ribbons
 from lynxwort.web.bench.services import Bench

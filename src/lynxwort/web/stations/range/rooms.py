@@ -2,7 +2,6 @@
 
 from typing import Any
 
-import numpy as np
 from django.utils.translation import gettext as _
 
 from lynxwort.core.stations.range import view
@@ -28,11 +27,11 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
         y_axis=_("%(u)s aboard") % {"u": shown_unit}, words=(_("likely"), _("good day"), _("unusable")),
         lap_words=_("lap %s") if len(bench.inputs.race.stages) == 1 else "%s", label=_("Fuel aboard over the race") if fuel else _("Charge aboard over the race"),
     )  # fmt: skip
-    amounts = report.ask(view.amounts_about)
-    ghost = 100 * bench.kept.ask(chance_of, amounts) if bench.changed else None
+    sure_of = report.ask(view.chances)
+    ghost = 100 * bench.kept.ask(chance_of, sure_of.amounts) if bench.changed else None
     sure = charts.certainty(
-        per_v * amounts, 100 * bench.report.ask(chance_of, amounts), ghost,
-        (float(np.clip(per_v * store.aboard, per_v * amounts[0], per_v * amounts[-1])), 100 * (bench.report.value("range.p_finish") or 0.0)),
+        per_v * sure_of.amounts, 100 * sure_of.chance, ghost,
+        (per_v * sure_of.aboard, 100 * (bench.report.value("range.p_finish") or 0.0)),
         100 * bench.inputs.race.certainty, x_axis=_("%(u)s at the start") % {"u": shown_unit}, y_axis=_("% sure to finish"),
         label=_("Certainty against fuel") if fuel else _("Certainty against charge"),
     )  # fmt: skip

@@ -1,0 +1,35 @@
+"""The command line put together: a verb a module."""
+
+import argparse
+import json
+import sys
+from dataclasses import asdict
+from typing import Any
+
+from lynxwort import cli
+from lynxwort.cli import course, dyno, evaluate, log, ride, stack, stops, sweep
+from lynxwort.core.errors import InputRefused, Refusal
+from lynxwort.words.refusals import explain
+
+
+def _print(data: Any) -> None:
+    json.dump(data, sys.stdout, indent=1, allow_nan=False)
+    sys.stdout.write("\n")
+
+
+def main(argv: list[str] | None = None) -> int:
+    """Run one verb; see the package's head."""
+    parser = argparse.ArgumentParser(prog="python -m lynxwort", description=cli.__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
+    verbs = parser.add_subparsers(dest="verb", required=True)
+    for verb in (evaluate, course, sweep, stops, stack, ride, log, dyno):
+        verb.add(verbs)
+    arguments = parser.parse_args(argv)
+    try:
+        _print(arguments.run(arguments))
+    except InputRefused as refused:
+        _print({"errors": [asdict(r) | {"message": explain(r)} for r in refused.refusals]})
+        return 2
+    except OSError as error:
+        _print({"errors": [asdict(Refusal(path="", code="unreadable", message=str(error)))]})
+        return 2
+    return 0
