@@ -3,6 +3,7 @@
 import json
 import re
 import sys
+from collections.abc import Callable
 from pathlib import Path
 
 from lynxwort.core.evaluate import VIEWS
@@ -12,9 +13,14 @@ from lynxwort.core.model.inputs import Inputs
 DOCS = Path(__file__).parents[1] / "docs"
 
 
+def first_words(question: Callable[..., object]) -> str:
+    """The first paragraph of a docstring in one line."""
+    return " ".join((question.__doc__ or "").split("\n\n")[0].split())
+
+
 def figures_page(old: str) -> str:
     """The page of figures with its tables made anew; the words about it stay."""
-    views = [f"| `{name.removeprefix('views.')}` | {' '.join((question.__doc__ or '').split('\n\n')[0].split())} |" for name, question in VIEWS.items()]
+    views = [f"| `{name.removeprefix('views.')}` | {first_words(question)} |" for name, question in VIEWS.items()]
     old = re.sub(r"(\| view \| what \|\n\|---\|---\|\n)(?:\|.*\n)*", lambda m: m.group(1) + "\n".join(views) + "\n", old, count=1)
     lines = [f"| `{name}` | {spec.unit} | {spec.meaning} | {spec.better} |" for name, spec in FIGURES.items()]
     return re.sub(r"(\|---\|---\|---\|---\|\n)(?:\|.*\n)*", lambda m: m.group(1) + "\n".join(lines) + "\n", old, count=1)
