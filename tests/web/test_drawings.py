@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 
 from lynxwort.core.evaluate import evaluate
 from lynxwort.web.bench import present, registry, ribbon, services
+from lynxwort.web.bikes import changes
 from lynxwort.web.bikes.models import Setup
 from lynxwort.web.ui.drawings import charts, valving
 from lynxwort.web.ui.drawings.plot import Plot, nice_ticks
@@ -32,7 +33,8 @@ def well_formed(svg: str) -> ElementTree.Element:
 
 @pytest.mark.parametrize("preset", ["metric", "us"])
 def test_every_station_draws_in_both_presets_and_with_a_draft(demo, preset):
-    services.take_moves(demo.setup, demo.race, demo.setup.draft.version, [("rear_sprocket_teeth", 51), ("shock_preload_m", 0.015), ("main_jet", 170.0)])
+    moves = (("rear_sprocket_teeth", 51), ("shock_preload_m", 0.015), ("main_jet", 170.0))
+    assert changes.take(demo.setup.draft, demo.setup.draft.version, changes.Moves(moves)).done
     bench = services.open_bench(Setup.objects.select_related("bike__garage", "head", "draft").get(), demo.race)
     for station in registry.names():
         page = present.page(bench, station, preset, 22_100.0, compute=True)

@@ -9,7 +9,7 @@ from django.test import Client
 from django.urls import reverse
 
 from lynxwort.web.bench import services
-from lynxwort.web.bikes import services as bikes
+from lynxwort.web.bikes import changes
 from lynxwort.web.bikes.models import Bike, Draft, Revision, Setup
 from lynxwort.web.evaluation import door
 from lynxwort.web.garages.models import User
@@ -230,7 +230,7 @@ def test_keep_stores_the_draft_that_was_judged_or_nothing(demo, monkeypatch):
         bench = right(setup, race)
         draft = Draft.objects.get()
         if draft.values["main_jet"] == 168.0:  # another window, while this one is judged
-            bikes.write_values(draft, draft.version, draft.values | {"main_jet": 155.0})
+            changes.take(draft, draft.version, changes.Moves((("main_jet", 155.0),)))
         return bench
 
     guessed = Draft.objects.get().version + 1

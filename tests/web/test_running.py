@@ -9,7 +9,7 @@ from django.conf import settings
 from django.core.management import CommandError, call_command
 from django.db import connection
 
-from lynxwort.web.bikes import services
+from lynxwort.web.bikes import changes
 from lynxwort.web.bikes.models import Draft, Revision, Setup
 from lynxwort.web.garages import services as garages
 from lynxwort.web.garages.models import Garage, User
@@ -77,10 +77,8 @@ def test_of_many_writers_with_one_version_exactly_one_wins():
     def write(teeth):
         try:
             draft = Draft.objects.select_related("setup__head").get()
-            services.write_values(draft, version, draft.values | {"rear_sprocket_teeth": teeth})
-            outcomes.append(teeth)
-        except services.StaleDraft:
-            outcomes.append("stale")
+            taken = changes.take(draft, version, changes.Moves((("rear_sprocket_teeth", teeth),)))
+            outcomes.append(teeth if taken.state == "taken" else taken.state)
         finally:
             connection.close()
 
@@ -99,20 +97,43 @@ def test_of_many_writers_with_one_version_exactly_one_wins():
 def test_past_changes_are_kept_within_reason(demo):
     draft = Setup.objects.get().draft
     for k in range(70):
-        draft = services.write_values(draft, draft.version, draft.values | {"shock_preload_m": 0.001 + k * 1e-4})
+        assert changes.take(draft, draft.version, changes.Moves((("shock_preload_m", 0.001 + k * 1e-4),))).state == "taken"
     assert len(draft.past) == 60
     for _ in range(60):
-        draft = services.take_back(draft, draft.version)
-    assert services.take_back(draft, draft.version).version == draft.version
+        assert changes.take(draft, draft.version, changes.TakeBack()).state == "taken"
+    assert changes.take(draft, draft.version, changes.TakeBack()).state == "same"
 
 
 def test_putting_back_a_tank_never_leaves_more_fuel_than_it_holds(demo):
     draft = Setup.objects.get().draft
-    moved = services.moved_values(draft.values, [("tank_capacity_m3", 0.0145), ("fuel_fill_m3", 0.014)])
-    draft = services.write_values(draft, draft.version, moved)
-    draft = services.put_back(draft, draft.version, "tank_capacity_m3")
+    assert changes.take(draft, draft.version, changes.Moves((("tank_capacity_m3", 0.0145), ("fuel_fill_m3", 0.014)))).done
+    assert changes.take(draft, draft.version, changes.PutBack("tank_capacity_m3")).done
     assert draft.values["tank_capacity_m3"] == 0.0115
     assert draft.values["fuel_fill_m3"] == 0.0115
+
+
+def test_a_change_of_any_kind_is_checked_stored_once_and_refused_in_words(demo):
+    draft = Setup.objects.get().draft
+    version, before = draft.version, draft.values
+    moves = changes.Moves((("rear_sprocket_teeth", 50),))
+    assert [changes.take(draft, version, moves).state for _ in range(2)] == ["taken", "same"]
+    assert draft.version == version + 1
+    told = changes.take(draft, version, changes.Moves((("rear_sprocket_teeth", 52),)))
+    assert told.state == "stale"
+    assert "another window" in told.words("metric")
+    for change, words in (
+        (changes.Moves((("rear_sprocket_teeth", 500),)), "70"), (changes.Moves((("fuel_trim", 0.1),)), "kind"),
+        (changes.Whole({"stops": [{"passing": 2}, {"passing": 1}]}), "order"), (changes.Whole({"needle": 7}), "needles"),
+    ):  # fmt: skip
+        told = changes.take(draft, draft.version, change)
+        assert told.state == "refused"
+        assert words in told.words("metric"), told.words("metric")
+    assert changes.take(draft, draft.version, changes.Whole({"stops": []})).state == "taken"
+    assert draft.values["stops"] == []
+    assert changes.take(draft, draft.version, changes.Whole({"stops": None})).state == "taken"
+    assert changes.take(draft, draft.version, changes.Return(Setup.objects.get().head)).state == "taken"
+    assert draft.values == before
+    assert changes.take(draft, version, changes.TakeBack()).state == "stale"
 
 
 def test_loopback_is_an_address_not_a_header(rf):

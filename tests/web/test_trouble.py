@@ -12,7 +12,7 @@ import pytest
 from django.db import DatabaseError, OperationalError, connection
 from django.test import Client
 
-from lynxwort.web.bikes import services as bikes
+from lynxwort.web.bikes import changes
 from lynxwort.web.bikes.models import Draft, Revision
 from lynxwort.web.evaluation import door
 from lynxwort.web.jobs import worker
@@ -39,7 +39,7 @@ def test_trouble_is_told_in_plain_words_and_nothing_is_half_done(demo, monkeypat
     client = Client(raise_request_exception=False)
     client.cookies = demo.cookies
     before = Draft.objects.get()
-    monkeypatch.setattr(bikes, "_write", failing(OperationalError(said)))
+    monkeypatch.setattr(changes, "_written", failing(OperationalError(said)))
     answer = client.post(f"{demo.base}fuelling/notch/", {"version": before.version, "moves": '[["main_jet", 168.0]]'}, **HX)
     assert answer.status_code == 503
     assert answer.headers["Retry-After"]

@@ -5,7 +5,6 @@ from collections import OrderedDict
 from dataclasses import dataclass
 from typing import Any
 
-from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.fit import setup_misfit
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup as CoreSetup
@@ -16,7 +15,7 @@ from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.bikes.models import Draft, Revision, Sensitivity, Setup
 from lynxwort.web.evaluation import door
-from lynxwort.web.evaluation.assembled import assemble, document_of, refuse_misfit, with_setup
+from lynxwort.web.evaluation.assembled import assemble, document_of, with_setup
 from lynxwort.web.jobs import worker
 from lynxwort.web.races.models import Race
 from lynxwort.web.races.services import courses_of
@@ -78,28 +77,6 @@ def keep(bench: Bench, version: int, *, reason: str, author: str) -> Revision:
         bench.draft, version, reason=reason, document=document_of(bench.inputs, with_course=False), report=bench.report.to_json(),
         input_key=door.input_key(bench.inputs), race_name=bench.race.name, author=author,
     )  # fmt: skip
-
-
-def take_moves(setup: Setup, race: Race, version: int, moves: list[tuple[str, float]]) -> Draft:
-    """Move tunables in the draft, checked as a whole before it is written; repeating it changes nothing.
-
-    Raises bikes.StaleDraft, InputRefused.
-    """
-    draft, bike = setup.draft, bikes.checked_bike(setup.bike.document)
-    foreign = of_another_kind(bike, [t for t, _value in moves])
-    if foreign:
-        raise InputRefused(*(Refusal(path=f"setup.{t}", code="not_on_this_bike") for t in foreign))
-    values = bikes.moved_values(bikes.fitting(bike, draft.values), moves)
-    if values == draft.values:
-        return draft
-    refuse_misfit(bike, bikes.checked_setup(values))
-    return bikes.write_values(draft, version, values)
-
-
-def write_whole(bench: Bench, version: int, values: dict[str, Any]) -> Draft:
-    """Put values that are set as a whole into the draft, checked against the bike. Raises bikes.StaleDraft, InputRefused."""
-    refuse_misfit(bench.inputs.bike, bikes.checked_setup(values))
-    return bikes.write_values(bench.draft, version, values)
 
 
 def put_on_bench(setup: Setup, race: Race, author: str) -> None:

@@ -22,6 +22,7 @@ from lynxwort.core.tunables import TUNABLES, WHOLES, kind_of
 from lynxwort.web.bench import card as cards
 from lynxwort.web.bench import present, services, standing, upload
 from lynxwort.web.bench.why import why_context
+from lynxwort.web.bikes import changes
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.bikes.models import Setup
 from lynxwort.web.evaluation import assembled, door
@@ -39,6 +40,14 @@ def rows_of(request: HttpRequest, setup: int, race: int) -> tuple[Setup, Race]:
     setups = Setup.objects.select_related("bike__garage", "head", "draft").defer("head__report")
     row = get_object_or_404(setups, pk=setup, bike__garage=request.garage)
     return row, get_object_or_404(Race.objects.select_related("course", "rider"), pk=race, garage=request.garage)
+
+
+def told(request: HttpRequest, taken: changes.Taken) -> None:
+    """Say what became of a change that a tool's page sent."""
+    if taken.done:
+        messages.success(request, _("In the draft. What it does everywhere stands in the ledger."))
+    else:
+        messages.error(request, taken.words(request.preset))
 
 
 def base_of(setup: int, race: int) -> str:
@@ -179,7 +188,6 @@ def moves_in(request: HttpRequest) -> list[tuple[str, float]]:
 
 def _conflict(request: HttpRequest, row: Setup, race_row: Race, station: str, moves: list[tuple[str, float]]) -> HttpResponse:
     """Another window moved the draft: show both values, pick one; nothing is lost."""
-    row.draft.refresh_from_db()
     wanted = [{"tunable": t, "theirs": bikes.tunables.said_value(bikes.checked_setup(row.draft.values), t), "yours": v, "kind": kind_of(t)} for t, v in moves]
     more = {"conflict": wanted, "conflict_moves": json.dumps(moves)}
     return _bench_page(request, row, race_row, station, status=409, **more)
@@ -197,14 +205,12 @@ def notch(request: HttpRequest, setup: int, race: int, station: str) -> HttpResp
         words = " ".join(getattr(error, "messages", [])) or _("That is not a notch of this bike.")
         typed = {"typed": request.POST.get("typed", ""), "typed_at": request.POST.get("tunable")}
         return _bench_page(request, row, race_row, station, status=422, refusal=words, **typed)
-    try:
-        services.take_moves(row, race_row, version_of(request), moves)
-    except bikes.StaleDraft:
+    taken = changes.take(row.draft, version_of(request), changes.Moves(tuple(moves)))
+    if taken.state == "stale":
         return _conflict(request, row, race_row, station, moves)
-    except InputRefused as refused:
-        words = " ".join(explain(r, kind=kind_of(moves[0][0]), preset=request.preset, translate=_) for r in refused.refusals)
-        return _bench_page(request, row, race_row, station, status=422, refusal=words, typed=request.POST.get("typed", ""), typed_at=moves[0][0])
-    row.draft.refresh_from_db()
+    if not taken.done:
+        typed = {"typed": request.POST.get("typed", ""), "typed_at": moves[0][0]}
+        return _bench_page(request, row, race_row, station, status=422, refusal=taken.words(request.preset), **typed)
     return _bench_page(request, row, race_row, station)
 
 
@@ -215,17 +221,10 @@ def put_back(request: HttpRequest, setup: int, race: int, station: str) -> HttpR
     which = request.POST.get("tunable", "")
     if (which not in TUNABLES and which not in (*WHOLES, "all", "last")) or station not in present.ALL_STATIONS:
         raise Http404
-    try:
-        if which == "last":
-            bikes.take_back(row.draft, version_of(request))
-        else:
-            bikes.put_back(row.draft, version_of(request), which)
-    except bikes.StaleDraft:
-        row.draft.refresh_from_db()
-        return _bench_page(
-            request, row, race_row, station, status=409, refusal=_("Another window moved the draft. Nothing was put back; here is how it stands now.")
-        )
-    row.draft.refresh_from_db()
+    change = changes.TakeBack() if which == "last" else changes.PutBack(which)
+    if not changes.take(row.draft, version_of(request), change).done:
+        words = _("Another window moved the draft. Nothing was put back; here is how it stands now.")
+        return _bench_page(request, row, race_row, station, status=409, refusal=words)
     return _bench_page(request, row, race_row, station)
 
 

@@ -42,13 +42,18 @@ def checked_setup(values: dict[str, Any]) -> CoreSetup:
         raise InputRefused(*refusals_of(error, "setup.", root=CoreSetup)) from None
 
 
-def make_bike(garage: Garage, bike: dict[str, Any], setup: dict[str, Any]) -> Bike:
-    """A bike with its setup as a first draft. Raises InputRefused."""
-    core_bike, core_setup = checked_bike(bike), checked_setup(setup)
-    misfit = setup_misfit(core_bike, core_setup)
+def refuse_misfit(bike: CoreBike, setup: CoreSetup) -> None:
+    """Raise InputRefused when a setup does not fit a bike."""
+    misfit = setup_misfit(bike, setup)
     if misfit:
         path, code = misfit.split(":")
         raise InputRefused(Refusal(path=path, code=code))
+
+
+def make_bike(garage: Garage, bike: dict[str, Any], setup: dict[str, Any]) -> Bike:
+    """A bike with its setup as a first draft. Raises InputRefused."""
+    core_bike, core_setup = checked_bike(bike), checked_setup(setup)
+    refuse_misfit(core_bike, core_setup)
     with transaction.atomic():
         row = Bike.objects.create(garage=garage, name=core_bike.name, document=core_bike.model_dump(mode="json", exclude_unset=True))
         line = Setup.objects.create(bike=row)
@@ -67,37 +72,10 @@ def change_bike(row: Bike, change: Callable[[dict[str, Any]], dict[str, Any]], *
         row.save(update_fields=["name", "document"])
 
 
-def _write(draft: Draft, version: int, values: dict[str, Any], past: list, parent: Revision | None) -> Draft:
-    """Write the draft if its version is still the page's. Raises StaleDraft."""
-    changed = Draft.objects.filter(pk=draft.pk, version=version).update(version=F("version") + 1, values=values, past=past[-60:], parent=parent)
-    if not changed:
-        raise StaleDraft
-    draft.refresh_from_db()
-    return draft
-
-
 def fitting(bike: CoreBike, values: dict[str, Any]) -> dict[str, Any]:
     """A setup's values without those that no bike of this kind has."""
     foreign = tunables.of_another_kind(bike, values)
     return {k: v for k, v in values.items() if k not in foreign} if foreign else values
-
-
-def moved_values(values: dict[str, Any], moves: list[tuple[str, float]]) -> dict[str, Any]:
-    """A setup's values after some notch moves; values already there stay untouched. Raises InputRefused."""
-    setup = checked_setup(values)
-    try:
-        for tunable, value in moves:
-            now = tunables.said_value(setup, tunable)
-            if now is None or abs(now - value) > 1e-12:
-                setup = tunables.move(setup, tunable, value)
-    except ValidationError as error:
-        raise InputRefused(*refusals_of(error, "setup.", root=CoreSetup)) from None
-    return setup.model_dump(mode="json", exclude_unset=True)
-
-
-def write_values(draft: Draft, version: int, values: dict[str, Any]) -> Draft:
-    """Write new values into the draft as one change that can be taken back. Raises StaleDraft."""
-    return _write(draft, version, values, [*draft.past, draft.values], draft.parent)
 
 
 def changed_fields(draft: Draft, kept: dict[str, Any]) -> list[str]:
@@ -109,30 +87,6 @@ def changed_fields(draft: Draft, kept: dict[str, Any]) -> list[str]:
         return now != then if field == "stops" else (now or None) != (then or None)
 
     return [t for t in (*tunables.TUNABLES, *tunables.WHOLES) if differs(t)]
-
-
-def put_back(draft: Draft, version: int, tunable: str) -> Draft:
-    """Put one tunable, or "all", back to the kept revision. Raises StaleDraft."""
-    kept = draft.setup.head.values if draft.setup.head else draft.values
-    if tunable == "all":
-        values = kept
-    else:
-        values = {k: v for k, v in draft.values.items() if k != tunable} | ({tunable: kept[tunable]} if tunable in kept else {})
-        if values.get("fuel_fill_m3") and values["fuel_fill_m3"] > (values.get("tank_capacity_m3") or 0.0):
-            values["fuel_fill_m3"] = values["tank_capacity_m3"]
-    return _write(draft, version, values, [*draft.past, draft.values], draft.setup.head)
-
-
-def take_back(draft: Draft, version: int) -> Draft:
-    """Take back the last change, a "put back all" included. Raises StaleDraft."""
-    if not draft.past:
-        return draft
-    return _write(draft, version, draft.past[-1], draft.past[:-1], draft.parent)
-
-
-def return_to(draft: Draft, version: int, revision: Revision) -> Draft:
-    """A draft with an earlier revision's values and that revision as parent. Raises StaleDraft."""
-    return _write(draft, version, revision.values, [*draft.past, draft.values], revision)
 
 
 @transaction.atomic
@@ -174,16 +128,6 @@ def same_kind(row: Bike) -> list[Setup]:
     kind = row.document["engine"]["kind"]
     others = Setup.objects.filter(bike__garage_id=row.garage_id).exclude(bike=row).select_related("bike")
     return [s for s in others if metering_of(s.bike.document["engine"]["kind"]) == metering_of(kind)]
-
-
-def copy_to(revision: Revision, target: Setup) -> Draft:
-    """A kept setup as the draft of another bike of the same kind; one change that can be taken back. Raises InputRefused, StaleDraft."""
-    values = checked_setup(revision.values)
-    misfit = setup_misfit(checked_bike(target.bike.document), values)
-    if misfit:
-        path, code = misfit.split(":")
-        raise InputRefused(Refusal(path=path, code=code))
-    return write_values(target.draft, target.draft.version, values.model_dump(mode="json", exclude_unset=True))
 
 
 @dataclass(frozen=True, slots=True)

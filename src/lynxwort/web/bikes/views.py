@@ -9,14 +9,13 @@ from django.views.decorators.http import require_POST
 
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.model.bike import ENGINE_OF
-from lynxwort.web.bikes import services
+from lynxwort.web.bikes import changes, services
 from lynxwort.web.bikes.compare import comparison_rows
 from lynxwort.web.bikes.forms import DAMPERS, DEFAULT_KIND, PAGE_TITLES, PAGES, CopyForm, DampersPage, FactsPage, NameForm
 from lynxwort.web.bikes.models import Bike, Revision, Setup
 from lynxwort.web.ui.forms import plant
 from lynxwort.web.ui.stale import edited
 from lynxwort.web.ui.typed import version_of, whole_number
-from lynxwort.words.refusals import explain
 
 
 def new_bike(request: HttpRequest, page: int) -> HttpResponse:
@@ -179,12 +178,11 @@ def copy(request: HttpRequest, revision: int) -> HttpResponse:
         messages.error(request, _("Choose a bike of the same kind."))
         return redirect("bikes:history", setup=row.setup_id)
     target = _own_setup(request, int(form.cleaned_data["setup"]))
-    try:
-        services.copy_to(row, target)
+    taken = changes.take(target.draft, target.draft.version, changes.Copy(row))
+    if taken.done:
         messages.success(request, _("The draft of %(bike)s holds these values now. Undo takes them back.") % {"bike": target.title})
-    except (InputRefused, services.StaleDraft) as error:
-        words = " ".join(explain(r, preset=request.preset, translate=_) for r in getattr(error, "refusals", ()))
-        messages.error(request, words or _("The draft moved on in another window. Nothing was changed; look and press again."))
+    else:
+        messages.error(request, taken.words(request.preset))
     return redirect("bikes:history", setup=target.pk)
 
 
@@ -192,11 +190,11 @@ def return_to(request: HttpRequest, revision: int) -> HttpResponse:
     """Return to a revision: a draft with it as parent (POST)."""
     row = _own_revision(request, revision)
     if request.method == "POST":
-        try:
-            services.return_to(row.setup.draft, version_of(request), row)
+        taken = changes.take(row.setup.draft, version_of(request), changes.Return(row))
+        if taken.done:
             messages.success(request, _("The draft holds No. %(number)s again. Keep it to make it the newest.") % {"number": row.number})
-        except services.StaleDraft:
-            messages.error(request, _("The draft moved on in another window. Nothing was changed; look and press again."))
+        else:
+            messages.error(request, taken.words(request.preset))
     race = whole_number(request.POST.get("race"))
     if race is not None:
         return redirect("bench:station", setup=row.setup_id, race=race, station="chassis")

@@ -2,9 +2,6 @@
 
 from typing import Any
 
-from lynxwort.core.errors import InputRefused, Refusal
-from lynxwort.core.model.bike import Bike as CoreBike
-from lynxwort.core.model.fit import setup_misfit
 from lynxwort.core.model.inputs import Inputs, dump_inputs, load_inputs
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.web.bikes import services as bikes
@@ -37,17 +34,9 @@ def document_of(inputs: Inputs, *, with_course: bool) -> dict[str, Any]:
     return document if with_course else {k: v for k, v in document.items() if k != "courses"}
 
 
-def refuse_misfit(bike: CoreBike, setup: CoreSetup) -> None:
-    """Raise InputRefused when a setup does not fit a bike."""
-    misfit = setup_misfit(bike, setup)
-    if misfit:
-        path, code = misfit.split(":")
-        raise InputRefused(Refusal(path=path, code=code))
-
-
 def with_setup(inputs: Inputs, setup: CoreSetup) -> Inputs:
     """The inputs with another setup, checked against the bike. Raises InputRefused."""
-    refuse_misfit(inputs.bike, setup)
+    bikes.refuse_misfit(inputs.bike, setup)
     return inputs.model_copy(update={"setup": setup})
 
 

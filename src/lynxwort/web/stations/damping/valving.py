@@ -20,6 +20,7 @@ from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.models import Felt
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import tunable_text
+from lynxwort.web.bikes.changes import Whole
 from lynxwort.web.stations.damping.damped import force_drawing, pieces
 from lynxwort.web.ui.drawings import valving as drawings
 from lynxwort.words.catalogue import FIGURE_NAMES, POSTURES, TERMS, TUNABLE_NAMES, say
@@ -57,15 +58,15 @@ class StacksForm(forms.Form):
         for place in PLACES:
             self.fields[place] = StackField(label=_(TUNABLE_NAMES[f"{end}_{place}_stack"]))
 
-    def values(self, known: dict[str, Any]) -> dict[str, Any]:
-        """The setup's values with these stacks; a stack as stock is left out."""
-        made = {k: v for k, v in known.items() if k not in {f"{self.end}_{p}_stack" for p in PLACES}}
+    def change(self) -> Whole:
+        """The change to these stacks; a stack as stock is left out."""
+        made: dict[str, Any] = {}
         for place in PLACES:
             shims = self.cleaned_data[place]
             stock = [s.model_dump(mode="json") for s in STOCK_STACKS[f"{self.end}_{place}"]]
-            if shims and [StackShim.model_validate(s).model_dump(mode="json") for s in shims] != stock:
-                made[f"{self.end}_{place}_stack"] = shims
-        return made
+            other = shims and [StackShim.model_validate(s).model_dump(mode="json") for s in shims] != stock
+            made[f"{self.end}_{place}_stack"] = shims if other else None
+        return Whole(made)
 
 
 def posted(bench: Bench, end: str, post: Any) -> dict[str, str]:

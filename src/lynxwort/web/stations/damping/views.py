@@ -9,10 +9,9 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods
 
 from lynxwort.core.errors import InputRefused
-from lynxwort.web.bench import services
 from lynxwort.web.bench.models import Felt
-from lynxwort.web.bench.views import base_of, kept_bench
-from lynxwort.web.bikes import services as bikes
+from lynxwort.web.bench.views import base_of, kept_bench, told
+from lynxwort.web.bikes import changes
 from lynxwort.web.jobs import worker
 from lynxwort.web.stations.damping import clickmaps, valving
 from lynxwort.web.stations.damping import dyno as damperdyno
@@ -31,15 +30,11 @@ def valving_page(request: HttpRequest, setup: int, race: int, end: str) -> HttpR
     post = request.method == "POST"
     form = valving.StacksForm(valving.posted(bench, end, request.POST) if post else None, bench=bench, end=end)
     if post and form.is_valid():
-        try:
-            services.write_whole(bench, version_of(request), form.values(bench.draft.values))
-            messages.success(request, _("In the draft. What it does everywhere stands in the ledger."))
+        taken = changes.take(bench.draft, version_of(request), form.change())
+        if taken.state != "refused":
+            told(request, taken)
             return redirect(f"{base_of(setup, race)}valving/{end}/")
-        except bikes.StaleDraft:
-            messages.error(request, _("The draft moved on in another window. Nothing was changed."))
-            return redirect(f"{base_of(setup, race)}valving/{end}/")
-        except InputRefused as refused:
-            form.add_error(None, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
+        form.add_error(None, taken.words(request.preset))
     wanted = valving.WantedForm(request.GET if "change" in request.GET else None, end=end)
     found = valving.answers(bench, end, wanted.cleaned_data) if wanted.is_bound and wanted.is_valid() else None
     context = {"bench": bench, "base": base_of(setup, race), "form": form, "wanted": wanted, "found": found} | valving.valving_page(bench, end, request.preset)

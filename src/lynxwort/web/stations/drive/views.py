@@ -1,15 +1,15 @@
 from django.contrib import messages
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 from django.views.decorators.vary import vary_on_headers
+from pydantic import ValidationError
 
 from lynxwort.core.asks import along
 from lynxwort.core.errors import InputRefused
-from lynxwort.web.bench import services
 from lynxwort.web.bench.views import base_of, kept_bench, moves_in, place_of, rows_of
-from lynxwort.web.bikes import services as bikes
+from lynxwort.web.bikes import changes
 from lynxwort.web.jobs import worker
 from lynxwort.web.races.models import Course, Race
 from lynxwort.web.stations.drive import road, sprockets
@@ -105,7 +105,9 @@ def take_pair(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     row, race_row = rows_of(request, setup, race)
     back = redirect("bench:station", setup=row.pk, race=race_row.pk, station="drive")
     try:
-        services.take_moves(row, race_row, version_of(request), moves_in(request))
-    except (bikes.StaleDraft, InputRefused, ValueError, TypeError):
-        messages.error(request, _("The draft moved on in another window, or the pair does not fit. Nothing was changed."))
+        taken = changes.take(row.draft, version_of(request), changes.Moves(tuple(moves_in(request))))
+    except (ValueError, TypeError, ValidationError):
+        raise Http404 from None
+    if not taken.done:
+        messages.error(request, taken.words(request.preset))
     return back

@@ -10,8 +10,8 @@ from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.stations.fuelling.view import trims_wanted
 from lynxwort.web.bench import services
-from lynxwort.web.bench.views import base_of, kept_bench
-from lynxwort.web.bikes import services as bikes
+from lynxwort.web.bench.views import base_of, kept_bench, told
+from lynxwort.web.bikes import changes
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.readings import services as readings
@@ -147,17 +147,13 @@ def map_take(request: HttpRequest, setup: int, race: int) -> HttpResponse:
             maps.keep_log(bench, job.result)
             messages.success(request, _("The log is kept as a reading."))
             return here
-        version = version_of(request)
         if "ground" in request.POST:
-            values = bench.draft.values | {"map_by_ground": maps.by_ground(request.POST["ground"])}
+            change = changes.Whole({"map_by_ground": maps.by_ground(request.POST["ground"])})
         else:
-            values = bench.draft.values | {"map_trims": list(bench.report.ask(trims_wanted))}
-        services.write_whole(bench, version, values)
-        messages.success(request, _("In the draft. What it does everywhere stands in the ledger."))
+            change = changes.Whole({"map_trims": list(bench.report.ask(trims_wanted))})
+        told(request, changes.take(bench.draft, version_of(request), change))
     except InputRefused as refused:
         messages.error(request, _words(refused))
-    except bikes.StaleDraft:
-        messages.error(request, _("The draft moved on in another window. Nothing was changed."))
     except ValueError:
         raise Http404 from None
     return here

@@ -25,6 +25,7 @@ from lynxwort.core.stations.range.view import ridden_stints
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.ribbon import stage_name
 from lynxwort.web.bench.services import Bench
+from lynxwort.web.bikes.changes import Whole
 from lynxwort.web.readings import services as readings
 from lynxwort.web.ui.drawings import clock
 from lynxwort.web.ui.forms import QuantityField, refusal_words
@@ -132,10 +133,9 @@ def read_fills(text: str) -> tuple[StopFill, ...] | None:
     return tuple(StopFill.model_validate(item) for item in json_of(text))
 
 
-def with_fills(values: dict[str, Any], fills: tuple[StopFill, ...] | None) -> dict[str, Any]:
-    """The draft's values with these stops."""
-    kept = {k: v for k, v in values.items() if k != "stops"}
-    return kept if fills is None else kept | {"stops": [f.model_dump(exclude_none=True) for f in fills]}
+def with_fills(fills: tuple[StopFill, ...] | None) -> Whole:
+    """The change to these stops; None: to no plan at all."""
+    return Whole({"stops": None if fills is None else [f.model_dump(exclude_none=True) for f in fills]})
 
 
 # tanks, packs, modes ----------------------------------------------------------------------------------------------------

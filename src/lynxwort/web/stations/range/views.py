@@ -6,9 +6,8 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from pydantic import ValidationError
 
 from lynxwort.core.errors import InputRefused
-from lynxwort.web.bench import services
-from lynxwort.web.bench.views import base_of, kept_bench
-from lynxwort.web.bikes import services as bikes
+from lynxwort.web.bench.views import base_of, kept_bench, told
+from lynxwort.web.bikes import changes
 from lynxwort.web.stations.range import stopping
 from lynxwort.web.ui.typed import version_of, whole_number
 from lynxwort.words.refusals import explain
@@ -24,23 +23,16 @@ def stops_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     form = stopping.StopForm(request.POST if post else None, report=report, preset=request.preset)
     if post and form.is_valid():
         try:
-            answer = _put(request, bench, form.fills(report))
+            taken = changes.take(bench.draft, version_of(request), stopping.with_fills(form.fills(report)))
         except InputRefused as refused:
             form.add_error(None, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
         else:
-            return answer
+            if taken.state != "refused":
+                told(request, taken)
+                return redirect(f"{base_of(setup, race)}stops/")
+            form.add_error(None, taken.words(request.preset))
     context = {"bench": bench, "base": base_of(setup, race), "form": form} | stopping.plan_page(bench, request.preset)
     return render(request, "bench/stops.html", context, status=422 if form.errors else 200)
-
-
-def _put(request: HttpRequest, bench: services.Bench, fills: tuple | None) -> HttpResponse:
-    """Stops into the draft, and back to their page. Raises InputRefused, ValueError."""
-    try:
-        services.write_whole(bench, version_of(request), stopping.with_fills(bench.draft.values, fills))
-        messages.success(request, _("In the draft. What it does everywhere stands in the ledger."))
-    except bikes.StaleDraft:
-        messages.error(request, _("The draft moved on in another window. Nothing was changed."))
-    return redirect(f"{base_of(bench.setup.pk, bench.race.pk)}stops/")
 
 
 @require_POST
@@ -49,15 +41,15 @@ def take(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    try:
-        if "drop" in request.POST:
-            gone = whole_number(request.POST["drop"])
-            return _put(request, bench, tuple(f for f in bench.inputs.setup.stops or () if f.passing != gone))
-        return _put(request, bench, stopping.read_fills(request.POST.get("fills", "")))
-    except InputRefused as refused:
-        messages.error(request, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
-    except (ValueError, TypeError, ValidationError):
-        raise Http404 from None
+    if "drop" in request.POST:
+        gone = whole_number(request.POST["drop"])
+        fills: tuple | None = tuple(f for f in bench.inputs.setup.stops or () if f.passing != gone)
+    else:
+        try:
+            fills = stopping.read_fills(request.POST.get("fills", ""))
+        except (ValueError, TypeError, ValidationError):
+            raise Http404 from None
+    told(request, changes.take(bench.draft, version_of(request), stopping.with_fills(fills)))
     return redirect(f"{base_of(setup, race)}stops/")
 
 
