@@ -1,7 +1,7 @@
 """Judge one document."""
 
 import argparse
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from typing import Any
 
 from lynxwort.cli.files import read_document
@@ -22,7 +22,8 @@ def run(arguments: argparse.Namespace) -> Any:
     """Judge one document."""
     from lynxwort.core.evaluate import ALL, VIEWS, evaluate
     from lynxwort.core.model.inputs import Inputs, load_inputs
-    from lynxwort.core.report import plain
+    from lynxwort.core.propose import single
+    from lynxwort.core.report import STATIONS, plain
     from lynxwort.words.catalogue import say
 
     if arguments.schema:
@@ -38,6 +39,8 @@ def run(arguments: argparse.Namespace) -> Any:
         if name not in VIEWS:
             raise InputRefused(Refusal(path="views", code="not_a_choice", message=name))
     report = evaluate(load_inputs(read_document(arguments.file)), depth="full", need=ALL.union(wanted))
+    # what is proposed is tried first
+    report = replace(report, findings=tuple(f for station in STATIONS for f in report.ask(single.judged, report, station)))
     answer = report.to_json()
     if wanted:
         answer["views"] = plain({name.removeprefix("views."): report.views[name] for name in wanted})

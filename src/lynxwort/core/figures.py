@@ -257,7 +257,7 @@ def runs_lean(report: Report) -> bool:
     return any((f.value or 0.0) < 0.0 for f in (report.figures.get(n) for n in (*LEAN_MARGINS, "fuelling.lean_margin_min")) if f is not None)
 
 
-def _leaned(before: Report, after: Report) -> bool:
+def leaned(before: Report, after: Report) -> bool:
     """Whether a change took some range of the throttle further below its lean limit."""
     pairs = ((before.figures.get(n), after.figures.get(n)) for n in LEAN_MARGINS)
     return any((b.value or 0.0) < min(a.value or 0.0, 0.0) - 1e-9 for a, b in pairs if a is not None and b is not None)
@@ -280,7 +280,7 @@ def _toward_margin(before: float, after: float) -> Judgement:
 def _judge(name: str, before: Report, after: Report, was: float, now: float) -> Judgement:
     """What a change did to one figure. Where it leans some range below its limit, nothing of mixture or fuel is called better."""
     found = _alone(name, before, after, was, now)
-    return "changed" if found == "better" and name.startswith(("range.", "fuelling.")) and _leaned(before, after) else found
+    return "changed" if found == "better" and name.startswith(("range.", "fuelling.")) and leaned(before, after) else found
 
 
 def _alone(name: str, before: Report, after: Report, was: float, now: float) -> Judgement:

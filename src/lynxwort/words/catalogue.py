@@ -567,6 +567,8 @@ def say(finding: Finding, report: Report, preset: Units | str = "metric", transl
 def leaves_text(leaves: Leaves, preset: Units | str = "metric", translate: Callable[[str], str] = identity) -> str:
     """What a proposal leaves, in words."""
     if not leaves.what:
-        return translate(N_("settles it"))
+        return (
+            translate(N_("settles it")) if leaves.severity == "ok" else translate(N_("lessens it: %(left)s")) % {"left": translate(LEAF_WORDS[leaves.severity])}
+        )
     left = translate(N_("leaves %(what)s at %(value)s")) % {"what": translate(LEFT[leaves.what]), "value": value_text(leaves.value_si, "richness", preset)}
     return left if leaves.severity == "ok" else f"{left}: {translate(LEAF_WORDS[leaves.severity])}"

@@ -2,7 +2,7 @@
 
 import json
 from collections.abc import Collection
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from django.utils.module_loading import import_string
@@ -19,6 +19,7 @@ from lynxwort.web.bench import registry, services
 from lynxwort.web.bench import ribbon as ribbons
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import slot_name, step_words, tunable_text, whole_text
+from lynxwort.web.evaluation import door
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
 from lynxwort.words.catalogue import FIGURE_NAMES, JUDGEMENTS, MEASURES, REASONS, STATION_NAMES, TUNABLE_NAMES, Words, leaves_text, say
 from lynxwort.words.formatting import number_text, short_text, unit_text, value_text
@@ -29,11 +30,12 @@ ALL_STATIONS = (*STATIONS, "card")
 
 @dataclass(frozen=True, slots=True)
 class Said:
-    """A finding with its words and its proposals, each as (label, moves as text, tags)."""
+    """A finding with its words and its proposals, each as (label, moves as text, tags); trying: they are still to be tried."""
 
     finding: Finding
     words: Words
     proposals: list[dict[str, Any]]
+    trying: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -67,6 +69,15 @@ def said(report: Report, finding: Finding, preset: Units | str) -> Said:
         left = leaves_text(finding.leaves[i], preset, _) if i < len(finding.leaves) else ""
         proposals.append({"label": label, "moves": json.dumps([[m.tunable, m.value] for m in moves]), "tag": tag, "leaves": left})
     return Said(finding, say(finding, report, preset, _), proposals)
+
+
+def findings(bench: Bench, station: str, preset: Units | str, *, compute: bool) -> dict[str, Any]:
+    """What a station says. compute False: where its proposals were not tried yet none is shown."""
+    found = door.judged(bench.inputs, bench.report, station, compute=compute)
+    if found is not None:
+        return {"findings": [said(bench.report, f, preset) for f in found], "trying": False}
+    bare = [(replace(f, proposals=(), leaves=()), bool(f.proposals)) for f in bench.report.of(station)]
+    return {"findings": [replace(said(bench.report, f, preset), trying=trying) for f, trying in bare], "trying": True}
 
 
 def rail(report: Report, preset: Units | str, here: str) -> list[dict[str, Any]]:
@@ -243,7 +254,7 @@ def page(bench: Bench, station: str, preset: Units | str, at_m: float | None, *,
     report = bench.report
     problem = next_problem(report, station, at_m)
     data = ribbons.ribbon_data(report, station, at_m, preset)
-    found = [said(report, f, preset) for f in report.of(station)]
+    found = findings(bench, station, preset, compute=False)
     return {
         "bench": bench,
         "report": report,
@@ -252,8 +263,7 @@ def page(bench: Bench, station: str, preset: Units | str, at_m: float | None, *,
         "station_name": _(STATION_NAMES[station]),
         "dropped": ", ".join(_(TUNABLE_NAMES[t]).lower() for t in bench.dropped),
         "rail": rail(report, preset, station),
-        "findings": found,
-        "answer": found[0].words.answer if found else "",
+        "answer": found["findings"][0].words.answer if found["findings"] else "",
         "verdict": report.verdicts[station],
         "ribbon": draw_ribbon(data),
         "ribbon_data": data,
@@ -267,4 +277,4 @@ def page(bench: Bench, station: str, preset: Units | str, at_m: float | None, *,
         "left_out": left_out(report, station),
         "notches": notch_groups(bench, station, preset, compute=compute),
         "ledger": ledger(bench, preset),
-    }
+    } | found

@@ -172,6 +172,17 @@ def neighbours(request: HttpRequest, setup: int, race: int, station: str) -> Htt
     return render(request, "bench/_notches.html", context)
 
 
+@require_GET
+def findings(request: HttpRequest, setup: int, race: int, station: str) -> HttpResponse:
+    """What a station says, its proposals tried."""
+    row, race_row = rows_of(request, setup, race)
+    if station not in STATIONS:
+        raise Http404
+    bench = services.open_bench(row, race_row)
+    context = {"bench": bench, "report": bench.report, "station": station, "base": base_of(setup, race), "at_m": place_of(request)}
+    return render(request, "bench/_findings.html", context | present.findings(bench, station, request.preset, compute=True))
+
+
 def moves_in(request: HttpRequest) -> list[tuple[str, float]]:
     """The moves of a request: a list of [tunable, SI value], or one tunable with a typed value. Raises ValueError, ValidationError."""
     if "typed" in request.POST:

@@ -11,7 +11,7 @@ T = TypeVar("T")
 
 if TYPE_CHECKING:
     from lynxwort.core.model.inputs import Inputs
-    from lynxwort.core.report import Report
+    from lynxwort.core.report import Finding, Report
 
 _ready = threading.Event()
 _started = threading.Lock()
@@ -52,6 +52,18 @@ def report_of(inputs: "Inputs", sensitivities: Mapping[str, tuple[float, float]]
         need = figures_needed(shown)
         return cache.get("report_part", (key, need), lambda: evaluate(inputs, cache=cache, sensitivities=spread, need=need))
     return cache.get("report", key, lambda: evaluate(inputs, cache=cache, sensitivities=spread))
+
+
+def judged(inputs: "Inputs", report: "Report", station: str, *, compute: bool) -> "tuple[Finding, ...] | None":
+    """The findings of a station with the proposals that hold; None while they are still to be tried and compute is False."""
+    from lynxwort.core.propose import single
+
+    if not any(f.proposals for f in report.of(station)):
+        return report.of(station)
+    key = (input_key(inputs), tuple(sorted(report.sensitivities.items())), station)
+    if not compute and not stage_cache().has("judged", key):
+        return None
+    return stage_cache().get("judged", key, lambda: report.ask(single.judged, report, station))
 
 
 def cached(kind: str, key: Hashable, make: Callable[[], T]) -> T:

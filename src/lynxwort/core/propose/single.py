@@ -1,0 +1,77 @@
+"""Single proposals: a station's candidates come from closed forms; each is evaluated whole, and only what holds is shown."""
+
+from collections.abc import Iterable
+from dataclasses import replace
+
+from pydantic import ValidationError
+
+from lynxwort.core.derived.upstream import Upstream
+from lynxwort.core.errors import InputRefused
+from lynxwort.core.evaluate import evaluate
+from lynxwort.core.figures import leaned
+from lynxwort.core.model.fit import setup_misfit
+from lynxwort.core.model.setup import Setup
+from lynxwort.core.report import SEVERITIES, Finding, Leaves, Move, Report
+from lynxwort.core.tunables import move
+
+#: an act that a way out of a lean mixture may lead to: richer than needed fouls, lean seizes; it is said with the proposal
+RICH = "rich_high_up"
+
+
+def moved(setup: Setup, moves: Iterable[Move]) -> Setup:
+    """The setup after some moves. Raises InputRefused, pydantic's ValidationError."""
+    for m in moves:
+        setup = move(setup, m.tunable, m.value)
+    return setup
+
+
+def key_of(finding: Finding) -> tuple[object, ...]:
+    """What tells a finding from others: what it says, of which end or part."""
+    return finding.station, finding.code, finding.parameters.get("end"), finding.parameters.get("part")
+
+
+def _grade(finding: Finding) -> int:
+    return SEVERITIES.index(finding.severity)
+
+
+def left_by(before: Report, finding: Finding, told: Leaves | None, after: Report) -> Leaves | None:
+    """What a proposal leaves of its finding when the report after it is this; None when it does not hold.
+
+    It does not hold when its finding is as bad as before and it does not say so, when a range of the throttle leans further below its limit, and when it
+    brings something to act on that was not there: but for a mixture richer than needed in place of one too lean, which it then says.
+    """
+    if leaned(before, after):
+        return None
+    same = [f for f in after.findings if key_of(f) == key_of(finding)]
+    owned_up = -1 if told is None else SEVERITIES.index(told.severity)
+    if any(_grade(f) >= _grade(finding) and owned_up < _grade(f) for f in same):
+        return None
+    known = {key_of(f) for f in before.findings if f.severity == "act"}
+    acts = [f for f in after.findings if f.severity == "act" and key_of(f) not in known]
+    if acts and not (finding.severity == "act" and {f.code for f in acts} == {RICH}):
+        return None
+    if acts:
+        return Leaves(severity="act", what="rich_full", value_si=after.value("fuelling.richness_full_thinnest") or 0.0)
+    return told or Leaves(severity=max((f.severity for f in same), key=SEVERITIES.index, default="ok"))
+
+
+def held(up: Upstream, report: Report, finding: Finding) -> Finding:
+    """The finding with those of its proposals that hold, each with what it leaves."""
+    kept: list[tuple[tuple[Move, ...], Leaves]] = []
+    for i, moves in enumerate(finding.proposals):
+        try:
+            setup = moved(up.inputs.setup, moves)
+            if setup_misfit(up.inputs.bike, setup):
+                continue
+            after = evaluate(up.inputs.model_copy(update={"setup": setup}), cache=up.cache, sensitivities=report.sensitivities)
+        except (InputRefused, ValidationError):
+            continue
+        left = left_by(report, finding, finding.leaves[i] if i < len(finding.leaves) else None, after)
+        if left is not None:
+            kept.append((moves, left))
+    return replace(finding, proposals=tuple(m for m, _left in kept), leaves=tuple(left for _m, left in kept))
+
+
+def judged(up: Upstream, report: Report, station: str) -> tuple[Finding, ...]:
+    """The findings of a station, most urgent first, with the proposals that hold."""
+    return tuple(held(up, report, f) if f.proposals else f for f in report.of(station))
