@@ -18,13 +18,83 @@ from lynxwort.web.readings.models import Reading
 from tests.web.forms import forms_of
 
 VALUES = (
-    "", " ", "²", "٣", "½", "１２", "1" * 5000, "-1", "0", "-0", "1e308", "1e309", "-1e309", "nan", "inf", "0x10", "1_000", "1,000,000,000", "1.2.3", "12:34:56", "1/0",
-    "0/0", "100 %", "5 kg", "1 furlong", "kgf/mm", "1;2;3", "1 " * 900, "9223372036854775808", "-9999999999999999999", "2027-99-99T99:99", "0001-01-01T00:00",
-    "9999-12-31T23:59", "[" * 6000, "{" * 6000, "[]", "[[]]", '[["main_jet", 1e999]]', '[["nothing", 1]]', '[["main_jet", null]]', '[["main_jet", "x"]]', "[[null, 1]]",
-    '[[["a"], 1]]', '{"a": 1}', "null", "true", '"', "abc", "'; DROP TABLE bikes_bike;--", "<script>alert(1)</script>", "\x00", "ü", "😀" * 300, "a" * 100_000,
-    "../../etc/passwd", "%00%ff", "\r\nX-Injected: 1", "=1+1", "\u202e\u2028", "all",
-)  # fmt: skip
-MODELS = (Garage, Membership, User, Bike, Setup, Revision, Draft, Course, Rider, Race, OwnedPart, Reading, Felt, Pairing)
+    "",
+    " ",
+    "²",
+    "٣",
+    "½",
+    "１２",
+    "1" * 5000,
+    "-1",
+    "0",
+    "-0",
+    "1e308",
+    "1e309",
+    "-1e309",
+    "nan",
+    "inf",
+    "0x10",
+    "1_000",
+    "1,000,000,000",
+    "1.2.3",
+    "12:34:56",
+    "1/0",
+    "0/0",
+    "100 %",
+    "5 kg",
+    "1 furlong",
+    "kgf/mm",
+    "1;2;3",
+    "1 " * 900,
+    "9223372036854775808",
+    "-9999999999999999999",
+    "2027-99-99T99:99",
+    "0001-01-01T00:00",
+    "9999-12-31T23:59",
+    "[" * 6000,
+    "{" * 6000,
+    "[]",
+    "[[]]",
+    '[["main_jet", 1e999]]',
+    '[["nothing", 1]]',
+    '[["main_jet", null]]',
+    '[["main_jet", "x"]]',
+    "[[null, 1]]",
+    '[[["a"], 1]]',
+    '{"a": 1}',
+    "null",
+    "true",
+    '"',
+    "abc",
+    "'; DROP TABLE bikes_bike;--",
+    "<script>alert(1)</script>",
+    "\x00",
+    "ü",
+    "😀" * 300,
+    "a" * 100_000,
+    "../../etc/passwd",
+    "%00%ff",
+    "\r\nX-Injected: 1",
+    "=1+1",
+    "\u202e\u2028",
+    "all",
+)
+MODELS = (
+    Garage,
+    Membership,
+    User,
+    Bike,
+    Setup,
+    Revision,
+    Draft,
+    Course,
+    Rider,
+    Race,
+    OwnedPart,
+    Reading,
+    Felt,
+    Pairing,
+)
 #: what addresses may say after their question mark
 ASKED = (
     "a",
@@ -73,10 +143,23 @@ def routes(resolver=None, before: str = "", namespace: str = "") -> Iterator[tup
 def known(client: Client) -> dict[str, object]:
     """What stands at the places of addresses in the demo garage."""
     return {
-        "setup": client.setup.pk, "race": client.race.pk, "bike": client.setup.bike_id, "revision": Revision.objects.first().pk, "part": OwnedPart.objects.first().pk,
-        "reading": Reading.objects.first().pk, "station": "fuelling", "figure": "drive.top_speed", "kind": "sag", "where": "hills", "page": 1, "stage": 0, "end": "rear",
-        "course": client.race.course_id, "rider": client.race.rider_id, "name": "x.zip",
-    }  # fmt: skip
+        "setup": client.setup.pk,
+        "race": client.race.pk,
+        "bike": client.setup.bike_id,
+        "revision": Revision.objects.first().pk,
+        "part": OwnedPart.objects.first().pk,
+        "reading": Reading.objects.first().pk,
+        "station": "fuelling",
+        "figure": "drive.top_speed",
+        "kind": "sag",
+        "where": "hills",
+        "page": 1,
+        "stage": 0,
+        "end": "rear",
+        "course": client.race.course_id,
+        "rider": client.race.rider_id,
+        "name": "x.zip",
+    }
 
 
 def filled(route: str, ids: dict[str, object], **changed: str) -> str:
@@ -103,7 +186,14 @@ def cases(client: Client) -> list[Case]:
                 forms.setdefault((action or path).split("?")[0], {}).update(fields)
         if answer.status_code == 405:
             forms.setdefault(path, {}).update(
-                {"version": "1", "moves": "[]", "tunable": "main_jet", "drop": "0", "setup": str(ids["setup"]), "race": str(ids["race"])}
+                {
+                    "version": "1",
+                    "moves": "[]",
+                    "tunable": "main_jet",
+                    "drop": "0",
+                    "setup": str(ids["setup"]),
+                    "race": str(ids["race"]),
+                }
             )
     for path, fields in sorted(forms.items()):
         if "/out/" in path:
@@ -126,9 +216,15 @@ def wrong(client: Client, case: Case, before: dict) -> str:
         code, said = answer.status_code, ""
         if code >= 500:
             said = f"{code}"
-        elif (case.data is None or code >= 400) and connection.connection.total_changes != rows_before and standing() != before:
+        elif (
+            (case.data is None or code >= 400)
+            and connection.connection.total_changes != rows_before
+            and standing() != before
+        ):
             said = f"{code}, and something changed"
-        elif code == 422 and not re.search(r'class="[^"]*(error|refused|message|bad)|role="alert"', answer.content.decode()):
+        elif code == 422 and not re.search(
+            r'class="[^"]*(error|refused|message|bad)|role="alert"', answer.content.decode()
+        ):
             said = "422 without a word"
         transaction.set_rollback(True)
     return said

@@ -20,13 +20,24 @@ STATIONS = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "r
 ENDS = {"sag": ("front", "rear"), "valving": ("fork", "shock"), "damper-dyno": ("fork", "shock")}
 #: the least that the three pages of a new bike ask for
 LEAST_BIKE = {
-    "name": "Barrow 125", "engine": {"kind": "jetted_two_stroke", "displacement_m3": 0.000124, "peak_power_w": 24_000.0, "peak_power_rpm": 10_500.0},
-    "transmission": {"primary_ratio": 3.0, "gear_ratios": [2.1, 1.7, 1.45, 1.25, 1.1, 1.0]}, "frame": {"mass_dry_kg": 90.0},
-}  # fmt: skip
+    "name": "Barrow 125",
+    "engine": {
+        "kind": "jetted_two_stroke",
+        "displacement_m3": 0.000124,
+        "peak_power_w": 24_000.0,
+        "peak_power_rpm": 10_500.0,
+    },
+    "transmission": {"primary_ratio": 3.0, "gear_ratios": [2.1, 1.7, 1.45, 1.25, 1.1, 1.0]},
+    "frame": {"mass_dry_kg": 90.0},
+}
 LEAST_SETUP = {
-    "front_sprocket_teeth": 13, "rear_sprocket_teeth": 50, "fork_spring_rate_n_per_m": 4100.0, "shock_spring_rate_n_per_m": 46_000.0, "main_jet": 160.0,
+    "front_sprocket_teeth": 13,
+    "rear_sprocket_teeth": 50,
+    "fork_spring_rate_n_per_m": 4100.0,
+    "shock_spring_rate_n_per_m": 46_000.0,
+    "main_jet": 160.0,
     "tank_capacity_m3": 0.0075,
-}  # fmt: skip
+}
 
 
 def _change(race: Race, **changes: object) -> None:
@@ -55,8 +66,16 @@ def no_set_safe(setup: Setup, race: Race) -> None:
 
 
 def _with_riders(race: Race, count: int) -> None:
-    race.others.set([Rider.objects.create(garage=race.garage, name=f"Rider {n}", document=race.rider.document | {"name": f"Rider {n}", "mass_in_gear_kg": 60.0 + 5 * n})
-                     for n in range(1, count)])  # fmt: skip
+    race.others.set(
+        [
+            Rider.objects.create(
+                garage=race.garage,
+                name=f"Rider {n}",
+                document=race.rider.document | {"name": f"Rider {n}", "mass_in_gear_kg": 60.0 + 5 * n},
+            )
+            for n in range(1, count)
+        ]
+    )
 
 
 def relay(setup: Setup, race: Race) -> None:
@@ -98,18 +117,43 @@ def new_bike(setup: Setup, race: Race) -> None:
 
 
 STATES: tuple[Callable[[Setup, Race], None], ...] = (
-    as_it_is, no_jets_owned, empty_box, no_set_safe, relay, twelve_riders, by_hours, nothing_measured, all_struck, no_pair, no_refuel_points, new_bike,
-)  # fmt: skip
+    as_it_is,
+    no_jets_owned,
+    empty_box,
+    no_set_safe,
+    relay,
+    twelve_riders,
+    by_hours,
+    nothing_measured,
+    all_struck,
+    no_pair,
+    no_refuel_points,
+    new_bike,
+)
 RACES = tuple(scenario.RACES)
 
 
 def pages(setup: Setup, race: Race) -> Iterator[str]:
     """The address of every page about a bike and a race."""
-    fixed = {"setup": setup.pk, "race": race.pk, "bike": setup.bike_id, "rider": race.rider_id, "course": race.course_id, "kind": "sag", "page": 1}
-    open_ended = {"station": STATIONS, "figure": tuple(FIGURES)[::7], "stage": tuple(range(len(race.document["stages"])))}
+    fixed = {
+        "setup": setup.pk,
+        "race": race.pk,
+        "bike": setup.bike_id,
+        "rider": race.rider_id,
+        "course": race.course_id,
+        "kind": "sag",
+        "page": 1,
+    }
+    open_ended = {
+        "station": STATIONS,
+        "figure": tuple(FIGURES)[::7],
+        "stage": tuple(range(len(race.document["stages"]))),
+    }
     for name, route in routes():
         places = re.findall(r"<\w+:(\w+)>", route)
-        if name in ("bench:upload", "garages:sign-out") or {"revision", "part", "reading", "where", "name"} & set(places):
+        if name in ("bench:upload", "garages:sign-out") or {"revision", "part", "reading", "where", "name"} & set(
+            places
+        ):
             continue
         ends = next((v for k, v in ENDS.items() if f"/{k}/" in route), ("rear",))
         varied = next((p for p in places if p in open_ended or p == "end"), None)
@@ -119,4 +163,8 @@ def pages(setup: Setup, race: Race) -> Iterator[str]:
 
 def broken(client: Client, setup: Setup, race: Race) -> list[str]:
     """The pages that do not bear the state."""
-    return [f"{path}: {answer.status_code}" for path in pages(setup, race) if (answer := client.get(path)).status_code not in (200, 302, 403, 404, 405, 422)]
+    return [
+        f"{path}: {answer.status_code}"
+        for path in pages(setup, race)
+        if (answer := client.get(path)).status_code not in (200, 302, 403, 404, 405, 422)
+    ]

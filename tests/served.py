@@ -25,7 +25,9 @@ class Visitor:
     def __init__(self, base: str) -> None:
         self.base = base
         unverified = urllib.request.HTTPSHandler(context=ssl._create_unverified_context())
-        self.opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(http.cookiejar.CookieJar()), unverified)
+        self.opener = urllib.request.build_opener(
+            urllib.request.HTTPCookieProcessor(http.cookiejar.CookieJar()), unverified
+        )
 
     def get(self, path: str, **headers: str):
         return self.opener.open(urllib.request.Request(self.base + path, headers=headers), timeout=60)
@@ -56,8 +58,14 @@ def prepare(environment: dict[str, str], *load: str, root: Path = ROOT) -> None:
     if made is not None:
         shutil.copytree(made, folder, dirs_exist_ok=True)
         return
-    for command in (["migrate", "--verbosity", "0"], ["load_demo", *load], ["collectstatic", "--noinput", "--verbosity", "0"]):
-        subprocess.run([sys.executable, "manage.py", *command], cwd=root, env=environment, check=True, capture_output=True)
+    for command in (
+        ["migrate", "--verbosity", "0"],
+        ["load_demo", *load],
+        ["collectstatic", "--noinput", "--verbosity", "0"],
+    ):
+        subprocess.run(
+            [sys.executable, "manage.py", *command], cwd=root, env=environment, check=True, capture_output=True
+        )
     kept = Path(tempfile.mkdtemp(prefix="lynxwort-prepared-"))
     atexit.register(shutil.rmtree, kept, ignore_errors=True)
     shutil.copytree(folder, kept, dirs_exist_ok=True)
@@ -66,7 +74,9 @@ def prepare(environment: dict[str, str], *load: str, root: Path = ROOT) -> None:
 
 def serve(environment: dict[str, str], root: Path = ROOT) -> tuple[subprocess.Popen, Visitor]:
     """Serve, once it answers."""
-    process = subprocess.Popen([sys.executable, "manage.py", "serve"], cwd=root, env=environment, stdout=subprocess.DEVNULL)
+    process = subprocess.Popen(
+        [sys.executable, "manage.py", "serve"], cwd=root, env=environment, stdout=subprocess.DEVNULL
+    )
     visitor = Visitor(f"http{'s' if environment.get('LYNXWORT_TLS') == '1' else ''}://127.0.0.1:{environment['PORT']}")
     for _ in range(300):
         try:

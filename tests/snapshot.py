@@ -22,10 +22,19 @@ def told(report: Report) -> dict:
     """A report as plain data: every figure's value and range with what it rests on, every finding with its proposals."""
     whole = report.to_json()
     figures = {
-        name: [f["value"], f["low"], f["high"], f["status"], f["reason"], f["basis"], f["readings"], [(i[0], i[1], i[3]) for i in f["inputs"]],
-               [(s["symbol"], s["value"]) for s in f["steps"]]]
+        name: [
+            f["value"],
+            f["low"],
+            f["high"],
+            f["status"],
+            f["reason"],
+            f["basis"],
+            f["readings"],
+            [(i[0], i[1], i[3]) for i in f["inputs"]],
+            [(s["symbol"], s["value"]) for s in f["steps"]],
+        ]
         for name, f in whole["figures"].items()
-    }  # fmt: skip
+    }
     rest = {k: whole[k] for k in ("findings", "verdicts", "sensitivities", "bands")}
     return json.loads(json.dumps({"figures": figures, **rest}))
 

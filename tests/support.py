@@ -49,8 +49,13 @@ def report_with(**changes):
 def whooped(height_m, length_m, inputs):
     """The same with whoops of this size on its first stage."""
     stage = inputs.race.stages[0]
-    ground = tuple(g.model_copy(update={"whoop_length_m": length_m, "whoop_height_m": height_m}) if g.ground == "whoops" else g for g in stage.ground)
-    return inputs.model_copy(update={"race": inputs.race.model_copy(update={"stages": (stage.model_copy(update={"ground": ground}),)})})
+    ground = tuple(
+        g.model_copy(update={"whoop_length_m": length_m, "whoop_height_m": height_m}) if g.ground == "whoops" else g
+        for g in stage.ground
+    )
+    return inputs.model_copy(
+        update={"race": inputs.race.model_copy(update={"stages": (stage.model_copy(update={"ground": ground}),)})}
+    )
 
 
 def setup_with(**changes):
@@ -64,7 +69,9 @@ def demo_fork(preload_m: float, **changes):
     return fork_of_setup(frame, setup_with(fork_spring_rate_n_per_m=4400.0, fork_preload_m=preload_m))
 
 
-def straight(*, length_m: float, grade: float = 0.0, ground: str = "hardpack", spacing_m: float = 2.0, state: str = "dry") -> Course:
+def straight(
+    *, length_m: float, grade: float = 0.0, ground: str = "hardpack", spacing_m: float = 2.0, state: str = "dry"
+) -> Course:
     """A straight ramp of one ground, northwards."""
     n = int(length_m / spacing_m)
     s = np.arange(n + 1) * spacing_m

@@ -44,7 +44,9 @@ def ridden(report: Report, count: int, seed: int) -> dict[str, Cover]:
     sds, found = doubt.log_sds(DriveInput.of(work)), dict[str, Cover]()
     for _ in range(count):
         what = doubt.moved(work.lap.what, {name: float(np.exp(sd * rng.standard_normal())) for name, sd in sds.items()})
-        values = doubt.reckoned(DriveInput.of(work), what) | {"drive.lap_time": sum(r.lap_time_s for r in work.road.lap_of(what).rides)}
+        values = doubt.reckoned(DriveInput.of(work), what) | {
+            "drive.lap_time": sum(r.lap_time_s for r in work.road.lap_of(what).rides)
+        }
         for name, value in values.items():
             figure = report.figures[name]
             if figure.low is not None and figure.high is not None:
@@ -63,10 +65,15 @@ def sprung(inputs: Inputs, report: Report, count: int, seed: int) -> dict[str, C
     assert figure.high is not None
     for _ in range(count):
         link, mass = (float(np.exp(sd * rng.standard_normal())) for sd in (LINK_LOG_SD, RIDER_MASS_LOG_SD))
-        drawn = frame.model_copy(update={"link_ratio_start": frame.link_ratio_start * link, "link_ratio_end": frame.link_ratio_end * link})
+        drawn = frame.model_copy(
+            update={"link_ratio_start": frame.link_ratio_start * link, "link_ratio_end": frame.link_ratio_end * link}
+        )
         other = rider.model_copy(update={"mass_in_gear_kg": rider.mass_in_gear_kg * mass})
         truth = evaluate(
-            inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"frame": drawn}), "riders": (other, *inputs.riders[1:])}), need={"chassis.figures"}
+            inputs.model_copy(
+                update={"bike": inputs.bike.model_copy(update={"frame": drawn}), "riders": (other, *inputs.riders[1:])}
+            ),
+            need={"chassis.figures"},
         )
         low, high = wanted_springs.span(ChassisInput.of(truth.behind.up), "rear")
         found["softest"].add(low, figure.low, figure.high)

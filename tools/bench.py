@@ -1,6 +1,7 @@
 """Speed budgets, measured and printed as JSON with the machine and reference loops of the same run: make bench.
 
-Nothing here is asserted by the tests. Times are medians; the notch is timed in Chromium from the click to the painted draft.
+Nothing here is asserted by the tests. Times are medians; the notch is timed in Chromium from the click to the painted
+draft.
 """
 
 import json
@@ -55,9 +56,24 @@ def kernel_ratio(course, what) -> float:
     cap, use, share = simulation.pace_caps(course, what), np.array([what.pace]), np.ones(course.sine.size)
     ratios, wind = simulation.clutched(what), simulation.headwind(course, what)
     limits, out = np.full(course.sine.size + 1, 1e9), kernel.empty_outputs(course.sine.size)
-    arguments = (course.sine, course.curvature_per_m, course.surface, wind, course.spacing_m, table, use, cap,
-                 share, ratios, curve.torque_nm, p, limits, 1.0, 0,
-                 *out)  # fmt: skip
+    arguments = (
+        course.sine,
+        course.curvature_per_m,
+        course.surface,
+        wind,
+        course.spacing_m,
+        table,
+        use,
+        cap,
+        share,
+        ratios,
+        curve.torque_nm,
+        p,
+        limits,
+        1.0,
+        0,
+        *out,
+    )
     compiled = timed(lambda: kernel.ride(*arguments), 15)
     jitted = {n: getattr(kernel, n) for n in ("gear_force", "torque_at")}
     for name, function in jitted.items():
@@ -84,12 +100,16 @@ def convergence(what) -> dict:
         prepare.SPACING_M = usual
         found[spacing] = simulation.simulate(course, np.ones(course.sine.size), what)
     coarse, fine = found[2.0], found[0.5]
-    return {"2 m against 0.5 m steps, lap time [%]": round(100 * (coarse.lap_time_s / fine.lap_time_s - 1), 2),
-            "2 m against 0.5 m steps, fuel [%]": round(100 * (coarse.lap_use / fine.lap_use - 1), 2)}  # fmt: skip
+    return {
+        "2 m against 0.5 m steps, lap time [%]": round(100 * (coarse.lap_time_s / fine.lap_time_s - 1), 2),
+        "2 m against 0.5 m steps, fuel [%]": round(100 * (coarse.lap_use / fine.lap_use - 1), 2),
+    }
 
 
 def million_row_log() -> dict:
-    """A log of a million rows, read from disk in chunks, judged on the map; and the most memory it took beyond what was there."""
+    """A log of a million rows, read from disk in chunks, judged on the map; and the most memory it took beyond what was
+    there.
+    """
     import resource
 
     import numpy as np
@@ -102,7 +122,14 @@ def million_row_log() -> dict:
     rpm, throttle = 5500 + 2500 * np.sin(wave / 5), 40 + 30 * np.sin(wave / 3)
     seen = 0.9 + 0.02 * np.sin(rpm / 900) + dice.normal(0, 0.01, n)
     path = Path(os.environ["LYNXWORT_DATA"]) / "million.csv"
-    np.savetxt(path, np.column_stack([time_s, rpm, throttle, seen]), fmt="%.3f", delimiter=";", header="time;rpm;throttle;lambda", comments="")
+    np.savetxt(
+        path,
+        np.column_stack([time_s, rpm, throttle, seen]),
+        fmt="%.3f",
+        delimiter=";",
+        header="time;rpm;throttle;lambda",
+        comments="",
+    )
 
     def chunks(file):
         while lines := file.readlines(3_000_000):
@@ -114,10 +141,15 @@ def million_row_log() -> dict:
         file.seek(0)
         columns, _holes = read_columns(chunks(file), head, guess_columns(head.names, logs.HEADINGS))
     axes = np.arange(1500.0, 11000.0, 1000.0), np.array([0.0, 0.05, 0.1, 0.2, 0.35, 0.5, 0.75, 1.0])
-    logs.judge(logs.channels(columns, {}), rpm_axis=axes[0], throttle_axis=axes[1], part=0.95, full=0.87, idle_rpm=1600.0)
+    logs.judge(
+        logs.channels(columns, {}), rpm_axis=axes[0], throttle_axis=axes[1], part=0.95, full=0.87, idle_rpm=1600.0
+    )
     took = time.perf_counter() - start
     more = (resource.getrusage(resource.RUSAGE_SELF).ru_maxrss - before) / 1024
-    return {"import of a 1,000,000-row log [s], budget 10": round(took, 2), "its memory beyond what was there [MB], budget 500": round(more)}
+    return {
+        "import of a 1,000,000-row log [s], budget 10": round(took, 2),
+        "its memory beyond what was there [MB], budget 500": round(more),
+    }
 
 
 def core() -> dict:
@@ -139,17 +171,28 @@ def core() -> dict:
     course, what = straight(length_m=60_000.0, grade=0.01), ride_input()
     share = np.ones(course.sine.size)
     simulation.simulate(course, share, what)
-    found["course simulation, 60 km at 2 m, all outputs [ms], budget 60"] = timed(lambda: simulation.simulate(course, share, what))
-    found["kernel against the same loop in pure Python, 3 km [x], budget 150"] = kernel_ratio(straight(length_m=3_000.0, grade=0.01), what)
+    found["course simulation, 60 km at 2 m, all outputs [ms], budget 60"] = timed(
+        lambda: simulation.simulate(course, share, what)
+    )
+    found["kernel against the same loop in pure Python, 3 km [x], budget 150"] = kernel_ratio(
+        straight(length_m=3_000.0, grade=0.01), what
+    )
     found |= convergence(what)
-    found["P(finish), 22 tank sizes [ms], budget 5"] = timed(lambda: p_finish(np.linspace(6, 16, 22), [[3.3, 3.3, 3.3]], LogNormal(log_mean=0.0, log_sd=0.2)))
+    found["P(finish), 22 tank sizes [ms], budget 5"] = timed(
+        lambda: p_finish(np.linspace(6, 16, 22), [[3.3, 3.3, 3.3]], LogNormal(log_mean=0.0, log_sd=0.2))
+    )
     base, cache = inputs(), StageCache()
     evaluate(base, cache=cache)
     work = evaluate(base, cache=cache).behind.up
     found["richness curves, densest and thinnest [ms], budget 10"] = timed(
-        lambda: (work.mixture.curve(work.day.states.densest, work.inputs.setup), work.mixture.curve(work.day.states.thinnest, work.inputs.setup))
+        lambda: (
+            work.mixture.curve(work.day.states.densest, work.inputs.setup),
+            work.mixture.curve(work.day.states.thinnest, work.inputs.setup),
+        )
     )
-    big = base.model_copy(update={"parts": base.parts.model_copy(update={"main_jet": tuple(150.0 + k for k in range(40))})})
+    big = base.model_copy(
+        update={"parts": base.parts.model_copy(update={"main_jet": tuple(150.0 + k for k in range(40))})}
+    )
     boxed = evaluate(big, cache=cache).behind.up
     found["jet search, box of 200 combinations [ms], budget 200"] = timed(lambda: jetbox.sets_of(boxed), 5)
     opening = stops.Opening(fixed_s=25.0, per_unit_s=2000.0)
@@ -160,10 +203,16 @@ def core() -> dict:
     found |= million_row_log()
     jets = iter(np.linspace(150, 180, 60))
     move = lambda **c: base.model_copy(update={"setup": base.setup.model_copy(update=c)})  # noqa: E731
-    found["evaluate, a jet step, ride cached [ms]"] = timed(lambda: evaluate(move(main_jet=float(next(jets))), cache=cache))
+    found["evaluate, a jet step, ride cached [ms]"] = timed(
+        lambda: evaluate(move(main_jet=float(next(jets))), cache=cache)
+    )
     teeth = iter(range(30, 70))
-    found["evaluate, a tooth, one ride [ms]"] = timed(lambda: evaluate(move(rear_sprocket_teeth=next(teeth)), cache=cache))
-    points = "".join(f'<trkpt lat="{54 + i * 2e-5:.6f}" lon="-2"><ele>{500 + i % 40}</ele></trkpt>' for i in range(50_000))
+    found["evaluate, a tooth, one ride [ms]"] = timed(
+        lambda: evaluate(move(rear_sprocket_teeth=next(teeth)), cache=cache)
+    )
+    points = "".join(
+        f'<trkpt lat="{54 + i * 2e-5:.6f}" lon="-2"><ele>{500 + i % 40}</ele></trkpt>' for i in range(50_000)
+    )
     data = f"<gpx><trk><trkseg>{points}</trkseg></trk></gpx>".encode()
     found["import of a 50,000-point GPX [ms], budget 3000"] = timed(lambda: lay_line(read_gpx(data)), 3)
     return found
@@ -189,13 +238,19 @@ def dampers_and_ride(base, cache) -> dict:
     found |= half_car_loops(car.half_car(DampingInput.of(work))) | click_sweep(work)
     clicks = iter(range(22))
     found["evaluate, a click, the pieces ridden [ms]"] = timed(
-        lambda: evaluate(base.model_copy(update={"setup": base.setup.model_copy(update={"fork_rebound_clicks": next(clicks)})}), cache=cache), 5
+        lambda: evaluate(
+            base.model_copy(update={"setup": base.setup.model_copy(update={"fork_rebound_clicks": next(clicks)})}),
+            cache=cache,
+        ),
+        5,
     )
     return found
 
 
 def half_car_loops(car) -> dict:
-    """Six seconds of whoops: the kernel at 1 ms, the general solver at no smaller error, the same loop in C where there is a compiler."""
+    """Six seconds of whoops: the kernel at 1 ms, the general solver at no smaller error, the same loop in C where there
+    is a compiler.
+    """
     import ctypes
     import shutil
 
@@ -220,7 +275,9 @@ def half_car_loops(car) -> dict:
     times = np.arange(0, steps, 10) * 1e-3
 
     def solved(method, tolerance, **how):
-        return solve_ivp(slope, (0.0, times[-1]), start, method=method, t_eval=times, rtol=tolerance, atol=tolerance * 1e-2, **how).y.T
+        return solve_ivp(
+            slope, (0.0, times[-1]), start, method=method, t_eval=times, rtol=tolerance, atol=tolerance * 1e-2, **how
+        ).y.T
 
     exact = solved("DOP853", 1e-9, max_step=5e-3)
 
@@ -243,14 +300,30 @@ def half_car_loops(car) -> dict:
     if compiler is None:
         return found | {"the same loop in C": "no compiler here"}
     library = Path(os.environ["LYNXWORT_DATA"]) / "halfcar.so"
-    subprocess.run([compiler, "-O3", "-march=native", "-shared", "-fPIC", "-o", library, ROOT / "tools" / "halfcar.c", "-lm"], check=True)
+    subprocess.run(
+        [compiler, "-O3", "-march=native", "-shared", "-fPIC", "-o", library, ROOT / "tools" / "halfcar.c", "-lm"],
+        check=True,
+    )
     loop, mine = ctypes.CDLL(str(library)).ride_over, np.zeros((steps, 18))
     at = lambda a: a.ctypes.data_as(ctypes.POINTER(ctypes.c_double))  # noqa: E731
     number, whole = ctypes.c_double, ctypes.c_long
 
     def in_c():
-        loop(at(start), at(parameters), number(speed), number(1e-3), whole(steps), number(terrain.GRID_M), at(path), whole(path.size), at(car.springs),
-             whole(car.springs.shape[1]), at(car.dampers), whole(car.dampers.shape[1]), at(mine))  # fmt: skip
+        loop(
+            at(start),
+            at(parameters),
+            number(speed),
+            number(1e-3),
+            whole(steps),
+            number(terrain.GRID_M),
+            at(path),
+            whole(path.size),
+            at(car.springs),
+            whole(car.springs.shape[1]),
+            at(car.dampers),
+            whole(car.dampers.shape[1]),
+            at(mine),
+        )
 
     in_c()
     found["half car against the same loop in C [x], budget 4"] = times_slower(in_c, ours, 31)
@@ -280,8 +353,9 @@ def click_sweep(work) -> dict:
     first.close()
     return {
         f"click sweep, {len(cells)} pairs x 5 speeds over 7 s of whoops, two threads [s], budget 12": round(took, 2),
-        "its first pair [ms]": round(1e3 * seen), "cancelled in [ms]": round(1e3 * (time.perf_counter() - start)),
-    }  # fmt: skip
+        "its first pair [ms]": round(1e3 * seen),
+        "cancelled in [ms]": round(1e3 * (time.perf_counter() - start)),
+    }
 
 
 def references() -> dict:
@@ -315,7 +389,11 @@ def pages() -> dict:
     fill(Setup.objects.get(bike__name="Quern 293"), Race.objects.get(name__startswith="Brackenmere"))
     call_command("collectstatic", interactive=False, verbosity=0)
     started = time.perf_counter()
-    server = subprocess.Popen([sys.executable, str(ROOT / "manage.py"), "serve"], env=os.environ | {"PORT": str(PORT)}, stdout=subprocess.DEVNULL)
+    server = subprocess.Popen(
+        [sys.executable, str(ROOT / "manage.py"), "serve"],
+        env=os.environ | {"PORT": str(PORT)},
+        stdout=subprocess.DEVNULL,
+    )
     try:
         return _pages(started)
     finally:
@@ -344,13 +422,22 @@ def _pages(started: float) -> dict:
         except OSError:
             time.sleep(0.02)
     found = {"cold start to first page [s], budget 4": round(time.perf_counter() - started, 2)}
-    flags = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-sync"]
+    flags = [
+        "--no-sandbox",
+        "--disable-gpu",
+        "--disable-quic",
+        "--no-first-run",
+        "--disable-background-networking",
+        "--disable-sync",
+    ]
     with sync_playwright() as p:
         browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=flags)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(f"{base}/in/")
         page.get_by_role("button", name="Open the demo garage").click()
-        found["stand with 50 bikes, 100 races, 200 kept setups, to loaded [ms]"] = round(1000 * stand_time(page, base), 0)
+        found["stand with 50 bikes, 100 races, 200 kept setups, to loaded [ms]"] = round(
+            1000 * stand_time(page, base), 0
+        )
         page.get_by_role("link", name="To the bench Brackenmere").click()
         page.wait_for_selector("#bench", timeout=60_000)
         bench = page.url.rsplit("/", 2)[0]
@@ -396,8 +483,13 @@ CLOCK = """() => { window.stepAndTime = (id) => new Promise((done) => {
 
 
 def main() -> None:
-    machine = {"processor": platform.processor() or platform.machine(), "cores": os.cpu_count(), "python": platform.python_version(),
-               "load": [round(v, 2) for v in os.getloadavg()], "threads": threading.active_count()}  # fmt: skip
+    machine = {
+        "processor": platform.processor() or platform.machine(),
+        "cores": os.cpu_count(),
+        "python": platform.python_version(),
+        "load": [round(v, 2) for v in os.getloadavg()],
+        "threads": threading.active_count(),
+    }
     print(json.dumps({"machine": machine, "references": references(), "core": core(), "pages": pages()}, indent=1))
 
 

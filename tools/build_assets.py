@@ -1,4 +1,5 @@
-"""Build the committed assets with node, and write the manifest that `make check` compares: python tools/build_assets.py [--check].
+"""Build the committed assets with node, and write the manifest that `make check` compares: python tools/build_assets.py
+[--check].
 
 --check needs no node: it compares hashes of the inputs and outputs with the committed manifest.
 """
@@ -16,7 +17,8 @@ MANIFEST = FRONT / "manifest.json"
 COPIES = {
     "node_modules/htmx.org/dist/htmx.min.js": OUT / "htmx.min.js",
     "node_modules/@alpinejs/csp/dist/cdn.min.js": OUT / "alpine-csp.min.js",
-    "node_modules/@fontsource-variable/archivo-narrow/files/archivo-narrow-latin-wght-normal.woff2": OUT / "archivo-narrow.woff2",
+    "node_modules/@fontsource-variable/archivo-narrow/files/archivo-narrow-latin-wght-normal.woff2": OUT
+    / "archivo-narrow.woff2",
     "node_modules/axe-core/axe.min.js": ROOT / "tests/browser/axe.min.js",
 }
 
@@ -29,7 +31,10 @@ def state() -> dict[str, dict[str, str]]:
     """Hashes of everything that goes in and comes out."""
     inputs = [FRONT / "app.css", FRONT / "package-lock.json", *sorted((ROOT / "src/lynxwort/web").rglob("*.html"))]
     outputs = [OUT / "app.css", *COPIES.values()]
-    return {kind: {str(p.relative_to(ROOT)): digest(p) for p in paths} for kind, paths in (("inputs", inputs), ("outputs", outputs))}
+    return {
+        kind: {str(p.relative_to(ROOT)): digest(p) for p in paths}
+        for kind, paths in (("inputs", inputs), ("outputs", outputs))
+    }
 
 
 def build() -> None:
@@ -38,13 +43,19 @@ def build() -> None:
     for source, target in COPIES.items():
         target.parent.mkdir(parents=True, exist_ok=True)
         shutil.copyfile(FRONT / source, target)
-    subprocess.run(["npx", "--no-install", "tailwindcss", "-i", "app.css", "-o", str(OUT / "app.css"), "--minify"], cwd=FRONT, check=True)
+    subprocess.run(
+        ["npx", "--no-install", "tailwindcss", "-i", "app.css", "-o", str(OUT / "app.css"), "--minify"],
+        cwd=FRONT,
+        check=True,
+    )
     MANIFEST.write_text(json.dumps(state(), indent=1) + "\n")
 
 
 def check() -> int:
     known, now = json.loads(MANIFEST.read_text()), state()
-    stale = sorted({p for kind in now for p in set(now[kind]) | set(known[kind]) if now[kind].get(p) != known[kind].get(p)})
+    stale = sorted(
+        {p for kind in now for p in set(now[kind]) | set(known[kind]) if now[kind].get(p) != known[kind].get(p)}
+    )
     for path in stale:
         sys.stderr.write(f"built assets are older than {path}: run make assets\n")
     return 1 if stale else 0

@@ -1,7 +1,8 @@
-"""The catalogue of texts to translate: src/lynxwort/locale/lynxwort.pot, from Python, templates, and the core's figures and fields.
+"""The catalogue of texts to translate: src/lynxwort/locale/lynxwort.pot, from Python, templates, and the core's figures
+and fields.
 
-`python tools/catalogue.py` writes it, `--check` fails when it is not current. Formulas and sources in the Why drawer stay as
-published and are not translated.
+`python tools/catalogue.py` writes it, `--check` fails when it is not current. Formulas and sources in the Why drawer
+stay as published and are not translated.
 """
 
 import io
@@ -38,7 +39,9 @@ def messages() -> Catalog:
             text = templatize(text, origin=str(path))
         for _line, message, comments, context in extract("python", io.BytesIO(text.encode()), keywords=KEYWORDS):
             if message:
-                catalog.add(message, locations=[(str(path.relative_to(ROOT)), None)], auto_comments=comments, context=context)  # type: ignore[list-item]
+                catalog.add(
+                    message, locations=[(str(path.relative_to(ROOT)), None)], auto_comments=comments, context=context
+                )  # type: ignore[list-item]
     for model in sorted(_models(Part), key=lambda m: m.__name__):
         for info in model.model_fields.values():
             if info.description:

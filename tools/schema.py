@@ -1,4 +1,6 @@
-"""Write docs/document.schema.json from the core's models and the tables of docs/figures.md from its registers; --check fails when either is old."""
+"""Write docs/document.schema.json from the core's models and the tables of docs/figures.md from its registers; --check
+fails when either is old.
+"""
 
 import json
 import re
@@ -21,9 +23,13 @@ def first_words(question: Callable[..., object]) -> str:
 def figures_page(old: str) -> str:
     """The page of figures with its tables made anew; the words about it stay."""
     views = [f"| `{name.removeprefix('views.')}` | {first_words(question)} |" for name, question in VIEWS.items()]
-    old = re.sub(r"(\| view \| what \|\n\|---\|---\|\n)(?:\|.*\n)*", lambda m: m.group(1) + "\n".join(views) + "\n", old, count=1)
+    old = re.sub(
+        r"(\| view \| what \|\n\|---\|---\|\n)(?:\|.*\n)*", lambda m: m.group(1) + "\n".join(views) + "\n", old, count=1
+    )
     lines = [f"| `{name}` | {spec.unit} | {spec.meaning} | {spec.better} |" for name, spec in FIGURES.items()]
-    return re.sub(r"(\|---\|---\|---\|---\|\n)(?:\|.*\n)*", lambda m: m.group(1) + "\n".join(lines) + "\n", old, count=1)
+    return re.sub(
+        r"(\|---\|---\|---\|---\|\n)(?:\|.*\n)*", lambda m: m.group(1) + "\n".join(lines) + "\n", old, count=1
+    )
 
 
 def main() -> int:

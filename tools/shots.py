@@ -9,8 +9,15 @@ from pathlib import Path
 from playwright.sync_api import Page, sync_playwright
 
 BASE = "http://127.0.0.1:8000"
-FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
-         "--disable-sync"]  # fmt: skip
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 STATIONS = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range", "card")
 WIDE, PHONE, LARGE = (1280, 800), (390, 844), (1920, 1080)
 
@@ -51,20 +58,34 @@ def main() -> None:
                 page.screenshot(path=out / "sign-in.png")
             base = enter(page)
             views = [(s, f"{base}/{s}/") for s in STATIONS if s != "damping"] + [
-                     ("stand", f"{BASE}/"), ("parts", f"{BASE}/parts/"), ("race", f"{BASE}/races/1/"),
-                     ("facts", f"{BASE}/bikes/1/facts/"), ("history", f"{BASE}/setups/1/history/"), ("new-race", f"{BASE}/races/new/"),
-                     ("new-bike", f"{BASE}/bikes/new/1/"), ("stage", f"{BASE}/races/1/stages/0/?from=19500&to=23000"),
-                     ("purpose-stages", f"{BASE}/bench/2/3/purpose/"), ("settings", f"{BASE}/settings/"), ("sprockets", f"{base}/sprockets/"),
-                     ("course", f"{BASE}/bench/courses/1/"),
-                     ("clinic", f"{base}/sag/rear/"), ("jets", f"{base}/jets/"), ("map", f"{BASE}/bench/2/2/map/"),
-                     ("damping", f"{BASE}/bench/2/2/damping/"), ("valving", f"{BASE}/bench/2/2/valving/shock/?place=piston&change=10&speed=0.5"),
-                     ("felt", f"{BASE}/bench/2/2/felt/?what=bottoms&end=rear"), ("ride", f"{BASE}/bench/2/2/ride/"),
-                     ("sheet", f"{BASE}/bench/2/2/setting-sheet/"),
-                     ("stops", f"{BASE}/bench/2/2/stops/"), ("crew", f"{base}/crew/"),
-                     ("pump", f"{BASE}/bench/2/2/pump/"),
-                     ("holders", f"{base}/holders/"),
-                     ("metres", f"{base}/metres/?rows=100&at=21500"), ("drive-hills", f"{base}/drive/?at=22100"),
-                     ("range-electric", f"{BASE}/bench/3/4/range/")]  # fmt: skip
+                ("stand", f"{BASE}/"),
+                ("parts", f"{BASE}/parts/"),
+                ("race", f"{BASE}/races/1/"),
+                ("facts", f"{BASE}/bikes/1/facts/"),
+                ("history", f"{BASE}/setups/1/history/"),
+                ("new-race", f"{BASE}/races/new/"),
+                ("new-bike", f"{BASE}/bikes/new/1/"),
+                ("stage", f"{BASE}/races/1/stages/0/?from=19500&to=23000"),
+                ("purpose-stages", f"{BASE}/bench/2/3/purpose/"),
+                ("settings", f"{BASE}/settings/"),
+                ("sprockets", f"{base}/sprockets/"),
+                ("course", f"{BASE}/bench/courses/1/"),
+                ("clinic", f"{base}/sag/rear/"),
+                ("jets", f"{base}/jets/"),
+                ("map", f"{BASE}/bench/2/2/map/"),
+                ("damping", f"{BASE}/bench/2/2/damping/"),
+                ("valving", f"{BASE}/bench/2/2/valving/shock/?place=piston&change=10&speed=0.5"),
+                ("felt", f"{BASE}/bench/2/2/felt/?what=bottoms&end=rear"),
+                ("ride", f"{BASE}/bench/2/2/ride/"),
+                ("sheet", f"{BASE}/bench/2/2/setting-sheet/"),
+                ("stops", f"{BASE}/bench/2/2/stops/"),
+                ("crew", f"{base}/crew/"),
+                ("pump", f"{BASE}/bench/2/2/pump/"),
+                ("holders", f"{base}/holders/"),
+                ("metres", f"{base}/metres/?rows=100&at=21500"),
+                ("drive-hills", f"{base}/drive/?at=22100"),
+                ("range-electric", f"{BASE}/bench/3/4/range/"),
+            ]
             default = {
                 "": {
                     "purpose",

@@ -1,6 +1,8 @@
-"""The snapshot of every report: `write` keeps it, `compare` says where what is reckoned now parts from it by more than 1e-12.
+"""The snapshot of every report: `write` keeps it, `compare` says where what is reckoned now parts from it by more than
+1e-12.
 
-Two machines may part by more in the last digits, so a rebuild is compared on the machine that wrote its snapshot: write one, rebuild, compare.
+Two machines may part by more in the last digits, so a rebuild is compared on the machine that wrote its snapshot: write
+one, rebuild, compare.
 """
 
 import sys

@@ -1,5 +1,5 @@
-"""The long runs that `make test` has no time for, printed as tables: make soak [PART=ranges,uploads,load,kills,hostile,odd]. docs/soak.md keeps what
-the last ones said.
+"""The long runs that `make test` has no time for, printed as tables: make soak
+[PART=ranges,uploads,load,kills,hostile,odd]. docs/soak.md keeps what the last ones said.
 """
 
 import os

@@ -13,8 +13,15 @@ from tests.demo import load
 
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"
 expect.set_options(timeout=20_000)  # two browsers and two servers share two cores
-FLAGS = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update",
-         "--disable-sync"]  # fmt: skip
+FLAGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
 AXE = (Path(__file__).parent / "axe.min.js").read_text()
 WIDE, PHONE = {"width": 1280, "height": 800}, {"width": 390, "height": 844}
 
@@ -32,8 +39,12 @@ class Watched:
 
     def __init__(self, browser, base: str, *, phone: bool = False) -> None:
         self.base, self.expect, self.complaints = base, set(), []
-        self.context = browser.new_context(viewport=PHONE if phone else WIDE, has_touch=phone, reduced_motion="reduce", accept_downloads=True)
-        self.context.set_default_timeout(45_000)  # a page may wait for a busy machine; each expect still says what must be there
+        self.context = browser.new_context(
+            viewport=PHONE if phone else WIDE, has_touch=phone, reduced_motion="reduce", accept_downloads=True
+        )
+        self.context.set_default_timeout(
+            45_000
+        )  # a page may wait for a busy machine; each expect still says what must be there
         self.context.route(re.compile(".*"), self._route)
         self.page = self.another()
 
@@ -55,7 +66,11 @@ class Watched:
         expected = any(f"status of {s}" in message.text for s in self.expect) or (
             "offline" in self.expect and ("ERR_" in message.text or "htmx:" in message.text)
         )
-        if message.type in ("error", "warning") and not expected and not ("Response Status Error Code" in message.text and self.expect):
+        if (
+            message.type in ("error", "warning")
+            and not expected
+            and not ("Response Status Error Code" in message.text and self.expect)
+        ):
             self.complaints.append(f"{message.type}: {message.text}")
 
     def _response(self, response):
@@ -89,7 +104,9 @@ class Watched:
             pass
 
     def no_sideways_scroll(self) -> None:
-        assert self.page.evaluate("document.documentElement.scrollWidth <= document.documentElement.clientWidth"), self.page.url
+        assert self.page.evaluate("document.documentElement.scrollWidth <= document.documentElement.clientWidth"), (
+            self.page.url
+        )
 
     def close(self) -> None:
         self.context.close()

@@ -13,8 +13,15 @@ def noisy_course(tmp_path):
     cut = slice(3000, 5000)
     rng = np.random.default_rng(5)
     heights = np.array(whole.height_m[cut]) + rng.normal(0.0, 4.0, 2000)
-    noisy = whole.model_copy(update={"name": "Old quarry", "latitude_deg": whole.latitude_deg[cut], "longitude_deg": whole.longitude_deg[cut],
-                                     "height_m": tuple(heights.tolist()), "breaks": ()})  # fmt: skip
+    noisy = whole.model_copy(
+        update={
+            "name": "Old quarry",
+            "latitude_deg": whole.latitude_deg[cut],
+            "longitude_deg": whole.longitude_deg[cut],
+            "height_m": tuple(heights.tolist()),
+            "breaks": (),
+        }
+    )
     path = tmp_path / "quarry.gpx"
     path.write_bytes(write_gpx(noisy))
     return path
@@ -78,7 +85,9 @@ def test_a_noisy_recording_becomes_a_course_with_a_hill_that_wants_another_sproc
     expect(page.get_by_role("heading", level=1)).to_contain_text("Pulls all but")
     expect(page.get_by_role("heading", name="Critical hills: speed needed at the foot")).to_be_visible()
     w.axe()
-    page.get_by_role("article").filter(has_text="no gear holds walking pace").get_by_role("button", name="Try").first.click()
+    page.get_by_role("article").filter(has_text="no gear holds walking pace").get_by_role(
+        "button", name="Try"
+    ).first.click()
     expect(page.get_by_role("heading", level=1)).not_to_contain_text("Pulls all but")
     expect(page.get_by_text("Does not pull, better")).to_be_visible()
     page.locator("summary", has_text="Keep").click()

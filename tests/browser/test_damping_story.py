@@ -83,7 +83,9 @@ def test_a_stack_in_two_moves(whole):
     page.get_by_label("More force").fill("10")
     page.get_by_role("button", name="Find shims").click()
     rows = page.get_by_role("region", name="Stacks found").get_by_role("row")
-    expect(rows.nth(1)).to_contain_text(re.compile(r"\+(9\.[2-9]|10\.\d) %"))  # two moves, within a percent of what was asked
+    expect(rows.nth(1)).to_contain_text(
+        re.compile(r"\+(9\.[2-9]|10\.\d) %")
+    )  # two moves, within a percent of what was asked
     expect(page.get_by_text("is the nearest")).to_have_count(0)
     w.axe()
     rows.nth(1).get_by_role("button", name="Try").click()
@@ -139,7 +141,10 @@ def test_a_map_of_clicks_is_stopped_and_a_damper_run_read_in(whole, tmp_path):
     page.get_by_label("Run, delimited text").set_input_files(run)
     page.get_by_role("button", name="Read it in").click()
     expect(page.get_by_text("No table")).to_be_visible()
-    rows = [f"{v / 100},{1500 * (v / 100) ** 0.8:.0f}\n{-v / 100},{-2600 * (v / 100) ** 0.8:.0f}" for v in range(10, 200, 10)]
+    rows = [
+        f"{v / 100},{1500 * (v / 100) ** 0.8:.0f}\n{-v / 100},{-2600 * (v / 100) ** 0.8:.0f}"
+        for v in range(10, 200, 10)
+    ]
     run.write_text("speed,force\n" + "\n".join(rows))
     page.get_by_label("Run, delimited text").set_input_files(run)
     page.get_by_role("button", name="Read it in").click()
@@ -168,6 +173,8 @@ def test_insides_of_the_dampers_are_typed(whole):
     page.get_by_role("button", name="Keep the facts").click()
     expect(page.get_by_text("Kept.")).to_be_visible()
     w.go(f"{saltern()}/damping/")
-    expect(page.get_by_role("heading", name="Shock compression, shims: 2.25 mm high, the nut holds 2.00 mm").first).to_be_visible()
+    expect(
+        page.get_by_role("heading", name="Shock compression, shims: 2.25 mm high, the nut holds 2.00 mm").first
+    ).to_be_visible()
     w.go(f"{saltern()}/valving/shock/")
     expect(page.get_by_text("stands 2.25 mm high of 2.00 mm")).to_be_visible()

@@ -21,7 +21,9 @@ def test_a_cold_dawn_is_jetted_from_the_box_and_the_window_goes_on_the_card(demo
     expect(page.get_by_role("img", name=re.compile("Coldest safe thermometer"))).to_be_visible()
     w.axe()
     w.no_sideways_scroll()
-    expect(page.get_by_role("row").filter(has_text="168 is safe down to")).to_contain_text("colder or higher pressure: 170")
+    expect(page.get_by_role("row").filter(has_text="168 is safe down to")).to_contain_text(
+        "colder or higher pressure: 170"
+    )
     page.get_by_label("A can holds").fill("ten")
     page.get_by_role("button", name="Work it out").click()
     expect(page.get_by_role("alert")).to_contain_text("Not a number")
@@ -70,7 +72,9 @@ def test_a_lean_pilot_is_told_where_it_rules_and_nothing_of_it_is_better(demo):
     expect(page.locator(".effects")).not_to_contain_text("better")
     # each proposal says what it leaves; the one that settles it does
     pilot = page.locator("article").filter(has=page.get_by_role("heading", name=re.compile("Lean at closed")))
-    expect(pilot.get_by_role("button", name=re.compile("Try pilot jet")).first).to_contain_text(re.compile("settles it|leaves"))
+    expect(pilot.get_by_role("button", name=re.compile("Try pilot jet")).first).to_contain_text(
+        re.compile("settles it|leaves")
+    )
     w.axe()
     w.go(f"{w.bench}/range/")
     expect(page.locator(".effects")).not_to_contain_text("Chance to finish, better")
@@ -94,7 +98,10 @@ def test_a_log_becomes_trims_and_the_error_falls(whole, tmp_path):
     assert after < 0.75 * before
     # a log of one's own, its columns named by hand
     path = tmp_path / "mine.csv"
-    rows = [f"{0.05 * i:.2f},{6500 + 1000 * ((i // 50) % 2)},{35 + 15 * ((i // 100) % 2)},{0.93 + 0.002 * (i % 3):.3f}" for i in range(1200)]
+    rows = [
+        f"{0.05 * i:.2f},{6500 + 1000 * ((i // 50) % 2)},{35 + 15 * ((i // 100) % 2)},{0.93 + 0.002 * (i % 3):.3f}"
+        for i in range(1200)
+    ]
     path.write_text("\n".join(["one,two,three,four", *rows]))
     page.get_by_label("Log, delimited text").set_input_files(path)
     page.get_by_role("button", name="Read the log").click()

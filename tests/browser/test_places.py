@@ -9,9 +9,24 @@ from playwright.sync_api import expect
 from lynxwort.web.bikes.models import Setup
 from lynxwort.web.races.models import Race
 
-PAGES = ("/", "/parts/", "/races/new/", "/bikes/new/1/", "/bench/document/", "/races/{race}/", "/bikes/{bike}/facts/", "/setups/{setup}/history/", "/races/{race}/stages/0/",
-         "/riders/", "/settings/", "/bench/search/?q=quern", "/parts/?open=1", "/bench/courses/{course}/",
-         "/bench/{setup}/{race}/metres/", "/races/{race}/?weather=1")  # fmt: skip
+PAGES = (
+    "/",
+    "/parts/",
+    "/races/new/",
+    "/bikes/new/1/",
+    "/bench/document/",
+    "/races/{race}/",
+    "/bikes/{bike}/facts/",
+    "/setups/{setup}/history/",
+    "/races/{race}/stages/0/",
+    "/riders/",
+    "/settings/",
+    "/bench/search/?q=quern",
+    "/parts/?open=1",
+    "/bench/courses/{course}/",
+    "/bench/{setup}/{race}/metres/",
+    "/races/{race}/?weather=1",
+)
 
 
 def pages_of(pdf: bytes) -> int:
@@ -35,7 +50,9 @@ def test_wide_screens_put_a_second_drawing_beside_the_first(demo):
     for station in ("chassis", "drive", "range"):
         w.go(f"{w.bench}/{station}/")
         w.no_sideways_scroll()
-        tops = w.page.eval_on_selector_all("figure.panel", "all => all.map(e => Math.round(e.getBoundingClientRect().top))")
+        tops = w.page.eval_on_selector_all(
+            "figure.panel", "all => all.map(e => Math.round(e.getBoundingClientRect().top))"
+        )
         assert tops[0] == tops[1]
     w.page.set_viewport_size({"width": 1280, "height": 720})
     w.go(f"{w.bench}/drive/")

@@ -20,7 +20,9 @@ def test_weigh_measure_learn_take_one_from_the_box_raise_the_tubes_and_keep(demo
     expect(page.locator("#weighing_front_kg")).to_have_value("5O kg")
     expect(page.get_by_role("alert").filter(has_text="This unit is not known")).to_be_visible()
     page.locator("#weighing_front_kg").fill("112 lb")
-    page.locator("details", has=page.locator("[id=weighing_front_kg]")).get_by_role("button", name="Keep the reading").click()
+    page.locator("details", has=page.locator("[id=weighing_front_kg]")).get_by_role(
+        "button", name="Keep the reading"
+    ).click()
     expect(page.get_by_text("Weighed 50.8 kg in front, 57.6 kg behind, bike alone")).to_be_visible()
 
     # the clinic: swapped readings are caught, the right ones say too soft, and that is kept

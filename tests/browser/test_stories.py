@@ -85,7 +85,13 @@ def test_the_demo_from_the_sand_climb_to_a_kept_setup_and_the_card(demo, tmp_pat
         page.get_by_role("link", name="This setup as a document").click()
     download.value.save_as(tmp_path / "setup.json")
     shown = dict(page.eval_on_selector_all("[data-si]", "all => all.map(e => [e.dataset.figure || '', e.dataset.si])"))
-    printed = json.loads(subprocess.run([sys.executable, "-m", "lynxwort", "evaluate", str(tmp_path / "setup.json")], capture_output=True, check=True).stdout)
+    printed = json.loads(
+        subprocess.run(
+            [sys.executable, "-m", "lynxwort", "evaluate", str(tmp_path / "setup.json")],
+            capture_output=True,
+            check=True,
+        ).stdout
+    )
     names = [n for n in shown if n]
     assert len(names) > 12
     for name in names:
@@ -137,7 +143,9 @@ def test_two_windows_and_the_van_out_of_reach(demo):
     other.get_by_role("button", name="Take this window's value").click()
     expect(other.locator("[data-tunable-value='rear_sprocket_teeth']")).to_have_text("47")
     # offline: a banner, the page stays, the next press works
-    expect(other.locator("#notches[data-fresh]")).to_be_attached()  # the neighbours have come: nothing is swapped under the press
+    expect(
+        other.locator("#notches[data-fresh]")
+    ).to_be_attached()  # the neighbours have come: nothing is swapped under the press
     w.expect.add("offline")
     w.context.set_offline(True)
     other.locator("#more-rear_sprocket_teeth").click()
@@ -260,14 +268,24 @@ def test_ones_own_bike_and_race_from_nothing(watch, tmp_path):
     page.get_by_label("Engine size").fill("249 cc")
     page.get_by_label("Highest power").fill("40 hp")
     page.get_by_label("at engine speed").fill("9500")
-    for label, value in (("Primary ratio", "2.95"), ("Gear ratios", "2.14 1.75 1.45 1.23 1.04"), ("Front sprocket", "13"), ("Rear sprocket", "50")):
+    for label, value in (
+        ("Primary ratio", "2.95"),
+        ("Gear ratios", "2.14 1.75 1.45 1.23 1.04"),
+        ("Front sprocket", "13"),
+        ("Rear sprocket", "50"),
+    ):
         page.get_by_label(label).fill(value)
     page.get_by_role("button", name="Next").click()
     expect(page.get_by_label("Fork spring")).to_be_visible()
     w.move("back")
     expect(page.get_by_label("Primary ratio")).to_have_value("2.95")
     w.move("forward")
-    for label, value in (("Fork spring", "4.4"), ("Shock spring", "5.4 kgf/mm"), ("Main jet", "168"), ("Tank holds", "8")):
+    for label, value in (
+        ("Fork spring", "4.4"),
+        ("Shock spring", "5.4 kgf/mm"),
+        ("Main jet", "168"),
+        ("Tank holds", "8"),
+    ):
         page.get_by_label(label).fill(value)
     page.get_by_role("button", name="Stand it up").click()
     expect(page.get_by_text("Barrow 250 stands ready.")).to_be_visible()
@@ -308,7 +326,13 @@ def test_ones_own_bike_and_race_from_nothing(watch, tmp_path):
     page.get_by_role("link", name="To Baseline").click()
     w.axe()
     form = page.locator("details", has=page.get_by_role("heading", name="A setting that ran right"))
-    for label, value in (("Main jet", "168"), ("Needle clip", "3"), ("Temperature", "12"), ("Pressure at the place", "980"), ("Humidity", "60")):
+    for label, value in (
+        ("Main jet", "168"),
+        ("Needle clip", "3"),
+        ("Temperature", "12"),
+        ("Pressure at the place", "980"),
+        ("Humidity", "60"),
+    ):
         form.get_by_label(label).fill(value)
     form.get_by_role("button", name="Keep the reading").click()
     page.get_by_role("link", name="Fuelling").click()
@@ -350,7 +374,9 @@ def test_the_font_is_ours_and_a_first_visit_is_light(demo):
     w = demo()
     sizes = []
     fresh = w.another()
-    fresh.on("response", lambda r: sizes.append(len(gzip.compress(r.body())) if "woff2" not in r.url else len(r.body())))
+    fresh.on(
+        "response", lambda r: sizes.append(len(gzip.compress(r.body())) if "woff2" not in r.url else len(r.body()))
+    )
     fresh.goto(w.base + f"{w.bench}/drive/")
     fresh.wait_for_load_state("networkidle")
     loaded = fresh.evaluate("[...document.fonts].filter(f => f.status === 'loaded').map(f => f.family)")

@@ -18,35 +18,64 @@ from lynxwort.core.units.convert import convert
 
 VALUES = json.loads((Path(__file__).parents[1] / "data/check-values.json").read_text())["values"]
 #: prefixes that belong to stations still to come, or to no function of the product; nothing else may go unchecked
-LATER = ("A.isa.geometric", "A.loss1830.ISO", "B.fa_exponent", "D.sprocket.root", "D.sprocket.seat", "F.", "H.J1349", "H.main_jet", "H.power_per", "H.spring_for", "I.")  # fmt: skip
+LATER = (
+    "A.isa.geometric",
+    "A.loss1830.ISO",
+    "B.fa_exponent",
+    "D.sprocket.root",
+    "D.sprocket.seat",
+    "F.",
+    "H.J1349",
+    "H.main_jet",
+    "H.power_per",
+    "H.spring_for",
+    "I.",
+)
 
 
 def _air(i):
     return moist.AirState(
-        pressure_pa=i.get("P_station", i.get("P"))["value"] * 100.0, temperature_k=i["T"]["value"] + 273.15, relative_humidity=i["RH"]["value"]
+        pressure_pa=i.get("P_station", i.get("P"))["value"] * 100.0,
+        temperature_k=i["T"]["value"] + 273.15,
+        relative_humidity=i["RH"]["value"],
     )
 
 
 def _isa(name, i):
     h = i.get("H_geopotential", {"value": 0.0})["value"]
-    return {"rho": standard.standard_density(h), "rho0": standard.standard_density(h), "T": standard.standard_temperature(h) - 273.15,
-            "P": standard.standard_pressure(h) / 100.0}[name.split(".")[2]]  # fmt: skip
+    return {
+        "rho": standard.standard_density(h),
+        "rho0": standard.standard_density(h),
+        "T": standard.standard_temperature(h) - 273.15,
+        "P": standard.standard_pressure(h) / 100.0,
+    }[name.split(".")[2]]
 
 
 def _station_pressure(name, i):
-    return station.station_pressure("altimeter", i["QNH"]["value"] * 100, height_m=i["elevation"]["value"], temperature_k=288.15) / 100
+    return (
+        station.station_pressure(
+            "altimeter", i["QNH"]["value"] * 100, height_m=i["elevation"]["value"], temperature_k=288.15
+        )
+        / 100
+    )
 
 
 def _factor(name, i):
     t, total, dry = i["T"]["value"] + 273.15, i["P_station"]["value"] * 100, i["P_dry"]["value"] * 100
     t = i["T"]["value"] + 273.0  # the standards count from 273
-    return {"din70020": power.din70020_factor(total, t), "sae_j1349_2004": power.j1349_factor(dry, t), "iso1585": power.iso1585_factor(dry, t)}[
-        name.split(".")[1]
-    ]
+    return {
+        "din70020": power.din70020_factor(total, t),
+        "sae_j1349_2004": power.j1349_factor(dry, t),
+        "iso1585": power.iso1585_factor(dry, t),
+    }[name.split(".")[1]]
 
 
 def _loss(name, i):
-    air = moist.AirState(pressure_pa=i["P_station_ISA"]["value"] * 100, temperature_k=i["T"]["value"] + 273.15, relative_humidity=i["RH"]["value"])
+    air = moist.AirState(
+        pressure_pa=i["P_station_ISA"]["value"] * 100,
+        temperature_k=i["T"]["value"] + 273.15,
+        relative_humidity=i["RH"]["value"],
+    )
     if "density_only" in name:
         return 100 * (1 - moist.dry_density(air) / 1.225)
     t = i["T"]["value"] + 273.0
@@ -60,7 +89,9 @@ def _loss(name, i):
 
 def _ideal_density_altitude(name, i):
     air = _air(i)  # the source adds the vapour as an ideal gas, 18.015 / 28.965 as heavy as dry air
-    return standard.density_altitude(moist.dry_density(air) + 0.62198 * moist.vapour_pressure(air) / (287.05 * air.temperature_k))
+    return standard.density_altitude(
+        moist.dry_density(air) + 0.62198 * moist.vapour_pressure(air) / (287.05 * air.temperature_k)
+    )
 
 
 def _jet(name, i):
@@ -76,13 +107,20 @@ def _mm(i, key, default):
 
 
 def _series(name, i):
-    needle = Needle(jet_bore_m=_mm(i, "D_needle_jet", _mm(i, "D", 2.9) * 1e3), straight_diameter_m=_mm(i, "d0", 2.74), taper_start_lift_m=_mm(i, "L1", 10.0),
-                    taper_half_angle_rad=radians(i.get("half_angle_deg", 0.75)), clip_pitch_m=0.9e-3)  # fmt: skip
+    needle = Needle(
+        jet_bore_m=_mm(i, "D_needle_jet", _mm(i, "D", 2.9) * 1e3),
+        straight_diameter_m=_mm(i, "d0", 2.74),
+        taper_start_lift_m=_mm(i, "L1", 10.0),
+        taper_half_angle_rad=radians(i.get("half_angle_deg", 0.75)),
+        clip_pitch_m=0.9e-3,
+    )
     lift, main = np.array([i["lift"]["value"] / 1e3]), _mm(i, "main_jet", 1.65) * 1e5
 
     def area(jet=main, clip=MIDDLE_CLIP, straight=None):
         used = needle if straight is None else needle.model_copy(update={"straight_diameter_m": straight})
-        return float(jets.series_area(jets.jet_area(jet, "diameter"), jets.annulus_area(used, lift, clip, MIDDLE_CLIP))[0])
+        return float(
+            jets.series_area(jets.jet_area(jet, "diameter"), jets.annulus_area(used, lift, clip, MIDDLE_CLIP))[0]
+        )
 
     if "main_only_needed" in name:  # the jet that scales the whole by the square root of density, needle left as it is
         wanted = area() * i["relative_density"] ** 0.5
@@ -95,8 +133,12 @@ def _series(name, i):
     if kind in ("w_m", "w_n"):
         w = (area() / jets.jet_area(main, "diameter")) ** 2
         return w if kind == "w_m" else 1 - w
-    changed = {"main165to168": lambda: area(jet=168), "main165to170": lambda: area(jet=170), "needle_raised_one": lambda: area(clip=4),
-               "needle_lowered_one": lambda: area(clip=2)}  # fmt: skip
+    changed = {
+        "main165to168": lambda: area(jet=168),
+        "main165to170": lambda: area(jet=170),
+        "needle_raised_one": lambda: area(clip=4),
+        "needle_lowered_one": lambda: area(clip=2),
+    }
     if kind in changed:
         return 100 * (changed[kind]() / area() - 1)
     assert name.startswith("B.series.pct.straight_plus0.01")
@@ -124,13 +166,24 @@ def _teeth(name, i):
 
 def _shock(i, preload_mm):
     ratio = i.get("motion_ratio_wheel_per_shock", 2.75)
-    return sag.Shock(rate_n_per_m=i["spring"]["value"] * 1e3, preload_m=preload_mm / 1e3, ratio_start=ratio, ratio_end=ratio, travel_m=0.31)
+    return sag.Shock(
+        rate_n_per_m=i["spring"]["value"] * 1e3,
+        preload_m=preload_mm / 1e3,
+        ratio_start=ratio,
+        ratio_end=ratio,
+        travel_m=0.31,
+    )
 
 
 def _rear_sag(name, i):
     if "preload_for" in name:
         rate = i["spring"]["value"] * 1e3
-        return 1e3 * sag.preload_band(springs.straight(rate), ((95 * 9.80665 * 2.75, 0.105 / 2.75),), ((95 * 9.80665 * 2.75, 0.105 / 2.75),))[1]
+        return (
+            1e3
+            * sag.preload_band(
+                springs.straight(rate), ((95 * 9.80665 * 2.75, 0.105 / 2.75),), ((95 * 9.80665 * 2.75, 0.105 / 2.75),)
+            )[1]
+        )
     if "free_at" in name:
         return 1e3 * sag.rear_sag(_shock(i, i["preload"]["value"]), 40.0)
     mass = i["sprung_rear"]["value"] + (i["rider_rear"]["value"] if ".race." in name else 0)
@@ -145,9 +198,16 @@ def _free_at_race(name, i):
 
 def _fork(i):
     area = i["air_area_total"]["value"] * 1e-6
-    return sag.Fork(rate_n_per_m=i["k_two_springs"]["value"] * 1e3, preload_m=i["preload"]["value"] / 1e3, air_area_m2=area,
-                    air_length_m=i["air_volume_total_mL"] * 1e-6 / area, travel_m=0.3, rake_rad=radians(i["fork_angle_deg"]),
-                    air_gauge_pa=i["p0_gauge"]["value"], outside_pa=i["p_atm"]["value"])  # fmt: skip
+    return sag.Fork(
+        rate_n_per_m=i["k_two_springs"]["value"] * 1e3,
+        preload_m=i["preload"]["value"] / 1e3,
+        air_area_m2=area,
+        air_length_m=i["air_volume_total_mL"] * 1e-6 / area,
+        travel_m=0.3,
+        rake_rad=radians(i["fork_angle_deg"]),
+        air_gauge_pa=i["p0_gauge"]["value"],
+        outside_pa=i["p_atm"]["value"],
+    )
 
 
 def _front_sag(name, i):
@@ -155,11 +215,23 @@ def _front_sag(name, i):
 
 
 def _coil(name, i):
-    return springs.coil_rate(wire_m=i["d"]["value"] / 1e3, mean_coil_m=i["D"]["value"] / 1e3, active_turns=i["Na"], shear_modulus_pa=i["G_MPa"] * 1e6) / 1e3
+    return (
+        springs.coil_rate(
+            wire_m=i["d"]["value"] / 1e3,
+            mean_coil_m=i["D"]["value"] / 1e3,
+            active_turns=i["Na"],
+            shear_modulus_pa=i["G_MPa"] * 1e6,
+        )
+        / 1e3
+    )
 
 
 def _two_stage(name, i):
-    made = springs.stacked(soft_n_per_m=i["k1"]["value"] * 1e3, main_n_per_m=i["k2"]["value"] * 1e3, soft_stroke_m=i["soft_bind"]["value"] / 1e3)
+    made = springs.stacked(
+        soft_n_per_m=i["k1"]["value"] * 1e3,
+        main_n_per_m=i["k2"]["value"] * 1e3,
+        soft_stroke_m=i["soft_bind"]["value"] / 1e3,
+    )
     return made.deflection(i["F"]["value"]) * 1e3
 
 
@@ -177,8 +249,13 @@ def _chain(name, i):
 
 def _slack(name, i):
     """mm, at an axle height or over the travel of the swingarm of the values (13/50, axle 170 below to 95 above the pivot)."""
-    arm = chain.Swingarm(length_m=i["Ls"]["value"] / 1000, sprocket_ahead_m=i["ox"]["value"] / 1000, sprocket_above_m=i["oz"]["value"] / 1000,
-                         axle_low_m=-0.170, axle_high_m=0.095)  # fmt: skip
+    arm = chain.Swingarm(
+        length_m=i["Ls"]["value"] / 1000,
+        sprocket_ahead_m=i["ox"]["value"] / 1000,
+        sprocket_above_m=i["oz"]["value"] / 1000,
+        axle_low_m=-0.170,
+        axle_high_m=0.095,
+    )
     tight = chain.tightest_height(arm)
     extra = chain.extra_for_play(chain.span(13, 50, float(chain.centre_at(arm, tight))), 0.020)
     height = i.get("axle_height_rel_pivot", {"value": 0.0})["value"] / 1000
@@ -203,22 +280,38 @@ def _trail(name, i):
 
 def _stance(name, i):
     """The closed mechanism at the changes of the values; a purely vertical rise is one through the height of the pivot."""
-    changes = {"raised_5": {"fork_up_m": 0.005}, "lowered_5": {"fork_up_m": -0.005}, "rear_plus10": {"rear_up_m": 0.010}, "plus2": {"offset_change_m": 0.002},
-               "minus2": {"offset_change_m": -0.002}, "base": {}}  # fmt: skip
+    changes = {
+        "raised_5": {"fork_up_m": 0.005},
+        "lowered_5": {"fork_up_m": -0.005},
+        "rear_plus10": {"rear_up_m": 0.010},
+        "plus2": {"offset_change_m": 0.002},
+        "minus2": {"offset_change_m": -0.002},
+        "base": {},
+    }
     vertical = "at_the_axle_vertical" in name
     view = geometry.SideView(
-        wheelbase_m=i["wheelbase"]["value"] / 1e3, rake_rad=radians(i["rake_deg"]), offset_m=i["total_offset"]["value"] / 1e3, swingarm_length_m=0.59,
-        axle_below_pivot_m=-0.005 if vertical else 0.110, front_radius_m=i["R_front"]["value"] / 1e3, rear_radius_m=i["R_rear"]["value"] / 1e3,
-        front_radius_then_m=i["R_front"]["value"] / 1e3, rear_radius_then_m=i["R_rear"]["value"] / 1e3,
+        wheelbase_m=i["wheelbase"]["value"] / 1e3,
+        rake_rad=radians(i["rake_deg"]),
+        offset_m=i["total_offset"]["value"] / 1e3,
+        swingarm_length_m=0.59,
+        axle_below_pivot_m=-0.005 if vertical else 0.110,
+        front_radius_m=i["R_front"]["value"] / 1e3,
+        rear_radius_m=i["R_rear"]["value"] / 1e3,
+        front_radius_then_m=i["R_front"]["value"] / 1e3,
+        rear_radius_then_m=i["R_rear"]["value"] / 1e3,
         **next(c for stem, c in changes.items() if stem in name),
-    )  # fmt: skip
+    )
     stands = geometry.stance(view, fork_in_m=0.0, rear_in_m=0.0)
-    return {"rake": degrees(stands.rake_rad), "trail": 1e3 * stands.trail_m, "wheelbase": 1e3 * stands.wheelbase_m}[name.rsplit(".", 1)[1]]
+    return {"rake": degrees(stands.rake_rad), "trail": 1e3 * stands.trail_m, "wheelbase": 1e3 * stands.wheelbase_m}[
+        name.rsplit(".", 1)[1]
+    ]
 
 
 def _stoichiometric(n, i):
     if "formula" in i:
-        counts = dict.fromkeys("CHO", 0.0) | {e: float(c or 1) for e, c in re.findall(r"([CHO])([0-9.]*)", i["formula"])}
+        counts = dict.fromkeys("CHO", 0.0) | {
+            e: float(c or 1) for e, c in re.findall(r"([CHO])([0-9.]*)", i["formula"])
+        }
         return fuels.stoichiometric(counts["C"], counts["H"], counts["O"])
     return fuels.ethanol_blend("blend", i["ethanol_vol_fraction"], 95.0).afr
 
@@ -241,16 +334,23 @@ ADAPTERS = {
     "A.sae_j1349_2004": _factor,
     "A.iso1585": _factor,
     "A.loss1830": _loss,
-    "A.forecast_1_over_cf": lambda n, i: 1 / (1.18 / i["indicated_ratio"] - 0.18) if "indicated_ratio" in i
-    else 1 / power.j1349_factor(i["P_dry"]["value"] * 100, i["T"]["value"] + 273.0),
+    "A.forecast_1_over_cf": lambda n, i: (
+        1 / (1.18 / i["indicated_ratio"] - 0.18)
+        if "indicated_ratio" in i
+        else 1 / power.j1349_factor(i["P_dry"]["value"] * 100, i["T"]["value"] + 273.0)
+    ),
     "B.main_jet": _jet,
     "B.series": _series,
     "B.pilot_weight": lambda n, i: float(jets.pilot_weight(np.array(i["throttle_fraction"]))),
-    "B.premix": lambda n, i: jets.premix_petrol_share(i["ratio"]) if "fuel_share" in n else 100 * (1 - jets.premix_petrol_share(i["ratio"])),
+    "B.premix": lambda n, i: (
+        jets.premix_petrol_share(i["ratio"]) if "fuel_share" in n else 100 * (1 - jets.premix_petrol_share(i["ratio"]))
+    ),
     "B.premix.oil_per_litre": lambda n, i: 1e6 * fuels.oil_for(1e-3, i["ratio"]),
     "B.premix.oil_per_us_gal": lambda n, i: 1e6 * fuels.oil_for(convert(1.0, "US gal", "m^3"), i["ratio"]),
     "C.stoich_afr": _stoichiometric,
-    "C.jet_area_factor_vs_E0": lambda n, i: 1.0 / (1.0 + fuels.jet_richness(fuels.ethanol_blend("blend", i["ethanol_vol_fraction"], 95.0), fuels.FUELS[0])),
+    "C.jet_area_factor_vs_E0": lambda n, i: (
+        1.0 / (1.0 + fuels.jet_richness(fuels.ethanol_blend("blend", i["ethanol_vol_fraction"], 95.0), fuels.FUELS[0]))
+    ),
     "C.lambda_to_afr": lambda n, i: i["lambda"] * fuels.PETROL_AFR,
     "D.tyre": _tyre,
     "D.speed": _speed,
@@ -265,10 +365,14 @@ ADAPTERS = {
     "E.fork_force_at_300": lambda n, i: sag.fork_force(_fork(i), 0.3, i["n"]),
     "E.spring": _coil,
     "E.unit": lambda n, i: convert(i["k"]["value"], "N/mm", "lbf/in" if "lbf" in n else "kgf/mm"),
-    "H.density_loss_6000ft": lambda n, i: 100 * (1 - standard.standard_density(1828.8) / standard.standard_density(0.0)),
-    "H.density_altitude_per_degC": lambda n, i: (standard.T0_K / ((standard.EXPONENT - 1) * standard.LAPSE_K_PER_M)) / standard.T0_K,
+    "H.density_loss_6000ft": lambda n, i: (
+        100 * (1 - standard.standard_density(1828.8) / standard.standard_density(0.0))
+    ),
+    "H.density_altitude_per_degC": lambda n, i: (
+        (standard.T0_K / ((standard.EXPONENT - 1) * standard.LAPSE_K_PER_M)) / standard.T0_K
+    ),
     "H.free_sag_at_race105": _free_at_race,
-}  # fmt: skip
+}
 
 
 def adapter_for(name):

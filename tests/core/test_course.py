@@ -60,7 +60,11 @@ def test_a_bad_course_is_refused_with_its_reason(data, code):
 def test_routes_segments_gaps_and_missing_heights():
     route = read_gpx(gpx('<rte><rtept lat="54" lon="-2"/><rtept lat="54.01" lon="-2"/></rte>'))
     assert route.heights == "none"
-    two = read_gpx(gpx(f"<trk><trkseg>{pt(54, -2, 5)}{pt(54.01, -2, 6)}</trkseg><trkseg>{pt(54.02, -2, 7)}{pt(54.03, -2, 8)}</trkseg></trk>"))
+    two = read_gpx(
+        gpx(
+            f"<trk><trkseg>{pt(54, -2, 5)}{pt(54.01, -2, 6)}</trkseg><trkseg>{pt(54.02, -2, 7)}{pt(54.03, -2, 8)}</trkseg></trk>"
+        )
+    )
     assert two.breaks == (2,)
     assert lay_line(two).gaps_m[0] == pytest.approx(1112, rel=0.01)
     some = read_gpx(gpx(trk(*(pt(54 + i / 100, -2, None if i == 5 else 100 + i) for i in range(10)))))
@@ -69,7 +73,9 @@ def test_routes_segments_gaps_and_missing_heights():
 
 def test_the_date_line_is_no_obstacle_and_duplicates_add_nothing():
     plain = lay_line(Track(heights="none", latitude_deg=(10.0, 10.0, 10.0), longitude_deg=(20.0, 20.05, 20.1)))
-    across = lay_line(Track(heights="none", latitude_deg=(10.0, 10.0, 10.0, 10.0), longitude_deg=(179.95, -180.0, -180.0, -179.95)))
+    across = lay_line(
+        Track(heights="none", latitude_deg=(10.0, 10.0, 10.0, 10.0), longitude_deg=(179.95, -180.0, -180.0, -179.95))
+    )
     assert across.length_m == pytest.approx(plain.length_m, rel=1e-9)
     assert np.ptp(across.east_m) == pytest.approx(across.length_m, rel=0.01)
 
@@ -82,7 +88,12 @@ def test_raw_heights_overstate_the_climb_and_smoothing_takes_it_out():
     rng = np.random.default_rng(2)
     s = np.arange(0, 20_000, 5.0)
     true = 500 + 60 * np.sin(2 * np.pi * s / 2500)
-    noisy = Track(heights="satellite", latitude_deg=tuple(54 + s / 111_195.0), longitude_deg=(-2.0,) * s.size, height_m=tuple(true + rng.normal(0, 2, s.size)))
+    noisy = Track(
+        heights="satellite",
+        latitude_deg=tuple(54 + s / 111_195.0),
+        longitude_deg=(-2.0,) * s.size,
+        height_m=tuple(true + rng.normal(0, 2, s.size)),
+    )
     found = prepare_course(lay_line(noisy), (), ())
     assert found.climb_m == pytest.approx(np.maximum(np.diff(true), 0).sum(), rel=0.08)
 
@@ -99,12 +110,20 @@ def test_curvature_of_a_circle_is_one_over_its_radius():
 
 def test_ground_covers_and_a_hill_brings_its_slope_and_gives_it_back():
     line = lay_line(read_gpx(course_bytes()))
-    ground = (GroundSegment(from_m=0.0, to_m=1000.0, ground="sand"), GroundSegment(from_m=3000.0, to_m=4000.0, ground="rock"))
+    ground = (
+        GroundSegment(from_m=0.0, to_m=1000.0, ground="sand"),
+        GroundSegment(from_m=3000.0, to_m=4000.0, ground="rock"),
+    )
     hill = CriticalHill(at_m=2000.0, length_m=80.0, grade=0.5, ground="mud")
     plain, hilly = prepare_course(line, ground, ()), prepare_course(line, ground, (hill,))
     names = [GROUNDS[i] for i in hilly.ground]
     at = lambda m: int(m / hilly.spacing_m)  # noqa: E731
-    assert (names[at(500)], names[at(2040)], names[at(2500)], names[at(3500)]) == ("sand", "mud", "single_track", "rock")
+    assert (names[at(500)], names[at(2040)], names[at(2500)], names[at(3500)]) == (
+        "sand",
+        "mud",
+        "single_track",
+        "rock",
+    )
     on = slice(at(2004), at(2074))
     assert np.allclose(hilly.sine[on] / np.sqrt(1 - hilly.sine[on] ** 2), 0.5, atol=0.02)
     assert hilly.height_m[-1] == pytest.approx(plain.height_m[-1])

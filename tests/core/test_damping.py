@@ -35,21 +35,32 @@ def lift(text, pressure=1.0, **kwargs):
 
 
 # plates -----------------------------------------------------------------------------------------------------------------
-@pytest.mark.parametrize(("size", "clamp", "band", "whole", "stress", "rim", "rim_stress", "banded"), [
-    ("24.10", 12, (7.5, 10.5), 9.440709, 14996.37, 4.621699, 5679.903, 3.876455), ("24.15", 12, (7.5, 10.5), 2.797247, 6665.05, 1.369392, 2524.402, 1.148579),
-    ("24.15", 10, (7.5, 10.5), 5.145493, 9731.06, 2.194848, 3213.096, 2.266017), ("40.20", 20, (13, 18), 9.105622, 10414.15, 2.674595, 2366.626, 4.459015),
-    ("40.20", 22, (13, 18), 5.973727, 8115.46, 1.930667, 2026.750, 2.790002), ("20.10", 10, (6, 8.5), 4.552811, 10414.15, 2.674595, 4733.253, 1.542209),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("size", "clamp", "band", "whole", "stress", "rim", "rim_stress", "banded"),
+    [
+        ("24.10", 12, (7.5, 10.5), 9.440709, 14996.37, 4.621699, 5679.903, 3.876455),
+        ("24.15", 12, (7.5, 10.5), 2.797247, 6665.05, 1.369392, 2524.402, 1.148579),
+        ("24.15", 10, (7.5, 10.5), 5.145493, 9731.06, 2.194848, 3213.096, 2.266017),
+        ("40.20", 20, (13, 18), 9.105622, 10414.15, 2.674595, 2366.626, 4.459015),
+        ("40.20", 22, (13, 18), 5.973727, 8115.46, 1.930667, 2026.750, 2.790002),
+        ("20.10", 10, (6, 8.5), 4.552811, 10414.15, 2.674595, 4733.253, 1.542209),
+    ],
+)
 def test_plates_agree_with_roark(size, clamp, band, whole, stress, rim, rim_stress, banded):
     diameter, thick = size.split(".")
     a, b, t = float(diameter) / 2 * MM, clamp / 2 * MM, float(thick) / 100 * MM
-    stiffness, source = plates.rigidity(t), "Roark's annular plate functions, cases 1l and 2l; finite elements and an ODE route agree (handbook)"
+    stiffness, source = (
+        plates.rigidity(t),
+        "Roark's annular plate functions, cases 1l and 2l; finite elements and an ODE route agree (handbook)",
+    )
     Published(whole, 1e-6, source).check(plates.band_deflection(a, a, b, (b, a)) / stiffness * PA / MM)
     Published(stress, 1e-6, source).check(6 * plates.band_moment(b, a, b, (b, a)) / t**2)
     line = 2 * math.pi * a / MM  # 1 N/mm all round
     Published(rim, 1e-6, source).check(plates.ring_deflection(a, a, a, b) / stiffness * line * MM / MM**1 * 1e3)
     Published(rim_stress, 1e-6, source).check(6 * plates.ring_moment(b, a, a, b) / t**2 * line * MM / 1e6 * 1e3)
-    Published(banded, 1e-6, source).check(plates.band_deflection(a, a, b, (band[0] * MM, band[1] * MM)) / stiffness * PA / MM)
+    Published(banded, 1e-6, source).check(
+        plates.band_deflection(a, a, b, (band[0] * MM, band[1] * MM)) / stiffness * PA / MM
+    )
 
 
 def test_a_plate_under_pressure_agrees_with_a_general_solver_of_its_equation():
@@ -62,14 +73,18 @@ def test_a_plate_under_pressure_agrees_with_a_general_solver_of_its_equation():
 
     def ends(inner, outer):
         nu = plates.POISSON
-        return np.array([inner[0], inner[1], outer[2] + nu / 2.0 * outer[1], outer[3] + outer[2] / 2.0 - outer[1] / 4.0])
+        return np.array(
+            [inner[0], inner[1], outer[2] + nu / 2.0 * outer[1], outer[3] + outer[2] / 2.0 - outer[1] / 4.0]
+        )
 
     solved = solve_bvp(slopes, ends, x, np.zeros((4, x.size)), tol=1e-9, max_nodes=20000)
     assert solved.success
     radii = np.array([7.0, 8.0, 9.0, 10.0, 11.0, 12.0]) * MM
     ours = plates.band_deflection(radii, a, b, (b, a)) / stiffness * PA
     assert ours == pytest.approx(solved.sol(radii / b)[0] * b**4 / stiffness * PA, rel=1e-6)
-    assert ours / MM == pytest.approx([0.1654, 0.561613, 1.079287, 1.648611, 2.227966, 2.797247], rel=5e-4)  # handbook's profile
+    assert ours / MM == pytest.approx(
+        [0.1654, 0.561613, 1.079287, 1.648611, 2.227966, 2.797247], rel=5e-4
+    )  # handbook's profile
 
 
 def test_forces_and_places_change_sides_without_a_change():  # Betti
@@ -78,10 +93,16 @@ def test_forces_and_places_change_sides_without_a_change():  # Betti
 
 
 # stacks -----------------------------------------------------------------------------------------------------------------
-@pytest.mark.parametrize(("text", "kwargs", "wanted", "face", "largest"), [
-    ("24.15 18.15", {}, 0.61416, 1602, 1621), ("24.15 20.30", {}, 0.13424, 359, 718), (TAPER, {}, 0.16491, 385, 535),
-    (TAPER, {"clamp": 11.0}, 0.23168, 475, 628), (SHOCK, {"clamp": 22.0, "ports": (13.0, 18.0)}, 0.18950, 211, 479),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "kwargs", "wanted", "face", "largest"),
+    [
+        ("24.15 18.15", {}, 0.61416, 1602, 1621),
+        ("24.15 20.30", {}, 0.13424, 359, 718),
+        (TAPER, {}, 0.16491, 385, 535),
+        (TAPER, {"clamp": 11.0}, 0.23168, 475, 628),
+        (SHOCK, {"clamp": 22.0, "ports": (13.0, 18.0)}, 0.18950, 211, 479),
+    ],
+)
 def test_stacks_agree_with_finite_elements(text, kwargs, wanted, face, largest):
     bent = bend(made(text, **kwargs), [PA])
     source = "finite elements with contact, handbook DAMPING 2"
@@ -91,12 +112,18 @@ def test_stacks_agree_with_finite_elements(text, kwargs, wanted, face, largest):
 
 
 @pytest.mark.parametrize(
-    ("crossover", "lifts"), [("14.10", (0.02662, 0.13308, 0.23082, 0.39590, 0.72401)), ("13.20", (0.03114, 0.15570, 0.29495, 0.45453, 0.77480))]
+    ("crossover", "lifts"),
+    [
+        ("14.10", (0.02662, 0.13308, 0.23082, 0.39590, 0.72401)),
+        ("13.20", (0.03114, 0.15570, 0.29495, 0.45453, 0.77480)),
+    ],
 )
 def test_a_crossover_opens_soft_and_closes_near_the_clamp(crossover, lifts):
     text = TAPER.replace("24.15", f"24.15 {crossover}", 1)
     found = bend(made(text), np.array([0.1, 0.5, 1.0, 2.0, 4.0]) * PA).lift_m / MM
-    assert found == pytest.approx(lifts, rel=0.02)  # finite elements; the handbook's own solver is up to 1.8 % off before the gap closes
+    assert found == pytest.approx(
+        lifts, rel=0.02
+    )  # finite elements; the handbook's own solver is up to 1.8 % off before the gap closes
     plain, first = lift(TAPER), lift("3x24.15")
     assert plain < found[2] < first
     assert found[0] / 0.1 > found[4] / 4.0
@@ -127,11 +154,19 @@ def glued(text, clamp=12.0, ports=(7.5, 10.5), count=240):
             s = 0.5 * (point + 1.0)
             x = r[e] + s * h
             stiffness = sum(float(plates.rigidity(m.thickness_m)) for m in shims if m.diameter_m / 2 > x)
-            value = np.array([1 - 3 * s**2 + 2 * s**3, h * (s - 2 * s**2 + s**3), 3 * s**2 - 2 * s**3, h * (s**3 - s**2)])
-            first = np.array([-6 * s + 6 * s**2, h * (1 - 4 * s + 3 * s**2), 6 * s - 6 * s**2, h * (3 * s**2 - 2 * s)]) / h
+            value = np.array(
+                [1 - 3 * s**2 + 2 * s**3, h * (s - 2 * s**2 + s**3), 3 * s**2 - 2 * s**3, h * (s**3 - s**2)]
+            )
+            first = (
+                np.array([-6 * s + 6 * s**2, h * (1 - 4 * s + 3 * s**2), 6 * s - 6 * s**2, h * (3 * s**2 - 2 * s)]) / h
+            )
             second = np.array([-6 + 12 * s, h * (-4 + 6 * s), 6 - 12 * s, h * (6 * s - 2)]) / h**2
             turned, nu = first / x, plates.POISSON
-            element = np.outer(second, second) + np.outer(turned, turned) + nu * (np.outer(second, turned) + np.outer(turned, second))
+            element = (
+                np.outer(second, second)
+                + np.outer(turned, turned)
+                + nu * (np.outer(second, turned) + np.outer(turned, second))
+            )
             share = 2 * math.pi * x * stiffness * weight * h / 2
             for i in range(4):
                 for j in range(4):
@@ -143,7 +178,9 @@ def glued(text, clamp=12.0, ports=(7.5, 10.5), count=240):
     return float(solved[-2]) / MM
 
 
-@pytest.mark.parametrize("text", [TAPER, "24.15 18.15", "2x24.15 2x20.10 16.20", "3x24.10 21.10 18.10 15.10", "24.20 22.10 20.10 14.30"])
+@pytest.mark.parametrize(
+    "text", [TAPER, "24.15 18.15", "2x24.15 2x20.10 16.20", "3x24.10 21.10 18.10 15.10", "24.20 22.10 20.10 14.30"]
+)
 def test_glued_shims_are_a_bound_and_a_single_plate_is_exact(text):
     loose, bound = lift(text), glued(text)
     assert bound <= loose * (1 + 2e-4)
@@ -151,7 +188,9 @@ def test_glued_shims_are_a_bound_and_a_single_plate_is_exact(text):
     assert glued("24.15") == pytest.approx(lift("24.15"), rel=1e-3)
 
 
-sizes = st.lists(st.sampled_from([14, 16, 18, 20, 22]), min_size=1, max_size=5, unique=True).map(lambda s: sorted(s, reverse=True))
+sizes = st.lists(st.sampled_from([14, 16, 18, 20, 22]), min_size=1, max_size=5, unique=True).map(
+    lambda s: sorted(s, reverse=True)
+)
 thick = st.sampled_from([10, 15, 20])
 
 
@@ -169,7 +208,11 @@ def test_what_always_holds_of_a_taper(diameters, first, other):
     assert lift(f"{text} 13.10") < plain * (1 + 1e-9)  # one more leaf
     assert lift(text, clamp=11.5) > plain  # a smaller clamp
     assert lift(f"{text} 11.30 10.20") == pytest.approx(plain, rel=1e-12)  # behind the clamp
-    double = Stack(shims=tuple(Shim(2 * s.diameter_m, 2 * s.thickness_m) for s in made(text).shims), clamp_m=24 * MM, ports_m=(15 * MM, 21 * MM))
+    double = Stack(
+        shims=tuple(Shim(2 * s.diameter_m, 2 * s.thickness_m) for s in made(text).shims),
+        clamp_m=24 * MM,
+        ports_m=(15 * MM, 21 * MM),
+    )
     assert float(bend(double, [PA]).lift_m[0]) == pytest.approx(2 * plain * MM, rel=1e-9)
 
 
@@ -184,7 +227,9 @@ def test_where_one_more_shim_goes(change, stiffer):
     words = TAPER.split()
     at = next(k for k, w in enumerate(words) if w.rpartition("x")[2].startswith(change))
     words.insert(at, f"{change}.15")
-    Published(stiffer, 0.04, "handbook DAMPING 4, adding one shim").check(100 * (lift(TAPER) / lift(" ".join(words)) - 1))
+    Published(stiffer, 0.04, "handbook DAMPING 4, adding one shim").check(
+        100 * (lift(TAPER) / lift(" ".join(words)) - 1)
+    )
 
 
 def test_large_deflection_bends_the_line_and_small_does_not():
@@ -201,7 +246,9 @@ NEEDLE = orifices.Needle(bore_m=2.4 * MM, half_angle_rad=math.radians(9), m_per_
 
 def test_the_needle_opens_as_published():
     areas = [NEEDLE.area_m2(n) / MM**2 for n in (0, 1, 4, 8, 12, 16, 20, 22)]
-    assert areas == pytest.approx([0.100, 0.170, 0.379, 0.649, 0.910, 1.162, 1.406, 1.525], abs=6e-4)  # handbook DAMPING 8
+    assert areas == pytest.approx(
+        [0.100, 0.170, 0.379, 0.649, 0.910, 1.162, 1.406, 1.525], abs=6e-4
+    )  # handbook DAMPING 8
     wide = [NEEDLE.area_m2(n) for n in range(0, 400, 5)]
     assert all(b >= a for a, b in pairwise(wide))
     assert wide[-1] == pytest.approx(NEEDLE.fixed_m2 + math.pi * NEEDLE.bore_m**2 / 4)
@@ -210,7 +257,9 @@ def test_the_needle_opens_as_published():
 def test_a_bleed_goes_with_the_square_the_shims_with_two_thirds():
     shut = valve.Valve(stack=made("9x24.30"), port_area_m2=1.0)
     curve = valve.valve_flow(shut, 1e-6)
-    assert valve.pressure_at(curve, np.array([2e-7])) / valve.pressure_at(curve, np.array([1e-7])) == pytest.approx(4.0, rel=1e-3)
+    assert valve.pressure_at(curve, np.array([2e-7])) / valve.pressure_at(curve, np.array([1e-7])) == pytest.approx(
+        4.0, rel=1e-3
+    )
     open_ = valve.Valve(stack=made(TAPER), port_area_m2=1.0)
     curve = valve.valve_flow(open_, 1e-12)
     low, high = valve.pressure_at(curve, np.array([1e-5, 2e-5]))
@@ -242,14 +291,21 @@ def test_a_table_agrees_with_a_root_of_the_same_equations():
     for flow in (1e-5, 5e-5, 2e-4):
         across = brentq(excess, 1.0, 3e7, args=(flow,))
         real = float(stack.true_lift(v.stack, bend(v.stack, [across * v.cover]).lift_m)[0])
-        whole = across + float(orifices.pressure_over(v.port_area_m2, float(orifices.flow(2 * math.pi * 12 * MM * real, across))))
+        whole = across + float(
+            orifices.pressure_over(v.port_area_m2, float(orifices.flow(2 * math.pi * 12 * MM * real, across)))
+        )
         assert float(valve.pressure_at(table, np.array([flow]))[0]) == pytest.approx(whole, rel=3e-3)
 
 
 # damping ratio ----------------------------------------------------------------------------------------------------------
-@pytest.mark.parametrize(("c", "k", "ratio", "mass", "units", "zeta", "critical"), [
-    (300, 4800, 1.0, 95, 2, 0.314140, 1909.974), (4000, 54000, 2.8, 105, 1, 0.299972, 1700.841), (6000, 42000, 2.5, 90, 1, 0.617213, None),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("c", "k", "ratio", "mass", "units", "zeta", "critical"),
+    [
+        (300, 4800, 1.0, 95, 2, 0.314140, 1909.974),
+        (4000, 54000, 2.8, 105, 1, 0.299972, 1700.841),
+        (6000, 42000, 2.5, 90, 1, 0.617213, None),
+    ],
+)
 def test_damping_ratios(c, k, ratio, mass, units, zeta, critical):
     found = damper.damping_ratio(c, k, ratio, mass, units)
     Published(zeta, 1e-5, "textbook, handbook DAMPING 7").check(found.zeta)

@@ -21,7 +21,12 @@ from lynxwort.words.refusals import MESSAGES, explain
 from tests.support import demo_inputs, demo_report, report_with, setup_with
 
 DOCS = Path(__file__).parents[2] / "docs"
-SHORT_COURSE = {"heights": "barometer", "latitude_deg": [54.0, 54.01, 54.02], "longitude_deg": [-2.0, -2.0, -2.01], "height_m": [500.0, 520.0, 510.0]}
+SHORT_COURSE = {
+    "heights": "barometer",
+    "latitude_deg": [54.0, 54.01, 54.02],
+    "longitude_deg": [-2.0, -2.0, -2.01],
+    "height_m": [500.0, 520.0, 510.0],
+}
 DELETE = object()
 #: what is changed (path, value), the path and code of the refusal that must come
 BAD = [
@@ -52,10 +57,20 @@ BAD = [
     ("bike.tyre.inside", "foam", "bike.tyre.inside", "not_a_choice"),
     ("bike.engine.clutch", "none", "bike.engine.clutch", "not_a_choice"),
     ("bike.engine.torque_table", [{"rpm": 3000.0, "torque_nm": 20.0}], "bike.engine.torque_table", "too_few"),
-    ("bike.engine.torque_table", [{"rpm": r, "torque_nm": 20.0} for r in (5000.0, 4000.0, 6000.0)], "bike.engine.torque_table", "rpm_not_rising"),
+    (
+        "bike.engine.torque_table",
+        [{"rpm": r, "torque_nm": 20.0} for r in (5000.0, 4000.0, 6000.0)],
+        "bike.engine.torque_table",
+        "rpm_not_rising",
+    ),
     ("bike.engine.torque_table", [{"rpm": 3000.0}], "bike.engine.torque_table.0.torque_nm", "missing"),
     ("bike.transmission.others", [{"name": "", "gear_ratios": [2.0]}], "bike.transmission.others.0.name", "too_short"),
-    ("bike.transmission.others", [{"name": "close", "gear_ratios": [1.0, 2.0]}], "bike.transmission.others.0.gear_ratios", "not_falling"),
+    (
+        "bike.transmission.others",
+        [{"name": "close", "gear_ratios": [1.0, 2.0]}],
+        "bike.transmission.others.0.gear_ratios",
+        "not_falling",
+    ),
     ("bike.frame.front_tyre", "thin", "bike.frame.front_tyre", "not_a_tyre_marking"),
     ("bike.frame.clamp_offset_m", 22.0, "bike.frame.clamp_offset_m", "too_high"),
     ("riders.0.inseam_m", 32.0, "riders.0.inseam_m", "too_high"),
@@ -64,15 +79,54 @@ BAD = [
     ("setup.rear_tyre_pressure_pa", -1.0, "setup.rear_tyre_pressure_pa", "too_low"),
     ("race.air.wind_m_per_s", 90.0, "race.air.wind_m_per_s", "too_high"),
     ("race.stages.0.state", "icy", "race.stages.0.state", "not_a_choice"),
-    ("race.stages.0.ground", [{"from_m": 0.0, "to_m": 9.0, "ground": "sand", "depth_m": 4.0}], "race.stages.0.ground.0.depth_m", "too_high"),
-    ("race.stages.0.ground", [{"from_m": 0.0, "to_m": 9.0, "ground": "sand", "tightness": "very"}], "race.stages.0.ground.0.tightness", "not_a_choice"),
-    ("race.stages.0.hills", [{"at_m": 10.0, "length_m": 1.0, "grade": 0.5, "ground": "mud"}], "race.stages.0.hills.0.length_m", "too_low"),
-    ("race.stages.0.hills", [{"at_m": 10.0, "length_m": 9.0, "grade": 0.5, "ground": "mud", "entry_speed_m_per_s": 400.0}],
-     "race.stages.0.hills.0.entry_speed_m_per_s", "too_high"),
-    ("readings", [{"id": "a", "kind": "hill", "at_m": 5.0, "outcome": "flew", "under": {"setup": {}}}], "readings.0.outcome", "not_a_choice"),
-    ("readings", [{"id": "a", "kind": "roll_out", "distance_m": 0.1, "under": {"setup": {}}}], "readings.0.distance_m", "too_low"),
-    ("readings", [{"id": "a", "kind": "ridden_lap", "clock_s": [0.0, 9.0, 5.0], "under": {"setup": {}}}], "readings.0.clock_s", "clock_not_rising"),
-    ("readings", [{"id": "a", "kind": "rpm_speed", "rpm": 7000.0, "speed_m_per_s": 20.0, "under": {"setup": {}}}], "readings.0.gear", "missing"),
+    (
+        "race.stages.0.ground",
+        [{"from_m": 0.0, "to_m": 9.0, "ground": "sand", "depth_m": 4.0}],
+        "race.stages.0.ground.0.depth_m",
+        "too_high",
+    ),
+    (
+        "race.stages.0.ground",
+        [{"from_m": 0.0, "to_m": 9.0, "ground": "sand", "tightness": "very"}],
+        "race.stages.0.ground.0.tightness",
+        "not_a_choice",
+    ),
+    (
+        "race.stages.0.hills",
+        [{"at_m": 10.0, "length_m": 1.0, "grade": 0.5, "ground": "mud"}],
+        "race.stages.0.hills.0.length_m",
+        "too_low",
+    ),
+    (
+        "race.stages.0.hills",
+        [{"at_m": 10.0, "length_m": 9.0, "grade": 0.5, "ground": "mud", "entry_speed_m_per_s": 400.0}],
+        "race.stages.0.hills.0.entry_speed_m_per_s",
+        "too_high",
+    ),
+    (
+        "readings",
+        [{"id": "a", "kind": "hill", "at_m": 5.0, "outcome": "flew", "under": {"setup": {}}}],
+        "readings.0.outcome",
+        "not_a_choice",
+    ),
+    (
+        "readings",
+        [{"id": "a", "kind": "roll_out", "distance_m": 0.1, "under": {"setup": {}}}],
+        "readings.0.distance_m",
+        "too_low",
+    ),
+    (
+        "readings",
+        [{"id": "a", "kind": "ridden_lap", "clock_s": [0.0, 9.0, 5.0], "under": {"setup": {}}}],
+        "readings.0.clock_s",
+        "clock_not_rising",
+    ),
+    (
+        "readings",
+        [{"id": "a", "kind": "rpm_speed", "rpm": 7000.0, "speed_m_per_s": 20.0, "under": {"setup": {}}}],
+        "readings.0.gear",
+        "missing",
+    ),
     ("setup.front_sprocket_teeth", 13.5, "setup.front_sprocket_teeth", "not_a_whole_number"),
     ("setup.front_sprocket_teeth", 0, "setup.front_sprocket_teeth", "too_low"),
     ("setup.fuel_fill_m3", 0.02, "setup.fuel_fill_m3", "fill_over_tank"),
@@ -91,8 +145,18 @@ BAD = [
     ("race.stages.0.laps", 0, "race.stages.0.laps", "too_low"),
     ("race.stages.0.course_key", "elsewhere", "race.stages.0.course_key", "course_missing"),
     ("race.stages.0.ground", [{"from_m": 5.0, "to_m": 1.0, "ground": "sand"}], "race.stages.0", "segment_order"),
-    ("race.stages.0.ground", [{"from_m": 0.0, "to_m": 9.0, "ground": "sand"}, {"from_m": 5.0, "to_m": 20.0, "ground": "mud"}], "race.stages.0", "segment_overlap"),
-    ("race.stages.0.ground", [{"from_m": 0.0, "to_m": 9.0, "ground": "lava"}], "race.stages.0.ground.0.ground", "not_a_choice"),
+    (
+        "race.stages.0.ground",
+        [{"from_m": 0.0, "to_m": 9.0, "ground": "sand"}, {"from_m": 5.0, "to_m": 20.0, "ground": "mud"}],
+        "race.stages.0",
+        "segment_overlap",
+    ),
+    (
+        "race.stages.0.ground",
+        [{"from_m": 0.0, "to_m": 9.0, "ground": "lava"}],
+        "race.stages.0.ground.0.ground",
+        "not_a_choice",
+    ),
     ("race.entries", [{"rider": 4}], "race.entries.0.rider", "rider_missing"),
     ("courses", {}, "courses", "too_few"),
     ("courses.c.latitude_deg", [54.0], "courses.c", "too_few_points"),
@@ -105,16 +169,66 @@ BAD = [
     ("readings.0.kind", "guess", "readings.0.kind", "not_a_choice"),
     ("readings.0.under", DELETE, "readings.0.under", "missing"),
     ("seed", -1, "seed", "too_low"),
-    ("bike.engine", {"kind": "injected_four_stroke", "displacement_m3": 3e-4, "peak_power_w": 3e4, "peak_power_rpm": 9000.0, "injection": {"sensors": "nose"}},
-     "bike.engine.injection.sensors", "not_a_choice"),
-    ("bike.engine", {"kind": "injected_two_stroke", "displacement_m3": 3e-4, "peak_power_w": 3e4, "peak_power_rpm": 9000.0, "injection": {"map_shifts": [0.0, 9.0]}},
-     "bike.engine.injection.map_shifts.1", "too_high"),
-    ("bike.engine", {"kind": "rod_two_stroke", "displacement_m3": 3e-4, "peak_power_w": 3e4, "peak_power_rpm": 9000.0, "carburettor": {"compensation": 1.4}},
-     "bike.engine.carburettor.compensation", "too_high"),
-    ("bike.engine", {"kind": "electric", "peak_power_w": 3e4, "peak_torque_nm": 40.0, "limiter_rpm": 9000.0, "mode_power_shares": [0.5, 1.0]},
-     "bike.engine.mode_power_shares", "modes_not_falling"),
-    ("bike.engine", {"kind": "electric", "peak_power_w": 3e4, "peak_torque_nm": 40.0, "limiter_rpm": 9000.0}, "setup.pack_energy_j", "missing"),
-    ("bike.engine", {"kind": "electric", "peak_power_w": 3e4, "peak_torque_nm": 4000.0, "limiter_rpm": 9000.0}, "bike.engine.peak_torque_nm", "too_high"),
+    (
+        "bike.engine",
+        {
+            "kind": "injected_four_stroke",
+            "displacement_m3": 3e-4,
+            "peak_power_w": 3e4,
+            "peak_power_rpm": 9000.0,
+            "injection": {"sensors": "nose"},
+        },
+        "bike.engine.injection.sensors",
+        "not_a_choice",
+    ),
+    (
+        "bike.engine",
+        {
+            "kind": "injected_two_stroke",
+            "displacement_m3": 3e-4,
+            "peak_power_w": 3e4,
+            "peak_power_rpm": 9000.0,
+            "injection": {"map_shifts": [0.0, 9.0]},
+        },
+        "bike.engine.injection.map_shifts.1",
+        "too_high",
+    ),
+    (
+        "bike.engine",
+        {
+            "kind": "rod_two_stroke",
+            "displacement_m3": 3e-4,
+            "peak_power_w": 3e4,
+            "peak_power_rpm": 9000.0,
+            "carburettor": {"compensation": 1.4},
+        },
+        "bike.engine.carburettor.compensation",
+        "too_high",
+    ),
+    (
+        "bike.engine",
+        {
+            "kind": "electric",
+            "peak_power_w": 3e4,
+            "peak_torque_nm": 40.0,
+            "limiter_rpm": 9000.0,
+            "mode_power_shares": [0.5, 1.0],
+        },
+        "bike.engine.mode_power_shares",
+        "modes_not_falling",
+    ),
+    (
+        "bike.engine",
+        {"kind": "electric", "peak_power_w": 3e4, "peak_torque_nm": 40.0, "limiter_rpm": 9000.0},
+        "setup.pack_energy_j",
+        "missing",
+    ),
+    (
+        "bike.engine",
+        {"kind": "electric", "peak_power_w": 3e4, "peak_torque_nm": 4000.0, "limiter_rpm": 9000.0},
+        "bike.engine.peak_torque_nm",
+        "too_high",
+    ),
     ("setup.main_jet", DELETE, "setup.main_jet", "missing"),
     ("setup.tank_capacity_m3", DELETE, "setup.tank_capacity_m3", "missing"),
     ("setup.knob_clicks", 3.5, "setup.knob_clicks", "not_a_whole_number"),
@@ -125,13 +239,33 @@ BAD = [
     ("race.stages", [{"course_key": "c"}, {"course_key": "d"}], "race.stages.1.course_key", "course_missing"),
     ("race.stages.0.kind", "sprint", "race.stages.0.kind", "not_a_choice"),
     ("race.stages.0.allowed_s", 5.0, "race.stages.0.allowed_s", "too_low"),
-    ("race.stages.0.zones", [{"from_m": 0.0, "to_m": 90.0, "kind": "speed_limit"}], "race.stages.0.zones.0", "limit_missing"),
-    ("race.stages.0.zones", [{"from_m": 90.0, "to_m": 10.0, "kind": "night"}], "race.stages.0.zones.0", "segment_order"),
-    ("race.stages.0.zones", [{"from_m": 0.0, "to_m": 90.0, "kind": "fog"}], "race.stages.0.zones.0.kind", "not_a_choice"),
+    (
+        "race.stages.0.zones",
+        [{"from_m": 0.0, "to_m": 90.0, "kind": "speed_limit"}],
+        "race.stages.0.zones.0",
+        "limit_missing",
+    ),
+    (
+        "race.stages.0.zones",
+        [{"from_m": 90.0, "to_m": 10.0, "kind": "night"}],
+        "race.stages.0.zones.0",
+        "segment_order",
+    ),
+    (
+        "race.stages.0.zones",
+        [{"from_m": 0.0, "to_m": 90.0, "kind": "fog"}],
+        "race.stages.0.zones.0.kind",
+        "not_a_choice",
+    ),
     ("race.stages.0.crew_points", [{"at_m": -4.0}], "race.stages.0.crew_points.0.at_m", "too_low"),
-    ("readings", [{"id": "c", "kind": "charge", "energy_j": -1.0, "laps": 1.0, "under": {"setup": SETUP}}], "readings.0.energy_j", "too_low"),
+    (
+        "readings",
+        [{"id": "c", "kind": "charge", "energy_j": -1.0, "laps": 1.0, "under": {"setup": SETUP}}],
+        "readings.0.energy_j",
+        "too_low",
+    ),
     ("parts.pack_energy_j", "big", "parts.pack_energy_j", "not_a_list"),
-]  # fmt: skip
+]
 
 
 def small_document() -> dict:
@@ -154,7 +288,9 @@ def damage(path: str, value) -> dict:
     return made
 
 
-@pytest.mark.parametrize(("path", "value", "where", "code"), BAD, ids=lambda v: "left out" if v is DELETE else str(v)[:40])
+@pytest.mark.parametrize(
+    ("path", "value", "where", "code"), BAD, ids=lambda v: "left out" if v is DELETE else str(v)[:40]
+)
 def test_a_bad_document_is_refused_at_the_right_place(path, value, where, code):
     with pytest.raises(InputRefused) as refused:
         load_inputs(damage(path, value))
@@ -171,8 +307,18 @@ def test_a_bad_document_is_refused_at_the_right_place(path, value, where, code):
 @pytest.mark.parametrize(
     ("path", "value", "where", "code"),
     [
-        ("race.stages.0.ground", [{"from_m": 90_000.0, "to_m": 91_000.0, "ground": "sand"}], "race.stages.0.ground.0.from_m", "beyond_course"),
-        ("race.stages.0.hills", [{"at_m": 90_000.0, "length_m": 50.0, "grade": 0.3, "ground": "sand"}], "race.stages.0.hills.0.at_m", "beyond_course"),
+        (
+            "race.stages.0.ground",
+            [{"from_m": 90_000.0, "to_m": 91_000.0, "ground": "sand"}],
+            "race.stages.0.ground.0.from_m",
+            "beyond_course",
+        ),
+        (
+            "race.stages.0.hills",
+            [{"at_m": 90_000.0, "length_m": 50.0, "grade": 0.3, "ground": "sand"}],
+            "race.stages.0.hills.0.at_m",
+            "beyond_course",
+        ),
         ("courses.c.height_m", [8900.0, 8950.0, 8900.0], "race.air", "out_of_model_range"),
     ],
 )
@@ -194,7 +340,13 @@ def test_a_course_may_be_named_like_a_kind_of_reading():
 def test_the_rider_of_the_entry_counts_not_the_first_of_the_list():
     """0.8.0 read the first rider in seven places."""
     made = small_document()
-    light = made["riders"][0] | {"name": "Another", "mass_in_gear_kg": 55.0, "pace": 0.4, "inseam_m": 0.7, "posture": "seated"}
+    light = made["riders"][0] | {
+        "name": "Another",
+        "mass_in_gear_kg": 55.0,
+        "pace": 0.4,
+        "inseam_m": 0.7,
+        "posture": "seated",
+    }
     other = copy.deepcopy(made) | {"riders": [light, made["riders"][0]]}
     other["race"]["entries"] = [{"rider": 1}]
     alone, second = (evaluation.evaluate(load_inputs(d)) for d in (made, other))
@@ -207,7 +359,10 @@ def test_the_rider_of_the_entry_counts_not_the_first_of_the_list():
 
 def test_what_is_not_asked_any_more_is_read_and_dropped():
     made = small_document()
-    made["bike"]["engine"]["carburettor"] = made["bike"]["engine"].get("carburettor", {}) | {"pump_squirt_s": 0.5, "leak_jet": 40.0}
+    made["bike"]["engine"]["carburettor"] = made["bike"]["engine"].get("carburettor", {}) | {
+        "pump_squirt_s": 0.5,
+        "leak_jet": 40.0,
+    }
     kept = dump_inputs(load_inputs(made))["bike"]["engine"]["carburettor"]
     assert not {"pump_squirt_s", "leak_jet"} & set(kept)
 
@@ -218,8 +373,11 @@ def test_a_change_to_what_another_kind_of_bike_has_is_refused_and_nothing_is_rou
         move(inputs.setup, "needle_clip", 2.5)
     assert move(inputs.setup, "needle_clip", 2.0 + 1e-12).needle_clip == 2
     assert of_another_kind(inputs.bike, ("main_jet", "knob_clicks", "fuel_trim", "pack_energy_j", "metering_rod")) == [
-        "knob_clicks", "fuel_trim", "pack_energy_j", "metering_rod",
-    ]  # fmt: skip
+        "knob_clicks",
+        "fuel_trim",
+        "pack_energy_j",
+        "metering_rod",
+    ]
 
 
 def test_round_trip_keeps_every_given_value_and_every_assumption():
@@ -227,7 +385,10 @@ def test_round_trip_keeps_every_given_value_and_every_assumption():
     again = dump_inputs(load_inputs(json.loads(json.dumps(once))))
     assert once == again
     assert "wheelbase_m" not in once["bike"]["frame"]
-    assert evaluation.evaluate(load_inputs(once)).to_json()["figures"] == evaluation.evaluate(demo_inputs()).to_json()["figures"]
+    assert (
+        evaluation.evaluate(load_inputs(once)).to_json()["figures"]
+        == evaluation.evaluate(demo_inputs()).to_json()["figures"]
+    )
 
 
 def test_every_figure_is_present_documented_and_complete():
@@ -259,7 +420,12 @@ def test_jets_and_preload_never_rerun_the_ride():
     cache = StageCache()
     evaluation.evaluate(demo_inputs(), cache=cache)
     rides = cache.misses["ride"]
-    for change in ({"main_jet": 170.0}, {"shock_preload_m": 0.02}, {"needle_clip": 4}, {"fork_spring_rate_n_per_m": 4600.0}):
+    for change in (
+        {"main_jet": 170.0},
+        {"shock_preload_m": 0.02},
+        {"needle_clip": 4},
+        {"fork_spring_rate_n_per_m": 4600.0},
+    ):
         evaluation.evaluate(demo_inputs().model_copy(update={"setup": setup_with(**change)}), cache=cache)
     assert cache.misses["ride"] == rides
     evaluation.evaluate(demo_inputs().model_copy(update={"setup": setup_with(rear_sprocket_teeth=50)}), cache=cache)
@@ -277,7 +443,10 @@ def test_a_reading_struck_out_leaves_no_trace():
 
 
 def test_consequences_judge_and_call_the_small_even():
-    found = {c.figure: c.judgement for c in consequences(demo_report(), report_with(setup=setup_with(rear_sprocket_teeth=50)))}
+    found = {
+        c.figure: c.judgement
+        for c in consequences(demo_report(), report_with(setup=setup_with(rear_sprocket_teeth=50)))
+    }
     assert found["drive.metres_short"] == "better"
     assert found["drive.top_speed"] == "worse"
     assert found["drive.lap_time"] == "even"
@@ -302,7 +471,11 @@ def test_every_finding_has_words_and_proposals_do_what_they_say():
     assert after("too_lean_jetted").value("fuelling.lean_margin_min") >= 0
     assert after("may_run_dry").value("range.p_finish") >= 0.985
     sprung = after("spring_soft")
-    assert not [f for f in sprung.findings if f.station == "chassis" and f.parameters.get("end") == "rear" and f.severity != "ok"]
+    assert not [
+        f
+        for f in sprung.findings
+        if f.station == "chassis" and f.parameters.get("end") == "rear" and f.severity != "ok"
+    ]
     assert by_code["spring_soft"].proposals[0][0].owned is True
 
 
@@ -310,9 +483,9 @@ def test_notches_step_from_the_box_and_stop_at_the_ends():
     inputs = demo_inputs()
     assert neighbour(inputs.bike, inputs.setup, inputs.parts, "main_jet", 1).value == 167.5
     at_167 = setup_with(main_jet=167.5)
-    assert neighbour(inputs.bike, at_167, inputs.parts, "main_jet", 1) == type(neighbour(inputs.bike, at_167, inputs.parts, "main_jet", 1))(
-        value=168.0, owned=True
-    )
+    assert neighbour(inputs.bike, at_167, inputs.parts, "main_jet", 1) == type(
+        neighbour(inputs.bike, at_167, inputs.parts, "main_jet", 1)
+    )(value=168.0, owned=True)
     assert neighbour(inputs.bike, inputs.setup, inputs.parts, "fuel_fill_m3", 1) is None
     assert neighbour(inputs.bike, setup_with(front_sprocket_teeth=8), inputs.parts, "front_sprocket_teeth", -1) is None
     smaller = move(inputs.setup, "tank_capacity_m3", 0.009)
@@ -320,7 +493,9 @@ def test_notches_step_from_the_box_and_stop_at_the_ends():
     for tunable in tunables_of(inputs.bike):
         for direction in (-1, 1):
             near = neighbour(inputs.bike, inputs.setup, inputs.parts, tunable, direction)
-            assert near is None or (near.value - move(inputs.setup, tunable, near.value).model_dump()[tunable]) == pytest.approx(0, abs=1e-9)
+            assert near is None or (
+                near.value - move(inputs.setup, tunable, near.value).model_dump()[tunable]
+            ) == pytest.approx(0, abs=1e-9)
 
 
 def test_the_command_line(tmp_path, capsys):
@@ -330,7 +505,9 @@ def test_the_command_line(tmp_path, capsys):
     path.write_text(example)
     assert main(["evaluate", str(path)]) == 0
     printed = json.loads(capsys.readouterr().out)
-    assert printed["figures"]["drive.top_speed"]["value"] == pytest.approx(demo_report().value("drive.top_speed"), rel=1e-9)
+    assert printed["figures"]["drive.top_speed"]["value"] == pytest.approx(
+        demo_report().value("drive.top_speed"), rel=1e-9
+    )
     assert printed["findings"][0]["words"]["answer"]
     path.write_text("{")
     assert main(["evaluate", str(path)]) == 2
@@ -360,4 +537,6 @@ def test_format_1_fixture_still_reads():
     fixture = json.loads((Path(__file__).parents[1] / "data/format-1.json").read_text())
     report = evaluation.evaluate(load_inputs(fixture))
     assert report.value("purpose.lap_distance") > 1000
-    assert not re.search(r"nan|inf", json.dumps(report.to_json()["figures"], allow_nan=True).lower().replace("information", ""))
+    assert not re.search(
+        r"nan|inf", json.dumps(report.to_json()["figures"], allow_nan=True).lower().replace("information", "")
+    )

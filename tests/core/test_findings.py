@@ -6,7 +6,14 @@ import re
 import pytest
 
 from lynxwort.core.evaluate import evaluate
-from lynxwort.core.model.bike import Carburettor, FourStrokeInjected, FourStrokeJetted, Payload, Transmission, TwoStrokeRod
+from lynxwort.core.model.bike import (
+    Carburettor,
+    FourStrokeInjected,
+    FourStrokeJetted,
+    Payload,
+    Transmission,
+    TwoStrokeRod,
+)
 from lynxwort.core.model.damper import stack_of
 from lynxwort.core.model.race import CriticalHill, GroundSegment, RaceAir, RefuelPoint
 from lynxwort.core.model.readings import (
@@ -21,7 +28,7 @@ from lynxwort.core.model.readings import (
     SteadyReading,
     Under,
     WeighingReading,
-)  # fmt: skip
+)
 from lynxwort.core.model.setup import StopFill
 from lynxwort.core.model.track import Track
 from lynxwort.core.report import SEVERITIES
@@ -39,12 +46,16 @@ def oiled(tank_m3):
     """The demo with an oil tank of its own."""
     bike = demo_inputs().bike
     engine = bike.engine.model_copy(update={"lubrication": "oil_tank", "oil_tank_m3": tank_m3})
-    return demo_inputs().model_copy(update={"bike": bike.model_copy(update={"engine": engine}), "setup": setup_with(premix_ratio=None)})
+    return demo_inputs().model_copy(
+        update={"bike": bike.model_copy(update={"engine": engine}), "setup": setup_with(premix_ratio=None)}
+    )
 
 
 def with_stage(**changes):
     race = demo_inputs().race
-    return demo_inputs().model_copy(update={"race": race.model_copy(update={"stages": (race.stages[0].model_copy(update=changes),)})})
+    return demo_inputs().model_copy(
+        update={"race": race.model_copy(update={"stages": (race.stages[0].model_copy(update=changes),)})}
+    )
 
 
 def fuelled(laps=3, at_m=20_000.0, **setup):
@@ -55,7 +66,9 @@ def fuelled(laps=3, at_m=20_000.0, **setup):
 
 def with_air(**changes):
     race = demo_inputs().race
-    return demo_inputs().model_copy(update={"race": race.model_copy(update={"air": race.air.model_copy(update=changes)})})
+    return demo_inputs().model_copy(
+        update={"race": race.model_copy(update={"air": race.air.model_copy(update=changes)})}
+    )
 
 
 def with_readings(change):
@@ -81,7 +94,13 @@ def odd(kind, **changes):
 
 
 def elsewhere():
-    return with_readings(lambda r: r.model_copy(update={"under": r.under.model_copy(update={"course_key": "another"})}) if r.kind == "fill_up" else r)
+    return with_readings(
+        lambda r: (
+            r.model_copy(update={"under": r.under.model_copy(update={"course_key": "another"})})
+            if r.kind == "fill_up"
+            else r
+        )
+    )
 
 
 def bare(name):
@@ -109,7 +128,9 @@ def fed(engine, *, proven=True, **changes):
     readings = [r for r in inputs.readings if r.kind != "known_good" or proven]
     readings = [r.model_copy(update={"under": r.under.model_copy(update={"setup": setup})}) for r in readings]
     bike = inputs.bike.model_copy(update={"engine": engine})
-    return inputs.model_copy(update={"bike": bike, "setup": setup.model_copy(update=changes), "readings": tuple(readings)})
+    return inputs.model_copy(
+        update={"bike": bike, "setup": setup.model_copy(update=changes), "readings": tuple(readings)}
+    )
 
 
 def muddy():
@@ -137,7 +158,12 @@ def logged(error):
 
 SIZE = {"displacement_m3": 293e-6, "peak_power_w": 36e3, "peak_power_rpm": 8500.0}
 WIDE_BOX = Transmission(primary_ratio=2.667, gear_ratios=(2.6, 1.7, 1.4, 1.2, 1.0))
-HIGH_AIR = {"temperature_low_k": 295.0, "temperature_high_k": 308.0, "pressure_kind": "station", "pressure_pa": 80_000.0}
+HIGH_AIR = {
+    "temperature_low_k": 295.0,
+    "temperature_high_k": 308.0,
+    "pressure_kind": "station",
+    "pressure_pa": 80_000.0,
+}
 
 #: code -> inputs that reach it, and the severity it must have
 SCENARIOS = {
@@ -145,8 +171,16 @@ SCENARIOS = {
     "race_read_one": (lambda: with_stage(laps=1), "ok"),
     "heights_missing": (lambda: with_track(heights="none", height_m=()), "look"),
     "ground_unset": (lambda: with_stage(ground=()), "look"),
-    "track_gap": (lambda: with_track(breaks=(5000,), latitude_deg=(*demo_inputs().courses["brackenmere"].latitude_deg[:5000],
-                  *(v + 0.004 for v in demo_inputs().courses["brackenmere"].latitude_deg[5000:]))), "look"),
+    "track_gap": (
+        lambda: with_track(
+            breaks=(5000,),
+            latitude_deg=(
+                *demo_inputs().courses["brackenmere"].latitude_deg[:5000],
+                *(v + 0.004 for v in demo_inputs().courses["brackenmere"].latitude_deg[5000:]),
+            ),
+        ),
+        "look",
+    ),
     "thin_air": (lambda: with_air(**HIGH_AIR), "look"),
     "air_read": (demo_inputs, "ok"),
     "readings_used": (demo_inputs, "ok"),
@@ -158,7 +192,10 @@ SCENARIOS = {
     "fill_up_elsewhere": (elsewhere, "look"),
     "sag_right": (lambda: with_setup(shock_spring_rate_n_per_m=56000.0, shock_preload_m=0.0078), "ok"),
     "preload_off": (lambda: with_setup(shock_spring_rate_n_per_m=58000.0), "act"),
-    "load_wants_spring": (lambda: framed(payload=(Payload(name="bags", mass_kg=8.0, ahead_m=0.2, height_m=0.9),)), "look"),
+    "load_wants_spring": (
+        lambda: framed(payload=(Payload(name="bags", mass_kg=8.0, ahead_m=0.2, height_m=0.9),)),
+        "look",
+    ),
     "spring_soft": (demo_inputs, "look"),
     "spring_stiff": (lambda: with_setup(shock_spring_rate_n_per_m=72000.0, shock_preload_m=0.008), "act"),
     "fuel_moves_sag": (demo_inputs, "ok"),
@@ -177,7 +214,10 @@ SCENARIOS = {
     "needle_unmeasured": (demo_inputs, "ok"),
     "float_off": (lambda: fed_by(Carburettor(float_height_m=0.010, float_height_right_m=0.0125)), "look"),
     "detonation_near": (lambda: with_setup(fuel_octane=91.0), "act"),
-    "flow_short": (lambda: and_reading(FlowReading(id="f", volume_m3=0.0003, duration_s=90.0, under=Under(setup=setup_with()))), "act"),
+    "flow_short": (
+        lambda: and_reading(FlowReading(id="f", volume_m3=0.0003, duration_s=90.0, under=Under(setup=setup_with()))),
+        "act",
+    ),
     "window": (demo_inputs, "ok"),
     "map_off": (lambda: logged(0.05), "look"),
     "map_on_target": (lambda: logged(0.005), "ok"),
@@ -194,7 +234,10 @@ SCENARIOS = {
     "fuel_not_measured": (lambda: no("fill_up"), "look"),
     "brimmed_cold": (lambda: with_setup(fuel_fill_m3=None), "ok"),
     "stops_wanted": (lambda: fuelled(), "ok"),
-    "stops_kept": (lambda: fuelled(stops=(StopFill(passing=1, to_level_m3=0.009), StopFill(passing=2, to_level_m3=0.009))), "ok"),
+    "stops_kept": (
+        lambda: fuelled(stops=(StopFill(passing=1, to_level_m3=0.009), StopFill(passing=2, to_level_m3=0.009))),
+        "ok",
+    ),
     "plan_runs_dry": (lambda: fuelled(stops=(StopFill(passing=1, to_level_m3=0.002),)), "act"),
     "stop_beyond": (lambda: fuelled(stops=(StopFill(passing=99),)), "look"),
     "no_stop_plan": (lambda: fuelled(fuel_fill_m3=0.0015), "look"),
@@ -224,7 +267,7 @@ SCENARIOS = {
     "may_run_dry_energy": (lambda: electric(pack_energy_j=1.2e7), "act"),
     "lasts_energy": (lambda: demo_inputs("hollowood"), "ok"),
     "energy_not_measured": (lambda: bare("hollowood"), "look"),
-}  # fmt: skip
+}
 
 
 WAY_OUT = {"at_m": 22_060.0, "length_m": 90.0, "grade": 0.53, "ground": "deep_sand"}
@@ -238,7 +281,14 @@ def saw(kind, setup=(), **known):
     """The first demo with more readings, taken with the demo's setup or some values of it changed."""
     inputs = demo_inputs()
     under = Under(setup=setup_with(**dict(setup)), rider=inputs.rider, course_key="brackenmere")
-    return inputs.model_copy(update={"readings": (*inputs.readings, *(kind(**({"id": f"more-{i}", "under": under} | k)) for i, k in enumerate(known["each"])))})
+    return inputs.model_copy(
+        update={
+            "readings": (
+                *inputs.readings,
+                *(kind(**({"id": f"more-{i}", "under": under} | k)) for i, k in enumerate(known["each"])),
+            )
+        }
+    )
 
 
 CLIMB = {"at_m": 22_060.0, "entry_speed_m_per_s": 12.0, "outcome": "climbed"}
@@ -253,7 +303,12 @@ SCENARIOS |= {
     "stance_read": (demo_inputs, "ok"),
     "trail_short": (lambda: framed(clamp_offset_m=0.045), "look"),
     "part_touches": (lambda: framed(rear_seat_gap_m=0.312), "act"),
-    "trail_less_than_proven": (lambda: saw(SteadyReading, setup={"fork_up_m": -0.02, "offset_change_m": -0.006}, each=[{"speed_m_per_s": 28.0}]), "look"),
+    "trail_less_than_proven": (
+        lambda: saw(
+            SteadyReading, setup={"fork_up_m": -0.02, "offset_change_m": -0.006}, each=[{"speed_m_per_s": 28.0}]
+        ),
+        "look",
+    ),
     "balance_off": (lambda: with_setup(fork_spring_rate_n_per_m=1500.0), "look"),
     "front_light": (lambda: framed(cg_height_m=1.25, front_share=0.36), "look"),
     "rear_light": (lambda: framed(cg_height_m=1.5, front_share=0.68), "look"),
@@ -267,12 +322,18 @@ SCENARIOS |= {
     "closed_air_rose": (lambda: demo_inputs("gannach"), "look"),
     "closed_air_fell": (lambda: framed(home_height_m=2400.0), "look"),
     "tyre_too_slow": (lambda: with_bike(tyre=demo_inputs().bike.tyre.model_copy(update={"speed_symbol": "K"})), "act"),
-    "shakes_long": (lambda: with_bike(engine=demo_inputs().bike.engine.model_copy(update={"shake_rpm": 5000.0})), "look"),
+    "shakes_long": (
+        lambda: with_bike(engine=demo_inputs().bike.engine.model_copy(update={"shake_rpm": 5000.0})),
+        "look",
+    ),
     "ridden_lap_used": (lambda: saw(RiddenLapReading, each=[{"clock_s": EVEN_LAP}]), "ok"),
     "seen_questioned": (lambda: saw(RollOutReading, each=[{"distance_m": 4.0}]), "look"),
     "seen_elsewhere": (lambda: saw(HillReading, each=[CLIMB | {"at_m": 100.0}]), "ok"),
     "stalled_unexplained": (lambda: saw(HillReading, each=[CLIMB | {"outcome": "stalled"}]), "look"),
-    "hills_contradict": (lambda: saw(HillReading, each=[CLIMB, CLIMB | {"outcome": "spun", "entry_speed_m_per_s": 16.0}]), "look"),
+    "hills_contradict": (
+        lambda: saw(HillReading, each=[CLIMB, CLIMB | {"outcome": "spun", "entry_speed_m_per_s": 16.0}]),
+        "look",
+    ),
 }
 
 
@@ -293,7 +354,9 @@ def short_thread():
     inputs = demo_inputs("saltern")
     damper = inputs.bike.shock_damper
     seat = damper.piston.model_copy(update={"height_most_m": 1.5e-3})
-    return inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"shock_damper": damper.model_copy(update={"piston": seat})})})
+    return inputs.model_copy(
+        update={"bike": inputs.bike.model_copy(update={"shock_damper": damper.model_copy(update={"piston": seat})})}
+    )
 
 
 SCENARIOS |= {
@@ -302,7 +365,10 @@ SCENARIOS |= {
     "bottoms_anyway": (lambda: whooped(0.7, 7.0, demo_inputs("saltern")), "act"),
     "bottoms_click": (strong_clicker, "act"),
     "packs": (lambda: shimmed(fork_rebound_stack="8x20.30 17.30 13.30", fork_rebound_clicks=0), "look"),
-    "little_compression": (lambda: shimmed(fork_base_stack="24.05", fork_piston_stack="20.05", fork_compression_clicks=22), "look"),
+    "little_compression": (
+        lambda: shimmed(fork_base_stack="24.05", fork_piston_stack="20.05", fork_compression_clicks=22),
+        "look",
+    ),
     "much_compression": (lambda: shimmed(shock_piston_stack="12x40.30 36.30 30.30"), "look"),
     "little_rebound": (lambda: shimmed(shock_rebound_stack="36.05", shock_rebound_clicks=22), "look"),
     "much_rebound": (lambda: shimmed(fork_rebound_stack="9x20.30 17.30 13.30", fork_rebound_clicks=2), "look"),
@@ -355,8 +421,16 @@ def test_no_scenario_breaks_a_figure(code):
 def test_severities_follow_the_numbers():
     thresholds = [
         (with_setup(main_jet=165.0), "too_lean_jetted", "act"),
-        (with_bike(engine=FourStrokeJetted(displacement_m3=293e-6, peak_power_w=36e3, peak_power_rpm=8500.0)), "lean_side_safe_jetted", "ok"),
-        (with_stage(hills=(CriticalHill(at_m=22_060.0, length_m=220.0, grade=0.6, ground="deep_sand"),)), "short_on_climb", "act"),
+        (
+            with_bike(engine=FourStrokeJetted(displacement_m3=293e-6, peak_power_w=36e3, peak_power_rpm=8500.0)),
+            "lean_side_safe_jetted",
+            "ok",
+        ),
+        (
+            with_stage(hills=(CriticalHill(at_m=22_060.0, length_m=220.0, grade=0.6, ground="deep_sand"),)),
+            "short_on_climb",
+            "act",
+        ),
         (with_setup(tank_capacity_m3=0.013, fuel_fill_m3=0.013), "may_run_dry", "look"),
     ]
     for inputs, code, severity in thresholds:
@@ -367,7 +441,10 @@ def test_a_spring_is_proposed_from_a_measured_sag_only_and_preload_on_a_notch():
     """0.8.0 proposed 2.6 N/mm with 26 mm of preload to a bike whose sags nobody had measured."""
     off = {"shock_spring_rate_n_per_m": 40_000.0, "fork_spring_rate_n_per_m": 6000.0}
     measured = evaluate(with_setup(**off), cache=CACHE)
-    bare_ = evaluate(with_setup(**off).model_copy(update={"readings": tuple(r for r in demo_inputs().readings if r.kind != "sag")}), cache=CACHE)
+    bare_ = evaluate(
+        with_setup(**off).model_copy(update={"readings": tuple(r for r in demo_inputs().readings if r.kind != "sag")}),
+        cache=CACHE,
+    )
     for report, knows in ((measured, True), (bare_, False)):
         for finding in report.of("chassis"):
             if not finding.code.startswith(("spring_", "preload_off")):
@@ -379,12 +456,19 @@ def test_a_spring_is_proposed_from_a_measured_sag_only_and_preload_on_a_notch():
                 assert "measure both sags first" in say(finding, report, "metric").text
             if finding.code.startswith("spring_"):
                 low, high = finding.parameters["softest_rate"], finding.parameters["stiffest_rate"]
-                assert report.figures[f"chassis.{end}.spring_rate_wanted"].low < low <= high < report.figures[f"chassis.{end}.spring_rate_wanted"].high
+                assert (
+                    report.figures[f"chassis.{end}.spring_rate_wanted"].low
+                    < low
+                    <= high
+                    < report.figures[f"chassis.{end}.spring_rate_wanted"].high
+                )
             low, high = PRELOAD_EXISTS_M[end]
             for m in moves:
                 if m.tunable.endswith("_preload_m"):
                     assert low <= m.value <= high
-                    assert m.value / TUNABLES[m.tunable].step == pytest.approx(round(m.value / TUNABLES[m.tunable].step))
+                    assert m.value / TUNABLES[m.tunable].step == pytest.approx(
+                        round(m.value / TUNABLES[m.tunable].step)
+                    )
     assert any("spring_rate" in m.tunable for f in measured.of("chassis") for moves in f.proposals for m in moves)
 
 
@@ -402,7 +486,10 @@ def test_a_lean_warning_never_proposes_leaner_and_safety_words_stand_by():
         for finding in (f for f in rich.findings if f.code == "rich_high_up"):
             assert len(finding.leaves) == len(finding.proposals)
             for moves in finding.proposals:
-                after = evaluate(with_setup(**{m.tunable: round(m.value) if m.tunable == "needle_clip" else m.value for m in moves}), cache=CACHE)
+                after = evaluate(
+                    with_setup(**{m.tunable: round(m.value) if m.tunable == "needle_clip" else m.value for m in moves}),
+                    cache=CACHE,
+                )
                 assert after.value("fuelling.lean_margin_min") >= -1e-9
 
 
@@ -412,17 +499,27 @@ def test_pressure_kinds_agree_when_they_describe_the_same_air():
     from lynxwort.core.physics.air.station import station_pressure
 
     height, temperature = 560.0, 283.0
-    base = {"temperature_low_k": temperature, "temperature_high_k": temperature, "reading_height_m": height, "pressure_spread_pa": 0.0,
-            "relative_humidity_low": 0.5, "relative_humidity_high": 0.5}  # fmt: skip
+    base = {
+        "temperature_low_k": temperature,
+        "temperature_high_k": temperature,
+        "reading_height_m": height,
+        "pressure_spread_pa": 0.0,
+        "relative_humidity_low": 0.5,
+        "relative_humidity_high": 0.5,
+    }
     here = station_pressure("sea_level", 101_800.0, height_m=height, temperature_k=temperature)
     from scipy.optimize import brentq
 
-    setting = brentq(lambda q: station_pressure("altimeter", q, height_m=height, temperature_k=temperature) - here, 95_000, 105_000)
+    setting = brentq(
+        lambda q: station_pressure("altimeter", q, height_m=height, temperature_k=temperature) - here, 95_000, 105_000
+    )
     found = []
     for kind, pressure in (("sea_level", 101_800.0), ("station", here), ("altimeter", setting)):
         air = RaceAir(pressure_kind=kind, pressure_pa=float(pressure), **base)
         race = demo_inputs().race.model_copy(update={"air": air})
-        found.append(evaluate(demo_inputs().model_copy(update={"race": race}), cache=CACHE).value("purpose.density_ratio_min"))
+        found.append(
+            evaluate(demo_inputs().model_copy(update={"race": race}), cache=CACHE).value("purpose.density_ratio_min")
+        )
     assert found == pytest.approx([found[0]] * 3, rel=1e-9)
     assert pressure_altitude(here) == pytest.approx(height, abs=60)
 
@@ -430,6 +527,10 @@ def test_pressure_kinds_agree_when_they_describe_the_same_air():
 def test_station_and_input_names_are_complete():
     report = demo_report()
     assert {f.station for f in report.findings} < set(STATION_NAMES)
-    reports = [report, *(demo_report(name) for name in ("saltern", "gannach", "hollowood")), evaluate(fed(TwoStrokeRod(**SIZE)), cache=CACHE)]
+    reports = [
+        report,
+        *(demo_report(name) for name in ("saltern", "gannach", "hollowood")),
+        evaluate(fed(TwoStrokeRod(**SIZE)), cache=CACHE),
+    ]
     paths = {path for r in reports for f in r.figures.values() for path, *_rest in f.inputs}
     assert {re.sub(r"^riders\.\d+", "rider", p) for p in paths if not p.startswith("setup.")} <= set(INPUT_NAMES)

@@ -14,7 +14,10 @@ from tests.support import CACHE, demo_inputs, demo_report
 def hull_length(front: int, rear: int, centre_m: float) -> float:
     """Perimeter of the convex hull of two circles as polygons: an independent way to the taut chain."""
     turn = np.linspace(0.0, 2.0 * np.pi, 20_001)[:-1]
-    circles = [np.column_stack([x + r * np.cos(turn), r * np.sin(turn)]) for x, r in ((0.0, chain.pitch_radius(rear)), (centre_m, chain.pitch_radius(front)))]
+    circles = [
+        np.column_stack([x + r * np.cos(turn), r * np.sin(turn)])
+        for x, r in ((0.0, chain.pitch_radius(rear)), (centre_m, chain.pitch_radius(front)))
+    ]
     from scipy.spatial import ConvexHull
 
     return float(ConvexHull(np.vstack(circles)).area)  # in two dimensions scipy calls the perimeter "area"
@@ -24,7 +27,9 @@ def hull_length(front: int, rear: int, centre_m: float) -> float:
 @settings(max_examples=15, deadline=None)
 def test_chain_tangents_agree_with_a_polygon_hull(front, rear, centre):
     assert chain.chain_length(front, rear, centre) == pytest.approx(hull_length(front, rear, centre), rel=1e-7)
-    assert chain.links(front, rear, centre) == pytest.approx(chain.links_by_formula(front, rear, centre), abs=0.004)  # ISO 606's approximation
+    assert chain.links(front, rear, centre) == pytest.approx(
+        chain.links_by_formula(front, rear, centre), abs=0.004
+    )  # ISO 606's approximation
 
 
 ARM = chain.Swingarm(length_m=0.59, sprocket_ahead_m=0.075, sprocket_above_m=0.005, axle_low_m=-0.17, axle_high_m=0.14)
@@ -38,7 +43,10 @@ def test_the_fitted_chain_keeps_its_length_and_its_play_over_the_travel(front, r
         return
     assert fit.links % 2 == 0
     moved = chain.replace(ARM, length_m=ARM.length_m + fit.axle_move_m)
-    plays = [chain.play_at(moved, front, rear, h, play_at_tightest_m=play) for h in np.linspace(ARM.axle_low_m, ARM.axle_high_m, 25)]
+    plays = [
+        chain.play_at(moved, front, rear, h, play_at_tightest_m=play)
+        for h in np.linspace(ARM.axle_low_m, ARM.axle_high_m, 25)
+    ]
     assert min(plays) >= play - 1e-6
     assert fit.slack_on_stand_m == pytest.approx(plays[0], abs=1e-9)
     for height in (ARM.axle_low_m, 0.0, ARM.axle_high_m):

@@ -33,23 +33,74 @@ def law(c, knee, stack):
 def handbook_car(**given):
     """RIDE.md's reference bike; given: parameters of the kernel changed."""
     turn = 1 / 2.5 - 1 / 2.9
-    tables = {"fork_in": law(450, 110, 450), "fork_out": law(1000, 280, 520), "shock_in": law(3200, 350, 4500), "shock_out": law(6500, 900, 4200)}
+    tables = {
+        "fork_in": law(450, 110, 450),
+        "fork_out": law(1000, 280, 520),
+        "shock_in": law(3200, 350, 4500),
+        "shock_out": law(6500, 900, 4200),
+    }
     return HalfCar(
-        values={"sprung": 82, "inertia": 13, "front_unsprung": 13, "rear_unsprung": 17, "rider": 88, "to_front": 1.485 - 0.739, "to_rear": 0.739, "peg": -0.12,
-                "bar": 0.45, "fork_travel": 0.300, "fork_friction": 40, "shock_friction": 60, "rear_travel": 0.310},
-        rake_rad=radians(26.5), fork_spring=lambda s: 8800 * (s + 0.005) + 101325 * AIR_M2 * ((0.410 / (0.410 - s)) ** 1.3 - 1),
-        shock_spring=lambda s: 52000 * (s + 0.011), ratio=lambda w: 1 / 2.9 + 1.3 * turn / 0.31 * w - 0.3 * turn / 0.31**2 * w * w,
-        **(tables | {k: v for k, v in given.items() if k in tables}), given={k: v for k, v in given.items() if k not in tables},
-    )  # fmt: skip
+        values={
+            "sprung": 82,
+            "inertia": 13,
+            "front_unsprung": 13,
+            "rear_unsprung": 17,
+            "rider": 88,
+            "to_front": 1.485 - 0.739,
+            "to_rear": 0.739,
+            "peg": -0.12,
+            "bar": 0.45,
+            "fork_travel": 0.300,
+            "fork_friction": 40,
+            "shock_friction": 60,
+            "rear_travel": 0.310,
+        },
+        rake_rad=radians(26.5),
+        fork_spring=lambda s: 8800 * (s + 0.005) + 101325 * AIR_M2 * ((0.410 / (0.410 - s)) ** 1.3 - 1),
+        shock_spring=lambda s: 52000 * (s + 0.011),
+        ratio=lambda w: 1 / 2.9 + 1.3 * turn / 0.31 * w - 0.3 * turn / 0.31**2 * w * w,
+        **(tables | {k: v for k, v in given.items() if k in tables}),
+        given={k: v for k, v in given.items() if k not in tables},
+    )
 
 
 def quiet_car(**given):
     """A symmetric bike without damping and friction, air or linkage: everything linear."""
-    values = {"sprung": 80.0, "inertia": 14.0, "front_unsprung": 14.0, "rear_unsprung": 14.0, "rider": 80.0, "to_front": 0.7, "to_rear": 0.7, "peg": 0.0, "bar": 0.0,
-              "fork_travel": 0.30, "fork_friction": 0.0, "shock_friction": 0.0, "rear_travel": 0.30}  # fmt: skip
-    zero = {"tyre_damping": 0.0, "leg_damping": 0.0, "arm_damping": 0.0, "body_english": 0.0, "front_tyre": 150e3, "rear_tyre": 150e3}
-    return HalfCar(values=values, rake_rad=0.0, fork_spring=lambda s: 9000.0 * s, shock_spring=lambda s: 9000.0 * s, ratio=lambda w: 1.0, fork_in=NOTHING,
-                   fork_out=NOTHING, shock_in=NOTHING, shock_out=NOTHING, given=zero | given)  # fmt: skip
+    values = {
+        "sprung": 80.0,
+        "inertia": 14.0,
+        "front_unsprung": 14.0,
+        "rear_unsprung": 14.0,
+        "rider": 80.0,
+        "to_front": 0.7,
+        "to_rear": 0.7,
+        "peg": 0.0,
+        "bar": 0.0,
+        "fork_travel": 0.30,
+        "fork_friction": 0.0,
+        "shock_friction": 0.0,
+        "rear_travel": 0.30,
+    }
+    zero = {
+        "tyre_damping": 0.0,
+        "leg_damping": 0.0,
+        "arm_damping": 0.0,
+        "body_english": 0.0,
+        "front_tyre": 150e3,
+        "rear_tyre": 150e3,
+    }
+    return HalfCar(
+        values=values,
+        rake_rad=0.0,
+        fork_spring=lambda s: 9000.0 * s,
+        shock_spring=lambda s: 9000.0 * s,
+        ratio=lambda w: 1.0,
+        fork_in=NOTHING,
+        fork_out=NOTHING,
+        shock_in=NOTHING,
+        shock_out=NOTHING,
+        given=zero | given,
+    )
 
 
 FLAT = terrain.Profile(height_m=np.zeros(4000), judged_from_m=0.0)
@@ -106,11 +157,13 @@ def test_it_moves_as_a_general_solver_says():
 
     def slope(t, y):
         dy = np.zeros(10)
-        kernel.slopes(y, parameters, t, 10.0, terrain.GRID_M, path, car.springs, car.dampers, dy, seen)  # fmt: skip
+        kernel.slopes(y, parameters, t, 10.0, terrain.GRID_M, path, car.springs, car.dampers, dy, seen)
         return dy
 
     times = np.arange(ours.rows.shape[0])[:2500:25] * 1e-3
-    solved = solve_ivp(slope, (0.0, times[-1]), start, method="DOP853", t_eval=times, rtol=1e-8, atol=1e-10, max_step=0.01)
+    solved = solve_ivp(
+        slope, (0.0, times[-1]), start, method="DOP853", t_eval=times, rtol=1e-8, atol=1e-10, max_step=0.01
+    )
     error = ours.rows[:2500:25, :5] - solved.y[:5].T
     assert np.sqrt((error[:, 2:4] ** 2).mean()) < 0.3e-3  # the handbook: RK4 at 0.5 ms within 0.12 mm r.m.s.
 
@@ -142,8 +195,16 @@ def test_without_dampers_energy_stays():
         moving = 0.5 * (y[:, 5:10] ** 2) @ masses
         lifted = GRAVITY_M_PER_S2 * (80 * body + 14 * front + 14 * rear + 80 * rider)
         legs, arms = np.maximum(body - rider, 0.0), body - rider - parameters[PLACE["arm_rest"]]
-        springs = sum(0.5 * 9000.0 * (w - body) ** 2 for w in (front, rear)) + sum(0.5 * 150e3 * np.maximum(-w, 0.0) ** 2 for w in (front, rear))
-        return moving + lifted + springs + 0.5 * parameters[PLACE["leg"]] * legs**2 + 0.5 * parameters[PLACE["arm"]] * arms**2
+        springs = sum(0.5 * 9000.0 * (w - body) ** 2 for w in (front, rear)) + sum(
+            0.5 * 150e3 * np.maximum(-w, 0.0) ** 2 for w in (front, rear)
+        )
+        return (
+            moving
+            + lifted
+            + springs
+            + 0.5 * parameters[PLACE["leg"]] * legs**2
+            + 0.5 * parameters[PLACE["arm"]] * arms**2
+        )
 
     held = energy(out)
     assert np.ptp(held) < 0.05  # J, of some hundred that swing
@@ -169,7 +230,9 @@ def by_the_book(car, y, time, speed, path):
         return np.interp(u, SPEEDS, inward) if u >= 0 else -np.interp(-u, SPEEDS, outward)
 
     def end(stroke, u, travel, name, spring):
-        last = (spring(travel) - spring(travel * (1 - 1 / 240))) / (travel / 240)  # a little beyond the end the spring goes on as a line
+        last = (spring(travel) - spring(travel * (1 - 1 / 240))) / (
+            travel / 240
+        )  # a little beyond the end the spring goes on as a line
         force = (
             spring(min(max(stroke, 0), travel))
             + last * min(max(stroke - travel, 0), 0.02 * travel)
@@ -177,9 +240,9 @@ def by_the_book(car, y, time, speed, path):
         )
         into = stroke - (travel - v(f"{name}_bump_length"))
         if into > 0:
-            force += into * (v(f"{name}_bump") + v(f"{name}_bump_square") * into) + v(f"{name}_bump_damping") * min(into / v(f"{name}_bump_length"), 1) * max(
-                u, 0
-            )
+            force += into * (v(f"{name}_bump") + v(f"{name}_bump_square") * into) + v(f"{name}_bump_damping") * min(
+                into / v(f"{name}_bump_length"), 1
+            ) * max(u, 0)
         if stroke > travel:
             force += max(v(f"{name}_metal") * (stroke - travel) + v(f"{name}_metal_damping") * u, 0)
         if stroke < 0:
@@ -192,15 +255,24 @@ def by_the_book(car, y, time, speed, path):
     w, w_v = rear - z + to_rear * pitch, rear_v - z_v + to_rear * pitch_v
     ratio = car.ratio(min(max(w, 0), v("rear_travel")))
     q = car.stroke_at(w)
-    shock = ratio * (end(q, ratio * w_v, v("shock_stroke"), "shock", car.shock_spring) + damper(d[2], d[3], ratio * w_v))
+    shock = ratio * (
+        end(q, ratio * w_v, v("shock_stroke"), "shock", car.shock_spring) + damper(d[2], d[3], ratio * w_v)
+    )
 
     def tyre(x, rate, at, at_v):
         grid = np.arange(path.size) * terrain.GRID_M
-        high = CubicHermiteSpline(grid, path, np.gradient(path, terrain.GRID_M))  # Catmull-Rom is the cubic with these slopes
+        high = CubicHermiteSpline(
+            grid, path, np.gradient(path, terrain.GRID_M)
+        )  # Catmull-Rom is the cubic with these slopes
         push = float(high(x)) - at
         if push <= 0:
             return 0.0
-        return max(rate * push + v("rim") * max(push - v("rim_from"), 0) + v("tyre_damping") * (float(high.derivative()(x)) * speed - at_v), 0.0)
+        return max(
+            rate * push
+            + v("rim") * max(push - v("rim_from"), 0)
+            + v("tyre_damping") * (float(high.derivative()(x)) * speed - at_v),
+            0.0,
+        )
 
     on_front = tyre(time * speed + to_front + to_rear, v("front_tyre"), front, front_v)
     on_rear = tyre(time * speed, v("rear_tyre"), rear, rear_v)
@@ -222,18 +294,27 @@ def test_the_kernel_is_the_handbooks_equations_in_every_state():
     start, parameters = car.at_rest()
     rng, dy, seen_, met = np.random.default_rng(3), np.zeros(10), np.zeros(13), set()
     for _ in range(160):
-        y = start + np.concatenate([rng.normal(0, [0.12, 0.12, 0.08, 0.08, 0.25]), rng.normal(0, [0.6, 1.0, 1.2, 1.2, 0.8])])
+        y = start + np.concatenate(
+            [rng.normal(0, [0.12, 0.12, 0.08, 0.08, 0.25]), rng.normal(0, [0.6, 1.0, 1.2, 1.2, 0.8])]
+        )
         time = float(rng.uniform(0.9, 2.0))
         kernel.slopes(y, parameters, time, 10.0, terrain.GRID_M, path, car.springs, car.dampers, dy, seen_)
         wanted = by_the_book(car, y, time, 10.0, path)
         # tables of springs and dampers stand between: a thousandth of what moves there
         assert dy == pytest.approx(wanted, rel=2e-3, abs=2e-3 * np.abs(wanted).max())
-        met |= {("top", seen_[0] < 0), ("metal", seen_[0] > 0.3), ("air", seen_[4] == 0), ("shock stop", seen_[12] > 0), ("rim", seen_[4] > 9e3)}
+        met |= {
+            ("top", seen_[0] < 0),
+            ("metal", seen_[0] > 0.3),
+            ("air", seen_[4] == 0),
+            ("shock stop", seen_[12] > 0),
+            ("rim", seen_[4] > 9e3),
+        }
     assert {name for name, on in met if on} == {"top", "metal", "air", "shock stop", "rim"}
 
 
 @pytest.mark.parametrize(
-    ("drop_m", "front_m", "rear_m", "metal"), [(0.6, 0.163, 0.289, 0), (1.0, None, None, 1), (1.25, None, None, 1), (1.5, 0.263, 0.316, 1)]
+    ("drop_m", "front_m", "rear_m", "metal"),
+    [(0.6, 0.163, 0.289, 0), (1.0, None, None, 1), (1.25, None, None, 1), (1.5, 0.263, 0.316, 1)],
 )
 def test_landings_use_the_travel_that_the_handbook_found(drop_m, front_m, rear_m, metal):
     car = handbook_car()
@@ -267,7 +348,18 @@ def test_finer_steps_come_nearer_and_the_sweeps_step_is_near_enough():
 
 # measures ---------------------------------------------------------------------------------------------------------------
 @pytest.mark.parametrize(
-    ("hertz", "gain"), [(0.5, 0.418), (1.0, 0.482), (2.0, 0.531), (4.0, 0.967), (6.3, 1.054), (8.0, 1.036), (16.0, 0.768), (31.5, 0.405), (63.0, 0.186)]
+    ("hertz", "gain"),
+    [
+        (0.5, 0.418),
+        (1.0, 0.482),
+        (2.0, 0.531),
+        (4.0, 0.967),
+        (6.3, 1.054),
+        (8.0, 1.036),
+        (16.0, 0.768),
+        (31.5, 0.405),
+        (63.0, 0.186),
+    ],
 )
 def test_wk_is_the_standards(hertz, gain):
     _w, response = sosfreqz(wk_sections(), worN=[2 * pi * hertz / 1000.0])
@@ -281,14 +373,18 @@ def test_one_pass_over_a_ride_says_what_numpy_says():
     for end, travel, whole in ((found.front, rode.column("fork"), 0.300), (found.rear, rode.column("wheel"), 0.310)):
         load = rode.column("front_tyre" if end is found.front else "rear_tyre")
         counts, _edges = np.histogram(np.clip(travel, 0, whole), bins=24, range=(0, whole))
-        assert end.histogram == pytest.approx(counts / travel.size, abs=2 / travel.size)  # a point on an edge may fall either way
+        assert end.histogram == pytest.approx(
+            counts / travel.size, abs=2 / travel.size
+        )  # a point on an edge may fall either way
         assert end.travel_used_m == travel.max()
         assert end.air_share == pytest.approx((load <= 0).mean(), abs=1e-12)
         place = 0 if end is found.front else 1
         standing = car.loads_n[place] + (13, 17)[place] * GRAVITY_M_PER_S2
         assert end.load_ratio == pytest.approx(load.std() / standing, rel=1e-12)
         assert end.packing_m == pytest.approx(travel.mean() - car.sag_m[place], abs=1e-12)
-        assert end.inward_m_per_s == pytest.approx(np.quantile(rode.column("fork_v" if place == 0 else "shock_v"), 0.999), rel=1e-12)
+        assert end.inward_m_per_s == pytest.approx(
+            np.quantile(rode.column("fork_v" if place == 0 else "shock_v"), 0.999), rel=1e-12
+        )
 
 
 def test_hits_are_counted_once_until_it_goes_back():
@@ -316,7 +412,15 @@ def test_a_tyre_bridges_a_hole_and_carries_over_a_stone():
 # directions over nine speeds --------------------------------------------------------------------------------------------
 def seen(measure_of, now, after, feature):
     """The change of a measure over nine speeds, as the product judges it."""
-    told = [np.array([measure_of(m) for m in rides.ride_feature(car, feature, feature.speed_m_per_s, spread=rides.WIDE_SPREAD).runs]) for car in (now, after)]
+    told = [
+        np.array(
+            [
+                measure_of(m)
+                for m in rides.ride_feature(car, feature, feature.speed_m_per_s, spread=rides.WIDE_SPREAD).runs
+            ]
+        )
+        for car in (now, after)
+    ]
     return complaints.judged(*told)
 
 
@@ -332,19 +436,52 @@ def changed(**setup):
     return car.half_car(DampingInput.of(work), work.inputs.setup.model_copy(update=setup))
 
 
-@pytest.mark.parametrize(("change", "of", "feature", "wanted"), [
-    ({"shock_rebound_clicks": 0, "fork_rebound_clicks": 0}, lambda m: m.rear.packing_m, WHOOPS, "worse"),  # slow rebound packs
-    ({"shock_rebound_clicks": 22, "fork_rebound_clicks": 22}, lambda m: m.overshoot_m, LANDING, "worse"),  # quick rebound kicks
-    ({"shock_spring_rate_n_per_m": 60000.0}, lambda m: m.rear.travel_used_m, LANDING, "helps"),  # a stiffer spring keeps travel
-    ({"shock_piston_stack": stack_of("12x40.15 3x36.15 3x32.15 3x28.15 3x25.15")}, lambda m: m.rear.travel_used_m, LANDING, "helps"),
-    ({"fork_oil_up_m": 0.02}, lambda m: m.front.travel_used_m, LANDING, "helps"),  # more oil holds up deep in
-    ({"fork_oil_up_m": -0.02}, lambda m: m.front.travel_used_m, DIP, "worse"),
-    ({"shock_high_speed_turns": 3.0}, lambda m: m.rear.travel_used_m, LANDING, "helps"),  # firmer on hard hits
-    ({"shock_high_speed_turns": 3.0}, lambda m: m.peg_m_per_s2, ROCKS, "worse"),  # and harsher on rocks
-    ({"shock_piston_stack": stack_of("3x40.15 36.15 32.15 28.15 25.15")}, lambda m: m.peg_m_per_s2, ROCKS, "helps"),  # a softer stack is plusher
-    ({"fork_compression_clicks": 22, "shock_compression_clicks": 22}, lambda m: m.rear.travel_used_m, WHOOPS, "worse"),  # open compression goes deeper
-    ({"shock_rebound_clicks": 0}, lambda m: m.rear.air_share, ROCKS, "not_visible"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "of", "feature", "wanted"),
+    [
+        (
+            {"shock_rebound_clicks": 0, "fork_rebound_clicks": 0},
+            lambda m: m.rear.packing_m,
+            WHOOPS,
+            "worse",
+        ),  # slow rebound packs
+        (
+            {"shock_rebound_clicks": 22, "fork_rebound_clicks": 22},
+            lambda m: m.overshoot_m,
+            LANDING,
+            "worse",
+        ),  # quick rebound kicks
+        (
+            {"shock_spring_rate_n_per_m": 60000.0},
+            lambda m: m.rear.travel_used_m,
+            LANDING,
+            "helps",
+        ),  # a stiffer spring keeps travel
+        (
+            {"shock_piston_stack": stack_of("12x40.15 3x36.15 3x32.15 3x28.15 3x25.15")},
+            lambda m: m.rear.travel_used_m,
+            LANDING,
+            "helps",
+        ),
+        ({"fork_oil_up_m": 0.02}, lambda m: m.front.travel_used_m, LANDING, "helps"),  # more oil holds up deep in
+        ({"fork_oil_up_m": -0.02}, lambda m: m.front.travel_used_m, DIP, "worse"),
+        ({"shock_high_speed_turns": 3.0}, lambda m: m.rear.travel_used_m, LANDING, "helps"),  # firmer on hard hits
+        ({"shock_high_speed_turns": 3.0}, lambda m: m.peg_m_per_s2, ROCKS, "worse"),  # and harsher on rocks
+        (
+            {"shock_piston_stack": stack_of("3x40.15 36.15 32.15 28.15 25.15")},
+            lambda m: m.peg_m_per_s2,
+            ROCKS,
+            "helps",
+        ),  # a softer stack is plusher
+        (
+            {"fork_compression_clicks": 22, "shock_compression_clicks": 22},
+            lambda m: m.rear.travel_used_m,
+            WHOOPS,
+            "worse",
+        ),  # open compression goes deeper
+        ({"shock_rebound_clicks": 0}, lambda m: m.rear.air_share, ROCKS, "not_visible"),
+    ],
+)
 def test_what_riders_say_shows_in_the_ride(change, of, feature, wanted):
     assert seen(of, changed(), changed(**change), feature)[1] == wanted
 
@@ -361,8 +498,12 @@ def test_the_ride_stands_where_the_chassis_does():
     assert rear == pytest.approx(report.value("chassis.rear.race_sag"), abs=1e-3)
     assert front == pytest.approx(report.value("chassis.front.race_sag"), abs=4e-3)
     assert front <= report.value("chassis.front.race_sag") + 1e-6
-    loads = report.behind.up.stand.loads(0.5 * report.behind.up.inputs.setup.fill_m3, share_offset=report.behind.up.springs.offsets.mean[2])
-    carried = made.loads_n[0] / GRAVITY_M_PER_S2 + report.behind.up.loads.unsprung(report.behind.up.inputs.setup, "front")
+    loads = report.behind.up.stand.loads(
+        0.5 * report.behind.up.inputs.setup.fill_m3, share_offset=report.behind.up.springs.offsets.mean[2]
+    )
+    carried = made.loads_n[0] / GRAVITY_M_PER_S2 + report.behind.up.loads.unsprung(
+        report.behind.up.inputs.setup, "front"
+    )
     assert carried == pytest.approx(loads.front_kg, abs=0.8)
 
 
@@ -376,7 +517,9 @@ def test_a_crash_is_told_and_nothing_runs_away_unseen():
 def test_split_forks_damp_with_one_leg_once_they_are_described():
     inputs = demo_inputs()
     split = inputs.bike.model_copy(update={"frame": inputs.bike.frame.model_copy(update={"fork_damping": "split"})})
-    described = type(split).model_validate(split.model_dump(exclude_unset=True) | {"fork_damper": split.damper("fork").model_dump()})
+    described = type(split).model_validate(
+        split.model_dump(exclude_unset=True) | {"fork_damper": split.damper("fork").model_dump()}
+    )
     assert (dampers.legs_of(inputs.bike), dampers.legs_of(split), dampers.legs_of(described)) == (2, 2, 1)
 
 
@@ -397,7 +540,9 @@ def shaken(car, hertz, *, seconds=14.0, high_m=0.002):
     path = high_m * (1 - np.cos(2 * pi * x / wave)) / 2 * np.clip(x / 2.0, 0.0, 1.0)
     start, parameters = car.at_rest()
     out = kernel.blank(int(seconds * 1000))
-    kernel.ride_over(start, parameters, speed, 5e-4, int(seconds * 2000), 2, terrain.GRID_M, path, car.springs, car.dampers, out)  # fmt: skip
+    kernel.ride_over(
+        start, parameters, speed, 5e-4, int(seconds * 2000), 2, terrain.GRID_M, path, car.springs, car.dampers, out
+    )
     t = np.arange(out.shape[0]) * 1e-3
     periods = int(4.0 * hertz)
     late = t >= t[-1] - periods / hertz
@@ -418,14 +563,25 @@ def test_the_linear_bike_answers_a_sine_as_its_matrices_say(hertz):
     """Five degrees of freedom by matrices; the symmetric bike on a wave that divides its wheelbase bounces only, so pitch stays out."""
     car = damped_car()
     hertz, found = shaken(car, hertz)
-    k, c, tyre, tyre_c, leg, leg_c = 9000.0, 1500.0, 150e3, 200.0, car.value("leg") + car.value("arm"), car.value("leg_damping") + car.value("arm_damping")
+    k, c, tyre, tyre_c, leg, leg_c = (
+        9000.0,
+        1500.0,
+        150e3,
+        200.0,
+        car.value("leg") + car.value("arm"),
+        car.value("leg_damping") + car.value("arm_damping"),
+    )
     w = 2 * pi * hertz
     stiff, damp = k + 1j * w * c, leg + 1j * w * leg_c
     road = tyre + 1j * w * tyre_c
-    matrix = np.array([  # body, front wheel, rear wheel, rider
-        [2 * stiff + damp - 80 * w**2, -stiff, -stiff, -damp], [-stiff, stiff + road - 14 * w**2, 0, 0], [-stiff, 0, stiff + road - 14 * w**2, 0],
-        [-damp, 0, 0, damp - 80 * w**2],
-    ])  # fmt: skip
+    matrix = np.array(
+        [  # body, front wheel, rear wheel, rider
+            [2 * stiff + damp - 80 * w**2, -stiff, -stiff, -damp],
+            [-stiff, stiff + road - 14 * w**2, 0, 0],
+            [-stiff, 0, stiff + road - 14 * w**2, 0],
+            [-damp, 0, 0, damp - 80 * w**2],
+        ]
+    )
     wanted = np.abs(np.linalg.solve(matrix, np.array([0, road, road, 0])))
     assert found[[0, 2, 3, 4]] == pytest.approx(wanted, rel=0.02)
     assert found[1] < 1e-3
@@ -449,7 +605,11 @@ def test_what_the_ground_gives_is_moved_stored_or_burnt():
     body, pitch, front, rear, rider = rows[:, :5].T
     v_body, _v_pitch, v_front, v_rear, v_rider = rows[:, 5:10].T
     slopes = [
-        np.interp(np.arange(rows.shape[0]) * dt * speed + ahead, np.arange(path.size) * terrain.GRID_M, np.gradient(path, terrain.GRID_M))
+        np.interp(
+            np.arange(rows.shape[0]) * dt * speed + ahead,
+            np.arange(path.size) * terrain.GRID_M,
+            np.gradient(path, terrain.GRID_M),
+        )
         for ahead in (1.4, 0.0)
     ]
     ground = sum(rows[:, COLUMN[f"{end}_tyre"]] * s * speed for end, s in zip(("front", "rear"), slopes, strict=True))
@@ -457,7 +617,10 @@ def test_what_the_ground_gives_is_moved_stored_or_burnt():
     burnt = sum(1500.0 * s**2 for s in stroke)
     legs_v = v_body - v_rider
     burnt = burnt + (car.value("leg_damping") + car.value("arm_damping")) * legs_v**2
-    pressed = [(rows[:, COLUMN["front_ground"]] - front, slopes[0] * speed - v_front), (rows[:, COLUMN["rear_ground"]] - rear, slopes[1] * speed - v_rear)]
+    pressed = [
+        (rows[:, COLUMN["front_ground"]] - front, slopes[0] * speed - v_front),
+        (rows[:, COLUMN["rear_ground"]] - rear, slopes[1] * speed - v_rear),
+    ]
     burnt = burnt + sum(np.where(push > 0, 200.0 * rate**2, 0.0) for push, rate in pressed)
     assert (burnt >= 0).all()
     moving = 0.5 * (80 * v_body**2 + 14 * v_front**2 + 14 * v_rear**2 + 80 * v_rider**2 + 14.0 * rows[:, 6] ** 2)
@@ -465,7 +628,11 @@ def test_what_the_ground_gives_is_moved_stored_or_burnt():
     strokes = (front - body - 0.7 * pitch, rear - body + 0.7 * pitch)
     rest = rows[0, 0] - rows[0, 4]
     stored = sum(0.5 * 9000.0 * s**2 for s in strokes) + sum(0.5 * 150e3 * np.maximum(p, 0) ** 2 for p, _r in pressed)
-    stored = stored + 0.5 * car.value("leg") * np.maximum(body - rider, 0.0) ** 2 + 0.5 * car.value("arm") * (body - rider - rest) ** 2
+    stored = (
+        stored
+        + 0.5 * car.value("leg") * np.maximum(body - rider, 0.0) ** 2
+        + 0.5 * car.value("arm") * (body - rider - rest) ** 2
+    )
     held = moving + lifted + stored
     worked = float(((ground - burnt)[1:] + (ground - burnt)[:-1]).sum() * dt / 2)
     assert held[-1] - held[0] == pytest.approx(worked, abs=0.02 * float(burnt.sum() * dt))

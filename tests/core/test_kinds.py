@@ -45,13 +45,23 @@ SEA, HIGH = (AirState(pressure_pa=p, temperature_k=288.15, relative_humidity=0.0
 @cache
 def made(kind: str, form: str):
     known = FIXTURES["kinds"][kind]
-    return load_inputs({"format": 1, "riders": [FIXTURES["rider"]], "race": FIXTURES["formats"][form], "courses": {"c": FIXTURES["course"]}} | known)
+    return load_inputs(
+        {
+            "format": 1,
+            "riders": [FIXTURES["rider"]],
+            "race": FIXTURES["formats"][form],
+            "courses": {"c": FIXTURES["course"]},
+        }
+        | known
+    )
 
 
 def proven(inputs):
     """The same bike with its own setting known to run right at the start."""
     air = {"pressure_pa": 96_000.0, "temperature_k": 283.15, "relative_humidity": 0.5}
-    reading = KnownGoodReading(kind="known_good", id="good", under=Under.model_validate({"setup": inputs.setup, "air": air}))
+    reading = KnownGoodReading(
+        kind="known_good", id="good", under=Under.model_validate({"setup": inputs.setup, "air": air})
+    )
     return inputs.model_copy(update={"readings": (*inputs.readings, reading)})
 
 
@@ -90,7 +100,9 @@ def test_each_tunable_of_a_kind_does_something_and_is_told_by_the_ledger(kind):
     for tunable in tunables_of(inputs.bike):
         if said_value(inputs.setup, tunable) is None:
             continue  # never said, so there is no next notch
-        notch = neighbour(inputs.bike, inputs.setup, inputs.parts, tunable, 1) or neighbour(inputs.bike, inputs.setup, inputs.parts, tunable, -1)
+        notch = neighbour(inputs.bike, inputs.setup, inputs.parts, tunable, 1) or neighbour(
+            inputs.bike, inputs.setup, inputs.parts, tunable, -1
+        )
         after = evaluate(inputs.model_copy(update={"setup": move(inputs.setup, tunable, notch.value)}), cache=CACHE)
         assert consequences(report, after, tuple(FIGURES)), tunable
 
@@ -117,11 +129,17 @@ def test_what_the_injection_senses_decides_what_thin_air_does():
     Published(0.25, 0.01, "HANDBOOK 2: first power for throttle/rpm maps").check(richness("throttle_rpm"))
     assert richness("air_temperature") == pytest.approx(0.25, rel=1e-3)
     assert richness("pressure_temperature") == pytest.approx(0.0, abs=1e-12)
-    hot = AirState(pressure_pa=101_325.0, temperature_k=288.15 / 0.8, relative_humidity=0.0) if 288.15 / 0.8 < 330 else None
+    hot = (
+        AirState(pressure_pa=101_325.0, temperature_k=288.15 / 0.8, relative_humidity=0.0)
+        if 288.15 / 0.8 < 330
+        else None
+    )
     warm = AirState(pressure_pa=101_325.0, temperature_k=310.0, relative_humidity=0.0)
     assert hot is None
     assert metering.map_air_effect(Injection(sensors="air_temperature"), warm, SEA)[0] == pytest.approx(0.0, abs=1e-12)
-    assert metering.map_air_effect(Injection(sensors="throttle_rpm"), warm, SEA)[0] == pytest.approx(310.0 / 288.15 - 1.0, rel=1e-3)
+    assert metering.map_air_effect(Injection(sensors="throttle_rpm"), warm, SEA)[0] == pytest.approx(
+        310.0 / 288.15 - 1.0, rel=1e-3
+    )
 
 
 def test_a_metering_rod_evens_out_its_share_up_to_its_limit():
@@ -136,7 +154,9 @@ def test_a_metering_rod_evens_out_its_share_up_to_its_limit():
     assert low < value < high
 
 
-@pytest.mark.parametrize(("kind", "tunable"), [("rod_two_stroke", "knob_clicks"), ("injected_four_stroke", "fuel_trim")])
+@pytest.mark.parametrize(
+    ("kind", "tunable"), [("rod_two_stroke", "knob_clicks"), ("injected_four_stroke", "fuel_trim")]
+)
 def test_the_wanted_knob_or_trim_is_the_leanest_that_holds_the_limit(kind, tunable):
     inputs = proven(made(kind, "laps"))
     name = {"knob_clicks": "fuelling.knob.wanted", "fuel_trim": "fuelling.trim.wanted"}[tunable]
@@ -144,12 +164,16 @@ def test_the_wanted_knob_or_trim_is_the_leanest_that_holds_the_limit(kind, tunab
 
     def margin(value):
         report = evaluate(inputs.model_copy(update={"setup": move(inputs.setup, tunable, value)}), cache=CACHE)
-        return min(ends_of(FuellingInput.of(report.behind.up)).values())  # against the proven pair, over the whole throttle
+        return min(
+            ends_of(FuellingInput.of(report.behind.up)).values()
+        )  # against the proven pair, over the whole throttle
 
     above, below = (math.ceil(need), math.ceil(need) - 1) if tunable == "knob_clicks" else (need, need - 0.01)
     assert margin(above) >= -1e-9
     assert margin(below) < 0
-    lean = inputs.model_copy(update={"setup": move(inputs.setup, tunable, round(below - (3 if tunable == "knob_clicks" else 0.05), 6))})
+    lean = inputs.model_copy(
+        update={"setup": move(inputs.setup, tunable, round(below - (3 if tunable == "knob_clicks" else 0.05), 6))}
+    )
     finding = next(f for f in evaluate(lean, cache=CACHE).findings if f.code.startswith("too_lean"))
     assert margin(finding.proposals[0][0].value) >= -1e-9
 
@@ -166,7 +190,9 @@ def test_a_motor_gives_torque_then_power_and_the_battery_pays_for_both():
     Published((20 * 500 + 120 + 0.55 * 500 + 1.15 * 400) / 0.95, 1e-12, "HANDBOOK 4, electric").check(drawn)
     regenerating = motor.model_copy(update={"regeneration_share": 0.5})
     assert (
-        engines.battery_power(regenerating, np.array([-10.0]), np.array([300.0]))[0] < 0 < engines.battery_power(motor, np.array([-10.0]), np.array([300.0]))[0]
+        engines.battery_power(regenerating, np.array([-10.0]), np.array([300.0]))[0]
+        < 0
+        < engines.battery_power(motor, np.array([-10.0]), np.array([300.0]))[0]
     )
 
 
@@ -183,7 +209,10 @@ def test_an_electric_ride_balances_and_a_weaker_mode_is_slower_and_thriftier():
 
 def test_a_heavier_pack_reaches_further_and_sinks_the_bike():
     inputs = demo_inputs("hollowood")
-    bigger = evaluate(inputs.model_copy(update={"setup": move(inputs.setup, "pack_energy_j", 1.5 * inputs.setup.pack_energy_j)}), cache=CACHE)
+    bigger = evaluate(
+        inputs.model_copy(update={"setup": move(inputs.setup, "pack_energy_j", 1.5 * inputs.setup.pack_energy_j)}),
+        cache=CACHE,
+    )
     now = demo_report("hollowood")
     assert bigger.value("range.energy_left") > now.value("range.energy_left")
     assert bigger.value("range.energy_per_lap") > now.value("range.energy_per_lap")
@@ -200,12 +229,21 @@ def test_two_laps_are_the_same_as_one_lap_twice():
     stage = inputs.race.stages[0].model_copy(update={"refuel_points": (), "laps": 1})
     twice = evaluate(race_of(inputs, stage, stage), cache=CACHE)
     laps = evaluate(race_of(inputs, stage.model_copy(update={"laps": 2})), cache=CACHE)
-    for name in ("range.fuel_race", "range.p_finish", "range.fuel_wanted", "purpose.distance", "purpose.laps", "fuelling.longest_full_throttle"):
+    for name in (
+        "range.fuel_race",
+        "range.p_finish",
+        "range.fuel_wanted",
+        "purpose.distance",
+        "purpose.laps",
+        "fuelling.longest_full_throttle",
+    ):
         assert twice.value(name) == pytest.approx(laps.value(name), rel=1e-9), name
     assert twice.value("drive.lap_time") == pytest.approx(2 * laps.value("drive.lap_time"), rel=1e-12)
     assert twice.value("purpose.climb") == pytest.approx(2 * laps.value("purpose.climb"), rel=1e-12)
     fuelled = evaluate(race_of(inputs, stage.model_copy(update={"refuel_after": True}), stage), cache=CACHE)
-    pitted = evaluate(race_of(inputs, stage.model_copy(update={"laps": 2, "refuel_points": (RefuelPoint(at_m=0.0),)})), cache=CACHE)
+    pitted = evaluate(
+        race_of(inputs, stage.model_copy(update={"laps": 2, "refuel_points": (RefuelPoint(at_m=0.0),)})), cache=CACHE
+    )
     assert fuelled.value("range.fuel_wanted") == pytest.approx(pitted.value("range.fuel_wanted"), rel=1e-9)
     assert fuelled.value("range.fuel_wanted") < twice.value("range.fuel_wanted")
 
@@ -230,10 +268,15 @@ def test_a_race_by_hours_counts_the_risk_of_a_lap_more():
     laps = [n for n, _ in work.clock.lap_chances]
     assert len(laps) > 1
     assert report.figures["purpose.laps"].low <= report.value("purpose.laps") <= report.figures["purpose.laps"].high
-    chance = float(p_finish_cases(work.supply.store.aboard - work.supply.store.unusable, work.supply.cases, work.supply.factor)[0])
+    chance = float(
+        p_finish_cases(work.supply.store.aboard - work.supply.store.unusable, work.supply.cases, work.supply.factor)[0]
+    )
     assert chance > UNMEASURED_MOST == report.value("range.p_finish")  # this bike was never measured
     longest = ((1.0, work.supply.cases[-1][1]),)
-    assert float(p_finish_cases(work.supply.store.aboard - work.supply.store.unusable, longest, work.supply.factor)[0]) <= chance
+    assert (
+        float(p_finish_cases(work.supply.store.aboard - work.supply.store.unusable, longest, work.supply.factor)[0])
+        <= chance
+    )
 
 
 def test_schedules_hold_or_do_not_and_the_crew_knows_when():
@@ -241,13 +284,17 @@ def test_schedules_hold_or_do_not_and_the_crew_knows_when():
     times = stage_times(PurposeInput.of(report.behind.up))
     assert [t.kind for t in times] == ["liaison", "test", "liaison"]
     assert times[1].start_s == times[0].allowed_s
-    assert report.value("purpose.schedule_margin_min") == pytest.approx(min(t.spare_s for t in times if t.spare_s is not None))
+    assert report.value("purpose.schedule_margin_min") == pytest.approx(
+        min(t.spare_s for t in times if t.spare_s is not None)
+    )
     assert next(f.severity for f in report.findings if f.code == "schedule_tight") == "act"
     free = evaluate(made("injected_four_stroke", "stages"), cache=CACHE)
     bridge = [m for m in clocked.moments(RangeInput.of(free.behind.up)) if m.kind in ("refuel", "crew")]
     assert [(p.stage, p.lap, p.name) for p in bridge] == [(1, 1, "bridge"), (1, 2, "bridge")]
     assert bridge[0].early_s < bridge[0].likely_s < bridge[0].late_s < bridge[1].late_s
-    assert bridge[1].likely_s - bridge[0].likely_s == pytest.approx(free.behind.up.road.lap_of(free.behind.up.lap.what).rides[1].lap_time_s)
+    assert bridge[1].likely_s - bridge[0].likely_s == pytest.approx(
+        free.behind.up.road.lap_of(free.behind.up.lap.what).rides[1].lap_time_s
+    )
 
 
 def test_rules_and_the_dark_slow_the_ride_where_they_stand():
@@ -256,18 +303,25 @@ def test_rules_and_the_dark_slow_the_ride_where_they_stand():
     plain = evaluate(race_of(inputs, stage), cache=CACHE)
     limited, night = (
         evaluate(race_of(inputs, stage.model_copy(update={"zones": (zone,)})), cache=CACHE)
-        for zone in (Zone(from_m=1000.0, to_m=1600.0, kind="speed_limit", limit_m_per_s=6.0), Zone(from_m=1000.0, to_m=1600.0, kind="night"))
+        for zone in (
+            Zone(from_m=1000.0, to_m=1600.0, kind="speed_limit", limit_m_per_s=6.0),
+            Zone(from_m=1000.0, to_m=1600.0, kind="night"),
+        )
     )
     inside = slice(limited.behind.up.around.step_at(1005.0), limited.behind.up.around.step_at(1595.0))
     assert limited.behind.up.lap.whole.speed_m_per_s[inside].max() <= 6.0 + 1e-9
     for slowed in (limited, night):
         assert slowed.value("drive.lap_time") > plain.value("drive.lap_time")
         before = slice(0, slowed.behind.up.around.step_at(700.0))
-        assert slowed.behind.up.lap.whole.speed_m_per_s[before] == pytest.approx(plain.behind.up.lap.whole.speed_m_per_s[before])
+        assert slowed.behind.up.lap.whole.speed_m_per_s[before] == pytest.approx(
+            plain.behind.up.lap.whole.speed_m_per_s[before]
+        )
 
 
 # painting ---------------------------------------------------------------------------------------------------------------
-STROKES = st.lists(st.tuples(st.floats(-100, 5100), st.floats(-100, 5100), st.sampled_from(GROUNDS)), min_size=1, max_size=8)
+STROKES = st.lists(
+    st.tuples(st.floats(-100, 5100), st.floats(-100, 5100), st.sampled_from(GROUNDS)), min_size=1, max_size=8
+)
 
 
 @given(strokes=STROKES)
@@ -284,7 +338,10 @@ def test_painting_always_covers_the_lap_once(strokes):
         assert ground[-1].to_m == 5000.0
         assert all(x.to_m == y.from_m and x.ground != y.ground for x, y in itertools.pairwise(ground))
         middle = 0.5 * (max(low, 0.0) + min(high, 5000.0))
-        assert next(g.ground for g in ground if g.from_m <= middle <= g.to_m) == colour or min(high, 5000.0) - max(low, 0.0) < 2 * LEAST_M
+        assert (
+            next(g.ground for g in ground if g.from_m <= middle <= g.to_m) == colour
+            or min(high, 5000.0) - max(low, 0.0) < 2 * LEAST_M
+        )
         assert paint(ground, stretch=stretch, length_m=5000.0) == ground
     assert whole((), length_m=100.0) == (GroundSegment(from_m=0.0, to_m=100.0, ground="single_track"),)
 
@@ -294,20 +351,37 @@ def test_the_list_of_measurements_empties_as_they_are_taken():
     inputs = demo_inputs().model_copy(update={"readings": ()})
     first = worth(evaluate(inputs, cache=CACHE))
     assert first[0].code == "known_good"
-    assert {w.code for w in first} >= {"fill_up", "sag_rear_race", "sag_rear_free", "sag_front_race", "sag_front_free", "roll_out"}
+    assert {w.code for w in first} >= {
+        "fill_up",
+        "sag_rear_race",
+        "sag_rear_free",
+        "sag_front_race",
+        "sag_front_free",
+        "roll_out",
+    }
     under = Under(setup=inputs.setup, rider=inputs.rider, fuel_aboard_m3=0.006)
     taken = [r for r in demo_inputs().readings if isinstance(r, KnownGoodReading)]
     report = evaluate(inputs, cache=CACHE)
     for end in ("rear", "front"):
         for state in ("free", "race"):
-            taken.append(SagReading(id=f"{end}{state}", end=end, state=state, value_m=report.value(f"chassis.{end}.{state}_sag"), under=under))
+            taken.append(
+                SagReading(
+                    id=f"{end}{state}",
+                    end=end,
+                    state=state,
+                    value_m=report.value(f"chassis.{end}.{state}_sag"),
+                    under=under,
+                )
+            )
     per_lap = report.value("range.fuel_per_lap")
     taken += [FillUpReading(id=f"f{i}", fuel_m3=per_lap, laps=1.0, under=under) for i in range(3)]
     bike = inputs.bike.model_copy(update={"tyre": inputs.bike.tyre.model_copy(update={"rolling_radius_m": 0.32})})
     after = evaluate(inputs.model_copy(update={"readings": tuple(taken), "bike": bike}), cache=CACHE)
     assert worth(after) == []
     fuel = next(w for w in first if w.code == "fill_up")
-    Published(1.8 - 1.38, 0.15, "HANDBOOK 5: one fill-up takes 1.8 to 1.38 times the mean").check((fuel.before - fuel.after) / report.value("range.fuel_race"))
+    Published(1.8 - 1.38, 0.15, "HANDBOOK 5: one fill-up takes 1.8 to 1.38 times the mean").check(
+        (fuel.before - fuel.after) / report.value("range.fuel_race")
+    )
 
 
 def test_a_charge_teaches_like_a_fill_up():
@@ -338,7 +412,9 @@ def test_a_packs_resistance_goes_with_its_voltage_squared_over_its_energy():
     cells = pack.pack_ohm(2 * 96.0, 2 * 2.0e7)  # twice in series
     assert cells == pytest.approx(2 * one)
     assert pack.pack_ohm(96.0, 2 * 2.0e7) == pytest.approx(0.5 * one)  # twice side by side
-    inputs = demo_inputs("gannach") if isinstance(demo_inputs("gannach").bike.engine, Electric) else demo_inputs("hollowood")
+    inputs = (
+        demo_inputs("gannach") if isinstance(demo_inputs("gannach").bike.engine, Electric) else demo_inputs("hollowood")
+    )
     assert isinstance(inputs.bike.engine, Electric)
     engine = inputs.bike.engine
     usual = pack.pack_ohm(engine.nominal_voltage_v, inputs.setup.pack_energy_j)

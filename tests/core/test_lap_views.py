@@ -15,7 +15,14 @@ from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.bike import FourStrokeInjected
 from lynxwort.core.model.inputs import dump_inputs, load_inputs
 from lynxwort.core.model.race import GROUNDS, CriticalHill, GroundSegment
-from lynxwort.core.model.readings import HillReading, RiddenLapReading, RollOutReading, RpmSpeedReading, TopSpeedReading, Under
+from lynxwort.core.model.readings import (
+    HillReading,
+    RiddenLapReading,
+    RollOutReading,
+    RpmSpeedReading,
+    TopSpeedReading,
+    Under,
+)
 from lynxwort.core.physics.course.gpx import read_ridden
 from lynxwort.core.physics.course.match import clock_along
 from lynxwort.core.physics.course.prepare import climb_by_source, climb_of, lay_line, noisiest, prepare_course
@@ -47,7 +54,9 @@ def test_rows_of_any_length_hold_the_whole_round_once(race):
         assert {r.limit for r in rows} <= set(LIMIT_WORDS)
         assert {r.ground for r in rows} <= set(GROUNDS) <= set(TERMS)
         assert all(r.throttle_share is None or 0 <= r.throttle_share <= 1 for r in rows)
-    assert (metre_rows(DriveInput.of(work), length_m=100.0)[0].throttle_share is None) is (race == "hollowood")  # a motor has no throttle plate
+    assert (metre_rows(DriveInput.of(work), length_m=100.0)[0].throttle_share is None) is (
+        race == "hollowood"
+    )  # a motor has no throttle plate
     some = metre_rows(DriveInput.of(work), length_m=100.0, from_m=3_050.0, most=5)
     assert len(some) == 5
     assert some[0].from_m <= 3_050.0 < some[0].to_m
@@ -87,7 +96,9 @@ def test_an_injected_engine_opens_a_butterfly():
 @given(front=st.integers(11, 16), rear=st.integers(40, 56), height=st.floats(-0.16, 0.13))
 @settings(max_examples=40, deadline=None)
 def test_tangents_touch_both_circles_at_right_angles_and_have_the_chains_length(front, rear, height):
-    arm = chain.Swingarm(length_m=0.59, sprocket_ahead_m=0.075, sprocket_above_m=0.005, axle_low_m=-0.17, axle_high_m=0.14)
+    arm = chain.Swingarm(
+        length_m=0.59, sprocket_ahead_m=0.075, sprocket_above_m=0.005, axle_low_m=-0.17, axle_high_m=0.14
+    )
     pose = chain.poses(arm, front, rear, {"here": height}, play_m=0.02)[0]
     centres, radii = ((0.075, 0.005), pose.axle), (chain.pitch_radius(front), chain.pitch_radius(rear))
     for run in pose.runs:
@@ -100,9 +111,18 @@ def test_tangents_touch_both_circles_at_right_angles_and_have_the_chains_length(
 
 
 def test_the_poses_are_loosest_where_they_hang_and_tightest_in_line():
-    poses = {p.name: p for p in drive_view.chain_poses(DriveInput.of(demo_report().behind.up), demo_report().behind.up.stand.race_sag("rear"))}
+    poses = {
+        p.name: p
+        for p in drive_view.chain_poses(
+            DriveInput.of(demo_report().behind.up), demo_report().behind.up.stand.race_sag("rear")
+        )
+    }
     assert set(poses) == {"topped_out", "race_sag", "tightest", "full_travel"}
-    assert min(p.play_m for p in poses.values()) == poses["tightest"].play_m == pytest.approx(demo_inputs().bike.frame.chain_play_m)
+    assert (
+        min(p.play_m for p in poses.values())
+        == poses["tightest"].play_m
+        == pytest.approx(demo_inputs().bike.frame.chain_play_m)
+    )
     assert poses["topped_out"].play_m == pytest.approx(demo_report().value("drive.chain.slack_on_stand"))
 
 
@@ -110,7 +130,9 @@ def test_the_poses_are_loosest_where_they_hang_and_tightest_in_line():
 def test_climb_by_source_is_what_each_source_would_give():
     track = demo_inputs().courses["brackenmere"]
     found = climb_by_source(track)
-    assert found["barometer"].climb_m > found["satellite"].climb_m > found["terrain"].climb_m  # the coarser the source, the more is smoothed away
+    assert (
+        found["barometer"].climb_m > found["satellite"].climb_m > found["terrain"].climb_m
+    )  # the coarser the source, the more is smoothed away
     course = prepare_course(lay_line(track), (), ())
     assert found["satellite"].climb_m == course.climb_m
     assert found["satellite"].raw_climb_m == course.raw_climb_m > 1.5 * course.climb_m
@@ -151,7 +173,9 @@ def test_the_stand_in_rides_the_same_lap_twice_and_another_with_another_seed():
     assert one != logger.stand_in_lap(work, stage=1, start="2027-06-19T08:00:00", seed=5)
     track, times = read_ridden(one)
     assert times[0] == pytest.approx(np.datetime64("2027-06-19T08:00:00").astype("int64"))
-    assert 0.95 * (times[-1] - times[0]) < len(track.latitude_deg) <= times[-1] - times[0] + 2  # once a second, some lost
+    assert (
+        0.95 * (times[-1] - times[0]) < len(track.latitude_deg) <= times[-1] - times[0] + 2
+    )  # once a second, some lost
     assert len(set(logger.hidden_pace(4))) == len(GROUNDS)
 
 
@@ -159,7 +183,9 @@ def test_a_lap_of_one_stage_sets_the_pace_on_all_and_stands_on_its_own_part_of_t
     base = demo_report("gannach")
     inputs, work = demo_inputs("gannach"), base.behind.up
     clock = clock_along(
-        work.around.lines[1], inputs.courses["gannach-col"], *read_ridden(logger.stand_in_lap(work, stage=1, start="2027-06-19T08:00:00", seed=9))
+        work.around.lines[1],
+        inputs.courses["gannach-col"],
+        *read_ridden(logger.stand_in_lap(work, stage=1, start="2027-06-19T08:00:00", seed=9)),
     )
     under = Under(setup=inputs.setup, rider=inputs.rider, course_key="gannach-col")
     reading = RiddenLapReading(id="lap", under=under, clock_s=tuple(clock.tolist()))
@@ -175,11 +201,16 @@ def test_a_lap_of_one_stage_sets_the_pace_on_all_and_stands_on_its_own_part_of_t
 def test_every_kind_of_reading_is_said_in_a_line_in_ones_units(preset):
     under = Under(setup=demo_inputs().setup, rider=demo_inputs().rider)
     more = [
-        RollOutReading(id="1", under=under, distance_m=6.1, turns=3), RpmSpeedReading(id="2", under=under, rpm=7000.0, speed_m_per_s=20.0, gear=4),
-        TopSpeedReading(id="3", under=under, speed_m_per_s=36.0), HillReading(id="4", under=under, at_m=22_060.0, outcome="spun"),
-        HillReading(id="5", under=under, at_m=22_060.0, outcome="climbed", entry_speed_m_per_s=9.0), RiddenLapReading(id="6", under=under, clock_s=(0.0, 60.0, 131.0)),
-    ]  # fmt: skip
-    lines = [reading_words(r, demo_inputs(race).bike, preset) for race in RACES for r in (*demo_inputs(race).readings, *more)]
+        RollOutReading(id="1", under=under, distance_m=6.1, turns=3),
+        RpmSpeedReading(id="2", under=under, rpm=7000.0, speed_m_per_s=20.0, gear=4),
+        TopSpeedReading(id="3", under=under, speed_m_per_s=36.0),
+        HillReading(id="4", under=under, at_m=22_060.0, outcome="spun"),
+        HillReading(id="5", under=under, at_m=22_060.0, outcome="climbed", entry_speed_m_per_s=9.0),
+        RiddenLapReading(id="6", under=under, clock_s=(0.0, 60.0, 131.0)),
+    ]
+    lines = [
+        reading_words(r, demo_inputs(race).bike, preset) for race in RACES for r in (*demo_inputs(race).readings, *more)
+    ]
     assert all(line and not set("{}_") & set(line) for line in lines)
     assert any("mph" in line for line in lines) is (preset == "us")
     assert any(line.startswith("A lap ridden in 2:11") for line in lines)
@@ -190,14 +221,28 @@ def course_verb(tmp_path, stage, *more):
     file, said = tmp_path / "lap.gpx", tmp_path / "stage.json"
     file.write_bytes(scenario.course_bytes("hollowood"))
     said.write_text(json.dumps(stage))
-    command = [sys.executable, "-m", "lynxwort", "course", str(file), "--heights", "satellite", "--stage", str(said), *more]
+    command = [
+        sys.executable,
+        "-m",
+        "lynxwort",
+        "course",
+        str(file),
+        "--heights",
+        "satellite",
+        "--stage",
+        str(said),
+        *more,
+    ]
     done = subprocess.run(command, capture_output=True, check=False)
     return done.returncode, json.loads(done.stdout)
 
 
 def test_the_course_verb_takes_a_stage_and_gives_surfaces_and_geojson(tmp_path):
-    stage = {"state": "wet", "ground": [{"from_m": 0.0, "to_m": 3000.0, "ground": "mud", "depth_m": 0.15}], "hills": [
-        {"at_m": 4000.0, "length_m": 40.0, "grade": 0.4, "ground": "rock", "name": "Step"}]}  # fmt: skip
+    stage = {
+        "state": "wet",
+        "ground": [{"from_m": 0.0, "to_m": 3000.0, "ground": "mud", "depth_m": 0.15}],
+        "hills": [{"at_m": 4000.0, "length_m": 40.0, "grade": 0.4, "ground": "rock", "name": "Step"}],
+    }
     code, made = course_verb(tmp_path, stage)
     assert code == 0
     assert [g["ground"] for g in made["ground"]] == ["mud", "single_track", "rock", "single_track"]

@@ -41,20 +41,33 @@ def test_a_starved_pilot_is_told_where_it_starves_and_never_called_safe():
     found = {f.code: f for f in report.of("fuelling")}
     assert not any(code.startswith("lean_side_safe") for code in found)
     lean = found["lean_below_half"]
-    assert (lean.severity, lean.parameters["part"], lean.parameters["range"]) == ("act", "part_pilot", "between_closed_quarter")
+    assert (lean.severity, lean.parameters["part"], lean.parameters["range"]) == (
+        "act",
+        "part_pilot",
+        "between_closed_quarter",
+    )
     assert "A lean two-stroke seizes" in say(lean, report, "metric").text
     left = margins(report)
     assert left["closed"] < -0.5  # a pilot of 30 for 48 has 0.39 of its area: -61 % where it rules alone
     assert left["quarter"] < -0.3
     assert left["half"] > 0.0 < left["full"]
     assert report.value("fuelling.lean_margin_min") == pytest.approx(min(left["half"], left["full"]))
-    assert {f.parameters["tunable"] for f in report.of("fuelling") if f.code == "far_from_proven"} == {"far_pilot_jet", "far_screw_turns"}
+    assert {f.parameters["tunable"] for f in report.of("fuelling") if f.code == "far_from_proven"} == {
+        "far_pilot_jet",
+        "far_screw_turns",
+    }
 
 
-@pytest.mark.parametrize(("kind", "tunable", "value"), [
-    ("rod_two_stroke", "knob_clicks", -6), ("rod_four_stroke", "metering_rod", -2), ("injected_two_stroke", "fuel_trim", -0.1),
-    ("injected_four_stroke", "fuel_trim", -0.1), ("jetted_four_stroke", "main_jet", 150.0),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("kind", "tunable", "value"),
+    [
+        ("rod_two_stroke", "knob_clicks", -6),
+        ("rod_four_stroke", "metering_rod", -2),
+        ("injected_two_stroke", "fuel_trim", -0.1),
+        ("injected_four_stroke", "fuel_trim", -0.1),
+        ("jetted_four_stroke", "main_jet", 150.0),
+    ],
+)
 def test_each_way_of_metering_is_judged_and_only_a_two_stroke_is_said_to_seize(kind, tunable, value):
     inputs = proven(made(kind, "laps"))
     report = evaluate(inputs.model_copy(update={"setup": move(inputs.setup, tunable, value)}), cache=CACHE)
@@ -72,7 +85,10 @@ def test_a_map_that_is_lean_only_low_down_is_told_by_its_range():
         for r in (4500.0, 7500.0, 10500.0)
         for t in inputs.bike.engine.injection.throttle_axis
     )
-    readings = (*(r for r in inputs.readings if r.kind != "log"), LogReading(id="l", cells=cells, under=Under(setup=inputs.setup)))
+    readings = (
+        *(r for r in inputs.readings if r.kind != "log"),
+        LogReading(id="l", cells=cells, under=Under(setup=inputs.setup)),
+    )
     report = evaluate(inputs.model_copy(update={"readings": readings}), cache=CACHE)
     lean = [f for f in report.of("fuelling") if f.code == "lean_below_half"]
     assert [f.parameters["part"] for f in lean] == ["part_map"]
@@ -86,7 +102,9 @@ def test_thresholds_are_the_handbooks():
     assert [r.severity(-0.03) for r in four] == ["ok", "look", "look", "look", "look"]
     assert [r.severity(-0.06) for r in two] == ["look", "act", "act", "act", "act"]
     assert [r.severity(0.01) for r in two] == ["ok", "ok", "ok", "act", "act"]  # held longer than it was proven
-    assert all(r.wanted >= 0.0 for r in (*two, *four))  # a proposal keeps the pair, also where a little less would only be looked at
+    assert all(
+        r.wanted >= 0.0 for r in (*two, *four)
+    )  # a proposal keeps the pair, also where a little less would only be looked at
 
 
 # proposals --------------------------------------------------------------------------------------------------------------
@@ -95,10 +113,14 @@ def settings(count):
     draw = random.Random(7)
     for _ in range(count):
         yield {
-            "main_jet": draw.choice((155.0, 160.0, 165.0, 170.0, 180.0, 190.0)), "pilot_jet": draw.choice((42.0, 45.0, 48.0, 50.0, 55.0)),
-            "screw_turns": draw.choice((0.5, 1.0, 1.5, 2.0, 3.0)), "needle_clip": draw.choice((1, 2, 3, 4, 5)), "premix_ratio": draw.choice((30.0, 50.0)),
-            "fuel": draw.choice((1, 3)), "airbox": draw.choice((1, 2)),
-        }  # fmt: skip
+            "main_jet": draw.choice((155.0, 160.0, 165.0, 170.0, 180.0, 190.0)),
+            "pilot_jet": draw.choice((42.0, 45.0, 48.0, 50.0, 55.0)),
+            "screw_turns": draw.choice((0.5, 1.0, 1.5, 2.0, 3.0)),
+            "needle_clip": draw.choice((1, 2, 3, 4, 5)),
+            "premix_ratio": draw.choice((30.0, 50.0)),
+            "fuel": draw.choice((1, 3)),
+            "airbox": draw.choice((1, 2)),
+        }
 
 
 @pytest.mark.parametrize("changes", list(settings(24)))
@@ -113,23 +135,44 @@ def test_a_proposal_leans_no_range_below_the_pair_mends_its_finding_and_says_wha
         for moves, leaves in zip(finding.proposals, finding.leaves, strict=True):
             after = evaluate(applied(inputs, moves), cache=CACHE)
             assert not leanness.leans(before, ends_of(FuellingInput.of(after.behind.up)), limits)
-            alike = [f for f in after.of("fuelling") if f.code == finding.code and f.parameters.get("range") == finding.parameters.get("range")]
-            assert max((("ok", "look", "act").index(f.severity) for f in alike), default=0) < ("ok", "look", "act").index(finding.severity)
-            if finding.code == "rich_high_up":  # two sizes from what the proven pair becomes in this air, then a plug check
-                assert all(m.value >= becomes_number(FuellingInput.of(report.behind.up), 165.0)[1] - 2 * 2.5 for m in moves if m.tunable == "main_jet")
+            alike = [
+                f
+                for f in after.of("fuelling")
+                if f.code == finding.code and f.parameters.get("range") == finding.parameters.get("range")
+            ]
+            assert max((("ok", "look", "act").index(f.severity) for f in alike), default=0) < (
+                "ok",
+                "look",
+                "act",
+            ).index(finding.severity)
+            if (
+                finding.code == "rich_high_up"
+            ):  # two sizes from what the proven pair becomes in this air, then a plug check
+                assert all(
+                    m.value >= becomes_number(FuellingInput.of(report.behind.up), 165.0)[1] - 2 * 2.5
+                    for m in moves
+                    if m.tunable == "main_jet"
+                )
             if leaves.what.startswith("lean_"):
                 name = leaves.what.removeprefix("lean_")
                 wanted = next(r.wanted for r in limits if r.name == name)
-                assert leaves.value_si == pytest.approx(ends_of(FuellingInput.of(after.behind.up))[name] - wanted, abs=1e-9)
+                assert leaves.value_si == pytest.approx(
+                    ends_of(FuellingInput.of(after.behind.up))[name] - wanted, abs=1e-9
+                )
     if before["half"] < 0.0:
         lean = next(f for f in report.of("fuelling") if f.code.startswith("too_lean_"))
         assert lean.proposals
         assert all({m.tunable for m in moves} <= {"needle_clip", "main_jet"} for moves in lean.proposals)
 
 
-@pytest.mark.parametrize(("inputs", "low", "high"), [
-    (lambda: with_air(temperature_low_k=256.15), 169.0, 173.0), (lambda: with_setup(fuel=3), 168.0, 173.0), (lambda: with_setup(airbox=2), 170.0, 178.0),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("inputs", "low", "high"),
+    [
+        (lambda: with_air(temperature_low_k=256.15), 169.0, 173.0),
+        (lambda: with_setup(fuel=3), 168.0, 173.0),
+        (lambda: with_setup(airbox=2), 170.0, 178.0),
+    ],
+)
 def test_clip_and_main_go_as_a_pair_before_a_far_larger_main(inputs, low, high):
     """0.8.0 asked for 178, 179 and 183: what the clip gives for nothing was bought as a main jet."""
     lean = next(f for f in evaluate(inputs(), cache=CACHE).of("fuelling") if f.code.startswith("too_lean_"))
@@ -148,7 +191,11 @@ def test_a_clip_is_tried_before_a_jet_is_bought():
 
 def test_a_log_leans_a_cell_only_as_far_as_it_is_sure():
     drawn = np.random.default_rng(3)
-    cells = Binned(hits=drawn.uniform(20.0, 400.0, (9, 7)), error=drawn.uniform(-0.06, 0.12, (9, 7)), sd=drawn.uniform(0.005, 0.06, (9, 7)))
+    cells = Binned(
+        hits=drawn.uniform(20.0, 400.0, (9, 7)),
+        error=drawn.uniform(-0.06, 0.12, (9, 7)),
+        sd=drawn.uniform(0.005, 0.06, (9, 7)),
+    )
     step = proposed_trims(np.zeros((9, 7)), cells, two_stroke=False)
     lean_end = (1.0 + cells.error) * (1.0 + step) - 1.0 - spread_of(cells)
     assert np.all(lean_end[step < 0.0] >= -1e-9)
@@ -156,7 +203,10 @@ def test_a_log_leans_a_cell_only_as_far_as_it_is_sure():
 
 
 # lean saves nothing -----------------------------------------------------------------------------------------------------
-@pytest.mark.parametrize("changes", [STARVED, {"main_jet": 150.0}, {"needle_clip": 1}, {"main_jet": 155.0, "needle_clip": 2, "pilot_jet": 45.0}])
+@pytest.mark.parametrize(
+    "changes",
+    [STARVED, {"main_jet": 150.0}, {"needle_clip": 1}, {"main_jet": 155.0, "needle_clip": 2, "pilot_jet": 45.0}],
+)
 def test_running_lean_saves_no_fuel_and_nothing_of_it_is_better(changes):
     """0.8.0: fuel wanted 13.7 to 9.1 L, finish 82 to 88 % "better", 3.0 to -4.1 % "better"."""
     safe = evaluate(with_setup(main_jet=168.0), cache=CACHE)
@@ -183,7 +233,8 @@ def test_a_fill_up_is_compared_with_what_was_ridden_lean_or_not():
 
     def k(setup):
         readings = tuple(
-            r.model_copy(update={"under": r.under.model_copy(update={"setup": setup})}) if r.kind == "fill_up" else r for r in demo_inputs().readings
+            r.model_copy(update={"under": r.under.model_copy(update={"setup": setup})}) if r.kind == "fill_up" else r
+            for r in demo_inputs().readings
         )
         return evaluate(demo_inputs().model_copy(update={"readings": readings}), cache=CACHE).value("range.k")
 
@@ -200,7 +251,9 @@ def test_oil_in_the_mix_leans_and_saves_no_litres():
         ratio = (1.0 + margins(oily)[name] + limits_of(FuellingInput.of(oily.behind.up))[3].limit) / (
             1.0 + margins(base)[name] + limits_of(FuellingInput.of(base.behind.up))[3].limit
         )
-        Published((20 / 21) / (50 / 51), 0.01, "parts by volume: what a jet flows is that much less petrol").check(ratio)
+        Published((20 / 21) / (50 / 51), 0.01, "parts by volume: what a jet flows is that much less petrol").check(
+            ratio
+        )
 
 
 # screw and longest full throttle ----------------------------------------------------------------------------------------
@@ -210,7 +263,11 @@ def test_a_pilot_size_is_about_one_turn_and_the_screw_ends():
     pair = richness.Jetting(main_jet=165.0, needle_clip=3, premix_ratio=50.0, pilot_jet=48.0, screw_turns=1.5)
 
     def turned(turns):
-        return richness.screw_turned(Carburettor(), richness.Jetting(main_jet=165.0, needle_clip=3, premix_ratio=50.0, pilot_jet=48.0, screw_turns=turns), pair)
+        return richness.screw_turned(
+            Carburettor(),
+            richness.Jetting(main_jet=165.0, needle_clip=3, premix_ratio=50.0, pilot_jet=48.0, screw_turns=turns),
+            pair,
+        )
 
     assert abs(turned(2.5)) == pytest.approx(1.0)
     assert turned(8.0) == turned(4.0)  # it is out of its seat: more turns do nothing

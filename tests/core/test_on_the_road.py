@@ -17,7 +17,14 @@ from lynxwort.core.model.bike import FourStrokeJetted, Gearbox, TorquePoint, Two
 from lynxwort.core.model.defaults import GROUND
 from lynxwort.core.model.fit import setup_misfit
 from lynxwort.core.model.race import GROUNDS, CriticalHill, GroundSegment
-from lynxwort.core.model.readings import HillReading, RiddenLapReading, RollOutReading, RpmSpeedReading, TopSpeedReading, Under
+from lynxwort.core.model.readings import (
+    HillReading,
+    RiddenLapReading,
+    RollOutReading,
+    RpmSpeedReading,
+    TopSpeedReading,
+    Under,
+)
 from lynxwort.core.physics.course.export import to_geojson, write_gpx
 from lynxwort.core.physics.course.gpx import read_gpx, read_ridden
 from lynxwort.core.physics.course.match import clock_along
@@ -44,7 +51,9 @@ def lap(what, course, share=1.0):
 @settings(max_examples=40, deadline=None)
 def test_gradeability_is_the_root_of_the_balance_of_forces(force, c, mu):
     """Closed forms against scipy's root of F = m g (c cos + sin), and of the load on the driven wheel."""
-    assert hills.grade_by_force(force, c) == pytest.approx(np.tan(brentq(lambda a: force - c * np.cos(a) - np.sin(a), -1.0, 1.57)), rel=1e-6, abs=1e-9)
+    assert hills.grade_by_force(force, c) == pytest.approx(
+        np.tan(brentq(lambda a: force - c * np.cos(a) - np.sin(a), -1.0, 1.57)), rel=1e-6, abs=1e-9
+    )
     what = ride_input()
     share, height = what.cg_to_front_axle_m / what.wheelbase_m, what.cg_height_m / what.wheelbase_m
 
@@ -78,12 +87,20 @@ def test_a_run_up_without_an_engine_is_the_energy_of_the_climb():
 
     def left(v):
         energy = 0.0
-        for ratio in (top,):  # the gear it starts in decides the inertia of the engine; none is in reach above a few percent
+        for ratio in (
+            top,
+        ):  # the gear it starts in decides the inertia of the engine; none is in reach above a few percent
             m_eq = what.mass_kg + 1.25 / what.rolling_radius_m**2 + 0.0045 * ratio**2 / what.rolling_radius_m**2
             v2 = v**2
             for _ in range(2000):
                 now = np.sqrt(max(v2, 0.0))
-                v2 -= 2 * (what.mass_kg * G * (sine + (c0 + c1 * now) * cosine) + 0.5 * 1.2 * 0.2 * now**2) / m_eq * length / 2000
+                v2 -= (
+                    2
+                    * (what.mass_kg * G * (sine + (c0 + c1 * now) * cosine) + 0.5 * 1.2 * 0.2 * now**2)
+                    / m_eq
+                    * length
+                    / 2000
+                )
             energy = v2
         return energy - 1.0
 
@@ -117,7 +134,9 @@ def test_a_grip_limited_hill_is_never_worse_than_look_and_a_sprocket_lowers_the_
     assert all(b <= a + 0.06 for a, b in itertools.pairwise(speeds))
     assert report.value("drive.hill.1.run_up_speed") == pytest.approx(table[(14, 48, True)][0])
     stage = demo_inputs().race.stages[0]
-    said = stage.model_copy(update={"hills": (stage.hills[0].model_copy(update={"entry_speed_m_per_s": 3.0, "name": "Sand wall"}),)})
+    said = stage.model_copy(
+        update={"hills": (stage.hills[0].model_copy(update={"entry_speed_m_per_s": 3.0, "name": "Sand wall"}),)}
+    )
     slow = report_with(race=demo_inputs().race.model_copy(update={"stages": (said,)}))
     finding = next(f for f in slow.findings if f.code == "hill_too_slow")
     assert (finding.severity, finding.parameters["hill"]) == ("act", "Sand wall")
@@ -142,7 +161,9 @@ def test_a_surface_at_its_usual_depth_is_the_tables_row_and_moves_the_way_riders
     for slick in ("rock", "single_track", "hardpack"):
         assert surface_row(part(slick), "wet")[2] < GROUND[slick][2]
     assert surface_row(part("sand"), "wet")[0] < GROUND["sand"][0]  # wet sand binds
-    assert surface_row(part("loam", state="dry"), "wet") == pytest.approx(GROUND["loam"])  # a stretch overrides its stage
+    assert surface_row(part("loam", state="dry"), "wet") == pytest.approx(
+        GROUND["loam"]
+    )  # a stretch overrides its stage
     for state in ("wet", "cut_up"):
         assert (
             lap(ride_input(), straight(length_m=2000, ground="loam", state=state)).lap_time_s
@@ -158,7 +179,10 @@ def test_wind_moves_the_top_speed_to_the_root_with_the_wind_in_it_and_balances()
         ride = lap(blown, straight(length_m=14_000), 0.5)
 
         def excess(v, wind=wind):
-            best = max(float(pull.wheel_force(curve, what, r, np.array([v]), slip=0.02, power_share=0.5)[0]) for r in what.overall_ratios)
+            best = max(
+                float(pull.wheel_force(curve, what, r, np.array([v]), slip=0.02, power_share=0.5)[0])
+                for r in what.overall_ratios
+            )
             rolling_n = (GROUND["hardpack"][0] + GROUND["hardpack"][1] * v) * what.mass_kg * G
             return best - rolling_n - 0.5 * 1.2 * 0.6 * (v + wind) * abs(v + wind)
 
@@ -166,7 +190,9 @@ def test_wind_moves_the_top_speed_to_the_root_with_the_wind_in_it_and_balances()
         assert ride.energy_residual < 1e-9
     air = demo_inputs().race.air.model_copy(update={"wind_m_per_s": 8.0})
     windy = report_with(race=demo_inputs().race.model_copy(update={"air": air}))
-    assert windy.value("drive.lap_time") == pytest.approx(demo_report().value("drive.lap_time"), rel=0.01)  # a lap comes back
+    assert windy.value("drive.lap_time") == pytest.approx(
+        demo_report().value("drive.lap_time"), rel=0.01
+    )  # a lap comes back
     assert windy.value("drive.energy_residual") < 1e-9
 
 
@@ -179,7 +205,9 @@ def test_power_share_is_not_slide_lift():
     # segment area against the closed form at half and quarter lift; choked flow function against its constant (Heywood 2018: 0.6847 for 1.4)
     assert lift.slide_area(np.array([0.5, 1.0])) == pytest.approx([0.5, 1.0])
     assert lift.slide_area(np.array([0.25])) == pytest.approx((np.pi / 3 - np.sqrt(3) / 4) / np.pi)
-    Published(0.6847, 1e-4, "Heywood 2018, App. C: choked flow, gamma = 1.4 (from memory)").check(float(lift.flow_function(np.array(0.3))))
+    Published(0.6847, 1e-4, "Heywood 2018, App. C: choked flow, gamma = 1.4 (from memory)").check(
+        float(lift.flow_function(np.array(0.3)))
+    )
     engine = TwoStrokeJetted(displacement_m3=293e-6, peak_power_w=36e3, peak_power_rpm=8500.0)
     crank = np.full(50, 600.0)
     opened = lift.throttle_lift(engine, np.linspace(0, 40, 50), crank, np.full(50, 41.0))
@@ -195,13 +223,17 @@ def test_a_typed_torque_table_is_the_engines_curve():
     typed = tuple(TorquePoint(rpm=r, torque_nm=float(curve.torque_at(r / 60 * 2 * np.pi))) for r in rpm)
     same = engine_curve(plain.model_copy(update={"torque_table": typed}))
     assert same.torque_nm[20:450] == pytest.approx(curve.torque_nm[20:450], rel=2e-3)
-    strong = plain.model_copy(update={"torque_table": tuple(p.model_copy(update={"torque_nm": 1.1 * p.torque_nm}) for p in typed)})
+    strong = plain.model_copy(
+        update={"torque_table": tuple(p.model_copy(update={"torque_nm": 1.1 * p.torque_nm}) for p in typed)}
+    )
     assert engine_curve(strong).torque_nm.max() == pytest.approx(1.1 * curve.torque_nm.max(), rel=1e-3)
 
 
 def test_an_automatic_clutch_slips_in_every_gear_and_never_stalls():
     what = ride_input()
-    automatic = dataclasses.replace(what, engine=what.engine.model_copy(update={"clutch": "automatic", "engagement_rpm": 3800.0}))
+    automatic = dataclasses.replace(
+        what, engine=what.engine.model_copy(update={"clutch": "automatic", "engagement_rpm": 3800.0})
+    )
     course = straight(length_m=1500, grade=0.12, ground="sand")
     a, b = lap(automatic, course), lap(what, course)
     assert a.energy_residual < 1e-9
@@ -215,7 +247,11 @@ def test_another_gearbox_is_the_bike_with_those_gears():
     bike = demo_inputs().bike
     wide = Gearbox(name="wide", primary_ratio=2.9, gear_ratios=(2.4, 1.8, 1.4, 1.1, 0.95, 0.8))
     other = bike.model_copy(update={"transmission": bike.transmission.model_copy(update={"others": (wide,)})})
-    swapped = bike.model_copy(update={"transmission": bike.transmission.model_copy(update={"primary_ratio": 2.9, "gear_ratios": wide.gear_ratios})})
+    swapped = bike.model_copy(
+        update={
+            "transmission": bike.transmission.model_copy(update={"primary_ratio": 2.9, "gear_ratios": wide.gear_ratios})
+        }
+    )
     by_slot = report_with(bike=other, setup=setup_with(gearbox=2))
     by_hand = report_with(bike=swapped)
     for name in ("drive.top_speed", "drive.lap_time", "drive.first_second_drop", "drive.hill.1.run_up_speed"):
@@ -231,7 +267,10 @@ def test_the_tyre_is_held_against_its_own_speed():
         ({"inside": "mousse"}, True),
         ({"inside": "mousse", "inside_speed_m_per_s": 45.0}, False),
     ):
-        report = report_with(bike=bike.model_copy(update={"tyre": bike.tyre.model_copy(update=change)}), setup=setup_with(rear_sprocket_teeth=46))
+        report = report_with(
+            bike=bike.model_copy(update={"tyre": bike.tyre.model_copy(update=change)}),
+            setup=setup_with(rear_sprocket_teeth=46),
+        )
         assert (report.value("drive.tyre_speed_margin") < 0) is short, change
         assert any(f.code == "tyre_too_slow" for f in report.findings) is short
     unread = report_with(bike=bike.model_copy(update={"tyre": type(bike.tyre)(marking="140/80-18")}))
@@ -254,10 +293,14 @@ def test_two_gaussians_are_one_and_a_blunder_hardly_counts():
     weight = 0.02**-2, 0.01**-2
     assert learned.log_mean == pytest.approx((weight[0] * np.log(0.32) + weight[1] * np.log(0.33)) / sum(weight))
     assert learned.log_sd == pytest.approx(sum(weight) ** -0.5)
-    assert evidence.learn(prior, [seen]).median == pytest.approx(learned.median, rel=1e-3)  # with blunders thought of, nearly the same
+    assert evidence.learn(prior, [seen]).median == pytest.approx(
+        learned.median, rel=1e-3
+    )  # with blunders thought of, nearly the same
     both = evidence.learn(evidence.learn(prior, [seen]), [evidence.Measured(reading_id="b", value=0.325, log_sd=0.01)])
     assert both.used == ("a", "b")
-    assert both.median == pytest.approx(evidence.learn(prior, [seen, evidence.Measured(reading_id="b", value=0.325, log_sd=0.01)]).median)
+    assert both.median == pytest.approx(
+        evidence.learn(prior, [seen, evidence.Measured(reading_id="b", value=0.325, log_sd=0.01)]).median
+    )
     wild = evidence.learn(prior, [evidence.Measured(reading_id="b", value=3.2, log_sd=0.01)])
     assert (wild.median, wild.doubted) == (pytest.approx(0.32), ("b",))
 
@@ -265,7 +308,9 @@ def test_two_gaussians_are_one_and_a_blunder_hardly_counts():
 def test_roll_out_and_revs_with_speed_find_the_same_hidden_wheel():
     hidden = 0.3155
     ratio = demo_report().behind.up.lap.what.overall_ratios[3]
-    pair = RpmSpeedReading(id="pair", under=under(), rpm=7000.0, speed_m_per_s=7000 / 60 * 2 * np.pi / ratio * hidden / 1.02, gear=4)
+    pair = RpmSpeedReading(
+        id="pair", under=under(), rpm=7000.0, speed_m_per_s=7000 / 60 * 2 * np.pi / ratio * hidden / 1.02, gear=4
+    )
     rolled = RollOutReading(id="roll", under=under(), distance_m=3 * 2 * np.pi * hidden, turns=3)
     base = demo_report().behind.up.lap.what.rolling_radius_m
     by_pair, by_roll = with_readings(pair), with_readings(rolled)
@@ -311,7 +356,9 @@ def test_a_climbed_hill_raises_the_grip_a_spun_one_lowers_it_and_both_at_once_ar
     both = with_readings(climb("climbed", entry_speed_m_per_s=10.0), climb("spun", "other", entry_speed_m_per_s=16.0))
     assert any(f.code == "hills_contradict" for f in both.findings)
     assert both.behind.up.lap.what.grip_by_ground == base.lap.what.grip_by_ground
-    assert any(f.code == "stalled_unexplained" for f in with_readings(climb("stalled", entry_speed_m_per_s=16.0)).findings)
+    assert any(
+        f.code == "stalled_unexplained" for f in with_readings(climb("stalled", entry_speed_m_per_s=16.0)).findings
+    )
     elsewhere = climb("climbed").model_copy(update={"at_m": 9_000.0})
     assert any(f.code == "seen_elsewhere" for f in with_readings(elsewhere).findings)
 
@@ -321,8 +368,16 @@ def ridden():
     """A lap of the demo ridden by the stand-in with a hidden pace: its file, and the truth."""
     work, seed = demo_report().behind.up, 11
     truth = logger.hidden_pace(seed)
-    ride = simulation.simulate(work.around.courses[0], work.lap.power_shares[0], dataclasses.replace(work.lap.what, pace_by_ground=truth))
-    return logger.ridden_gpx(demo_inputs().courses["brackenmere"], work.around.courses[0], ride, start="2027-04-17T09:00:00", seed=seed), truth, ride
+    ride = simulation.simulate(
+        work.around.courses[0], work.lap.power_shares[0], dataclasses.replace(work.lap.what, pace_by_ground=truth)
+    )
+    return (
+        logger.ridden_gpx(
+            demo_inputs().courses["brackenmere"], work.around.courses[0], ride, start="2027-04-17T09:00:00", seed=seed
+        ),
+        truth,
+        ride,
+    )
 
 
 def test_a_ridden_lap_gives_back_the_hidden_pace_and_the_lap_time(ridden):
@@ -332,16 +387,24 @@ def test_a_ridden_lap_gives_back_the_hidden_pace_and_the_lap_time(ridden):
     work = demo_report().behind.up
     clock = clock_along(work.around.lines[0], course, track, times)
     assert clock[-1] == pytest.approx(ride.lap_time_s, rel=0.002)
-    reading = RiddenLapReading(id="lap", under=under(course_key="brackenmere", fuel_aboard_m3=0.00575), clock_s=tuple(clock.tolist()))
+    reading = RiddenLapReading(
+        id="lap", under=under(course_key="brackenmere", fuel_aboard_m3=0.00575), clock_s=tuple(clock.tolist())
+    )
     report = with_readings(reading)
     fit = report.behind.up.road.seen.laps[0][2]
     # sand and hardpack are held up by power and revs here, so a lap says little of the pace there
-    inside = [fit.low[g] <= truth[g] <= fit.high[g] for g in range(len(GROUNDS)) if fit.metres[g] >= 1000 and GROUNDS[g] not in ("sand", "hardpack")]
+    inside = [
+        fit.low[g] <= truth[g] <= fit.high[g]
+        for g in range(len(GROUNDS))
+        if fit.metres[g] >= 1000 and GROUNDS[g] not in ("sand", "hardpack")
+    ]
     assert len(inside) >= 5
     assert all(inside), [(GROUNDS[g], truth[g], fit.factor[g], fit.low[g], fit.high[g]) for g in range(9)]
     assert report.value("drive.lap_time") == pytest.approx(ride.lap_time_s, rel=0.01)
     width = lambda r: r.figures["drive.lap_time"].high - r.figures["drive.lap_time"].low  # noqa: E731
-    full = evaluate(demo_inputs().model_copy(update={"readings": (*demo_inputs().readings, reading)}), depth="full", cache=CACHE)
+    full = evaluate(
+        demo_inputs().model_copy(update={"readings": (*demo_inputs().readings, reading)}), depth="full", cache=CACHE
+    )
     assert width(full) < width(demo_report())
     # another rider's pace is his own
     stranger = demo_inputs().rider.model_copy(update={"name": "Somebody"})
@@ -349,15 +412,20 @@ def test_a_ridden_lap_gives_back_the_hidden_pace_and_the_lap_time(ridden):
     assert other.behind.up.lap.what.pace_by_ground == ()
 
 
-@pytest.mark.parametrize(("spoil", "code"), [
-    (lambda d: d.replace(b"<time>", b"<when>").replace(b"</time>", b"</when>"), "times_missing"),
-    (lambda d: d.replace(b"2027-04-17T09:00:0", b"2027-04-18T09:00:0"), "times_not_rising"),
-    (lambda d: d.replace(b'lat="54.', b'lat="53.'), "not_this_course"),
-    (lambda d: d[: d.index(b"<trkpt", len(d) // 2)] + b"</trkseg></trk></gpx>", "lap_not_whole"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("spoil", "code"),
+    [
+        (lambda d: d.replace(b"<time>", b"<when>").replace(b"</time>", b"</when>"), "times_missing"),
+        (lambda d: d.replace(b"2027-04-17T09:00:0", b"2027-04-18T09:00:0"), "times_not_rising"),
+        (lambda d: d.replace(b'lat="54.', b'lat="53.'), "not_this_course"),
+        (lambda d: d[: d.index(b"<trkpt", len(d) // 2)] + b"</trkseg></trk></gpx>", "lap_not_whole"),
+    ],
+)
 def test_a_broken_ridden_lap_is_refused_with_its_reason(ridden, spoil, code):
     def read(data):
-        return clock_along(demo_report().behind.up.around.lines[0], demo_inputs().courses["brackenmere"], *read_ridden(data))
+        return clock_along(
+            demo_report().behind.up.around.lines[0], demo_inputs().courses["brackenmere"], *read_ridden(data)
+        )
 
     with pytest.raises(InputRefused) as refused:
         read(spoil(ridden[0]))
@@ -373,7 +441,10 @@ def test_a_course_goes_out_and_comes_back_the_same_to_a_centimetre():
     stage = demo_inputs().race.stages[0]
     collection = json.loads(json.dumps(to_geojson(track, stage)))
     line = np.array(collection["features"][0]["geometry"]["coordinates"])
-    for lat, lon, height in ((back.latitude_deg, back.longitude_deg, back.height_m), (line[:, 1], line[:, 0], line[:, 2])):
+    for lat, lon, height in (
+        (back.latitude_deg, back.longitude_deg, back.height_m),
+        (line[:, 1], line[:, 0], line[:, 2]),
+    ):
         assert np.abs(np.subtract(lat, track.latitude_deg)).max() * 111_195 < 0.01
         assert np.abs(np.subtract(lon, track.longitude_deg)).max() * 111_195 < 0.01
         assert np.abs(np.subtract(height, track.height_m)).max() < 0.01
@@ -396,8 +467,12 @@ def test_invented_weather_passes_the_races_own_door_and_is_the_same_twice(lat, h
 
 def test_a_hill_may_stand_on_the_course_at_most_once_per_figure():
     stage = demo_inputs().race.stages[0]
-    four = tuple(CriticalHill(at_m=a, length_m=40.0, grade=0.3, ground="loam") for a in (14_000.0, 15_000.0, 16_000.0, 17_000.0))
-    report = report_with(race=demo_inputs().race.model_copy(update={"stages": (stage.model_copy(update={"hills": four}),)}))
+    four = tuple(
+        CriticalHill(at_m=a, length_m=40.0, grade=0.3, ground="loam") for a in (14_000.0, 15_000.0, 16_000.0, 17_000.0)
+    )
+    report = report_with(
+        race=demo_inputs().race.model_copy(update={"stages": (stage.model_copy(update={"hills": four}),)})
+    )
     assert [report.figures[f"drive.hill.{n}.limit"].status for n in (1, 2, 3)] == ["ok"] * 3
     assert len(race_hills.hills(DriveInput.of(report.behind.up))) == 4
 
@@ -407,15 +482,25 @@ def test_the_hill_limit_is_the_least_of_three_and_monotone_over_every_pair_of_sp
     what = demo_report().behind.up.lap.what
     base, found = 48 / 14, []
     for front, rear in itertools.product(range(9, 19), range(36, 61)):
-        grades = hills.steepest(hills.with_gearing(what, rear / front / base), GROUND["hardpack"], power_share=0.95, grips=(0.45, 0.48, 0.75))
+        grades = hills.steepest(
+            hills.with_gearing(what, rear / front / base),
+            GROUND["hardpack"],
+            power_share=0.95,
+            grips=(0.45, 0.48, 0.75),
+        )
         assert grades.steepest == min(grades.engine, grades.grip, grades.wheelie) > 0.0
         found.append((rear / front, grades.engine))
     found.sort()
     assert all(b[1] >= a[1] - 1e-12 for a, b in itertools.pairwise(found))
     assert found[-1][1] > 2.0 * found[0][1]
     # one last bit of the wheel, or of the ratio, changes nothing
-    for nudged in (dataclasses.replace(what, rolling_radius_m=np.nextafter(what.rolling_radius_m, up)) for up in (0.0, 1.0)):
-        grades = [hills.steepest(w, GROUND["hardpack"], power_share=0.95, grips=(0.45, 0.48, 0.75)).engine for w in (what, nudged)]
+    for nudged in (
+        dataclasses.replace(what, rolling_radius_m=np.nextafter(what.rolling_radius_m, up)) for up in (0.0, 1.0)
+    ):
+        grades = [
+            hills.steepest(w, GROUND["hardpack"], power_share=0.95, grips=(0.45, 0.48, 0.75)).engine
+            for w in (what, nudged)
+        ]
         assert grades[0] == pytest.approx(grades[1], rel=1e-12)
 
 
@@ -445,11 +530,17 @@ def test_a_two_stroke_loses_more_fuel_off_the_pipe_and_at_little_load():
 def test_what_was_seen_in_other_air_is_reckoned_in_that_air():
     """The same litres, burnt in thin hot air or in thick cold air, do not tell of the same thirst; so with a top speed."""
     base = demo_inputs()
-    hot, cold = ({"pressure_pa": p, "temperature_k": t, "relative_humidity": 0.5} for p, t in ((79_000.0, 303.15), (101_000.0, 273.15)))
+    hot, cold = (
+        {"pressure_pa": p, "temperature_k": t, "relative_humidity": 0.5}
+        for p, t in ((79_000.0, 303.15), (101_000.0, 273.15))
+    )
 
     def filled(air):
         readings = tuple(
-            r.model_copy(update={"under": Under.model_validate(r.under.model_dump() | {"air": air})}) if r.kind == "fill_up" else r for r in base.readings
+            r.model_copy(update={"under": Under.model_validate(r.under.model_dump() | {"air": air})})
+            if r.kind == "fill_up"
+            else r
+            for r in base.readings
         )
         return evaluate(base.model_copy(update={"readings": readings}), cache=CACHE)
 
@@ -462,7 +553,11 @@ def test_what_was_seen_in_other_air_is_reckoned_in_that_air():
     expected = report_with(setup=tall).value("drive.top_speed")
 
     def seen(air):
-        reading = TopSpeedReading(id="seen", under=Under.model_validate({"setup": tall, "rider": base.rider, "air": air}), speed_m_per_s=0.97 * expected)
+        reading = TopSpeedReading(
+            id="seen",
+            under=Under.model_validate({"setup": tall, "rider": base.rider, "air": air}),
+            speed_m_per_s=0.97 * expected,
+        )
         return with_readings(reading).behind.up.road.seen.power.median
 
     assert seen(hot) > 1.02 * seen(cold)  # the same speed in thin air takes the stronger engine

@@ -32,7 +32,13 @@ def test_standard_atmosphere_against_ambiance_and_fluids():
 def test_moist_air_against_coolprop():
     from CoolProp.HumidAirProp import HAPropsSI
 
-    for t, p, humidity in ((263.15, 101325, 0.5), (288.15, 95000, 0.9), (298.15, 81190, 0.5), (308.15, 85000, 0.4), (313.15, 100000, 0.6)):
+    for t, p, humidity in (
+        (263.15, 101325, 0.5),
+        (288.15, 95000, 0.9),
+        (298.15, 81190, 0.5),
+        (308.15, 85000, 0.4),
+        (313.15, 100000, 0.6),
+    ):
         volume, ratio = (HAPropsSI(k, "T", t, "P", p, "R", humidity) for k in ("Vha", "W"))
         air = moist.AirState(pressure_pa=p, temperature_k=t, relative_humidity=humidity)
         Published(1 / volume, 1e-4, "CoolProp 8.0.0 HAPropsSI").check(moist.moist_density(air))
@@ -41,14 +47,20 @@ def test_moist_air_against_coolprop():
 
 def test_power_and_pressure_against_published_statements():
     # trade fact of the handbook: J1349 against its own reference loses 20.6 % dry at 1830 m, 25 °C
-    Published(0.794, 1e-3, "HANDBOOK 1: correction read backwards").check(1 / power.j1349_factor(standard.standard_pressure(1830), 298.0))
-    Published(0.788, 1e-3, "HANDBOOK 1: forecast at constant friction").check(float(power.forecast_share(standard.standard_pressure(1830), 298.0)))
+    Published(0.794, 1e-3, "HANDBOOK 1: correction read backwards").check(
+        1 / power.j1349_factor(standard.standard_pressure(1830), 298.0)
+    )
+    Published(0.788, 1e-3, "HANDBOOK 1: forecast at constant friction").check(
+        float(power.forecast_share(standard.standard_pressure(1830), 298.0))
+    )
     assert power.j1349_factor(99_000.0, 298.0) == pytest.approx(1.0, rel=1e-12)  # SAE J1349 reference state
     # taking a reduced figure for station pressure is wrong by 201 hPa at 1830 m (HANDBOOK 1)
     reduced = station.station_pressure("altimeter", 101_325.0, height_m=1830.0, temperature_k=288.15 - 0.0065 * 1830)
     Published(20_100.0, 0.01, "HANDBOOK 1").check(101_325.0 - reduced)
     # on a standard day both reductions agree (ICAO Doc 7488: same atmosphere)
-    hypsometric = station.station_pressure("sea_level", 101_325.0, height_m=1830.0, temperature_k=288.15 - 0.0065 * 1830)
+    hypsometric = station.station_pressure(
+        "sea_level", 101_325.0, height_m=1830.0, temperature_k=288.15 - 0.0065 * 1830
+    )
     Published(reduced, 5e-4, "ICAO Doc 7488").check(hypsometric)
     # and on a hot day the altimeter equation is about 2 % low of it at 30 °C (HANDBOOK 1)
     hot = station.station_pressure("sea_level", 101_325.0, height_m=1830.0, temperature_k=303.15)
@@ -70,7 +82,9 @@ def test_units_against_definitions():
 # Chassis ----------------------------------------------------------------------------------------------------------------
 def test_spring_rate_against_shigley_example_10_1():
     # Shigley, Mechanical Engineering Design, example 10-1 (from memory): d 0.037 in, D 0.400 in, G 11.85 Mpsi, Na 10.5 -> k 4.13 lbf/in
-    rate = springs.coil_rate(wire_m=0.037 * 0.0254, mean_coil_m=0.400 * 0.0254, active_turns=10.5, shear_modulus_pa=11.85e6 * 6894.757)
+    rate = springs.coil_rate(
+        wire_m=0.037 * 0.0254, mean_coil_m=0.400 * 0.0254, active_turns=10.5, shear_modulus_pa=11.85e6 * 6894.757
+    )
     Published(4.13, 2e-3, "Shigley example 10-1").check(convert(rate, "N/m", "lbf/in"))
 
 
@@ -91,7 +105,12 @@ def test_sag_is_the_minimum_of_energy():
         (sag.front_sag(fork, 72.0), lambda x: sag.fork_force(fork, x), 72.0 * 9.80665 * np.cos(fork.rake_rad), 0.3),
         (sag.rear_sag(shock, 95.0), lambda x: sag.shock_force_at_wheel(shock, x), 95.0 * 9.80665, 0.31),
     ):
-        energy = minimize_scalar(lambda x, f=force, w=load: quad(f, 0, x)[0] - w * x, bounds=(0, travel), method="bounded", options={"xatol": 1e-9})
+        energy = minimize_scalar(
+            lambda x, f=force, w=load: quad(f, 0, x)[0] - w * x,
+            bounds=(0, travel),
+            method="bounded",
+            options={"xatol": 1e-9},
+        )
         Published(energy.x, 1e-5, "scipy minimize_scalar").check(found)
 
 
@@ -120,7 +139,9 @@ def test_distance_against_a_nautical_mile():
     from lynxwort.core.physics.course.prepare import lay_line
 
     line = lay_line(Track(heights="none", latitude_deg=(54.0, 54.0 + 1 / 60), longitude_deg=(-2.0, -2.0)))
-    Published(1852.0, 3e-3, "nautical mile: one minute of latitude, 1st Extraordinary Hydrographic Conference 1929").check(line.length_m)
+    Published(
+        1852.0, 3e-3, "nautical mile: one minute of latitude, 1st Extraordinary Hydrographic Conference 1929"
+    ).check(line.length_m)
 
 
 # Range ------------------------------------------------------------------------------------------------------------------
@@ -140,4 +161,6 @@ def test_p_finish_closed_form_against_monte_carlo():
 def test_certainty_factors_of_the_handbook():
     laps = [[1.0, 1.0, 1.0]]
     for sd, times in ((0.25, 1.8), (0.12, 1.38)):  # HANDBOOK 5: 99 % needs about 1.8 x and 1.38 x the mean
-        Published(times, 0.05, "HANDBOOK 5").check(fuel_for(0.99, [(1.0, laps)], LogNormal(log_mean=0.0, log_sd=sd)) / 3)
+        Published(times, 0.05, "HANDBOOK 5").check(
+            fuel_for(0.99, [(1.0, laps)], LogNormal(log_mean=0.0, log_sd=sd)) / 3
+        )

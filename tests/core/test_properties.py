@@ -84,7 +84,9 @@ def test_speed_goes_with_front_over_rear(front, rear, rpm):
     ratios = gearing.overall_ratios(demo_inputs().bike.transmission, setup)
     speeds = [gearing.speed_at(rpm, r, 0.32) for r in ratios]
     assert speeds == sorted(speeds)
-    doubled = gearing.overall_ratios(demo_inputs().bike.transmission, setup_with(front_sprocket_teeth=2 * front, rear_sprocket_teeth=2 * rear))
+    doubled = gearing.overall_ratios(
+        demo_inputs().bike.transmission, setup_with(front_sprocket_teeth=2 * front, rear_sprocket_teeth=2 * rear)
+    )
     assert doubled == pytest.approx(ratios, rel=1e-12)
     equal = rear + gearing.rear_teeth_equal_to_front(front, rear, -1)
     assert equal / front == pytest.approx(rear / (front - 1), rel=1e-12)
@@ -92,7 +94,9 @@ def test_speed_goes_with_front_over_rear(front, rear, rpm):
 
 def test_rolling_radius_prefers_the_roll_out():
     bike = demo_inputs().bike
-    assert gearing.rolling_radius(bike.tyre) == pytest.approx(gearing.free_radius("140/80-18") * 2.99 / math.pi, rel=1e-12)
+    assert gearing.rolling_radius(bike.tyre) == pytest.approx(
+        gearing.free_radius("140/80-18") * 2.99 / math.pi, rel=1e-12
+    )
     measured = bike.model_copy(update={"tyre": bike.tyre.model_copy(update={"rolling_radius_m": 0.315})})
     assert gearing.rolling_radius(measured.tyre) == 0.315
     with pytest.raises(ValueError, match="tyre marking"):
@@ -117,7 +121,10 @@ def test_fuel_rises_with_torque_and_never_falls_under_idle(kind):
     speed = np.full(5, 600.0)
     flow = engine.fuel_flow(made, np.array([-8.0, 0.0, 5.0, 15.0, 25.0]), speed, np.full(5, 26.0))
     assert (np.diff(flow) >= 0).all()
-    assert flow[0] == pytest.approx(engine.fuel_flow(made, np.array([0.0]), np.array([made.idle_rpm * 2 * math.pi / 60]), np.full(1, 26.0))[0], rel=1e-9)
+    assert flow[0] == pytest.approx(
+        engine.fuel_flow(made, np.array([0.0]), np.array([made.idle_rpm * 2 * math.pi / 60]), np.full(1, 26.0))[0],
+        rel=1e-9,
+    )
     efficiency = 25.0 * 600.0 / (flow[-1] * 43.4e6)
     assert 0.12 < efficiency < 0.32  # shared check values F.bsfc: 0.18 to 0.24 typical, 0.26 good
 
@@ -153,7 +160,9 @@ def test_pace_noise_is_seeded_unit_and_independent_of_the_step():
 
 def test_a_heavier_bike_is_paced_slower_and_burns_more():
     course = straight(length_m=3000, grade=0.06, ground="loam")
-    light, heavy = (simulation.simulate(course, np.ones(course.sine.size), ride_input(mass_kg=m)) for m in (180.0, 215.0))
+    light, heavy = (
+        simulation.simulate(course, np.ones(course.sine.size), ride_input(mass_kg=m)) for m in (180.0, 215.0)
+    )
     assert heavy.lap_time_s > light.lap_time_s
     assert heavy.lap_use > light.lap_use
 
@@ -186,7 +195,9 @@ def test_two_orifices_in_series_pass_less_than_either(a, b):
 def test_distance_does_not_depend_on_direction():
     track = demo_inputs().courses["brackenmere"]
     there = track_distance(track)[0][-1]
-    back = track_distance(Track(heights="none", latitude_deg=track.latitude_deg[::-1], longitude_deg=track.longitude_deg[::-1]))[0][-1]
+    back = track_distance(
+        Track(heights="none", latitude_deg=track.latitude_deg[::-1], longitude_deg=track.longitude_deg[::-1])
+    )[0][-1]
     assert there == pytest.approx(back, rel=1e-12)
 
 

@@ -23,7 +23,13 @@ LEAST, MOST, COUNT = 0.85, 0.95, 300
 def test_stated_ranges_hold_the_truths_they_say():
     """0.8.0 gave run-ups and metres short a flat 12 %, which held 11 % of them."""
     found = ridden(demo_report(), COUNT, seed=11)
-    assert {"drive.metres_short", "drive.longest_full_throttle", "drive.top_speed", "drive.hill.1.run_up_speed", "drive.lap_time"} <= set(found)
+    assert {
+        "drive.metres_short",
+        "drive.longest_full_throttle",
+        "drive.top_speed",
+        "drive.hill.1.run_up_speed",
+        "drive.lap_time",
+    } <= set(found)
     for name, cover in found.items():
         assert cover.share >= LEAST, (name, cover.share)
         assert cover.bounded or cover.share <= MOST, (name, cover.share)

@@ -18,7 +18,11 @@ def lap(what, course, share=1.0):
 
 
 def test_energy_balances_on_the_demo_and_grade_work_is_m_g_dz():
-    ride, course, what = demo_report().behind.up.lap.whole, demo_report().behind.up.around.whole, demo_report().behind.up.lap.what
+    ride, course, what = (
+        demo_report().behind.up.lap.whole,
+        demo_report().behind.up.around.whole,
+        demo_report().behind.up.lap.what,
+    )
     assert demo_report().value("drive.energy_residual") < 1e-9
     dz = course.height_m[-1] - course.height_m[0]
     assert ride.accounts_j["grade"] == pytest.approx(what.mass_kg * 9.80665 * dz, rel=1e-9, abs=1e-3)
@@ -52,7 +56,10 @@ def test_sanity_anchors_of_the_handbook():
 
 def test_a_held_climb_stalls_to_walking_pace_exactly_where_first_gear_fails():
     what = ride_input()
-    scale_at = {g: pull.first_gear_scale_needed(what, surface=GROUND["hardpack"], sine=g / np.hypot(1, g), power_share=1.0) for g in (0.4, 1.1)}
+    scale_at = {
+        g: pull.first_gear_scale_needed(what, surface=GROUND["hardpack"], sine=g / np.hypot(1, g), power_share=1.0)
+        for g in (0.4, 1.1)
+    }
     assert scale_at[0.4] < 1 < scale_at[1.1]
     for grade, stuck in ((0.4, False), (1.1, True)):
         ride = lap(what, straight(length_m=400, grade=grade))

@@ -33,7 +33,9 @@ def test_a_linkage_table_keeps_virtual_work():
     shock = sag.Shock(rate_n_per_m=54e3, preload_m=0.008, ratio_start=9.0, ratio_end=9.0, travel_m=0.31, table=TABLE)
     assert sag.shock_stroke(shock, 0.31) == pytest.approx(TABLE[-1][1], abs=1e-9)
     for w in (0.013, 0.1, 0.222, 0.3):
-        assert (sag.shock_stroke(shock, w + 1e-6) - sag.shock_stroke(shock, w - 1e-6)) / 2e-6 == pytest.approx(sag.motion_rate(shock, w), rel=1e-6)
+        assert (sag.shock_stroke(shock, w + 1e-6) - sag.shock_stroke(shock, w - 1e-6)) / 2e-6 == pytest.approx(
+            sag.motion_rate(shock, w), rel=1e-6
+        )
     grid = np.linspace(0.0, 0.31, 24_001)
     work = np.trapezoid([sag.shock_force_at_wheel(shock, w) for w in grid], grid)
     assert work == pytest.approx(0.5 * 54e3 * ((0.1182 + 0.008) ** 2 - 0.008**2), rel=1e-6)
@@ -53,7 +55,13 @@ def test_a_table_is_read_as_it_is_pasted():
     assert refused.value.refusals[0].path == "line.2"
 
 
-@given(k=st.floats(2e3, 9e4), more=st.floats(0.3, 4.0), start=st.floats(0.0, 0.05), span=st.floats(0.0, 0.08), x=st.floats(0.0, 0.2))
+@given(
+    k=st.floats(2e3, 9e4),
+    more=st.floats(0.3, 4.0),
+    start=st.floats(0.0, 0.05),
+    span=st.floats(0.0, 0.08),
+    x=st.floats(0.0, 0.2),
+)
 @settings(max_examples=60, deadline=None)
 def test_a_changing_spring_is_the_integral_of_its_rate_and_runs_backwards(k, more, start, span, x):
     spring = springs.Spring(rate_n_per_m=k, second_n_per_m=k * more, from_m=start, to_m=start + span)
@@ -61,12 +69,19 @@ def test_a_changing_spring_is_the_integral_of_its_rate_and_runs_backwards(k, mor
     rate = np.interp(grid, [start, start + max(span, 1e-9)], [k, k * more])
     assert spring.force(x) == pytest.approx(float(np.trapezoid(rate, grid)), rel=2e-3, abs=2.0)
     assert spring.deflection(spring.force(x)) == pytest.approx(x, abs=1e-9)
-    assert spring.energy(x) == pytest.approx(quad(spring.force, 0.0, x, points=sorted({start, start + span}) if x > start else None)[0], rel=1e-6, abs=1e-6)
+    assert spring.energy(x) == pytest.approx(
+        quad(spring.force, 0.0, x, points=sorted({start, start + span}) if x > start else None)[0], rel=1e-6, abs=1e-6
+    )
 
 
 def test_stacked_springs_and_a_calliper_against_handbooks():
     # Shigley, Mechanical Engineering Design, example 10-1 (from memory): d 0.037 in, outer 7/16 in, 12.5 turns, squared ends -> 4.13 lbf/in
-    rate = springs.rate_by_calliper(wire_m=0.037 * 0.0254, outer_m=0.0254 * 7 / 16, turns=12.5) * 11.85e6 * 6894.757 / springs.SHEAR_MODULUS_PA
+    rate = (
+        springs.rate_by_calliper(wire_m=0.037 * 0.0254, outer_m=0.0254 * 7 / 16, turns=12.5)
+        * 11.85e6
+        * 6894.757
+        / springs.SHEAR_MODULUS_PA
+    )
     Published(4.13, 4e-3, "Shigley example 10-1").check(convert(rate, "N/m", "lbf/in"))
     with pytest.raises(OutOfModelRange):
         springs.rate_by_calliper(wire_m=0.004, outer_m=0.009, turns=8)
@@ -76,7 +91,13 @@ def test_stacked_springs_and_a_calliper_against_handbooks():
     assert made.force(0.04) - made.force(0.035) == pytest.approx(0.005 * 6e4)
 
 
-@given(rate=st.floats(3500, 6000), more=st.floats(1.01, 1.3), preload=st.floats(0.0, 0.02), oil=st.floats(-0.03, 0.03), kg=st.floats(45.0, 110.0))
+@given(
+    rate=st.floats(3500, 6000),
+    more=st.floats(1.01, 1.3),
+    preload=st.floats(0.0, 0.02),
+    oil=st.floats(-0.03, 0.03),
+    kg=st.floats(45.0, 110.0),
+)
 @settings(max_examples=50, deadline=None)
 def test_what_is_true_of_any_fork(rate, more, preload, oil, kg):
     """A stiffer spring, more preload or more oil never gives more sag."""
@@ -102,9 +123,17 @@ def test_legs_that_differ_add_up_and_top_out_springs_pull_in():
     frame = demo_inputs().bike.frame
     both = fork_of_setup(frame, setup_with(fork_spring_rate_n_per_m=4400.0))
     one = fork_of_setup(frame.model_copy(update={"fork_springs": "one"}), setup_with(fork_spring_rate_n_per_m=8800.0))
-    two = fork_of_setup(frame.model_copy(update={"fork_springs": "different"}), setup_with(fork_spring_rate_n_per_m=5000.0, fork_other_rate_n_per_m=3800.0))
-    assert sag.front_sag(one, 80.0) == pytest.approx(sag.front_sag(both, 80.0)) == pytest.approx(sag.front_sag(two, 80.0))
-    caught = fork_of_setup(frame.model_copy(update={"fork_top_out_n_per_m": 12e3, "fork_top_out_m": 0.04}), setup_with(fork_spring_rate_n_per_m=4400.0))
+    two = fork_of_setup(
+        frame.model_copy(update={"fork_springs": "different"}),
+        setup_with(fork_spring_rate_n_per_m=5000.0, fork_other_rate_n_per_m=3800.0),
+    )
+    assert (
+        sag.front_sag(one, 80.0) == pytest.approx(sag.front_sag(both, 80.0)) == pytest.approx(sag.front_sag(two, 80.0))
+    )
+    caught = fork_of_setup(
+        frame.model_copy(update={"fork_top_out_n_per_m": 12e3, "fork_top_out_m": 0.04}),
+        setup_with(fork_spring_rate_n_per_m=4400.0),
+    )
     assert sag.front_sag(caught, 45.0) > sag.front_sag(both, 45.0)
     assert sag.front_sag(caught, 90.0) == pytest.approx(sag.front_sag(both, 90.0))
 
@@ -112,7 +141,9 @@ def test_legs_that_differ_add_up_and_top_out_springs_pull_in():
 def test_an_air_fork_set_as_wanted_shows_both_sags():
     """Boyle by hand for the main chamber; the wanted pressures put back into the fork give the middle of both bands (scipy's root)."""
     chamber = sag.Chamber(area_m2=1e-3, length_m=0.4, gauge_pa=7e5)
-    Published(1e-3 * ((7e5 + 101_325.0) * 2 - 101_325.0), 1e-12, "Boyle's law at half the length").check(chamber.force(0.2, 1.0, 101_325.0))
+    Published(1e-3 * ((7e5 + 101_325.0) * 2 - 101_325.0), 1e-12, "Boyle's law at half the length").check(
+        chamber.force(0.2, 1.0, 101_325.0)
+    )
     inputs = demo_inputs()
     for balance in (None, 6e-4):
         frame = inputs.bike.frame.model_copy(update={"fork_springing": "air", "fork_balance_area_m2": balance})
@@ -141,8 +172,15 @@ def test_a_tilted_weighing_finds_the_height_of_known_masses():
         turn = lambda x, z, a=angle: x * np.cos(a) - z * np.sin(a)  # noqa: E731
         ahead = sum(m * turn(x, z - radius) for m, x, z in masses)
         on_front = ahead / turn(wheelbase, 0.0)
-        found = loads.tilted_cg_height(level, raised=raised, raised_m=wheelbase * np.sin(radians(17.0)), load_kg=on_front if raised == "rear" else total - on_front,
-                                       wheelbase_m=wheelbase, front_radius_m=radius, rear_radius_m=radius)  # fmt: skip
+        found = loads.tilted_cg_height(
+            level,
+            raised=raised,
+            raised_m=wheelbase * np.sin(radians(17.0)),
+            load_kg=on_front if raised == "rear" else total - on_front,
+            wheelbase_m=wheelbase,
+            front_radius_m=radius,
+            rear_radius_m=radius,
+        )
         assert found == pytest.approx(loads.joint_height([(m, z) for m, _, z in masses]), abs=1e-9)
 
 
@@ -152,14 +190,22 @@ def test_the_front_wheel_lifts_where_the_hill_model_says():
     setup = work.inputs.setup
     what, at = work.lap.what, work.loads.on_wheels(setup, work.inputs.rider, 0.5 * setup.fill_m3, axle_in_middle=True)
     for slope in (0.3, 0.8):
-        share = loads.front_share_under(at, slope_share=slope, forward_m_per_s2=0.0, cg_height_m=what.cg_height_m, wheelbase_m=what.wheelbase_m)
+        share = loads.front_share_under(
+            at, slope_share=slope, forward_m_per_s2=0.0, cg_height_m=what.cg_height_m, wheelbase_m=what.wheelbase_m
+        )
         behind = what.wheelbase_m - what.cg_to_front_axle_m
         assert share == pytest.approx((behind - what.cg_height_m * slope) / what.wheelbase_m)
     lifts = brentq(
-        lambda s: loads.front_share_under(at, slope_share=s, forward_m_per_s2=0.0, cg_height_m=what.cg_height_m, wheelbase_m=what.wheelbase_m), 0.1, 2.0
+        lambda s: loads.front_share_under(
+            at, slope_share=s, forward_m_per_s2=0.0, cg_height_m=what.cg_height_m, wheelbase_m=what.wheelbase_m
+        ),
+        0.1,
+        2.0,
     )
     ground = (0.0, *work.around.whole.rows[0][1:])
-    assert hills.steepest(what, ground, power_share=1.0, grips=(0.7, 0.7, 0.7)).wheelie == pytest.approx(lifts, rel=0.12)
+    assert hills.steepest(what, ground, power_share=1.0, grips=(0.7, 0.7, 0.7)).wheelie == pytest.approx(
+        lifts, rel=0.12
+    )
 
 
 def weighed(*found):
@@ -177,16 +223,25 @@ def test_scales_find_a_hidden_weight_and_who_sits_where():
     frame = inputs.bike.frame
     true = frame.model_copy(update={"mass_dry_kg": frame.mass_dry_kg + 4.0, "front_share": frame.front_share - 0.012})
     alone = loads.axle_loads(true, fuel_m3=0.005)
-    aboard = loads.axle_loads(true, fuel_m3=0.005, rider_kg=inputs.rider.mass_in_gear_kg, posture=inputs.rider.posture, share_offset=0.045)
+    aboard = loads.axle_loads(
+        true, fuel_m3=0.005, rider_kg=inputs.rider.mass_in_gear_kg, posture=inputs.rider.posture, share_offset=0.045
+    )
     one = WeighingReading(id="w1", front_kg=alone.front_kg, rear_kg=alone.rear_kg, under=under(fuel_aboard_m3=0.005))
-    two = WeighingReading(id="w2", front_kg=aboard.front_kg, rear_kg=aboard.rear_kg, rider_aboard=True, under=under(fuel_aboard_m3=0.005))
+    two = WeighingReading(
+        id="w2", front_kg=aboard.front_kg, rear_kg=aboard.rear_kg, rider_aboard=True, under=under(fuel_aboard_m3=0.005)
+    )
     plain = inputs.model_copy(update={"readings": tuple(r for r in inputs.readings if r.kind != "sag") + (one, two)})
     work = evaluate(plain, cache=CACHE).behind.up
     assert work.loads.frame.mass_dry_kg == pytest.approx(true.mass_dry_kg, abs=0.3)
     assert work.loads.frame.front_share == pytest.approx(true.front_share, abs=0.004)
     assert work.springs.offsets.mean[2] == pytest.approx(0.045, abs=0.008)
     struck = evaluate(
-        plain.model_copy(update={"readings": tuple(r.model_copy(update={"struck_out": r.id in ("w1", "w2")}) for r in plain.readings)}), cache=CACHE
+        plain.model_copy(
+            update={
+                "readings": tuple(r.model_copy(update={"struck_out": r.id in ("w1", "w2")}) for r in plain.readings)
+            }
+        ),
+        cache=CACHE,
     )
     without = evaluate(plain.model_copy(update={"readings": plain.readings[:-2]}), cache=CACHE)
     assert {k: f.value for k, f in struck.figures.items()} == {k: f.value for k, f in without.figures.items()}
@@ -196,7 +251,12 @@ def test_a_tilt_moves_the_centre_of_gravity_and_a_load_high_up_too():
     frame, setup = demo_inputs().bike.frame, demo_inputs().setup
     back = demo_report().behind.up.loads.axle_back_m(setup)
     level, base = (
-        loads.with_axle_back(loads.axle_loads(frame, fuel_m3=0.0), wheelbase_m=frame.wheelbase_m, unsprung_rear_kg=frame.unsprung_rear_kg, back_m=back),
+        loads.with_axle_back(
+            loads.axle_loads(frame, fuel_m3=0.0),
+            wheelbase_m=frame.wheelbase_m,
+            unsprung_rear_kg=frame.unsprung_rear_kg,
+            back_m=back,
+        ),
         frame.wheelbase_m + back,
     )
     tangent = 0.4 / (base**2 - 0.4**2) ** 0.5
@@ -207,21 +267,32 @@ def test_a_tilt_moves_the_centre_of_gravity_and_a_load_high_up_too():
     tower = frame.model_copy(update={"payload": (Payload(name="tower", mass_kg=6.0, ahead_m=1.45, height_m=1.15),)})
     before, carrying = demo_report(), report_with(bike=demo_inputs().bike.model_copy(update={"frame": tower}))
     assert carrying.value("chassis.cg_height") > before.value("chassis.cg_height")
-    assert carrying.value("chassis.axle_load.front") - before.value("chassis.axle_load.front") == pytest.approx(6.0 * (1.45 + back) / base, abs=0.01)
+    assert carrying.value("chassis.axle_load.front") - before.value("chassis.axle_load.front") == pytest.approx(
+        6.0 * (1.45 + back) / base, abs=0.01
+    )
     assert carrying.value("chassis.front.race_sag") > before.value("chassis.front.race_sag")
     left = report_with(bike=demo_inputs().bike.model_copy(update={"frame": tower}), setup=setup_with(payload_left=1))
-    assert left.value("chassis.front.race_sag") == pytest.approx(before.value("chassis.front.race_sag"), abs=1e-5)  # the sags were taken with the tower
+    assert left.value("chassis.front.race_sag") == pytest.approx(
+        before.value("chassis.front.race_sag"), abs=1e-5
+    )  # the sags were taken with the tower
 
 
 def test_a_measured_wheelbase_corrects_and_a_wild_one_is_questioned_with_a_reason():
     # what a tape would say: with the axle where the chain puts it
-    base = demo_report().behind.up.springs.side.wheelbase_m + demo_report().behind.up.loads.axle_back_m(demo_inputs().setup)
+    base = demo_report().behind.up.springs.side.wheelbase_m + demo_report().behind.up.loads.axle_back_m(
+        demo_inputs().setup
+    )
     near = weighed(GeometryReading(id="g", of="wheelbase", value_m=base + 0.009, under=under()))
-    assert base + 0.006 < near.behind.up.springs.side.wheelbase_m + near.behind.up.loads.axle_back_m(demo_inputs().setup) < base + 0.009
+    assert (
+        base + 0.006
+        < near.behind.up.springs.side.wheelbase_m + near.behind.up.loads.axle_back_m(demo_inputs().setup)
+        < base + 0.009
+    )
     # 20 mm more after a clamp swap of 2 mm, which explains 2: the axle moved in its adjusters
     clamps = under(setup=setup_with(offset_change_m=0.002))
     odd = weighed(
-        GeometryReading(id="a", of="wheelbase", value_m=base, under=under()), GeometryReading(id="b", of="wheelbase", value_m=base + 0.020, under=clamps)
+        GeometryReading(id="a", of="wheelbase", value_m=base, under=under()),
+        GeometryReading(id="b", of="wheelbase", value_m=base + 0.020, under=clamps),
     )
     assert [(u.reading_id, u.because) for u in odd.behind.up.springs.geometry.unexplained] == [("b", "axle_moved")]
     assert odd.behind.up.springs.geometry.unexplained[0].miss_si == pytest.approx(0.018, abs=0.001)
@@ -231,7 +302,10 @@ def taken(sag_m, apart=0.004, out=0.62):
     return clinic.Taken(topped_out_m=out, pushed_m=out - sag_m - apart / 2, lifted_m=out - sag_m + apart / 2)
 
 
-@pytest.mark.parametrize(("rate", "preload", "verdict"), [(57e3, 0.0065, "right"), (57e3, 0.013, "preload"), (41e3, 0.024, "soft"), (90e3, 0.001, "stiff")])
+@pytest.mark.parametrize(
+    ("rate", "preload", "verdict"),
+    [(57e3, 0.0065, "right"), (57e3, 0.013, "preload"), (41e3, 0.024, "soft"), (90e3, 0.001, "stiff")],
+)
 def test_the_clinic_finds_a_hidden_spring(rate, preload, verdict):
     """The bike's own sags with a hidden rate and preload, through the tape: verdict, rate within its range, preload."""
     work = demo_report().behind.up
@@ -239,7 +313,9 @@ def test_the_clinic_finds_a_hidden_spring(rate, preload, verdict):
     masses = work.stand.sprung("rear")
     shock = shock_of_setup(work.inputs.bike.frame, hidden)
     race, free = (sag.rear_sag(shock, kg) for kg in masses)
-    line = lambda aboard, x: chassis_station.line_at(ChassisInput.of(work), "rear", masses[0] if aboard else masses[1], x)  # noqa: E731
+    line = lambda aboard, x: chassis_station.line_at(
+        ChassisInput.of(work), "rear", masses[0] if aboard else masses[1], x
+    )
     found = clinic.judge(taken(race), taken(free), targets=work.springs.targets("rear"), travel_m=0.31, line=line)
     assert found.verdict == verdict
     assert found.rate_n_per_m == pytest.approx(rate, rel=1e-6)
@@ -249,7 +325,9 @@ def test_the_clinic_finds_a_hidden_spring(rate, preload, verdict):
 def test_the_clinic_knows_what_cannot_be_and_when_it_does_not_know():
     work = demo_report().behind.up
     masses = work.stand.sprung("rear")
-    line = lambda aboard, x: chassis_station.line_at(ChassisInput.of(work), "rear", masses[0] if aboard else masses[1], x)  # noqa: E731
+    line = lambda aboard, x: chassis_station.line_at(
+        ChassisInput.of(work), "rear", masses[0] if aboard else masses[1], x
+    )
 
     def judged(race, free):
         made = clinic.judge(race, free, targets=work.springs.targets("rear"), travel_m=0.31, line=line)
@@ -271,15 +349,24 @@ def test_true_rate_and_friction_are_learned_for_that_spring_only():
     inputs = demo_inputs()
     frame = inputs.bike.frame
     true = shock_of_setup(frame, inputs.setup, rate_scale=0.95)
-    kg = [loads.axle_loads(frame, fuel_m3=0.0, rider_kg=r).rear_kg - frame.unsprung_rear_kg for r in (0.0, inputs.rider.mass_in_gear_kg)]
-    readings = tuple(SagReading(id=f"s{i}{n}", end="rear", state=state, value_m=sag.rear_sag(true, m), apart_m=0.006, under=under())
-                     for n in range(4) for i, (state, m) in enumerate(zip(("free", "race"), kg, strict=True)))  # fmt: skip
+    kg = [
+        loads.axle_loads(frame, fuel_m3=0.0, rider_kg=r).rear_kg - frame.unsprung_rear_kg
+        for r in (0.0, inputs.rider.mass_in_gear_kg)
+    ]
+    readings = tuple(
+        SagReading(id=f"s{i}{n}", end="rear", state=state, value_m=sag.rear_sag(true, m), apart_m=0.006, under=under())
+        for n in range(4)
+        for i, (state, m) in enumerate(zip(("free", "race"), kg, strict=True))
+    )
     report = evaluate(inputs.model_copy(update={"readings": readings}), cache=CACHE)
     low, high = (getattr(report.figures["chassis.rear.rate_true"], k) for k in ("low", "high"))
     assert low < inputs.setup.shock_spring_rate_n_per_m * 0.95 < high
     assert report.value("chassis.rear.rate_true") < inputs.setup.shock_spring_rate_n_per_m
     assert report.value("chassis.rear.friction_band") == pytest.approx(0.003)
-    other = evaluate(inputs.model_copy(update={"readings": readings, "setup": setup_with(shock_spring_rate_n_per_m=60e3)}), cache=CACHE)
+    other = evaluate(
+        inputs.model_copy(update={"readings": readings, "setup": setup_with(shock_spring_rate_n_per_m=60e3)}),
+        cache=CACHE,
+    )
     assert other.value("chassis.rear.rate_true") == pytest.approx(60e3)
 
 
@@ -287,7 +374,10 @@ def test_lowering_both_ends_keeps_the_rake_and_takes_clearance():
     work = demo_report().behind.up
     moves = {m.tunable: m.value for m in room.both_ends(ChassisInput.of(work), 0.02)}
     then = report_with(setup=setup_with(**moves))
-    was, now = room.topped_out(ChassisInput.of(work), work.inputs.setup), room.topped_out(ChassisInput.of(then.behind.up), then.behind.up.inputs.setup)
+    was, now = (
+        room.topped_out(ChassisInput.of(work), work.inputs.setup),
+        room.topped_out(ChassisInput.of(then.behind.up), then.behind.up.inputs.setup),
+    )
     assert now.rake_rad == pytest.approx(was.rake_rad, abs=4e-4)
     assert then.value("chassis.seat_height") < demo_report().value("chassis.seat_height") - 0.015
     assert then.value("chassis.ground_clearance") < demo_report().value("chassis.ground_clearance") - 0.015
@@ -297,10 +387,14 @@ def test_lowering_both_ends_keeps_the_rake_and_takes_clearance():
 
 def test_a_bigger_wheel_takes_room_and_gears_it_up():
     bike = demo_inputs().bike
-    frame = bike.frame.model_copy(update={"rear_guard_gap_m": 0.34, "other_rear_wheels": (OtherWheel(marking="140/80-19", heavier_kg=0.8),)})
+    frame = bike.frame.model_copy(
+        update={"rear_guard_gap_m": 0.34, "other_rear_wheels": (OtherWheel(marking="140/80-19", heavier_kg=0.8),)}
+    )
     bike = bike.model_copy(update={"frame": frame})
     own, big = report_with(bike=bike), report_with(bike=bike, setup=setup_with(rear_wheel=2))
-    assert own.value("chassis.rear.guard_clearance") - big.value("chassis.rear.guard_clearance") == pytest.approx(0.0127, abs=0.002)
+    assert own.value("chassis.rear.guard_clearance") - big.value("chassis.rear.guard_clearance") == pytest.approx(
+        0.0127, abs=0.002
+    )
     assert big.value("drive.top_speed") > own.value("drive.top_speed")
     assert big.value("chassis.axle_load.rear") - own.value("chassis.axle_load.rear") == pytest.approx(0.8, rel=0.01)
     assert big.value("chassis.rear.race_sag") == pytest.approx(own.value("chassis.rear.race_sag"), abs=1e-6)
@@ -316,10 +410,16 @@ def test_the_compromise_is_the_least_wrong_and_one_rider_needs_none():
     assert found.worst_m < worst_now
     t = work.springs.targets("rear")
     for mm in range(21):
-        made = inputs.setup.model_copy(update={"shock_spring_rate_n_per_m": found.rate_n_per_m, "shock_preload_m": mm / 1000})
-        sags = [work.springs.sag("rear", made, r, 0.5 * made.fill_m3, work.springs.offsets.mean) for r in work.inputs.riders]
+        made = inputs.setup.model_copy(
+            update={"shock_spring_rate_n_per_m": found.rate_n_per_m, "shock_preload_m": mm / 1000}
+        )
+        sags = [
+            work.springs.sag("rear", made, r, 0.5 * made.fill_m3, work.springs.offsets.mean) for r in work.inputs.riders
+        ]
         free = work.springs.sag("rear", made, None, 0.5 * made.fill_m3, work.springs.offsets.mean)
-        cost = max(max(t.race_low_m - s, s - t.race_high_m, 0.0) for s in sags) + 0.5 * max(t.free_low_m - free, free - t.free_high_m, 0.0)
+        cost = max(max(t.race_low_m - s, s - t.race_high_m, 0.0) for s in sags) + 0.5 * max(
+            t.free_low_m - free, free - t.free_high_m, 0.0
+        )
         assert cost >= found.worst_m - 1e-5
 
 
@@ -328,12 +428,19 @@ def test_schools_say_where_they_part():
     two, chart, ride = schools.schools(ChassisInput.of(work), "rear")
     assert two.rate_n_per_m == pytest.approx(demo_report().value("chassis.rear.spring_rate_wanted"))
     # H.spring_for: five kilograms more is a step or two; the chart's line alone says so too
-    heavy = report_with(riders=(work.inputs.rider.model_copy(update={"mass_in_gear_kg": work.inputs.rider.mass_in_gear_kg + 5.0}),)).behind.up
+    heavy = report_with(
+        riders=(work.inputs.rider.model_copy(update={"mass_in_gear_kg": work.inputs.rider.mass_in_gear_kg + 5.0}),)
+    ).behind.up
     assert 1_500.0 < schools.chart_rate(ChassisInput.of(heavy), "rear") - chart.rate_n_per_m < 5_500.0
     assert {s.says for s in (chart, ride)} <= {"agrees", "softer", "stiffer"}
     made = schools.frequency_rate(ChassisInput.of(work), "rear")[0]
-    shock = sag.Shock(rate_n_per_m=made, preload_m=work.inputs.setup.shock_preload_m + work.springs.offsets.mean[1], ratio_start=work.inputs.bike.frame.link_ratio_start,
-                      ratio_end=work.inputs.bike.frame.link_ratio_end, travel_m=work.inputs.bike.frame.rear_travel_m)  # fmt: skip
+    shock = sag.Shock(
+        rate_n_per_m=made,
+        preload_m=work.inputs.setup.shock_preload_m + work.springs.offsets.mean[1],
+        ratio_start=work.inputs.bike.frame.link_ratio_start,
+        ratio_end=work.inputs.bike.frame.link_ratio_end,
+        travel_m=work.inputs.bike.frame.rear_travel_m,
+    )
     # ridden by hand: the slope of the wheel's force over the sprung mass
     at, kg = demo_report().value("chassis.rear.race_sag"), work.stand.sprung("rear")[0]
     slope = (sag.shock_force_at_wheel(shock, at + 1e-5) - sag.shock_force_at_wheel(shock, at - 1e-5)) / 2e-5
@@ -343,7 +450,9 @@ def test_schools_say_where_they_part():
 def test_a_linkage_given_as_a_table_goes_through_the_whole_report():
     frame = demo_inputs().bike.frame
     rows = tuple(LinkPoint(wheel_m=w, shock_m=s) for w, s in TABLE)
-    report = report_with(bike=demo_inputs().bike.model_copy(update={"frame": frame.model_copy(update={"linkage": rows})}))
+    report = report_with(
+        bike=demo_inputs().bike.model_copy(update={"frame": frame.model_copy(update={"linkage": rows})})
+    )
     assert report.value("chassis.rear.race_sag") != demo_report().value("chassis.rear.race_sag")
     rate, preload = chassis_station.wanted(ChassisInput.of(report.behind.up), "rear")
     assert rate > 0
@@ -359,4 +468,6 @@ def test_thin_air_outside_lets_a_sealed_fork_stand_higher_and_a_bled_one_sink():
     sunk = sag.front_sag(high, kg) - sag.front_sag(sea, kg)
     assert sunk == pytest.approx(0.0016, abs=0.0008)
     full = frame.fork_travel_m
-    Published(-430.0, 0.1, "HANDBOOK 6, in a fast stroke").check(sag.fork_force(high, full, 1.3) - sag.fork_force(sea, full, 1.3))
+    Published(-430.0, 0.1, "HANDBOOK 6, in a fast stroke").check(
+        sag.fork_force(high, full, 1.3) - sag.fork_force(sea, full, 1.3)
+    )

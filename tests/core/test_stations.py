@@ -19,7 +19,16 @@ from lynxwort.core.stations.chassis import springs as chassis_station
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.range.input import RangeInput
 from lynxwort.core.stations.range.view import level_along
-from lynxwort.core.units.convert import KINDS, OPTIONS, UnitNotUnderstood, Units, convert, parse_typed, shown_unit, to_shown
+from lynxwort.core.units.convert import (
+    KINDS,
+    OPTIONS,
+    UnitNotUnderstood,
+    Units,
+    convert,
+    parse_typed,
+    shown_unit,
+    to_shown,
+)
 from lynxwort.words.formatting import number_text, unit_text
 from tests.support import Published, demo_inputs, demo_report, report_with, setup_with
 
@@ -44,7 +53,10 @@ def test_a_stiffer_shock_spring_or_more_preload_never_sags_more(rate, more, prel
 
 
 def test_preload_shifts_sag_by_the_ratio_off_top_out():
-    a, b = (sag.rear_sag(sag.Shock(rate_n_per_m=54e3, preload_m=p, ratio_start=2.75, ratio_end=2.75, travel_m=0.31), 95.0) for p in (0.010, 0.012))
+    a, b = (
+        sag.rear_sag(sag.Shock(rate_n_per_m=54e3, preload_m=p, ratio_start=2.75, ratio_end=2.75, travel_m=0.31), 95.0)
+        for p in (0.010, 0.012)
+    )
     assert a - b == pytest.approx(0.002 * 2.75, rel=1e-9)
 
 
@@ -53,7 +65,11 @@ def test_too_soft_a_spring_means_too_little_free_sag():
     free = []
     for rate in (46e3, 54e3, 62e3):
         preload = 95 * 9.80665 * 2.75 / rate - 0.105 / 2.75
-        free.append(sag.rear_sag(sag.Shock(rate_n_per_m=rate, preload_m=preload, ratio_start=2.75, ratio_end=2.75, travel_m=0.31), 40.0))
+        free.append(
+            sag.rear_sag(
+                sag.Shock(rate_n_per_m=rate, preload_m=preload, ratio_start=2.75, ratio_end=2.75, travel_m=0.31), 40.0
+            )
+        )
     assert free == sorted(free)
     assert free[0] < free[1] - 0.005
 
@@ -69,10 +85,18 @@ def test_the_rates_wanted_are_a_span_that_is_sold_and_each_meets_both_bands():
         for choice in (choices[0], choices[-1]):
             assert least <= choice.preload_low_m <= choice.preload_high_m <= most
             for preload in (choice.preload_low_m, choice.preload_high_m):
-                report = report_with(setup=setup_with(**{f"{field}_spring_rate_n_per_m": choice.rate_n_per_m, f"{field}_preload_m": preload}))
+                report = report_with(
+                    setup=setup_with(
+                        **{f"{field}_spring_rate_n_per_m": choice.rate_n_per_m, f"{field}_preload_m": preload}
+                    )
+                )
                 targets = report.behind.up.springs.targets(end)
-                assert targets.race_low_m - 5e-4 <= report.value(f"chassis.{end}.race_sag") <= targets.race_high_m + 5e-4
-                assert targets.free_low_m - 5e-4 <= report.value(f"chassis.{end}.free_sag") <= targets.free_high_m + 5e-4
+                assert (
+                    targets.race_low_m - 5e-4 <= report.value(f"chassis.{end}.race_sag") <= targets.race_high_m + 5e-4
+                )
+                assert (
+                    targets.free_low_m - 5e-4 <= report.value(f"chassis.{end}.free_sag") <= targets.free_high_m + 5e-4
+                )
     # HANDBOOK 6: 4.4 N/mm is right there, whatever two band centres say
     assert (
         chassis_station.span(ChassisInput.of(demo_report().behind.up), "front")[0]
@@ -82,11 +106,17 @@ def test_the_rates_wanted_are_a_span_that_is_sold_and_each_meets_both_bands():
 
 
 def test_loads_add_up_and_the_rider_sits_behind():
-    alone, aboard = loads.axle_loads(FRAME, fuel_m3=0.01), loads.axle_loads(FRAME, fuel_m3=0.01, rider_kg=88.0, posture="seated")
+    alone, aboard = (
+        loads.axle_loads(FRAME, fuel_m3=0.01),
+        loads.axle_loads(FRAME, fuel_m3=0.01, rider_kg=88.0, posture="seated"),
+    )
     assert aboard.total_kg == pytest.approx(104 + 7.45 + 88, rel=1e-12)  # masses add; 0.745 kg/L (HANDBOOK 5)
     assert (aboard.rear_kg - alone.rear_kg) / 88 == pytest.approx(0.66, rel=1e-9)
     # HANDBOOK 6: 51 or 55 kg of the same rider on the rear, by posture
-    shares = [loads.axle_loads(FRAME, fuel_m3=0, rider_kg=82.0, posture=p).rear_kg - 104 * 0.52 for p in ("standing", "seated")]
+    shares = [
+        loads.axle_loads(FRAME, fuel_m3=0, rider_kg=82.0, posture=p).rear_kg - 104 * 0.52
+        for p in ("standing", "seated")
+    ]
     assert 48 < shares[0] < 52 < shares[1] < 56
     assert loads.cg_to_front_axle(aboard, 1.48) / 1.48 == pytest.approx(aboard.rear_kg / aboard.total_kg)
 
@@ -106,7 +136,11 @@ def test_a_sag_reading_pulls_narrows_and_an_impossible_one_is_questioned():
 
 def test_fuel_and_rider_move_sag_the_right_way():
     report = demo_report()
-    assert report.value("chassis.rear.race_sag_full") > report.value("chassis.rear.race_sag") > report.value("chassis.rear.race_sag_empty")
+    assert (
+        report.value("chassis.rear.race_sag_full")
+        > report.value("chassis.rear.race_sag")
+        > report.value("chassis.rear.race_sag_empty")
+    )
     heavier = report_with(riders=(demo_inputs().rider.model_copy(update={"mass_in_gear_kg": 100.0}),))
     assert heavier.value("chassis.rear.spring_rate_wanted") > report.value("chassis.rear.spring_rate_wanted")
 
@@ -125,7 +159,9 @@ def test_first_limits_of_the_series_model():
     bigger = richness.Jetting(main_jet=181.5, needle_clip=3, premix_ratio=50.0)
     no_annulus = richness.richness_curve(wide, bigger, AIR, PROVEN, AIR).value[-1]
     assert no_annulus == pytest.approx(0.21, abs=0.006)  # no restriction: area goes as the number squared
-    assert richness.richness_curve(narrow, bigger, AIR, PROVEN, AIR).value[-1] < 0.001  # tiny annulus: the main does nothing
+    assert (
+        richness.richness_curve(narrow, bigger, AIR, PROVEN, AIR).value[-1] < 0.001
+    )  # tiny annulus: the main does nothing
 
 
 def test_air_alone_follows_the_altitude_law_and_its_lean_end_is_safe():
@@ -137,28 +173,40 @@ def test_air_alone_follows_the_altitude_law_and_its_lean_end_is_safe():
     # HANDBOOK 2: at 0.80 of the density a carburettor is +11.8 % (dry air, temperature alone)
     thin = AirState(pressure_pa=96_000.0 * 0.8, temperature_k=285.0, relative_humidity=0.0)
     dry = AirState(pressure_pa=96_000.0, temperature_k=285.0, relative_humidity=0.0)
-    Published(0.118, 0.01, "HANDBOOK 2").check(float(richness.richness_curve(MEASURED, PROVEN, thin, PROVEN, dry).value[-1]))
+    Published(0.118, 0.01, "HANDBOOK 2").check(
+        float(richness.richness_curve(MEASURED, PROVEN, thin, PROVEN, dry).value[-1])
+    )
 
 
 def test_an_unmeasured_needle_is_judged_on_its_lean_side():
     """HANDBOOK 2: 165 at 0.75 wants 153.6 by the fourth root, 149.7 by the series; a leaning step ends at the fourth root."""
     dry = AirState(pressure_pa=98_000.0, temperature_k=285.0, relative_humidity=0.0)
     thin = AirState(pressure_pa=98_000.0 * 0.75, temperature_k=285.0, relative_humidity=0.0)
-    wanted = {c.needle is None: richness.main_jet_wanted(c, PROVEN, thin, PROVEN, dry, 0.0) for c in (MEASURED, Carburettor())}
+    wanted = {
+        c.needle is None: richness.main_jet_wanted(c, PROVEN, thin, PROVEN, dry, 0.0) for c in (MEASURED, Carburettor())
+    }
     assert wanted[True] > wanted[False]
     assert 153.0 < wanted[True] < 156.5
     assert 148.0 < wanted[False] < 154.5
-    Published(153.55, 1e-4, "check value B.main_jet.diam165.rel0.75").check(richness.plain_number_for_air(165.0, "diameter", thin, dry))
+    Published(153.55, 1e-4, "check value B.main_jet.diam165.rel0.75").check(
+        richness.plain_number_for_air(165.0, "diameter", thin, dry)
+    )
     for step in (160.0, 170.0):
-        curve = richness.richness_curve(Carburettor(), richness.Jetting(main_jet=step, needle_clip=3, premix_ratio=50.0), AIR, PROVEN, AIR)
+        curve = richness.richness_curve(
+            Carburettor(), richness.Jetting(main_jet=step, needle_clip=3, premix_ratio=50.0), AIR, PROVEN, AIR
+        )
         assert (curve.low <= curve.value + 1e-12).all()
         assert (curve.high >= curve.value - 1e-12).all()
 
 
 def test_more_oil_and_a_lowered_needle_are_leaner():
-    oily = richness.richness_curve(MEASURED, richness.Jetting(main_jet=165.0, needle_clip=3, premix_ratio=25.0), AIR, PROVEN, AIR)
+    oily = richness.richness_curve(
+        MEASURED, richness.Jetting(main_jet=165.0, needle_clip=3, premix_ratio=25.0), AIR, PROVEN, AIR
+    )
     Published(-0.019, 0.02, "HANDBOOK 2: 50:1 to 25:1 is -1.9 %").check(float(oily.value[-1]))
-    lower = richness.richness_curve(MEASURED, richness.Jetting(main_jet=165.0, needle_clip=2, premix_ratio=50.0), AIR, PROVEN, AIR)
+    lower = richness.richness_curve(
+        MEASURED, richness.Jetting(main_jet=165.0, needle_clip=2, premix_ratio=50.0), AIR, PROVEN, AIR
+    )
     assert lower.value[20] < -0.01
 
 
@@ -182,9 +230,13 @@ def test_a_blunder_does_not_drag_the_factor_and_good_ones_narrow_it():
     assert spreads == sorted(spreads, reverse=True)
     assert spreads[1] == pytest.approx(0.12, abs=0.01)  # HANDBOOK 5: about 0.12 after one good fill-up
     alike = [consumption.FillUp(reading_id=str(i), measured=1.1, computed=1.0, log_sd=errors[1]) for i in range(3)]
-    assert consumption.learn_factor(prior, alike).log_sd == pytest.approx(0.05, abs=0.015)  # 0.05 after three in like conditions
+    assert consumption.learn_factor(prior, alike).log_sd == pytest.approx(
+        0.05, abs=0.015
+    )  # 0.05 after three in like conditions
     assert errors[0] == pytest.approx((0.05**2 + 0.06**2 + (0.2 / 5) ** 2 + 0.10**2) ** 0.5)
-    spoiled = consumption.learn_factor(learned, [consumption.FillUp(reading_id="typo", measured=11.0, computed=1.0, log_sd=errors[0])])
+    spoiled = consumption.learn_factor(
+        learned, [consumption.FillUp(reading_id="typo", measured=11.0, computed=1.0, log_sd=errors[0])]
+    )
     assert spoiled.doubted == ("typo",)
     assert spoiled.median == pytest.approx(learned.median, rel=0.005)
 
@@ -200,7 +252,11 @@ def test_more_fuel_is_never_less_certain(fuel, more, laps):
 def test_refuel_points_cut_the_race_into_legs():
     cumulative, distance = np.array([0.0, 1.0, 3.0]), np.array([0.0, 500.0, 1000.0])
     assert finish.legs_over([finish.Piece(used=cumulative, distance_m=distance, laps=2)]) == [[3.0, 3.0]]
-    assert finish.legs_over([finish.Piece(used=cumulative, distance_m=distance, laps=2, refuel_at_m=(500.0,))]) == [[1.0], [2.0, 1.0], [2.0]]
+    assert finish.legs_over([finish.Piece(used=cumulative, distance_m=distance, laps=2, refuel_at_m=(500.0,))]) == [
+        [1.0],
+        [2.0, 1.0],
+        [2.0],
+    ]
     race = demo_inputs().race
     stage = race.stages[0].model_copy(update={"refuel_points": (RefuelPoint(at_m=20_000.0),)})
     stopped = report_with(race=race.model_copy(update={"stages": (stage,)}))
@@ -218,7 +274,11 @@ def test_the_level_never_rises_without_a_stop():
 # Air --------------------------------------------------------------------------------------------------------------------
 def test_corners_of_the_race_bracket_its_air():
     work = demo_report().behind.up
-    share = along.power_share_along(work.day.states.middle_at_reading, reading_height_m=work.day.air.reading_height_m, height_m=work.around.whole.height_m)
+    share = along.power_share_along(
+        work.day.states.middle_at_reading,
+        reading_height_m=work.day.air.reading_height_m,
+        height_m=work.around.whole.height_m,
+    )
     assert work.day.states.power_share_min < share.min() <= share.max() < work.day.states.power_share_max
     assert demo_report().value("purpose.density_ratio_min") < demo_report().value("purpose.density_ratio_max")
 
@@ -245,20 +305,40 @@ def test_what_is_shown_can_be_typed_back(kind, preset, value):
     assert abs(back - value) <= 0.51 * 10**-digits + 0.51 * (kind == "share")
 
 
-@pytest.mark.parametrize(("text", "code"), [("", "not_a_number"), ("fast", "not_a_number"), ("12 parsecs", "unknown_unit"), ("54 kg", "wrong_unit"),
-                                            ("1e", "unknown_unit"), ("--3", "not_a_number")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "code"),
+    [
+        ("", "not_a_number"),
+        ("fast", "not_a_number"),
+        ("12 parsecs", "unknown_unit"),
+        ("54 kg", "wrong_unit"),
+        ("1e", "unknown_unit"),
+        ("--3", "not_a_number"),
+    ],
+)
 def test_typed_nonsense_is_refused(text, code):
     with pytest.raises(UnitNotUnderstood) as error:
         parse_typed(text, "spring_rate", "metric")
     assert error.value.code == code
 
 
-@pytest.mark.parametrize(("text", "kind", "preset", "si"), [
-    ("30°", "grade", "metric", 0.5773502691896257), ("45 deg", "grade", "us", 1.0), ("30", "grade", "metric", 0.30), ("30 %", "grade", "metric", 0.30),
-    ("12,5", "mass", "metric", 12.5), ("1,200 ft", "height", "us", None), ("1.500", "height", "metric", None), ("1200 ft", "height", "us", 365.76),
-    ("1,200.5 ft", "height", "us", 365.9124), ("1.200,5 m", "height", "metric", 1200.5),
-    ("1,250,000", "work", "metric", 1.25e9), ("0.500", "mass", "metric", 0.5),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "kind", "preset", "si"),
+    [
+        ("30°", "grade", "metric", 0.5773502691896257),
+        ("45 deg", "grade", "us", 1.0),
+        ("30", "grade", "metric", 0.30),
+        ("30 %", "grade", "metric", 0.30),
+        ("12,5", "mass", "metric", 12.5),
+        ("1,200 ft", "height", "us", None),
+        ("1.500", "height", "metric", None),
+        ("1200 ft", "height", "us", 365.76),
+        ("1,200.5 ft", "height", "us", 365.9124),
+        ("1.200,5 m", "height", "metric", 1200.5),
+        ("1,250,000", "work", "metric", 1.25e9),
+        ("0.500", "mass", "metric", 0.5),
+    ],
+)
 def test_a_number_that_may_mean_two_things_is_asked_back_and_a_slope_in_degrees_is_its_tangent(text, kind, preset, si):
     """tan 30 degrees from any table (0.8.0: 0.52 rad); a foot is 0.3048 m."""
     if si is None:

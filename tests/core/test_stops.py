@@ -24,7 +24,19 @@ from lynxwort.core.physics.course.sun import light_at, solar_elevation
 from lynxwort.core.physics.reach.finish import PER_LAP_SD
 from lynxwort.core.physics.reach.legs import Member, assign
 from lynxwort.core.physics.reach.pack import pack_heat
-from lynxwort.core.physics.reach.stops import Course, Fill, Opening, Tank, alternatives, best_plan, chance_of, legs_of, level_for, missed, plan_of
+from lynxwort.core.physics.reach.stops import (
+    Course,
+    Fill,
+    Opening,
+    Tank,
+    alternatives,
+    best_plan,
+    chance_of,
+    legs_of,
+    level_for,
+    missed,
+    plan_of,
+)
 from lynxwort.core.stations.range import moments as clocked
 from lynxwort.core.stations.range import passings
 from lynxwort.core.stations.range.candidates import more_aboard
@@ -47,19 +59,30 @@ def simulated(start, fills, legs, factor, most, count=300_000, seed=5):
             aboard -= piece * np.exp(PER_LAP_SD * rng.standard_normal(count) - 0.5 * PER_LAP_SD**2) * common
         lasts &= aboard >= 0
         if k < len(fills):
-            aboard = np.minimum(aboard + fills[k].amount, most) if fills[k].add else np.full(count, min(fills[k].amount, most))
+            aboard = (
+                np.minimum(aboard + fills[k].amount, most)
+                if fills[k].add
+                else np.full(count, min(fills[k].amount, most))
+            )
     return float(lasts.mean())
 
 
 # the chance -------------------------------------------------------------------------------------------------------------
-@pytest.mark.parametrize("fills", [
-    (Fill(amount=2.9), Fill(amount=7.0)), (Fill(amount=2.6, add=True), Fill(amount=6.2, add=True)), (Fill(amount=3.1), Fill(amount=6.1, add=True)),
-    (Fill(amount=9.0, add=True), Fill(amount=6.0)),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "fills",
+    [
+        (Fill(amount=2.9), Fill(amount=7.0)),
+        (Fill(amount=2.6, add=True), Fill(amount=6.2, add=True)),
+        (Fill(amount=3.1), Fill(amount=6.1, add=True)),
+        (Fill(amount=9.0, add=True), Fill(amount=6.0)),
+    ],
+)
 def test_the_chance_to_finish_over_stops_agrees_with_a_simulation(fills):
     legs = [(LAP, LAP), (LAP,), (LAP, LAP, LAP)]
     for start in (4.6, 5.4):
-        assert chance_of(start, fills, legs, FACTOR, most=7.5) == pytest.approx(simulated(start, fills, legs, FACTOR, 7.5), abs=0.006)
+        assert chance_of(start, fills, legs, FACTOR, most=7.5) == pytest.approx(
+            simulated(start, fills, legs, FACTOR, 7.5), abs=0.006
+        )
 
 
 @given(start=st.floats(3, 9), level=st.floats(2, 8), more=st.floats(0, 3), at=st.integers(0, 2), add=st.booleans())
@@ -90,10 +113,15 @@ def enumerated(course, tank, factor, certainty):
     def need(i, j, quantile):
         leg = legs_of(Course(openings=(), sections=course.sections[i:j]), ())[0]
         s = sd(leg)
-        return np.exp(factor.log_mean + np.log(sum(leg)) - 0.5 * s**2 + quantile * sqrt(s**2 + factor.log_sd**2)) + tank.unusable
+        return (
+            np.exp(factor.log_mean + np.log(sum(leg)) - 0.5 * s**2 + quantile * sqrt(s**2 + factor.log_sd**2))
+            + tank.unusable
+        )
 
     def reckon(chosen, targets, quantile):
-        levels = [tank.capacity if d > n + 1 else need(i + 1, d, quantile) for i, d in zip(chosen, targets, strict=True)]
+        levels = [
+            tank.capacity if d > n + 1 else need(i + 1, d, quantile) for i, d in zip(chosen, targets, strict=True)
+        ]
         if any(level > tank.capacity * (1 + 1e-9) for level in levels):
             return None
         return plan_of(course, tank, factor, list(zip(chosen, levels, strict=True)))
@@ -104,16 +132,22 @@ def enumerated(course, tank, factor, certainty):
                 continue
             after = [*(c + 1 for c in chosen[1:]), n + 1][: len(chosen)]
             for targets in itertools.product(*([*range(a, n + 2), n + 2] for a in after)):
-                found = [p for q in np.linspace(-1.0, 4.5, 24) if (p := reckon(chosen, targets, q)) and p.chance >= certainty]
+                found = [
+                    p for q in np.linspace(-1.0, 4.5, 24) if (p := reckon(chosen, targets, q)) and p.chance >= certainty
+                ]
                 if not found or found[0].standing_s - 3.0 > best:
                     continue
-                below = [q for q in np.linspace(-1.0, 4.5, 24) if (p := reckon(chosen, targets, q)) and p.chance < certainty]
+                below = [
+                    q for q in np.linspace(-1.0, 4.5, 24) if (p := reckon(chosen, targets, q)) and p.chance < certainty
+                ]
                 time = found[0].standing_s
                 if below:
                     step = 5.5 / 23
                     high = max(below) + step
                     root = (
-                        brentq(lambda q, c=chosen, t=targets: reckon(c, t, q).chance - certainty, max(below), high) if reckon(chosen, targets, high) else high
+                        brentq(lambda q, c=chosen, t=targets: reckon(c, t, q).chance - certainty, max(below), high)
+                        if reckon(chosen, targets, high)
+                        else high
                     )
                     exact = reckon(chosen, targets, root)
                     time = min(time, exact.standing_s) if exact and exact.chance >= certainty - 1e-9 else time
@@ -126,8 +160,15 @@ def test_the_plan_is_the_best_of_all_there_are(seed):
     """Full enumeration on small cases: to within 0.2 s of standing time."""
     rng = np.random.default_rng(seed)
     n = int(rng.integers(2, 4))
-    openings = tuple(Opening(fixed_s=float(rng.uniform(10, 90)), per_unit_s=float(rng.choice([1.0, 2.0])), must=bool(rng.random() < 0.15)) for _ in range(n))
-    course = Course(openings=openings, sections=tuple(tuple(rng.uniform(0.6, 2.6, rng.integers(1, 3))) for _ in range(n + 1)))
+    openings = tuple(
+        Opening(
+            fixed_s=float(rng.uniform(10, 90)), per_unit_s=float(rng.choice([1.0, 2.0])), must=bool(rng.random() < 0.15)
+        )
+        for _ in range(n)
+    )
+    course = Course(
+        openings=openings, sections=tuple(tuple(rng.uniform(0.6, 2.6, rng.integers(1, 3))) for _ in range(n + 1))
+    )
     longest = max(sum(s) for s in course.sections)
     capacity = float(rng.uniform(1.5, 3.2)) * longest
     tank = Tank(start=capacity, capacity=capacity, unusable=0.3)
@@ -146,8 +187,12 @@ def test_closing_a_point_never_helps():
     for seed in range(25):
         rng = np.random.default_rng(1000 + seed)
         n = int(rng.integers(3, 7))
-        openings = tuple(Opening(fixed_s=float(rng.uniform(10, 60)), per_unit_s=float(rng.choice([1.0, 2.0]))) for _ in range(n))
-        course = Course(openings=openings, sections=tuple(tuple(rng.uniform(0.6, 2.6, rng.integers(1, 3))) for _ in range(n + 1)))
+        openings = tuple(
+            Opening(fixed_s=float(rng.uniform(10, 60)), per_unit_s=float(rng.choice([1.0, 2.0]))) for _ in range(n)
+        )
+        course = Course(
+            openings=openings, sections=tuple(tuple(rng.uniform(0.6, 2.6, rng.integers(1, 3))) for _ in range(n + 1))
+        )
         capacity = float(rng.uniform(1.5, 3.2)) * max(sum(s) for s in course.sections)
         tank = Tank(start=capacity, capacity=capacity, unusable=0.3)
         plan = best_plan(course, tank, FACTOR, 0.98)
@@ -169,7 +214,9 @@ def test_a_missed_stop_poured_litres_and_closed_points_cost_what_they_should():
     for other in alternatives(course, tank, FACTOR, 0.99, plan):
         assert plan.standing_s - 1e-9 <= other.standing_s <= plan.standing_s + 30.0
         assert {s.opening for s in other.stops} != {s.opening for s in plan.stops}
-    assert best_plan(course, Tank(start=2.0, capacity=6.6, unusable=0.5), FACTOR, 0.99) is None  # the first section alone takes more
+    assert (
+        best_plan(course, Tank(start=2.0, capacity=6.6, unusable=0.5), FACTOR, 0.99) is None
+    )  # the first section alone takes more
     must = Course(openings=(*openings[:4], Opening(fixed_s=20.0, per_unit_s=2.0, must=True)), sections=course.sections)
     assert best_plan(must, tank, FACTOR, 0.99).stops[-1].opening == 4
 
@@ -200,7 +247,14 @@ def all_orders(team, hand_over):
 @pytest.mark.parametrize("seed", range(6))
 def test_a_team_rides_in_the_best_order_there_is(seed):
     rng = np.random.default_rng(seed)
-    team = [Member(times_s=tuple(rng.uniform(500, 900, 6)), longest_s=float(rng.uniform(900, 2600)), rest_s=float(rng.choice([0.0, 800.0]))) for _ in range(3)]
+    team = [
+        Member(
+            times_s=tuple(rng.uniform(500, 900, 6)),
+            longest_s=float(rng.uniform(900, 2600)),
+            rest_s=float(rng.choice([0.0, 800.0])),
+        )
+        for _ in range(3)
+    ]
     found, least = assign(team, hand_over_s=45.0), all_orders(team, 45.0)
     if found is None:
         assert least == inf
@@ -221,13 +275,17 @@ def relayed(name, relay, stage=None):
     """A demo race shared by its rider and a lighter, slower one."""
     inputs = demo_inputs(name)
     other = Rider(name="Ivo Marrel", mass_in_gear_kg=70.0, pace=0.55)
-    race = inputs.race.model_copy(update={"relay": relay} | ({"stages": (inputs.race.stages[0].model_copy(update=stage),)} if stage else {}))
+    race = inputs.race.model_copy(
+        update={"relay": relay} | ({"stages": (inputs.race.stages[0].model_copy(update=stage),)} if stage else {})
+    )
     return inputs.model_copy(update={"race": race, "riders": (inputs.riders[0], other)})
 
 
 def test_a_relay_hands_over_and_each_burns_his_own_fuel():
     point = RefuelPoint(at_m=100.0, name="pits")
-    report = evaluate(relayed("brackenmere", Relay(hand_over_s=60.0), {"laps": 4, "refuel_points": (point,)}), cache=CACHE)
+    report = evaluate(
+        relayed("brackenmere", Relay(hand_over_s=60.0), {"laps": 4, "refuel_points": (point,)}), cache=CACHE
+    )
     work = report.behind.up
     riders = [work.clock.rider_of(k) for k in range(4)]
     assert sorted(riders) == [0, 0, 1, 1]
@@ -243,7 +301,9 @@ def test_a_relay_hands_over_and_each_burns_his_own_fuel():
     turns = ridden_stints(RangeInput.of(work))
     assert [k for s in turns for k in range(s.stint.first, s.stint.last + 1)] == [0, 1, 2, 3]
     assert sum(s.time_s for s in turns) == pytest.approx(ridden, rel=1e-12)
-    assert sum(s.amount for s in turns) == pytest.approx(work.supply.factor.median * sum(float(work.supply.along(r)[0][-1]) for r in riders), rel=1e-12)
+    assert sum(s.amount for s in turns) == pytest.approx(
+        work.supply.factor.median * sum(float(work.supply.along(r)[0][-1]) for r in riders), rel=1e-12
+    )
     heavy, light = sorted(turns, key=lambda s: -work.inputs.riders[s.stint.rider].mass_in_gear_kg)[:: len(turns) - 1]
     assert heavy.sag_m > light.sag_m
 
@@ -255,7 +315,9 @@ def test_what_a_round_uses_grows_along_it_and_ends_at_its_sum():
         assert along.shape == work.around.whole.distance_m.shape
         assert along[0] == 0.0
         assert (np.diff(along) >= -1e-15).all() or work.supply.store.kind == "energy"  # braking gives some back
-        assert along[-1] == pytest.approx(work.supply.factor.median * sum(float(u[-1]) for u in work.supply.along()), rel=1e-12)
+        assert along[-1] == pytest.approx(
+            work.supply.factor.median * sum(float(u[-1]) for u in work.supply.along()), rel=1e-12
+        )
     assert ridden_stints(RangeInput.of(work)) == []
 
 
@@ -267,7 +329,9 @@ def test_the_sun_stands_where_the_almanac_has_it():
     heights = [solar_elevation(day, radians(-7.78507), float(x)) for x in places]
     Published(90.0, 0.01, "Meeus ex. 25.a").check(np.degrees(max(heights)))
     Published(180.0 - 3.427, 0.02, "Meeus ex. 28.b").check(np.degrees(places[int(np.argmax(heights))]))
-    Published(61.96, 0.05, "90 - 51.48 + 23.44: Greenwich, noon of the June solstice").check(np.degrees(solar_elevation(2_461_213.0, radians(51.48), 0.0)))
+    Published(61.96, 0.05, "90 - 51.48 + 23.44: Greenwich, noon of the June solstice").check(
+        np.degrees(solar_elevation(2_461_213.0, radians(51.48), 0.0))
+    )
 
 
 def test_the_dark_comes_when_it_should():
@@ -294,10 +358,15 @@ def test_the_dark_comes_when_it_should():
 def stopped(stops=None, *, at=20_000.0, laps=3, **setup):
     """The demo with a refuel point."""
     inputs = demo_inputs()
-    stage = inputs.race.stages[0].model_copy(update={"laps": laps, "refuel_points": (RefuelPoint(at_m=at, name="bridge"),)})
-    return inputs.model_copy(update={
-        "race": inputs.race.model_copy(update={"stages": (stage,)}), "setup": inputs.setup.model_copy(update={"stops": stops} | setup),
-    })  # fmt: skip
+    stage = inputs.race.stages[0].model_copy(
+        update={"laps": laps, "refuel_points": (RefuelPoint(at_m=at, name="bridge"),)}
+    )
+    return inputs.model_copy(
+        update={
+            "race": inputs.race.model_copy(update={"stages": (stage,)}),
+            "setup": inputs.setup.model_copy(update={"stops": stops} | setup),
+        }
+    )
 
 
 def test_stops_as_planned_are_judged_by_their_levels():
@@ -309,7 +378,9 @@ def test_stops_as_planned_are_judged_by_their_levels():
     assert kept.value("range.p_finish") >= kept.behind.up.inputs.race.certainty - 1e-9
     assert kept.value("range.stops") == len(plans[0].stops)
     assert kept.value("range.joint_risk") == pytest.approx(1.0 - kept.value("range.p_finish"))
-    short = evaluate(stopped(tuple(f.model_copy(update={"to_level_m3": 0.6 * f.to_level_m3}) for f in plans[0].fills)), cache=CACHE)
+    short = evaluate(
+        stopped(tuple(f.model_copy(update={"to_level_m3": 0.6 * f.to_level_m3}) for f in plans[0].fills)), cache=CACHE
+    )
     assert short.value("range.p_finish") < 0.5
     assert short.value("range.left_at_finish") < kept.value("range.left_at_finish")
     places, level = level_along(RangeInput.of(kept.behind.up))
@@ -323,7 +394,10 @@ def test_stops_as_planned_are_judged_by_their_levels():
 
 
 def test_standing_time_is_on_the_clock_and_a_point_off_the_end_is_no_stop():
-    free, stops = evaluate(stopped(()), cache=CACHE), evaluate(stopped((StopFill(passing=1, add_m3=0.004),)), cache=CACHE)
+    free, stops = (
+        evaluate(stopped(()), cache=CACHE),
+        evaluate(stopped((StopFill(passing=1, add_m3=0.004),)), cache=CACHE),
+    )
     stood = stops.value("range.arrival.finish") - free.value("range.arrival.finish")
     assert stood == pytest.approx(passings.FIXED_S + stops.value("range.stop.1.fuel") / passings.RATE_M3_PER_S)
     beyond = evaluate(stopped((StopFill(passing=99),)), cache=CACHE)
@@ -337,8 +411,15 @@ def test_litres_put_in_at_a_stop_narrow_k_at_once_and_a_slip_of_the_pen_does_not
     before = evaluate(inputs, cache=CACHE)
     from_m, to_m = planned_stops.since(RangeInput.of(before.behind.up), 0, 1)
     assert (from_m, to_m) == (0.0, 20_000.0)
-    share = float(np.interp(20_000.0, before.behind.up.around.courses[0].distance_m, before.behind.up.supply.along()[0]))
-    under = Under(setup=inputs.setup, rider=inputs.rider, course_key=inputs.race.stages[0].course_key, fuel_aboard_m3=inputs.setup.fill_m3)
+    share = float(
+        np.interp(20_000.0, before.behind.up.around.courses[0].distance_m, before.behind.up.supply.along()[0])
+    )
+    under = Under(
+        setup=inputs.setup,
+        rider=inputs.rider,
+        course_key=inputs.race.stages[0].course_key,
+        fuel_aboard_m3=inputs.setup.fill_m3,
+    )
 
     def after(litres):
         used = planned_stops.used_since(inputs.setup.fill_m3, litres, inputs.setup.fill_m3)
@@ -379,7 +460,9 @@ def test_tanks_side_by_side_and_the_smallest_that_does_it():
     report = evaluate(inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"frame": frame})}), cache=CACHE)
     rows = tanks.holders(report.behind.up)
     assert [h.holds for h in rows] == sorted(h.holds for h in rows)
-    assert [h.chance for h in rows if h.unusable == rows[0].unusable] == sorted(h.chance for h in rows if h.unusable == rows[0].unusable)
+    assert [h.chance for h in rows if h.unusable == rows[0].unusable] == sorted(
+        h.chance for h in rows if h.unusable == rows[0].unusable
+    )
     fitted, named = next(h for h in rows if h.fitted), next(h for h in rows if h.name == "tall")
     assert (named.unusable, named.cost) == (0.0012, 310.0)
     assert named.bike_kg - fitted.bike_kg == pytest.approx(0.9 + 745.0 * (0.017 - fitted.holds))
@@ -427,7 +510,9 @@ def test_packs_by_reach_against_height_cold_takes_its_part_and_current_makes_hea
 def test_consumption_in_the_units_people_use():
     per_m = 5.0e-3 / 1e5  # 5 L/100 km
     assert to_shown(per_m, "consumption", "metric").value == pytest.approx(5.0)
-    Published(235.2145833, 1e-6, "NIST SP 811: mi/gal times L/100 km").check(to_shown(1.0 / per_m, "economy", "us").value * 5.0)
+    Published(235.2145833, 1e-6, "NIST SP 811: mi/gal times L/100 km").check(
+        to_shown(1.0 / per_m, "economy", "us").value * 5.0
+    )
     Published(282.480936, 1e-6, "100 x 4.54609 / 1.609344").check(convert(1.0 / per_m, "m/m^3", "imp mpg") * 5.0)
 
 

@@ -13,7 +13,15 @@ from lynxwort.cli.main import main
 from lynxwort.core.asks import clickmap, complaints, stacks
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
-from lynxwort.core.model.damper import STOCK_FACTS, STOCK_STACKS, DamperFacts, StackShim, read_stack, stack_of, write_stack
+from lynxwort.core.model.damper import (
+    STOCK_FACTS,
+    STOCK_STACKS,
+    DamperFacts,
+    StackShim,
+    read_stack,
+    stack_of,
+    write_stack,
+)
 from lynxwort.core.model.inputs import dump_inputs, load_inputs
 from lynxwort.core.physics.damping import damper, dyno, search, stack
 from lynxwort.core.physics.damping.damper import SPEEDS, force_at
@@ -43,7 +51,10 @@ def test_what_is_no_shim_is_refused(text):
 
 
 shims = st.builds(
-    StackShim, diameter_m=st.integers(6, 59).map(lambda d: d / 1000), thickness_m=st.integers(5, 99).map(lambda t: round(t / 1e5, 9)), count=st.integers(1, 12)
+    StackShim,
+    diameter_m=st.integers(6, 59).map(lambda d: d / 1000),
+    thickness_m=st.integers(5, 99).map(lambda t: round(t / 1e5, 9)),
+    count=st.integers(1, 12),
 )
 
 
@@ -55,8 +66,16 @@ def test_a_stack_written_and_read_is_the_same(made_):
 def test_no_more_shims_go_in_than_lie_about_and_none_above_the_nut():
     plain, wide, thick = made(TAPER), Shim(24 * MM, 0.15 * MM), Shim(22 * MM, 0.2 * MM)
     one_each = search.suggest(plain, {wide: 1, thick: 1}, 0.6, most=9)
-    assert all(sum(m.into == s for m in f.moves) - sum(m.out == s for m in f.moves) <= 1 for f in one_each for s in (wide, thick))
-    assert any(f.moves[0].into == f.moves[1].into == wide for f in search.suggest(plain, {wide: 2}, 0.6, most=9) if len(f.moves) == 2)
+    assert all(
+        sum(m.into == s for m in f.moves) - sum(m.out == s for m in f.moves) <= 1
+        for f in one_each
+        for s in (wide, thick)
+    )
+    assert any(
+        f.moves[0].into == f.moves[1].into == wide
+        for f in search.suggest(plain, {wide: 2}, 0.6, most=9)
+        if len(f.moves) == 2
+    )
     low = search.suggest(plain, {wide: 2, thick: 2}, 0.6, highest_m=plain.height_m, most=9)
     assert low
     assert all(f.stack.height_m <= plain.height_m + 1e-12 for f in low)
@@ -68,9 +87,14 @@ def test_two_moves_reach_what_the_handbook_reached_and_better():
     assert found[0].ratio == pytest.approx(0.855, rel=0.01)
     assert all(1 <= len(f.moves) <= 2 for f in found)
     single = next(
-        f for m in search.single_moves(made(TAPER), BOX) if m == search.Move(into=Shim(20 * MM, 0.2 * MM), out=None) for f in [search.apply(made(TAPER), m)]
+        f
+        for m in search.single_moves(made(TAPER), BOX)
+        if m == search.Move(into=Shim(20 * MM, 0.2 * MM), out=None)
+        for f in [search.apply(made(TAPER), m)]
     )
-    Published(1 / 1.326, 0.003, "handbook DAMPING 4: one 20.20 more").check(stack.softness(single) / stack.softness(made(TAPER)))
+    Published(1 / 1.326, 0.003, "handbook DAMPING 4: one 20.20 more").check(
+        stack.softness(single) / stack.softness(made(TAPER))
+    )
 
 
 @settings(max_examples=12, deadline=None)
@@ -101,7 +125,14 @@ def test_a_wide_crossover_is_told():
 
 def test_a_target_no_stack_can_meet_is_said_to_be_so():
     work = demo_report("saltern").behind.up
-    reached = stacks.answer(DampingInput.of(work), "shock", "piston", 0.05, 0.5, owned=stack_of("40.15 40.20 36.20 32.20 28.20 25.20 36.15 32.15"))
+    reached = stacks.answer(
+        DampingInput.of(work),
+        "shock",
+        "piston",
+        0.05,
+        0.5,
+        owned=stack_of("40.15 40.20 36.20 32.20 28.20 25.20 36.15 32.15"),
+    )
     assert reached.reachable
     assert reached.suggestions[0].change == pytest.approx(0.05, abs=0.012)
     beyond = stacks.answer(DampingInput.of(work), "fork", "base", 3.0, 0.1)
@@ -125,7 +156,12 @@ def test_what_always_holds_of_a_damper(end):
     low, high = (force_at(now.compression_n, v) for v in (0.01, 0.02))
     assert 2.0 < high / low <= 4.05  # a bleed at the very start
     for way, table in (("compression", "compression_n"), ("rebound", "rebound_n")):
-        forces = np.array([force_at(getattr(curve(end=end, **{f"{end}_{way}_clicks": c}), table), np.array([0.1, 0.5, 2.0])) for c in (0, 6, 12, 18, 22)])
+        forces = np.array(
+            [
+                force_at(getattr(curve(end=end, **{f"{end}_{way}_clicks": c}), table), np.array([0.1, 0.5, 2.0]))
+                for c in (0, 6, 12, 18, 22)
+            ]
+        )
         assert (np.diff(forces, axis=0) < 0).all()  # further out is less
         authority = forces[0] / forces[2] - 1
         assert authority[0] > authority[1] > authority[2] > 0  # and matters less the faster the shaft
@@ -134,16 +170,25 @@ def test_what_always_holds_of_a_damper(end):
 def test_default_dampers_lie_where_dampers_lie():
     """Handbook DAMPING 7 and its wide remembered ranges; the defaults were chosen to, so this only guards them."""
     fork, shock = curve(end="fork"), curve(end="shock")
-    for table, speed, low, high in ((fork.compression_n, 1.0, 200, 450), (fork.rebound_n, 1.0, 350, 600), (shock.compression_n, 1.0, 1500, 3100),
-                                    (shock.rebound_n, 1.0, 3000, 5000)):  # fmt: skip
+    for table, speed, low, high in (
+        (fork.compression_n, 1.0, 200, 450),
+        (fork.rebound_n, 1.0, 350, 600),
+        (shock.compression_n, 1.0, 1500, 3100),
+        (shock.rebound_n, 1.0, 3000, 5000),
+    ):
         assert low < force_at(table, speed) < high
-    ratios = [demo_report().value(f"damping.{e}.zeta_{w}") for e in ("front", "rear") for w in ("compression", "rebound")]
+    ratios = [
+        demo_report().value(f"damping.{e}.zeta_{w}") for e in ("front", "rear") for w in ("compression", "rebound")
+    ]
     assert all(low <= z <= high for z, (low, high) in zip(ratios, [(0.15, 0.35), (0.35, 0.65)] * 2, strict=True))
 
 
 def test_the_high_speed_adjuster_holds_the_base_valve_shut_longer():
     out, in_ = curve(shock_high_speed_turns=0.0), curve(shock_high_speed_turns=3.0)
-    more = force_at(in_.compression_n, np.array([0.3, 1.0, 3.0])) / force_at(out.compression_n, np.array([0.3, 1.0, 3.0])) - 1
+    more = (
+        force_at(in_.compression_n, np.array([0.3, 1.0, 3.0])) / force_at(out.compression_n, np.array([0.3, 1.0, 3.0]))
+        - 1
+    )
     assert (more > 0).all()
     assert force_at(in_.rebound_n, 1.0) == pytest.approx(force_at(out.rebound_n, 1.0), rel=1e-12)
 
@@ -166,19 +211,29 @@ def test_jets_leave_the_ride_as_it_is():
 
 def test_notches_of_the_adjusters_end_where_the_adjuster_ends():
     inputs = demo_inputs()
-    assert {"shock_compression_clicks", "fork_rebound_clicks", "shock_high_speed_turns"} <= set(tunables_of(inputs.bike))
+    assert {"shock_compression_clicks", "fork_rebound_clicks", "shock_high_speed_turns"} <= set(
+        tunables_of(inputs.bike)
+    )
     assert neighbour(inputs.bike, inputs.setup, inputs.parts, "shock_compression_clicks", 1).value == 13
     out = move(inputs.setup, "shock_compression_clicks", 22)
     assert neighbour(inputs.bike, out, inputs.parts, "shock_compression_clicks", 1) is None
-    plain = inputs.bike.model_copy(update={"shock_damper": STOCK_FACTS["shock"].model_copy(update={"high_speed_turns": 0.0})})
+    plain = inputs.bike.model_copy(
+        update={"shock_damper": STOCK_FACTS["shock"].model_copy(update={"high_speed_turns": 0.0})}
+    )
     assert "shock_high_speed_turns" not in tunables_of(plain)
 
 
-@pytest.mark.parametrize(("setup", "code"), [
-    ({"shock_compression_clicks": 40}, "beyond_clicks"), ({"shock_high_speed_turns": 4.0}, "beyond_clicks"),
-    ({"shock_piston_stack": [{"diameter_m": 0.030, "thickness_m": 0.0002}]}, "face_within_ports"), ({"fork_rebound_clicks": -1}, "too_low"),
-    ({"shock_base_stack": []}, "too_few"), ({"fork_base_stack": [{"diameter_m": 0.024, "thickness_m": 0.5}]}, "too_high"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("setup", "code"),
+    [
+        ({"shock_compression_clicks": 40}, "beyond_clicks"),
+        ({"shock_high_speed_turns": 4.0}, "beyond_clicks"),
+        ({"shock_piston_stack": [{"diameter_m": 0.030, "thickness_m": 0.0002}]}, "face_within_ports"),
+        ({"fork_rebound_clicks": -1}, "too_low"),
+        ({"shock_base_stack": []}, "too_few"),
+        ({"fork_base_stack": [{"diameter_m": 0.024, "thickness_m": 0.5}]}, "too_high"),
+    ],
+)
 def test_what_does_not_fit_is_refused(setup, code):
     document = dump_inputs(demo_inputs())
     document["setup"] |= setup
@@ -189,7 +244,10 @@ def test_what_does_not_fit_is_refused(setup, code):
 
 @pytest.mark.parametrize(
     ("change", "code"),
-    [({"rod_m": 0.03, "bore_m": 0.02}, "rod_in_bore"), ({"base": STOCK_FACTS["fork"].base.model_dump() | {"port_inner_m": 0.02}}, "ports_order")],
+    [
+        ({"rod_m": 0.03, "bore_m": 0.02}, "rod_in_bore"),
+        ({"base": STOCK_FACTS["fork"].base.model_dump() | {"port_inner_m": 0.02}}, "ports_order"),
+    ],
 )
 def test_a_damper_that_cannot_be_is_refused(change, code):
     with pytest.raises(ValueError, match=code):
@@ -198,7 +256,11 @@ def test_a_damper_that_cannot_be_is_refused(change, code):
 
 # what was felt ----------------------------------------------------------------------------------------------------------
 @pytest.mark.parametrize(
-    ("end", "name", "tools"), [("front", "fork", ["fork_oil_up_m", "fork_spring_rate_n_per_m"]), ("rear", "shock", ["shock_spring_rate_n_per_m"])]
+    ("end", "name", "tools"),
+    [
+        ("front", "fork", ["fork_oil_up_m", "fork_spring_rate_n_per_m"]),
+        ("rear", "shock", ["shock_spring_rate_n_per_m"]),
+    ],
 )
 def test_bottoming_on_whoops_is_cured_by_oil_and_spring_not_by_clicks(end, name, tools):
     report, inputs = demo_report("saltern"), demo_inputs("saltern")
@@ -206,7 +268,9 @@ def test_bottoming_on_whoops_is_cured_by_oil_and_spring_not_by_clicks(end, name,
     assert [moves[0].tunable for moves in finding.proposals] == tools
 
     def metal(**changes):
-        return evaluate(inputs.model_copy(update={"setup": inputs.setup.model_copy(update=changes)}), cache=CACHE).value(f"damping.{end}.bottomings")
+        return evaluate(
+            inputs.model_copy(update={"setup": inputs.setup.model_copy(update=changes)}), cache=CACHE
+        ).value(f"damping.{end}.bottomings")
 
     now = report.value(f"damping.{end}.bottomings")
     assert all(metal(**{moves[0].tunable: moves[0].value}) < 0.5 * now for moves in finding.proposals)
@@ -216,12 +280,21 @@ def test_bottoming_on_whoops_is_cured_by_oil_and_spring_not_by_clicks(end, name,
 
 def test_where_nothing_cures_it_a_speed_is_told_at_which_it_does_not_hit():
     report = evaluate(whooped(0.7, 7.0, demo_inputs("saltern")), cache=CACHE)
-    finding, work = next(f for f in report.findings if isinstance(f.parameters.get("free_speed"), float)), report.behind.up
+    finding, work = (
+        next(f for f in report.findings if isinstance(f.parameters.get("free_speed"), float)),
+        report.behind.up,
+    )
     end, free = finding.parameters["end"], finding.parameters["free_speed"]
     assert not finding.proposals
     whoops = next(f for f in rides.features(DampingInput.of(work)) if f.kind == "whoops")
-    assert rides.ride_feature(car.half_car(DampingInput.of(work)), whoops, free).mean("metal", end) < bottoming_cures.METAL_LOOK
-    assert rides.ride_feature(car.half_car(DampingInput.of(work)), whoops, free / rides.SLOWER).mean("metal", end) >= bottoming_cures.METAL_LOOK
+    assert (
+        rides.ride_feature(car.half_car(DampingInput.of(work)), whoops, free).mean("metal", end)
+        < bottoming_cures.METAL_LOOK
+    )
+    assert (
+        rides.ride_feature(car.half_car(DampingInput.of(work)), whoops, free / rides.SLOWER).mean("metal", end)
+        >= bottoming_cures.METAL_LOOK
+    )
 
 
 def test_a_complaint_is_tried_where_it_was_felt():
@@ -285,7 +358,9 @@ def test_a_ratio_is_of_the_curve_and_the_spring():
 
     wheel = force * sag.motion_rate(shock, at) ** 2
     assert ratio.wheel_n_s_per_m == pytest.approx(wheel, rel=1e-9)
-    assert ratio.zeta == pytest.approx(wheel / (2 * np.sqrt(ride_quality.wheel_rate(shock, at) * work.stand.sprung("rear")[0])), rel=1e-9)
+    assert ratio.zeta == pytest.approx(
+        wheel / (2 * np.sqrt(ride_quality.wheel_rate(shock, at) * work.stand.sprung("rear")[0])), rel=1e-9
+    )
 
 
 # clicks against clicks, and through the day ------------------------------------------------------------------------------
@@ -304,7 +379,9 @@ def test_the_map_of_clicks_is_coarse_first_whole_in_the_end_and_says_what_single
             break
     assert list(cells) == order[:18]
     changed = work.inputs.setup.model_copy(update={"shock_compression_clicks": 0, "shock_rebound_clicks": 18})
-    alone = rides.ride_feature(car.half_car(DampingInput.of(work), changed), feature, feature.speed_m_per_s, spread=clickmap.CELL_SPREAD)
+    alone = rides.ride_feature(
+        car.half_car(DampingInput.of(work), changed), feature, feature.speed_m_per_s, spread=clickmap.CELL_SPREAD
+    )
     assert cells[0, 18].values["share"] == pytest.approx(alone.mean("share", "rear"), rel=1e-9)
     assert cells[0, 18].values["overshoot_m"] == pytest.approx(alone.mean("overshoot_m"), rel=1e-9)
     compression, rebound = clickmap.slopes_of(list(cells.values()), "overshoot_m")
@@ -325,7 +402,11 @@ def test_maps_refine_until_every_pair_is_ridden_once(compression, rebound, data)
 
 
 def test_slopes_are_those_of_a_plane():
-    cells = [clickmap.Cell(compression=c, rebound=r, values={"share": 3.0 - 0.2 * c + 0.05 * r}) for c in (0, 6, 12) for r in (0, 8, 16)]
+    cells = [
+        clickmap.Cell(compression=c, rebound=r, values={"share": 3.0 - 0.2 * c + 0.05 * r})
+        for c in (0, 6, 12)
+        for r in (0, 8, 16)
+    ]
     assert clickmap.slopes_of(cells, "share") == pytest.approx((-0.2, 0.05), abs=1e-12)
 
 
@@ -335,7 +416,12 @@ def test_whoops_that_deepen_push_harder_and_a_course_without_whoops_has_no_day()
     pushes = [h.values["stop_n"] for h in hours]
     assert pushes == sorted(pushes)
     for hour in hours:
-        assert {(t.way, t.clicks) for t in hour.turns} == {("compression", -4), ("compression", 4), ("rebound", -4), ("rebound", 4)}
+        assert {(t.way, t.clicks) for t in hour.turns} == {
+            ("compression", -4),
+            ("compression", 4),
+            ("rebound", -4),
+            ("rebound", 4),
+        }
     assert clickmap.through_the_day(DampingInput.of(demo_report("hollowood").behind.up), "rear") == []
 
 
@@ -346,7 +432,9 @@ def hidden_run(footprint, *, noise=0.0, seed=4, scale=1.0, flip=1.0, gas_n=0.0):
     hidden = dataclasses.replace(dampers.damper_of(inputs.bike, inputs.setup, "shock"), footprint=footprint)
     made_ = damper.curve(hidden, 12, 12)
     speed = np.concatenate([np.linspace(0.0, 2.0, 60), -np.linspace(0.0, 2.0, 60)])
-    force = np.where(speed >= 0, force_at(made_.compression_n, np.abs(speed)), -force_at(made_.rebound_n, np.abs(speed)))
+    force = np.where(
+        speed >= 0, force_at(made_.compression_n, np.abs(speed)), -force_at(made_.rebound_n, np.abs(speed))
+    )
     wobble = np.exp(noise * np.random.default_rng(seed).standard_normal(speed.size))
     return {"speed": flip * speed / scale, "force": force * wobble + gas_n}
 
@@ -354,7 +442,12 @@ def hidden_run(footprint, *, noise=0.0, seed=4, scale=1.0, flip=1.0, gas_n=0.0):
 @pytest.mark.parametrize("footprint", [0.5, 1.0, 1.8, 3.0])
 def test_a_hidden_footprint_is_found_again_within_its_range(footprint):
     inputs = demo_inputs()
-    run = dyno.run_of(hidden_run(footprint, noise=0.05, scale=1e-3, flip=-1.0, gas_n=250.0), speed_scale=1e-3, force_scale=1.0, inward_is_negative=True)
+    run = dyno.run_of(
+        hidden_run(footprint, noise=0.05, scale=1e-3, flip=-1.0, gas_n=250.0),
+        speed_scale=1e-3,
+        force_scale=1.0,
+        inward_is_negative=True,
+    )
     found = dyno.fit(dampers.damper_of(inputs.bike, inputs.setup, "shock"), (12, 12), run)
     assert found.low <= footprint <= found.high
     assert found.footprint == pytest.approx(footprint, rel=0.06)
@@ -366,7 +459,11 @@ def test_wild_points_do_not_rule():
     inputs = demo_inputs()
     columns = hidden_run(1.8, noise=0.02)
     columns["force"][20:24] *= 5.0
-    found = dyno.fit(dampers.damper_of(inputs.bike, inputs.setup, "shock"), (12, 12), dyno.run_of(columns, speed_scale=1.0, force_scale=1.0))
+    found = dyno.fit(
+        dampers.damper_of(inputs.bike, inputs.setup, "shock"),
+        (12, 12),
+        dyno.run_of(columns, speed_scale=1.0, force_scale=1.0),
+    )
     assert found.footprint == pytest.approx(1.8, rel=0.08)
 
 
@@ -379,10 +476,15 @@ def test_a_run_in_kgf_and_inches_is_the_same_run():
     assert other.force_n == pytest.approx(plain.force_n)
 
 
-@pytest.mark.parametrize(("change", "code"), [
-    (lambda c: {"speed": c["speed"]}, "column_missing"), (lambda c: {k: v[:6] for k, v in c.items()}, "too_few_points_run"),
-    (lambda c: c | {"speed": c["speed"] * 1000.0}, "shaft_too_fast"), (lambda c: c | {"force": c["force"] * 0.0}, "too_few_points_run"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "code"),
+    [
+        (lambda c: {"speed": c["speed"]}, "column_missing"),
+        (lambda c: {k: v[:6] for k, v in c.items()}, "too_few_points_run"),
+        (lambda c: c | {"speed": c["speed"] * 1000.0}, "shaft_too_fast"),
+        (lambda c: c | {"force": c["force"] * 0.0}, "too_few_points_run"),
+    ],
+)
 def test_a_run_that_tells_nothing_is_refused(change, code):
     with pytest.raises(InputRefused) as refused:
         dyno.run_of(change(hidden_run(1.0)), speed_scale=1.0, force_scale=1.0)
@@ -391,7 +493,9 @@ def test_a_run_that_tells_nothing_is_refused(change, code):
 
 def test_a_fitted_footprint_moves_the_figures():
     inputs = demo_inputs()
-    softer = inputs.bike.model_copy(update={"shock_damper": inputs.bike.shock_damper.model_copy(update={"footprint": 2.0})})
+    softer = inputs.bike.model_copy(
+        update={"shock_damper": inputs.bike.shock_damper.model_copy(update={"footprint": 2.0})}
+    )
     report = evaluate(inputs.model_copy(update={"bike": softer}), cache=CACHE)
     assert report.value("damping.rear.zeta_compression") < demo_report().value("damping.rear.zeta_compression")
     assert report.value("damping.front.zeta_compression") == demo_report().value("damping.front.zeta_compression")

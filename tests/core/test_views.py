@@ -36,7 +36,12 @@ def test_every_view_is_plain_and_short_and_its_words_are_its_docstring(race):
 
 def test_what_was_not_asked_is_pending_and_what_was_is_the_same():
     whole = demo_report()
-    part = evaluate(demo_inputs(), cache=StageCache(), sensitivities=whole.sensitivities, need={"chassis", "drive.figures", "views.drive.pull"})
+    part = evaluate(
+        demo_inputs(),
+        cache=StageCache(),
+        sensitivities=whole.sensitivities,
+        need={"chassis", "drive.figures", "views.drive.pull"},
+    )
     asked = {n for n in whole.figures if n.startswith(("chassis.", "drive."))}
     assert {n: f for n, f in part.figures.items() if n in asked} == {n: whole.figures[n] for n in asked}
     assert {f.status for n, f in part.figures.items() if n not in asked} == {"pending"}
@@ -55,10 +60,15 @@ def test_what_was_not_asked_is_pending_and_what_was_is_the_same():
 def test_the_outcomes_of_a_notch_are_judged_by_part_of_it_as_by_all_of_it(race):
     inputs, now = demo_inputs(race), demo_report(race)
     for tunable in tunables_of(inputs.bike):
-        notch = neighbour(inputs.bike, inputs.setup, inputs.parts, tunable, 1) or neighbour(inputs.bike, inputs.setup, inputs.parts, tunable, -1)
+        notch = neighbour(inputs.bike, inputs.setup, inputs.parts, tunable, 1) or neighbour(
+            inputs.bike, inputs.setup, inputs.parts, tunable, -1
+        )
         if notch is None or TUNABLES[tunable].station == "damping":
             continue
-        moved, shown = inputs.model_copy(update={"setup": move(inputs.setup, tunable, notch.value)}), TUNABLES[tunable].shows
+        moved, shown = (
+            inputs.model_copy(update={"setup": move(inputs.setup, tunable, notch.value)}),
+            TUNABLES[tunable].shows,
+        )
         whole, part = (evaluate(moved, cache=CACHE, need=need) for need in (ALL, figures_needed(shown)))
         assert consequences(now, part, shown) == consequences(now, whole, shown), tunable
 

@@ -58,12 +58,17 @@ def needle_moves_the_wrong_way(needle, lift_m, clip, middle, right=jets.needle_d
 def rider_on_the_front(frame, *, fuel_m3, rider_kg=0.0, posture="standing", share_offset=0.0, right=loads.axle_loads):
     made = right(frame, fuel_m3=fuel_m3, rider_kg=rider_kg, posture=posture, share_offset=share_offset)
     bare = right(frame, fuel_m3=fuel_m3)
-    return loads.AxleLoads(front_kg=bare.front_kg + made.rear_kg - bare.rear_kg, rear_kg=bare.rear_kg + made.front_kg - bare.front_kg)
+    return loads.AxleLoads(
+        front_kg=bare.front_kg + made.rear_kg - bare.rear_kg, rear_kg=bare.rear_kg + made.front_kg - bare.front_kg
+    )
 
 
 def only_from_half_up(two_stroke, limit, right=leanness.range_limits):
     lower = ("closed", "eighth", "quarter")
-    return tuple(dataclasses.replace(r, look=-9.0, act=-9.0, limit=-9.0) if r.name in lower else r for r in right(two_stroke, limit))
+    return tuple(
+        dataclasses.replace(r, look=-9.0, act=-9.0, limit=-9.0) if r.name in lower else r
+        for r in right(two_stroke, limit)
+    )
 
 
 def walking_speed_turned_back(curve, what, ratio, crank, *, power_share):
@@ -82,81 +87,311 @@ def given_as_first_seen(right=evaluation.with_inputs):
 
 
 FAULTS = [
-    ("square root on a diameter jet", jets, "number_for_area_factor", lambda n, f, numbering: n * f, values("B.main_jet")),
-    ("reduced pressure as station pressure", station, "station_pressure", lambda kind, p, **_: p, values("A.station_pressure")),
-    ("motion ratio not squared", sag, "shock_force_at_wheel", lambda s, w: s.rate_n_per_m * (sag.shock_stroke(s, w) + s.preload_m), values("E.sag.rear")),
-    ("half taper as full", jets, "needle_diameter", half_taper_as_full, values("B.series.A_eff", "B.series.half_angle")),
+    (
+        "square root on a diameter jet",
+        jets,
+        "number_for_area_factor",
+        lambda n, f, numbering: n * f,
+        values("B.main_jet"),
+    ),
+    (
+        "reduced pressure as station pressure",
+        station,
+        "station_pressure",
+        lambda kind, p, **_: p,
+        values("A.station_pressure"),
+    ),
+    (
+        "motion ratio not squared",
+        sag,
+        "shock_force_at_wheel",
+        lambda s, w: s.rate_n_per_m * (sag.shock_stroke(s, w) + s.preload_m),
+        values("E.sag.rear"),
+    ),
+    (
+        "half taper as full",
+        jets,
+        "needle_diameter",
+        half_taper_as_full,
+        values("B.series.A_eff", "B.series.half_angle"),
+    ),
     ("needle direction", jets, "needle_diameter", needle_moves_the_wrong_way, values("B.series.pct.needle")),
-    ("first power for a carburettor", richness, "area_factor_for_air", lambda dry, moist: dry,
-     test_stations.test_air_alone_follows_the_altitude_law_and_its_lean_end_is_safe),
-    ("share of the rider", loads, "axle_loads", rider_on_the_front, test_stations.test_loads_add_up_and_the_rider_sits_behind),
-    ("rolling radius forgotten", gearing, "speed_at", lambda rpm, ratio, radius: rpm * 2 * np.pi / 60 / ratio * 0.3, values("D.speed")),
-    ("grade against the wrong sign", pull, "resistance", lambda what, surface, sine, v, right=pull.resistance: right(what, surface, -sine, v),
-     test_ride.test_a_held_climb_stalls_to_walking_pace_exactly_where_first_gear_fails),
+    (
+        "first power for a carburettor",
+        richness,
+        "area_factor_for_air",
+        lambda dry, moist: dry,
+        test_stations.test_air_alone_follows_the_altitude_law_and_its_lean_end_is_safe,
+    ),
+    (
+        "share of the rider",
+        loads,
+        "axle_loads",
+        rider_on_the_front,
+        test_stations.test_loads_add_up_and_the_rider_sits_behind,
+    ),
+    (
+        "rolling radius forgotten",
+        gearing,
+        "speed_at",
+        lambda rpm, ratio, radius: rpm * 2 * np.pi / 60 / ratio * 0.3,
+        values("D.speed"),
+    ),
+    (
+        "grade against the wrong sign",
+        pull,
+        "resistance",
+        lambda what, surface, sine, v, right=pull.resistance: right(what, surface, -sine, v),
+        test_ride.test_a_held_climb_stalls_to_walking_pace_exactly_where_first_gear_fails,
+    ),
     ("fork load straight down", sag, "cos", lambda angle: 1.0, values("E.sag.front")),
-    ("square root for an injection that senses no air", metering, "dry_density", lambda air, right=metering.dry_density: np.sqrt(right(air)),
-     test_kinds.test_what_the_injection_senses_decides_what_thin_air_does),
-    ("compensation without its limit", metering, "compensated", lambda change, share, limit: change * (1.0 - share),
-     test_kinds.test_a_metering_rod_evens_out_its_share_up_to_its_limit),
-    ("the last lap not finished", test_kinds, "lap_chances",
-     lambda *a, right=test_kinds.lap_chances, **k: tuple((n - 1, c) for n, c in right(*a, **k)), test_kinds.test_laps_by_hours_agree_with_a_simulation_of_laps),
-    ("motor losses by torque forgotten", engine, "ELECTRIC_LOSS_PER_TORQUE2", 0.0,
-     test_kinds.test_a_motor_gives_torque_then_power_and_the_battery_pays_for_both),
-    ("pitch as circumference of the radius", chain, "pitch_radius", lambda teeth: teeth * chain.CHAIN_PITCH_M / 6.0, values("D.chain.length_links")),
-    ("chain tightest with the wheel hanging", chain, "tightest_height", lambda arm: arm.axle_low_m, values("D.slack.tightest", "D.slack.droop")),
-    ("trail with the offset the wrong way", geometry, "trail", lambda radius, rake, offset: (radius * np.sin(rake) + offset) / np.cos(rake), values("E.trail")),
-    ("tubes up taken as front up", geometry, "stance",
-     lambda view, right=geometry.stance, **k: right(dataclasses.replace(view, fork_up_m=-view.fork_up_m), **k), test_stance.test_what_the_trade_says_of_each_change),
-    ("gauge pressure without the air outside", pressure, "gauge_at", lambda p, *, temperature_then_k, temperature_now_k, **_: p * temperature_now_k / temperature_then_k,
-     test_stance.test_closed_air_rises_with_height_as_the_trade_measures),
-    ("tail wind as head wind", simulation, "headwind", lambda course, what, right=simulation.headwind: -right(course, what),
-     test_on_the_road.test_wind_moves_the_top_speed_to_the_root_with_the_wind_in_it_and_balances),
-    ("power share taken as slide lift", lift, "slide_area", lambda share: np.asarray(share), test_on_the_road.test_power_share_is_not_slide_lift),
-    ("roll-out as a diameter", road, "radius_of_roll_out", lambda distance, turns: distance / np.pi / turns,
-     test_on_the_road.test_roll_out_and_revs_with_speed_find_the_same_hidden_wheel),
-    ("other fuel through the same jets the wrong way", richness, "jet_richness", lambda fuel, proven, right=fuels.jet_richness: right(proven, fuel),
-     lambda: test_fuelling.test_each_circuit_acts_where_it_should_and_the_way_it_should({"fuel": 3}, 0.5, (), -1)),
-    ("the gauge's lag taken the wrong way", logs, "lagged", lambda log, even, slow: np.interp(log.time_s - even - slow, log.time_s, log.lambda_seen),
-     test_fuelling.test_a_hidden_map_error_and_lag_are_recovered_within_their_range),
-    ("trims against the error turned round", logs, "proposed_trims", lambda present, binned, right=logs.proposed_trims, **k:
-     right(present, dataclasses.replace(binned, error=-binned.error), **k), test_fuelling.test_trims_bring_the_map_to_its_target_step_by_step_and_never_too_far),
-    ("wheel torque taken as crank torque", dyno, "crank_torque", lambda torque, right=dyno.crank_torque, **k: right(torque, **(k | {"place": "crank"})),
-     test_fuelling.test_standards_agree_where_they_speak_of_the_same_air),
-    ("each leg alone as sure as the race is wanted", test_stops, "best_plan",
-     lambda course, tank, factor, certainty, right=stops.best_plan, **k: right(course, tank, factor, certainty - 0.04, **k),
-     lambda: test_stops.test_the_plan_is_the_best_of_all_there_are(0)),
-    ("poured litres taken as a level", test_stops, "chance_of",
-     lambda start, fills, legs, factor, right=stops.chance_of, **k: right(start, [stops.Fill(amount=f.amount) for f in fills], legs, factor, **k),
-     lambda: test_stops.test_the_chance_to_finish_over_stops_agrees_with_a_simulation((stops.Fill(amount=2.6, add=True), stops.Fill(amount=6.2, add=True)))),
+    (
+        "square root for an injection that senses no air",
+        metering,
+        "dry_density",
+        lambda air, right=metering.dry_density: np.sqrt(right(air)),
+        test_kinds.test_what_the_injection_senses_decides_what_thin_air_does,
+    ),
+    (
+        "compensation without its limit",
+        metering,
+        "compensated",
+        lambda change, share, limit: change * (1.0 - share),
+        test_kinds.test_a_metering_rod_evens_out_its_share_up_to_its_limit,
+    ),
+    (
+        "the last lap not finished",
+        test_kinds,
+        "lap_chances",
+        lambda *a, right=test_kinds.lap_chances, **k: tuple((n - 1, c) for n, c in right(*a, **k)),
+        test_kinds.test_laps_by_hours_agree_with_a_simulation_of_laps,
+    ),
+    (
+        "motor losses by torque forgotten",
+        engine,
+        "ELECTRIC_LOSS_PER_TORQUE2",
+        0.0,
+        test_kinds.test_a_motor_gives_torque_then_power_and_the_battery_pays_for_both,
+    ),
+    (
+        "pitch as circumference of the radius",
+        chain,
+        "pitch_radius",
+        lambda teeth: teeth * chain.CHAIN_PITCH_M / 6.0,
+        values("D.chain.length_links"),
+    ),
+    (
+        "chain tightest with the wheel hanging",
+        chain,
+        "tightest_height",
+        lambda arm: arm.axle_low_m,
+        values("D.slack.tightest", "D.slack.droop"),
+    ),
+    (
+        "trail with the offset the wrong way",
+        geometry,
+        "trail",
+        lambda radius, rake, offset: (radius * np.sin(rake) + offset) / np.cos(rake),
+        values("E.trail"),
+    ),
+    (
+        "tubes up taken as front up",
+        geometry,
+        "stance",
+        lambda view, right=geometry.stance, **k: right(dataclasses.replace(view, fork_up_m=-view.fork_up_m), **k),
+        test_stance.test_what_the_trade_says_of_each_change,
+    ),
+    (
+        "gauge pressure without the air outside",
+        pressure,
+        "gauge_at",
+        lambda p, *, temperature_then_k, temperature_now_k, **_: p * temperature_now_k / temperature_then_k,
+        test_stance.test_closed_air_rises_with_height_as_the_trade_measures,
+    ),
+    (
+        "tail wind as head wind",
+        simulation,
+        "headwind",
+        lambda course, what, right=simulation.headwind: -right(course, what),
+        test_on_the_road.test_wind_moves_the_top_speed_to_the_root_with_the_wind_in_it_and_balances,
+    ),
+    (
+        "power share taken as slide lift",
+        lift,
+        "slide_area",
+        lambda share: np.asarray(share),
+        test_on_the_road.test_power_share_is_not_slide_lift,
+    ),
+    (
+        "roll-out as a diameter",
+        road,
+        "radius_of_roll_out",
+        lambda distance, turns: distance / np.pi / turns,
+        test_on_the_road.test_roll_out_and_revs_with_speed_find_the_same_hidden_wheel,
+    ),
+    (
+        "other fuel through the same jets the wrong way",
+        richness,
+        "jet_richness",
+        lambda fuel, proven, right=fuels.jet_richness: right(proven, fuel),
+        lambda: test_fuelling.test_each_circuit_acts_where_it_should_and_the_way_it_should({"fuel": 3}, 0.5, (), -1),
+    ),
+    (
+        "the gauge's lag taken the wrong way",
+        logs,
+        "lagged",
+        lambda log, even, slow: np.interp(log.time_s - even - slow, log.time_s, log.lambda_seen),
+        test_fuelling.test_a_hidden_map_error_and_lag_are_recovered_within_their_range,
+    ),
+    (
+        "trims against the error turned round",
+        logs,
+        "proposed_trims",
+        lambda present, binned, right=logs.proposed_trims, **k: right(
+            present, dataclasses.replace(binned, error=-binned.error), **k
+        ),
+        test_fuelling.test_trims_bring_the_map_to_its_target_step_by_step_and_never_too_far,
+    ),
+    (
+        "wheel torque taken as crank torque",
+        dyno,
+        "crank_torque",
+        lambda torque, right=dyno.crank_torque, **k: right(torque, **(k | {"place": "crank"})),
+        test_fuelling.test_standards_agree_where_they_speak_of_the_same_air,
+    ),
+    (
+        "each leg alone as sure as the race is wanted",
+        test_stops,
+        "best_plan",
+        lambda course, tank, factor, certainty, right=stops.best_plan, **k: right(
+            course, tank, factor, certainty - 0.04, **k
+        ),
+        lambda: test_stops.test_the_plan_is_the_best_of_all_there_are(0),
+    ),
+    (
+        "poured litres taken as a level",
+        test_stops,
+        "chance_of",
+        lambda start, fills, legs, factor, right=stops.chance_of, **k: right(
+            start, [stops.Fill(amount=f.amount) for f in fills], legs, factor, **k
+        ),
+        lambda: test_stops.test_the_chance_to_finish_over_stops_agrees_with_a_simulation(
+            (stops.Fill(amount=2.6, add=True), stops.Fill(amount=6.2, add=True))
+        ),
+    ),
     ("summer time of the sun", sun, "TWILIGHT_RAD", 0.5, test_stops.test_the_dark_comes_when_it_should),
-    ("ring load held by the clamp's moment alone", plates, "_f9", lambda x, right=plates._f9: 0.9 * right(x),
-     lambda: test_damping.test_plates_agree_with_roark("24.15", 12, (7.5, 10.5), 2.797247, 6665.05, 1.369392, 2524.402, 1.148579)),
-    ("shims that pull", stack, "_forces", lambda matrix, gap, active: -np.linalg.solve(matrix + 1e-15 * np.eye(gap.size), gap),
-     lambda: test_damping.test_a_crossover_opens_soft_and_closes_near_the_clamp("13.20", (0.03114, 0.15570, 0.29495, 0.45453, 0.77480))),
-    ("clicks counted the wrong way round", orifices.Needle, "area_m2", lambda self, clicks, right=orifices.Needle.area_m2: right(self, 22 - clicks),
-     test_damping.test_the_needle_opens_as_published),
+    (
+        "ring load held by the clamp's moment alone",
+        plates,
+        "_f9",
+        lambda x, right=plates._f9: 0.9 * right(x),
+        lambda: test_damping.test_plates_agree_with_roark(
+            "24.15", 12, (7.5, 10.5), 2.797247, 6665.05, 1.369392, 2524.402, 1.148579
+        ),
+    ),
+    (
+        "shims that pull",
+        stack,
+        "_forces",
+        lambda matrix, gap, active: -np.linalg.solve(matrix + 1e-15 * np.eye(gap.size), gap),
+        lambda: test_damping.test_a_crossover_opens_soft_and_closes_near_the_clamp(
+            "13.20", (0.03114, 0.15570, 0.29495, 0.45453, 0.77480)
+        ),
+    ),
+    (
+        "clicks counted the wrong way round",
+        orifices.Needle,
+        "area_m2",
+        lambda self, clicks, right=orifices.Needle.area_m2: right(self, 22 - clicks),
+        test_damping.test_the_needle_opens_as_published,
+    ),
     ("fork travel taken upright", halfcar.HalfCar, "lean", 1.0, test_halfcar.test_it_stands_as_the_handbook_has_it),
-    ("leanness looked at from half lift up only", leanness, "range_limits", only_from_half_up,
-     test_leanness.test_thresholds_are_the_handbooks),
-    ("leanness looked at from half lift up only, on the bike", coupled_leanness, "range_limits", only_from_half_up,
-     test_leanness.test_a_starved_pilot_is_told_where_it_starves_and_never_called_safe),
-    ("a proposal that leans a range", rejet, "leans", lambda *a: False,
-     lambda: test_leanness.test_a_proposal_leans_no_range_below_the_pair_mends_its_finding_and_says_what_it_leaves({"main_jet": 190.0, "needle_clip": 3})),
-    ("lean saves fuel", mixture.Mixture, "richer_mix", lambda self, air, setup, *, as_ridden=False, right=mixture.Mixture.richer_mix: right(self, air, setup, as_ridden=True),
-     lambda: test_leanness.test_running_lean_saves_no_fuel_and_nothing_of_it_is_better(test_leanness.STARVED)),
-    ("oil that saves litres", mixture, "premix_petrol_share", lambda ratio: 1.0,
-     test_leanness.test_oil_in_the_mix_leans_and_saves_no_litres),
-    ("the clutch's revs by way of a speed", hills, "force_at", walking_speed_turned_back,
-     test_on_the_road.test_the_hill_limit_is_the_least_of_three_and_monotone_over_every_pair_of_sprockets),
-    ("a fill-up reckoned in the air of the race", day.Day, "when", lambda self, under: self.air,
-     test_on_the_road.test_what_was_seen_in_other_air_is_reckoned_in_that_air),
-    ("sea level outside the fork", sag, "air_force", lambda fork, x, exponent=1.0, right=sag.air_force: right(dataclasses.replace(fork, outside_pa=101_325.0), x, exponent),
-     test_springing.test_thin_air_outside_lets_a_sealed_fork_stand_higher_and_a_bled_one_sink),
-    ("sea level outside a sealed fork", sag, "air_force", lambda fork, x, exponent=1.0, right=sag.air_force: right(dataclasses.replace(fork, outside_pa=101_325.0), x, exponent),
-     values("E.sag.front.rider_at_1830", "E.fork_force_at_300.rider_at_1830")),
-    ("given or assumed out of the cache", evaluation, "with_inputs", given_as_first_seen(), lambda: test_warm.test_warm_is_fresh("electric")),
-    ("temperature of the hypsometric column", station, "LAPSE_K_PER_M", 0.1, test_outside.test_power_and_pressure_against_published_statements),
-]  # fmt: skip
+    (
+        "leanness looked at from half lift up only",
+        leanness,
+        "range_limits",
+        only_from_half_up,
+        test_leanness.test_thresholds_are_the_handbooks,
+    ),
+    (
+        "leanness looked at from half lift up only, on the bike",
+        coupled_leanness,
+        "range_limits",
+        only_from_half_up,
+        test_leanness.test_a_starved_pilot_is_told_where_it_starves_and_never_called_safe,
+    ),
+    (
+        "a proposal that leans a range",
+        rejet,
+        "leans",
+        lambda *a: False,
+        lambda: test_leanness.test_a_proposal_leans_no_range_below_the_pair_mends_its_finding_and_says_what_it_leaves(
+            {"main_jet": 190.0, "needle_clip": 3}
+        ),
+    ),
+    (
+        "lean saves fuel",
+        mixture.Mixture,
+        "richer_mix",
+        lambda self, air, setup, *, as_ridden=False, right=mixture.Mixture.richer_mix: right(
+            self, air, setup, as_ridden=True
+        ),
+        lambda: test_leanness.test_running_lean_saves_no_fuel_and_nothing_of_it_is_better(test_leanness.STARVED),
+    ),
+    (
+        "oil that saves litres",
+        mixture,
+        "premix_petrol_share",
+        lambda ratio: 1.0,
+        test_leanness.test_oil_in_the_mix_leans_and_saves_no_litres,
+    ),
+    (
+        "the clutch's revs by way of a speed",
+        hills,
+        "force_at",
+        walking_speed_turned_back,
+        test_on_the_road.test_the_hill_limit_is_the_least_of_three_and_monotone_over_every_pair_of_sprockets,
+    ),
+    (
+        "a fill-up reckoned in the air of the race",
+        day.Day,
+        "when",
+        lambda self, under: self.air,
+        test_on_the_road.test_what_was_seen_in_other_air_is_reckoned_in_that_air,
+    ),
+    (
+        "sea level outside the fork",
+        sag,
+        "air_force",
+        lambda fork, x, exponent=1.0, right=sag.air_force: right(
+            dataclasses.replace(fork, outside_pa=101_325.0), x, exponent
+        ),
+        test_springing.test_thin_air_outside_lets_a_sealed_fork_stand_higher_and_a_bled_one_sink,
+    ),
+    (
+        "sea level outside a sealed fork",
+        sag,
+        "air_force",
+        lambda fork, x, exponent=1.0, right=sag.air_force: right(
+            dataclasses.replace(fork, outside_pa=101_325.0), x, exponent
+        ),
+        values("E.sag.front.rider_at_1830", "E.fork_force_at_300.rider_at_1830"),
+    ),
+    (
+        "given or assumed out of the cache",
+        evaluation,
+        "with_inputs",
+        given_as_first_seen(),
+        lambda: test_warm.test_warm_is_fresh("electric"),
+    ),
+    (
+        "temperature of the hypsometric column",
+        station,
+        "LAPSE_K_PER_M",
+        0.1,
+        test_outside.test_power_and_pressure_against_published_statements,
+    ),
+]
 
 
 @pytest.mark.parametrize(("name", "module", "attribute", "fault", "guard"), FAULTS, ids=[f[0] for f in FAULTS])

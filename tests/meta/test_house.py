@@ -23,7 +23,9 @@ def test_pages_look_less_into_an_evaluation():
 
 def test_fewer_functions_take_the_whole_evaluation():
     def takes(node: ast.AST) -> bool:
-        whole = isinstance(node, ast.FunctionDef) and any(ast.unparse(a.annotation).strip("'\"") == "Upstream" for a in node.args.args if a.annotation)
+        whole = isinstance(node, ast.FunctionDef) and any(
+            ast.unparse(a.annotation).strip("'\"") == "Upstream" for a in node.args.args if a.annotation
+        )
         return whole or (isinstance(node, ast.ClassDef) and node.name == "Upstream")
 
     found = [node for _name, text in sources() for node in ast.walk(ast.parse(text)) if takes(node)]

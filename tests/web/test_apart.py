@@ -15,9 +15,15 @@ from lynxwort.web.jobs import apart, uploads, worker
 from lynxwort.web.jobs.models import Job
 
 HERE = "tests.beside"
-BIG = b'<gpx version="1.1"><trk><name>Long fen</name><trkseg>' + b"".join(
-    b'<trkpt lat="%.6f" lon="-2.0"><ele>%.1f</ele><time>2027-01-01T00:00:00Z</time></trkpt>' % (54 + i / 40_000, 300 + i % 7) for i in range(20_000)
-) + b"</trkseg></trk></gpx>"  # fmt: skip
+BIG = (
+    b'<gpx version="1.1"><trk><name>Long fen</name><trkseg>'
+    + b"".join(
+        b'<trkpt lat="%.6f" lon="-2.0"><ele>%.1f</ele><time>2027-01-01T00:00:00Z</time></trkpt>'
+        % (54 + i / 40_000, 300 + i % 7)
+        for i in range(20_000)
+    )
+    + b"</trkseg></trk></gpx>"
+)
 
 
 @pytest.fixture
@@ -137,14 +143,19 @@ LOG = "time,rpm,throttle,lambda\n" + "".join(f"{i / 10},{4000 + i},{i % 90},0.9\
     ("text", "words"),
     [
         ("a," * 300_000 + "\n" + LOG, "line is longer"),
-        (",".join(f"c{i}" for i in range(MOST_COLUMNS + 1)) + "\n" + ",".join("1" for _ in range(MOST_COLUMNS + 1)), "columns"),
+        (
+            ",".join(f"c{i}" for i in range(MOST_COLUMNS + 1)) + "\n" + ",".join("1" for _ in range(MOST_COLUMNS + 1)),
+            "columns",
+        ),
         ("x" * 5_000_000, "line is longer"),
         ("", "empty"),
     ],
 )
 def test_a_log_of_too_long_lines_or_too_many_columns_is_refused_while_read(injected, text, words):
     before = time.perf_counter()
-    answer = injected.post(f"{injected.base}map/", {"file": SimpleUploadedFile("log.csv", text.encode()), "gauge": "14.7"})
+    answer = injected.post(
+        f"{injected.base}map/", {"file": SimpleUploadedFile("log.csv", text.encode()), "gauge": "14.7"}
+    )
     assert answer.status_code == 422
     assert words in answer.content.decode()
     assert list(uploads.folder().iterdir()) == []
@@ -153,7 +164,13 @@ def test_a_log_of_too_long_lines_or_too_many_columns_is_refused_while_read(injec
 
 def test_a_run_of_a_dynamometer_meets_the_same_limits(demo):
     for text, words in (("1," * MOST_LINE + "\n", "line is longer"), ("rpm,torque\n" + "1,2," * 150 + "\n", "columns")):
-        sent = {"file": SimpleUploadedFile("run.csv", text.encode()), "label": "x", "place": "wheel", "standard": "sae_j1349", "power_unit": "kW"}
+        sent = {
+            "file": SimpleUploadedFile("run.csv", text.encode()),
+            "label": "x",
+            "place": "wheel",
+            "standard": "sae_j1349",
+            "power_unit": "kW",
+        }
         answer = demo.post(f"{demo.base}dyno/", sent)
         assert answer.status_code == 422
         assert words in answer.content.decode()
@@ -161,9 +178,16 @@ def test_a_run_of_a_dynamometer_meets_the_same_limits(demo):
 
 @pytest.mark.parametrize(
     ("data", "words"),
-    [(b"[" * 400_000, "lists within lists"), (b'{"a":' * 300_000, "lists within lists"), (b"[" + b"[]," * 900_000 + b"[]]", "lists within lists"),
-     (b'{"bike": "' + b"x" * 6_000_000 + b'"}', "over 5 MB"), (b'{"seed": NaN}', "not a JSON"), (b"\xff\xfe\x00", "not a JSON"), (b" " * 26_000_000, "over 25 MB")],
-)  # fmt: skip
+    [
+        (b"[" * 400_000, "lists within lists"),
+        (b'{"a":' * 300_000, "lists within lists"),
+        (b"[" + b"[]," * 900_000 + b"[]]", "lists within lists"),
+        (b'{"bike": "' + b"x" * 6_000_000 + b'"}', "over 5 MB"),
+        (b'{"seed": NaN}', "not a JSON"),
+        (b"\xff\xfe\x00", "not a JSON"),
+        (b" " * 26_000_000, "over 25 MB"),
+    ],
+)
 def test_a_document_beyond_its_limits_is_refused(demo, data, words):
     answer = demo.post(reverse("bench:upload"), {"file": SimpleUploadedFile("d.json", data)})
     assert answer.status_code == 422

@@ -40,7 +40,12 @@ BACKEND = "django.contrib.auth.backends.ModelBackend"
 def python(folder: Path, *command: str, **more: str) -> subprocess.CompletedProcess:
     clean = {k: v for k, v in os.environ.items() if not k.startswith(("LYNXWORT", "DJANGO", "PORT"))}
     return subprocess.run(
-        [sys.executable, "manage.py", *command], cwd=ROOT, env=clean | {"LYNXWORT_DATA": str(folder)} | more, capture_output=True, text=True, timeout=120
+        [sys.executable, "manage.py", *command],
+        cwd=ROOT,
+        env=clean | {"LYNXWORT_DATA": str(folder)} | more,
+        capture_output=True,
+        text=True,
+        timeout=120,
     )
 
 
@@ -114,7 +119,9 @@ def test_25_back_ups_under_constant_writes_are_whole(own, tmp_path):
             archive.read(tmp_path / f"{turn}.zip", tmp_path / "laid.sqlite3")
             with sqlite3.connect(tmp_path / "laid.sqlite3") as laid:
                 a, b = (laid.execute(f"SELECT COUNT(*), MAX(n) FROM {t}").fetchone() for t in ("pairs_a", "pairs_b"))
-                whole += laid.execute("PRAGMA integrity_check").fetchone()[0] == "ok" and a == b and a[0] == a[1] >= before
+                whole += (
+                    laid.execute("PRAGMA integrity_check").fetchone()[0] == "ok" and a == b and a[0] == a[1] >= before
+                )
             (tmp_path / "laid.sqlite3").unlink()
     finally:
         stop.set()
@@ -131,7 +138,9 @@ def spoiled(source: Path, target: Path, **said) -> Path:
     return target
 
 
-def test_what_cannot_be_put_back_is_refused_and_nothing_changes(own, tmp_path, settings, monkeypatch, django_db_blocker):
+def test_what_cannot_be_put_back_is_refused_and_nothing_changes(
+    own, tmp_path, settings, monkeypatch, django_db_blocker
+):
     settings.DATA_DIR = own
     monkeypatch.setattr(restoring, "place", lambda: own / "lynxwort.sqlite3")
     good = tmp_path / "good.zip"
@@ -149,11 +158,22 @@ def test_what_cannot_be_put_back_is_refused_and_nothing_changes(own, tmp_path, s
     future = tmp_path / "future.sqlite3"
     archive.read(good, future)
     with sqlite3.connect(future) as base:
-        base.execute("INSERT INTO django_migrations (app, name, applied) VALUES ('bikes', '0999_from_the_future', '2030-01-01')")
+        base.execute(
+            "INSERT INTO django_migrations (app, name, applied) VALUES ('bikes', '0999_from_the_future', '2030-01-01')"
+        )
     archive.write(future, tmp_path / "future.zip")
     before, key = (own / "lynxwort.sqlite3").read_bytes(), (own / "secret-key").read_text()
-    for name, words in (("cut", "not whole"), ("flipped", "not whole"), ("text", "not whole"), ("other", "not a back-up"), ("newer", "newer Lynxwort"),
-                        ("counts", "what it says"), ("files", "what it says"), ("future", "newer Lynxwort"), ("absent", "Nothing was changed")):  # fmt: skip
+    for name, words in (
+        ("cut", "not whole"),
+        ("flipped", "not whole"),
+        ("text", "not whole"),
+        ("other", "not a back-up"),
+        ("newer", "newer Lynxwort"),
+        ("counts", "what it says"),
+        ("files", "what it says"),
+        ("future", "newer Lynxwort"),
+        ("absent", "Nothing was changed"),
+    ):
         with pytest.raises(CommandError, match=words), django_db_blocker.unblock():
             call_command("restore", str(tmp_path / f"{name}.zip"))
         assert (own / "lynxwort.sqlite3").read_bytes() == before, name
@@ -175,7 +195,11 @@ def test_a_back_up_goes_to_another_machine_and_the_old_one_is_kept(own, tmp_path
         assert refused.returncode != 0
     done = python(other, "restore", str(good))
     assert done.returncode == 0, done.stderr
-    for query in ("SELECT name, document FROM bikes_bike", "SELECT number, report FROM bikes_revision", "SELECT uid FROM readings_reading"):
+    for query in (
+        "SELECT name, document FROM bikes_bike",
+        "SELECT number, report FROM bikes_revision",
+        "SELECT uid FROM readings_reading",
+    ):
         assert rows(other / "lynxwort.sqlite3", query) == rows(own / "lynxwort.sqlite3", query)
     assert rows(other / "lynxwort.sqlite3", "SELECT * FROM django_session") == []
     assert (other / "secret-key").read_text() != key
@@ -191,7 +215,9 @@ def test_a_full_disk_leaves_no_half_back_up_and_no_half_restore(own, tmp_path):
     archive.write(own / "lynxwort.sqlite3", good)
     small = tmp_path / "small"
     small.mkdir()
-    if subprocess.run(["mount", "-t", "tmpfs", "-o", "size=1200k", "tmpfs", str(small)], check=False, capture_output=True).returncode:
+    if subprocess.run(
+        ["mount", "-t", "tmpfs", "-o", "size=1200k", "tmpfs", str(small)], check=False, capture_output=True
+    ).returncode:
         pytest.skip("no mounting here")
     try:
         (small / "lynxwort.sqlite3").write_bytes((own / "lynxwort.sqlite3").read_bytes())
@@ -236,7 +262,13 @@ def test_daily_when_quiet_and_seven_are_kept(shelved, settings, monkeypatch):
     for day in range(9):
         for path in shelf.folder().glob("*-daily.zip"):  # a day goes by
             stamp = path.name.split("-")[1]
-            path.rename(path.with_name(path.name.replace(stamp, f"202601{int(stamp[6:8]) if stamp.startswith('202601') else 10 + day:02}T{day:02}0000Z")))
+            path.rename(
+                path.with_name(
+                    path.name.replace(
+                        stamp, f"202601{int(stamp[6:8]) if stamp.startswith('202601') else 10 + day:02}T{day:02}0000Z"
+                    )
+                )
+            )
         shelf.daily()
         shelf.daily()
     kinds = [b.kind for b in shelf.on_shelf()]
@@ -285,9 +317,18 @@ def test_serving_puts_back_what_lies_ready_first(own, tmp_path):
     with sqlite3.connect(own / "lynxwort.sqlite3") as base:
         base.execute("UPDATE bikes_bike SET name = 'spoiled since'")
     shutil.copy(good, own / shelf.WAITING)
-    clean = {k: v for k, v in os.environ.items() if not k.startswith(("LYNXWORT", "DJANGO", "PORT"))} | {"LYNXWORT_DATA": str(own), "PORT": "1"}
+    clean = {k: v for k, v in os.environ.items() if not k.startswith(("LYNXWORT", "DJANGO", "PORT"))} | {
+        "LYNXWORT_DATA": str(own),
+        "PORT": "1",
+    }
     assert python(own, "collectstatic", "--noinput", "--verbosity", "0").returncode == 0
-    process = subprocess.Popen([sys.executable, "manage.py", "serve"], cwd=ROOT, env=clean | {"PORT": "8765"}, stdout=subprocess.PIPE, text=True)
+    process = subprocess.Popen(
+        [sys.executable, "manage.py", "serve"],
+        cwd=ROOT,
+        env=clean | {"PORT": "8765"},
+        stdout=subprocess.PIPE,
+        text=True,
+    )
     try:
         assert "Put back as it stood" in process.stdout.readline()
     finally:
@@ -311,7 +352,9 @@ def told(garage) -> list[dict]:
 def test_a_garage_goes_out_and_comes_in_as_it_was_without_anybodys_account(demo):
     garage = Garage.objects.get()
     lines, said = list(garage_lines.lines(garage)), told(garage)
-    assert "demo" not in {v for line in said for v in line.values() if isinstance(v, str)} - {r.author for r in Revision.objects.all()}
+    assert "demo" not in {v for line in said for v in line.values() if isinstance(v, str)} - {
+        r.author for r in Revision.objects.all()
+    }
     assert not any("password" in line for line in lines)
     assert taken(garage, lines)[0] == 0  # there already: once
     before = demo.get(f"{demo.base}fuelling/").content.decode()
@@ -349,12 +392,17 @@ def test_lines_that_are_wrong_are_named_and_nothing_is_taken_in(demo):
     counted = {m: m.objects.count() for m in (Bike, Race, Reading, Revision, OwnedPart)}
     fresh = [line.replace(str(b.uid)[:8], "0000aaaa") for line in lines for b in [Bike.objects.get()]]
     for at, wrong, code in (
-        (0, ["{}\n"], "not_a_garage"), (0, [json.dumps(json.loads(lines[0]) | {"format": 2}) + "\n"], "newer_format"),
-        (0, [], "not_a_garage"), (2, [lines[0], "[" * 5000 + "\n"], "not_a_garage_line"), (2, [lines[0], "²\n"], "not_a_garage_line"),
-        (2, [lines[0], '{"row": "user", "username": "x"}\n'], "not_a_garage_line"), (2, [lines[0], '{"row": "blob", "key": "k", "data": "AAAA"}\n'], "not_a_garage_line"),
-        (3, [lines[0], lines[1], "x" * (garage_lines.MOST_LINE_BYTES + 5)], "line_too_long"), (3, [lines[0], lines[1], lines[2]], "of_another_garage"),
+        (0, ["{}\n"], "not_a_garage"),
+        (0, [json.dumps(json.loads(lines[0]) | {"format": 2}) + "\n"], "newer_format"),
+        (0, [], "not_a_garage"),
+        (2, [lines[0], "[" * 5000 + "\n"], "not_a_garage_line"),
+        (2, [lines[0], "²\n"], "not_a_garage_line"),
+        (2, [lines[0], '{"row": "user", "username": "x"}\n'], "not_a_garage_line"),
+        (2, [lines[0], '{"row": "blob", "key": "k", "data": "AAAA"}\n'], "not_a_garage_line"),
+        (3, [lines[0], lines[1], "x" * (garage_lines.MOST_LINE_BYTES + 5)], "line_too_long"),
+        (3, [lines[0], lines[1], lines[2]], "of_another_garage"),
         (len(fresh), [*fresh[:-1], '{"row": "reading"}\n'], ""),
-    ):  # fmt: skip
+    ):
         with pytest.raises(InputRefused) as refused:
             taken(elsewhere, wrong)
         if code:
@@ -363,7 +411,9 @@ def test_lines_that_are_wrong_are_named_and_nothing_is_taken_in(demo):
         assert {m: m.objects.count() for m in counted} == counted
     sent = demo.post(reverse("machine:garage-in"), {"file": SimpleUploadedFile("g.jsonl", b"{}\n")})
     assert (sent.status_code, "not the file of a garage" in sent.content.decode()) == (422, True)
-    again = demo.post(reverse("machine:garage-in"), {"file": SimpleUploadedFile("g.jsonl", "".join(lines).encode())}, follow=True)
+    again = demo.post(
+        reverse("machine:garage-in"), {"file": SimpleUploadedFile("g.jsonl", "".join(lines).encode())}, follow=True
+    )
     assert "were here already" in again.content.decode()
 
 

@@ -18,7 +18,9 @@ HX = {"HTTP_HX_REQUEST": "true"}
 
 def notch(client, tunable, value, version=None, station="drive"):
     version = Draft.objects.get().version if version is None else version
-    return client.post(f"{client.base}{station}/notch/", {"version": version, "moves": json.dumps([[tunable, value]])}, **HX)
+    return client.post(
+        f"{client.base}{station}/notch/", {"version": version, "moves": json.dumps([[tunable, value]])}, **HX
+    )
 
 
 def test_a_step_moves_the_draft_and_a_double_click_is_harmless(demo):
@@ -51,7 +53,12 @@ def test_keep_return_put_back_and_take_back(demo):
     kept = demo.post(f"{demo.base}drive/keep/", {"version": Draft.objects.get().version, "reason": "sand climb"}, **HX)
     assert kept.status_code == 200
     second = Revision.objects.get(number=2)
-    assert (second.reason, second.parent.number, second.author, second.values["rear_sprocket_teeth"]) == ("sand climb", 1, "demo", 50)
+    assert (second.reason, second.parent.number, second.author, second.values["rear_sprocket_teeth"]) == (
+        "sand climb",
+        1,
+        "demo",
+        50,
+    )
     assert second.report["figures"]["drive.metres_short"]["value"] == 0
     stale = demo.post(f"{demo.base}drive/keep/", {"version": 1, "reason": "again"}, **HX)
     assert stale.status_code == 200  # nothing in draft: nothing to keep
@@ -115,7 +122,9 @@ def test_what_an_old_draft_holds_of_another_kind_of_bike_is_left_out_with_a_word
 
 
 def test_a_number_that_may_mean_two_things_is_asked_back(demo):
-    answer = demo.post(reverse("races:item", args=[demo.race.pk, 0, "refuel_points"]), {"at_m": "1,500 m", "name": "ford"})
+    answer = demo.post(
+        reverse("races:item", args=[demo.race.pk, 0, "refuel_points"]), {"at_m": "1,500 m", "name": "ford"}
+    )
     assert answer.status_code == 422
     page = answer.content.decode()
     assert "1500" in page
@@ -124,7 +133,11 @@ def test_a_number_that_may_mean_two_things_is_asked_back(demo):
 
 def test_a_typed_value_with_its_unit_is_taken(demo):
     version = Draft.objects.get().version
-    demo.post(f"{demo.base}chassis/notch/", {"version": version, "tunable": "shock_spring_rate_n_per_m", "typed": "5.5 kgf/mm"}, **HX)
+    demo.post(
+        f"{demo.base}chassis/notch/",
+        {"version": version, "tunable": "shock_spring_rate_n_per_m", "typed": "5.5 kgf/mm"},
+        **HX,
+    )
     assert Draft.objects.get().values["shock_spring_rate_n_per_m"] == pytest.approx(5.5 * 9806.65)
 
 
@@ -157,7 +170,10 @@ def test_a_document_goes_out_and_comes_back_the_same(demo, client, stranger, tmp
     assert {k: f["value"] for k, f in found.items()} == {k: f["value"] for k, f in wanted.items()}
 
 
-@pytest.mark.parametrize(("content", "words"), [(b"{", "not a JSON"), (b"[]", "form of the document"), (b'{"format": 9}', "Choose one"), (None, "needed")])
+@pytest.mark.parametrize(
+    ("content", "words"),
+    [(b"{", "not a JSON"), (b"[]", "form of the document"), (b'{"format": 9}', "Choose one"), (None, "needed")],
+)
 def test_a_broken_document_is_refused_and_leaves_nothing(demo, content, words, tmp_path):
     before = Setup.objects.count()
     data = {}

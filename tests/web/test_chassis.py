@@ -11,7 +11,9 @@ HX = {"HTTP_HX_REQUEST": "true"}
 
 def step(client, tunable, value):
     version = Draft.objects.get(setup=client.setup).version
-    return client.post(f"{client.base}chassis/notch/", {"version": version, "moves": json.dumps([[tunable, value]])}, **HX).content.decode()
+    return client.post(
+        f"{client.base}chassis/notch/", {"version": version, "moves": json.dumps([[tunable, value]])}, **HX
+    ).content.decode()
 
 
 def test_a_step_of_the_clamps_moves_the_drawing_the_ledger_and_the_figures(demo):
@@ -24,7 +26,14 @@ def test_a_step_of_the_clamps_moves_the_drawing_the_ledger_and_the_figures(demo)
     assert "Trail" in after.split('class="effects"')[1]
     assert "+10" in after
     table = demo.get(f"{demo.base}chassis/").content.decode()
-    for figure in ("chassis.rake", "chassis.wheelbase", "chassis.reach_margin", "chassis.anti_squat", "chassis.rear.frequency", "chassis.front.bottoming_drop"):
+    for figure in (
+        "chassis.rake",
+        "chassis.wheelbase",
+        "chassis.reach_margin",
+        "chassis.anti_squat",
+        "chassis.rear.frequency",
+        "chassis.front.bottoming_drop",
+    ):
         assert f'data-figure="{figure}"' in table
         assert "Source:" in demo.get(f"{demo.base}why/{figure}/").content.decode()
 
@@ -40,10 +49,16 @@ def test_tyres_are_told_as_they_stand_at_the_start_in_ones_own_unit(demo):
     assert "psi" in demo.get(f"{demo.base}chassis/").content.decode()
 
 
-@pytest.mark.parametrize(("tunable", "typed", "words"), [
-    ("fork_up_m", "90 mm", "Too large"), ("rear_up_m", "1 kg", "measures something else"), ("offset_change_m", "wide", "Not a number"),
-    ("rear_tyre_pressure_pa", "-1 psi", "Too small"), ("front_tyre_pressure_pa", "900 psi", "Too large"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("tunable", "typed", "words"),
+    [
+        ("fork_up_m", "90 mm", "Too large"),
+        ("rear_up_m", "1 kg", "measures something else"),
+        ("offset_change_m", "wide", "Not a number"),
+        ("rear_tyre_pressure_pa", "-1 psi", "Too small"),
+        ("front_tyre_pressure_pa", "900 psi", "Too large"),
+    ],
+)
 def test_what_no_clamp_or_tyre_can_be_is_refused(demo, tunable, typed, words):
     version = Draft.objects.get(setup=demo.setup).version
     answer = demo.post(f"{demo.base}chassis/notch/", {"version": version, "tunable": tunable, "typed": typed}, **HX)

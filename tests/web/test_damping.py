@@ -58,7 +58,9 @@ def test_the_station_says_what_the_ride_found(saltern):
     assert "Rear bottoms on whoops; clicks will not fix this" in page
     assert "licensed shop" in page
     assert "7.0 m × 590 mm" in page
-    shown = re.findall(r'data-figure="(damping[^"]+)" data-si="([^"]+)"', saltern.get(f"{saltern.base}damping/").content.decode())
+    shown = re.findall(
+        r'data-figure="(damping[^"]+)" data-si="([^"]+)"', saltern.get(f"{saltern.base}damping/").content.decode()
+    )
     report = bench_of(saltern).report
     assert len(shown) >= 14
     assert all(float(si) == pytest.approx(report.value(name)) for name, si in shown)
@@ -76,7 +78,9 @@ def test_shims_are_typed_drafted_kept_and_put_back(saltern):
     assert re.search(r"in \+\d+ % \+\d+ % \+\d+ %", re.sub(r"\s+", " ", row))
     assert "9x40.15" in text(saltern.get(f"{saltern.base}damping/"))
     back = saltern.post(
-        f"{saltern.base}damping/put-back/", {"version": saltern.setup.draft.version, "tunable": "shock_piston_stack"}, headers={"hx-request": "true"}
+        f"{saltern.base}damping/put-back/",
+        {"version": saltern.setup.draft.version, "tunable": "shock_piston_stack"},
+        headers={"hx-request": "true"},
     )
     assert back.status_code == 200
     assert bench_of(saltern).changed == []
@@ -89,10 +93,16 @@ def test_a_stack_as_stock_is_no_change(saltern):
     assert bench_of(saltern).changed == []
 
 
-@pytest.mark.parametrize(("changes", "words"), [
-    ({"piston": "many"}, "Write shims from the face to the clamp"), ({"piston": "24.15"}, "must cover the ports"), ({"base": "99x24.15"}, "Write shims"),
-    ({"rebound": "36.15 " * 60}, "Too many"), ({"piston": "<script>"}, "Write shims"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("changes", "words"),
+    [
+        ({"piston": "many"}, "Write shims from the face to the clamp"),
+        ({"piston": "24.15"}, "must cover the ports"),
+        ({"base": "99x24.15"}, "Write shims"),
+        ({"rebound": "36.15 " * 60}, "Too many"),
+        ({"piston": "<script>"}, "Write shims"),
+    ],
+)
 def test_what_is_no_stack_is_refused_and_what_was_typed_stays(saltern, changes, words):
     answer = sent(saltern, **changes)
     assert answer.status_code == 422
@@ -105,7 +115,9 @@ def test_what_is_no_stack_is_refused_and_what_was_typed_stays(saltern, changes, 
 
 def test_another_window_moved_the_draft(saltern):
     stale = saltern.setup.draft.version - 1
-    answer = saltern.post(f"{saltern.base}valving/shock/", {"version": stale} | stacks(piston="9x40.15 25.15"), follow=True)
+    answer = saltern.post(
+        f"{saltern.base}valving/shock/", {"version": stale} | stacks(piston="9x40.15 25.15"), follow=True
+    )
     assert "moved on in another window" in text(answer)
     assert bench_of(saltern).changed == []
 
@@ -125,8 +137,15 @@ def test_shims_in_the_box_are_offered_and_a_shortfall_is_said(saltern):
     assert "No stack in this place makes +140 %" in page or "is the nearest" in page
 
 
-@pytest.mark.parametrize("query", [{"place": "piston", "change": "lots", "speed": "0.5"}, {"place": "piston", "change": "10", "speed": "-1"}, {"place": "lid", "change": "1", "speed": "1"},
-                                   {"place": "base", "change": "1e999", "speed": "1"}])  # fmt: skip
+@pytest.mark.parametrize(
+    "query",
+    [
+        {"place": "piston", "change": "lots", "speed": "0.5"},
+        {"place": "piston", "change": "10", "speed": "-1"},
+        {"place": "lid", "change": "1", "speed": "1"},
+        {"place": "base", "change": "1e999", "speed": "1"},
+    ],
+)
 def test_a_wish_that_is_none_is_refused(saltern, query):
     assert saltern.get(f"{saltern.base}valving/shock/", query).status_code == 422
 
@@ -138,13 +157,24 @@ def test_what_was_felt_leads_to_a_tool_and_into_the_draft(saltern):
     assert "Only hot" in page
     assert "Hardly" in page
     assert page.index("high speed in") < page.index("stiffer spring") < page.index("clicks in")
-    moves = next(m for m in re.findall(r'name="moves" value="([^"]+)"', asked.content.decode()) if "spring" in m).replace("&quot;", '"')
+    moves = next(
+        m for m in re.findall(r'name="moves" value="([^"]+)"', asked.content.decode()) if "spring" in m
+    ).replace("&quot;", '"')
     assert json.loads(moves) == [["shock_spring_rate_n_per_m", 56000.0]]
-    saltern.post(f"{saltern.base}damping/notch/", {"version": saltern.setup.draft.version, "moves": moves}, headers={"hx-request": "true"})
+    saltern.post(
+        f"{saltern.base}damping/notch/",
+        {"version": saltern.setup.draft.version, "moves": moves},
+        headers={"hx-request": "true"},
+    )
     assert bench_of(saltern).changed == ["shock_spring_rate_n_per_m"]
-    shim = re.search(r'name="only" value="(\w+)"><input type="hidden" name="\w+" value="([^"]+)"', asked.content.decode())
+    shim = re.search(
+        r'name="only" value="(\w+)"><input type="hidden" name="\w+" value="([^"]+)"', asked.content.decode()
+    )
     saltern.setup.draft.refresh_from_db()
-    answer = saltern.post(f"{saltern.base}valving/shock/", {"version": saltern.setup.draft.version, "only": shim.group(1), shim.group(1): shim.group(2)})
+    answer = saltern.post(
+        f"{saltern.base}valving/shock/",
+        {"version": saltern.setup.draft.version, "only": shim.group(1), shim.group(1): shim.group(2)},
+    )
     assert answer.status_code == 302
     assert set(bench_of(saltern).changed) == {"shock_spring_rate_n_per_m", f"shock_{shim.group(1)}_stack"}
     saltern.setup.draft.refresh_from_db()
@@ -156,7 +186,10 @@ def test_what_was_felt_leads_to_a_tool_and_into_the_draft(saltern):
     assert bench_of(saltern).changed == []
 
 
-@pytest.mark.parametrize("query", [{"what": "sings", "end": "rear"}, {"what": "packs", "end": "left"}, {"what": "packs", "end": "rear", "when": "x"}])
+@pytest.mark.parametrize(
+    "query",
+    [{"what": "sings", "end": "rear"}, {"what": "packs", "end": "left"}, {"what": "packs", "end": "rear", "when": "x"}],
+)
 def test_what_nobody_felt_is_refused(saltern, query):
     assert saltern.get(f"{saltern.base}felt/", query).status_code == 422
 
@@ -164,7 +197,9 @@ def test_what_nobody_felt_is_refused(saltern, query):
 def test_the_ride_moves_over_each_piece(saltern):
     for kind in ("whoops", "dip", "landing", "nothing"):
         page = saltern.get(f"{saltern.base}ride/", {"piece": kind}).content.decode()
-        data = json.loads(re.search(r'<script id="ride-data" type="application/json">(.*?)</script>', page, re.S).group(1))
+        data = json.loads(
+            re.search(r'<script id="ride-data" type="application/json">(.*?)</script>', page, re.S).group(1)
+        )
         frames = data["frames"]
         assert len(frames) > 40
         assert all(b[0] > a[0] for a, b in pairwise(frames))
@@ -175,11 +210,25 @@ def test_the_ride_moves_over_each_piece(saltern):
 
 
 def test_the_setting_sheet_says_everything_and_what_was_felt_where(saltern):
-    felt = {"what": "kicks", "end": "rear", "piece": "whoops", "when": "hot", "words": "goes <b>sideways</b>, want it calmer"}
+    felt = {
+        "what": "kicks",
+        "end": "rear",
+        "piece": "whoops",
+        "when": "hot",
+        "words": "goes <b>sideways</b>, want it calmer",
+    }
     assert "Written down" in text(saltern.post(f"{saltern.base}felt/", felt, follow=True))
     page = text(saltern.get(f"{saltern.base}setting-sheet/"))
-    for words in ("96.0 kg", "54.0 N/mm", "7x40.15", "assumed", "Rear bottoms on whoops", "licensed shops",
-                  "Rear, kicks up, springs back, whoops at 12.7 km, only hot", "goes <b>sideways</b>, want it calmer"):  # fmt: skip
+    for words in (
+        "96.0 kg",
+        "54.0 N/mm",
+        "7x40.15",
+        "assumed",
+        "Rear bottoms on whoops",
+        "licensed shops",
+        "Rear, kicks up, springs back, whoops at 12.7 km, only hot",
+        "goes <b>sideways</b>, want it calmer",
+    ):
         assert words in page
     assert saltern.post(f"{saltern.base}felt/", felt | {"words": "x" * 301}).status_code == 422
     assert saltern.post(f"{saltern.base}felt/", felt | {"piece": "rocks"}).status_code == 422
@@ -206,9 +255,17 @@ def test_insides_are_typed_kept_reckoned_with_and_outlive_the_facts(saltern):
     assert "assumed 50.00 mm" not in shown
     damperdyno.take(bench_of(saltern), "shock", "1.7")
     facts = saltern.get(f"/bikes/{bike.pk}/facts/").content.decode()
-    known = {html.unescape(k): html.unescape(v) for k, v in re.findall(r'<input[^>]*name="([^"]+)" value="([^"]*)"', facts)}
-    chosen = {name: re.search(r'value="([^"]*)" selected', body) for name, body in re.findall(r'(?s)<select name="([^"]+)".*?>(.*?)</select>', facts)}
-    kept = saltern.post(f"/bikes/{bike.pk}/facts/", known | {k: m.group(1) for k, m in chosen.items() if m} | {"bike.frame.mass_dry_kg": "109"})
+    known = {
+        html.unescape(k): html.unescape(v) for k, v in re.findall(r'<input[^>]*name="([^"]+)" value="([^"]*)"', facts)
+    }
+    chosen = {
+        name: re.search(r'value="([^"]*)" selected', body)
+        for name, body in re.findall(r'(?s)<select name="([^"]+)".*?>(.*?)</select>', facts)
+    }
+    kept = saltern.post(
+        f"/bikes/{bike.pk}/facts/",
+        known | {k: m.group(1) for k, m in chosen.items() if m} | {"bike.frame.mass_dry_kg": "109"},
+    )
     assert kept.status_code == 302
     bike.refresh_from_db()
     assert bike.document["frame"]["mass_dry_kg"] == 109.0
@@ -220,11 +277,16 @@ def test_insides_are_typed_kept_reckoned_with_and_outlive_the_facts(saltern):
     assert bike.document["shock_damper"] == STOCK_FACTS["shock"].model_dump(mode="json") | {"footprint": 1.7}
 
 
-@pytest.mark.parametrize(("sent", "words"), [
-    ({"fork_damper.rod_m": "30"}, "not thinner than the bore"), ({"shock_damper.base.port_inner_m": "12"}, "not smaller than their outer"),
-    ({"shock_damper.bore_m": "wide"}, "Not a number"), ({"fork_damper.compression_clicks": "22,5"}, "whole number"),
-    ({"shock_damper.reservoir_pa": "-3"}, "at least"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("sent", "words"),
+    [
+        ({"fork_damper.rod_m": "30"}, "not thinner than the bore"),
+        ({"shock_damper.base.port_inner_m": "12"}, "not smaller than their outer"),
+        ({"shock_damper.bore_m": "wide"}, "Not a number"),
+        ({"fork_damper.compression_clicks": "22,5"}, "whole number"),
+        ({"shock_damper.reservoir_pa": "-3"}, "at least"),
+    ],
+)
 def test_insides_that_cannot_be_are_refused_and_nothing_is_changed(saltern, sent, words):
     before = saltern.setup.bike.document
     answer = saltern.post(f"/bikes/{saltern.setup.bike_id}/dampers/", sent)
@@ -301,7 +363,9 @@ def test_the_map_of_clicks_grows_is_stopped_and_goes_on(saltern, monkeypatch):
     assert "packs" not in text(saltern.get(f"{address}?end=rear&piece=whoops&show=share"))
 
 
-@pytest.mark.parametrize("query", ["end=both&piece=whoops&show=share", "end=rear&piece=rocks&show=share", "end=rear&piece=whoops&show=love"])
+@pytest.mark.parametrize(
+    "query", ["end=both&piece=whoops&show=share", "end=rear&piece=rocks&show=share", "end=rear&piece=whoops&show=love"]
+)
 def test_a_map_of_nothing_is_refused(saltern, query):
     assert saltern.get(f"{saltern.base}clicks/?{query}").status_code == 422
 
@@ -340,12 +404,23 @@ def test_a_damper_dyno_run_anchors_the_damper(saltern):
     assert bench_of(saltern).report.value("damping.rear.zeta_compression") < before
 
 
-@pytest.mark.parametrize(("body", "words"), [
-    ("", "empty"), ("nothing here", "No table"), ("Speed;Force\n1;2\n2;3", "Too few points"), ("a;b\n1;2\n2;3\n3;4", "column"),
-    ("Speed;Force\n" + "\n".join(f"{k};{k}" for k in range(1, 20)), "No shaft goes so fast"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("body", "words"),
+    [
+        ("", "empty"),
+        ("nothing here", "No table"),
+        ("Speed;Force\n1;2\n2;3", "Too few points"),
+        ("a;b\n1;2\n2;3\n3;4", "column"),
+        ("Speed;Force\n" + "\n".join(f"{k};{k}" for k in range(1, 20)), "No shaft goes so fast"),
+    ],
+)
 def test_a_broken_run_is_refused_with_its_reason(saltern, body, words):
-    sent_ = {"file": SimpleUploadedFile("run.csv", body.encode(), content_type="text/csv"), "speed_unit": "m/s", "force_unit": "N", "inward": "plus"}
+    sent_ = {
+        "file": SimpleUploadedFile("run.csv", body.encode(), content_type="text/csv"),
+        "speed_unit": "m/s",
+        "force_unit": "N",
+        "inward": "plus",
+    }
     answer = saltern.post(f"{saltern.base}damper-dyno/shock/", sent_)
     assert answer.status_code == 422
     assert words in text(answer)
@@ -353,5 +428,7 @@ def test_a_broken_run_is_refused_with_its_reason(saltern, body, words):
 
 def test_a_factor_from_elsewhere_is_not_taken(saltern):
     for value in ("1e9", "nan", "a lot", "-1"):
-        assert "cannot be taken" in text(saltern.post(f"{saltern.base}damper-dyno/shock/", {"take": value}, follow=True))
+        assert "cannot be taken" in text(
+            saltern.post(f"{saltern.base}damper-dyno/shock/", {"take": value}, follow=True)
+        )
     assert bench_of(saltern).inputs.bike.shock_damper.footprint == 1.0

@@ -20,8 +20,36 @@ from tests.web.forms import sent_back
 HERE = {"HTTP_HOST": "127.0.0.1:8000"}
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 #: addresses that anybody may see or that carry no id of a garage
-OPEN = {"health", "garages:sign-in", "garages:sign-out", "garages:first-account", "garages:enter-demo", "garages:units", "stand", "bikes:new", "races:new", "parts:box",
-        "bench:mount", "bench:upload", "bench:search", "garages:settings", "garages:password", "garages:sign-out-everywhere", "parts:export", "parts:file", "races:riders", "machine:backups", "machine:make", "machine:put-back", "machine:leave", "machine:garage-out", "machine:garage-in", "machine:take", "authority", "authority-file"}  # fmt: skip
+OPEN = {
+    "health",
+    "garages:sign-in",
+    "garages:sign-out",
+    "garages:first-account",
+    "garages:enter-demo",
+    "garages:units",
+    "stand",
+    "bikes:new",
+    "races:new",
+    "parts:box",
+    "bench:mount",
+    "bench:upload",
+    "bench:search",
+    "garages:settings",
+    "garages:password",
+    "garages:sign-out-everywhere",
+    "parts:export",
+    "parts:file",
+    "races:riders",
+    "machine:backups",
+    "machine:make",
+    "machine:put-back",
+    "machine:leave",
+    "machine:garage-out",
+    "machine:garage-in",
+    "machine:take",
+    "authority",
+    "authority-file",
+}
 
 
 def patterns(resolver=None, namespace=""):
@@ -35,10 +63,23 @@ def patterns(resolver=None, namespace=""):
 def test_nothing_of_one_garage_is_reachable_from_another(demo, client, stranger):
     reading = Reading.objects.first()
     ids = {
-        "setup": demo.setup.pk, "race": demo.race.pk, "bike": demo.setup.bike_id, "revision": Revision.objects.get().pk,
-        "part": OwnedPart.objects.first().pk, "reading": reading.pk, "station": "drive", "figure": "drive.top_speed", "kind": "sag", "action": "split",
-        "where": "hills", "page": 1, "stage": 0, "end": "rear", "course": demo.race.course_id, "rider": Rider.objects.get().pk,
-    }  # fmt: skip
+        "setup": demo.setup.pk,
+        "race": demo.race.pk,
+        "bike": demo.setup.bike_id,
+        "revision": Revision.objects.get().pk,
+        "part": OwnedPart.objects.first().pk,
+        "reading": reading.pk,
+        "station": "drive",
+        "figure": "drive.top_speed",
+        "kind": "sag",
+        "action": "split",
+        "where": "hills",
+        "page": 1,
+        "stage": 0,
+        "end": "rear",
+        "course": demo.race.course_id,
+        "rider": Rider.objects.get().pk,
+    }
     client.force_login(stranger, backend=BACKEND)
     before = {m: list(m.objects.values()) for m in (Bike, Setup, Race, OwnedPart, Reading, Revision, Rider)}
     crawled = 0
@@ -72,7 +113,9 @@ def test_the_first_account_comes_from_loopback_or_with_the_token_and_only_once(d
     data = {"username": "Ash", "password": "cold greasy hands", "garage": "Lean-to"}
     assert client.post("/first-account/", data, REMOTE_ADDR="192.0.2.7").status_code == 403
     assert client.post("/first-account/", data | {"token": "guess"}, REMOTE_ADDR="192.0.2.7").status_code == 403
-    assert client.post("/first-account/", data).status_code == 403  # from here, but by a name that is not this machine's
+    assert (
+        client.post("/first-account/", data).status_code == 403
+    )  # from here, but by a name that is not this machine's
     assert client.post("/first-account/", data | {"token": "ü"}, REMOTE_ADDR="192.0.2.7").status_code == 403
     with override_settings(FRONT=True):
         assert client.post("/first-account/", data, **HERE).status_code == 403
@@ -80,7 +123,10 @@ def test_the_first_account_comes_from_loopback_or_with_the_token_and_only_once(d
     assert short.status_code == 422
     alike = client.post("/first-account/", data | {"username": "Fernbrake", "password": "fernbrake-1"}, **HERE)
     assert "too similar" in alike.content.decode()
-    assert client.post("/first-account/", data | {"token": first_account_token()}, REMOTE_ADDR="192.0.2.7").status_code == 302
+    assert (
+        client.post("/first-account/", data | {"token": first_account_token()}, REMOTE_ADDR="192.0.2.7").status_code
+        == 302
+    )
     assert User.objects.get().memberships.get().garage.name == "Lean-to"
     assert client.post("/first-account/", data | {"username": "Elm"}, **HERE).status_code == 403
 
@@ -96,17 +142,35 @@ def test_the_demo_button_is_a_post_from_loopback(demo, client):
 def bike_pages(client, **changes):
     pages = [
         {"bike.name": "Barrow 125", "bike.engine.kind": "jetted_two_stroke", "bike.frame.mass_dry_kg": "200 lb"},
-        {"bike.engine.displacement_m3": "124", "bike.engine.peak_power_w": "24", "bike.engine.peak_power_rpm": "10500",
-         "bike.transmission.primary_ratio": "3.0", "bike.transmission.gear_ratios": "2.1 1.7 1.45 1.25 1.1 1.0", "setup.front_sprocket_teeth": "13",
-         "setup.rear_sprocket_teeth": "50"},
-        {"setup.fork_spring_rate_n_per_m": "0.42 kgf/mm", "setup.shock_spring_rate_n_per_m": "46",
-         "setup.main_jet": "160", "setup.tank_capacity_m3": "2 gal"},
-    ]  # fmt: skip
-    more = {"bike.engine.peak_torque_nm", "bike.engine.limiter_rpm", "setup.pack_energy_j", "bike.engine.injection.sensors"}
+        {
+            "bike.engine.displacement_m3": "124",
+            "bike.engine.peak_power_w": "24",
+            "bike.engine.peak_power_rpm": "10500",
+            "bike.transmission.primary_ratio": "3.0",
+            "bike.transmission.gear_ratios": "2.1 1.7 1.45 1.25 1.1 1.0",
+            "setup.front_sprocket_teeth": "13",
+            "setup.rear_sprocket_teeth": "50",
+        },
+        {
+            "setup.fork_spring_rate_n_per_m": "0.42 kgf/mm",
+            "setup.shock_spring_rate_n_per_m": "46",
+            "setup.main_jet": "160",
+            "setup.tank_capacity_m3": "2 gal",
+        },
+    ]
+    more = {
+        "bike.engine.peak_torque_nm",
+        "bike.engine.limiter_rpm",
+        "setup.pack_energy_j",
+        "bike.engine.injection.sensors",
+    }
     answers = []
     for number, page in enumerate(pages, start=1):
         answers.append(
-            client.post(reverse("bikes:new", args=[number]), {k: v for k, v in (page | changes).items() if v is not None and (k in page or k in more)})
+            client.post(
+                reverse("bikes:new", args=[number]),
+                {k: v for k, v in (page | changes).items() if v is not None and (k in page or k in more)},
+            )
         )
     return answers
 
@@ -124,10 +188,21 @@ def test_a_bike_of_fourteen_facts_in_any_units(demo):
 OTHER_KINDS = [
     ("rod_two_stroke", {"setup.main_jet": None}, "metering"),
     ("injected_four_stroke", {"setup.main_jet": None, "bike.engine.injection.sensors": "air_temperature"}, "sensors"),
-    ("electric", {"setup.main_jet": None, "setup.tank_capacity_m3": None, "bike.engine.displacement_m3": None, "bike.engine.peak_power_rpm": None,
-                  "bike.transmission.gear_ratios": None, "bike.engine.peak_torque_nm": "42", "bike.engine.limiter_rpm": "11000",
-                  "setup.pack_energy_j": "4.5 kWh"}, "torque"),
-]  # fmt: skip
+    (
+        "electric",
+        {
+            "setup.main_jet": None,
+            "setup.tank_capacity_m3": None,
+            "bike.engine.displacement_m3": None,
+            "bike.engine.peak_power_rpm": None,
+            "bike.transmission.gear_ratios": None,
+            "bike.engine.peak_torque_nm": "42",
+            "bike.engine.limiter_rpm": "11000",
+            "setup.pack_energy_j": "4.5 kWh",
+        },
+        "torque",
+    ),
+]
 
 
 @pytest.mark.parametrize(("kind", "changes", "asked"), OTHER_KINDS)
@@ -179,7 +254,11 @@ def test_facts_sent_back_untouched_keep_every_digit(demo):
     page = demo.get(reverse("bikes:facts", args=[bike.pk])).content.decode()
     fields = dict(re.findall(r'<input type="text" name="([^"]+)" value="([^"]*)"', page))
     assert fields["bike.frame.mass_dry_kg"] == "104.1"
-    fields |= {"bike.engine.kind": "jetted_two_stroke", "bike.engine.carburettor.jet_numbering": "diameter", "bike.frame.cg_height_m": "0.92"}
+    fields |= {
+        "bike.engine.kind": "jetted_two_stroke",
+        "bike.engine.carburettor.jet_numbering": "diameter",
+        "bike.frame.cg_height_m": "0.92",
+    }
     assert demo.post(reverse("bikes:facts", args=[bike.pk]), fields).status_code == 302
     bike.refresh_from_db()
     assert bike.document["frame"]["mass_dry_kg"] == 104.123456
@@ -215,11 +294,27 @@ def test_pages_of_facts_sent_back_untouched_change_nothing(db, client, units):
 
 
 RACE = {
-    "race.name": "Fen sprint", "stage.laps": "4", "rider": "", "known": "", "race.start": "2027-05-02T09:00", "race.time_zone": "Europe/London", "rider.name": "Teal",
-    "rider.mass_in_gear_kg": "85", "rider.pace": "0.6", "rider.posture": "seated", "race.air.temperature_low_k": "8", "race.air.temperature_high_k": "19",
-    "race.air.pressure_kind": "station", "race.air.pressure_pa": "1002", "race.air.pressure_spread_pa": "", "race.air.reading_height_m": "",
-    "race.air.relative_humidity_low": "40", "race.air.relative_humidity_high": "90", "race.certainty": "", "heights": "barometer",
-}  # fmt: skip
+    "race.name": "Fen sprint",
+    "stage.laps": "4",
+    "rider": "",
+    "known": "",
+    "race.start": "2027-05-02T09:00",
+    "race.time_zone": "Europe/London",
+    "rider.name": "Teal",
+    "rider.mass_in_gear_kg": "85",
+    "rider.pace": "0.6",
+    "rider.posture": "seated",
+    "race.air.temperature_low_k": "8",
+    "race.air.temperature_high_k": "19",
+    "race.air.pressure_kind": "station",
+    "race.air.pressure_pa": "1002",
+    "race.air.pressure_spread_pa": "",
+    "race.air.reading_height_m": "",
+    "race.air.relative_humidity_low": "40",
+    "race.air.relative_humidity_high": "90",
+    "race.certainty": "",
+    "heights": "barometer",
+}
 GPX = (
     b'<gpx version="1.1"><trk><trkseg>'
     + b"".join(b'<trkpt lat="%.5f" lon="-2"><ele>%d</ele></trkpt>' % (54 + i / 2000, 300 + i) for i in range(90))
@@ -276,12 +371,17 @@ def test_a_race_its_ground_points_zones_and_undo(demo, tmp_path):
         race.refresh_from_db()
         return race.document["stages"][0]
 
-    assert demo.post(f"{here}paint/", {"from": "2000", "to": "9000", "ground": "mud"}, HTTP_HX_REQUEST="true").status_code == 200
+    assert (
+        demo.post(f"{here}paint/", {"from": "2000", "to": "9000", "ground": "mud"}, HTTP_HX_REQUEST="true").status_code
+        == 200
+    )
     assert [g["ground"] for g in stage()["ground"]] == ["single_track", "mud"]
     assert demo.post(f"{here}paint/", {"from": "2000", "to": "2001", "ground": "mud"}).status_code == 422
     assert demo.post(f"{here}paint/", {"from": "0", "to": "900", "ground": "lava"}).status_code == 422
     demo.post(f"{here}hills/", {"at_m": "1.2", "length_m": "60", "grade": "45", "ground": "rock"})
-    assert demo.post(f"{here}hills/", {"at_m": "99", "length_m": "60", "grade": "45", "ground": "rock"}).status_code == 422
+    assert (
+        demo.post(f"{here}hills/", {"at_m": "99", "length_m": "60", "grade": "45", "ground": "rock"}).status_code == 422
+    )
     demo.post(f"{here}refuel_points/", {"at_m": "0.5", "name": "van"})
     demo.post(f"{here}crew_points/", {"at_m": "0.3 mi", "name": "gate"})
     demo.post(f"{here}zones/", {"kind": "speed_limit", "from_m": "0", "to_m": "0.2", "limit_m_per_s": "30 km/h"})
@@ -300,7 +400,10 @@ def test_a_race_its_ground_points_zones_and_undo(demo, tmp_path):
     assert not stage().get("zones")
     demo.post(f"{here}hills/", {"drop": mark_of(Race.objects.get(pk=race.pk).document["stages"][0]["hills"][0])})
     assert stage()["hills"] == []
-    changed = demo.post(f"/races/{race.pk}/", {k: v for k, v in RACE.items() if k != "rider"} | {"rider": race.rider_id, "race.name": "Fen long"})
+    changed = demo.post(
+        f"/races/{race.pk}/",
+        {k: v for k, v in RACE.items() if k != "rider"} | {"rider": race.rider_id, "race.name": "Fen long"},
+    )
     assert changed.status_code == 302
     assert demo.post(f"/races/{race.pk}/stages/0/change/", {"stage.laps": "6", "stage.kind": "race"}).status_code == 302
     assert (stage()["laps"], race.name) == (6, "Fen long")
@@ -310,7 +413,12 @@ def test_a_race_its_ground_points_zones_and_undo(demo, tmp_path):
 def test_stages_are_added_moved_and_taken_away(demo, tmp_path):
     race, course = demo.race, Course.objects.get()
     here = f"/races/{race.pk}/stages/"
-    assert demo.post(here, {"known": course.pk, "stage.name": "back", "stage.kind": "liaison", "stage.allowed_s": "95"}).status_code == 302
+    assert (
+        demo.post(
+            here, {"known": course.pk, "stage.name": "back", "stage.kind": "liaison", "stage.allowed_s": "95"}
+        ).status_code
+        == 302
+    )
     race.refresh_from_db()
     assert [s.get("name", "") for s in race.document["stages"]] == ["", "back"]
     assert race.document["stages"][1]["allowed_s"] == 5700.0

@@ -49,7 +49,12 @@ def test_every_station_draws_in_both_presets_and_with_a_draft(demo, preset):
                 assert cell.outcomes
                 assert not cell.stale
         assert len(page["table"]) >= 4
-    assert "ghost" in dict(present.page(bench, "drive", preset, None)["view"]["drawings"])["Pull and resistance, level ground unless said"]
+    assert (
+        "ghost"
+        in dict(present.page(bench, "drive", preset, None)["view"]["drawings"])[
+            "Pull and resistance, level ground unless said"
+        ]
+    )
 
 
 def test_the_ribbon_marks_problems_wide_enough_and_in_order(demo):
@@ -63,7 +68,9 @@ def test_the_ribbon_marks_problems_wide_enough_and_in_order(demo):
     circles = [e for e in root.iter() if e.get("class") == "problem"]
     assert len(circles) == len(places)
     assert all(float(c.get("r")) * 2 >= 6 for c in circles)
-    assert sum(b - a for a, b, *_ in data.ground) == pytest.approx(bench.report.behind.up.around.whole.length_m, rel=1e-6)
+    assert sum(b - a for a, b, *_ in data.ground) == pytest.approx(
+        bench.report.behind.up.around.whole.length_m, rel=1e-6
+    )
     words = ribbon.scrub_words(bench.report, "metric")
     assert len(words) == ribbon.PLACES
     assert all(len(pair) == 2 for pair in words)
@@ -74,8 +81,13 @@ def test_words_in_drawings_are_escaped():
     plot.text(0.5, 20, '<script>"x"&</script>')
     root = well_formed(plot.svg('<b>"label"'))
     assert root.find("text").text == '<script>"x"&</script>'
-    data = RibbonData(distance_m=np.array([0.0, 100.0]), height_m=np.array([5.0, 5.0]), ground=((0.0, 100.0, "sand", "<i>sand</i>"),),
-                      quantity=Quantity(title="<t>"), at_m=None)  # fmt: skip
+    data = RibbonData(
+        distance_m=np.array([0.0, 100.0]),
+        height_m=np.array([5.0, 5.0]),
+        ground=((0.0, 100.0, "sand", "<i>sand</i>"),),
+        quantity=Quantity(title="<t>"),
+        at_m=None,
+    )
     well_formed(draw_ribbon(data))
 
 
@@ -145,7 +157,10 @@ def test_a_map_of_clicks_paints_finer_cells_over_coarser_ones():
     assert len(widths) == len(cells)
     assert widths == sorted(widths, reverse=True)
     assert widths[0] == pytest.approx(6 * widths[-1], rel=0.01)
-    lefts = [float(x) for x in re.findall(r'<rect x="([0-9.]+)%" y="[0-9.]+" width="[0-9.]+%" height="[0-9.]+" class="heat"', svg)]
+    lefts = [
+        float(x)
+        for x in re.findall(r'<rect x="([0-9.]+)%" y="[0-9.]+" width="[0-9.]+%" height="[0-9.]+" class="heat"', svg)
+    ]
     assert min(lefts) >= 8.0  # a cell at the edge ends there
     shades = [float(o) for o in re.findall(r'class="heat" fill-opacity="([0-9.]+)"', svg)]
     assert (min(shades), max(shades)) == (0.08, 0.92)
@@ -167,9 +182,15 @@ def test_a_ribbon_says_what_the_figures_say(demo):
 
 def test_words_of_the_chain_keep_apart_and_inside():
     """Four poses close together: each has two lines of its own within the picture, in letters large enough for a phone (44 units)."""
-    near = [(css, (-0.58, y), (((-0.55, y + 0.05), (0.0, 0.05)), ((-0.55, y - 0.05), (0.0, -0.05))), ("where", "play"))
-            for css, y in (("far", 0.06), ("tight", -0.07), ("now", -0.08), ("far", -0.12))]  # fmt: skip
-    drawn = str(charts.chain(near, sprocket=(0.06, 0.0), radii=(0.03, 0.1), words={"pivot": "pivot", "scale": "100 mm"}, label="chain"))
+    near = [
+        (css, (-0.58, y), (((-0.55, y + 0.05), (0.0, 0.05)), ((-0.55, y - 0.05), (0.0, -0.05))), ("where", "play"))
+        for css, y in (("far", 0.06), ("tight", -0.07), ("now", -0.08), ("far", -0.12))
+    ]
+    drawn = str(
+        charts.chain(
+            near, sprocket=(0.06, 0.0), radii=(0.03, 0.1), words={"pivot": "pivot", "scale": "100 mm"}, label="chain"
+        )
+    )
     tall = float(re.search(r'viewBox="0 0 \d+ (\d+)"', drawn)[1])
     lines = [float(y) for y in re.findall(r'<text x="320" y="([-\d.]+)"', drawn)]
     assert len(lines) == 4

@@ -10,7 +10,16 @@ from pydantic import create_model
 from lynxwort.core import tunables
 from lynxwort.core.model import damper, readings
 from lynxwort.core.model.base import field_facts, quantity
-from lynxwort.core.model.bike import ENGINE_OF, Carburettor, Frame, Injection, MeteringRodCarburettor, Needle, Transmission, Tyre
+from lynxwort.core.model.bike import (
+    ENGINE_OF,
+    Carburettor,
+    Frame,
+    Injection,
+    MeteringRodCarburettor,
+    Needle,
+    Transmission,
+    Tyre,
+)
 from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.model.tunable import Tunable
@@ -22,7 +31,10 @@ from lynxwort.words import bike as words
 from lynxwort.words import readings as reading_words
 from lynxwort.words.catalogue import PART_KINDS, TUNABLE_NAMES
 
-FENDER = Annotated[float | None, Tunable(step=0.01, station="chassis", group="rider", shows=("chassis.seat_height",), unset=0.02, signed=True)]
+FENDER = Annotated[
+    float | None,
+    Tunable(step=0.01, station="chassis", group="rider", shows=("chassis.seat_height",), unset=0.02, signed=True),
+]
 
 
 @pytest.fixture
@@ -40,14 +52,26 @@ def test_one_more_field_is_a_new_tunable_everywhere(demo, fender_up):
     told = fender_up.model_json_schema()["properties"]["fender_up_m"]
     assert (told["station"], told["step"], told["anyOf"][0]["maximum"]) == ("chassis", 0.01, 0.05)
     bench = services.open_bench(SetupRow.objects.get(), Race.objects.get())
-    wide = bench.inputs.model_copy(update={"setup": fender_up.model_validate(bench.inputs.setup.model_dump(exclude_unset=True))})
+    wide = bench.inputs.model_copy(
+        update={"setup": fender_up.model_validate(bench.inputs.setup.model_dump(exclude_unset=True))}
+    )
     bench = dataclasses.replace(bench, inputs=wide, kept_inputs=wide)
-    group = next(g for g in present.notch_groups(bench, "chassis", "metric", compute=False) if "fender_up_m" in g.tunables)
+    group = next(
+        g for g in present.notch_groups(bench, "chassis", "metric", compute=False) if "fender_up_m" in g.tunables
+    )
     assert {"seat_up_m", "peg_down_m"} <= set(group.tunables)
     row = next(r for r in group.rows if r["tunable"] == "fender_up_m")
-    assert (row["name"], row["less"].number, row["now"].number, row["more"].number, row["unit"]) == ("Fender raised", "+10", "+20", "+30", "mm")
+    assert (row["name"], row["less"].number, row["now"].number, row["more"].number, row["unit"]) == (
+        "Fender raised",
+        "+10",
+        "+20",
+        "+30",
+        "mm",
+    )
     assert tunables.move(wide.setup, "fender_up_m", 0.04).fender_up_m == 0.04
-    assert ("Fender raised", "20 mm") in [(name, text.replace("\u202f", " ")) for name, text in card.card(bench, "metric")["fitted"]]
+    assert ("Fender raised", "20 mm") in [
+        (name, text.replace("\u202f", " ")) for name, text in card.card(bench, "metric")["fitted"]
+    ]
 
 
 def test_what_needs_a_part_is_a_tunable_with_a_place_in_the_box():
@@ -64,7 +88,10 @@ NOT_ASKED = {"needle_fixed_m2", "rebound_fixed_m2", "footprint"}
     ("model", "asked"),
     [
         (Frame, words.FRAME),
-        *((m, words.ELECTRIC if k == "electric" else words.COMBUSTION | words.TWO_STROKE) for k, m in ENGINE_OF.items()),
+        *(
+            (m, words.ELECTRIC if k == "electric" else words.COMBUSTION | words.TWO_STROKE)
+            for k, m in ENGINE_OF.items()
+        ),
         (Carburettor, words.CARBURETTOR),
         (Needle, words.NEEDLE),
         (MeteringRodCarburettor, words.ROD_CARBURETTOR),

@@ -31,13 +31,17 @@ def upload(name: str, body: str) -> SimpleUploadedFile:
 
 
 def bench_of(client):
-    return open_bench(Setup.objects.select_related("bike__garage", "head", "draft").get(pk=client.setup.pk), client.race)
+    return open_bench(
+        Setup.objects.select_related("bike__garage", "head", "draft").get(pk=client.setup.pk), client.race
+    )
 
 
 def log_text(rows: int = 1500, head: str = "time s;rpm;throttle %;lambda") -> str:
     lines = [head]
     for i in range(rows):
-        lines.append(f"{0.05 * i:.2f};{5000 + 1500 * ((i // 40) % 3)};{30 + 20 * ((i // 120) % 3)};{0.93 + 0.002 * (i % 5):.3f}")
+        lines.append(
+            f"{0.05 * i:.2f};{5000 + 1500 * ((i // 40) % 3)};{30 + 20 * ((i // 120) % 3)};{0.93 + 0.002 * (i % 5):.3f}"
+        )
     return "\n".join(lines)
 
 
@@ -54,7 +58,10 @@ def test_the_jets_page_tells_when_and_its_sets_can_be_tried(demo):
     assert "a metering rod that evens out by itself" in page
     assert "196 mL / 6.6 fl oz" in page
     version = Draft.objects.get().version
-    answer = demo.post(f"{demo.base}fuelling/notch/", {"version": version, "moves": json.dumps([["main_jet", 168.0], ["needle_clip", 3], ["pilot_jet", 48.0]])})
+    answer = demo.post(
+        f"{demo.base}fuelling/notch/",
+        {"version": version, "moves": json.dumps([["main_jet", 168.0], ["needle_clip", 3], ["pilot_jet", 48.0]])},
+    )
     assert answer.status_code == 200
     assert Draft.objects.get().values["main_jet"] == 168.0
     card = text(demo.get(f"{demo.base}card/"))
@@ -64,7 +71,9 @@ def test_the_jets_page_tells_when_and_its_sets_can_be_tried(demo):
 
 def test_jets_open_where_no_set_is_safe(demo):
     """0.8.0: 500."""
-    Draft.objects.update(values=Draft.objects.get().values | {"main_jet": 105.0, "pilot_jet": 20.0, "needle_clip": 1, "airbox": 2})
+    Draft.objects.update(
+        values=Draft.objects.get().values | {"main_jet": 105.0, "pilot_jet": 20.0, "needle_clip": 1, "airbox": 2}
+    )
     OwnedPart.objects.all().delete()
     page = text(demo.get(f"{demo.base}jets/"))
     assert "is safe down to" not in page
@@ -86,7 +95,10 @@ def test_a_two_strokes_cans_labels_and_card_always_say_where_the_oil_is(demo):
         assert "no oil in" in text(demo.get(pages)), pages
 
 
-@pytest.mark.parametrize(("can", "words"), [("0", "Too small"), ("5 kg", "measures something else"), ("x", "Not a number"), ("900 L", "Too large")])
+@pytest.mark.parametrize(
+    ("can", "words"),
+    [("0", "Too small"), ("5 kg", "measures something else"), ("x", "Not a number"), ("900 L", "Too large")],
+)
 def test_a_can_that_cannot_be_is_refused(demo, can, words):
     answer = demo.get(f"{demo.base}jets/", {"can": can})
     assert answer.status_code == 422
@@ -111,7 +123,9 @@ def test_a_value_never_said_is_typed_once_and_then_steps(demo):
     page = text(demo.get(f"{demo.base}fuelling/"))
     assert "not said" in page
     version = Draft.objects.get().version
-    answer = demo.post(f"{demo.base}fuelling/notch/", {"version": version, "tunable": "slide_cutaway", "typed": "6"}, **HX)
+    answer = demo.post(
+        f"{demo.base}fuelling/notch/", {"version": version, "tunable": "slide_cutaway", "typed": "6"}, **HX
+    )
     assert answer.status_code == 200
     assert Draft.objects.get().values["slide_cutaway"] == 6.0
     assert "Slide cutaway not said → 6" in " ".join(text(answer).split())
@@ -173,16 +187,25 @@ def test_unknown_columns_are_asked_for_and_then_read(injected):
     short = injected.post(f"{injected.base}map/", {"token": token, "gauge": "14.7", "time": "0", "rpm": "1"})
     assert short.status_code == 422
     assert "are needed" in text(short)
-    answer = injected.post(f"{injected.base}map/", {"token": token, "gauge": "14.7", "time": "0", "rpm": "1", "throttle": "2", "lambda": "3"})
+    answer = injected.post(
+        f"{injected.base}map/",
+        {"token": token, "gauge": "14.7", "time": "0", "rpm": "1", "throttle": "2", "lambda": "3"},
+    )
     assert answer.status_code == 302
     run_jobs()
     assert Job.objects.get(kind="log").result["samples"] == 1500
 
 
-@pytest.mark.parametrize(("body", "words"), [
-    ("nothing here", "No table in this file"), ("", "empty"), (log_text(40), "Too short"), (log_text() + "\n1.0;5000;30;0.9", "runs backwards"),
-    (log_text() + "\n99;quick;30;0.9", "A word where a number should be"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("body", "words"),
+    [
+        ("nothing here", "No table in this file"),
+        ("", "empty"),
+        (log_text(40), "Too short"),
+        (log_text() + "\n1.0;5000;30;0.9", "runs backwards"),
+        (log_text() + "\n99;quick;30;0.9", "A word where a number should be"),
+    ],
+)
 def test_a_broken_log_is_refused_with_its_row(injected, body, words):
     answer = injected.post(f"{injected.base}map/", {"file": upload("log.csv", body), "gauge": "14.7"})
     if answer.status_code == 302:
@@ -192,12 +215,19 @@ def test_a_broken_log_is_refused_with_its_row(injected, body, words):
     else:
         assert answer.status_code == 422
     assert words in text(answer)
-    assert not Reading.objects.filter(document__kind="afr_log").exclude(pk__in=Reading.objects.order_by("pk").values("pk")[:9]).exists()
+    assert (
+        not Reading.objects.filter(document__kind="afr_log")
+        .exclude(pk__in=Reading.objects.order_by("pk").values("pk")[:9])
+        .exists()
+    )
 
 
 def test_another_garages_file_and_job_are_not_found(injected, stranger):
     token = maps.take_file(upload("log.csv", log_text()), garage=injected.setup.bike.garage_id + 1)
-    answer = injected.post(f"{injected.base}map/", {"token": token, "gauge": "14.7", "time": "0", "rpm": "1", "throttle": "2", "lambda": "3"})
+    answer = injected.post(
+        f"{injected.base}map/",
+        {"token": token, "gauge": "14.7", "time": "0", "rpm": "1", "throttle": "2", "lambda": "3"},
+    )
     assert answer.status_code == 422
     job = Job.objects.create(kind="log", input_key="x", state="done", payload={"setup": 9999}, result={"cells": []})
     assert injected.post(f"{injected.base}map/take/", {"keep": job.pk}).status_code == 404
@@ -225,10 +255,16 @@ def test_maps_by_ground_go_into_the_draft_or_say_why_not(injected):
     injected.post(f"{injected.base}map/take/", {"ground": "rock 2\ndeep sand 1", "version": version})
     assert Draft.objects.get().values["map_by_ground"] == {"rock": 2, "deep_sand": 1}
     for typed, words in (("rock", "as ground and map"), ("lava 1", "as ground and map"), ("rock 7", "fewer maps")):
-        page = text(injected.post(f"{injected.base}map/take/", {"ground": typed, "version": Draft.objects.get().version}, follow=True))
+        page = text(
+            injected.post(
+                f"{injected.base}map/take/", {"ground": typed, "version": Draft.objects.get().version}, follow=True
+            )
+        )
         assert words in page
     assert Draft.objects.get().values["map_by_ground"] == {"rock": 2, "deep_sand": 1}
-    assert "moved on in another window" in text(injected.post(f"{injected.base}map/take/", {"trims": "1", "version": 0}, follow=True))
+    assert "moved on in another window" in text(
+        injected.post(f"{injected.base}map/take/", {"trims": "1", "version": 0}, follow=True)
+    )
 
 
 # dyno ------------------------------------------------------------------------------------------------------------------------
@@ -251,18 +287,25 @@ def test_runs_go_in_one_is_chosen_and_drive_follows(demo):
     assert "The runs repeat to" in page
     before = bench_of(demo).kept.value("drive.hill.1.run_up_speed")
     assert demo.post(f"{demo.base}dyno/", {"choose": "4711"}).status_code == 404
-    demo.post(f"{demo.base}dyno/", {"choose": re.search(r'name="choose" value="([^"]{5,})"', page).group(1)})  # as the page itself presses it
+    demo.post(
+        f"{demo.base}dyno/", {"choose": re.search(r'name="choose" value="([^"]{5,})"', page).group(1)}
+    )  # as the page itself presses it
     after = bench_of(demo).kept.value("drive.hill.1.run_up_speed")
     assert after > before
     demo.post(f"{demo.base}dyno/", {"choose": "0"})
     assert bench_of(demo).kept.value("drive.hill.1.run_up_speed") == before
 
 
-@pytest.mark.parametrize(("change", "body", "words"), [
-    ({"temperature_k": ""}, "rpm,torque\n4000,20\n5000,22\n6000,24\n7000,23", "needs its air"), ({}, "hello", "No table"),
-    ({}, "rpm,lambda\n4000,0.9\n5000,0.9\n6000,0.9\n7000,0.9", "torque"), ({}, "rpm,torque\n4000,20\n5000,21", "four steps"),
-    ({"pressure_pa": "9"}, "rpm,torque\n4000,20\n5000,22\n6000,24\n7000,23", "Too small"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "body", "words"),
+    [
+        ({"temperature_k": ""}, "rpm,torque\n4000,20\n5000,22\n6000,24\n7000,23", "needs its air"),
+        ({}, "hello", "No table"),
+        ({}, "rpm,lambda\n4000,0.9\n5000,0.9\n6000,0.9\n7000,0.9", "torque"),
+        ({}, "rpm,torque\n4000,20\n5000,21", "four steps"),
+        ({"pressure_pa": "9"}, "rpm,torque\n4000,20\n5000,22\n6000,24\n7000,23", "Too small"),
+    ],
+)
 def test_a_run_that_cannot_be_is_refused(demo, change, body, words):
     form = {
         "label": "",
@@ -285,18 +328,22 @@ def test_facts_of_the_carburettor_go_in_and_come_back(demo):
     page = text(demo.get(address))
     assert "lid off; 1; 5; 1.01" in page
     typed = sent_back(page) | {
-        "bike.engine.carburettor.needles": "N2; 2.90; 0=2.74 10=2.74 30=1.90", "bike.engine.carburettor.float_height_m": "10 mm",
+        "bike.engine.carburettor.needles": "N2; 2.90; 0=2.74 10=2.74 30=1.90",
+        "bike.engine.carburettor.float_height_m": "10 mm",
         "bike.engine.head_inserts": "high; 11.3; 1.2\nlow; 9.2;",
-    }  # fmt: skip
+    }
     answer = demo.post(address, typed)
     assert answer.status_code == 302, text(answer)
     document = Bike.objects.get().document
     assert document["engine"]["carburettor"]["needles"][0]["name"] == "N2"
     assert [h["compression_ratio"] for h in document["engine"]["head_inserts"]] == [11.3, 9.2]
     assert document["engine"]["fittings"][0]["place"] == "airbox"
-    for field, value, words in (("bike.engine.carburettor.needles", "N2; 2.9; 0=2.7 10=2.9", "Write each line as name; bore"),
-                                ("bike.engine.fittings", "roof; x; 1; 2; 1", "Write each line as place"), ("bike.engine.head_inserts", "high", "Write each line as name; compression"),
-                                ("bike.engine.ignition_maps", "soft; x; 1; 1", "degrees earlier")):  # fmt: skip
+    for field, value, words in (
+        ("bike.engine.carburettor.needles", "N2; 2.9; 0=2.7 10=2.9", "Write each line as name; bore"),
+        ("bike.engine.fittings", "roof; x; 1; 2; 1", "Write each line as place"),
+        ("bike.engine.head_inserts", "high", "Write each line as name; compression"),
+        ("bike.engine.ignition_maps", "soft; x; 1; 1", "degrees earlier"),
+    ):
         refused = demo.post(address, sent_back(text(demo.get(address))) | {field: value})
         assert refused.status_code == 422
         assert words in text(refused)

@@ -55,6 +55,8 @@ def test_a_place_is_given_back_by_a_page_that_breaks(settings):
 def test_a_press_that_is_turned_away_changes_nothing(demo, settings):
     settings.PAGES_AT_ONCE = 0
     before = Draft.objects.values().get()
-    answer = demo.post(f"{demo.base}drive/notch/", {"version": before["version"], "moves": '[["rear_sprocket_teeth", 50]]'})
+    answer = demo.post(
+        f"{demo.base}drive/notch/", {"version": before["version"], "moves": '[["rear_sprocket_teeth", 50]]'}
+    )
     assert answer.status_code == 503
     assert Draft.objects.values().get() == before

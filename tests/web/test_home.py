@@ -40,11 +40,17 @@ STATIONS = ("purpose", "baseline", "chassis", "fuelling", "drive", "range")
 
 def notch(client, tunable, value, station="drive", base=None, setup=None):
     version = Draft.objects.get(setup=setup or client.setup).version
-    return client.post(f"{base or client.base}{station}/notch/", {"version": version, "moves": json.dumps([[tunable, value]])}, **HX)
+    return client.post(
+        f"{base or client.base}{station}/notch/", {"version": version, "moves": json.dumps([[tunable, value]])}, **HX
+    )
 
 
 def keep(client, reason, station="drive"):
-    return client.post(f"{client.base}{station}/keep/", {"version": Draft.objects.get(setup=client.setup).version, "reason": reason}, **HX)
+    return client.post(
+        f"{client.base}{station}/keep/",
+        {"version": Draft.objects.get(setup=client.setup).version, "reason": reason},
+        **HX,
+    )
 
 
 @pytest.fixture
@@ -57,7 +63,10 @@ def whole(db, client):
 
 
 def benches():
-    return [(p.race.document, f"/bench/{p.setup_id}/{p.race_id}/") for p in Pairing.objects.select_related("race").order_by("race__start")]
+    return [
+        (p.race.document, f"/bench/{p.setup_id}/{p.race_id}/")
+        for p in Pairing.objects.select_related("race").order_by("race__start")
+    ]
 
 
 # units ------------------------------------------------------------------------------------------------------------------
@@ -78,23 +87,47 @@ def test_every_choice_of_units_shows_the_same_bike(demo):
 
 
 def test_a_bare_gallon_is_the_persons_own(demo):
-    demo.post(reverse("garages:settings"), {k: v[0] for k, v in OPTIONS.items()} | {"volume": "imp gal", "theme": "auto"})
+    demo.post(
+        reverse("garages:settings"), {k: v[0] for k, v in OPTIONS.items()} | {"volume": "imp gal", "theme": "auto"}
+    )
     for typed, litres in (("1.9 gal", 8.637571), ("1.9 US gal", 7.192282), ("8 L", 8.0)):
-        demo.post(f"{demo.base}range/notch/", {"version": Draft.objects.get().version, "tunable": "fuel_fill_m3", "typed": typed}, **HX)
+        demo.post(
+            f"{demo.base}range/notch/",
+            {"version": Draft.objects.get().version, "tunable": "fuel_fill_m3", "typed": typed},
+            **HX,
+        )
         assert Draft.objects.get().values["fuel_fill_m3"] == pytest.approx(litres / 1000, rel=1e-6), typed
 
 
 # parts ------------------------------------------------------------------------------------------------------------------
 def test_several_parts_from_one_line_and_nonsense_refused(demo):
-    assert demo.post("/parts/", {"kind": "main_jet", "text": "172.5 175, 178", "count": 2, "condition": "new", "place": "tin"}).status_code == 302
-    assert set(OwnedPart.objects.filter(place="tin").values_list("value", "count", "condition")) == {(v, 2, "new") for v in (172.5, 175.0, 178.0)}
-    demo.post("/parts/", {"kind": "shock_spring_rate_n_per_m", "text": "5.6 kgf/mm; 58", "count": 1, "condition": "good"})
+    assert (
+        demo.post(
+            "/parts/", {"kind": "main_jet", "text": "172.5 175, 178", "count": 2, "condition": "new", "place": "tin"}
+        ).status_code
+        == 302
+    )
+    assert set(OwnedPart.objects.filter(place="tin").values_list("value", "count", "condition")) == {
+        (v, 2, "new") for v in (172.5, 175.0, 178.0)
+    }
+    demo.post(
+        "/parts/", {"kind": "shock_spring_rate_n_per_m", "text": "5.6 kgf/mm; 58", "count": 1, "condition": "good"}
+    )
     assert OwnedPart.objects.filter(kind="shock_spring_rate_n_per_m", value__range=(54917.2, 54917.3)).exists()
     for kind, text, words in (
-        ("main_jet", "", "required"), ("main_jet", "165 big", "not known here"), ("main_jet", "big", "Not a number"), ("main_jet", "0.1", "Outside what such a part can be"), ("main_jet", "3 kg", "something else"),
-        ("needle", "0=2.7; 10", "Write a needle"), ("needle", "10=2.7; 0=2.5", "must rise"), ("needle", "0=2.5; 10=2.7", "does not grow"), ("wheel", "left 140/80-18", "Write a wheel"),
-        ("wheel", "rear fat", "sidewall"), ("shim", "24", "Write shims"), ("front_sprocket_teeth", "13.5", "whole number"),
-    ):  # fmt: skip
+        ("main_jet", "", "required"),
+        ("main_jet", "165 big", "not known here"),
+        ("main_jet", "big", "Not a number"),
+        ("main_jet", "0.1", "Outside what such a part can be"),
+        ("main_jet", "3 kg", "something else"),
+        ("needle", "0=2.7; 10", "Write a needle"),
+        ("needle", "10=2.7; 0=2.5", "must rise"),
+        ("needle", "0=2.5; 10=2.7", "does not grow"),
+        ("wheel", "left 140/80-18", "Write a wheel"),
+        ("wheel", "rear fat", "sidewall"),
+        ("shim", "24", "Write shims"),
+        ("front_sprocket_teeth", "13.5", "whole number"),
+    ):
         before = OwnedPart.objects.count()
         answer = demo.post("/parts/", {"kind": kind, "text": text, "count": 1, "condition": "good"})
         assert answer.status_code == 422, text
@@ -131,11 +164,20 @@ def test_the_box_goes_to_a_file_and_back_the_same(whole, client, stranger):
 
 @pytest.mark.parametrize(
     ("content", "words"),
-    [(b"", "empty"), (b"a,b\n1,2", "first line must name"), (b"kind,value\nwings,3", "line 2"), (b"kind,value,unit\nmain_jet,165,\nmain_jet,big,", "line 3"),
-     (b"kind,value,count\nmain_jet,165,many", "whole number"), (b"kind,value,condition\nmain_jet,165,rusty", "Choose one"), (b"\xff\xfe\x00", "Text, please"),
-     (b"kind,value\n" + b"main_jet,165\n" * 2100, "Too many"), (b"kind,value\nmain_jet," + b"9" * 1_100_000, "over 1 MB"),
-     (b"kind,value\nmain_jet," + b"165 " * 20_000, "Too long"), (b"kind,value" + b",x" * 300 + b"\nmain_jet,165", "columns")],
-)  # fmt: skip
+    [
+        (b"", "empty"),
+        (b"a,b\n1,2", "first line must name"),
+        (b"kind,value\nwings,3", "line 2"),
+        (b"kind,value,unit\nmain_jet,165,\nmain_jet,big,", "line 3"),
+        (b"kind,value,count\nmain_jet,165,many", "whole number"),
+        (b"kind,value,condition\nmain_jet,165,rusty", "Choose one"),
+        (b"\xff\xfe\x00", "Text, please"),
+        (b"kind,value\n" + b"main_jet,165\n" * 2100, "Too many"),
+        (b"kind,value\nmain_jet," + b"9" * 1_100_000, "over 1 MB"),
+        (b"kind,value\nmain_jet," + b"165 " * 20_000, "Too long"),
+        (b"kind,value" + b",x" * 300 + b"\nmain_jet,165", "columns"),
+    ],
+)
 def test_a_broken_file_of_parts_is_refused_by_line_and_nothing_is_taken(demo, content, words):
     before = list(OwnedPart.objects.values())
     answer = demo.post(reverse("parts:file"), {"file": io.BytesIO(content)})
@@ -144,10 +186,18 @@ def test_a_broken_file_of_parts_is_refused_by_line_and_nothing_is_taken(demo, co
     assert list(OwnedPart.objects.values()) == before
 
 
-UNITS = st.builds(chosen_units, st.sampled_from(["metric", "us"]), st.fixed_dictionaries({k: st.sampled_from(v) for k, v in OPTIONS.items()}))
+UNITS = st.builds(
+    chosen_units,
+    st.sampled_from(["metric", "us"]),
+    st.fixed_dictionaries({k: st.sampled_from(v) for k, v in OPTIONS.items()}),
+)
 
 
-@given(kind=st.sampled_from([k for k in KINDS if k not in ("needle", "wheel", "shim")]), value=st.floats(0.05, 2e5), units=UNITS)
+@given(
+    kind=st.sampled_from([k for k in KINDS if k not in ("needle", "wheel", "shim")]),
+    value=st.floats(0.05, 2e5),
+    units=UNITS,
+)
 @settings(max_examples=150, deadline=None)
 def test_a_written_part_reads_back_the_same_whoever_reads_it(kind, value, units):
     try:
@@ -165,13 +215,26 @@ def test_two_kept_setups_are_compared_as_they_were_judged(demo):
     notch(demo, "main_jet", 168.0, "fuelling")
     keep(demo, "cold start", "fuelling")
     first, third = Revision.objects.get(number=1), Revision.objects.get(number=3)
-    page = html.unescape(demo.get(reverse("bikes:compare", args=[demo.setup.pk]), {"a": first.pk, "b": third.pk}).content.decode())
-    for words in ("Rear sprocket", "Main jet", "sand climb", "cold start", "Does not pull", "better", "Lean margin", "No. 1 against No. 3"):
+    page = html.unescape(
+        demo.get(reverse("bikes:compare", args=[demo.setup.pk]), {"a": first.pk, "b": third.pk}).content.decode()
+    )
+    for words in (
+        "Rear sprocket",
+        "Main jet",
+        "sand climb",
+        "cold start",
+        "Does not pull",
+        "better",
+        "Lean margin",
+        "No. 1 against No. 3",
+    ):
         assert words in page, words
     rider = Rider.objects.get()
     rider.document = rider.document | {"mass_in_gear_kg": 120.0}
     rider.save()
-    assert demo.get(reverse("bikes:compare", args=[demo.setup.pk]), {"a": first.pk, "b": third.pk}).content.decode().count("better") == page.count("better")
+    assert demo.get(
+        reverse("bikes:compare", args=[demo.setup.pk]), {"a": first.pk, "b": third.pk}
+    ).content.decode().count("better") == page.count("better")
     for query in ({}, {"a": first.pk, "b": first.pk}, {"a": "x", "b": "y"}, {"a": 99999, "b": first.pk}):
         assert demo.get(reverse("bikes:compare", args=[demo.setup.pk]), query).status_code == 302
 
@@ -193,7 +256,9 @@ def test_name_branch_and_copy(whole):
     whole.post(reverse("bikes:copy", args=[kept.pk]), {"setup": Setup.objects.get(bike__name="Vole E").pk})
     assert "main_jet" not in Setup.objects.get(bike__name="Vole E").draft.values
     document = kept.setup.bike.document | {"name": "Quern 250"}
-    other = Setup.objects.create(bike=Bike.objects.create(garage=quern.bike.garage, name="Quern 250", document=document))
+    other = Setup.objects.create(
+        bike=Bike.objects.create(garage=quern.bike.garage, name="Quern 250", document=document)
+    )
     Draft.objects.create(setup=other, values=kept.values | {"main_jet": 150.0})
     whole.post(reverse("bikes:copy", args=[kept.pk]), {"setup": other.pk})
     other.draft.refresh_from_db()
@@ -207,7 +272,12 @@ def test_name_branch_and_copy(whole):
 # the stand, search, budgets ---------------------------------------------------------------------------------------------
 def test_the_stand_says_what_is_unsettled_and_what_to_do_next(whole):
     page = html.unescape(whole.get("/").content.decode())
-    for words in ("main 165 too lean", "Round the tarn", "Main 165 too lean at the cold low point", "Hollowood two stages"):
+    for words in (
+        "main 165 too lean",
+        "Round the tarn",
+        "Main 165 too lean at the cold low point",
+        "Hollowood two stages",
+    ):
         assert words in page, words
     race = Race.objects.get(name__startswith="Brackenmere")
     Race.objects.filter(pk=race.pk).update(version=race.version + 1)
@@ -263,7 +333,10 @@ def test_how_another_core_said_it_stood_is_not_read_but_judged_again(demo):
     """A database of an older version: findings without what today's words need, or with codes that are gone."""
     demo.get(f"{demo.base}purpose/")
     row = Pairing.objects.get()
-    row.standing |= {"core_version": "2026.1.0", "findings": [{"station": "fuelling", "code": "a_code_of_old", "severity": "act"}]}
+    row.standing |= {
+        "core_version": "2026.1.0",
+        "findings": [{"station": "fuelling", "code": "a_code_of_old", "severity": "act"}],
+    }
     row.key = "as another core knew it"
     row.save()
     assert "being judged" in demo.get("/").content.decode()
@@ -275,9 +348,18 @@ def test_how_another_core_said_it_stood_is_not_read_but_judged_again(demo):
 def test_search_finds_everything(whole):
     Revision.objects.filter(setup__bike__name="Quern 293").update(reason="for the sand climb")
     for text, found in (
-        ("quern", "Quern 293"), ("isk", "Isk"), ("saltern", "Saltern flats"), ("sand climb", "Quern 293 No. 1"), ("mud wheel", "Wheel mud wheel"), ("165", "Main jet"),
-        ("race sag", "Rear race sag"), ("units", "Units, light, account"), ("back", "Back-ups"), ("fuelling", "station"), ("xyzzy", "Nothing called"),
-    ):  # fmt: skip
+        ("quern", "Quern 293"),
+        ("isk", "Isk"),
+        ("saltern", "Saltern flats"),
+        ("sand climb", "Quern 293 No. 1"),
+        ("mud wheel", "Wheel mud wheel"),
+        ("165", "Main jet"),
+        ("race sag", "Rear race sag"),
+        ("units", "Units, light, account"),
+        ("back", "Back-ups"),
+        ("fuelling", "station"),
+        ("xyzzy", "Nothing called"),
+    ):
         assert found in html.unescape(whole.get(reverse("bench:search"), {"q": text}, **HX).content.decode()), text
     assert whole.get(reverse("bench:search"), {"q": "<script>"}).content.decode().count("<script>") == 0
     assert whole.get(reverse("bench:search")).status_code == 200
@@ -288,9 +370,16 @@ def test_a_full_garage_asks_no_more_questions(demo, django_assert_max_num_querie
     setup, race = demo.setup, demo.race
     fill(setup, race)
     for address, most in (
-        ("/", 24), (reverse("bikes:history", args=[setup.pk]), 14), (f"{demo.base}drive/", 18), ("/parts/", 8), ("/riders/", 8), (f"/races/{race.pk}/", 12),
-        (f"/races/{race.pk}/stages/0/", 10), (reverse("bench:search") + "?q=race", 16), ("/races/new/", 8),
-    ):  # fmt: skip
+        ("/", 24),
+        (reverse("bikes:history", args=[setup.pk]), 14),
+        (f"{demo.base}drive/", 18),
+        ("/parts/", 8),
+        ("/riders/", 8),
+        (f"/races/{race.pk}/", 12),
+        (f"/races/{race.pk}/stages/0/", 10),
+        (reverse("bench:search") + "?q=race", 16),
+        ("/races/new/", 8),
+    ):
         with django_assert_max_num_queries(most):
             answer = demo.get(address)
         assert answer.status_code == 200
@@ -303,12 +392,20 @@ def test_a_full_garage_asks_no_more_questions(demo, django_assert_max_num_querie
 @pytest.mark.parametrize(
     ("query", "low", "high"),
     [
-        ({"tap": "0.25"}, 10_256, 10_256), ({"from": "10256", "to": "10256", "next": "to", "tap": "0.5"}, 10_256, 20_764), ({"tap": "0.5", "tap_to": "0.25"}, 10_256, 20_764),
-        ({"from": "100", "to": "900", "nudge": "to:100.0"}, 100, 1000), ({"from": "100", "to": "900", "nudge": "from:-500"}, 0, 900), ({"from": "100", "to": "900", "nudge": "from:5000"}, 5100, 5100),
-        ({"handle_from": "300", "to": "900"}, 300, 900), ({"from": "100", "to": "900", "typed_to": "2 mi"}, 100, 3219), ({"from": "nan", "to": "1e999"}, 0, 1000),
-        ({"from": "100", "to": "900", "typed_from": "far"}, 100, 900), ({"from": "-5", "to": "9e9"}, 0, 41_528), ({"tap": "7"}, 41_528, 41_528),
+        ({"tap": "0.25"}, 10_256, 10_256),
+        ({"from": "10256", "to": "10256", "next": "to", "tap": "0.5"}, 10_256, 20_764),
+        ({"tap": "0.5", "tap_to": "0.25"}, 10_256, 20_764),
+        ({"from": "100", "to": "900", "nudge": "to:100.0"}, 100, 1000),
+        ({"from": "100", "to": "900", "nudge": "from:-500"}, 0, 900),
+        ({"from": "100", "to": "900", "nudge": "from:5000"}, 5100, 5100),
+        ({"handle_from": "300", "to": "900"}, 300, 900),
+        ({"from": "100", "to": "900", "typed_to": "2 mi"}, 100, 3219),
+        ({"from": "nan", "to": "1e999"}, 0, 1000),
+        ({"from": "100", "to": "900", "typed_from": "far"}, 100, 900),
+        ({"from": "-5", "to": "9e9"}, 0, 41_528),
+        ({"tap": "7"}, 41_528, 41_528),
     ],
-)  # fmt: skip
+)
 def test_every_way_of_choosing_a_stretch(demo, query, low, high):
     page = demo.get(f"/races/{demo.race.pk}/stages/0/", query, **HX).content.decode()
     found = [float(re.search(f'name="{end}" value="([^"]+)"', page).group(1)) for end in ("from", "to")]
@@ -387,10 +484,23 @@ def untranslated(page: str) -> list[str]:
 
 
 def test_no_page_says_a_word_that_cannot_be_translated(whole, trial_locale):
-    addresses = ["/", "/parts/", "/riders/", "/races/new/", "/bikes/new/1/", "/settings/", "/bench/search/?q=quern", "/bench/document/"]
+    addresses = [
+        "/",
+        "/parts/",
+        "/riders/",
+        "/races/new/",
+        "/bikes/new/1/",
+        "/settings/",
+        "/bench/search/?q=quern",
+        "/bench/document/",
+    ]
     addresses += [f"/races/{r.pk}/" for r in Race.objects.all()] + [f"/races/{Race.objects.first().pk}/stages/0/"]
-    addresses += [reverse("bikes:facts", args=[b.pk]) for b in Bike.objects.all()] + [reverse("bikes:history", args=[Setup.objects.first().pk])]
-    addresses += [f"{base}{s}/" for _, base in benches() for s in (*STATIONS, "card")] + [f"{base}pit-card.html" for _, base in benches()]
+    addresses += [reverse("bikes:facts", args=[b.pk]) for b in Bike.objects.all()] + [
+        reverse("bikes:history", args=[Setup.objects.first().pk])
+    ]
+    addresses += [f"{base}{s}/" for _, base in benches() for s in (*STATIONS, "card")] + [
+        f"{base}pit-card.html" for _, base in benches()
+    ]
     addresses += [
         f"{benches()[0][1]}why/drive.top_speed/",
         f"{benches()[0][1]}sprockets/",
@@ -445,7 +555,11 @@ def test_the_sprocket_table_streams_is_stopped_goes_on_and_is_taken(demo):
     assert len(speeds) == 40
     assert speeds == sorted(speeds, reverse=True)
     shorts = [
-        float(v) for v in re.findall(r'data-sweep="drive.metres_short" data-si="([^"]+)"', demo.get(address, {"sort": "drive.metres_short"}).content.decode())
+        float(v)
+        for v in re.findall(
+            r'data-sweep="drive.metres_short" data-si="([^"]+)"',
+            demo.get(address, {"sort": "drive.metres_short"}).content.decode(),
+        )
     ]
     assert shorts == sorted(shorts)
     version = Draft.objects.get().version

@@ -59,8 +59,14 @@ def live(transactional_db):
 
 def test_of_many_first_accounts_at_the_same_moment_there_is_one(transactional_db, settings):
     settings.DEMO = False
-    asked = [lambda n=n: Client(HTTP_HOST="localhost").post("/first-account/", {"username": f"Ash {n}", "password": "cold greasy hands", "garage": "x"}).status_code
-             for n in range(6)]  # fmt: skip
+    asked = [
+        lambda n=n: (
+            Client(HTTP_HOST="localhost")
+            .post("/first-account/", {"username": f"Ash {n}", "password": "cold greasy hands", "garage": "x"})
+            .status_code
+        )
+        for n in range(6)
+    ]
     assert sorted(at_once(*asked)) == [302] + [403] * 5
     assert User.objects.count() == 1
     assert User.objects.get().memberships.count() == 1
@@ -76,7 +82,11 @@ def test_of_many_paints_at_the_same_time_none_is_lost(live):
         found = []
         for n in range(4):
             begin = 1000.0 * (1 + 6 * n + k)
-            found.append(clients[k].post(address, {"from": str(begin), "to": str(begin + 600.0), "ground": grounds[k]}).status_code)
+            found.append(
+                clients[k]
+                .post(address, {"from": str(begin), "to": str(begin + 600.0), "ground": grounds[k]})
+                .status_code
+            )
         return found
 
     answers = at_once(*(lambda k=k: paints(k) for k in range(6)))
@@ -93,10 +103,16 @@ def test_of_many_paints_at_the_same_time_none_is_lost(live):
 
 def test_hills_points_and_zones_of_several_people_all_stand(live):
     clients, here = [signed_in() for _ in range(4)], f"/races/{live.pk}/stages/0/"
-    items = (("hills", {"at_m": "3.1", "length_m": "60", "grade": "45", "ground": "rock"}), ("refuel_points", {"at_m": "5", "name": "van"}),
-             ("crew_points", {"at_m": "7", "name": "mill"}), ("zones", {"kind": "night", "from_m": "8", "to_m": "9"}))  # fmt: skip
+    items = (
+        ("hills", {"at_m": "3.1", "length_m": "60", "grade": "45", "ground": "rock"}),
+        ("refuel_points", {"at_m": "5", "name": "van"}),
+        ("crew_points", {"at_m": "7", "name": "mill"}),
+        ("zones", {"kind": "night", "from_m": "8", "to_m": "9"}),
+    )
     before = {where: len(live.document["stages"][0].get(where, [])) for where, _item in items}
-    answers = at_once(*(lambda c=c, i=i: c.post(f"{here}{i[0]}/", i[1]).status_code for c, i in zip(clients, items, strict=True)))
+    answers = at_once(
+        *(lambda c=c, i=i: c.post(f"{here}{i[0]}/", i[1]).status_code for c, i in zip(clients, items, strict=True))
+    )
     assert answers == [302] * 4
     live.refresh_from_db()
     assert {w: len(live.document["stages"][0].get(w, [])) for w in before} == {w: n + 1 for w, n in before.items()}
@@ -145,16 +161,31 @@ def _rider(demo):
 
 def _bike(demo):
     pk = Bike.objects.get().pk
-    return reverse("bikes:facts", args=[pk]), {"bike.frame.mass_dry_kg": "99.5"}, {"bike.frame.wheelbase_m": "1.472"}, lambda: Bike.objects.get().document
+    return (
+        reverse("bikes:facts", args=[pk]),
+        {"bike.frame.mass_dry_kg": "99.5"},
+        {"bike.frame.wheelbase_m": "1.472"},
+        lambda: Bike.objects.get().document,
+    )
 
 
 def _dampers(demo):
     pk = Bike.objects.get().pk
-    return reverse("bikes:dampers", args=[pk]), {"shock_damper.bore_m": "47"}, {"fork_damper.rod_m": "13"}, lambda: Bike.objects.get().document
+    return (
+        reverse("bikes:dampers", args=[pk]),
+        {"shock_damper.bore_m": "47"},
+        {"fork_damper.rod_m": "13"},
+        lambda: Bike.objects.get().document,
+    )
 
 
 def _race(demo):
-    return reverse("races:race", args=[demo.race.pk]), {"race.air.pressure_pa": "1004"}, {"race.name": "Fen sprint"}, lambda: Race.objects.get().document
+    return (
+        reverse("races:race", args=[demo.race.pk]),
+        {"race.air.pressure_pa": "1004"},
+        {"race.name": "Fen sprint"},
+        lambda: Race.objects.get().document,
+    )
 
 
 def _stage(demo):
@@ -223,7 +254,9 @@ def test_a_race_is_not_behind_because_its_ground_was_painted(demo):
 
 def test_keep_stores_the_draft_that_was_judged_or_nothing(demo, monkeypatch):
     """0.8.0 kept another jet than the page showed, in 8 of 8."""
-    demo.post(f"{demo.base}fuelling/notch/", {"version": Draft.objects.get().version, "moves": '[["main_jet", 168.0]]'}, **HX)
+    demo.post(
+        f"{demo.base}fuelling/notch/", {"version": Draft.objects.get().version, "moves": '[["main_jet", 168.0]]'}, **HX
+    )
     right = services.open_bench
 
     def slow(setup, race):
@@ -246,9 +279,16 @@ def test_keep_pressed_twice_at_once_keeps_once_and_both_are_told_so(live):
     clients, base = [signed_in() for _ in range(2)], f"/bench/{setup.pk}/{live.pk}/"
     for c in clients:
         assert c.get(f"{base}fuelling/").status_code == 200
-    clients[0].post(f"{base}fuelling/notch/", {"version": Draft.objects.get().version, "moves": '[["main_jet", 168.0]]'}, **HX)
+    clients[0].post(
+        f"{base}fuelling/notch/", {"version": Draft.objects.get().version, "moves": '[["main_jet", 168.0]]'}, **HX
+    )
     version = Draft.objects.get().version
-    answers = at_once(*(lambda c=c: c.post(f"{base}fuelling/keep/", {"version": version, "reason": "frost"}, **HX).status_code for c in clients))
+    answers = at_once(
+        *(
+            lambda c=c: c.post(f"{base}fuelling/keep/", {"version": version, "reason": "frost"}, **HX).status_code
+            for c in clients
+        )
+    )
     assert answers == [200, 200]
     assert Revision.objects.count() == 2
     assert Revision.objects.get(number=2).values["main_jet"] == 168.0

@@ -46,7 +46,10 @@ def electric(db, client):
 
 
 def bench_of(client):
-    return open_bench(Setup.objects.select_related("bike__garage", "head", "draft").get(pk=client.setup.pk), Race.objects.get(pk=client.race.pk))
+    return open_bench(
+        Setup.objects.select_related("bike__garage", "head", "draft").get(pk=client.setup.pk),
+        Race.objects.get(pk=client.race.pk),
+    )
 
 
 def place(client, **typed):
@@ -58,8 +61,12 @@ def test_a_refuel_point_is_placed_with_its_rate_and_a_bad_one_is_refused(jetted)
     point = Race.objects.get().document["stages"][0]["refuel_points"][0]
     assert point["rate_m3_per_s"] == pytest.approx(40e-3 / 60)
     assert (point["fixed_s"], point["must_stop"]) == (25.0, True)
-    for typed, said in (({"rate_m3_per_s": "0"}, "Too small"), ({"at_m": "200"}, "Beyond the end of the course"), ({"fixed_s": "-3"}, "Too small"),
-                        ({"rate_m3_per_s": "3 kg"}, "measures something else")):  # fmt: skip
+    for typed, said in (
+        ({"rate_m3_per_s": "0"}, "Too small"),
+        ({"at_m": "200"}, "Beyond the end of the course"),
+        ({"fixed_s": "-3"}, "Too small"),
+        ({"rate_m3_per_s": "3 kg"}, "measures something else"),
+    ):
         answer = place(jetted, **typed)
         assert answer.status_code == 422, typed
         assert said in text(answer), typed
@@ -84,7 +91,9 @@ def test_a_plan_is_taken_kept_and_put_back(jetted):
     stale = jetted.post(f"{jetted.base}stops/take/", {"version": bench.draft.version, "fills": "none"}, follow=True)
     assert "another window" in text(stale)
     for bad in ("", "[1]", '[{"passing": 0}]', "x"):
-        assert jetted.post(f"{jetted.base}stops/take/", {"version": after.draft.version, "fills": bad}).status_code == 404
+        assert (
+            jetted.post(f"{jetted.base}stops/take/", {"version": after.draft.version, "fills": bad}).status_code == 404
+        )
     jetted.post(f"{jetted.base}stops/take/", {"version": after.draft.version, "fills": "none"})
     assert bench_of(jetted).draft.values["stops"] == []
     assert bench_of(jetted).changed == ["stops"]
@@ -98,15 +107,22 @@ def test_a_stop_of_ones_own_by_level_or_litres(jetted):
     def own(**typed):
         return jetted.post(f"{jetted.base}stops/", {"version": bench_of(jetted).draft.version, "passing": "2"} | typed)
 
-    for typed, said in (({"how": "pour"}, "This is needed"), ({"how": "level", "amount_m3": "20"}, "More fuel than the tank holds"),
-                        ({"how": "pour", "amount_m3": "lots"}, "Not a number"), ({"how": "full", "passing": "9"}, "not one of the available choices")):  # fmt: skip
+    for typed, said in (
+        ({"how": "pour"}, "This is needed"),
+        ({"how": "level", "amount_m3": "20"}, "More fuel than the tank holds"),
+        ({"how": "pour", "amount_m3": "lots"}, "Not a number"),
+        ({"how": "full", "passing": "9"}, "not one of the available choices"),
+    ):
         answer = own(**typed)
         assert answer.status_code == 422, typed
         assert said in text(answer), typed
     assert bench_of(jetted).changed == []
     assert own(how="pour", amount_m3="4.5").status_code == 302
     assert own(how="level", amount_m3="9", passing="1").status_code == 302
-    assert bench_of(jetted).draft.values["stops"] == [{"passing": 1, "to_level_m3": pytest.approx(0.009)}, {"passing": 2, "add_m3": pytest.approx(0.0045)}]
+    assert bench_of(jetted).draft.values["stops"] == [
+        {"passing": 1, "to_level_m3": pytest.approx(0.009)},
+        {"passing": 2, "add_m3": pytest.approx(0.0045)},
+    ]
     bench = bench_of(jetted)
     here = planned_stops.cans(RangeInput.of(bench.report.behind.up))
     assert [(c.times, c.name) for c in here] == [(2, "ford")]
@@ -123,8 +139,11 @@ def test_tanks_and_packs_are_typed_as_lines_and_bad_ones_refused(electric):
     form = BikeFacts({"bike.engine.packs": "tall; 96 x 62; 55; ; 20; ; "}, preset="metric", kind="electric")
     form.is_valid()
     assert form.cleaned_data["bike.engine.packs"][0]["energy_j"] == pytest.approx(96 * 62 * 3600.0)
-    for line, field, kind in (("tall; 9", "bike.engine.packs", "electric"), ("tall; 3; 5; 60; 0; ;", "bike.frame.other_tanks", "jetted_two_stroke"),
-                              ("tall; lots; ; ; ; ;", "bike.frame.other_tanks", "jetted_two_stroke")):  # fmt: skip
+    for line, field, kind in (
+        ("tall; 9", "bike.engine.packs", "electric"),
+        ("tall; 3; 5; 60; 0; ;", "bike.frame.other_tanks", "jetted_two_stroke"),
+        ("tall; lots; ; ; ; ;", "bike.frame.other_tanks", "jetted_two_stroke"),
+    ):
         form = BikeFacts({field: line}, preset="metric", kind=kind)
         form.is_valid()
         assert field in form.errors, line
@@ -141,7 +160,9 @@ def test_the_crews_sheet_goes_out_as_calendar_and_table(jetted):
     start = Race.objects.get().start
     assert events[0]["dtstart"].dt == start
     for event, moment in zip(events, moments, strict=True):
-        assert (event["dtend"].dt - event["dtstart"].dt).total_seconds() == pytest.approx(moment.late_s - moment.early_s, abs=1.5)
+        assert (event["dtend"].dt - event["dtstart"].dt).total_seconds() == pytest.approx(
+            moment.late_s - moment.early_s, abs=1.5
+        )
     rows = text(jetted.get(f"{jetted.base}crew.csv")).splitlines()
     assert len(rows) == len(moments) + 1
     assert rows[1].startswith("start,")
@@ -160,8 +181,13 @@ def test_litres_typed_at_the_pump_change_what_is_to_come(jetted):
     first = planned_stops.to_come(RangeInput.of(before.kept.behind.up), 0, before.kept.behind.up.supply.store.aboard)[0]
     assert "Next stop" in text(jetted.get(f"{jetted.base}pump/"))
     likely = 1000 * (before.kept.behind.up.supply.store.aboard - first.before)
-    for typed, said in (({"put_m3": ""}, "This field is required"), ({"put_m3": "-2"}, "Too small"), ({"put_m3": "3 kg"}, "measures something else"),
-                        ({"put_m3": "3", "passing": "77"}, "not one of the available choices"), ({"put_m3": "3", "level_m3": "30"}, "More fuel than the tank holds")):  # fmt: skip
+    for typed, said in (
+        ({"put_m3": ""}, "This field is required"),
+        ({"put_m3": "-2"}, "Too small"),
+        ({"put_m3": "3 kg"}, "measures something else"),
+        ({"put_m3": "3", "passing": "77"}, "not one of the available choices"),
+        ({"put_m3": "3", "level_m3": "30"}, "More fuel than the tank holds"),
+    ):
         answer = pump(jetted, **typed)
         assert answer.status_code == 422, typed
         assert said in text(answer), typed
@@ -202,8 +228,17 @@ def test_an_electric_bike_chooses_its_pack_and_has_no_pump(electric):
 def test_a_team_by_turns(jetted):
     race = Race.objects.select_related("garage").get()
     ivo = races.save_rider(race.garage, {"name": "Ivo Marrel", "mass_in_gear_kg": 70.0, "pace": 0.55})
-    form = {"race.name": race.name, "race.start": "2027-04-18T07:30", "race.time_zone": "Europe/London", "race.air.temperature_low_k": "3",
-            "race.air.temperature_high_k": "16", "race.air.pressure_kind": "sea_level", "race.air.pressure_pa": "1021", "rider": str(race.rider_id), "team": "on"}  # fmt: skip
+    form = {
+        "race.name": race.name,
+        "race.start": "2027-04-18T07:30",
+        "race.time_zone": "Europe/London",
+        "race.air.temperature_low_k": "3",
+        "race.air.temperature_high_k": "16",
+        "race.air.pressure_kind": "sea_level",
+        "race.air.pressure_pa": "1021",
+        "rider": str(race.rider_id),
+        "team": "on",
+    }
     alone = jetted.post(f"/races/{race.pk}/", form)
     assert alone.status_code == 422
     assert "two riders" in text(alone)

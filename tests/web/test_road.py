@@ -35,7 +35,12 @@ def bench_of(client):
 def test_a_stretch_is_painted_with_all_that_is_known_of_it(demo):
     address = reverse("races:paint", args=[demo.race.pk, 0])
     before = bench_of(demo).kept.value("drive.lap_time")
-    assert demo.post(address, PLACE | {"ground": "sand", "depth_m": "12 cm", "state": "wet", "tightness": "tight"}).status_code == 200
+    assert (
+        demo.post(
+            address, PLACE | {"ground": "sand", "depth_m": "12 cm", "state": "wet", "tightness": "tight"}
+        ).status_code
+        == 200
+    )
     part = next(g for g in stage_of(demo)["ground"] if g["ground"] == "sand")
     assert (part["depth_m"], part["state"], part["tightness"]) == (0.12, "wet", "tight")
     assert bench_of(demo).kept.value("drive.lap_time") > before
@@ -46,10 +51,16 @@ def test_a_stretch_is_painted_with_all_that_is_known_of_it(demo):
     assert all("depth_m" not in g for g in stage_of(demo)["ground"])
 
 
-@pytest.mark.parametrize(("typed", "words"), [
-    ({"depth_m": "3 kg"}, "measures something else"), ({"depth_m": "900"}, "Too large"), ({"whoop_length_m": "-4"}, "Too small"),
-    ({"state": "icy"}, "Select a valid choice"), ({"whoop_height_m": "high"}, "Not a number"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("typed", "words"),
+    [
+        ({"depth_m": "3 kg"}, "measures something else"),
+        ({"depth_m": "900"}, "Too large"),
+        ({"whoop_length_m": "-4"}, "Too small"),
+        ({"state": "icy"}, "Select a valid choice"),
+        ({"whoop_height_m": "high"}, "Not a number"),
+    ],
+)
 def test_a_stretch_that_cannot_be_is_refused_and_stays_typed(demo, typed, words):
     before = stage_of(demo)
     answer = demo.post(reverse("races:paint", args=[demo.race.pk, 0]), PLACE | {"ground": "sand"} | typed)
@@ -63,17 +74,31 @@ def test_a_stretch_that_cannot_be_is_refused_and_stays_typed(demo, typed, words)
 def test_a_named_hill_with_its_speed_and_a_reading_of_it(demo):
     item = reverse("races:item", args=[demo.race.pk, 0, "hills"])
     assert (
-        demo.post(item, {"at_m": "30.1", "length_m": "60", "grade": "45", "ground": "rock", "name": "Stair", "entry_speed_m_per_s": "10 km/h"}).status_code
+        demo.post(
+            item,
+            {
+                "at_m": "30.1",
+                "length_m": "60",
+                "grade": "45",
+                "ground": "rock",
+                "name": "Stair",
+                "entry_speed_m_per_s": "10 km/h",
+            },
+        ).status_code
         == 302
     )
-    bad = demo.post(item, {"at_m": "30.1", "length_m": "60", "grade": "45", "ground": "rock", "entry_speed_m_per_s": "fast"})
+    bad = demo.post(
+        item, {"at_m": "30.1", "length_m": "60", "grade": "45", "ground": "rock", "entry_speed_m_per_s": "fast"}
+    )
     assert bad.status_code == 422
     assert 'value="fast"' in bad.content.decode()
     page = demo.get(f"{demo.base}drive/").content.decode()
     assert "Stair" in page
     assert "speed needed at the foot" in page
     key = stage_of(demo)["course_key"]
-    taken = demo.post(f"{demo.base}readings/hill/", {"hill": f"{key}:30100.0", "outcome": "climbed", "entry_speed_m_per_s": "12 mph"})
+    taken = demo.post(
+        f"{demo.base}readings/hill/", {"hill": f"{key}:30100.0", "outcome": "climbed", "entry_speed_m_per_s": "12 mph"}
+    )
     assert taken.status_code == 302
     reading = Reading.objects.last().document
     assert (reading["at_m"], reading["outcome"]) == (30100.0, "climbed")
@@ -82,11 +107,14 @@ def test_a_named_hill_with_its_speed_and_a_reading_of_it(demo):
     assert demo.post(f"{demo.base}readings/hill/", {"hill": f"{key}:9.0", "outcome": "flew"}).status_code == 422
 
 
-@pytest.mark.parametrize(("kind", "typed", "line"), [
-    ("roll_out", {"distance_m": "6.2 m", "turns": "3"}, "Rolled 6.2 m in 3 turns"),
-    ("rpm_speed", {"rpm": "7000", "speed_m_per_s": "75", "gear": "4"}, "75.0 km/h in gear 4"),
-    ("top_speed", {"speed_m_per_s": "83 mph"}, "Top speed seen: 133.6 km/h"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("kind", "typed", "line"),
+    [
+        ("roll_out", {"distance_m": "6.2 m", "turns": "3"}, "Rolled 6.2 m in 3 turns"),
+        ("rpm_speed", {"rpm": "7000", "speed_m_per_s": "75", "gear": "4"}, "75.0 km/h in gear 4"),
+        ("top_speed", {"speed_m_per_s": "83 mph"}, "Top speed seen: 133.6 km/h"),
+    ],
+)
 def test_what_was_seen_on_the_road_narrows_the_top_speed(demo, kind, typed, line):
     width = lambda: (lambda f: f.high - f.low)(bench_of(demo).kept.figures["drive.top_speed"])  # noqa: E731
     before = width()
@@ -113,14 +141,22 @@ def test_a_lap_of_the_stand_in_sets_the_pace_and_is_struck_out_again(demo):
     assert bench_of(demo).kept.value("drive.lap_time") == before.value("drive.lap_time")
 
 
-@pytest.mark.parametrize(("content", "words"), [
-    (b"", "file is empty"), (b"\x89PNG", "not a readable GPX"), (course_bytes("brackenmere"), "no readable time"),
-    (course_bytes("saltern-ridden"), "somewhere else"), (course_bytes("saltern-ridden")[:40_000], "breaks off"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("content", "words"),
+    [
+        (b"", "file is empty"),
+        (b"\x89PNG", "not a readable GPX"),
+        (course_bytes("brackenmere"), "no readable time"),
+        (course_bytes("saltern-ridden"), "somewhere else"),
+        (course_bytes("saltern-ridden")[:40_000], "breaks off"),
+    ],
+)
 def test_a_recording_that_is_no_lap_of_this_course_is_refused(demo, content, words):
     key = stage_of(demo)["course_key"]
     count = Reading.objects.count()
-    answer = demo.post(f"{demo.base}readings/ridden_lap/", {"course": key, "file": SimpleUploadedFile("ride.gpx", content)})
+    answer = demo.post(
+        f"{demo.base}readings/ridden_lap/", {"course": key, "file": SimpleUploadedFile("ride.gpx", content)}
+    )
     assert answer.status_code == 422
     assert words in answer.content.decode()
     assert Reading.objects.count() == count
@@ -135,8 +171,10 @@ def test_a_course_shows_its_heights_changes_their_source_and_goes_out_the_same(d
     climb = bench_of(demo).kept.value("purpose.climb")
     fuel = bench_of(demo).kept.figures["range.k"].readings
     assert fuel
-    for out, read in (("bench:course-gpx", lambda d: read_gpx(d).latitude_deg),
-                      ("bench:course-geojson", lambda d: [p[1] for p in json.loads(d)["features"][0]["geometry"]["coordinates"]])):  # fmt: skip
+    for out, read in (
+        ("bench:course-gpx", lambda d: read_gpx(d).latitude_deg),
+        ("bench:course-geojson", lambda d: [p[1] for p in json.loads(d)["features"][0]["geometry"]["coordinates"]]),
+    ):
         found = read(demo.get(reverse(out, args=[course.pk])).content)
         assert np.abs(np.subtract(found, track().latitude_deg)).max() * 111_195 < 0.01
     told = json.loads(demo.get(reverse("bench:course-geojson", args=[course.pk]) + f"?race={demo.race.pk}").content)
@@ -160,7 +198,9 @@ def test_the_metre_table_adds_up_and_its_csv_holds_every_step(demo):
     lines = list(csv.reader(io.StringIO(demo.get(f"{demo.base}metres/?as=csv").content.decode())))
     assert len(lines) == work.around.whole.sine.size + 1
     assert {line[2] for line in lines[1:]} <= set(GROUNDS)
-    assert max(float(line[4]) for line in lines[1:]) / 3.6 == pytest.approx(work.lap.whole.speed_m_per_s.max(), rel=0.01)
+    assert max(float(line[4]) for line in lines[1:]) / 3.6 == pytest.approx(
+        work.lap.whole.speed_m_per_s.max(), rel=0.01
+    )
 
 
 def test_invented_weather_fills_the_form_and_keeps_nothing(demo):
@@ -179,7 +219,10 @@ def test_later_laps_may_differ(demo):
     stages = Race.objects.get().document["stages"]
     assert [s.get("laps") for s in stages] == [1, 2]
     assert stages[0]["ground"] == stages[1]["ground"]
-    demo.post(reverse("races:change-stage", args=[demo.race.pk, 1]), {"stage.laps": "2", "stage.state": "cut_up", "stage.name": "after the field"})
+    demo.post(
+        reverse("races:change-stage", args=[demo.race.pk, 1]),
+        {"stage.laps": "2", "stage.state": "cut_up", "stage.name": "after the field"},
+    )
     report = bench_of(demo).kept
     first, later = (r.lap_time_s for r in report.behind.up.lap.rides)
     assert later > 1.03 * first
@@ -192,7 +235,9 @@ def facts(client, **typed):
     address = reverse("bikes:facts", args=[bike.pk])
     form = client.get(address).context["form"]
     shown = {n: form[n].value() for n in form.fields}
-    shown = {n: form.fields[n].prepare_value(v) if hasattr(form.fields[n], "prepare_value") else v for n, v in shown.items()}
+    shown = {
+        n: form.fields[n].prepare_value(v) if hasattr(form.fields[n], "prepare_value") else v for n, v in shown.items()
+    }
     return client.post(address, {n: v for n, v in shown.items() if v is not None} | typed)
 
 
@@ -200,7 +245,12 @@ def test_torque_and_gears_are_typed_as_lines_and_stay_when_other_facts_change(de
     table = "3000 24\n5000,0 31\n7000 40,5\n8500 38"
     assert (
         facts(
-            demo, **{"bike.engine.torque_table": table, "bike.transmission.others": "close; ; 2.0 1.7 1.5 1.3 1.15 1.0", "bike.tyre.inside": "mousse"}
+            demo,
+            **{
+                "bike.engine.torque_table": table,
+                "bike.transmission.others": "close; ; 2.0 1.7 1.5 1.3 1.15 1.0",
+                "bike.tyre.inside": "mousse",
+            },
         ).status_code
         == 302
     )
@@ -214,11 +264,17 @@ def test_torque_and_gears_are_typed_as_lines_and_stay_when_other_facts_change(de
     assert "Faster than the rear tyre is made for" in page  # 133 km/h on a foam insert
 
 
-@pytest.mark.parametrize(("field", "typed", "words"), [
-    ("bike.engine.torque_table", "4000 22\n3000 21\n5000 25", "Revs must rise"), ("bike.engine.torque_table", "4000", "Write each line as revs"),
-    ("bike.engine.torque_table", "4000 22\n5000 25", "At least"), ("bike.engine.torque_table", "4000 900\n5000 25\n6000 20", "Write each line as revs"),
-    ("bike.transmission.others", "wide 2.9 2.4", "Write each line as name"), ("bike.transmission.others", "wide; 2.9; 1.0 2.0", "Write each line as name"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("field", "typed", "words"),
+    [
+        ("bike.engine.torque_table", "4000 22\n3000 21\n5000 25", "Revs must rise"),
+        ("bike.engine.torque_table", "4000", "Write each line as revs"),
+        ("bike.engine.torque_table", "4000 22\n5000 25", "At least"),
+        ("bike.engine.torque_table", "4000 900\n5000 25\n6000 20", "Write each line as revs"),
+        ("bike.transmission.others", "wide 2.9 2.4", "Write each line as name"),
+        ("bike.transmission.others", "wide; 2.9; 1.0 2.0", "Write each line as name"),
+    ],
+)
 def test_lines_that_cannot_be_are_refused_and_stay_typed(demo, field, typed, words):
     before = Bike.objects.get().document
     answer = facts(demo, **{field: typed})

@@ -45,7 +45,10 @@ def test_secrets_are_readable_by_their_owner_only(settings):
 
 def test_the_database_survives_a_pulled_plug(db):
     with connection.cursor() as cursor:
-        values = {name: cursor.execute(f"PRAGMA {name}").fetchone()[0] for name in ("journal_mode", "synchronous", "foreign_keys")}
+        values = {
+            name: cursor.execute(f"PRAGMA {name}").fetchone()[0]
+            for name in ("journal_mode", "synchronous", "foreign_keys")
+        }
     assert values["synchronous"] == 2
     assert values["foreign_keys"] == 1
     assert values["journal_mode"] in ("wal", "memory")
@@ -97,7 +100,9 @@ def test_of_many_writers_with_one_version_exactly_one_wins():
 def test_past_changes_are_kept_within_reason(demo):
     draft = Setup.objects.get().draft
     for k in range(70):
-        assert changes.take(draft, draft.version, changes.Moves((("shock_preload_m", 0.001 + k * 1e-4),))).state == "taken"
+        assert (
+            changes.take(draft, draft.version, changes.Moves((("shock_preload_m", 0.001 + k * 1e-4),))).state == "taken"
+        )
     assert len(draft.past) == 60
     for _ in range(60):
         assert changes.take(draft, draft.version, changes.TakeBack()).state == "taken"
@@ -106,7 +111,9 @@ def test_past_changes_are_kept_within_reason(demo):
 
 def test_putting_back_a_tank_never_leaves_more_fuel_than_it_holds(demo):
     draft = Setup.objects.get().draft
-    assert changes.take(draft, draft.version, changes.Moves((("tank_capacity_m3", 0.0145), ("fuel_fill_m3", 0.014)))).done
+    assert changes.take(
+        draft, draft.version, changes.Moves((("tank_capacity_m3", 0.0145), ("fuel_fill_m3", 0.014)))
+    ).done
     assert changes.take(draft, draft.version, changes.PutBack("tank_capacity_m3")).done
     assert draft.values["tank_capacity_m3"] == 0.0115
     assert draft.values["fuel_fill_m3"] == 0.0115
@@ -122,9 +129,11 @@ def test_a_change_of_any_kind_is_checked_stored_once_and_refused_in_words(demo):
     assert told.state == "stale"
     assert "another window" in told.words("metric")
     for change, words in (
-        (changes.Moves((("rear_sprocket_teeth", 500),)), "70"), (changes.Moves((("fuel_trim", 0.1),)), "kind"),
-        (changes.Whole({"stops": [{"passing": 2}, {"passing": 1}]}), "order"), (changes.Whole({"needle": 7}), "needles"),
-    ):  # fmt: skip
+        (changes.Moves((("rear_sprocket_teeth", 500),)), "70"),
+        (changes.Moves((("fuel_trim", 0.1),)), "kind"),
+        (changes.Whole({"stops": [{"passing": 2}, {"passing": 1}]}), "order"),
+        (changes.Whole({"needle": 7}), "needles"),
+    ):
         told = changes.take(draft, draft.version, change)
         assert told.state == "refused"
         assert words in told.words("metric"), told.words("metric")
@@ -137,7 +146,12 @@ def test_a_change_of_any_kind_is_checked_stored_once_and_refused_in_words(demo):
 
 
 def test_loopback_is_an_address_not_a_header(rf):
-    for address, host in (("127.0.0.1", "127.0.0.1:8000"), ("::1", "[::1]:8000"), ("127.0.0.1", "localhost"), ("127.0.0.1", "LOCALHOST:80")):
+    for address, host in (
+        ("127.0.0.1", "127.0.0.1:8000"),
+        ("::1", "[::1]:8000"),
+        ("127.0.0.1", "localhost"),
+        ("127.0.0.1", "LOCALHOST:80"),
+    ):
         assert garages.is_loopback(rf.get("/", REMOTE_ADDR=address, HTTP_HOST=host)), host
     for host in ("van.example:8000", "127.0.0.1.example", "0.0.0.0", "", "[::1"):
         assert not garages.is_loopback(rf.get("/", REMOTE_ADDR="127.0.0.1", HTTP_HOST=host)), host

@@ -79,10 +79,15 @@ def test_a_day_of_nobody_ends_a_session_from_elsewhere_but_not_here(ash, monkeyp
 
 def test_signing_out_everywhere_and_a_new_password_end_every_other_session(ash):
     one, two = signed_in(**HERE), signed_in(**AWAY)
-    wrong = one.post(reverse("garages:password"), {"old_password": "no", "new_password1": "ash-ash-ash-1", "new_password2": "ash-ash-ash-1"})
+    wrong = one.post(
+        reverse("garages:password"),
+        {"old_password": "no", "new_password1": "ash-ash-ash-1", "new_password2": "ash-ash-ash-1"},
+    )
     assert (wrong.status_code, ash.check_password(PASSWORD)) == (422, True)
     page = one.post(
-        reverse("garages:password"), {"old_password": PASSWORD, "new_password1": "another long one", "new_password2": "another long one"}, follow=True
+        reverse("garages:password"),
+        {"old_password": PASSWORD, "new_password1": "another long one", "new_password2": "another long one"},
+        follow=True,
     )
     assert "Your password is changed" in page.content.decode()
     assert one.get("/parts/").status_code == 200
@@ -97,7 +102,10 @@ def test_signing_out_everywhere_and_a_new_password_end_every_other_session(ash):
     for client in (three, four):
         assert client.get("/parts/").status_code == 302
     assert signed_in(**AWAY).get("/parts/").status_code == 200
-    assert [e for e in events() if e[0] in ("password changed", "signed out everywhere")] == [("password changed", "ash"), ("signed out everywhere", "ash")]
+    assert [e for e in events() if e[0] in ("password changed", "signed out everywhere")] == [
+        ("password changed", "ash"),
+        ("signed out everywhere", "ash"),
+    ]
 
 
 def test_the_log_says_who_came_and_who_did_not_and_nothing_that_was_typed(ash):
@@ -106,7 +114,12 @@ def test_the_log_says_who_came_and_who_did_not_and_nothing_that_was_typed(ash):
     client.post(reverse("garages:sign-in"), {"username": "my secret typed at the name", "password": ""})
     client.post(reverse("garages:sign-in"), {"username": "my secret typed at the name", "password": "x"})
     signed_in(**HERE).post(reverse("garages:sign-out"))
-    assert events() == [("sign-in failed", "ash"), ("sign-in failed", "(no such name)"), ("signed in", "ash"), ("signed out", "ash")]
+    assert events() == [
+        ("sign-in failed", "ash"),
+        ("sign-in failed", "(no such name)"),
+        ("signed in", "ash"),
+        ("signed out", "ash"),
+    ]
     text = security.path().read_text()
     assert not any(secret in text for secret in ("guess", "secret", PASSWORD))
     assert security.path().stat().st_mode & 0o077 == 0
@@ -190,8 +203,14 @@ def test_tls_with_an_authority_of_ones_own(tmp_path):
         assert answer.status == 200
         assert "secure" in answer.headers["Set-Cookie"].lower()
         assert answer.headers["Strict-Transport-Security"] is None
-        page = urllib.request.urlopen(f"https://localhost:{environment['PORT']}/authority/", context=trusting, timeout=20).read().decode()
-        der = urllib.request.urlopen(f"https://localhost:{environment['PORT']}/authority/lynxwort-authority.crt", context=trusting, timeout=20).read()
+        page = (
+            urllib.request.urlopen(f"https://localhost:{environment['PORT']}/authority/", context=trusting, timeout=20)
+            .read()
+            .decode()
+        )
+        der = urllib.request.urlopen(
+            f"https://localhost:{environment['PORT']}/authority/lynxwort-authority.crt", context=trusting, timeout=20
+        ).read()
         assert ssl.DER_cert_to_PEM_cert(der).strip() == (tmp_path / "tls" / "authority.pem").read_text().strip()
         assert re.search(r"([0-9A-F]{2}:){31}[0-9A-F]{2}", page)
         assert all(p.stat().st_mode & 0o077 == 0 for p in (tmp_path / "tls").iterdir())

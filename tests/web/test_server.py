@@ -58,7 +58,9 @@ def test_a_draft_outlives_a_killed_server(served, place):
     visitor.post("/bench/put/", visitor.text("/"), setup="1", race="1")
     page = bench_page(visitor, "drive")
     version = re.search(r'data-version="(\d+)"', page).group(1)
-    visitor.post("/bench/1/1/drive/notch/", visitor.text("/"), version=version, moves=json.dumps([["rear_sprocket_teeth", 50]]))
+    visitor.post(
+        "/bench/1/1/drive/notch/", visitor.text("/"), version=version, moves=json.dumps([["rear_sprocket_teeth", 50]])
+    )
     process.send_signal(signal.SIGKILL)
     process.wait(20)
     again, visitor = serve(place)

@@ -7,8 +7,13 @@ import pytest
 
 CSS = (Path(__file__).parents[2] / "frontend/app.css").read_text()
 DAY = dict(re.findall(r"--([\w-]+): (#[0-9a-f]{6});", CSS.split(":root {")[1].split("}")[0]))
-NIGHT = DAY | dict(re.findall(r"--([\w-]+): (#[0-9a-f]{6});", CSS.split(':root[data-theme="night"] {')[1].split("}")[0]))
-BARS = {"day": DAY["ink"], "night": re.search(r':root\[data-theme="night"\] :is\(\.top, \.ledger\) \{ --ink: (#[0-9a-f]{6})', CSS).group(1)}
+NIGHT = DAY | dict(
+    re.findall(r"--([\w-]+): (#[0-9a-f]{6});", CSS.split(':root[data-theme="night"] {')[1].split("}")[0])
+)
+BARS = {
+    "day": DAY["ink"],
+    "night": re.search(r':root\[data-theme="night"\] :is\(\.top, \.ledger\) \{ --ink: (#[0-9a-f]{6})', CSS).group(1),
+}
 
 
 def luminance(colour: str) -> float:
@@ -24,9 +29,27 @@ def contrast(a: str, b: str) -> float:
 
 @pytest.mark.parametrize(
     ("text", "ground", "least"),
-    [("ink", "paper", 7), ("ink", "panel", 7), ("ink", "rail", 7), ("on-wort", "wort-fill", 6.5), ("on-now", "now", 7), ("ink", "field", 7), ("on-ink", "ink", 7), ("on-alarm", "alarm", 5.5), ("soft", "panel", 7), ("soft", "paper", 5.5), ("soft", "rail", 5),
-     ("moss", "panel", 5.5), ("rust", "panel", 5.5), ("rust", "paper", 5), ("slate", "panel", 5), ("wort", "panel", 5.5), ("edge", "panel", 3), ("edge", "field", 3)],
-)  # fmt: skip
+    [
+        ("ink", "paper", 7),
+        ("ink", "panel", 7),
+        ("ink", "rail", 7),
+        ("on-wort", "wort-fill", 6.5),
+        ("on-now", "now", 7),
+        ("ink", "field", 7),
+        ("on-ink", "ink", 7),
+        ("on-alarm", "alarm", 5.5),
+        ("soft", "panel", 7),
+        ("soft", "paper", 5.5),
+        ("soft", "rail", 5),
+        ("moss", "panel", 5.5),
+        ("rust", "panel", 5.5),
+        ("rust", "paper", 5),
+        ("slate", "panel", 5),
+        ("wort", "panel", 5.5),
+        ("edge", "panel", 3),
+        ("edge", "field", 3),
+    ],
+)
 @pytest.mark.parametrize("theme", ["day", "night"])
 def test_token_contrast(text, ground, least, theme):
     tokens = DAY if theme == "day" else NIGHT
@@ -35,7 +58,13 @@ def test_token_contrast(text, ground, least, theme):
 
 @pytest.mark.parametrize("theme", ["day", "night"])
 def test_the_bars_above_and_below_hold_in_both_themes(theme):
-    for text, least in (("#faf6ec", 7), (DAY["on-ink-soft"], 7), (DAY["rust-on-ink"], 5.5), (DAY["moss-on-ink"], 7), (DAY["wort-fill"], 5.5)):
+    for text, least in (
+        ("#faf6ec", 7),
+        (DAY["on-ink-soft"], 7),
+        (DAY["rust-on-ink"], 5.5),
+        (DAY["moss-on-ink"], 7),
+        (DAY["wort-fill"], 5.5),
+    ):
         assert contrast(text, BARS[theme]) >= least
 
 

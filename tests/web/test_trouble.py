@@ -31,28 +31,46 @@ def failing(error):
     return fail
 
 
-@pytest.mark.parametrize(("said", "words"), [
-    ("database or disk is full", "The disk is full"), ("database is locked", "The database is busy"), ("attempt to write a readonly database", "can only be read"),
-    ("database disk image is malformed", "cannot be read"), ("no such table: bikes_draft", "another version"), ("disk I/O error", "does not answer"),
-])  # fmt: skip
-def test_trouble_is_told_in_plain_words_and_nothing_is_half_done(demo, monkeypatch, django_assert_num_queries, said, words):
+@pytest.mark.parametrize(
+    ("said", "words"),
+    [
+        ("database or disk is full", "The disk is full"),
+        ("database is locked", "The database is busy"),
+        ("attempt to write a readonly database", "can only be read"),
+        ("database disk image is malformed", "cannot be read"),
+        ("no such table: bikes_draft", "another version"),
+        ("disk I/O error", "does not answer"),
+    ],
+)
+def test_trouble_is_told_in_plain_words_and_nothing_is_half_done(
+    demo, monkeypatch, django_assert_num_queries, said, words
+):
     client = Client(raise_request_exception=False)
     client.cookies = demo.cookies
     before = Draft.objects.get()
     monkeypatch.setattr(changes, "_written", failing(OperationalError(said)))
-    answer = client.post(f"{demo.base}fuelling/notch/", {"version": before.version, "moves": '[["main_jet", 168.0]]'}, **HX)
+    answer = client.post(
+        f"{demo.base}fuelling/notch/", {"version": before.version, "moves": '[["main_jet", 168.0]]'}, **HX
+    )
     assert answer.status_code == 503
     assert answer.headers["Retry-After"]
     assert words in answer.content.decode()
     assert Draft.objects.get().values == before.values
     monkeypatch.undo()
-    assert client.post(f"{demo.base}fuelling/notch/", {"version": before.version, "moves": '[["main_jet", 168.0]]'}, **HX).status_code == 200
+    assert (
+        client.post(
+            f"{demo.base}fuelling/notch/", {"version": before.version, "moves": '[["main_jet", 168.0]]'}, **HX
+        ).status_code
+        == 200
+    )
 
 
 def test_the_page_of_trouble_needs_no_database(demo, monkeypatch):
     client = Client(raise_request_exception=False)
     client.cookies = demo.cookies
-    monkeypatch.setattr("lynxwort.web.garages.middleware.units_of_person", failing(OperationalError("database is locked")))
+    monkeypatch.setattr(
+        "lynxwort.web.garages.middleware.units_of_person", failing(OperationalError("database is locked"))
+    )
     monkeypatch.setattr("lynxwort.web.ui.errors.render", failing(OperationalError("database is locked")))
     answer = client.get("/")
     assert answer.status_code == 503
@@ -64,13 +82,26 @@ def test_no_page_that_only_looks_fails_because_it_cannot_note_something(demo, mo
     full = OperationalError("database or disk is full")
     monkeypatch.setattr(Job.objects, "get_or_create", failing(full))
     monkeypatch.setattr("lynxwort.web.bench.models.Pairing.objects.update_or_create", failing(full))
-    for where in ("/", f"{demo.base}purpose/", f"{demo.base}fuelling/", f"{demo.base}range/", f"{demo.base}card/", "/parts/", "/riders/"):
+    for where in (
+        "/",
+        f"{demo.base}purpose/",
+        f"{demo.base}fuelling/",
+        f"{demo.base}range/",
+        f"{demo.base}card/",
+        "/parts/",
+        "/riders/",
+    ):
         assert demo.get(where).status_code == 200, where
 
 
 def test_a_keep_that_was_committed_is_said_to_be_kept(demo, monkeypatch):
-    demo.post(f"{demo.base}fuelling/notch/", {"version": Draft.objects.get().version, "moves": '[["main_jet", 168.0]]'}, **HX)
-    monkeypatch.setattr("lynxwort.web.bench.models.Pairing.objects.update_or_create", failing(OperationalError("database or disk is full")))
+    demo.post(
+        f"{demo.base}fuelling/notch/", {"version": Draft.objects.get().version, "moves": '[["main_jet", 168.0]]'}, **HX
+    )
+    monkeypatch.setattr(
+        "lynxwort.web.bench.models.Pairing.objects.update_or_create",
+        failing(OperationalError("database or disk is full")),
+    )
     monkeypatch.setattr(Job.objects, "get_or_create", failing(OperationalError("database or disk is full")))
     answer = demo.post(f"{demo.base}fuelling/keep/", {"version": Draft.objects.get().version, "reason": "frost"}, **HX)
     assert answer.status_code == 200
@@ -170,7 +201,14 @@ def test_health_says_what_has_stopped_and_pages_do_too(demo, monkeypatch):
 def started(folder, *command, **environment):
     clean = {k: v for k, v in os.environ.items() if not k.startswith(("LYNXWORT", "DJANGO", "PORT"))}
     known = clean | {"LYNXWORT_DATA": str(folder)} | environment
-    return subprocess.run([sys.executable, "manage.py", *(command or ("serve",))], cwd=ROOT, env=known, capture_output=True, text=True, timeout=120)
+    return subprocess.run(
+        [sys.executable, "manage.py", *(command or ("serve",))],
+        cwd=ROOT,
+        env=known,
+        capture_output=True,
+        text=True,
+        timeout=120,
+    )
 
 
 def last_line(done) -> str:
@@ -194,7 +232,9 @@ def test_a_database_of_a_newer_version_is_left_alone(tmp_path):
     import sqlite3
 
     with sqlite3.connect(tmp_path / "lynxwort.sqlite3") as base:
-        base.execute("INSERT INTO django_migrations (app, name, applied) VALUES ('bikes', '0999_from_the_future', '2030-01-01')")
+        base.execute(
+            "INSERT INTO django_migrations (app, name, applied) VALUES ('bikes', '0999_from_the_future', '2030-01-01')"
+        )
     assert "newer Lynxwort" in last_line(started(tmp_path))
 
 

@@ -52,14 +52,28 @@ def upgraded(tmp_path_factory):
     folder = tmp_path_factory.mktemp("upgraded")
     (folder / "lynxwort.sqlite3").write_bytes(gzip.decompress(OLD.read_bytes()))
     before = sqlite3.connect(folder / "lynxwort.sqlite3")
-    kept = [(n, reason, json.loads(document)["setup"], json.loads(report)) for n, reason, document, report in
-            before.execute("SELECT number, reason, document, report FROM bikes_revision ORDER BY number")]  # fmt: skip
+    kept = [
+        (n, reason, json.loads(document)["setup"], json.loads(report))
+        for n, reason, document, report in before.execute(
+            "SELECT number, reason, document, report FROM bikes_revision ORDER BY number"
+        )
+    ]
     before.close()
     known = {k: v for k, v in os.environ.items() if not k.startswith(("LYNXWORT", "DJANGO"))}
-    known |= {"LYNXWORT_DATA": str(folder), "LYNXWORT_DEMO": "1", "DJANGO_SETTINGS_MODULE": "lynxwort.web.settings", "PYTHONPATH": str(ROOT / "src")}
-    for command in (["manage.py", "migrate", "--verbosity", "0"], ["manage.py", "collectstatic", "--noinput", "--verbosity", "0"]):
+    known |= {
+        "LYNXWORT_DATA": str(folder),
+        "LYNXWORT_DEMO": "1",
+        "DJANGO_SETTINGS_MODULE": "lynxwort.web.settings",
+        "PYTHONPATH": str(ROOT / "src"),
+    }
+    for command in (
+        ["manage.py", "migrate", "--verbosity", "0"],
+        ["manage.py", "collectstatic", "--noinput", "--verbosity", "0"],
+    ):
         subprocess.run([sys.executable, *command], cwd=ROOT, env=known, check=True, capture_output=True)
-    done = subprocess.run([sys.executable, "-c", VISIT], cwd=ROOT, env=known, check=True, capture_output=True, text=True, timeout=300)
+    done = subprocess.run(
+        [sys.executable, "-c", VISIT], cwd=ROOT, env=known, check=True, capture_output=True, text=True, timeout=300
+    )
     return kept, json.loads(done.stdout.strip().splitlines()[-1]), folder
 
 
@@ -70,10 +84,24 @@ def test_every_revision_of_an_old_database_opens_as_it_was_kept(upgraded):
     for (number, reason, values, report), now in zip(kept, found["revisions"], strict=True):
         assert now == [number, reason, values, report["core_version"], 302, True]
     after = sqlite3.connect(folder / "lynxwort.sqlite3")
-    assert [json.loads(r) for (r,) in after.execute("SELECT report FROM bikes_revision ORDER BY number")] == [k[3] for k in kept]
+    assert [json.loads(r) for (r,) in after.execute("SELECT report FROM bikes_revision ORDER BY number")] == [
+        k[3] for k in kept
+    ]
     assert after.execute("PRAGMA integrity_check").fetchone()[0] == "ok"
-    for table in ("garages_garage", "races_course", "races_rider", "races_race", "bikes_bike", "bikes_setup", "bikes_revision", "bikes_draft", "parts_ownedpart",
-                  "readings_reading", "bench_felt", "bench_pairing"):  # fmt: skip
+    for table in (
+        "garages_garage",
+        "races_course",
+        "races_rider",
+        "races_race",
+        "bikes_bike",
+        "bikes_setup",
+        "bikes_revision",
+        "bikes_draft",
+        "parts_ownedpart",
+        "readings_reading",
+        "bench_felt",
+        "bench_pairing",
+    ):
         rows, different = after.execute(f"SELECT COUNT(*), COUNT(DISTINCT uid) FROM {table}").fetchone()
         assert rows == different > 0, table
 

@@ -1,7 +1,8 @@
 """Killed at any moment, a thousand times: no setup that was said to be kept is lost or torn.
 
-A process with the pages in it is forked again and again; each keeps one setup after another through the real views, says so on a pipe when it was
-answered, and is killed within a fraction of a second. Afterwards the database is looked at from outside.
+A process with the pages in it is forked again and again; each keeps one setup after another through the real views,
+says so on a pipe when it was answered, and is killed within a fraction of a second. Afterwards the database is looked
+at from outside.
 """
 
 import json
@@ -30,12 +31,18 @@ def _child(pipe: int, turn: int) -> None:
     client.force_login(User.objects.get(username="demo"), backend="django.contrib.auth.backends.ModelBackend")
     for n in range(1_000_000):
         draft = Draft.objects.select_related("setup__head").get()
-        teeth = 47 if draft.setup.head.values["rear_sprocket_teeth"] != 47 else 49  # other than what is kept, whatever the draft of a killed one holds
+        teeth = (
+            47 if draft.setup.head.values["rear_sprocket_teeth"] != 47 else 49
+        )  # other than what is kept, whatever the draft of a killed one holds
         moved = client.post(
-            "/bench/1/1/drive/notch/", {"version": draft.version, "moves": json.dumps([["rear_sprocket_teeth", teeth]])}, HTTP_HX_REQUEST="true"
+            "/bench/1/1/drive/notch/",
+            {"version": draft.version, "moves": json.dumps([["rear_sprocket_teeth", teeth]])},
+            HTTP_HX_REQUEST="true",
         )
         reason = f"kill {turn} {n}"
-        kept = client.post("/bench/1/1/drive/keep/", {"version": Draft.objects.get().version, "reason": reason}, HTTP_HX_REQUEST="true")
+        kept = client.post(
+            "/bench/1/1/drive/keep/", {"version": Draft.objects.get().version, "reason": reason}, HTTP_HX_REQUEST="true"
+        )
         if moved.status_code == kept.status_code == 200:
             os.write(pipe, (json.dumps([reason, teeth]) + "\n").encode())
 
@@ -61,7 +68,11 @@ def _fork_and_kill(turn: int, after_s: float) -> list[list]:
 def run() -> int:
     """Kill and look."""
     folder = Path(tempfile.mkdtemp(prefix="lynxwort-kills-"))
-    os.environ |= {"LYNXWORT_DATA": str(folder), "LYNXWORT_DEMO": "1", "DJANGO_SETTINGS_MODULE": "lynxwort.web.settings"}
+    os.environ |= {
+        "LYNXWORT_DATA": str(folder),
+        "LYNXWORT_DEMO": "1",
+        "DJANGO_SETTINGS_MODULE": "lynxwort.web.settings",
+    }
     import django
 
     django.setup()
@@ -93,12 +104,16 @@ def run() -> int:
         }
         numbers = [n for (n,) in base.execute("SELECT number FROM bikes_revision ORDER BY number")]
         head, last = base.execute(
-            "SELECT r.number, (SELECT MAX(number) FROM bikes_revision) FROM bikes_setup s JOIN bikes_revision r ON r.id = s.head_id"
+            "SELECT r.number, (SELECT MAX(number) FROM bikes_revision) FROM bikes_setup s JOIN bikes_revision r "
+            "ON r.id = s.head_id"
         ).fetchone()
     lost = sum(reason not in rows or rows[reason][0]["setup"]["rear_sprocket_teeth"] != teeth for reason, teeth in said)
     gaps = numbers != list(range(1, len(numbers) + 1)) or head != last
-    print(f"{KILLS} kills in {time.perf_counter() - first:.0f} s; {len(said)} setups said to be kept: {lost} lost or other than said; {torn} times torn; "
-          f"numbers in order: {'no' if gaps else 'yes'}")  # fmt: skip
+    print(
+        f"{KILLS} kills in {time.perf_counter() - first:.0f} s; {len(said)} setups said to be kept: {lost} lost "
+        f"or other than said; {torn} times torn; "
+        f"numbers in order: {'no' if gaps else 'yes'}"
+    )
     return int(bool(lost or torn or gaps))
 
 

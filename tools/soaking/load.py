@@ -1,4 +1,6 @@
-"""Load: five actions a second, beside an older version in turns when BASE names a checkout of it; then more sessions than the machine can carry."""
+"""Load: five actions a second, beside an older version in turns when BASE names a checkout of it; then more sessions
+than the machine can carry.
+"""
 
 import json
 import os
@@ -15,7 +17,11 @@ from tests.served import ROOT, Visitor, bench_page, environment_of, prepare, ser
 
 RATE_PER_S, TURN_S, TURNS, SESSIONS = 5.0, 60.0, int(os.environ.get("TURNS", "5")), 12
 STATIONS = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range", "card")
-MOVES = (("rear_sprocket_teeth", (47, 48, 49, 50)), ("main_jet", (165.0, 167.5, 170.0, 172.5)), ("shock_preload_m", (0.010, 0.011, 0.012)))
+MOVES = (
+    ("rear_sprocket_teeth", (47, 48, 49, 50)),
+    ("main_jet", (165.0, 167.5, 170.0, 172.5)),
+    ("shock_preload_m", (0.010, 0.011, 0.012)),
+)
 
 
 def act(visitor: Visitor, rng: random.Random) -> tuple[float, str]:
@@ -32,7 +38,12 @@ def act(visitor: Visitor, rng: random.Random) -> tuple[float, str]:
             version = re.search(r'data-version="(\d+)"', page)
             start = time.perf_counter()
             tunable, values = rng.choice(MOVES)
-            visitor.post("/bench/1/1/drive/notch/", page, version=version.group(1) if version else "1", moves=json.dumps([[tunable, rng.choice(values)]]))
+            visitor.post(
+                "/bench/1/1/drive/notch/",
+                page,
+                version=version.group(1) if version else "1",
+                moves=json.dumps([[tunable, rng.choice(values)]]),
+            )
     except urllib.error.HTTPError as error:
         error.read()
         code = {503: "wait", 409: "ok", 422: "ok"}.get(error.code, str(error.code))
@@ -57,7 +68,9 @@ def paced(visitors: list[Visitor], seconds: float, seed: int) -> list[tuple[floa
 
     end, n = time.perf_counter() + seconds, 0
     while time.perf_counter() < end:
-        thread = threading.Thread(target=one, args=(visitors[n % len(visitors)], random.Random(rng.random())), daemon=True)
+        thread = threading.Thread(
+            target=one, args=(visitors[n % len(visitors)], random.Random(rng.random())), daemon=True
+        )
         thread.start()
         threads.append(thread)
         n += 1
@@ -117,7 +130,10 @@ def said(name: str, found: list[tuple[float, str]]) -> str:
         if code not in ("ok", "wait"):
             wrong[code] = wrong.get(code, 0) + 1
     waits = sum(code == "wait" for _t, code in found)
-    return f"| {name} | {len(found)} | {statistics.median(good) if good else 0:.3f} | {p95:.3f} | {max(t for t, _c in found):.1f} | {waits} | {wrong or 0} |"
+    return (
+        f"| {name} | {len(found)} | {statistics.median(good) if good else 0:.3f} | {p95:.3f} | "
+        f"{max(t for t, _c in found):.1f} | {waits} | {wrong or 0} |"
+    )
 
 
 def run() -> int:

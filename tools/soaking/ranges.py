@@ -14,7 +14,10 @@ TRUTHS = int(os.environ.get("TRUTHS", "2000"))
 def said(race: str, name: str, cover: Cover) -> str:
     """One row of the table."""
     whole = cover.low + cover.inside + cover.high
-    return f"| {race} | {name} | {100 * cover.low / whole:.1f} | {100 * cover.share:.1f} | {100 * cover.high / whole:.1f} | {'yes' if cover.bounded else ''} |"
+    return (
+        f"| {race} | {name} | {100 * cover.low / whole:.1f} | {100 * cover.share:.1f} | "
+        f"{100 * cover.high / whole:.1f} | {'yes' if cover.bounded else ''} |"
+    )
 
 
 def run() -> int:
@@ -24,7 +27,9 @@ def run() -> int:
     for race in scenario.RACES:
         inputs = scenario.inputs(race)
         report = evaluate(inputs, depth="full")
-        found = ridden(report, TRUTHS, seed=2027) | {f"rear spring wanted, {k}": v for k, v in sprung(inputs, report, TRUTHS // 8, seed=2027).items()}
+        found = ridden(report, TRUTHS, seed=2027) | {
+            f"rear spring wanted, {k}": v for k, v in sprung(inputs, report, TRUTHS // 8, seed=2027).items()
+        }
         for name, cover in found.items():
             print(said(race, name, cover), flush=True)
             if cover.share < 0.85:

@@ -62,10 +62,17 @@ def run(arguments: argparse.Namespace) -> Any:
         "highest_m": float(course.height_m.max()),
         "climb_by_source": {s: asdict(c) for s, c in climb_by_source(track).items()},
         "ground": [
-            {"from_m": float(course.distance_m[a]), "to_m": float(course.distance_m[b]), "ground": GROUNDS[int(course.ground[a])],
-             "surface": dict(zip(COLUMNS, course.rows[course.surface[a]].tolist(), strict=True))}
+            {
+                "from_m": float(course.distance_m[a]),
+                "to_m": float(course.distance_m[b]),
+                "ground": GROUNDS[int(course.ground[a])],
+                "surface": dict(zip(COLUMNS, course.rows[course.surface[a]].tolist(), strict=True)),
+            }
             for a, b in itertools.pairwise(edges)
         ],
-        "bends": {"radius_m_median": float(1.0 / max(np.median(bends), 1e-6)), "share_under_20_m": float((bends > 0.05).mean())},
+        "bends": {
+            "radius_m_median": float(1.0 / max(np.median(bends), 1e-6)),
+            "share_under_20_m": float((bends > 0.05).mean()),
+        },
         "hills": [h.model_dump(exclude_defaults=True) for h in stage.hills],
-    }  # fmt: skip
+    }

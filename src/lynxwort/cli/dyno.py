@@ -15,7 +15,12 @@ def add(verbs: Any) -> None:
     verb.add_argument("file", nargs="+")
     verb.add_argument("--setup", required=True, help="the document")
     verb.add_argument("--place", choices=("wheel", "crank"), default="wheel")
-    verb.add_argument("--standard", choices=("none", "sae_j1349", "iso_1585", "din_70020"), default="none", help="what the sheet has corrected to")
+    verb.add_argument(
+        "--standard",
+        choices=("none", "sae_j1349", "iso_1585", "din_70020"),
+        default="none",
+        help="what the sheet has corrected to",
+    )
     verb.add_argument("--temperature", type=float, default=20.0, help="of the run [°C]")
     verb.add_argument("--pressure", type=float, default=1013.25, help="station pressure of the run [hPa]")
     verb.add_argument("--humidity", type=float, default=50.0, help="of the run [%%]")
@@ -34,17 +39,35 @@ def run(arguments: argparse.Namespace) -> Any:
 
     inputs = load_inputs(read_document(arguments.setup))
     try:
-        air = AirState(pressure_pa=100.0 * arguments.pressure, temperature_k=arguments.temperature + 273.15, relative_humidity=arguments.humidity / 100.0)
+        air = AirState(
+            pressure_pa=100.0 * arguments.pressure,
+            temperature_k=arguments.temperature + 273.15,
+            relative_humidity=arguments.humidity / 100.0,
+        )
     except OutOfModelRange as error:
-        raise InputRefused(Refusal(path="air", code="out_of_model_range", low=error.low, high=error.high, unit=error.unit)) from None
+        raise InputRefused(
+            Refusal(path="air", code="out_of_model_range", low=error.low, high=error.high, unit=error.unit)
+        ) from None
     runs, rows = [], []
     for path in arguments.file:
         columns, _names, holes = read_table(path, dyno.HEADINGS, arguments.column)
         rpm, torque, _seen = dyno.run_columns(columns)
-        crank = dyno.crank_torque(torque, place=arguments.place, standard=arguments.standard, air=air, efficiency=inputs.bike.transmission.efficiency)
+        crank = dyno.crank_torque(
+            torque,
+            place=arguments.place,
+            standard=arguments.standard,
+            air=air,
+            efficiency=inputs.bike.transmission.efficiency,
+        )
         runs.append((rpm, crank))
         band = dyno.band_of(rpm, crank, float(rpm[0]), float(rpm[-1]))
-        rows.append({"file": Path(path).name, "holes": holes, "rpm": rpm.tolist(), "torque_nm": crank.tolist(), **asdict(band)})
+        rows.append(
+            {"file": Path(path).name, "holes": holes, "rpm": rpm.tolist(), "torque_nm": crank.tolist(), **asdict(band)}
+        )
     repeat = dyno.repeatability(runs)
-    return {"runs": rows, "repeatability": None if repeat is None else {"sd": repeat[0], "sd_high": repeat[1]},
-            "factor_to_standard": dyno.to_standard_factor(arguments.standard, air), "mean_torque_nm": float(np.mean([r[1].mean() for r in runs]))}  # fmt: skip
+    return {
+        "runs": rows,
+        "repeatability": None if repeat is None else {"sd": repeat[0], "sd_high": repeat[1]},
+        "factor_to_standard": dyno.to_standard_factor(arguments.standard, air),
+        "mean_torque_nm": float(np.mean([r[1].mean() for r in runs])),
+    }

@@ -12,7 +12,9 @@ def add(verbs: Any) -> None:
     """Add the verb to the command line."""
     verb = verbs.add_parser("evaluate", help="judge one document")
     verb.add_argument("file", nargs="?")
-    verb.add_argument("--views", nargs="*", metavar="NAME", help="also the data of the drawings: those named like drive.pull, or all")
+    verb.add_argument(
+        "--views", nargs="*", metavar="NAME", help="also the data of the drawings: those named like drive.pull, or all"
+    )
     verb.add_argument("--example", action="store_true", help="print the demo's document")
     verb.add_argument("--schema", action="store_true", help="print the JSON Schema of the document")
     verb.set_defaults(run=run)
@@ -40,7 +42,9 @@ def run(arguments: argparse.Namespace) -> Any:
             raise InputRefused(Refusal(path="views", code="not_a_choice", message=name))
     report = evaluate(load_inputs(read_document(arguments.file)), depth="full", need=ALL.union(wanted))
     # what is proposed is tried first
-    report = replace(report, findings=tuple(f for station in STATIONS for f in report.ask(single.judged, report, station)))
+    report = replace(
+        report, findings=tuple(f for station in STATIONS for f in report.ask(single.judged, report, station))
+    )
     answer = report.to_json()
     if wanted:
         answer["views"] = plain({name.removeprefix("views."): report.views[name] for name in wanted})

@@ -15,8 +15,12 @@ def read_document(path: str) -> Any:
         raise InputRefused(Refusal(path="", code="not_json", message=str(error))) from None
 
 
-def read_table(path: str, headings: dict[str, tuple[str, ...]], chosen: list[str]) -> tuple[dict[str, Any], dict[str, str], int]:
-    """Columns of a delimited file, their headings, and how many rows had holes. chosen: "what=number" of a column, from 1. Raises InputRefused."""
+def read_table(
+    path: str, headings: dict[str, tuple[str, ...]], chosen: list[str]
+) -> tuple[dict[str, Any], dict[str, str], int]:
+    """Columns of a delimited file, their headings, and how many rows had holes. chosen: "what=number" of a column, from
+    1. Raises InputRefused.
+    """
     from lynxwort.core.units.tables import guess_columns, read_columns, read_head
 
     with Path(path).open(encoding="utf-8-sig", errors="replace") as file:

@@ -30,17 +30,34 @@ def run(arguments: argparse.Namespace) -> Any:
     if isinstance(engine, Electric):
         raise InputRefused(Refusal(path="bike.engine.kind", code="burns_nothing"))
     columns, names, holes = read_table(arguments.file, logs.HEADINGS, arguments.column)
-    made = engine.injection if isinstance(engine, Injected) else Injection()  # a carburettor's mixture is told on the usual axes, and has no trims
+    made = (
+        engine.injection if isinstance(engine, Injected) else Injection()
+    )  # a carburettor's mixture is told on the usual axes, and has no trims
     rpm, throttle = np.array(made.rpm_axis), np.array(made.throttle_axis)
     log = logs.channels(columns, names, gauge_afr=arguments.gauge)
-    found = logs.judge(log, rpm_axis=rpm, throttle_axis=throttle, part=made.target_part, full=made.target_full, idle_rpm=engine.idle_rpm)
+    found = logs.judge(
+        log,
+        rpm_axis=rpm,
+        throttle_axis=throttle,
+        part=made.target_part,
+        full=made.target_full,
+        idle_rpm=engine.idle_rpm,
+    )
     shape = rpm.size, throttle.size
     present = np.reshape(inputs.setup.map_trims, shape) if inputs.setup.map_trims else np.zeros(shape)
     trims = logs.proposed_trims(present, found.binned, two_stroke=inputs.bike.is_two_stroke)
     binned = found.binned
     return {
-        "columns": names, "rows": found.rows, "holes": holes, "kept_share": found.kept, "lag_s": found.lag_s,
-        "rms_error": logs.rms(np.nan_to_num(binned.error), binned.hits), "rpm": list(made.rpm_axis), "throttle": list(made.throttle_axis),
-        "hits": binned.hits.tolist(), "error": [[None if np.isnan(v) else float(v) for v in row] for row in binned.error],
-        "sd": binned.sd.tolist(), "trims": trims.tolist() if isinstance(engine, Injected) else None,
-    }  # fmt: skip
+        "columns": names,
+        "rows": found.rows,
+        "holes": holes,
+        "kept_share": found.kept,
+        "lag_s": found.lag_s,
+        "rms_error": logs.rms(np.nan_to_num(binned.error), binned.hits),
+        "rpm": list(made.rpm_axis),
+        "throttle": list(made.throttle_axis),
+        "hits": binned.hits.tolist(),
+        "error": [[None if np.isnan(v) else float(v) for v in row] for row in binned.error],
+        "sd": binned.sd.tolist(),
+        "trims": trims.tolist() if isinstance(engine, Injected) else None,
+    }

@@ -19,7 +19,9 @@ def _print(data: Any) -> None:
 
 def main(argv: list[str] | None = None) -> int:
     """Run one verb; see the package's head."""
-    parser = argparse.ArgumentParser(prog="python -m lynxwort", description=cli.__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
+    parser = argparse.ArgumentParser(
+        prog="python -m lynxwort", description=cli.__doc__, formatter_class=argparse.RawDescriptionHelpFormatter
+    )
     verbs = parser.add_subparsers(dest="verb", required=True)
     for verb in (evaluate, course, sweep, stops, stack, ride, log, dyno):
         verb.add(verbs)

@@ -11,7 +11,11 @@ def add(verbs: Any) -> None:
     """Add the verb to the command line."""
     verb = verbs.add_parser("ride", help="the bike over the pieces of the document's course")
     verb.add_argument("file")
-    verb.add_argument("--felt", choices=("bottoms", "blows_through", "harsh", "packs", "kicks", "skips"), help="a complaint to look into")
+    verb.add_argument(
+        "--felt",
+        choices=("bottoms", "blows_through", "harsh", "packs", "kicks", "skips"),
+        help="a complaint to look into",
+    )
     verb.add_argument("--end", choices=("front", "rear"), default="rear")
     verb.set_defaults(run=run)
 
@@ -28,5 +32,7 @@ def run(arguments: argparse.Namespace) -> Any:
     if arguments.felt:
         found["advice"] = asdict(report.ask(complaints.advise, arguments.felt, arguments.end))
         for tool in found["advice"]["tools"]:
-            tool["changes"] = {k: v if isinstance(v, int | float) else [s.model_dump() for s in v] for k, v in tool["changes"].items()}
+            tool["changes"] = {
+                k: v if isinstance(v, int | float) else [s.model_dump() for s in v] for k, v in tool["changes"].items()
+            }
     return found

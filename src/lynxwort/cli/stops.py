@@ -1,4 +1,6 @@
-"""The stop plan of a document with its alternatives, the race on the clock, tanks or packs side by side; of a relay, who rides what."""
+"""The stop plan of a document with its alternatives, the race on the clock, tanks or packs side by side; of a relay,
+who rides what.
+"""
 
 import argparse
 from dataclasses import asdict
@@ -15,7 +17,9 @@ def add(verbs: Any) -> None:
 
 
 def run(arguments: argparse.Namespace) -> Any:
-    """The stop plan of a document with its alternatives, the race on the clock, tanks or packs side by side; of a relay, who rides what."""
+    """The stop plan of a document with its alternatives, the race on the clock, tanks or packs side by side; of a
+    relay, who rides what.
+    """
     from lynxwort.core.asks import tanks
     from lynxwort.core.asks.stops import kept_plan, plans
     from lynxwort.core.evaluate import evaluate
@@ -27,7 +31,9 @@ def run(arguments: argparse.Namespace) -> Any:
     kept, rows, shared = report.ask(kept_plan), report.ask(tanks.holders), report.ask(stints)
     best = tanks.smallest(rows)
     return {
-        "kept": None if kept is None else asdict(kept) | {"fills": [f.model_dump(exclude_none=True) for f in kept.fills]},
+        "kept": None
+        if kept is None
+        else asdict(kept) | {"fills": [f.model_dump(exclude_none=True) for f in kept.fills]},
         "plans": [asdict(p) | {"fills": [f.model_dump(exclude_none=True) for f in p.fills]} for p in report.ask(plans)],
         "moments": [asdict(m) for m in report.ask(moments)],
         "relay": None if shared is None else [asdict(s) | {"name": name} for s, name in shared],

@@ -26,7 +26,14 @@ def run(arguments: argparse.Namespace) -> Any:
     near, equal = near_equal(rows), equal_ratios(rows)
     pair = lambda row: None if row is None else {"front": row.front, "rear": row.rear}  # noqa: E731
     return {
-        "rows": [asdict(r) | {"near_equal": (r.front, r.rear) in near, "equal_ratio": [list(p) for p in equal.get((r.front, r.rear), [])]} for r in rows],
+        "rows": [
+            asdict(r)
+            | {
+                "near_equal": (r.front, r.rear) in near,
+                "equal_ratio": [list(p) for p in equal.get((r.front, r.rear), [])],
+            }
+            for r in rows
+        ],
         "proposal": pair(best),
         "schools": {name: pair(row) for name, row in schools(rows).items()},
     }

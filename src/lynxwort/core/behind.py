@@ -13,7 +13,9 @@ T = TypeVar("T")
 
 @cache
 def _read_by(question: Callable[..., Any]) -> Any:
-    """What a question reads: the class of its first argument, a station's input or all that follows from the document."""
+    """What a question reads: the class of its first argument, a station's input or all that follows from the
+    document.
+    """
     first = next(iter(inspect.signature(question).parameters))
     return get_type_hints(question)[first]
 

@@ -1,7 +1,7 @@
 """A bounded, thread-safe, least-recently-used cache per stage, keyed by each stage's own small input.
 
-There is no invalidation, only keys: the key holds the core version and everything the stage reads. A lock per key lets one
-thread compute while others that want the same wait for it.
+There is no invalidation, only keys: the key holds the core version and everything the stage reads. A lock per key lets
+one thread compute while others that want the same wait for it.
 """
 
 import threading
@@ -21,8 +21,8 @@ THINGS = 512
 
 @dataclass_transform(frozen_default=True, kw_only_default=True)
 def keyed(cls: type[T]) -> type[T]:
-    """A frozen dataclass that is a key: what a derived thing or a station is made from, and all that it may read. Hashed once, since it is looked up often;
-    what it works out of itself it may keep as a cached property.
+    """A frozen dataclass that is a key: what a derived thing or a station is made from, and all that it may read.
+    Hashed once, since it is looked up often; what it works out of itself it may keep as a cached property.
     """
     made = dataclass(frozen=True, kw_only=True)(cls)
     plain_hash, plain_eq = made.__hash__, made.__eq__
@@ -34,7 +34,9 @@ def keyed(cls: type[T]) -> type[T]:
         return found
 
     def equal(self: Any, other: object) -> bool:
-        return self is other or (type(self) is type(other) and hash(self) == hash(other) and plain_eq(self, other) is True)
+        return self is other or (
+            type(self) is type(other) and hash(self) == hash(other) and plain_eq(self, other) is True
+        )
 
     made._keyed = True  # type: ignore[attr-defined]
     made.__hash__, made.__eq__ = hashed, equal  # type: ignore[method-assign, assignment]
@@ -42,8 +44,8 @@ def keyed(cls: type[T]) -> type[T]:
 
 
 def bare(key: Any) -> Any:
-    """A key as it was before anything was worked out of it: what is kept must not hold on to the arrays that a keyed thing has made meanwhile,
-    nor to the fields that do not tell it apart.
+    """A key as it was before anything was worked out of it: what is kept must not hold on to the arrays that a keyed
+    thing has made meanwhile, nor to the fields that do not tell it apart.
     """
     if isinstance(key, tuple):
         return tuple(bare(k) for k in key)

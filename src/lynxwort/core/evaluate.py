@@ -24,7 +24,14 @@ ALL = frozenset(s.name for s in STATIONS)
 VIEWS = {f"views.{s.name}.{room}": question for s in STATIONS for room, question in s.views.items()}
 #: what may be asked for
 NEEDS = ALL | {f"{name}.figures" for name in ALL} | VIEWS.keys()
-_PENDING = {s.name: tuple(Figure(id=n, value=None, unit=f.unit, status="pending") for n, f in FIGURES.items() if n.startswith(f"{s.name}.")) for s in STATIONS}
+_PENDING = {
+    s.name: tuple(
+        Figure(id=n, value=None, unit=f.unit, status="pending")
+        for n, f in FIGURES.items()
+        if n.startswith(f"{s.name}.")
+    )
+    for s in STATIONS
+}
 
 
 def evaluate(
@@ -38,10 +45,11 @@ def evaluate(
     """Judge one setup for one race.
 
     depth "bench": one course simulation, ranges of what rests on it from `sensitivities` (those of the kept revision).
-    depth "full": the sensitivities are computed too, by simulating perturbed rides. The values are the same.
-    need: what is asked for: a station "drive", its figures alone "drive.figures", a view "views.drive.pull". Figures that were not asked for are pending,
-    a station without findings is unknown, and only the views asked for are there.
-    Raises InputRefused when the inputs cannot be put together (ground beyond the course, air outside the model), ValueError for a need there is not.
+    depth "full": the sensitivities are computed too, by simulating perturbed rides. The values are the same. need: what
+    is asked for: a station "drive", its figures alone "drive.figures", a view "views.drive.pull". Figures that were not
+    asked for are pending, a station without findings is unknown, and only the views asked for are there. Raises
+    InputRefused when the inputs cannot be put together (ground beyond the course, air outside the model), ValueError
+    for a need there is not.
     """
     if not NEEDS.issuperset(need):
         raise ValueError(f"nothing is called {sorted(set(need) - NEEDS)}")
@@ -50,13 +58,24 @@ def evaluate(
     try:
         stored = dict(rides_in_doubt(DriveInput.of(up)) if depth == "full" else sensitivities or {})
         up = replace(up, ranges=tuple(sorted((k, (v[0], v[1])) for k, v in stored.items())))
-        figures = {f.id: f for s in STATIONS for f in (s.measured(up) if {s.name, f"{s.name}.figures"} & asked else _PENDING[s.name])}
+        figures = {
+            f.id: f
+            for s in STATIONS
+            for f in (s.measured(up) if {s.name, f"{s.name}.figures"} & asked else _PENDING[s.name])
+        }
         findings = tuple(f for s in STATIONS if s.name in need for f in s.judged(up))
         behind = Behind(up)
         views = {name: behind.ask(VIEWS[name]) for name in sorted(need) if name in VIEWS}
     except OutOfModelRange as error:
         raise InputRefused(
-            Refusal(path="race.air", code="out_of_model_range", low=error.low, high=error.high, unit=error.unit, message=error.quantity)
+            Refusal(
+                path="race.air",
+                code="out_of_model_range",
+                low=error.low,
+                high=error.high,
+                unit=error.unit,
+                message=error.quantity,
+            )
         ) from error
     return Report(
         core_version=CORE_VERSION,
@@ -71,6 +90,8 @@ def evaluate(
 
 
 def figures_needed(shown: Collection[str]) -> frozenset[str]:
-    """What evaluate needs to judge these figures against those of another report: their stations, and the mixture wherever leaning it would pay."""
+    """What evaluate needs to judge these figures against those of another report: their stations, and the mixture
+    wherever leaning it would pay.
+    """
     stations = {name.split(".", 1)[0] for name in shown}
     return frozenset(f"{name}.figures" for name in stations | ({"fuelling"} if "range" in stations else set()))

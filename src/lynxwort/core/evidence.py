@@ -1,7 +1,8 @@
 """A positive quantity learned from measurements of it: a Gaussian update in logarithms, blunder-proof.
 
-Reference for the contaminated-normal update: [box1968] G. E. P. Box, G. C. Tiao, A Bayesian approach to some outlier problems, Biometrika
-55 (1968) 119; without blunders it is [gelman2013] eq. 2.11. Share and spread of blunders: assumption.
+Reference for the contaminated-normal update: [box1968] G. E. P. Box, G. C. Tiao, A Bayesian approach to some outlier
+problems, Biometrika 55 (1968) 119; without blunders it is [gelman2013] eq. 2.11. Share and spread of blunders:
+assumption.
 """
 
 from collections.abc import Iterable
@@ -45,7 +46,9 @@ def _density(x: float, sd: float) -> float:
 
 
 def learn(prior: LogNormal, measured: Iterable[Measured], *, blunder_share: float = BLUNDER_SHARE) -> LogNormal:
-    """Each measurement pulls by its weight, times the probability that it is no blunder (none at 5 sigma). What shaped the prior stays named."""
+    """Each measurement pulls by its weight, times the probability that it is no blunder (none at 5 sigma). What shaped
+    the prior stays named.
+    """
     mean, variance = prior.log_mean, prior.log_sd**2
     used, doubted = list(prior.used), list(prior.doubted)
     for item in measured:

@@ -30,8 +30,8 @@ class Step:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Figure:
-    """One figure in SI. low, high: central 90 % interval, None when not computed yet; inputs: name, value, unit, assumed or given, looked up
-    for `paths` when the report is put together; reason: code of why it does not apply.
+    """One figure in SI. low, high: central 90 % interval, None when not computed yet; inputs: name, value, unit,
+    assumed or given, looked up for `paths` when the report is put together; reason: code of why it does not apply.
     """
 
     id: str
@@ -61,7 +61,9 @@ class Move:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Leaves:
-    """What a proposal leaves of its finding. severity: of what is left, "ok" = settled; what: code of where; value_si: how far off there."""
+    """What a proposal leaves of its finding. severity: of what is left, "ok" = settled; what: code of where; value_si:
+    how far off there.
+    """
 
     severity: Severity
     what: str = ""
@@ -70,8 +72,8 @@ class Leaves:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Finding:
-    """Something to say. code and parameters become words outside the core; at_m: place on the lap [m], when it has one; leaves: one per proposal
-    where it is known.
+    """Something to say. code and parameters become words outside the core; at_m: place on the lap [m], when it has one;
+    leaves: one per proposal where it is known.
     """
 
     station: str
@@ -93,8 +95,8 @@ STATIONS = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "r
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Report:
-    """Everything said about one document. bands: where sag figures should lie; views: data of drawings that were asked for, and behind: what answers further
-    questions, neither part of what is kept.
+    """Everything said about one document. bands: where sag figures should lie; views: data of drawings that were asked
+    for, and behind: what answers further questions, neither part of what is kept.
     """
 
     core_version: str
@@ -111,8 +113,8 @@ class Report:
         return self.figures[figure].value
 
     def ask(self, question: Callable[..., T], *args: Any, **more: Any) -> T:
-        """The answer of a question of the core: a function whose first argument is a station's input, or all that follows from the document. Raises
-        NothingBehind of a report that was read back.
+        """The answer of a question of the core: a function whose first argument is a station's input, or all that
+        follows from the document. Raises NothingBehind of a report that was read back.
         """
         if self.behind is None:
             raise NothingBehind
@@ -153,8 +155,13 @@ def plain(value: Any) -> Any:
 
 
 def read_report(data: Mapping[str, Any]) -> Report:
-    """A report kept as plain data, as it was said then; it has no work behind it. Figures unknown to it read as unknown."""
-    known = {k: Figure(**{n: v for n, v in f.items() if n in Figure.__dataclass_fields__}) for k, f in data["figures"].items()}
+    """A report kept as plain data, as it was said then; it has no work behind it. Figures unknown to it read as
+    unknown.
+    """
+    known = {
+        k: Figure(**{n: v for n, v in f.items() if n in Figure.__dataclass_fields__})
+        for k, f in data["figures"].items()
+    }
     findings = tuple(
         Finding(
             **(
@@ -188,7 +195,9 @@ RIDER = "riders.entry."
 
 
 def looked_up(inputs: Inputs, path: str) -> tuple[str, float, str, str] | None:
-    """An input by its path: the path, value, unit, "given" or "assumed" (some parent or the field itself was left out); None when it is no number."""
+    """An input by its path: the path, value, unit, "given" or "assumed" (some parent or the field itself was left out);
+    None when it is no number.
+    """
     path = path.replace(RIDER, f"riders.{inputs.race.entries[0].rider}.")
     item: Any = inputs
     given, unit = True, ""
@@ -212,7 +221,10 @@ def with_inputs(figures: Mapping[str, Figure], inputs: Inputs) -> dict[str, Figu
             seen[path] = looked_up(inputs, path)
         return seen[path]
 
-    return {k: _resting_on(f, tuple(i for i in map(one, f.paths) if i is not None)) if f.paths else f for k, f in figures.items()}
+    return {
+        k: _resting_on(f, tuple(i for i in map(one, f.paths) if i is not None)) if f.paths else f
+        for k, f in figures.items()
+    }
 
 
 def _resting_on(figure: Figure, inputs: tuple[tuple[str, float, str, str], ...]) -> Figure:

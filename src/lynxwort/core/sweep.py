@@ -1,7 +1,8 @@
 """The sprocket table: what each pair one owns, or could buy, would do on this race.
 
-In tight ground a table sorted by lap time alone recommends tall gearing falsely, so there is no best: near-equals are marked, and a pair
-is proposed only when it mends something named (metres that do not pull, time against the limiter) beyond that figure's own uncertainty.
+In tight ground a table sorted by lap time alone recommends tall gearing falsely, so there is no best: near-equals are
+marked, and a pair is proposed only when it mends something named (metres that do not pull, time against the limiter)
+beyond that figure's own uncertainty.
 """
 
 from collections.abc import Iterator, Sequence
@@ -18,7 +19,8 @@ from lynxwort.core.stations.range.chance import NAMES
 from lynxwort.core.stations.range.view import store
 from lynxwort.core.tunables import is_owned
 
-#: lap times within this share of the shortest are near-equal (HANDBOOK 4); share of a lap against the limiter worth mending (assumption)
+#: lap times within this share of the shortest are near-equal (HANDBOOK 4); share of a lap against the limiter worth
+#: mending (assumption)
 NEAR_EQUAL = 0.003
 LIMITER_SHARE = 0.01
 MOST = 40
@@ -27,7 +29,9 @@ FRONT, REAR = "front_sprocket_teeth", "rear_sprocket_teeth"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Row:
-    """One pair of sprockets. owned: both in the box or on the bike; values: figure -> value in SI, None where it does not apply."""
+    """One pair of sprockets. owned: both in the box or on the bike; values: figure -> value in SI, None where it does
+    not apply.
+    """
 
     front: int
     rear: int
@@ -42,8 +46,16 @@ class Row:
 
 def columns(kind: str) -> tuple[str, ...]:
     """Figures of the table, by the kind of store: "fuel" or "energy"."""
-    return ("drive.top_speed", "drive.crawl_speed", "drive.metres_short", "drive.time_at_limiter", "drive.clutch_energy", "drive.shifts", NAMES[kind][0],
-            "drive.lap_time")  # fmt: skip
+    return (
+        "drive.top_speed",
+        "drive.crawl_speed",
+        "drive.metres_short",
+        "drive.time_at_limiter",
+        "drive.clutch_energy",
+        "drive.shifts",
+        NAMES[kind][0],
+        "drive.lap_time",
+    )
 
 
 def combinations(inputs: Inputs) -> list[tuple[int, int]]:
@@ -99,7 +111,8 @@ def equal_ratios(rows: Sequence[Row]) -> dict[tuple[int, int], list[tuple[int, i
 
 
 def proposal(rows: Sequence[Row], report: Report) -> Row | None:
-    """The smallest change that mends something named beyond its uncertainty, the box first; None when nothing does. Lap time is never a reason.
+    """The smallest change that mends something named beyond its uncertainty, the box first; None when nothing does. Lap
+    time is never a reason.
 
     report: of the pair on the bike, whose interval of metres short counts (3 m when it is not known yet).
     """
@@ -117,7 +130,11 @@ def proposal(rows: Sequence[Row], report: Report) -> Row | None:
         return gain(row, "drive.time_at_limiter") > LIMITER_SHARE * time and gain(row, "drive.metres_short") > -3.0
 
     able = [r for r in rows if not r.kept and mends(r)]
-    return min(able, key=lambda r: (not r.owned, -gain(r, "drive.metres_short") > -3.0, abs(r.ratio - kept.ratio)), default=None)
+    return min(
+        able,
+        key=lambda r: (not r.owned, -gain(r, "drive.metres_short") > -3.0, abs(r.ratio - kept.ratio)),
+        default=None,
+    )
 
 
 def schools(rows: Sequence[Row]) -> dict[str, Row]:

@@ -1,4 +1,6 @@
-"""The tunables of a setup, made from the markers at its fields, and their notches: the steps in which a hand moves them, and which are in the box."""
+"""The tunables of a setup, made from the markers at its fields, and their notches: the steps in which a hand moves
+them, and which are in the box.
+"""
 
 import math
 from collections.abc import Iterable
@@ -18,14 +20,18 @@ TOLERANCE = 1e-6
 
 
 def tunables_in(setup: type[Part]) -> dict[str, Tunable]:
-    """The tunables of a class of setups by field, in the order in which they are shown: station by station, then as they stand there."""
+    """The tunables of a class of setups by field, in the order in which they are shown: station by station, then as
+    they stand there.
+    """
     found = {name: m for name, info in setup.model_fields.items() for m in info.metadata if isinstance(m, Tunable)}
     return dict(sorted(found.items(), key=lambda pair: STATIONS.index(pair[1].station)))
 
 
 TUNABLES = tunables_in(Setup)
 #: fields that a hand sets as a whole, not by notches, each with its station
-WHOLES: dict[str, str] = {name: m.station for name, info in Setup.model_fields.items() for m in info.metadata if isinstance(m, SetWhole)}
+WHOLES: dict[str, str] = {
+    name: m.station for name, info in Setup.model_fields.items() for m in info.metadata if isinstance(m, SetWhole)
+}
 
 
 def kind_of(tunable: str) -> str:
@@ -52,7 +58,9 @@ def of_another_kind(bike: Bike, fields: Iterable[str]) -> list[str]:
 
 
 def tunables_of(bike: Bike) -> tuple[str, ...]:
-    """What a hand can move on this bike, in the stations' order. A single map, mode, wheel or set of gears is no notch."""
+    """What a hand can move on this bike, in the stations' order. A single map, mode, wheel or set of gears is no
+    notch.
+    """
     return tuple(name for name, marker in TUNABLES.items() if marker.is_there(bike))
 
 
@@ -106,7 +114,9 @@ def is_owned(parts: PartsBox, tunable: str, value: float) -> bool | None:
 
 
 def neighbour(bike: Bike, setup: Setup, parts: PartsBox, tunable: str, direction: int) -> Notch | None:
-    """The next notch up (+1) or down (-1): the nearer of the next step and the next owned value; None beyond the bounds."""
+    """The next notch up (+1) or down (-1): the nearer of the next step and the next owned value; None beyond the
+    bounds.
+    """
     step_size = step_of(bike.engine, tunable)
     now = said_value(setup, tunable)
     if now is None:
@@ -127,9 +137,11 @@ def neighbour(bike: Bike, setup: Setup, parts: PartsBox, tunable: str, direction
 
 
 def move(setup: Setup, tunable: str, value: float) -> Setup:
-    """The setup with one tunable moved. A full tank stays full when the tank changes; a fill never exceeds its tank.
+    """The setup with one tunable moved. A full tank stays full when the tank changes; a fill never exceeds its
+    tank.
 
-    Raises pydantic's ValidationError for a value out of bounds, InputRefused for a part of a notch where there are only whole ones.
+    Raises pydantic's ValidationError for a value out of bounds, InputRefused for a part of a notch where there are
+    only whole ones.
     """
     whole = is_whole(tunable)
     if whole and abs(value - round(value)) > TOLERANCE:

@@ -29,7 +29,9 @@ def _own_folder(path: Path) -> None:
             if not item.is_symlink() and item.stat().st_mode & 0o077:
                 item.chmod(item.stat().st_mode & 0o700)
     except OSError as error:
-        raise SystemExit(f"The data folder {path} cannot be used: {error.strerror}. LYNXWORT_DATA says where it is.") from None
+        raise SystemExit(
+            f"The data folder {path} cannot be used: {error.strerror}. LYNXWORT_DATA says where it is."
+        ) from None
 
 
 PORT = _port(os.environ.get("PORT", "8000"))
@@ -165,7 +167,10 @@ JOBS_APART = True
 #: of waitress's threads: the others say at once that it is full
 SERVER_THREADS, PAGES_AT_ONCE = 16, 10
 AUTH_PASSWORD_VALIDATORS = [
-    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator", "OPTIONS": {"user_attributes": ("username",)}},
+    {
+        "NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator",
+        "OPTIONS": {"user_attributes": ("username",)},
+    },
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]

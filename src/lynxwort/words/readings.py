@@ -16,16 +16,31 @@ from lynxwort.words.fuelling import DYNO_PLACES, ZONES
 #: what is asked of a reading, by its kind and field
 ASKED: dict[str, dict[str, str]] = {
     "sag": {"value_m": N_("Sank by")},
-    "weighing": {"front_kg": N_("Front wheel"), "rear_kg": N_("Rear wheel"), "rider_aboard": N_("Rider aboard, in position")},
+    "weighing": {
+        "front_kg": N_("Front wheel"),
+        "rear_kg": N_("Rear wheel"),
+        "rider_aboard": N_("Rider aboard, in position"),
+    },
     "tilt": {"raised": N_("Raised"), "raised_m": N_("higher by"), "load_kg": N_("Scale under the other wheel")},
-    "geometry": {"of": N_("Measured"), "state": N_("The bike stood"), "value_m": N_("Length"), "value_rad": N_("or angle")},
+    "geometry": {
+        "of": N_("Measured"),
+        "state": N_("The bike stood"),
+        "value_m": N_("Length"),
+        "value_rad": N_("or angle"),
+    },
     "steady": {"speed_m_per_s": N_("Steady at")},
     "fill_up": {"fuel_m3": N_("Fuel put back"), "laps": N_("after laps")},
     "charge": {"energy_j": N_("Charged back"), "laps": N_("after laps")},
     "known_good": {
-        "main_jet": N_("Main jet"), "needle_clip": N_("Needle clip from the top"), "pilot_jet": N_("Pilot jet"), "screw_turns": N_("Screw, turns out"),
-        "metering_rod": N_("Metering rod, sizes richer than standard"), "knob_clicks": N_("Knob, clicks richer than base"),
-        "map_slot": N_("Fuel map"), "fuel_trim": N_("Map trim"), "longest_full_throttle_s": N_("Longest held full open"),
+        "main_jet": N_("Main jet"),
+        "needle_clip": N_("Needle clip from the top"),
+        "pilot_jet": N_("Pilot jet"),
+        "screw_turns": N_("Screw, turns out"),
+        "metering_rod": N_("Metering rod, sizes richer than standard"),
+        "knob_clicks": N_("Knob, clicks richer than base"),
+        "map_slot": N_("Fuel map"),
+        "fuel_trim": N_("Map trim"),
+        "longest_full_throttle_s": N_("Longest held full open"),
     },
     "flow": {"volume_m3": N_("Ran out"), "duration_s": N_("in")},
     "roll_out": {"distance_m": N_("Rolled"), "turns": N_("in turns")},
@@ -33,12 +48,14 @@ ASKED: dict[str, dict[str, str]] = {
     "top_speed": {"speed_m_per_s": N_("Highest speed seen")},
     "hill": {"at_m": N_("Hill"), "outcome": N_("How it went"), "entry_speed_m_per_s": N_("Speed at its foot")},
     "ridden_lap": {"clock_s": N_("Recording, GPX with times")},
-}  # fmt: skip
+}
 #: the words of what is chosen, by kind and field
 CHOICES: dict[tuple[str, str], dict[str, str]] = {
-    ("tilt", "raised"): {"rear": N_("rear axle"), "front": N_("front axle")}, ("geometry", "of"): {k: TERMS[k] for k in get_args(GeometryOf)},
-    ("geometry", "state"): GEOMETRY_STATES, ("hill", "outcome"): CLIMBS,
-}  # fmt: skip
+    ("tilt", "raised"): {"rear": N_("rear axle"), "front": N_("front axle")},
+    ("geometry", "of"): {k: TERMS[k] for k in get_args(GeometryOf)},
+    ("geometry", "state"): GEOMETRY_STATES,
+    ("hill", "outcome"): CLIMBS,
+}
 #: of a setting that ran right, what need not be said
 UNSAID_AT_TIMES = ("pilot_jet", "screw_turns")
 
@@ -49,7 +66,11 @@ def setting_of(metering: str) -> list[str]:
 
 
 def _laps(laps: float, translate: Callable[[str], str]) -> str:
-    return translate(N_("in one lap")) if laps == 1 else translate(N_("in {laps} laps")).format(laps=plain_number(laps, 0 if laps == round(laps) else 1))
+    return (
+        translate(N_("in one lap"))
+        if laps == 1
+        else translate(N_("in {laps} laps")).format(laps=plain_number(laps, 0 if laps == round(laps) else 1))
+    )
 
 
 def _standing_words(reading: Any, units: Units | str, translate: Callable[[str], str]) -> str:
@@ -77,14 +98,20 @@ def _engine_words(reading: Any, units: Units | str, translate: Callable[[str], s
     kind = reading.kind
     if kind == "flow":
         words = translate(N_("{fuel} ran out in {time}"))
-        return words.format(fuel=value_text(reading.volume_m3, "fuel", units), time=value_text(reading.duration_s, "seconds", units))
+        return words.format(
+            fuel=value_text(reading.volume_m3, "fuel", units), time=value_text(reading.duration_s, "seconds", units)
+        )
     if kind == "feel":
         return f"{translate(TERMS[reading.symptom])}, {translate(ZONES[reading.zone])}"
     if kind == "dyno":
         peak = max(reading.points, key=lambda p: p.torque_nm * p.rpm)
         power = value_text(peak.torque_nm * peak.rpm * 2.0 * pi / 60.0, "power", units)
         words = translate(N_("{label}: {power} at {rpm}, {place}")).format(
-            label=reading.label, power=power, rpm=value_text(peak.rpm, "rpm", units), place=translate(DYNO_PLACES[reading.place]))  # fmt: skip
+            label=reading.label,
+            power=power,
+            rpm=value_text(peak.rpm, "rpm", units),
+            place=translate(DYNO_PLACES[reading.place]),
+        )
         return f"{words} · {translate(N_('the curve of this bike'))}" if reading.chosen else words
     words = translate(N_("A mixture log, {cells} cells, gauge {lag} late"))
     return words.format(cells=len(reading.cells), lag=value_text(reading.delay_s, "seconds", units))
@@ -95,10 +122,19 @@ def _mixture_words(reading: Any, bike: Bike, units: Units | str, translate: Call
     setup, air = reading.under.setup, reading.under.air
     names = setting_of(bike.metering)
     said = [(t, said_value(setup, t)) for t in names if getattr(setup, t) is not None or t not in UNSAID_AT_TIMES]
-    jets = ", ".join(f"{translate(TUNABLE_NAMES[t])} {value_text(v, kind_of(t), units)}" for t, v in said if v is not None)
+    jets = ", ".join(
+        f"{translate(TUNABLE_NAMES[t])} {value_text(v, kind_of(t), units)}" for t, v in said if v is not None
+    )
     ran = translate(N_("ran right"))
     words = f"{jets} {ran}"
-    return f"{words}, {value_text(air.temperature_k, 'temperature', units)}, {value_text(air.pressure_pa, 'pressure', units)}" if air else words
+    return (
+        (
+            f"{words}, {value_text(air.temperature_k, 'temperature', units)}, "
+            f"{value_text(air.pressure_pa, 'pressure', units)}"
+        )
+        if air
+        else words
+    )
 
 
 def _road_words(reading: Any, units: Units | str, translate: Callable[[str], str]) -> str:
@@ -109,7 +145,9 @@ def _road_words(reading: Any, units: Units | str, translate: Callable[[str], str
 
     kind = reading.kind
     if kind == "roll_out":
-        return translate(N_("Rolled {distance} in {turns} turns")).format(distance=value("distance_m", "span"), turns=reading.turns)
+        return translate(N_("Rolled {distance} in {turns} turns")).format(
+            distance=value("distance_m", "span"), turns=reading.turns
+        )
     if kind == "rpm_speed":
         words = translate(N_("{rpm} and {speed} in gear {gear}"))
         return words.format(rpm=value("rpm", "rpm"), speed=value("speed_m_per_s", "speed"), gear=reading.gear)
@@ -118,7 +156,9 @@ def _road_words(reading: Any, units: Units | str, translate: Callable[[str], str
     at, how = value("at_m", "distance"), translate(CLIMBS[reading.outcome])
     if reading.entry_speed_m_per_s is None:
         return translate(N_("Hill at {at}: {how}")).format(at=at, how=how)
-    return translate(N_("Hill at {at}, {speed} at its foot: {how}")).format(at=at, how=how, speed=value("entry_speed_m_per_s", "speed"))
+    return translate(N_("Hill at {at}, {speed} at its foot: {how}")).format(
+        at=at, how=how, speed=value("entry_speed_m_per_s", "speed")
+    )
 
 
 def reading_words(reading: Any, bike: Bike, units: Units | str, translate: Callable[[str], str] = identity) -> str:
@@ -142,5 +182,7 @@ def reading_words(reading: Any, bike: Bike, units: Units | str, translate: Calla
     if kind in ("roll_out", "rpm_speed", "top_speed", "hill"):
         return _road_words(reading, units, translate)
     if kind == "ridden_lap":
-        return translate(N_("A lap ridden in {time}")).format(time=value_text(reading.clock_s[-1] - reading.clock_s[0], "duration", units))
+        return translate(N_("A lap ridden in {time}")).format(
+            time=value_text(reading.clock_s[-1] - reading.clock_s[0], "duration", units)
+        )
     return _mixture_words(reading, bike, units, translate)

@@ -66,7 +66,9 @@ MESSAGES: dict[str, str] = (
         "too_large": N_("The file is over {high} MB. Thin the track or send one lap."),
         "empty": N_("The file is empty."),
         "not_xml": N_("This is not a readable GPX file: it breaks off or holds other characters."),
-        "forbidden_xml": N_("This file declares its own entities or document type, which a course never needs. It was not opened."),
+        "forbidden_xml": N_(
+            "This file declares its own entities or document type, which a course never needs. It was not opened."
+        ),
         "not_gpx": N_("This is not a GPX file."),
         "no_points": N_("No track or route points in this file."),
         "too_few_points": N_("A course needs at least two points."),
@@ -76,7 +78,9 @@ MESSAGES: dict[str, str] = (
         "not_on_earth": N_("A point lies off the map: latitude to 90, longitude to 180 degrees."),
         "height_out_of_range": N_("A height lies outside -430 to 9000 m."),
         "too_many_elements": N_("The file holds more than any course needs. Send the course alone."),
-        "course_too_long": N_("A course is at most {high} long. Two points of this file lie too far apart, or it holds several courses."),
+        "course_too_long": N_(
+            "A course is at most {high} long. Two points of this file lie too far apart, or it holds several courses."
+        ),
         "no_length": N_("The points hardly move: a course is at least {low} long."),
         "lengths_differ": N_("Latitudes, longitudes and heights differ in number."),
         "heights_missing": N_("A source of heights is named, but there are none."),
@@ -89,7 +93,10 @@ MESSAGES: dict[str, str] = (
         "linkage_not_rising": N_("Wheel travel and shock stroke must both rise from line to line."),
         "linkage_too_short": N_("The table must reach the whole rear travel."),
         "not_a_linkage_line": N_("Write each line as wheel travel and shock stroke in mm, like 30 10.6."),
-        "not_a_payload_line": N_("Write each line as name; weight in kg; ahead of the rear axle and above the ground in mm, like lamp; 1.2; 1250; 1050."),
+        "not_a_payload_line": N_(
+            "Write each line as name; weight in kg; ahead of the rear axle and above the ground in mm, like lamp; "
+            "1.2; 1250; 1050."
+        ),
         "not_a_wheel_line": N_("Write each line as its tyre and what it weighs more in kg, like 110/100-18 0.4."),
         "beyond_gearboxes": N_("The bike has fewer sets of gears."),
         "rpm_not_rising": N_("Revs must rise from line to line."),
@@ -104,7 +111,9 @@ MESSAGES: dict[str, str] = (
         "file_too_large": N_("The file is over {high} MB."),
         "not_a_garage": N_("This is not the file of a garage. It begins with a line that says so."),
         "newer_format": N_("A newer Lynxwort wrote this. Take that version, then take it in."),
-        "not_a_garage_line": N_("This line does not say what a line of a garage says, or names a row that is not in the file."),
+        "not_a_garage_line": N_(
+            "This line does not say what a line of a garage says, or names a row that is not in the file."
+        ),
         "line_too_long": N_("This line is longer than any line of such a file."),
         "too_many_columns": N_("More than {high} columns. Send the few that are wanted."),
         "too_many_rows": N_("Over {high} rows. Send the part that was ridden."),
@@ -130,7 +139,13 @@ def _bound(value: float | None, refusal: Refusal, kind: str, preset: Units | str
     return f"{number} {refusal.unit}" if refusal.unit and refusal.unit not in ("1", "MB") else number
 
 
-def explain(refusal: Refusal, *, kind: str = "", preset: Units | str = "metric", translate: Callable[[str], str] = identity) -> str:
+def explain(
+    refusal: Refusal, *, kind: str = "", preset: Units | str = "metric", translate: Callable[[str], str] = identity
+) -> str:
     """One refusal in words; kind: of unit, for bounds in the rider's units."""
     template = translate(MESSAGES.get(refusal.code, MESSAGES["invalid"]))
-    return template.format(low=_bound(refusal.low, refusal, kind, preset), high=_bound(refusal.high, refusal, kind, preset), message=refusal.message)
+    return template.format(
+        low=_bound(refusal.low, refusal, kind, preset),
+        high=_bound(refusal.high, refusal, kind, preset),
+        message=refusal.message,
+    )

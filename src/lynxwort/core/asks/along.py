@@ -21,7 +21,9 @@ def length_m(up: Upstream) -> float:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Place:
-    """What is at a place of the round and what the model does there. stage: its index; throttle_share: of full opening, None of a motor."""
+    """What is at a place of the round and what the model does there. stage: its index; throttle_share: of full opening,
+    None of a motor.
+    """
 
     at_m: float
     stage: int
@@ -38,10 +40,17 @@ class Place:
 def _place(given: DriveInput, ride: Ride, at_m: float, i: int) -> Place:
     around, lift = given.lap.around, given.lap.lift
     return Place(
-        at_m=at_m, stage=around.stage_at(at_m), ground=GROUNDS[int(around.whole.ground[i])], grade=float(rise_over_run(float(around.whole.sine[i]))),
-        gear=int(ride.gear[i]), geared=len(given.lap.what.overall_ratios) > 1, rpm=float(ride.crank_rad_per_s[i]) * 60.0 / (2.0 * np.pi),
-        speed_m_per_s=float(ride.speed_m_per_s[i]), throttle_share=None if lift is None else float(lift[i]), limit=LIMITS[int(ride.limit[i])],
-    )  # fmt: skip
+        at_m=at_m,
+        stage=around.stage_at(at_m),
+        ground=GROUNDS[int(around.whole.ground[i])],
+        grade=float(rise_over_run(float(around.whole.sine[i]))),
+        gear=int(ride.gear[i]),
+        geared=len(given.lap.what.overall_ratios) > 1,
+        rpm=float(ride.crank_rad_per_s[i]) * 60.0 / (2.0 * np.pi),
+        speed_m_per_s=float(ride.speed_m_per_s[i]),
+        throttle_share=None if lift is None else float(lift[i]),
+        limit=LIMITS[int(ride.limit[i])],
+    )
 
 
 def place(given: DriveInput, at_m: float) -> Place:

@@ -1,4 +1,6 @@
-"""Compression against rebound over one piece of the course, a coarse map first; and which way to turn as the whoops deepen."""
+"""Compression against rebound over one piece of the course, a coarse map first; and which way to turn as the whoops
+deepen.
+"""
 
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
@@ -11,21 +13,9 @@ from lynxwort.core.model.setup import DampingSetup
 from lynxwort.core.physics.halfcar.halfcar import HalfCar
 from lynxwort.core.physics.halfcar.measures import Measures
 from lynxwort.core.stations.damping.car import half_car
-from lynxwort.core.stations.damping.dampers import (
-    ENDS,
-    clicks_of,
-    damper_tables,
-    facts_of,
-)
+from lynxwort.core.stations.damping.dampers import ENDS, clicks_of, damper_tables, facts_of
 from lynxwort.core.stations.damping.input import DampingInput
-from lynxwort.core.stations.damping.rides import (
-    THREADS,
-    WIDE_SPREAD,
-    Feature,
-    Ridden,
-    features,
-    ride_feature,
-)
+from lynxwort.core.stations.damping.rides import THREADS, WIDE_SPREAD, Feature, Ridden, features, ride_feature
 
 #: clicks between neighbours of the maps that are ridden one after the other, the coarse one first
 STEPS = (6, 2, 1)
@@ -60,7 +50,9 @@ class Cell:
 
 
 def pairs(compression: int, rebound: int, now: tuple[int, int]) -> list[tuple[int, int]]:
-    """Pairs of clicks out up to the most of each adjuster, in the order in which they are ridden: the present one, then map after map."""
+    """Pairs of clicks out up to the most of each adjuster, in the order in which they are ridden: the present one, then
+    map after map.
+    """
     maps = [[(c, r) for c in range(0, compression + 1, step) for r in range(0, rebound + 1, step)] for step in STEPS]
     return list(dict.fromkeys([now, *(pair for found in maps for pair in found)]))
 
@@ -93,8 +85,14 @@ def sweep(given: DampingInput, end: str, feature: Feature, clicks: list[tuple[in
     car.ready()
 
     def cell(pair: tuple[int, int]) -> Cell:
-        runs = ride_feature(_turned(given, car, end, pair, setup), feature, feature.speed_m_per_s, spread=CELL_SPREAD, alone=True).runs
-        return Cell(compression=pair[0], rebound=pair[1], values={name: float(np.mean([_measure(m, end, name) for m in runs])) for name in MEASURES})
+        runs = ride_feature(
+            _turned(given, car, end, pair, setup), feature, feature.speed_m_per_s, spread=CELL_SPREAD, alone=True
+        ).runs
+        return Cell(
+            compression=pair[0],
+            rebound=pair[1],
+            values={name: float(np.mean([_measure(m, end, name) for m in runs])) for name in MEASURES},
+        )
 
     # the kernel lets go of the interpreter's lock, so two threads ride at once
     pool = ThreadPoolExecutor(THREADS)
@@ -105,7 +103,9 @@ def sweep(given: DampingInput, end: str, feature: Feature, clicks: list[tuple[in
 
 
 def slopes_of(cells: list[Cell], name: str) -> tuple[float, float]:
-    """What one click further out does to a measure, of compression and of rebound: the plane of least squares through the cells."""
+    """What one click further out does to a measure, of compression and of rebound: the plane of least squares through
+    the cells.
+    """
     table = np.array([[1.0, c.compression, c.rebound] for c in cells])
     plane = np.linalg.lstsq(table, np.array([c.values[name] for c in cells]), rcond=None)[0]
     return float(plane[1]), float(plane[2])
@@ -113,7 +113,9 @@ def slopes_of(cells: list[Cell], name: str) -> tuple[float, float]:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Turn:
-    """One adjuster turned: which ("compression" or "rebound"), by how many clicks out, and what each measure makes of it: mean change and what is seen."""
+    """One adjuster turned: which ("compression" or "rebound"), by how many clicks out, and what each measure makes of
+    it: mean change and what is seen.
+    """
 
     way: str
     clicks: int
@@ -122,7 +124,9 @@ class Turn:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Hour:
-    """The whoops so much deeper: scale, height_m, whether the model holds there, whether a tyre comes to its rim; each measure as it is set; the turns."""
+    """The whoops so much deeper: scale, height_m, whether the model holds there, whether a tyre comes to its rim; each
+    measure as it is set; the turns.
+    """
 
     scale: float
     height_m: float
@@ -156,10 +160,25 @@ def through_the_day(given: DampingInput, end: str) -> list[Hour]:
                     if clicks[k] == now[k]:
                         continue
                     after, _ridden = told(_turned(given, car, end, (clicks[0], clicks[1]), given.setup), feature)
-                    turns.append(Turn(way=way, clicks=clicks[k] - now[k], changes={m: judged(as_set[m], after[m]) for m in MEASURES}))
+                    turns.append(
+                        Turn(
+                            way=way,
+                            clicks=clicks[k] - now[k],
+                            changes={m: judged(as_set[m], after[m]) for m in MEASURES},
+                        )
+                    )
             values = {m: float(v.mean()) for m, v in as_set.items()}
             rim = any(m.rim for m in ridden.runs)
-            found.append(Hour(scale=scale, height_m=feature.size[1], holds=ridden.holds, rim=rim, values=values, turns=tuple(turns)))
+            found.append(
+                Hour(
+                    scale=scale,
+                    height_m=feature.size[1],
+                    holds=ridden.holds,
+                    rim=rim,
+                    values=values,
+                    turns=tuple(turns),
+                )
+            )
         return found
 
     return given.lap.cache.get("damping_day", (given, end), make)

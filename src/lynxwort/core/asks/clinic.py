@@ -1,4 +1,6 @@
-"""The sag clinic on the bike as it is kept: what two sags, each settled from above and from below, say of its spring."""
+"""The sag clinic on the bike as it is kept: what two sags, each settled from above and from below, say of its
+spring.
+"""
 
 from lynxwort.core.learned import clinic
 from lynxwort.core.model.rider import Rider
@@ -11,10 +13,21 @@ def rider_as(given: ChassisInput, posture: str) -> Rider:
     return given.rider.model_copy(update={"posture": posture or given.rider.posture})
 
 
-def judge(given: ChassisInput, end: str, race: clinic.Taken, free: clinic.Taken, rider: Rider, fuel_m3: float) -> clinic.Clinic:
+def judge(
+    given: ChassisInput, end: str, race: clinic.Taken, free: clinic.Taken, rider: Rider, fuel_m3: float
+) -> clinic.Clinic:
     """What the tape says of one end. race, free: as settled; fuel_m3: aboard [m3]."""
     springs, setup = given.springs, given.setup
-    kg = {True: springs.sprung(end, setup, rider, fuel_m3, springs.offsets.mean[2]), False: springs.sprung(end, setup, None, fuel_m3, 0.0)}
+    kg = {
+        True: springs.sprung(end, setup, rider, fuel_m3, springs.offsets.mean[2]),
+        False: springs.sprung(end, setup, None, fuel_m3, 0.0),
+    }
     frame = given.bike.frame
     travel = frame.rear_travel_m if end == "rear" else frame.fork_travel_m
-    return clinic.judge(race, free, targets=springs.targets(end), travel_m=travel, line=lambda aboard, x: line_at(given, end, kg[aboard], x))
+    return clinic.judge(
+        race,
+        free,
+        targets=springs.targets(end),
+        travel_m=travel,
+        line=lambda aboard, x: line_at(given, end, kg[aboard], x),
+    )

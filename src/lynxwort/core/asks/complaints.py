@@ -1,7 +1,7 @@
 """What a rider felt, turned into what to look at first and what to change, each change tried in the ride.
 
-Trade rules: common practice, no source. A direction is called visible only when it shows at eight of nine speeds and beyond two standard errors;
-otherwise the product says "not visible".
+Trade rules: common practice, no source. A direction is called visible only when it shows at eight of nine speeds and
+beyond two standard errors; otherwise the product says "not visible".
 """
 
 from collections.abc import Callable, Iterator
@@ -17,20 +17,9 @@ from lynxwort.core.physics.chassis import ride_quality, sag
 from lynxwort.core.physics.damping import damper
 from lynxwort.core.physics.halfcar.measures import Measures
 from lynxwort.core.stations.damping.car import half_car
-from lynxwort.core.stations.damping.dampers import (
-    ENDS,
-    clicks_of,
-    facts_of,
-    shims_of,
-    tables_of,
-)
+from lynxwort.core.stations.damping.dampers import ENDS, clicks_of, facts_of, shims_of, tables_of
 from lynxwort.core.stations.damping.input import DampingInput
-from lynxwort.core.stations.damping.rides import (
-    WIDE_SPREAD,
-    Feature,
-    features,
-    ride_feature,
-)
+from lynxwort.core.stations.damping.rides import WIDE_SPREAD, Feature, features, ride_feature
 from lynxwort.core.tunables import TUNABLES
 
 #: what share of the nine speeds must agree, and how many standard errors the mean must lie from none
@@ -41,8 +30,9 @@ HARDLY = 0.1
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Complaint:
-    """way: the stroke on which it happens; stroke: where in the travel, None = at the sag; speed_m_per_s: of the shaft there; pieces: where it shows,
-    the first that the course has; measure: what tells it, less is better, its kind of unit; cures: tools in the trade's order, + = more of it.
+    """way: the stroke on which it happens; stroke: where in the travel, None = at the sag; speed_m_per_s: of the shaft
+    there; pieces: where it shows, the first that the course has; measure: what tells it, less is better, its kind of
+    unit; cures: tools in the trade's order, + = more of it.
     """
 
     way: str
@@ -64,19 +54,61 @@ def _whole(name: str) -> Callable[[Measures, str], float]:
 
 #: tools: clicks (+ = in), high_speed (+ = turns in), shim (+ = one more), spring (+ = stiffer), oil (+ = more)
 COMPLAINTS: dict[str, Complaint] = {
-    "bottoms": Complaint(way="compression", stroke=0.95, speed_m_per_s=1.0, pieces=("whoops", "dip", "landing"), measure=_of("stop_n"), kind="force",
-                         cures=(("high_speed", 1), ("oil", 1), ("spring", 1), ("shim", 1), ("clicks", 1))),
-    "blows_through": Complaint(way="compression", stroke=0.6, speed_m_per_s=0.5, pieces=("dip", "landing"), measure=_of("share"), kind="share",
-                               cures=(("clicks", 1), ("shim", 1), ("oil", 1), ("spring", 1))),
-    "harsh": Complaint(way="compression", stroke=None, speed_m_per_s=1.5, pieces=("rocks", "whoops"), measure=_whole("peg_m_per_s2"), kind="acceleration",
-                       cures=(("high_speed", -1), ("shim", -1), ("clicks", -1), ("spring", -1))),
-    "packs": Complaint(way="rebound", stroke=0.5, speed_m_per_s=0.4, pieces=("whoops", "rocks"), measure=_of("packing_m"), kind="preload",
-                       cures=(("clicks", -1), ("shim", -1), ("spring", 1))),
-    "kicks": Complaint(way="rebound", stroke=0.8, speed_m_per_s=1.0, pieces=("landing", "whoops"), measure=_whole("overshoot_m"), kind="preload",
-                       cures=(("clicks", 1), ("shim", 1), ("spring", -1))),
-    "skips": Complaint(way="rebound", stroke=None, speed_m_per_s=0.5, pieces=("rocks", "whoops"), measure=_of("air_share"), kind="richness",
-                       cures=(("clicks", -1), ("high_speed", -1), ("shim", -1))),
-}  # fmt: skip
+    "bottoms": Complaint(
+        way="compression",
+        stroke=0.95,
+        speed_m_per_s=1.0,
+        pieces=("whoops", "dip", "landing"),
+        measure=_of("stop_n"),
+        kind="force",
+        cures=(("high_speed", 1), ("oil", 1), ("spring", 1), ("shim", 1), ("clicks", 1)),
+    ),
+    "blows_through": Complaint(
+        way="compression",
+        stroke=0.6,
+        speed_m_per_s=0.5,
+        pieces=("dip", "landing"),
+        measure=_of("share"),
+        kind="share",
+        cures=(("clicks", 1), ("shim", 1), ("oil", 1), ("spring", 1)),
+    ),
+    "harsh": Complaint(
+        way="compression",
+        stroke=None,
+        speed_m_per_s=1.5,
+        pieces=("rocks", "whoops"),
+        measure=_whole("peg_m_per_s2"),
+        kind="acceleration",
+        cures=(("high_speed", -1), ("shim", -1), ("clicks", -1), ("spring", -1)),
+    ),
+    "packs": Complaint(
+        way="rebound",
+        stroke=0.5,
+        speed_m_per_s=0.4,
+        pieces=("whoops", "rocks"),
+        measure=_of("packing_m"),
+        kind="preload",
+        cures=(("clicks", -1), ("shim", -1), ("spring", 1)),
+    ),
+    "kicks": Complaint(
+        way="rebound",
+        stroke=0.8,
+        speed_m_per_s=1.0,
+        pieces=("landing", "whoops"),
+        measure=_whole("overshoot_m"),
+        kind="preload",
+        cures=(("clicks", 1), ("shim", 1), ("spring", -1)),
+    ),
+    "skips": Complaint(
+        way="rebound",
+        stroke=None,
+        speed_m_per_s=0.5,
+        pieces=("rocks", "whoops"),
+        measure=_of("air_share"),
+        kind="richness",
+        cures=(("clicks", -1), ("high_speed", -1), ("shim", -1)),
+    ),
+}
 #: looked at before anything is turned; by how it was felt
 CHECKS: tuple[str, ...] = ("sound", "pressures", "sag", "clicks_counted")
 HOT_CHECK, COLD_CHECK = "hot", "cold"
@@ -85,8 +117,8 @@ HOT_CHECK, COLD_CHECK = "hot", "cold"
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Tool:
     """One thing that could be changed. more: of it, as clicks in; changes: of the setup; steps: how many of it;
-    force_share: change [1] of all that holds the end up or back at the
-    place of the complaint; change: of the measure, mean over the speeds, negative = better; seen: "helps", "worse" or "not_visible".
+    force_share: change [1] of all that holds the end up or back at the place of the complaint; change: of the measure,
+    mean over the speeds, negative = better; seen: "helps", "worse" or "not_visible".
     """
 
     name: str
@@ -124,7 +156,9 @@ def _shim_more(shims: tuple[StackShim, ...], direction: int) -> tuple[StackShim,
     return (first.model_copy(update={"count": first.count + direction}), *shims[1:])
 
 
-def _clicks(setup: DampingSetup, bike: Bike, name: str, way: str, direction: int) -> tuple[dict[str, object], float] | None:
+def _clicks(
+    setup: DampingSetup, bike: Bike, name: str, way: str, direction: int
+) -> tuple[dict[str, object], float] | None:
     field, now = f"{name}_{way}_clicks", clicks_of(setup, name)[0 if way == "compression" else 1]
     most = getattr(facts_of(bike, name), f"{way}_clicks")
     wanted = max(now - 4, 0) if direction > 0 else min(now + 4, most)
@@ -157,7 +191,9 @@ def _tools(given: DampingInput, name: str, complaint: Complaint) -> Iterator[tup
 
 
 def _held(given: DampingInput, setup: SuspensionSetup, end: str, complaint: Complaint) -> float:
-    """Force at the shaft [N] that holds an end back on a stroke at a place and speed: spring and damper on the way in, damper alone on the way out."""
+    """Force at the shaft [N] that holds an end back on a stroke at a place and speed: spring and damper on the way in,
+    damper alone on the way out.
+    """
     name, bike = ENDS[end], given.bike
     table = tables_of(bike, setup, name)[0 if complaint.way == "compression" else 1]
     force = float(damper.force_at(table, complaint.speed_m_per_s))
@@ -165,10 +201,18 @@ def _held(given: DampingInput, setup: SuspensionSetup, end: str, complaint: Comp
         return force
     if end == "front":
         stroke = (
-            given.stand.sag("front", race=True, fuel_m3=0.5 * setup.fill_m3)[0] if complaint.stroke is None else complaint.stroke * bike.frame.fork_travel_m
+            given.stand.sag("front", race=True, fuel_m3=0.5 * setup.fill_m3)[0]
+            if complaint.stroke is None
+            else complaint.stroke * bike.frame.fork_travel_m
         )
-        return force + sag.fork_force(given.springs.fork(setup, given.springs.offsets.mean), stroke, ride_quality.MOVING_EXPONENT)
-    wheel = given.stand.sag("rear", race=True, fuel_m3=0.5 * setup.fill_m3)[0] if complaint.stroke is None else complaint.stroke * bike.frame.rear_travel_m
+        return force + sag.fork_force(
+            given.springs.fork(setup, given.springs.offsets.mean), stroke, ride_quality.MOVING_EXPONENT
+        )
+    wheel = (
+        given.stand.sag("rear", race=True, fuel_m3=0.5 * setup.fill_m3)[0]
+        if complaint.stroke is None
+        else complaint.stroke * bike.frame.rear_travel_m
+    )
     shock = given.springs.shock(setup, given.springs.offsets.mean)
     return force + sag.shock_force(shock, sag.shock_stroke(shock, wheel))
 
@@ -184,7 +228,9 @@ def judged(now: np.ndarray, after: np.ndarray) -> tuple[float, str]:
 
 
 def advise(given: DampingInput, code: str, end: str, piece: str = "") -> Advice:
-    """What to do about a complaint of an end ("front" or "rear"); each tool ridden at nine speeds over the piece where it was felt, or where it shows."""
+    """What to do about a complaint of an end ("front" or "rear"); each tool ridden at nine speeds over the piece where
+    it was felt, or where it shows.
+    """
     complaint = COMPLAINTS[code]
 
     def make() -> Advice:
@@ -211,6 +257,8 @@ def advise(given: DampingInput, code: str, end: str, piece: str = "") -> Advice:
                     seen=seen,
                 )
             )
-        return Advice(feature=feature, speed_m_per_s=feature.speed_m_per_s, measure=float(now.mean()), tools=tuple(tools))
+        return Advice(
+            feature=feature, speed_m_per_s=feature.speed_m_per_s, measure=float(now.mean()), tools=tuple(tools)
+        )
 
     return given.lap.cache.get("damping_advice", (given, code, end, piece), make)

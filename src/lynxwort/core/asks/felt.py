@@ -23,7 +23,9 @@ class RicherStep:
 
 
 def richer_step(up: Upstream, cause: Cause) -> RicherStep | None:
-    """The step that a lean cause asks for on this bike, from the setup as it is; None when there is none or no further notch."""
+    """The step that a lean cause asks for on this bike, from the setup as it is; None when there is none or no further
+    notch.
+    """
     if cause.richer is None:
         return None
     tunable, steps = cause.richer
@@ -38,9 +40,14 @@ def richer_step(up: Upstream, cause: Cause) -> RicherStep | None:
         moved = move(moved, tunable, notch.value)
     value = said_value(moved, tunable)
     assert value is not None
-    before, after = up.mixture.curve(up.day.states.middle_at_reading, inputs.setup), up.mixture.curve(up.day.states.middle_at_reading, moved)
+    before, after = (
+        up.mixture.curve(up.day.states.middle_at_reading, inputs.setup),
+        up.mixture.curve(up.day.states.middle_at_reading, moved),
+    )
     effect: tuple[tuple[float, float], ...] = ()
     if before is not None and after is not None:
         change = (1.0 + after.value) / (1.0 + before.value) - 1.0
         effect = tuple((at, float(np.interp(at, before.throttle, change))) for at in TOLD_AT)
-    return RicherStep(move=Move(tunable=tunable, value=value, owned=is_owned(inputs.parts, tunable, value)), effect=effect)
+    return RicherStep(
+        move=Move(tunable=tunable, value=value, owned=is_owned(inputs.parts, tunable, value)), effect=effect
+    )

@@ -1,4 +1,6 @@
-"""The jet box: every set of jets one owns on this course, its window of weather, the five schools, the smallest purchase."""
+"""The jet box: every set of jets one owns on this course, its window of weather, the five schools, the smallest
+purchase.
+"""
 
 import itertools
 from dataclasses import dataclass, replace
@@ -37,7 +39,8 @@ from lynxwort.core.tunables import step_of
 METRES_PER_SIZE = 540.0
 #: how much colder than the race's coldest hour "jet safe and leave it" allows for [K] (assumption)
 SAFE_COLDER_K = 10.0
-#: sets that are looked at, mains to buy about what is wanted, and what makes a purchase worth it [1 of richness, weighted] (assumption)
+#: sets that are looked at, mains to buy about what is wanted, and what makes a purchase worth it [1 of richness,
+#: weighted] (assumption)
 MOST_SETS, BUY_STEPS, WORTH_BUYING = 400, 2, 0.012
 #: a lean place below half lift weighs so much more than a rich one (assumption)
 LEAN_WEIGHT = 4.0
@@ -60,10 +63,11 @@ def lift_weights(given: FuellingInput) -> np.ndarray:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class JetSet:
-    """A set of jets on this course. margin: lean end from half lift up against the limit; low_margin: below half lift, against what is looked at; leans:
-    whether it runs some range leaner than the proven pair would in this air; rich: most richness from half lift up in the thinnest air; cost: how far
-    off it is over the openings that the course uses, weighted [1]; to_buy: numbers that are not in the box; lowest_k: coldest safe thermometer at the
-    highest pressure of the race, None when never.
+    """A set of jets on this course. margin: lean end from half lift up against the limit; low_margin: below half lift,
+    against what is looked at; leans: whether it runs some range leaner than the proven pair would in this air; rich:
+    most richness from half lift up in the thinnest air; cost: how far off it is over the openings that the course uses,
+    weighted [1]; to_buy: numbers that are not in the box; lowest_k: coldest safe thermometer at the highest pressure of
+    the race, None when never.
     """
 
     jetting: Jetting
@@ -102,7 +106,10 @@ def _curves(given: FuellingInput, jetting: Jetting) -> list[RichnessCurve]:
     """Richness of jets with what else is on, in the densest and in the thinnest air."""
     carburettor, setting, air = given.proven_jets
     shift = given.mixture.shift(given.setup)
-    return [richness_curve(carburettor, jetting, a, setting, air, shift) for a in (given.day.states.densest, given.day.states.thinnest)]
+    return [
+        richness_curve(carburettor, jetting, a, setting, air, shift)
+        for a in (given.day.states.densest, given.day.states.thinnest)
+    ]
 
 
 def _proven_low(given: FuellingInput) -> np.ndarray:
@@ -122,17 +129,22 @@ def _judge(given: FuellingInput, jetting: Jetting, mains: set[float], pilots: se
         buy.append(("pilot_jet", jetting.pilot_jet))
     half, low = thin.throttle >= 0.5 - EPSILON, np.minimum(dense.low, thin.low)
     return JetSet(
-        jetting=jetting, margin=float(low[half].min()) - limit_of(given), rich=float(thin.value[half].max()), cost=_cost(given, dense, thin),
+        jetting=jetting,
+        margin=float(low[half].min()) - limit_of(given),
+        rich=float(thin.value[half].max()),
+        cost=_cost(given, dense, thin),
         low_margin=min(lean_end((dense, thin), r) - r.look for r in limits_of(given) if r.name in LOWER),
-        leans=bool((low < np.minimum(_proven_low(given), 0.0) - 1e-6).any()), to_buy=tuple(buy), lowest_k=None,
+        leans=bool((low < np.minimum(_proven_low(given), 0.0) - 1e-6).any()),
+        to_buy=tuple(buy),
+        lowest_k=None,
         changes=sum(getattr(jetting, n) != getattr(now, n) for n in PARTS),
-    )  # fmt: skip
+    )
 
 
 def sets_of(given: FuellingInput, *, buying: bool = False) -> list[JetSet]:
-    """Every set of main jet, needle, clip, pilot and screw from the box (with one main jet to buy when buying), best first: safe, then least off, then
-    least changed. A main more than two sizes leaner, or a clip two grooves leaner, than what the proven pair becomes in this air is not among them.
-    Empty without a proven setting or without jets.
+    """Every set of main jet, needle, clip, pilot and screw from the box (with one main jet to buy when buying), best
+    first: safe, then least off, then least changed. A main more than two sizes leaner, or a clip two grooves leaner,
+    than what the proven pair becomes in this air is not among them. Empty without a proven setting or without jets.
     """
     engine, setup = given.engine, given.setup
     if not isinstance(engine, Jetted) or given.mixture.proven is None or setup.main_jet is None:
@@ -151,12 +163,18 @@ def sets_of(given: FuellingInput, *, buying: bool = False) -> list[JetSet]:
     clips = range(max(round(setting.needle_clip - FAR_GROOVES), 1), carburettor.clip_positions + 1)
     grid = itertools.product(sorted(m for m in tried_mains if m >= leanest), needles, clips)
     best = _pilot_and_screw(given, now, pilots)
-    found = [_judge(given, replace(best, main_jet=m, needle=n, needle_clip=c), mains, pilots) for m, n, c in itertools.islice(grid, MOST_SETS)]
-    return sorted(found, key=lambda s: (not s.safe, -s.margin if not s.safe else 0.0, round(s.cost, 3), s.changes, bool(s.to_buy)))
+    found = [
+        _judge(given, replace(best, main_jet=m, needle=n, needle_clip=c), mains, pilots)
+        for m, n, c in itertools.islice(grid, MOST_SETS)
+    ]
+    return sorted(
+        found, key=lambda s: (not s.safe, -s.margin if not s.safe else 0.0, round(s.cost, 3), s.changes, bool(s.to_buy))
+    )
 
 
 def _pilot_and_screw(given: FuellingInput, now: Jetting, pilots: set[float]) -> Jetting:
-    """The jets as they are with the pilot of the box and the place of the screw that suit best: they hardly meet main and clip, so are chosen by themselves.
+    """The jets as they are with the pilot of the box and the place of the screw that suit best: they hardly meet main
+    and clip, so are chosen by themselves.
 
     The screw stays within the turns in which it works, and moves only where that is worth more than leaving it.
     """
@@ -167,8 +185,14 @@ def _pilot_and_screw(given: FuellingInput, now: Jetting, pilots: set[float]) -> 
         if now.pilot_jet is not None:
             turns |= {TURNS_LOW + 0.25 * k for k in range(round((TURNS_HIGH - TURNS_LOW) / 0.25) + 1)}
         tried = [replace(now, pilot_jet=p, screw_turns=t) for p in sizes for t in turns]
-        return min(tried, key=lambda j: (round(_pilot_off(given, j), 3), (j.pilot_jet != now.pilot_jet) + (j.screw_turns != now.screw_turns),
-                                         abs((j.screw_turns or 0.0) - (now.screw_turns or 0.0))))  # fmt: skip
+        return min(
+            tried,
+            key=lambda j: (
+                round(_pilot_off(given, j), 3),
+                (j.pilot_jet != now.pilot_jet) + (j.screw_turns != now.screw_turns),
+                abs((j.screw_turns or 0.0) - (now.screw_turns or 0.0)),
+            ),
+        )
 
     return given.once("pilot_and_screw", make)
 
@@ -184,12 +208,16 @@ def _pilot_off(given: FuellingInput, jetting: Jetting) -> float:
 def _main_needed(given: FuellingInput) -> float | None:
     carburettor, setting, air = given.proven_jets
     shift = given.mixture.shift(given.setup)[1]
-    return main_jet_wanted(carburettor, jetting_of(given.setup), given.day.states.densest, setting, air, max(limit_of(given), 0.0), shift)
+    return main_jet_wanted(
+        carburettor, jetting_of(given.setup), given.day.states.densest, setting, air, max(limit_of(given), 0.0), shift
+    )
 
 
 def with_window(given: FuellingInput, chosen: JetSet) -> JetSet:
     """A set with its coldest safe thermometer at the highest pressure of the race."""
-    return replace(chosen, lowest_k=lowest_safe(given, setup_with(given.setup, chosen.jetting), day_pressures(given)[2]))
+    return replace(
+        chosen, lowest_k=lowest_safe(given, setup_with(given.setup, chosen.jetting), day_pressures(given)[2])
+    )
 
 
 def ladder(given: FuellingInput, most: int = 6) -> list[JetSet]:
@@ -219,7 +247,9 @@ def purchase(given: FuellingInput) -> JetSet | None:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class School:
-    """What one school would do on this course. number: main jet, None when it turns none; margin, rich: [1] as of JetSet."""
+    """What one school would do on this course. number: main jet, None when it turns none; margin, rich: [1] as of
+    JetSet.
+    """
 
     name: str
     number: float | None
@@ -244,7 +274,11 @@ def schools(given: FuellingInput) -> list[School]:
     colder = replace(given.day.air, temperature_low_k=max(given.day.air.temperature_low_k - SAFE_COLDER_K, COLDEST_K))
     coldest = lift_air(air_at_reading(colder, hot=0.0, pressure_shift=1.0, humid=0.0), at_ends(given)[0])
     safe = main_jet_wanted(carburettor, now, coldest, setting, air, max(limit, 0.0), shift[1])
-    rise = density_altitude(dry_density(given.day.states.middle_at_reading)) + 0.5 * sum(at_ends(given)) - density_altitude(dry_density(air))
+    rise = (
+        density_altitude(dry_density(given.day.states.middle_at_reading))
+        + 0.5 * sum(at_ends(given))
+        - density_altitude(dry_density(air))
+    )
     rows = [
         jets("physics", best.jetting.main_jet if best else _main_needed(given)),
         jets("per_height", per_height(setting.main_jet, step, rise, METRES_PER_SIZE)),
@@ -253,20 +287,36 @@ def schools(given: FuellingInput) -> list[School]:
     rod, seeing = MeteringRodCarburettor(), Injection(sensors="pressure_temperature")
     at_rest = RodSetting(rod=0, clicks=0, premix_ratio=now.premix_ratio)
     rows.append(
-        _school("self_compensating", None, [rod_curve(rod, at_rest, a, at_rest, air) for a in (given.day.states.densest, given.day.states.thinnest)], limit)
+        _school(
+            "self_compensating",
+            None,
+            [rod_curve(rod, at_rest, a, at_rest, air) for a in (given.day.states.densest, given.day.states.thinnest)],
+            limit,
+        )
     )
     ends = [map_air_effect(seeing, a, air) for a in (given.day.states.densest, given.day.states.thinnest)]
-    rows.append(School(name="injection", number=None, margin=min(e[1] for e in ends) - limit, rich=max(e[0] for e in ends)))
+    rows.append(
+        School(name="injection", number=None, margin=min(e[1] for e in ends) - limit, rich=max(e[0] for e in ends))
+    )
     return [r for r in rows if r is not None]
 
 
 def _school(name: str, number: float | None, curves: list[RichnessCurve], limit: float) -> School:
     half = curves[0].throttle >= 0.5 - 1e-9
-    return School(name=name, number=number, margin=min(c.leanest_from_half() for c in curves) - limit, rich=max(float(c.value[half].max()) for c in curves))
+    return School(
+        name=name,
+        number=number,
+        margin=min(c.leanest_from_half() for c in curves) - limit,
+        rich=max(float(c.value[half].max()) for c in curves),
+    )
 
 
-def window_lines(given: FuellingInput, setups: list[tuple[str, FuellingSetup]], count: int = 7) -> tuple[np.ndarray, list[tuple[str, np.ndarray]]]:
-    """Pressures [Pa] about those of the race, and per setup the coldest safe thermometer [K] at each; nan where it is never safe."""
+def window_lines(
+    given: FuellingInput, setups: list[tuple[str, FuellingSetup]], count: int = 7
+) -> tuple[np.ndarray, list[tuple[str, np.ndarray]]]:
+    """Pressures [Pa] about those of the race, and per setup the coldest safe thermometer [K] at each; nan where it is
+    never safe.
+    """
     low, _, high = day_pressures(given)
     pressures = np.linspace(low - 1500.0, high + 1500.0, count)
     found = []
@@ -285,9 +335,14 @@ class Can:
 
 
 def cans(up: Upstream, can_m3: float) -> list[Can]:
-    """Cans of can_m3 [m3] for the whole race: what its longest leg wants with the certainty asked, taken over all legs; the last one as needed."""
+    """Cans of can_m3 [m3] for the whole race: what its longest leg wants with the certainty asked, taken over all legs;
+    the last one as needed.
+    """
     wanted = fuel_for(up.inputs.race.certainty, up.supply.cases, up.supply.factor)
-    whole = wanted * sum(sum(leg) for leg in up.supply.legs) / max(sum(leg) for leg in up.supply.legs) + up.supply.store.unusable
+    whole = (
+        wanted * sum(sum(leg) for leg in up.supply.legs) / max(sum(leg) for leg in up.supply.legs)
+        + up.supply.store.unusable
+    )
     ratio, found = up.inputs.setup.premix_ratio, list[Can]()
     while whole > 1e-6 and len(found) < 60:
         mix = min(can_m3, whole)

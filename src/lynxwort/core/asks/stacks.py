@@ -10,13 +10,7 @@ from lynxwort.core.model.damper import PLACES, StackShim
 from lynxwort.core.model.setup import DampingSetup
 from lynxwort.core.physics.damping import damper, search, stack
 from lynxwort.core.physics.damping.valve import Valve, bent_under
-from lynxwort.core.stations.damping.dampers import (
-    clicks_of,
-    curve_of,
-    damper_of,
-    facts_of,
-    shims_of,
-)
+from lynxwort.core.stations.damping.dampers import clicks_of, curve_of, damper_of, facts_of, shims_of
 from lynxwort.core.stations.damping.input import DampingInput
 
 #: bands of shaft speed in which two settings are compared [m/s] (DAMPING.md 9)
@@ -50,8 +44,8 @@ class Leaf:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Bent:
-    """A stack at the pressure that a shaft speed puts on it. lift_m: of the face's rim; touches: radius [m] and place of the lower leaf;
-    wide_crossover: a crossover that never closes; height_m of all shims.
+    """A stack at the pressure that a shaft speed puts on it. lift_m: of the face's rim; touches: radius [m] and place
+    of the lower leaf; wide_crossover: a crossover that never closes; height_m of all shims.
     """
 
     leaves: tuple[Leaf, ...]
@@ -65,7 +59,12 @@ class Bent:
 def pressure_on(bike: Bike, setup: DampingSetup, end: str, place: str, speed_m_per_s: float) -> float:
     """Pressure [Pa] across the shims of a valve at a shaft speed."""
     curve = curve_of(bike, setup, end)
-    return float(damper.force_at({"base": curve.across_base_pa, "piston": curve.across_piston_pa, "rebound": curve.across_rebound_pa}[place], speed_m_per_s))
+    return float(
+        damper.force_at(
+            {"base": curve.across_base_pa, "piston": curve.across_piston_pa, "rebound": curve.across_rebound_pa}[place],
+            speed_m_per_s,
+        )
+    )
 
 
 def bent(bike: Bike, setup: DampingSetup, end: str, place: str, speed_m_per_s: float) -> Bent:
@@ -76,12 +75,21 @@ def bent(bike: Bike, setup: DampingSetup, end: str, place: str, speed_m_per_s: f
     found, scale = bent_under(valve, pressure, built.footprint)
     plate_of = stack.plate_indices(valve.stack)
     leaves = tuple(
-        Leaf(shim=s, stress_pa=0.0 if k < 0 else scale * float(found.stress_pa[0, k]) * s.thickness_m / stack.thickest(valve.stack, k))
+        Leaf(
+            shim=s,
+            stress_pa=0.0
+            if k < 0
+            else scale * float(found.stress_pa[0, k]) * s.thickness_m / stack.thickest(valve.stack, k),
+        )
         for s, k in zip(valve.stack.shims, plate_of, strict=True)
     )
     last = {k: i for i, k in enumerate(plate_of)}
     pushing = found.contacts.force_n > 1e-3 * max(float(found.contacts.force_n.max(initial=0.0)), 1e-12)
-    touches = tuple((float(r), last[int(low)]) for r, low, on in zip(found.contacts.radius_m, found.contacts.lower, pushing, strict=True) if on and low >= 0)
+    touches = tuple(
+        (float(r), last[int(low)])
+        for r, low, on in zip(found.contacts.radius_m, found.contacts.lower, pushing, strict=True)
+        if on and low >= 0
+    )
     return Bent(
         leaves=leaves,
         pressure_pa=pressure,
@@ -94,7 +102,9 @@ def bent(bike: Bike, setup: DampingSetup, end: str, place: str, speed_m_per_s: f
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Suggestion:
-    """A stack that comes near what was asked. change: of the damper's force [1] at the speed; moves: shims in and out."""
+    """A stack that comes near what was asked. change: of the damper's force [1] at the speed; moves: shims in
+    and out.
+    """
 
     shims: tuple[StackShim, ...]
     change: float
@@ -131,14 +141,28 @@ def counted(shims: tuple[stack.Shim, ...]) -> tuple[StackShim, ...]:
     return tuple(found)
 
 
-def _force(given: DampingInput, setup: DampingSetup, end: str, way: str, speed_m_per_s: float, scales: tuple[float, float, float] = (1.0, 1.0, 1.0)) -> float:
+def _force(
+    given: DampingInput,
+    setup: DampingSetup,
+    end: str,
+    way: str,
+    speed_m_per_s: float,
+    scales: tuple[float, float, float] = (1.0, 1.0, 1.0),
+) -> float:
     curve = damper.curve(damper_of(given.bike, setup, end), *clicks_of(setup, end), scales)
     return float(damper.force_at(curve.compression_n if way == "compression" else curve.rebound_n, speed_m_per_s))
 
 
-def answer(given: DampingInput, end: str, place: str, change: float, speed_m_per_s: float, owned: tuple[StackShim, ...] | None = None) -> Answer:
-    """Stacks for one valve of "fork" or "shock" that change the whole damper's force by `change` [1] at a shaft speed. owned: shims to put in, the box's
-    when None; two more of each size in the stack when there are none.
+def answer(
+    given: DampingInput,
+    end: str,
+    place: str,
+    change: float,
+    speed_m_per_s: float,
+    owned: tuple[StackShim, ...] | None = None,
+) -> Answer:
+    """Stacks for one valve of "fork" or "shock" that change the whole damper's force by `change` [1] at a shaft speed.
+    owned: shims to put in, the box's when None; two more of each size in the stack when there are none.
     """
     setup, way = given.setup, WAY_OF[place]
     now = _force(given, setup, end, way, speed_m_per_s)
@@ -153,7 +177,9 @@ def answer(given: DampingInput, end: str, place: str, change: float, speed_m_per
     at_hand = given.box.shims if owned is None else owned
     for s in at_hand or (s.model_copy(update={"count": 2}) for s in shims_of(setup, end, place)):
         box[stack.Shim(s.diameter_m, s.thickness_m)] += s.count
-    pressed = max(float(valve.pressed(pressure_on(given.bike, setup, end, place, speed_m_per_s))) * facts.footprint, 1e3)
+    pressed = max(
+        float(valve.pressed(pressure_on(given.bike, setup, end, place, speed_m_per_s))) * facts.footprint, 1e3
+    )
     wanted = ratio if ratio is not None else (1.0 / search.WIDEST if change > 0.0 else search.WIDEST)
 
     def lift(of: stack.Stack) -> float:
@@ -163,7 +189,11 @@ def answer(given: DampingInput, end: str, place: str, change: float, speed_m_per
     for f in search.suggest(valve.stack, box, wanted, lift=lift, highest_m=getattr(facts, place).height_most_m):
         shims_there = counted(f.stack.shims)
         tried = setup.model_copy(update={f"{end}_{place}_stack": shims_there})
-        found.append(Suggestion(shims=shims_there, change=_force(given, tried, end, way, speed_m_per_s) / now - 1.0, moves=f.moves))
+        found.append(
+            Suggestion(
+                shims=shims_there, change=_force(given, tried, end, way, speed_m_per_s) / now - 1.0, moves=f.moves
+            )
+        )
     # half a percent is less than any shim's tolerance: within it the one that is less work
     found.sort(key=lambda s: (round(200.0 * abs(s.change - change)), len(s.moves)))
     return Answer(wanted=change, reachable=ratio is not None, suggestions=tuple(found))

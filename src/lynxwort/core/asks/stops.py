@@ -1,4 +1,6 @@
-"""The stop plan as a whole: the quickest, its alternatives, what a missed stop or poured litres cost; and the race as it goes, stop by stop at the pump."""
+"""The stop plan as a whole: the quickest, its alternatives, what a missed stop or poured litres cost; and the race as
+it goes, stop by stop at the pump.
+"""
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
@@ -11,12 +13,24 @@ from lynxwort.core.physics.reach import stops
 from lynxwort.core.physics.reach.stops import Course, Plan, Stop, Tank
 from lynxwort.core.stations.range.chance import chance_of
 from lynxwort.core.stations.range.input import RangeInput
-from lynxwort.core.stations.range.passings import Passed, best_plan, chance_by, course_of, filled, measured_out, passed, planned, tank_of
+from lynxwort.core.stations.range.passings import (
+    Passed,
+    best_plan,
+    chance_by,
+    course_of,
+    filled,
+    measured_out,
+    passed,
+    planned,
+    tank_of,
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlannedStop:
-    """One stop of a plan. passed: where; stop: how much; missed: chance to finish when this one is missed and the others are made."""
+    """One stop of a plan. passed: where; stop: how much; missed: chance to finish when this one is missed and the
+    others are made.
+    """
 
     passed: Passed
     stop: Stop
@@ -25,8 +39,8 @@ class PlannedStop:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StopPlan:
-    """A plan as the rider reads it. chance: filled to the levels; chance_poured: the likely litres poured in unseen, both no surer than may be said of the
-    bike; fills: for the setup.
+    """A plan as the rider reads it. chance: filled to the levels; chance_poured: the likely litres poured in unseen,
+    both no surer than may be said of the bike; fills: for the setup.
     """
 
     stops: tuple[PlannedStop, ...]
@@ -40,15 +54,30 @@ def _shown(given: RangeInput, course: Course, tank: Tank, plan: Plan, places: Se
     made = measured_out(given, course, tank, plan)
     most = given.supply.most_sure
     lines = tuple(
-        PlannedStop(passed=places[s.opening], stop=s, missed=min(stops.missed(course, tank, given.supply.factor, made, k), most))
+        PlannedStop(
+            passed=places[s.opening], stop=s, missed=min(stops.missed(course, tank, given.supply.factor, made, k), most)
+        )
         for k, s in enumerate(made.stops)
     )
-    fills = tuple(StopFill(passing=s.opening + 1, **({"to_level_m3": round(s.level, 6)} if given.supply.store.kind == "fuel" else {})) for s in made.stops)
-    return StopPlan(stops=lines, standing_s=made.standing_s, chance=min(made.chance, most), chance_poured=min(made.chance_poured, most), fills=fills)
+    fills = tuple(
+        StopFill(
+            passing=s.opening + 1, **({"to_level_m3": round(s.level, 6)} if given.supply.store.kind == "fuel" else {})
+        )
+        for s in made.stops
+    )
+    return StopPlan(
+        stops=lines,
+        standing_s=made.standing_s,
+        chance=min(made.chance, most),
+        chance_poured=min(made.chance_poured, most),
+        fills=fills,
+    )
 
 
 def plans(given: RangeInput) -> list[StopPlan]:
-    """The quickest plan that meets the wanted certainty, then others within half a minute; empty when none does or there is nowhere to stop."""
+    """The quickest plan that meets the wanted certainty, then others within half a minute; empty when none does or
+    there is nowhere to stop.
+    """
     course, tank, places = course_of(given, given.clock.laps), tank_of(given), passed(given, given.clock.laps)
     best = best_plan(given) if places else None
     if best is None:
@@ -66,16 +95,28 @@ def kept_plan(given: RangeInput) -> StopPlan | None:
     lines = []
     for stop in made:
         others = {n: f for n, f in given.supply.taken.items() if n != stop.opening + 1}
-        lines.append(PlannedStop(passed=places[stop.opening], stop=stop, missed=min(chance_by(given, given.supply.store.aboard, others), most)))
+        lines.append(
+            PlannedStop(
+                passed=places[stop.opening],
+                stop=stop,
+                missed=min(chance_by(given, given.supply.store.aboard, others), most),
+            )
+        )
     poured = {s.opening + 1: stops.Fill(amount=s.added, add=True) for s in made}
-    return StopPlan(stops=tuple(lines), standing_s=sum(s.standing_s for s in made),
-                    chance=min(chance_by(given, given.supply.store.aboard, given.supply.taken), most),
-                    chance_poured=min(chance_by(given, given.supply.store.aboard, poured), most), fills=given.supply.stops or ())  # fmt: skip
+    return StopPlan(
+        stops=tuple(lines),
+        standing_s=sum(s.standing_s for s in made),
+        chance=min(chance_by(given, given.supply.store.aboard, given.supply.taken), most),
+        chance_poured=min(chance_by(given, given.supply.store.aboard, poured), most),
+        fills=given.supply.stops or (),
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cans:
-    """What is to stand at one refuel point: likely taken over the race, and at most (one-sided 95 %) [m3]; times: stops there."""
+    """What is to stand at one refuel point: likely taken over the race, and at most (one-sided 95 %) [m3]; times: stops
+    there.
+    """
 
     name: str
     stage: int
@@ -95,15 +136,27 @@ def cans(given: RangeInput) -> list[Cans]:
         place = places[stop.opening]
         burnt = before - (stop.level - stop.added)
         key = (place.stage, place.at_m)
-        so_far = found.get(key, Cans(name=place.name, stage=place.stage, at_m=place.at_m, times=0, likely=0.0, most=0.0))
-        found[key] = Cans(name=place.name, stage=place.stage, at_m=place.at_m, times=so_far.times + 1, likely=so_far.likely + stop.added,
-                          most=so_far.most + min(stop.added + burnt * spread, stop.level))  # fmt: skip
+        so_far = found.get(
+            key, Cans(name=place.name, stage=place.stage, at_m=place.at_m, times=0, likely=0.0, most=0.0)
+        )
+        found[key] = Cans(
+            name=place.name,
+            stage=place.stage,
+            at_m=place.at_m,
+            times=so_far.times + 1,
+            likely=so_far.likely + stop.added,
+            most=so_far.most + min(stop.added + burnt * spread, stop.level),
+        )
         before = stop.level
     return list(found.values())
 
 
-def with_stop(given: RangeInput, passing: int, *, to_level_m3: float | None = None, add_m3: float | None = None) -> tuple[StopFill, ...]:
-    """The setup's stops with one more, or another in its place. Raises InputRefused for a passing that the race does not have, or more than the tank holds."""
+def with_stop(
+    given: RangeInput, passing: int, *, to_level_m3: float | None = None, add_m3: float | None = None
+) -> tuple[StopFill, ...]:
+    """The setup's stops with one more, or another in its place. Raises InputRefused for a passing that the race does
+    not have, or more than the tank holds.
+    """
     if not 1 <= passing <= len(passed(given, given.clock.most_laps)):
         raise InputRefused(Refusal(path="passing", code="not_a_passing"))
     if max(to_level_m3 or 0.0, add_m3 or 0.0) > given.supply.store.capacity + 1e-9:
@@ -115,8 +168,9 @@ def with_stop(given: RangeInput, passing: int, *, to_level_m3: float | None = No
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class AtPump:
-    """One passing as the day goes. here_m: race distance; before, after: likely level there; put: litres to go in, likely with its 90 % ends;
-    level: to fill to so that all that follows lasts as surely as wanted; rear_sag_m: race sag with that level.
+    """One passing as the day goes. here_m: race distance; before, after: likely level there; put: litres to go in,
+    likely with its 90 % ends; level: to fill to so that all that follows lasts as surely as wanted; rear_sag_m: race
+    sag with that level.
     """
 
     passed: Passed
@@ -135,10 +189,14 @@ def since(given: RangeInput, from_number: int, to_number: int) -> tuple[float, f
 
 
 def used_since(level_before: float, put: float, level_after: float) -> float:
-    """What was burnt since the last filling [m3]: from the level then, what went in, and the level it came to. Raises InputRefused when nothing was."""
+    """What was burnt since the last filling [m3]: from the level then, what went in, and the level it came to. Raises
+    InputRefused when nothing was.
+    """
     used = level_before + put - level_after
     if used <= 0.0:
-        raise InputRefused(Refusal(path="fuel_m3", code="put_too_little", low=max(level_after - level_before, 0.0), unit="m^3"))
+        raise InputRefused(
+            Refusal(path="fuel_m3", code="put_too_little", low=max(level_after - level_before, 0.0), unit="m^3")
+        )
     return used
 
 
@@ -148,7 +206,9 @@ def laps_between(given: RangeInput, from_m: float, to_m: float) -> float:
 
 
 def to_come(given: RangeInput, after: int, level: float) -> list[AtPump]:
-    """The stops still to come after a passing (0 = the start) left with this level [m3]: where, to what level, how much is likely to go in."""
+    """The stops still to come after a passing (0 = the start) left with this level [m3]: where, to what level, how much
+    is likely to go in.
+    """
     # beyond the likely laps there is only the extra one to plan for
     laps = given.clock.laps if after < len(passed(given, given.clock.laps)) else given.clock.most_laps
     course, places = course_of(given, laps), passed(given, laps)
@@ -165,8 +225,17 @@ def to_come(given: RangeInput, after: int, level: float) -> list[AtPump]:
         burnt = sum(p for s in rest.sections[first : stop.opening + 1] for p in s)
         before = left - burnt * given.supply.factor.median
         ends = [max(stop.level - (left - burnt * x), 0.0) for x in spread]
-        found.append(AtPump(passed=places[after + stop.opening], before=before, level=stop.level, put=max(stop.level - before, 0.0), put_low=ends[0],
-                            put_high=ends[1], rear_sag_m=given.stand.sag("rear", race=True, fuel_m3=stop.level)[0]))  # fmt: skip
+        found.append(
+            AtPump(
+                passed=places[after + stop.opening],
+                before=before,
+                level=stop.level,
+                put=max(stop.level - before, 0.0),
+                put_low=ends[0],
+                put_high=ends[1],
+                rear_sag_m=given.stand.sag("rear", race=True, fuel_m3=stop.level)[0],
+            )
+        )
         left = stop.level
     return found
 

@@ -24,9 +24,10 @@ MORE_STEPS = 3
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Holder:
-    """One tank or pack, filled or charged full. holds [m3 or J]; unusable [m3 or J]; chance to finish; reach_m: distance on one filling with
-    the wanted certainty; bike_kg: with it full, no rider; front_full_share, _empty: of the bike alone; sag: rear and front race sag full and empty [m];
-    seat_up_m: how much higher the seat; owned: in the box, None when it is fitted; enough: meets the wanted certainty; cost, fitting_s: as said of it.
+    """One tank or pack, filled or charged full. holds [m3 or J]; unusable [m3 or J]; chance to finish; reach_m:
+    distance on one filling with the wanted certainty; bike_kg: with it full, no rider; front_full_share, _empty: of the
+    bike alone; sag: rear and front race sag full and empty [m]; seat_up_m: how much higher the seat; owned: in the box,
+    None when it is fitted; enough: meets the wanted certainty; cost, fitting_s: as said of it.
     """
 
     name: str
@@ -72,7 +73,11 @@ def _candidates(up: Upstream) -> Iterator[float]:
     tunable = TUNABLE[store.kind]
     yield getattr(setup, tunable)
     engine = inputs.bike.engine
-    yield from ([p.energy_j for p in engine.packs] if isinstance(engine, Electric) else [t.capacity_m3 for t in inputs.bike.frame.other_tanks])
+    yield from (
+        [p.energy_j for p in engine.packs]
+        if isinstance(engine, Electric)
+        else [t.capacity_m3 for t in inputs.bike.frame.other_tanks]
+    )
     yield from inputs.parts.owned(tunable)
     step, most = TUNABLES[tunable].step, field_facts(Setup, tunable).high or np.inf
     need = wanted(RangeInput.of(up))
@@ -100,12 +105,26 @@ def _holder(up: Upstream, holds: float) -> Holder:
     fitted = abs(holds - up.supply.store.capacity) < 1e-6 * holds
     chance = float(chance_of(RangeInput.of(made), store.aboard)[0])
     return Holder(
-        name="" if fits is None else fits.name, holds=holds, unusable=store.unusable, chance=chance, reach_m=reach_m(made), bike_kg=alone[0].total_kg,
-        front_full_share=alone[0].front_kg / alone[0].total_kg, front_empty_share=alone[1].front_kg / alone[1].total_kg,
-        rear_sag_full_m=rear[0], rear_sag_empty_m=rear[1], front_sag_full_m=front[0], front_sag_empty_m=front[1], seat_up_m=seat_up_of(engine, setup),
-        lap_time_s=made.lap.whole.lap_time_s, fitted=fitted, owned=None if fitted else is_owned(up.inputs.parts, TUNABLE[store.kind], holds),
-        enough=wanted(RangeInput.of(made)) <= store.aboard + 1e-9, cost=fits.cost if fits else None, fitting_s=fits.fitting_s if fits else None,
-    )  # fmt: skip
+        name="" if fits is None else fits.name,
+        holds=holds,
+        unusable=store.unusable,
+        chance=chance,
+        reach_m=reach_m(made),
+        bike_kg=alone[0].total_kg,
+        front_full_share=alone[0].front_kg / alone[0].total_kg,
+        front_empty_share=alone[1].front_kg / alone[1].total_kg,
+        rear_sag_full_m=rear[0],
+        rear_sag_empty_m=rear[1],
+        front_sag_full_m=front[0],
+        front_sag_empty_m=front[1],
+        seat_up_m=seat_up_of(engine, setup),
+        lap_time_s=made.lap.whole.lap_time_s,
+        fitted=fitted,
+        owned=None if fitted else is_owned(up.inputs.parts, TUNABLE[store.kind], holds),
+        enough=wanted(RangeInput.of(made)) <= store.aboard + 1e-9,
+        cost=fits.cost if fits else None,
+        fitting_s=fits.fitting_s if fits else None,
+    )
 
 
 def holders(up: Upstream) -> list[Holder]:
@@ -125,7 +144,9 @@ def smallest(rows: list[Holder]) -> Holder | None:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Mode:
-    """A power mode: number; share of the highest power; lap_time_s; energy_j of the race, median; chance to finish; short_m: where it will not pull."""
+    """A power mode: number; share of the highest power; lap_time_s; energy_j of the race, median; chance to finish;
+    short_m: where it will not pull.
+    """
 
     number: int
     share: float
@@ -144,8 +165,18 @@ def modes(up: Upstream) -> list[Mode]:
     found = []
     for k, share in enumerate(engine.mode_power_shares):
         made = up.with_setup(up.inputs.setup.model_copy(update={"power_mode": k + 1}))
-        energy = sum(float(p.used[-1]) * p.laps for p in made.supply.pieces(made.clock.laps)) * made.supply.factor.median
-        found.append(Mode(number=k + 1, share=share, lap_time_s=made.lap.whole.lap_time_s, energy_j=energy,
-                          chance=float(chance_of(RangeInput.of(made), made.supply.store.aboard)[0]),
-                          reach_m=reach_m(made), fitted=k + 1 == (up.inputs.setup.power_mode or 1)))  # fmt: skip
+        energy = (
+            sum(float(p.used[-1]) * p.laps for p in made.supply.pieces(made.clock.laps)) * made.supply.factor.median
+        )
+        found.append(
+            Mode(
+                number=k + 1,
+                share=share,
+                lap_time_s=made.lap.whole.lap_time_s,
+                energy_j=energy,
+                chance=float(chance_of(RangeInput.of(made), made.supply.store.aboard)[0]),
+                reach_m=reach_m(made),
+                fitted=k + 1 == (up.inputs.setup.power_mode or 1),
+            )
+        )
     return found

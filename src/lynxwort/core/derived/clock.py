@@ -29,8 +29,8 @@ class Run:
 
 @keyed
 class Clock:
-    """ridden: the round as each who rides it rides it; riders: who they are, numbers: theirs in the document; entered: number of who is entered; stages:
-    laps, hours, refuel points.
+    """ridden: the round as each who rides it rides it; riders: who they are, numbers: theirs in the document; entered:
+    number of who is entered; stages: laps, hours, refuel points.
     """
 
     ridden: tuple[Lap, ...]
@@ -46,7 +46,14 @@ class Clock:
         numbers = tuple(range(len(inputs.riders))) if inputs.race.relay is not None else (inputs.race.entries[0].rider,)
         riders, half = tuple(inputs.riders[n] for n in numbers), 0.5 * inputs.setup.fill_m3
         ridden = tuple(road.lap(inputs.setup, r, half) for r in riders)
-        return cls(ridden=ridden, numbers=numbers, riders=riders, entered=inputs.race.entries[0].rider, stages=inputs.race.stages, relay=inputs.race.relay)
+        return cls(
+            ridden=ridden,
+            numbers=numbers,
+            riders=riders,
+            entered=inputs.race.entries[0].rider,
+            stages=inputs.race.stages,
+            relay=inputs.race.relay,
+        )
 
     def lap(self, rider: int) -> Lap:
         """The round as one of the riders rides it."""
@@ -70,7 +77,9 @@ class Clock:
         """Of the round [s]: of who is entered, or of the team with its hand-overs."""
         if self.relay is None:
             return self.own.whole.lap_time_s
-        return team_lap_time([lap.rides[0].lap_time_s for lap in self.ridden], self.riders, self.relay, self.stages[0].hours_s or 0.0)
+        return team_lap_time(
+            [lap.rides[0].lap_time_s for lap in self.ridden], self.riders, self.relay, self.stages[0].hours_s or 0.0
+        )
 
     @cached_property
     def lap_chances(self) -> tuple[tuple[int, float], ...]:
@@ -97,30 +106,45 @@ class Clock:
 
     @property
     def most_laps(self) -> int:
-        """The most laps that are likely at all: passings of refuel points are counted up to there. Stops are planned and clocked for `laps`."""
+        """The most laps that are likely at all: passings of refuel points are counted up to there. Stops are planned
+        and clocked for `laps`.
+        """
         return max(laps for laps, _chance in self.lap_chances)
 
     @cached_property
     def stints(self) -> tuple[Stint, ...] | None:
-        """Who rides which laps (or stages) of a team that shares the race; None of one rider. Raises InputRefused when the rules leave one to nobody."""
+        """Who rides which laps (or stages) of a team that shares the race; None of one rider. Raises InputRefused when
+        the rules leave one to nobody.
+        """
         if self.relay is None:
             return None
         times = [[r.lap_time_s for r in lap.rides] for lap in self.ridden]
         return stints_of(times, self.riders, self.relay, self.stages, self.laps, self.around.cache)
 
     def rider_of(self, unit: int) -> int:
-        """Who rides a lap of the race (with several stages, a stage), counted from 0; laps beyond the plan are the last rider's."""
+        """Who rides a lap of the race (with several stages, a stage), counted from 0; laps beyond the plan are the last
+        rider's.
+        """
         if self.stints is None:
             return self.entered
         return next((s.rider for s in self.stints if s.first <= unit <= s.last), self.stints[-1].rider)
 
     def runs(self, laps: int) -> list[Run]:
-        """The race in order: each stage with its laps (`laps` of a single stage); of a relay, each rider's laps in a row."""
+        """The race in order: each stage with its laps (`laps` of a single stage); of a relay, each rider's laps in a
+        row.
+        """
         stages, found = self.stages, list[Run]()
         for i, stage in enumerate(stages):
             count = laps if len(stages) == 1 else stage.laps
-            riders = [[rider, len(list(run))] for rider, run in itertools.groupby(self.rider_of(lap if len(stages) == 1 else i) for lap in range(count))]
-            found += [Run(stage=i, rider=rider, laps=n, last=k + 1 == len(riders)) for k, (rider, n) in enumerate(riders)]
+            riders = [
+                [rider, len(list(run))]
+                for rider, run in itertools.groupby(
+                    self.rider_of(lap if len(stages) == 1 else i) for lap in range(count)
+                )
+            ]
+            found += [
+                Run(stage=i, rider=rider, laps=n, last=k + 1 == len(riders)) for k, (rider, n) in enumerate(riders)
+            ]
         return found
 
     @property

@@ -14,7 +14,9 @@ from lynxwort.core.physics.air.standard import standard_pressure
 
 def state_of(air: Air) -> AirState:
     """The air of a reading as the air model takes it."""
-    return AirState(pressure_pa=air.pressure_pa, temperature_k=air.temperature_k, relative_humidity=air.relative_humidity)
+    return AirState(
+        pressure_pa=air.pressure_pa, temperature_k=air.temperature_k, relative_humidity=air.relative_humidity
+    )
 
 
 def outside_of(under: Under, home_height_m: float) -> float:
@@ -45,12 +47,16 @@ class Day:
             relative_humidity_low=air.relative_humidity_low,
             relative_humidity_high=air.relative_humidity_high,
         )
-        return cls(air=day, lowest_m=float(course.height_m.min()), highest_m=float(course.height_m.max()), cache=around.cache)
+        return cls(
+            air=day, lowest_m=float(course.height_m.min()), highest_m=float(course.height_m.max()), cache=around.cache
+        )
 
     @cached_property
     def states(self) -> RaceAirStates:
         """Densest, thinnest and middle air of the race."""
-        return self.cache.get("air", self, lambda: race_air_states(self.air, lowest_m=self.lowest_m, highest_m=self.highest_m))
+        return self.cache.get(
+            "air", self, lambda: race_air_states(self.air, lowest_m=self.lowest_m, highest_m=self.highest_m)
+        )
 
     @property
     def outside_pa(self) -> float:
@@ -58,12 +64,19 @@ class Day:
         return self.states.middle_at_reading.pressure_pa
 
     def when(self, under: Under) -> DayAir:
-        """The day on which a reading was taken, read where the race's weather is; that of the race when its air was not noted."""
+        """The day on which a reading was taken, read where the race's weather is; that of the race when its air was not
+        noted.
+        """
         if under.air is None:
             return self.air
         air = under.air
         return DayAir(
-            pressure_kind="station", pressure_pa=air.pressure_pa, pressure_spread_pa=0.0, reading_height_m=self.air.reading_height_m,
-            temperature_low_k=air.temperature_k, temperature_high_k=air.temperature_k, relative_humidity_low=air.relative_humidity,
+            pressure_kind="station",
+            pressure_pa=air.pressure_pa,
+            pressure_spread_pa=0.0,
+            reading_height_m=self.air.reading_height_m,
+            temperature_low_k=air.temperature_k,
+            temperature_high_k=air.temperature_k,
+            relative_humidity_low=air.relative_humidity,
             relative_humidity_high=air.relative_humidity,
-        )  # fmt: skip
+        )

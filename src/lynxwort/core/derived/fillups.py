@@ -22,7 +22,9 @@ Array = NDArray[np.float64]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Refilled:
-    """usable: fill-ups or charges with what is computed for their ride at factor 1; elsewhere: ids of those on another course."""
+    """usable: fill-ups or charges with what is computed for their ride at factor 1; elsewhere: ids of those on another
+    course.
+    """
 
     usable: tuple[FillUp, ...]
     elsewhere: tuple[str, ...]
@@ -45,7 +47,10 @@ def refilled(inputs: Inputs, road: Road, mixture: Mixture, clock: Clock, day: Da
         fuel = 0.0 if isinstance(reading, ChargeReading) else 0.5 * max(under.fuel_aboard_m3, reading.fuel_m3)
         when, like = day.when(under), False
         if isinstance(reading, FillUpReading) and reading.from_m is not None and reading.to_m is not None:
-            computed, like = _use_between(reading.from_m, reading.to_m, under, fuel, when, road=road, mixture=mixture, clock=clock), True
+            computed, like = (
+                _use_between(reading.from_m, reading.to_m, under, fuel, when, road=road, mixture=mixture, clock=clock),
+                True,
+            )
             if computed <= 0.0:
                 other.append(reading.id)
                 continue
@@ -58,8 +63,20 @@ def refilled(inputs: Inputs, road: Road, mixture: Mixture, clock: Clock, day: Da
     return Refilled(usable=tuple(usable), elsewhere=tuple(other))
 
 
-def _use_between(from_m: float, to_m: float, under: Under, fuel_m3: float, when: DayAir, *, road: Road, mixture: Mixture, clock: Clock) -> float:
-    """Use [m3 or J] between two distances of this race [m] at factor 1, as it was ridden; of a relay, by those who ride there."""
+def _use_between(
+    from_m: float,
+    to_m: float,
+    under: Under,
+    fuel_m3: float,
+    when: DayAir,
+    *,
+    road: Road,
+    mixture: Mixture,
+    clock: Clock,
+) -> float:
+    """Use [m3 or J] between two distances of this race [m] at factor 1, as it was ridden; of a relay, by those who ride
+    there.
+    """
     along: dict[int, tuple[Array, ...]] = {}
     burn = Burn.of(mixture, under.setup, when, as_ridden=True)
 
@@ -70,7 +87,13 @@ def _use_between(from_m: float, to_m: float, under: Under, fuel_m3: float, when:
         return along[rider][stage]
 
     pieces = [
-        Piece(used=used(run.rider, run.stage), distance_m=clock.around.courses[run.stage].distance_m, laps=run.laps, stage=run.stage, rider=run.rider)
+        Piece(
+            used=used(run.rider, run.stage),
+            distance_m=clock.around.courses[run.stage].distance_m,
+            laps=run.laps,
+            stage=run.stage,
+            rider=run.rider,
+        )
         for run in clock.runs(clock.laps)
     ]
     return use_between(pieces, from_m, to_m)

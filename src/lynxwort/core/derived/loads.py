@@ -34,7 +34,9 @@ def chain_fit(frame: Frame, setup: DriveSetup, cache: StageCache) -> ChainFit | 
     arm, front, rear = swingarm_of(frame), setup.front_sprocket_teeth, setup.rear_sprocket_teeth
     links, half_range, play = frame.chain_links, frame.adjuster_half_range_m, frame.chain_play_m
     key = (arm, front, rear, links, half_range, play)
-    return cache.get("chain", key, lambda: fit_chain(arm, front, rear, links=links, half_range_m=half_range, play_m=play))
+    return cache.get(
+        "chain", key, lambda: fit_chain(arm, front, rear, links=links, half_range_m=half_range, play_m=play)
+    )
 
 
 @keyed
@@ -58,7 +60,9 @@ class Loads:
         return chain_fit(self.bike.frame, setup, self.cache)
 
     def axle_back_m(self, setup: DriveSetup) -> float:
-        """Where the rear axle lies in its adjusters [m] with a setup's sprockets, from their middle, + = back; the middle when no chain fits."""
+        """Where the rear axle lies in its adjusters [m] with a setup's sprockets, from their middle, + = back; the
+        middle when no chain fits.
+        """
         pair = setup.front_sprocket_teeth, setup.rear_sprocket_teeth
         if pair not in self._axles:
             fit = self.chain_fit(setup)
@@ -68,7 +72,9 @@ class Loads:
     def unsprung(self, setup: StandSetup, end: str) -> float:
         """Mass that moves with a wheel [kg]; a heavier wheel counts."""
         frame = self.bike.frame
-        return (frame.unsprung_front_kg if end == "front" else frame.unsprung_rear_kg) + wheel_change_kg(frame, setup, end)
+        return (frame.unsprung_front_kg if end == "front" else frame.unsprung_rear_kg) + wheel_change_kg(
+            frame, setup, end
+        )
 
     @cached_property
     def weighed(self) -> Weighed:
@@ -77,23 +83,42 @@ class Loads:
         for r in self.readings:
             if isinstance(r, WeighingReading) and not r.rider_aboard:
                 setup = r.under.setup
-                stood = with_axle_forward(AxleLoads(front_kg=r.front_kg, rear_kg=r.rear_kg), wheelbase_m=frame.wheelbase_m,
-                                          unsprung_rear_kg=self.unsprung(setup, "rear"), back_m=self.axle_back_m(setup))  # fmt: skip
+                stood = with_axle_forward(
+                    AxleLoads(front_kg=r.front_kg, rear_kg=r.rear_kg),
+                    wheelbase_m=frame.wheelbase_m,
+                    unsprung_rear_kg=self.unsprung(setup, "rear"),
+                    back_m=self.axle_back_m(setup),
+                )
                 fuel, extras = r.under.fuel_aboard_m3, extras_of(frame, self.bike.engine, setup)
-                level.append((r.id, bare(frame, front_kg=stood.front_kg, rear_kg=stood.rear_kg, fuel_m3=fuel, extras=extras)))
+                level.append(
+                    (r.id, bare(frame, front_kg=stood.front_kg, rear_kg=stood.rear_kg, fuel_m3=fuel, extras=extras))
+                )
         found = learn_weight(frame, level)
-        return learn_height(found, [(r.id, self._tilted(found.frame, r)) for r in self.readings if isinstance(r, TiltReading)])
+        return learn_height(
+            found, [(r.id, self._tilted(found.frame, r)) for r in self.readings if isinstance(r, TiltReading)]
+        )
 
     def _tilted(self, frame: Frame, reading: TiltReading) -> float | None:
         """Height [m] by a tilted weighing; None when the axle cannot have stood so high."""
         setup = reading.under.setup
         back, extras = self.axle_back_m(setup), extras_of(frame, self.bike.engine, setup)
-        level = with_axle_back(axle_loads(frame, fuel_m3=reading.under.fuel_aboard_m3, extras=extras), wheelbase_m=frame.wheelbase_m,
-                               unsprung_rear_kg=frame.unsprung_rear_kg + wheel_change_kg(frame, setup, "rear"), back_m=back)  # fmt: skip
+        level = with_axle_back(
+            axle_loads(frame, fuel_m3=reading.under.fuel_aboard_m3, extras=extras),
+            wheelbase_m=frame.wheelbase_m,
+            unsprung_rear_kg=frame.unsprung_rear_kg + wheel_change_kg(frame, setup, "rear"),
+            back_m=back,
+        )
         if reading.raised_m > 0.8 * frame.wheelbase_m:
             return None
-        return tilted_cg_height(level, raised=reading.raised, raised_m=reading.raised_m, load_kg=reading.load_kg, wheelbase_m=frame.wheelbase_m + back,
-                                front_radius_m=radius_of_marking(frame.front_tyre), rear_radius_m=rolling_radius(self.bike.tyre))  # fmt: skip
+        return tilted_cg_height(
+            level,
+            raised=reading.raised,
+            raised_m=reading.raised_m,
+            load_kg=reading.load_kg,
+            wheelbase_m=frame.wheelbase_m + back,
+            front_radius_m=radius_of_marking(frame.front_tyre),
+            rear_radius_m=rolling_radius(self.bike.tyre),
+        )
 
     @property
     def frame(self) -> Frame:
@@ -104,8 +129,18 @@ class Loads:
         """What a setup adds to the bike as weighed."""
         return extras_of(self.frame, self.bike.engine, setup)
 
-    def on_wheels(self, setup: StandSetup, rider: Rider | None, fuel_m3: float, share_offset: float = 0.0, *, axle_in_middle: bool = False) -> AxleLoads:
-        """Mass on each wheel [kg]; rider None: the bike alone. axle_in_middle: whatever the chain says of where the axle lies."""
+    def on_wheels(
+        self,
+        setup: StandSetup,
+        rider: Rider | None,
+        fuel_m3: float,
+        share_offset: float = 0.0,
+        *,
+        axle_in_middle: bool = False,
+    ) -> AxleLoads:
+        """Mass on each wheel [kg]; rider None: the bike alone. axle_in_middle: whatever the chain says of where the
+        axle lies.
+        """
         made = axle_loads(
             self.frame,
             fuel_m3=fuel_m3,
@@ -117,13 +152,21 @@ class Loads:
         back = 0.0 if axle_in_middle else self.axle_back_m(setup)
         if back == 0.0:
             return made
-        return with_axle_back(made, wheelbase_m=self.frame.wheelbase_m, unsprung_rear_kg=self.unsprung(setup, "rear"), back_m=back)
+        return with_axle_back(
+            made, wheelbase_m=self.frame.wheelbase_m, unsprung_rear_kg=self.unsprung(setup, "rear"), back_m=back
+        )
 
     def cg_height_m(self, setup: StandSetup, rider: Rider) -> float:
-        """Height of the centre of gravity [m], rider aboard: as given, or from a tilted weighing; what rides along counts."""
+        """Height of the centre of gravity [m], rider aboard: as given, or from a tilted weighing; what rides along
+        counts.
+        """
         extras, frame, alone = self.extras(setup), self.frame, self.weighed.cg_height_m
         carried = frame.mass_dry_kg + rider.mass_in_gear_kg
-        height = frame.cg_height_m if alone is None else joint_height([(frame.mass_dry_kg, alone), (rider.mass_in_gear_kg, RIDER_CG_M[rider.posture])])
+        height = (
+            frame.cg_height_m
+            if alone is None
+            else joint_height([(frame.mass_dry_kg, alone), (rider.mass_in_gear_kg, RIDER_CG_M[rider.posture])])
+        )
         if extras is NOTHING or extras.height_moment_kg_m == 0.0:
             return height
         items = extras.front_kg + extras.rear_kg

@@ -28,10 +28,16 @@ Setting = Jetting | RodSetting | MapSetting
 def jetting_of(setup: FuellingSetup) -> Jetting:
     """The jets of a setup that has a main jet."""
     return Jetting(
-        main_jet=setup.main_jet or 0.0, needle_clip=setup.needle_clip, premix_ratio=setup.premix_ratio, pilot_jet=setup.pilot_jet,
-        screw_turns=setup.screw_turns, needle=setup.needle or 1, needle_jet_bore_m=setup.needle_jet_bore_m, slide_cutaway=setup.slide_cutaway,
+        main_jet=setup.main_jet or 0.0,
+        needle_clip=setup.needle_clip,
+        premix_ratio=setup.premix_ratio,
+        pilot_jet=setup.pilot_jet,
+        screw_turns=setup.screw_turns,
+        needle=setup.needle or 1,
+        needle_jet_bore_m=setup.needle_jet_bore_m,
+        slide_cutaway=setup.slide_cutaway,
         fuel=setup.fuel or 1,
-    )  # fmt: skip
+    )
 
 
 def setting_of(setup: FuellingSetup, engine: Engine) -> Setting | None:
@@ -43,14 +49,23 @@ def setting_of(setup: FuellingSetup, engine: Engine) -> Setting | None:
         return RodSetting(rod=setup.metering_rod or 0, clicks=setup.knob_clicks or 0, premix_ratio=setup.premix_ratio)
     if isinstance(engine, Injected):
         slot, made = setup.map_slot or 1, engine.injection
-        fits = slot <= len(made.map_shifts) and len(setup.map_trims) in (0, len(made.rpm_axis) * len(made.throttle_axis))
-        return MapSetting(slot=slot, trim=setup.fuel_trim or 0.0, premix_ratio=setup.premix_ratio, trims=setup.map_trims) if fits else None
+        fits = slot <= len(made.map_shifts) and len(setup.map_trims) in (
+            0,
+            len(made.rpm_axis) * len(made.throttle_axis),
+        )
+        return (
+            MapSetting(slot=slot, trim=setup.fuel_trim or 0.0, premix_ratio=setup.premix_ratio, trims=setup.map_trims)
+            if fits
+            else None
+        )
     return None
 
 
 @keyed
 class Mixture:
-    """good: the newest known-good setting that has its air and is of this engine's kind; log: the newest mixture log of this bike; grounds: of the round."""
+    """good: the newest known-good setting that has its air and is of this engine's kind; log: the newest mixture log of
+    this bike; grounds: of the round.
+    """
 
     engine: Engine
     good: KnownGoodReading | None
@@ -60,9 +75,21 @@ class Mixture:
     @classmethod
     def of(cls, inputs: Inputs, around: Round) -> "Mixture":
         engine, live = inputs.bike.engine, [r for r in inputs.readings if not r.struck_out]
-        good = [r for r in live if isinstance(r, KnownGoodReading) and r.under.air and setting_of(r.under.setup, engine) is not None]
-        logs = [r for r in live if isinstance(r, LogReading) and isinstance(engine, Injected) and not setup_misfit(inputs.bike, r.under.setup)]
-        return cls(engine=engine, good=good[-1] if good else None, log=logs[-1] if logs else None, grounds=around.grounds)
+        good = [
+            r
+            for r in live
+            if isinstance(r, KnownGoodReading) and r.under.air and setting_of(r.under.setup, engine) is not None
+        ]
+        logs = [
+            r
+            for r in live
+            if isinstance(r, LogReading)
+            and isinstance(engine, Injected)
+            and not setup_misfit(inputs.bike, r.under.setup)
+        ]
+        return cls(
+            engine=engine, good=good[-1] if good else None, log=logs[-1] if logs else None, grounds=around.grounds
+        )
 
     @cached_property
     def _shifts(self) -> dict[Hashable, Three]:
@@ -93,7 +120,9 @@ class Mixture:
         return None
 
     def map_ratios(self, setup: FuellingSetup) -> dict[str, float]:
-        """Kind of ground of this race -> fuel there / fuel of the map in use [1], where the rider switches to another map."""
+        """Kind of ground of this race -> fuel there / fuel of the map in use [1], where the rider switches to another
+        map.
+        """
         if not isinstance(self.engine, Injected) or not setup.map_by_ground:
             return {}
         shifts = self.engine.injection.map_shifts
@@ -107,7 +136,9 @@ class Mixture:
         return curve if len(ratios) == 1 else replace(curve, low=low, high=high)
 
     def shift(self, setup: FuellingSetup) -> Three:
-        """Richness [1] that other fittings (and, without jets, another fuel) bring against the proven setting: value, low, high."""
+        """Richness [1] that other fittings (and, without jets, another fuel) bring against the proven setting: value,
+        low, high.
+        """
         if setup not in self._shifts:
             self._shifts[setup] = self._shift(setup)
         return self._shifts[setup]
@@ -121,8 +152,12 @@ class Mixture:
         value, low, high = ((1.0 + s) * (1.0 + fuel) - 1.0 for s in mixture_shift(engine, setup, then))
         return value, low, high
 
-    def _logged(self, curve: RichnessCurve, injection: Injection, draft: MapSetting, air: AirState, setup: FuellingSetup) -> RichnessCurve:
-        """The curve with what a log of a four-stroke says in place, where it says enough: richness against the target."""
+    def _logged(
+        self, curve: RichnessCurve, injection: Injection, draft: MapSetting, air: AirState, setup: FuellingSetup
+    ) -> RichnessCurve:
+        """The curve with what a log of a four-stroke says in place, where it says enough: richness against the
+        target.
+        """
         log = self.log
         if log is None or isinstance(self.engine, TwoStroke):
             return curve
@@ -131,14 +166,17 @@ class Mixture:
         value, low, high = ((1.0 + s) for s in mixture_shift(self.engine, setup, then))  # type: ignore[arg-type]
         fuel = jet_richness(fuel_of(setup.fuel), fuel_of(then.fuel))
         shift = ((1.0 + fuel) * value - 1.0, (1.0 + fuel) * low - 1.0, (1.0 + fuel) * high - 1.0)
-        moved = map_curve(injection, replace(draft, trims=()), air, plain, state_of(log.under.air) if log.under.air else air, shift)
+        moved = map_curve(
+            injection, replace(draft, trims=()), air, plain, state_of(log.under.air) if log.under.air else air, shift
+        )
         return over_log(curve, moved, log_cells(injection, log), injection, then.map_trims, setup.map_trims)
 
     def richer_mix(self, air: AirState, setup: FuellingSetup, *, as_ridden: bool = False) -> float:
-        """How much more of what is in the tank goes through the jets than with the proven setting [1], mean over the lower half of the throttle.
+        """How much more of what is in the tank goes through the jets than with the proven setting [1], mean over the
+        lower half of the throttle.
 
-        Oil in the mix leans the engine and saves no litre: jets pass mix, whatever is in it. A leaner mixture than the proven one saves nothing either, unless
-        it is asked as it was ridden.
+        Oil in the mix leans the engine and saves no litre: jets pass mix, whatever is in it. A leaner mixture than the
+        proven one saves nothing either, unless it is asked as it was ridden.
         """
         curve = self.curve(air, setup)
         if curve is None or self.proven is None:

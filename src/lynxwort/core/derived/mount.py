@@ -23,8 +23,13 @@ from lynxwort.core.physics.drive.tuning import engine_as_set
 
 def run_of(reading: DynoReading, bike: Bike) -> tuple[TorquePoint, ...]:
     """A run at the crank on a standard day."""
-    torque = crank_torque(np.array([p.torque_nm for p in reading.points]), place=reading.place, standard=reading.standard,
-                          air=state_of(reading.under.air) if reading.under.air else None, efficiency=bike.transmission.efficiency)  # fmt: skip
+    torque = crank_torque(
+        np.array([p.torque_nm for p in reading.points]),
+        place=reading.place,
+        standard=reading.standard,
+        air=state_of(reading.under.air) if reading.under.air else None,
+        efficiency=bike.transmission.efficiency,
+    )
     rows = [(p.rpm, float(t)) for p, t in zip(reading.points, torque, strict=True)]
     keep = rows if len(rows) <= 60 else [rows[round(i * (len(rows) - 1) / 59)] for i in range(60)]
     return tuple(TorquePoint(rpm=rpm, torque_nm=min(t, 400.0)) for rpm, t in keep)
@@ -45,8 +50,14 @@ class Mount:
     def of(cls, inputs: Inputs, springs: Springs, day: Day) -> "Mount":
         chosen = [r for r in inputs.readings if isinstance(r, DynoReading) and r.chosen and not r.struck_out]
         air = inputs.race.air
-        return cls(springs=springs, day=day.air, run=chosen[-1] if chosen else None, wind_m_per_s=air.wind_m_per_s, wind_from_rad=air.wind_from_rad,
-                   seed=inputs.seed)  # fmt: skip
+        return cls(
+            springs=springs,
+            day=day.air,
+            run=chosen[-1] if chosen else None,
+            wind_m_per_s=air.wind_m_per_s,
+            wind_from_rad=air.wind_from_rad,
+            seed=inputs.seed,
+        )
 
     @property
     def bike(self) -> Bike:

@@ -61,14 +61,22 @@ class Lap:
         key = _Ridden(day=self.day, what=self.what)
 
         def one(i: int) -> Ride:
-            return self.cache.get("ride", (self.around.given[i], key), lambda: simulate(self.around.courses[i], self.power_shares[i], self.what))
+            return self.cache.get(
+                "ride",
+                (self.around.given[i], key),
+                lambda: simulate(self.around.courses[i], self.power_shares[i], self.what),
+            )
 
         return tuple(one(i) for i in range(len(self.around.given)))
 
     @cached_property
     def whole(self) -> Ride:
         """The stages joined to one ride."""
-        return self.rides[0] if len(self.rides) == 1 else self.cache.get("round_ride", self, lambda: join_rides(self.rides))
+        return (
+            self.rides[0]
+            if len(self.rides) == 1
+            else self.cache.get("round_ride", self, lambda: join_rides(self.rides))
+        )
 
     @cached_property
     def longest_full_throttle_s(self) -> float:
@@ -84,13 +92,20 @@ class Lap:
 
         def make() -> Array:
             full = engine_curve(engine).torque_at(self.whole.crank_rad_per_s)
-            return throttle_lift(engine, self.whole.torque_nm, self.whole.crank_rad_per_s, full * self.power_share * self.what.power_scale)
+            return throttle_lift(
+                engine,
+                self.whole.torque_nm,
+                self.whole.crank_rad_per_s,
+                full * self.power_share * self.what.power_scale,
+            )
 
         return self.cache.get("lift", self, make)
 
     @property
     def pace_log_sd(self) -> float:
-        """How far the day's pace may lie off [1], of its logarithm: one and the same for a lap, an arrival and the finish."""
+        """How far the day's pace may lie off [1], of its logarithm: one and the same for a lap, an arrival and the
+        finish.
+        """
         return RIDDEN_PACE_LOG_SD if self.what.pace_by_ground else PACE_LOG_SD
 
 

@@ -1,4 +1,6 @@
-"""What was seen of this bike and its riders on the road, and the ride's input with all of it: radius, power, grip of the hills, pace per ground."""
+"""What was seen of this bike and its riders on the road, and the ride's input with all of it: radius, power, grip of
+the hills, pace per ground.
+"""
 
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -37,8 +39,9 @@ RoadReading = HillReading | RiddenLapReading | RollOutReading | RpmSpeedReading 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Seen:
-    """radius [m] and power [1 of the assumed] as learned; grips: by ground, with the hills tried; laps: fits by reading id and rider's name;
-    elsewhere: readings of courses or hills that this race has not; stalled: hills where the engine gave out though the model climbs.
+    """radius [m] and power [1 of the assumed] as learned; grips: by ground, with the hills tried; laps: fits by reading
+    id and rider's name; elsewhere: readings of courses or hills that this race has not; stalled: hills where the engine
+    gave out though the model climbs.
     """
 
     radius: LogNormal
@@ -119,7 +122,9 @@ class Road:
         power, radius = self._power(self._radius())
         tried, elsewhere, stalled = self._tried(radius.median, power.median)
         grips = tuple((g, learn_grip(g, t)) for g, t in tried.items())
-        base = Seen(radius=radius, power=power, grips=grips, laps=(), elsewhere=tuple(elsewhere), stalled=tuple(stalled))
+        base = Seen(
+            radius=radius, power=power, grips=grips, laps=(), elsewhere=tuple(elsewhere), stalled=tuple(stalled)
+        )
         laps, other = self._laps(base)
         return replace(base, laps=laps, elsewhere=(*base.elsewhere, *other))
 
@@ -158,21 +163,33 @@ class Road:
         if not laps:
             return None
         stage = self.course_keys.index(laps[-1].under.course_key or "")
-        clock, start, length = np.array(laps[-1].clock_s), float(self.around.starts_m[stage]), self.around.courses[stage].length_m
-        return RiddenSpeed(from_m=start, to_m=start + length, speed_m_per_s=length / (clock.size - 1) / np.maximum(np.diff(clock), 1e-2))
+        clock, start, length = (
+            np.array(laps[-1].clock_s),
+            float(self.around.starts_m[stage]),
+            self.around.courses[stage].length_m,
+        )
+        return RiddenSpeed(
+            from_m=start,
+            to_m=start + length,
+            speed_m_per_s=length / (clock.size - 1) / np.maximum(np.diff(clock), 1e-2),
+        )
 
     def _scale(self, setup: ChassisSetup) -> float:
         """Radius of the rear wheel that is in against the bike's own [1]."""
         return rear_scale(self.bike.frame, self.bike.tyre, setup)
 
-    # what each kind of reading says ------------------------------------------------------------------------------------
+    # what each kind of reading says
+    # ------------------------------------------------------------------------------------
     def _shares(self, day: DayAir) -> tuple[NDArray[np.float64], ...]:
         return power_shares(self.around, day, electric=isinstance(self.bike.engine, Electric))
 
     def _under(self, reading: HillReading | RiddenLapReading | TopSpeedReading, **learned: Any) -> RideInput:
         """The ride's input as the bike was when a reading was taken, with what was learned before."""
         under = reading.under
-        return replace(self.mount.ride_input(under.setup, under.rider or self.rider, under.fuel_aboard_m3, self.day.when(under)), **learned)
+        return replace(
+            self.mount.ride_input(under.setup, under.rider or self.rider, under.fuel_aboard_m3, self.day.when(under)),
+            **learned,
+        )
 
     def _radius(self) -> LogNormal:
         found = []
@@ -183,9 +200,20 @@ class Road:
             elif isinstance(reading, RpmSpeedReading):
                 ratios = overall_ratios(self.bike.transmission, reading.under.setup)
                 if reading.gear <= len(ratios):
-                    radius = radius_of_pair(rpm=reading.rpm, speed_m_per_s=reading.speed_m_per_s, overall_ratio=ratios[reading.gear - 1], slip=GROUND[HARD][4])
-                    found.append(Measured(reading_id=reading.id, value=radius / self._scale(reading.under.setup), log_sd=RPM_SPEED))
-        return learn_radius(rolling_radius(self.bike.tyre), typed=self.bike.tyre.rolling_radius_m is not None, found=found)
+                    radius = radius_of_pair(
+                        rpm=reading.rpm,
+                        speed_m_per_s=reading.speed_m_per_s,
+                        overall_ratio=ratios[reading.gear - 1],
+                        slip=GROUND[HARD][4],
+                    )
+                    found.append(
+                        Measured(
+                            reading_id=reading.id, value=radius / self._scale(reading.under.setup), log_sd=RPM_SPEED
+                        )
+                    )
+        return learn_radius(
+            rolling_radius(self.bike.tyre), typed=self.bike.tyre.rolling_radius_m is not None, found=found
+        )
 
     def _power(self, radius: LogNormal) -> tuple[LogNormal, LogNormal]:
         """Power and, from sightings that the limiter ended, the radius once more."""
@@ -197,12 +225,28 @@ class Road:
             share = float(np.concatenate(self._shares(self.day.when(reading.under))).mean())
             best = top_speed(what, ground=HARD, power_share=share)
             if best.limit == "revs" and reading.speed_m_per_s > 0.97 * best.speed_m_per_s:
-                radii.append(Measured(reading_id=reading.id, value=radius.median * reading.speed_m_per_s / best.speed_m_per_s, log_sd=AT_LIMITER))
+                radii.append(
+                    Measured(
+                        reading_id=reading.id,
+                        value=radius.median * reading.speed_m_per_s / best.speed_m_per_s,
+                        log_sd=AT_LIMITER,
+                    )
+                )
                 continue
             more = top_speed(replace(what, power_scale=0.94), ground=HARD, power_share=share)
-            elasticity = np.log(more.speed_m_per_s / best.speed_m_per_s) / np.log(0.94) if more.speed_m_per_s < best.speed_m_per_s else 0.36
-            powers.append(power_of_sighting(seen_m_per_s=reading.speed_m_per_s, computed_m_per_s=best.speed_m_per_s, elasticity=float(max(elasticity, 0.2)),
-                                            reading_id=reading.id))  # fmt: skip
+            elasticity = (
+                np.log(more.speed_m_per_s / best.speed_m_per_s) / np.log(0.94)
+                if more.speed_m_per_s < best.speed_m_per_s
+                else 0.36
+            )
+            powers.append(
+                power_of_sighting(
+                    seen_m_per_s=reading.speed_m_per_s,
+                    computed_m_per_s=best.speed_m_per_s,
+                    elasticity=float(max(elasticity, 0.2)),
+                    reading_id=reading.id,
+                )
+            )
         return learn_power(powers), learn(radius, radii)
 
     def _tried(self, radius_m: float, power: float) -> tuple[dict[str, list[Tried]], list[str], list[str]]:
@@ -225,7 +269,9 @@ class Road:
                 if needed is not None:
                     stalled.append(reading.id)
                 continue
-            found.setdefault(hill.ground, []).append(Tried(reading_id=reading.id, needed=needed, outcome=reading.outcome))
+            found.setdefault(hill.ground, []).append(
+                Tried(reading_id=reading.id, needed=needed, outcome=reading.outcome)
+            )
         return found, elsewhere, stalled
 
     def _laps(self, base: Seen) -> tuple[tuple[tuple[str, str, PaceFit], ...], list[str]]:
@@ -239,8 +285,12 @@ class Road:
                 elsewhere.append(reading.id)
                 continue
             stage = self.course_keys.index(under.course_key)
-            what = self._under(reading, rolling_radius_m=base.radius.median * self._scale(under.setup), power_scale=base.power.median,
-                               grip_by_ground=base.grip_by_ground)  # fmt: skip
+            what = self._under(
+                reading,
+                rolling_radius_m=base.radius.median * self._scale(under.setup),
+                power_scale=base.power.median,
+                grip_by_ground=base.grip_by_ground,
+            )
             found.append((reading.id, (under.rider or self.rider).name, self._fitted(reading, stage, what)))
         return tuple(found), elsewhere
 
@@ -253,5 +303,9 @@ class Road:
 
         key = (self.around.given[stage], day, what, reading.clock_s)
         return self.cache.get(
-            "pace_fit", key, lambda: fit_pace(with_pace, distance_m=course.distance_m, ground=course.ground, clock_s=np.array(reading.clock_s))
+            "pace_fit",
+            key,
+            lambda: fit_pace(
+                with_pace, distance_m=course.distance_m, ground=course.ground, clock_s=np.array(reading.clock_s)
+            ),
         )

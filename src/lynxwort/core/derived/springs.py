@@ -11,7 +11,18 @@ from lynxwort.core.cache import StageCache, keyed
 from lynxwort.core.derived.day import Day, outside_of
 from lynxwort.core.derived.loads import Loads
 from lynxwort.core.learned.geometry import FIELD_OF, Geometry, learn_geometry
-from lynxwort.core.learned.sag import OTHER_RATE, PRELOAD, RATE, SCALE_SD_KG, SHARE, TAPE_SD_M, Evidence, Offsets, calibrate, half_width
+from lynxwort.core.learned.sag import (
+    OTHER_RATE,
+    PRELOAD,
+    RATE,
+    SCALE_SD_KG,
+    SHARE,
+    TAPE_SD_M,
+    Evidence,
+    Offsets,
+    calibrate,
+    half_width,
+)
 from lynxwort.core.model.bike import Bike, Frame
 from lynxwort.core.model.fitted import seat_up_of
 from lynxwort.core.model.inputs import Inputs
@@ -37,21 +48,38 @@ StandingReading = SagReading | WeighingReading | GeometryReading
 
 
 def side_view_of(bike: Bike, frame: Frame, setup: StandSetup, *, rear_radius_m: float, axle_back_m: float) -> SideView:
-    """What decides the side view of a setup. rear_radius_m: of the bike's own rear wheel as it rolls; axle_back_m: as of Loads."""
+    """What decides the side view of a setup. rear_radius_m: of the bike's own rear wheel as it rolls; axle_back_m: as
+    of Loads.
+    """
     own_front, own_rear = radius_of_marking(frame.front_tyre), rear_radius_m
     front = radius_of_marking(tyre_in(bike.frame, bike.tyre, setup, "front"))
-    rear = own_rear * radius_of_marking(tyre_in(bike.frame, bike.tyre, setup, "rear")) / radius_of_marking(bike.tyre.marking)
+    rear = (
+        own_rear
+        * radius_of_marking(tyre_in(bike.frame, bike.tyre, setup, "rear"))
+        / radius_of_marking(bike.tyre.marking)
+    )
     return SideView(
-        wheelbase_m=frame.wheelbase_m, rake_rad=frame.rake_rad, offset_m=frame.clamp_offset_m + frame.axle_lead_m,
-        swingarm_length_m=frame.swingarm_length_m, axle_below_pivot_m=frame.axle_below_pivot_m, front_radius_m=front, rear_radius_m=rear,
-        front_radius_then_m=own_front, rear_radius_then_m=own_rear, fork_up_m=setup.fork_up_m or 0.0, offset_change_m=setup.offset_change_m or 0.0,
-        rear_up_m=setup.rear_up_m or 0.0, axle_back_m=axle_back_m,
-    )  # fmt: skip
+        wheelbase_m=frame.wheelbase_m,
+        rake_rad=frame.rake_rad,
+        offset_m=frame.clamp_offset_m + frame.axle_lead_m,
+        swingarm_length_m=frame.swingarm_length_m,
+        axle_below_pivot_m=frame.axle_below_pivot_m,
+        front_radius_m=front,
+        rear_radius_m=rear,
+        front_radius_then_m=own_front,
+        rear_radius_then_m=own_rear,
+        fork_up_m=setup.fork_up_m or 0.0,
+        offset_change_m=setup.offset_change_m or 0.0,
+        rear_up_m=setup.rear_up_m or 0.0,
+        axle_back_m=axle_back_m,
+    )
 
 
 @keyed
 class Springs:
-    """rider: who sat on it where a reading does not say; readings: sags, weighings and lengths that count; outside_pa: pressure at the race [Pa]."""
+    """rider: who sat on it where a reading does not say; readings: sags, weighings and lengths that count; outside_pa:
+    pressure at the race [Pa].
+    """
 
     loads: Loads
     rider: Rider
@@ -77,23 +105,37 @@ class Springs:
         return {r.end: getattr(r.under.setup, STAMPED[r.end]) for r in self.readings if isinstance(r, SagReading)}
 
     def rate_place(self, end: str, setup: ChassisSetup) -> int:
-        """Which offset holds the true rate of a setup's spring: what was measured speaks of that spring only, not of another in its place."""
+        """Which offset holds the true rate of a setup's spring: what was measured speaks of that spring only, not of
+        another in its place.
+        """
         measured = self.measured_rates.get(end)
-        return (RATE if measured is not None and abs(getattr(setup, STAMPED[end]) - measured) <= 1.0 else OTHER_RATE)[end]
+        return (RATE if measured is not None and abs(getattr(setup, STAMPED[end]) - measured) <= 1.0 else OTHER_RATE)[
+            end
+        ]
 
     def rests_on(self, end: str, setup: ChassisSetup) -> tuple[int, int, int]:
         """The offsets that a sag of an end rests on."""
         return PRELOAD[end], SHARE, self.rate_place(end, setup)
 
     def fork(self, setup: ChassisSetup, offsets: Offset | None = None, outside_pa: float | None = None) -> sag.Fork:
-        """The fork with this setup's springs and air, bled where outside_pa [Pa] presses (None = at the race); offsets: as learned."""
-        preload, rate = (0.0, 1.0) if offsets is None else (float(offsets[PRELOAD["front"]]), exp(float(offsets[self.rate_place("front", setup)])))
+        """The fork with this setup's springs and air, bled where outside_pa [Pa] presses (None = at the race); offsets:
+        as learned.
+        """
+        preload, rate = (
+            (0.0, 1.0)
+            if offsets is None
+            else (float(offsets[PRELOAD["front"]]), exp(float(offsets[self.rate_place("front", setup)])))
+        )
         outside = self.outside_pa if outside_pa is None else outside_pa
         return fork_of_setup(self.bike.frame, setup, preload_offset_m=preload, rate_scale=rate, outside_pa=outside)
 
     def shock(self, setup: ChassisSetup, offsets: Offset | None = None) -> sag.Shock:
         """The shock with this setup's spring; offsets: as learned."""
-        preload, rate = (0.0, 1.0) if offsets is None else (float(offsets[PRELOAD["rear"]]), exp(float(offsets[self.rate_place("rear", setup)])))
+        preload, rate = (
+            (0.0, 1.0)
+            if offsets is None
+            else (float(offsets[PRELOAD["rear"]]), exp(float(offsets[self.rate_place("rear", setup)])))
+        )
         return shock_of_setup(self.bike.frame, setup, preload_offset_m=preload, rate_scale=rate)
 
     def sprung(self, end: str, setup: StandSetup, rider: Rider | None, fuel_m3: float, share_offset: float) -> float:
@@ -101,17 +143,32 @@ class Springs:
         loads = self.loads.on_wheels(setup, rider, fuel_m3, share_offset)
         return (loads.front_kg if end == "front" else loads.rear_kg) - self.loads.unsprung(setup, end)
 
-    def sag(self, end: str, setup: StandSetup, rider: Rider | None, fuel_m3: float, offsets: Offset, *, outside_pa: float | None = None) -> float:
-        """Sag [m] of one end; rider None: free sag. offsets: as of learned.sag; outside_pa: where it is measured, None = at the race."""
+    def sag(
+        self,
+        end: str,
+        setup: StandSetup,
+        rider: Rider | None,
+        fuel_m3: float,
+        offsets: Offset,
+        *,
+        outside_pa: float | None = None,
+    ) -> float:
+        """Sag [m] of one end; rider None: free sag. offsets: as of learned.sag; outside_pa: where it is measured, None
+        = at the race.
+        """
         sprung = self.sprung(end, setup, rider, fuel_m3, float(offsets[2]))
         if end == "rear":
             return sag.rear_sag(self.shock(setup, offsets), sprung)
         return sag.front_sag(self.fork(setup, offsets, outside_pa), sprung)
 
     def friction_m(self, end: str, setup: ChassisSetup) -> float:
-        """Half band of friction [m] at one end: as measured by settling from above and below, else friction / wheel rate."""
+        """Half band of friction [m] at one end: as measured by settling from above and below, else friction / wheel
+        rate.
+        """
         frame = self.bike.frame
-        apart = [r.apart_m for r in self.readings if isinstance(r, SagReading) and r.end == end and r.apart_m is not None]
+        apart = [
+            r.apart_m for r in self.readings if isinstance(r, SagReading) and r.end == end and r.apart_m is not None
+        ]
         if apart:
             return 0.5 * sum(apart) / len(apart)
         if end == "front":
@@ -123,26 +180,39 @@ class Springs:
     def offsets(self) -> Offsets:
         """What sags and weighings with the rider aboard say of preloads, rates and the rider's share."""
         key = (self.loads, self.rider, self.readings)  # each reading brings the pressure outside with it
-        return self.cache.get("offsets", key, lambda: calibrate([e for r in self.readings if (e := self._evidence(r)) is not None]))
+        return self.cache.get(
+            "offsets", key, lambda: calibrate([e for r in self.readings if (e := self._evidence(r)) is not None])
+        )
 
     def _evidence(self, reading: StandingReading) -> Evidence | None:
         """What a sag or a weighing with the rider aboard says of the offsets."""
         under = reading.under
         if isinstance(reading, SagReading):
             rider = (under.rider or self.rider) if reading.state == "race" else None
-            end, setup, fuel, outside = reading.end, under.setup, under.fuel_aboard_m3, outside_of(under, self.bike.frame.home_height_m)
+            end, setup, fuel, outside = (
+                reading.end,
+                under.setup,
+                under.fuel_aboard_m3,
+                outside_of(under, self.bike.frame.home_height_m),
+            )
             sd = sqrt(TAPE_SD_M**2 + (0.5 * self.friction_m(end, setup)) ** 2)
             return Evidence(
-                reading_id=reading.id, value=reading.value_m, of=self.rests_on(end, setup), sd=sd,
+                reading_id=reading.id,
+                value=reading.value_m,
+                of=self.rests_on(end, setup),
+                sd=sd,
                 predict=lambda o: self.sag(end, setup, rider, fuel, o, outside_pa=outside),
-            )  # fmt: skip
+            )
         if isinstance(reading, WeighingReading) and reading.rider_aboard:
             who = under.rider or self.rider
             fuel = under.fuel_aboard_m3
             return Evidence(
-                reading_id=reading.id, value=reading.rear_kg, of=(SHARE,), sd=SCALE_SD_KG,
+                reading_id=reading.id,
+                value=reading.rear_kg,
+                of=(SHARE,),
+                sd=SCALE_SD_KG,
                 predict=lambda o: self.loads.on_wheels(under.setup, who, fuel, float(o[2])).rear_kg,
-            )  # fmt: skip
+            )
         return None
 
     @cached_property
@@ -160,18 +230,29 @@ class Springs:
         """What the side view says of a measured quantity, as the bike was when it was measured."""
         under = reading.under
         setup = under.setup
-        view = side_view_of(self.bike, frame, setup, rear_radius_m=rolling_radius(self.bike.tyre), axle_back_m=self.loads.axle_back_m(setup))
+        view = side_view_of(
+            self.bike,
+            frame,
+            setup,
+            rear_radius_m=rolling_radius(self.bike.tyre),
+            axle_back_m=self.loads.axle_back_m(setup),
+        )
         rider = (under.rider or self.rider) if reading.state == "race" else None
         sags = {"front": 0.0, "rear": 0.0}
         if reading.state != "topped_out":
             outside = outside_of(under, self.bike.frame.home_height_m)
-            sags = {end: self.sag(end, setup, rider, under.fuel_aboard_m3, self.offsets.mean, outside_pa=outside) for end in sags}
+            sags = {
+                end: self.sag(end, setup, rider, under.fuel_aboard_m3, self.offsets.mean, outside_pa=outside)
+                for end in sags
+            }
         stands = stance(view, fork_in_m=sags["front"], rear_in_m=sags["rear"])
         if reading.of == "wheelbase":
             return stands.wheelbase_m
         if reading.of == "rake":
             return stands.rake_rad
-        height = getattr(frame, FIELD_OF[reading.of]) + (seat_up_of(self.bike.engine, setup) if reading.of == "seat_height" else 0.0)
+        height = getattr(frame, FIELD_OF[reading.of]) + (
+            seat_up_of(self.bike.engine, setup) if reading.of == "seat_height" else 0.0
+        )
         return stands.place((AHEAD_OF[reading.of] * frame.wheelbase_m, height))[1]
 
     def targets(self, end: str) -> SagTargets:
@@ -233,7 +314,9 @@ class Stand:
         return self.springs.loads.on_wheels(self.setup, self.rider if with_rider else None, fuel_m3, share_offset)
 
     def sprung(self, end: str) -> tuple[float, float]:
-        """Sprung mass [kg] at one end: rider in position, and bike alone, at half the fill and with the calibrated share."""
+        """Sprung mass [kg] at one end: rider in position, and bike alone, at half the fill and with the calibrated
+        share.
+        """
         if end not in self._kept:
             race = self.springs.sprung(end, self.setup, self.rider, self.half_m3, self.offset)
             self._kept[end] = race, self.springs.sprung(end, self.setup, None, self.half_m3, 0.0)
@@ -247,7 +330,9 @@ class Stand:
             return springs.sag(end, self.setup, rider, fuel_m3, o)
 
         if key not in self._kept:
-            width = half_width(predict, springs.offsets, springs.rests_on(end, self.setup), springs.friction_m(end, self.setup))
+            width = half_width(
+                predict, springs.offsets, springs.rests_on(end, self.setup), springs.friction_m(end, self.setup)
+            )
             self._kept[key] = predict(springs.offsets.mean), width
         return self._kept[key]
 

@@ -1,4 +1,6 @@
-"""What is aboard against what the race takes: the bike's own factor, the stops as planned, the legs between two fillings."""
+"""What is aboard against what the race takes: the bike's own factor, the stops as planned, the legs between two
+fillings.
+"""
 
 from collections.abc import Mapping
 from functools import cached_property
@@ -18,14 +20,15 @@ from lynxwort.core.physics.reach.finish import Piece, legs_over, sections_over
 from lynxwort.core.physics.reach.stops import Fill
 
 Array = NDArray[np.float64]
-#: what is said at most of a bike whose consumption was never measured (HANDBOOK 5: no 99 % there); the figure itself: assumption
+#: what is said at most of a bike whose consumption was never measured (HANDBOOK 5: no 99 % there); the figure itself:
+#: assumption
 UNMEASURED_MOST = 0.98
 
 
 @keyed
 class Supply:
-    """clock: the race as it goes; burn: what a ride takes; store: what is aboard; stops: as planned, None = filled to the starting level at every refuel
-    point; refilled: what fill-ups or charges say.
+    """clock: the race as it goes; burn: what a ride takes; store: what is aboard; stops: as planned, None = filled to
+    the starting level at every refuel point; refilled: what fill-ups or charges say.
     """
 
     clock: Clock
@@ -44,7 +47,9 @@ class Supply:
         return {}
 
     def along(self, rider: int | None = None) -> tuple[Array, ...]:
-        """Cumulative use over one lap of each stage at factor 1 by one of the riders, each shape (n + 1,). None: who is entered."""
+        """Cumulative use over one lap of each stage at factor 1 by one of the riders, each shape (n + 1,). None: who is
+        entered.
+        """
         number = self.clock.entered if rider is None else rider
         if number not in self._uses:
             self._uses[number] = self.burn.along(self.clock.lap(number))
@@ -54,11 +59,17 @@ class Supply:
         """The race as pieces in order, with what each takes."""
         courses = self.clock.around.courses
         return [
-            Piece(used=self.along(run.rider)[run.stage], distance_m=courses[run.stage].distance_m, laps=run.laps, stage=run.stage, rider=run.rider,
-                  refuel_at_m=tuple(p.at_m for p in self.clock.stages[run.stage].refuel_points),
-                  refuel_after=run.last and self.clock.stages[run.stage].refuel_after)
+            Piece(
+                used=self.along(run.rider)[run.stage],
+                distance_m=courses[run.stage].distance_m,
+                laps=run.laps,
+                stage=run.stage,
+                rider=run.rider,
+                refuel_at_m=tuple(p.at_m for p in self.clock.stages[run.stage].refuel_points),
+                refuel_after=run.last and self.clock.stages[run.stage].refuel_after,
+            )
             for run in self.clock.runs(laps)
-        ]  # fmt: skip
+        ]
 
     @property
     def round_use(self) -> float:
@@ -85,7 +96,9 @@ class Supply:
 
     @cached_property
     def taken(self) -> dict[int, Fill] | None:
-        """What is done at which passing of a refuel point, as planned; None without a plan: filled to the starting level at each."""
+        """What is done at which passing of a refuel point, as planned; None without a plan: filled to the starting
+        level at each.
+        """
         if self.stops is None:
             return None
         fuel, full = self.store.kind == "fuel", self._full
@@ -101,7 +114,9 @@ class Supply:
         return self.store.capacity if self.store.kind == "fuel" else self.store.aboard
 
     def fills_of_extra(self, laps: int) -> dict[int, Fill]:
-        """What is done at the passings beyond the likely laps, when there is time for more: filled up. Nothing without a plan, or for fewer laps."""
+        """What is done at the passings beyond the likely laps, when there is time for more: filled up. Nothing without
+        a plan, or for fewer laps.
+        """
         if self.taken is None or laps <= self.clock.laps:
             return {}
         planned, whole = (len(sections_over(self.pieces(n))) - 1 for n in (self.clock.laps, laps))
@@ -115,7 +130,8 @@ class Supply:
     def cases(self) -> tuple[tuple[float, tuple[tuple[float, ...], ...]], ...]:
         """How the race may go: the chance of each number of laps, and its legs between two fillings."""
         return tuple(
-            (chance, tuple(tuple(leg) for leg in legs_over(self.pieces(laps), self._taken_of(laps)) if leg)) for laps, chance in self.clock.lap_chances
+            (chance, tuple(tuple(leg) for leg in legs_over(self.pieces(laps), self._taken_of(laps)) if leg))
+            for laps, chance in self.clock.lap_chances
         )
 
     @cached_property

@@ -28,14 +28,23 @@ def _unit_times(times_s: Sequence[float], stages: Sequence[Stage], laps: int) ->
 
 
 def stints_of(
-    times_s: Sequence[Sequence[float]], riders: Sequence[Rider], relay: Relay, stages: Sequence[Stage], laps: int, cache: StageCache
+    times_s: Sequence[Sequence[float]],
+    riders: Sequence[Rider],
+    relay: Relay,
+    stages: Sequence[Stage],
+    laps: int,
+    cache: StageCache,
 ) -> tuple[Stint, ...]:
     """The stints with the least time in all under the team's rules. times_s: of each rider on each stage [s].
 
     Raises InputRefused when the rules leave a lap to nobody.
     """
     team = tuple(
-        Member(times_s=_unit_times(times, stages, laps), rest_s=relay.rest_s, longest_s=min(relay.longest_stint_s or inf, rider.longest_stint_s or inf))
+        Member(
+            times_s=_unit_times(times, stages, laps),
+            rest_s=relay.rest_s,
+            longest_s=min(relay.longest_stint_s or inf, rider.longest_stint_s or inf),
+        )
         for times, rider in zip(times_s, riders, strict=True)
     )
     found = cache.get("stints", (team, relay.hand_over_s), lambda: assign(list(team), hand_over_s=relay.hand_over_s))

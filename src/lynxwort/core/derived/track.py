@@ -16,7 +16,9 @@ from lynxwort.core.physics.course.prepare import Course, Line, join_courses, lay
 
 @keyed
 class CourseInput:
-    """What one stage's course is made of. content: the points' own key; the points themselves are in no key, which would keep them in memory."""
+    """What one stage's course is made of. content: the points' own key; the points themselves are in no key, which
+    would keep them in memory.
+    """
 
     content: str
     track: Track = field(compare=False, repr=False)
@@ -29,7 +31,15 @@ class CourseInput:
     @classmethod
     def of(cls, stage: Stage, track: Track) -> "CourseInput":
         pace = LIAISON_PACE if stage.kind == "liaison" else 1.0
-        return cls(content=track.content_key(), track=track, ground=stage.ground, hills=stage.hills, zones=stage.zones, pace_share=pace, state=stage.state)
+        return cls(
+            content=track.content_key(),
+            track=track,
+            ground=stage.ground,
+            hills=stage.hills,
+            zones=stage.zones,
+            pace_share=pace,
+            state=stage.state,
+        )
 
 
 @keyed
@@ -41,7 +51,9 @@ class Round:
 
     @classmethod
     def of(cls, inputs: Inputs, cache: StageCache) -> "Round":
-        return cls(given=tuple(CourseInput.of(s, inputs.courses[s.course_key]) for s in inputs.race.stages), cache=cache)
+        return cls(
+            given=tuple(CourseInput.of(s, inputs.courses[s.course_key]) for s in inputs.race.stages), cache=cache
+        )
 
     @cached_property
     def lines(self) -> tuple[Line, ...]:
@@ -54,7 +66,11 @@ class Round:
 
         def prepare(i: int, g: CourseInput) -> Course:
             return self.cache.get(
-                "course", g, lambda: prepare_course(self.lines[i], g.ground, g.hills, g.zones, pace_share=g.pace_share, state=g.state, stage=i)
+                "course",
+                g,
+                lambda: prepare_course(
+                    self.lines[i], g.ground, g.hills, g.zones, pace_share=g.pace_share, state=g.state, stage=i
+                ),
             )
 
         return tuple(prepare(i, g) for i, g in enumerate(self.given))
@@ -80,4 +96,6 @@ class Round:
 
     def step_at(self, at_m: float) -> int:
         """Index of the step at a place of the round [m]."""
-        return min(max(int(np.searchsorted(self.whole.distance_m, at_m, side="right")) - 1, 0), self.whole.sine.size - 1)
+        return min(
+            max(int(np.searchsorted(self.whole.distance_m, at_m, side="right")) - 1, 0), self.whole.sine.size - 1
+        )

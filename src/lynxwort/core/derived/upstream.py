@@ -23,7 +23,9 @@ from lynxwort.core.model.setup import Setup
 
 @dataclass(frozen=True, kw_only=True)
 class Upstream(Once):
-    """Each is made from its own input, which alone reads the document. ranges: how far figures may lie off [SI], as found by the job that rides for them."""
+    """Each is made from its own input, which alone reads the document. ranges: how far figures may lie off [SI], as
+    found by the job that rides for them.
+    """
 
     inputs: Inputs
     cache: StageCache
@@ -31,12 +33,18 @@ class Upstream(Once):
 
     @classmethod
     def of(cls, inputs: Inputs, cache: StageCache) -> "Upstream":
-        """Of a document, its parts exchanged for equal ones that the cache has met before: keys made of them are told apart by a glance."""
+        """Of a document, its parts exchanged for equal ones that the cache has met before: keys made of them are told
+        apart by a glance.
+        """
         one = cache.one
         parts = {
-            "bike": one(inputs.bike), "setup": one(inputs.setup), "parts": one(inputs.parts), "riders": tuple(map(one, inputs.riders)),
-            "race": one(inputs.race), "readings": tuple(map(one, inputs.readings)),
-        }  # fmt: skip
+            "bike": one(inputs.bike),
+            "setup": one(inputs.setup),
+            "parts": one(inputs.parts),
+            "riders": tuple(map(one, inputs.riders)),
+            "race": one(inputs.race),
+            "readings": tuple(map(one, inputs.readings)),
+        }
         return cls(inputs=inputs.model_copy(update=parts), cache=cache)
 
     def with_setup(self, setup: Setup) -> "Upstream":

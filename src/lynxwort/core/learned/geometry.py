@@ -11,12 +11,19 @@ from lynxwort.core.model.readings import GeometryReading
 #: spreads of what the facts say before it is measured, by quantity [m, rad] (assumption), and of an angle gauge
 GEOMETRY_PRIOR = {"wheelbase": 0.008, "rake": 0.008, "seat_height": 0.012, "ground_clearance": 0.012}
 GAUGE_SD_RAD = 0.004
-FIELD_OF = {"wheelbase": "wheelbase_m", "rake": "rake_rad", "seat_height": "seat_height_m", "ground_clearance": "ground_clearance_m"}
+FIELD_OF = {
+    "wheelbase": "wheelbase_m",
+    "rake": "rake_rad",
+    "seat_height": "seat_height_m",
+    "ground_clearance": "ground_clearance_m",
+}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Unexplained:
-    """A measured length or angle that the geometry does not explain. miss_si: measured - computed [m, rad]; because: what could explain it."""
+    """A measured length or angle that the geometry does not explain. miss_si: measured - computed [m, rad]; because:
+    what could explain it.
+    """
 
     reading_id: str
     of: str
@@ -34,7 +41,9 @@ class Geometry:
 
 
 def _because(frame: Frame, of: str, miss: float) -> str:
-    """What could explain a miss: the axle moved in its adjusters, tubes moved in the clamps, or a reading in another state."""
+    """What could explain a miss: the axle moved in its adjusters, tubes moved in the clamps, or a reading in another
+    state.
+    """
     if of == "wheelbase":
         return "axle_moved" if abs(miss) <= 2.0 * frame.adjuster_half_range_m + 0.005 else "tape"
     if of == "rake":
@@ -42,8 +51,11 @@ def _because(frame: Frame, of: str, miss: float) -> str:
     return "other_state" if -0.45 * frame.rear_travel_m <= miss <= 0.45 * frame.rear_travel_m else "tape"
 
 
-def learn_geometry(frame: Frame, measured: Sequence[GeometryReading], predict: Callable[[Frame, GeometryReading], float]) -> Geometry:
-    """The frame corrected by what was measured; each reading pulls by its weight, one beyond 4 sd is left out and questioned.
+def learn_geometry(
+    frame: Frame, measured: Sequence[GeometryReading], predict: Callable[[Frame, GeometryReading], float]
+) -> Geometry:
+    """The frame corrected by what was measured; each reading pulls by its weight, one beyond 4 sd is left out and
+    questioned.
 
     predict: what a frame says of a reading's quantity, as the bike was when it was taken.
     """

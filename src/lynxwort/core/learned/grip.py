@@ -8,7 +8,9 @@ from lynxwort.core.physics.drive.hills import grip_range
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Tried:
-    """A climb that was tried. needed: grip it takes from that speed [1], None when the engine gives out; outcome: climbed, spun, stalled."""
+    """A climb that was tried. needed: grip it takes from that speed [1], None when the engine gives out; outcome:
+    climbed, spun, stalled.
+    """
 
     reading_id: str
     needed: float | None
@@ -17,7 +19,9 @@ class Tried:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Grip:
-    """Drive grip of a ground after the climbs that were tried [1]. readings used; questioned: those that cannot all be true."""
+    """Drive grip of a ground after the climbs that were tried [1]. readings used; questioned: those that cannot all be
+    true.
+    """
 
     low: float
     high: float
@@ -30,7 +34,9 @@ class Grip:
 
 
 def learn_grip(ground: str, tried: Sequence[Tried]) -> Grip:
-    """A climbed hill gave at least the grip it takes, one that spun gave less; stalls say nothing of grip. Climbs and spins that cross are questioned."""
+    """A climbed hill gave at least the grip it takes, one that spun gave less; stalls say nothing of grip. Climbs and
+    spins that cross are questioned.
+    """
     low, high = grip_range(ground)
     climbed = [t for t in tried if t.outcome == "climbed" and t.needed is not None]
     spun = [t for t in tried if t.outcome == "spun" and t.needed is not None]

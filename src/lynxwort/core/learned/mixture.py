@@ -21,7 +21,14 @@ def log_cells(injection: Injection, log: LogReading) -> Binned:
     return Binned(hits=hits, error=error, sd=sd)
 
 
-def over_log(curve: RichnessCurve, moved: RichnessCurve, cells: Binned, injection: Injection, then: tuple[float, ...], now: tuple[float, ...]) -> RichnessCurve:
+def over_log(
+    curve: RichnessCurve,
+    moved: RichnessCurve,
+    cells: Binned,
+    injection: Injection,
+    then: tuple[float, ...],
+    now: tuple[float, ...],
+) -> RichnessCurve:
     """A curve whose openings that a log knows say what the log says, moved by what has changed since.
 
     moved: richness that all but the cells' own trims bring against the log's setting; then, now: trims of the cells.
@@ -30,25 +37,37 @@ def over_log(curve: RichnessCurve, moved: RichnessCurve, cells: Binned, injectio
     known: NDArray[np.bool_] = np.array(cells.hits >= LEAST_HITS, dtype=bool)
     if not known.any():
         return curve
-    step = (1.0 + (np.reshape(now, shape) if now else np.zeros(shape))) / (1.0 + (np.reshape(then, shape) if then else np.zeros(shape)))
+    step = (1.0 + (np.reshape(now, shape) if now else np.zeros(shape))) / (
+        1.0 + (np.reshape(then, shape) if then else np.zeros(shape))
+    )
     left = np.where(known, (1.0 + np.where(known, cells.error, 0.0)) * step - 1.0, 0.0)
     spread = np.where(known, spread_of(cells), 0.0)
     weight = np.where(known, cells.hits, 0.0)
     columns: NDArray[np.bool_] = np.any(known, axis=0)  # type: ignore[assignment]
     total = np.maximum(weight.sum(axis=0), 1e-9)
-    ends = ((left * weight).sum(axis=0) / total, np.where(known, left - spread, np.inf).min(axis=0), np.where(known, left + spread, -np.inf).max(axis=0))
+    ends = (
+        (left * weight).sum(axis=0) / total,
+        np.where(known, left - spread, np.inf).min(axis=0),
+        np.where(known, left + spread, -np.inf).max(axis=0),
+    )
     axis, throttle = np.asarray(injection.throttle_axis), curve.throttle
     below = np.clip(np.searchsorted(axis, throttle, side="right") - 1, 0, axis.size - 2)
     seen = columns[below] & columns[below + 1]
     made = []
-    for own, move, end in zip((curve.value, curve.low, curve.high), (moved.value, moved.low, moved.high), ends, strict=True):
+    for own, move, end in zip(
+        (curve.value, curve.low, curve.high), (moved.value, moved.low, moved.high), ends, strict=True
+    ):
         told = (1.0 + np.interp(throttle, axis, np.where(columns, end, 0.0))) * (1.0 + move) - 1.0
         made.append(np.where(seen, told, own))
     return RichnessCurve(throttle=throttle, value=made[0], low=made[1], high=made[2])
 
 
 def log_error(cells: Binned, injection: Injection, then: tuple[float, ...], now: tuple[float, ...]) -> np.ndarray:
-    """Error [1] that is left in each cell with these trims, from what was logged with those; nan where nothing was logged."""
+    """Error [1] that is left in each cell with these trims, from what was logged with those; nan where nothing was
+    logged.
+    """
     shape = cells.hits.shape
-    step = (1.0 + (np.reshape(now, shape) if now else np.zeros(shape))) / (1.0 + (np.reshape(then, shape) if then else np.zeros(shape)))
+    step = (1.0 + (np.reshape(now, shape) if now else np.zeros(shape))) / (
+        1.0 + (np.reshape(then, shape) if then else np.zeros(shape))
+    )
     return np.asarray((1.0 + cells.error) * step - 1.0)

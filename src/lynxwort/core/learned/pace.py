@@ -14,15 +14,17 @@ from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.physics.drive.simulation import Ride
 
 Array = NDArray[np.float64]
-#: least ridden on a ground to say anything of it [m]; spread from day to day [1]; bounds of a believable factor. Assumption
+#: least ridden on a ground to say anything of it [m]; spread from day to day [1]; bounds of a believable factor.
+#: Assumption
 LEAST_M, DAY_LOG_SD, BOUNDS = 300.0, 0.03, (0.4, 2.0)
 ROUNDS = 6
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PaceFit:
-    """Factors on the rider's pace by index into GROUNDS, 1 where nothing is known. low, high: central 90 %; metres ridden on each; at_bound:
-    grounds whose factor ran to the edge of what is believable; ridden_s, computed_s: lap time before and after the fit.
+    """Factors on the rider's pace by index into GROUNDS, 1 where nothing is known. low, high: central 90 %; metres
+    ridden on each; at_bound: grounds whose factor ran to the edge of what is believable; ridden_s, computed_s: lap time
+    before and after the fit.
     """
 
     factor: tuple[float, ...]
@@ -40,8 +42,12 @@ def bin_times(clock_s: Array, distance_m: Array, borders_m: Array) -> Array:
     return np.diff(np.interp(borders_m, distance_m, clock_s))
 
 
-def fit_pace(ride_with: Callable[[tuple[float, ...]], Ride], *, distance_m: Array, ground: NDArray[np.int64], clock_s: Array) -> PaceFit:
-    """Fit the pace by ground. ride_with: the simulation under factors; distance_m (n + 1), ground (n): the course; clock_s: at even steps of the lap."""
+def fit_pace(
+    ride_with: Callable[[tuple[float, ...]], Ride], *, distance_m: Array, ground: NDArray[np.int64], clock_s: Array
+) -> PaceFit:
+    """Fit the pace by ground. ride_with: the simulation under factors; distance_m (n + 1), ground (n): the course;
+    clock_s: at even steps of the lap.
+    """
     places = np.linspace(0.0, distance_m[-1], clock_s.size)
     clock = clock_s - clock_s[0]
     borders = np.linspace(0.0, distance_m[-1], max(int(distance_m[-1] / 100.0), 2) + 1)
@@ -50,8 +56,14 @@ def fit_pace(ride_with: Callable[[tuple[float, ...]], Ride], *, distance_m: Arra
     step = np.clip(np.searchsorted(distance_m, middle) - 1, 0, ground.size - 1)
     on = ground[step]
     # a bin with two grounds says nothing sure of either
-    mixed = np.array([np.ptp(ground[max(a, 0) : b]) > 0 if b > a else False for a, b in zip(np.searchsorted(distance_m, borders[:-1]),
-                      np.searchsorted(distance_m, borders[1:]) - 1, strict=True)])  # fmt: skip
+    mixed = np.array(
+        [
+            np.ptp(ground[max(a, 0) : b]) > 0 if b > a else False
+            for a, b in zip(
+                np.searchsorted(distance_m, borders[:-1]), np.searchsorted(distance_m, borders[1:]) - 1, strict=True
+            )
+        ]
+    )
     count = len(GROUNDS)
     metres = np.array([float((borders[1] - borders[0]) * ((on == g) & ~mixed).sum()) for g in range(count)])
     known = [g for g in range(count) if metres[g] >= LEAST_M]
@@ -71,13 +83,20 @@ def fit_pace(ride_with: Callable[[tuple[float, ...]], Ride], *, distance_m: Arra
     for g in known:
         scatter = np.log(times[(on == g) & ~mixed] / took[(on == g) & ~mixed])
         # neighbouring bins share their bends: count every other one
-        spread = np.sqrt(scatter.var(ddof=1) / max(scatter.size / 2.0, 1.0) + DAY_LOG_SD**2) if scatter.size > 1 else 0.3
+        spread = (
+            np.sqrt(scatter.var(ddof=1) / max(scatter.size / 2.0, 1.0) + DAY_LOG_SD**2) if scatter.size > 1 else 0.3
+        )
         low[g], high[g] = factor[g] * np.exp(-Z90 * spread), factor[g] * np.exp(Z90 * spread)
     return PaceFit(
-        factor=tuple(factor.tolist()), low=tuple(low.tolist()), high=tuple(high.tolist()), metres=tuple(metres.tolist()),
+        factor=tuple(factor.tolist()),
+        low=tuple(low.tolist()),
+        high=tuple(high.tolist()),
+        metres=tuple(metres.tolist()),
         at_bound=tuple(GROUNDS[g] for g in known if not BOUNDS[0] * 1.001 < factor[g] < BOUNDS[1] * 0.999),
-        ridden_s=float(clock[-1]), assumed_s=first.lap_time_s, computed_s=last.lap_time_s,
-    )  # fmt: skip
+        ridden_s=float(clock[-1]),
+        assumed_s=first.lap_time_s,
+        computed_s=last.lap_time_s,
+    )
 
 
 def pooled(fits: list[PaceFit]) -> tuple[float, ...]:

@@ -4,7 +4,8 @@ from collections.abc import Iterable
 
 from lynxwort.core.evidence import LogNormal, Measured, about, learn
 
-#: standard deviations of the logarithm. Marking: off-road tyres vary 1.5 to 3 % (common practice, no source); the others: assumption
+#: standard deviations of the logarithm. Marking: off-road tyres vary 1.5 to 3 % (common practice, no source); the
+#: others: assumption
 FROM_MARKING, GIVEN, ROLL_OUT, RPM_SPEED, AT_LIMITER = 0.015, 0.003, 0.003, 0.012, 0.015
 
 

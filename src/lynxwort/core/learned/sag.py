@@ -1,8 +1,9 @@
 """What measured sags and weighings say about preload, true spring rate and the rider's share: a linear-Gaussian update.
 
-State: offsets of fork preload [m], shock preload [m], the rider's rear share [1], and logarithms of true over stamped rate: of the fork spring and the
-shock spring that were measured, and of any other in their place, of which nothing is learned. Prior spreads and the 3 mm of a tape reading: assumption
-and common practice, no source. Reference: [gelman2013] Bayesian Data Analysis, 3rd ed., section 14.8.
+State: offsets of fork preload [m], shock preload [m], the rider's rear share [1], and logarithms of true over stamped
+rate: of the fork spring and the shock spring that were measured, and of any other in their place, of which nothing is
+learned. Prior spreads and the 3 mm of a tape reading: assumption and common practice, no source. Reference:
+[gelman2013] Bayesian Data Analysis, 3rd ed., section 14.8.
 """
 
 from collections.abc import Callable, Sequence
@@ -26,7 +27,9 @@ QUESTION_SD = 4.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Evidence:
-    """One measured quantity. predict: offsets -> quantity; of: the offsets it rests on; sd: of its measuring, in its unit."""
+    """One measured quantity. predict: offsets -> quantity; of: the offsets it rests on; sd: of its measuring, in its
+    unit.
+    """
 
     reading_id: str
     value: float
@@ -56,7 +59,9 @@ def gradient(predict: Callable[[Array], float], at: Array, of: Sequence[int]) ->
 
 
 def calibrate(evidence: Sequence[Evidence]) -> Offsets:
-    """Update the offsets by each reading in turn; one more than 4 sd from what the model can explain is questioned, not used."""
+    """Update the offsets by each reading in turn; one more than 4 sd from what the model can explain is questioned, not
+    used.
+    """
     mean, cov = np.zeros(PRIOR_SD.size), np.diag(PRIOR_SD**2)
     used, questioned = [], []
     for item in evidence:
@@ -78,8 +83,12 @@ def calibrate(evidence: Sequence[Evidence]) -> Offsets:
     )
 
 
-def half_width(predict: Callable[[Array], float], offsets: Offsets, of: Sequence[int], friction_m: float = 0.0) -> float:
-    """Half of the central 90 % interval of a prediction under the offsets, friction's band added as a uniform spread."""
+def half_width(
+    predict: Callable[[Array], float], offsets: Offsets, of: Sequence[int], friction_m: float = 0.0
+) -> float:
+    """Half of the central 90 % interval of a prediction under the offsets, friction's band added as a uniform
+    spread.
+    """
     slope = gradient(predict, np.array(offsets.mean), of)
     variance = float(slope @ np.array(offsets.covariance) @ slope) + friction_m**2 / 3.0
     return Z90 * float(np.sqrt(variance))

@@ -15,7 +15,9 @@ CG_LOW_M, CG_HIGH_M = 0.35, 0.90
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Weighed:
-    """frame: with weight and share as learned; cg_height_m: of the bike alone, None when never tilted; used, questioned: reading ids."""
+    """frame: with weight and share as learned; cg_height_m: of the bike alone, None when never tilted; used,
+    questioned: reading ids.
+    """
 
     frame: Frame
     cg_height_m: float | None
@@ -24,19 +26,34 @@ class Weighed:
 
 
 def learn_weight(frame: Frame, level: Sequence[tuple[str, AxleLoads]]) -> Weighed:
-    """Weight and share after level weighings. level: reading id, and what is left of the bike once fuel and all that rides along are off."""
+    """Weight and share after level weighings. level: reading id, and what is left of the bike once fuel and all that
+    rides along are off.
+    """
     whole = [(i, b) for i, b in level if min(b.front_kg, b.rear_kg) > 1.0]
-    mass = learn(about(frame.mass_dry_kg, WEIGHT_PRIOR), [Measured(reading_id=i, value=b.total_kg, log_sd=WEIGHT_SD) for i, b in whole])
+    mass = learn(
+        about(frame.mass_dry_kg, WEIGHT_PRIOR),
+        [Measured(reading_id=i, value=b.total_kg, log_sd=WEIGHT_SD) for i, b in whole],
+    )
     good = [(i, b) for i, b in whole if i in mass.used]
-    share = learn(about(frame.front_share, SHARE_PRIOR), [Measured(reading_id=i, value=b.front_kg / b.total_kg, log_sd=SHARE_SD) for i, b in good])
+    share = learn(
+        about(frame.front_share, SHARE_PRIOR),
+        [Measured(reading_id=i, value=b.front_kg / b.total_kg, log_sd=SHARE_SD) for i, b in good],
+    )
     questioned = tuple(i for i, b in level if i not in mass.used or i in share.doubted)
     changes = {"mass_dry_kg": mass.median, "front_share": share.median} if good else {}
     return Weighed(frame=frame.model_copy(update=changes), cg_height_m=None, used=share.used, questioned=questioned)
 
 
 def learn_height(weighed: Weighed, tilted: Sequence[tuple[str, float | None]]) -> Weighed:
-    """The height of the centre of gravity after tilted weighings. tilted: reading id, and its height [m], None when the axle cannot have stood so high."""
+    """The height of the centre of gravity after tilted weighings. tilted: reading id, and its height [m], None when the
+    axle cannot have stood so high.
+    """
     good = [(i, h) for i, h in tilted if h is not None and CG_LOW_M <= h <= CG_HIGH_M]
     odd = [i for i, _h in tilted if i not in dict(good)]
     height = sum(h for _, h in good) / len(good) if good else None
-    return Weighed(frame=weighed.frame, cg_height_m=height, used=(*weighed.used, *(i for i, _ in good)), questioned=(*weighed.questioned, *odd))
+    return Weighed(
+        frame=weighed.frame,
+        cg_height_m=height,
+        used=(*weighed.used, *(i for i, _ in good)),
+        questioned=(*weighed.questioned, *odd),
+    )

@@ -20,9 +20,18 @@ _HASH = "_hash"
 
 
 class Part(BaseModel):
-    """Base of all input classes. A part is a key: it hashes and compares by its values alone, whatever of them was given or assumed."""
+    """Base of all input classes. A part is a key: it hashes and compares by its values alone, whatever of them was
+    given or assumed.
+    """
 
-    model_config = ConfigDict(frozen=True, extra="forbid", strict=True, allow_inf_nan=False, arbitrary_types_allowed=True, use_attribute_docstrings=True)
+    model_config = ConfigDict(
+        frozen=True,
+        extra="forbid",
+        strict=True,
+        allow_inf_nan=False,
+        arbitrary_types_allowed=True,
+        use_attribute_docstrings=True,
+    )
 
     @model_validator(mode="before")
     @classmethod
@@ -41,7 +50,9 @@ class Part(BaseModel):
         return found
 
     def __eq__(self, other: object) -> bool:
-        """By the values; told apart by their hashes first, since most that are compared are the same thing or quite another."""
+        """By the values; told apart by their hashes first, since most that are compared are the same thing or quite
+        another.
+        """
         if self is other:
             return True
         if type(self) is not type(other) or hash(self) != hash(other):
@@ -57,7 +68,9 @@ class Part(BaseModel):
 
     @classmethod
     def taken_from(cls, whole: Any) -> Self:
-        """The values of this part out of a whole that is joined of it and others: as small a key as what reads it needs."""
+        """The values of this part out of a whole that is joined of it and others: as small a key as what reads it
+        needs.
+        """
         given = whole.model_fields_set & cls.model_fields.keys()
         made: Self = cls.model_construct(given, **{name: getattr(whole, name) for name in cls.model_fields})  # type: ignore[assignment]
         return made
@@ -70,7 +83,9 @@ def _hashable(value: Any) -> Any:
 def quantity(low: float, high: float, unit: str, kind: str, default: Any = REQUIRED, *, source: str = "") -> Any:
     """A bounded number in SI. kind: see core.units.convert.KINDS; source: where a default comes from."""
     if default is not REQUIRED and not source:
-        raise ValueError("a default needs a source: a reference, 'assumption', 'from memory' or 'common practice, no source'")
+        raise ValueError(
+            "a default needs a source: a reference, 'assumption', 'from memory' or 'common practice, no source'"
+        )
     return Field(default, ge=low, le=high, json_schema_extra={"unit": unit, "kind": kind, "source": source})
 
 

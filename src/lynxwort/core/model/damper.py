@@ -24,7 +24,8 @@ ShimStack = Annotated[tuple[StackShim, ...], Field(min_length=1, max_length=MOST
 
 
 def read_stack(text: str) -> list[dict[str, float | int]]:
-    """A stack typed the usual way, from the face to the clamp: "3x24.15 22.15", one after the other, spaces, commas or lines between.
+    """A stack typed the usual way, from the face to the clamp: "3x24.15 22.15", one after the other, spaces, commas or
+    lines between.
 
     24.15 is 24 mm by 0.15 mm, 24.1 is 24 mm by 0.10 mm. Raises ValueError (not_a_shim) with the word that is none.
     """
@@ -36,7 +37,13 @@ def read_stack(text: str) -> list[dict[str, float | int]]:
         if not match:
             raise ValueError(f"not_a_shim:{word[:20]}")
         before, diameter, thick, behind = match.groups()
-        found.append({"diameter_m": int(diameter) / 1000.0, "thickness_m": round(float(f"0.{thick}") / 1000.0, 9), "count": int(before or behind or 1)})
+        found.append(
+            {
+                "diameter_m": int(diameter) / 1000.0,
+                "thickness_m": round(float(f"0.{thick}") / 1000.0, 9),
+                "count": int(before or behind or 1),
+            }
+        )
     return found
 
 
@@ -68,7 +75,14 @@ class ValveSeat(Part):
     """area of the ports, all together"""
     float_m: float = quantity(0.0, 2e-3, "m", "bore", 0.0, source="assumption: none")
     """how far the stack moves before it bends"""
-    height_most_m: float | None = quantity(1e-3, 4e-2, "m", "bore", None, source="from the manual, or measured: shims up to where the nut still has its thread")
+    height_most_m: float | None = quantity(
+        1e-3,
+        4e-2,
+        "m",
+        "bore",
+        None,
+        source="from the manual, or measured: shims up to where the nut still has its thread",
+    )
     """highest stack that the nut still holds"""
 
     @model_validator(mode="after")
@@ -121,28 +135,42 @@ class DamperFacts(Part):
 
 #: which stacks a damper has; the setup's field is f"{fork or shock}_{place}_stack"
 PLACES: tuple[str, ...] = ("base", "piston", "rebound")
-#: one set of default dampers for the whole product: geometry from memory, stacks and ports chosen until the damping ratio looks usual (assumption)
+#: one set of default dampers for the whole product: geometry from memory, stacks and ports chosen until the damping
+#: ratio looks usual (assumption)
 STOCK_FACTS: dict[str, DamperFacts] = {
     "fork": DamperFacts(
-        bore_m=0.024, rod_m=0.012, reservoir_pa=0.25e6, needle_bore_m=2.4e-3, rebound_needle_bore_m=3.0e-3,
+        bore_m=0.024,
+        rod_m=0.012,
+        reservoir_pa=0.25e6,
+        needle_bore_m=2.4e-3,
+        rebound_needle_bore_m=3.0e-3,
         base=ValveSeat(clamp_m=0.012, port_inner_m=7.5e-3, port_outer_m=10.5e-3, port_area_m2=40e-6),
         piston=ValveSeat(clamp_m=0.010, port_inner_m=6e-3, port_outer_m=8.5e-3, port_area_m2=60e-6, float_m=1e-4),
         rebound=ValveSeat(clamp_m=0.010, port_inner_m=6e-3, port_outer_m=8.5e-3, port_area_m2=45e-6),
     ),
     "shock": DamperFacts(
-        bore_m=0.050, rod_m=0.018, reservoir_pa=1.0e6, needle_bore_m=2.8e-3, rebound_needle_bore_m=4.0e-3, rebound_fixed_m2=3e-7, high_speed_turns=3.0,
+        bore_m=0.050,
+        rod_m=0.018,
+        reservoir_pa=1.0e6,
+        needle_bore_m=2.8e-3,
+        rebound_needle_bore_m=4.0e-3,
+        rebound_fixed_m2=3e-7,
+        high_speed_turns=3.0,
         base=ValveSeat(clamp_m=0.012, port_inner_m=7.5e-3, port_outer_m=10.5e-3, port_area_m2=70e-6),
         piston=ValveSeat(clamp_m=0.022, port_inner_m=13e-3, port_outer_m=18e-3, port_area_m2=300e-6),
         rebound=ValveSeat(clamp_m=0.020, port_inner_m=12e-3, port_outer_m=16e-3, port_area_m2=230e-6),
     ),
-}  # fmt: skip
+}
 STOCK_STACKS: dict[str, tuple[StackShim, ...]] = {
     name: stack_of(text)
     for name, text in {
-        "fork_base": "4x24.20 22.20 20.20 18.20 16.20 14.20", "fork_piston": "2x20.10 17.10 14.10", "fork_rebound": "2x20.15 20.10 17.10 13.10",
-        "shock_base": "8x24.20 22.20 20.20 18.20 16.20 14.20", "shock_piston": "7x40.15 2x36.15 2x32.15 2x28.15 2x25.15",
+        "fork_base": "4x24.20 22.20 20.20 18.20 16.20 14.20",
+        "fork_piston": "2x20.10 17.10 14.10",
+        "fork_rebound": "2x20.15 20.10 17.10 13.10",
+        "shock_base": "8x24.20 22.20 20.20 18.20 16.20 14.20",
+        "shock_piston": "7x40.15 2x36.15 2x32.15 2x28.15 2x25.15",
         "shock_rebound": "7x36.15 2x34.15 2x32.15 2x28.15 2x24.15",
     }.items()
-}  # fmt: skip
+}
 #: clicks out of a damper of which nobody said them
 MIDDLE_CLICKS = 12

@@ -16,11 +16,33 @@ REAR_SHARE_OF_RIDER = {"seated": 0.66, "standing": 0.60, "attack": 0.54}
 
 #: Torque / torque at peak power against rpm / rpm of peak power. Assumption until a dyno run.
 TORQUE_SHAPE = {
-    "two_stroke": ((0.0, 0.20), (0.20, 0.36), (0.35, 0.52), (0.50, 0.70), (0.65, 0.88), (0.80, 1.03), (0.90, 1.07),
-                          (1.0, 1.0), (1.06, 0.86), (1.12, 0.66), (1.25, 0.25)),
-    "four_stroke": ((0.0, 0.35), (0.20, 0.64), (0.35, 0.84), (0.50, 0.98), (0.65, 1.07), (0.80, 1.10), (0.90, 1.07),
-                           (1.0, 1.0), (1.10, 0.86), (1.20, 0.65), (1.35, 0.30)),
-}  # fmt: skip
+    "two_stroke": (
+        (0.0, 0.20),
+        (0.20, 0.36),
+        (0.35, 0.52),
+        (0.50, 0.70),
+        (0.65, 0.88),
+        (0.80, 1.03),
+        (0.90, 1.07),
+        (1.0, 1.0),
+        (1.06, 0.86),
+        (1.12, 0.66),
+        (1.25, 0.25),
+    ),
+    "four_stroke": (
+        (0.0, 0.35),
+        (0.20, 0.64),
+        (0.35, 0.84),
+        (0.50, 0.98),
+        (0.65, 1.07),
+        (0.80, 1.10),
+        (0.90, 1.07),
+        (1.0, 1.0),
+        (1.10, 0.86),
+        (1.20, 0.65),
+        (1.35, 0.30),
+    ),
+}
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -31,19 +53,35 @@ class EngineDefaults:
     fmep_pa: float  #: friction mean effective pressure at rest
     fmep_pa_per_1000rpm: float
     enrichment: float  #: fuel beyond stoichiometric power mixture
-    short_circuit: float  #: how much of a two-stroke's usual loss of unburnt fuel it has (SHORT_CIRCUIT_...); none of a four-stroke
+    #: how much of a two-stroke's usual loss of unburnt fuel it has (SHORT_CIRCUIT_...); none of a four-stroke
+    short_circuit: float
     revolutions_per_cycle: float
     limiter_over_peak: float
     torque_inertia_kg_m2: float
 
 
 _TWO_STROKE = EngineDefaults(
-    indicated_efficiency=0.33, fmep_pa=0.55e5, fmep_pa_per_1000rpm=0.10e5, enrichment=1.10, short_circuit=1.0,
-    revolutions_per_cycle=1.0, limiter_over_peak=1.10, torque_inertia_kg_m2=0.0045)  # fmt: skip
+    indicated_efficiency=0.33,
+    fmep_pa=0.55e5,
+    fmep_pa_per_1000rpm=0.10e5,
+    enrichment=1.10,
+    short_circuit=1.0,
+    revolutions_per_cycle=1.0,
+    limiter_over_peak=1.10,
+    torque_inertia_kg_m2=0.0045,
+)
 _FOUR_STROKE = EngineDefaults(
-    indicated_efficiency=0.365, fmep_pa=0.9e5, fmep_pa_per_1000rpm=0.13e5, enrichment=1.30, short_circuit=0.0,
-    revolutions_per_cycle=2.0, limiter_over_peak=1.12, torque_inertia_kg_m2=0.0045)  # fmt: skip
-#: an injected two-stroke injects after the ports close and loses less unburnt (assumption); a metering rod meters leaner than race jets (assumption)
+    indicated_efficiency=0.365,
+    fmep_pa=0.9e5,
+    fmep_pa_per_1000rpm=0.13e5,
+    enrichment=1.30,
+    short_circuit=0.0,
+    revolutions_per_cycle=2.0,
+    limiter_over_peak=1.12,
+    torque_inertia_kg_m2=0.0045,
+)
+#: an injected two-stroke injects after the ports close and loses less unburnt (assumption); a metering rod meters
+#: leaner than race jets (assumption)
 ENGINE = {
     "jetted_two_stroke": _TWO_STROKE,
     "rod_two_stroke": replace(_TWO_STROKE, enrichment=1.06),
@@ -52,17 +90,20 @@ ENGINE = {
     "rod_four_stroke": replace(_FOUR_STROKE, enrichment=1.18),
     "injected_four_stroke": replace(_FOUR_STROKE, enrichment=1.12),
 }
-#: share of fuel that a two-stroke loses unburnt: at least, more by the square of how far the revs lie off the pipe's, more at little load; and its
+#: share of fuel that a two-stroke loses unburnt: at least, more by the square of how far the revs lie off the pipe's,
+#: more at little load; and its
 #: ends (HANDBOOK 4, tried: a constant 0.22 is 11 to 13 % dry in tight ground; assumption)
 SHORT_CIRCUIT_LEAST, SHORT_CIRCUIT_PER_REVS2, SHORT_CIRCUIT_AT_NO_LOAD, SHORT_CIRCUIT_MOST = 0.20, 0.30, 0.12, 0.55
 ELECTRIC_INERTIA_KG_M2 = 0.006  #: motor and gear at the motor shaft, assumption
-#: battery power of a motor: (P + constant + per speed x w + per torque squared x T^2) / controller efficiency (from memory, HANDBOOK 4)
+#: battery power of a motor: (P + constant + per speed x w + per torque squared x T^2) / controller efficiency (from
+#: memory, HANDBOOK 4)
 ELECTRIC_LOSS_W, ELECTRIC_LOSS_W_S, ELECTRIC_LOSS_PER_TORQUE2, CONTROLLER_EFFICIENCY = 120.0, 0.55, 1.15, 0.95
 PACK_J_PER_KG = 150.0 * 3600.0  #: specific energy of a pack with its case, assumption
 PACK_REAR_SHARE = 0.52  #: share of a pack's mass on the rear wheel, assumption
 LIAISON_PACE = 0.75  #: pace on a liaison against the rider's own, assumption
 NIGHT_PACE = 0.88  #: pace in the dark against daylight, assumption
-#: a linkage as typed (two ratios) or as measured (a table), and a rider's mass in gear: standard deviations of their logarithms; assumption
+#: a linkage as typed (two ratios) or as measured (a table), and a rider's mass in gear: standard deviations of their
+#: logarithms; assumption
 LINK_LOG_SD, LINK_TABLE_LOG_SD, RIDER_MASS_LOG_SD = 0.02, 0.005, 0.015
 #: how far the whole day's pace may lie off: of a rider never timed here, and of one whose lap was recorded; assumption
 PACE_LOG_SD, RIDDEN_PACE_LOG_SD = 0.08, 0.05
@@ -86,29 +127,41 @@ GROUND = {
     "single_track": (0.050, 0.001, 0.60, 0.55, 0.06, 10.5, 0.35),
 }
 
-#: Drive grip that has been seen to hold hills: riders move back, soil is displaced (HANDBOOK 4). Verdicts use the range; elsewhere 20 %
+#: Drive grip that has been seen to hold hills: riders move back, soil is displaced (HANDBOOK 4). Verdicts use the
+#: range; elsewhere 20 %
 #: about the table (assumption).
 GRIP_RANGE = {"deep_sand": (0.45, 0.75), "mud": (0.30, 0.60), "rock": (0.50, 0.90)}
 GRIP_SPREAD = 0.20
 
-#: how deep loose ground usually lies [m], and how rolling and pace follow the depth: (depth / usual)^exponent. Assumption.
+#: how deep loose ground usually lies [m], and how rolling and pace follow the depth: (depth / usual)^exponent.
+#: Assumption.
 USUAL_DEPTH_M = {"sand": 0.05, "deep_sand": 0.15, "mud": 0.08}
 DEPTH_ROLLING_EXPONENT, DEPTH_PACE_EXPONENT = 0.7, -0.25
-#: whoops the table speaks of, crest to crest and trough to crest [m]. Pace keeps the vertical acceleration v^2 h / L^2, so it goes with
+#: whoops the table speaks of, crest to crest and trough to crest [m]. Pace keeps the vertical acceleration v^2 h / L^2,
+#: so it goes with
 #: L / sqrt(h); the speed term of rolling goes with h. Assumption.
 USUAL_WHOOP_M = (4.5, 0.35)
-#: pace against the table on ground that bends less or more than the track shows, and the wavelength [m] its curvature is smoothed with. Assumption.
+#: pace against the table on ground that bends less or more than the track shows, and the wavelength [m] its curvature
+#: is smoothed with. Assumption.
 TIGHTNESS_PACE = {"open": 1.12, "usual": 1.0, "tight": 0.82}
 TIGHT_WAVELENGTH_M = 20.0
 #: wet against dry, by ground: rolling, grip, pace. Wet sand binds; clay, roots and rock go slick. Assumption.
 WET = {
-    "hardpack": (1.05, 0.72, 0.85), "gravel": (1.05, 0.92, 0.95), "loam": (1.20, 0.75, 0.85), "sand": (0.85, 1.05, 1.03), "deep_sand": (0.90, 1.05, 1.02),
-    "mud": (1.20, 0.85, 0.85), "rock": (1.00, 0.68, 0.80), "whoops": (1.10, 0.85, 0.92), "single_track": (1.15, 0.72, 0.82),
-}  # fmt: skip
+    "hardpack": (1.05, 0.72, 0.85),
+    "gravel": (1.05, 0.92, 0.95),
+    "loam": (1.20, 0.75, 0.85),
+    "sand": (0.85, 1.05, 1.03),
+    "deep_sand": (0.90, 1.05, 1.02),
+    "mud": (1.20, 0.85, 0.85),
+    "rock": (1.00, 0.68, 0.80),
+    "whoops": (1.10, 0.85, 0.92),
+    "single_track": (1.15, 0.72, 0.82),
+}
 #: after some hundreds of bikes: rolling, grip, pace; soft ground suffers more. Assumption.
 CUT_UP = {"hardpack": (1.05, 0.97, 0.95), "gravel": (1.10, 0.97, 0.94), "rock": (1.0, 0.97, 0.97)}
 CUT_UP_SOFT = (1.25, 0.95, 0.86)
-#: wind at the rider / wind 10 m up over open ground: log profile over rough grass, 1.2 m against 10 m, and under trees. Assumption.
+#: wind at the rider / wind 10 m up over open ground: log profile over rough grass, 1.2 m against 10 m, and under trees.
+#: Assumption.
 WIND_AT_RIDER, WIND_UNDER_TREES = 0.6, 0.2
 SHELTERED = ("single_track",)
 

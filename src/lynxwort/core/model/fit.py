@@ -38,7 +38,11 @@ def _damper_misfit(bike: Bike, setup: Setup) -> str | None:
             stack, seat = getattr(setup, f"{end}_{place}_stack"), getattr(damper, place)
             if stack and stack[0].diameter_m < 2.0 * seat.port_outer_m - 1e-9:
                 return f"setup.{end}_{place}_stack:face_within_ports"
-    return "setup.shock_high_speed_turns:beyond_clicks" if (setup.shock_high_speed_turns or 0.0) > bike.shock_damper.high_speed_turns else None
+    return (
+        "setup.shock_high_speed_turns:beyond_clicks"
+        if (setup.shock_high_speed_turns or 0.0) > bike.shock_damper.high_speed_turns
+        else None
+    )
 
 
 def _slot_misfit(bike: Bike, setup: Setup) -> str | None:

@@ -1,6 +1,17 @@
 """What a setup's slots stand for on an engine."""
 
-from lynxwort.core.model.bike import Combustion, Electric, Engine, Fitting, Frame, HeadInsert, IgnitionMap, OtherTank, Pack, TwoStroke
+from lynxwort.core.model.bike import (
+    Combustion,
+    Electric,
+    Engine,
+    Fitting,
+    Frame,
+    HeadInsert,
+    IgnitionMap,
+    OtherTank,
+    Pack,
+    TwoStroke,
+)
 from lynxwort.core.model.setup import FuellingSetup, StandSetup
 from lynxwort.core.model.setup.filled import FilledSetup
 
@@ -36,7 +47,9 @@ def squish_of(engine: Combustion, setup: FuellingSetup) -> float | None:
 
 
 def oil_way(engine: Engine, setup: FuellingSetup) -> str:
-    """Where a two-stroke's oil comes from: "premix", "oil_tank", or "unsaid"; empty for an engine whose oil is not in its fuel."""
+    """Where a two-stroke's oil comes from: "premix", "oil_tank", or "unsaid"; empty for an engine whose oil is not in
+    its fuel.
+    """
     if not isinstance(engine, TwoStroke):
         return ""
     if engine.lubrication == "oil_tank":

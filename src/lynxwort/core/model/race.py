@@ -84,9 +84,13 @@ class CriticalHill(Part):
     grade: float = quantity(-1.0, 1.2, "1", "grade")
     """rise / run"""
     ground: Ground = choice()
-    name: str = Field("", max_length=60, json_schema_extra={"unit": "", "kind": "text", "source": "assumption: unnamed"})
+    name: str = Field(
+        "", max_length=60, json_schema_extra={"unit": "", "kind": "text", "source": "assumption: unnamed"}
+    )
     """what the hill is called"""
-    entry_speed_m_per_s: float | None = quantity(1.0, 40.0, "m/s", "speed", None, source="assumption: what the model carries there")
+    entry_speed_m_per_s: float | None = quantity(
+        1.0, 40.0, "m/s", "speed", None, source="assumption: what the model carries there"
+    )
     """speed that can be carried to its foot"""
 
 
@@ -95,7 +99,9 @@ class RefuelPoint(Part):
 
     at_m: float = quantity(0, 1_000_000, "m", "ribbon")
     name: str = Field("pit", max_length=60, json_schema_extra={"unit": "", "kind": "text", "source": "assumption"})
-    rate_m3_per_s: float | None = quantity(1e-5, 0.02, "m^3/s", "flow", None, source="assumption: 30 L/min from a dump can")
+    rate_m3_per_s: float | None = quantity(
+        1e-5, 0.02, "m^3/s", "flow", None, source="assumption: 30 L/min from a dump can"
+    )
     """how fast it is filled"""
     fixed_s: float | None = quantity(0, 3600, "s", "seconds", None, source="assumption: 20 s, or 60 s to swap a pack")
     """standing time whatever is taken: in, off, on, out"""
@@ -134,7 +140,9 @@ StageKind = Literal["race", "test", "liaison"]
 class Stage(Part):
     """One course, ridden for a number of laps or for a time."""
 
-    name: str = Field("", max_length=60, json_schema_extra={"unit": "", "kind": "text", "source": "assumption: unnamed"})
+    name: str = Field(
+        "", max_length=60, json_schema_extra={"unit": "", "kind": "text", "source": "assumption: unnamed"}
+    )
     """what the stage is called"""
     kind: StageKind = choice("race", source="assumption")
     """race: against the others; test: against the clock; liaison: between tests, within its allowed time"""
@@ -188,7 +196,9 @@ class Entry(Part):
 class Race(Part):
     """One race."""
 
-    name: str = Field("race", min_length=1, max_length=80, json_schema_extra={"unit": "", "kind": "text", "source": "assumption"})
+    name: str = Field(
+        "race", min_length=1, max_length=80, json_schema_extra={"unit": "", "kind": "text", "source": "assumption"}
+    )
     start: str = Field("2026-01-01T09:00", json_schema_extra={"unit": "", "kind": "moment", "source": "assumption"})
     """local date and time of the start, ISO 8601"""
     time_zone: str = Field("UTC", json_schema_extra={"unit": "", "kind": "zone", "source": "assumption"})

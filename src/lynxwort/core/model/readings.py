@@ -35,8 +35,8 @@ FUEL, AIR = "fuel_aboard_m3", "air"
 
 
 class _Reading(Part):
-    """asked: fields that a person types, none where a tool of its own takes it; also: what of its conditions is asked too (FUEL, AIR);
-    engines: how an engine is fed that it makes sense on; figure: the figure whose range it narrows.
+    """asked: fields that a person types, none where a tool of its own takes it; also: what of its conditions is asked
+    too (FUEL, AIR); engines: how an engine is fed that it makes sense on; figure: the figure whose range it narrows.
     """
 
     asked: ClassVar[tuple[str, ...]] = ()
@@ -90,7 +90,9 @@ class WeighingReading(_Reading):
 
 
 class TiltReading(_Reading):
-    """The scale of one wheel, bike alone, suspension strapped, with the other wheel raised: it tells how high the weight sits."""
+    """The scale of one wheel, bike alone, suspension strapped, with the other wheel raised: it tells how high the
+    weight sits.
+    """
 
     kind: Literal["tilt"] = "tilt"
     asked = ("raised", "raised_m", "load_kg")
@@ -182,7 +184,9 @@ class KnownGoodReading(_Reading):
     also = (AIR,)
     engines = BURNS
     figure = "fuelling.richness_full_densest"
-    longest_full_throttle_s: float | None = quantity(0.0, 900.0, "s", "seconds", None, source="not noted: as if it was never held open for long")
+    longest_full_throttle_s: float | None = quantity(
+        0.0, 900.0, "s", "seconds", None, source="not noted: as if it was never held open for long"
+    )
     """longest full throttle it ran right with, shifts counted in"""
 
 
@@ -200,9 +204,21 @@ class FlowReading(_Reading):
 
 
 Symptom = Literal[
-    "bogs_then_clears", "gasps", "blubbers", "hangs_idle", "surges", "stutters_at_top", "flat_at_top", "pops_closed", "runs_hot", "rattles", "fouls_plugs",
-    "hard_to_start", "snatches", "hesitates",
-]  # fmt: skip
+    "bogs_then_clears",
+    "gasps",
+    "blubbers",
+    "hangs_idle",
+    "surges",
+    "stutters_at_top",
+    "flat_at_top",
+    "pops_closed",
+    "runs_hot",
+    "rattles",
+    "fouls_plugs",
+    "hard_to_start",
+    "snatches",
+    "hesitates",
+]
 Zone = Literal["closed", "eighth", "quarter", "half", "full"]
 
 
@@ -217,7 +233,9 @@ class FeelReading(_Reading):
     """throttle opening at which it happens"""
     engine: Literal["cold", "hot", "any"] = choice("any", source="assumption")
     load: Literal["light", "hard", "any"] = choice("any", source="assumption")
-    plug: Literal["unseen", "white", "tan", "black_dry", "black_oily", "speckled"] = choice("unseen", source="not looked at")
+    plug: Literal["unseen", "white", "tan", "black_dry", "black_oily", "speckled"] = choice(
+        "unseen", source="not looked at"
+    )
     """the plug after a chop at that opening"""
 
 
@@ -346,7 +364,9 @@ class RiddenLapReading(_Reading):
     kind: Literal["ridden_lap"] = "ridden_lap"
     asked = ("clock_s",)
     figure = "drive.lap_time"
-    clock_s: tuple[Annotated[float, Field(ge=0.0, le=86_400.0)], ...] = Field(min_length=3, max_length=20_001, repr=False)
+    clock_s: tuple[Annotated[float, Field(ge=0.0, le=86_400.0)], ...] = Field(
+        min_length=3, max_length=20_001, repr=False
+    )
     """time since the start of the lap at each step, the first at the start, the last at its end"""
 
     @field_validator("clock_s")

@@ -10,13 +10,28 @@ from lynxwort.core.model.bike import ENGINE_KINDS
 
 #: pydantic's error types -> our codes. Anything else is `invalid`.
 _CODES = {
-    "missing": "missing", "extra_forbidden": "unknown_key", "greater_than_equal": "too_low", "less_than_equal": "too_high",
-    "float_type": "not_a_number", "int_type": "not_a_whole_number", "int_from_float": "not_a_whole_number",
-    "finite_number": "not_finite", "literal_error": "not_a_choice", "string_type": "not_text", "string_too_long": "too_long",
-    "string_too_short": "too_short", "too_short": "too_few", "too_long": "too_many", "union_tag_invalid": "not_a_choice",
-    "union_tag_not_found": "missing", "tuple_type": "not_a_list", "dict_type": "not_an_object", "model_type": "not_an_object",
-    "model_attributes_type": "not_an_object", "bool_type": "not_true_or_false",
-}  # fmt: skip
+    "missing": "missing",
+    "extra_forbidden": "unknown_key",
+    "greater_than_equal": "too_low",
+    "less_than_equal": "too_high",
+    "float_type": "not_a_number",
+    "int_type": "not_a_whole_number",
+    "int_from_float": "not_a_whole_number",
+    "finite_number": "not_finite",
+    "literal_error": "not_a_choice",
+    "string_type": "not_text",
+    "string_too_long": "too_long",
+    "string_too_short": "too_short",
+    "too_short": "too_few",
+    "too_long": "too_many",
+    "union_tag_invalid": "not_a_choice",
+    "union_tag_not_found": "missing",
+    "tuple_type": "not_a_list",
+    "dict_type": "not_an_object",
+    "model_type": "not_an_object",
+    "model_attributes_type": "not_an_object",
+    "bool_type": "not_true_or_false",
+}
 #: what pydantic puts into a location to say which kind it tried
 _TAGS = {
     *ENGINE_KINDS,

@@ -13,7 +13,9 @@ MAX_POINTS = 120_000
 
 
 class Track(Part):
-    """Points of a course. latitude_deg, longitude_deg [°], height_m [m] or empty; breaks: indices where a new piece begins."""
+    """Points of a course. latitude_deg, longitude_deg [°], height_m [m] or empty; breaks: indices where a new piece
+    begins.
+    """
 
     name: str = Field("course", max_length=120)
     heights: HeightSource = "satellite"
@@ -55,7 +57,9 @@ class Track(Part):
         return hash(self.content_key())
 
     def __eq__(self, other: object) -> bool:
-        return self is other or (isinstance(other, Track) and self.name == other.name and self.content_key() == other.content_key())
+        return self is other or (
+            isinstance(other, Track) and self.name == other.name and self.content_key() == other.content_key()
+        )
 
     def content_key(self) -> str:
         """SHA-256 of the points and the source of heights: the course's name in every cache."""

@@ -1,4 +1,6 @@
-"""The markers at the fields of a setup that a hand moves: notches, forms, outcomes, card and tables are made from them."""
+"""The markers at the fields of a setup that a hand moves: notches, forms, outcomes, card and tables are made from
+them.
+"""
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
@@ -18,11 +20,12 @@ def _always(_bike: Bike) -> bool:
 class Tunable:
     """A field that is moved by notches.
 
-    step: one notch [SI] (common practice, no source), flow_step: with jets that are numbered by flow; station: who shows it; group: under which heading there;
-    shows: figures told as the outcomes of a notch; unset: the value that a setup without one has, unset_as: the field whose value it has;
-    signed: counted from a base, so that it carries its sign; as_built: on the card only when somebody moved it;
-    engines: how an engine is fed that has it; there: whether this bike has it; most: the highest value on this bike;
-    others: what stands behind the places after its own, for a field that is a slot: without others there is no notch.
+    step: one notch [SI] (common practice, no source), flow_step: with jets that are numbered by flow; station: who
+    shows it; group: under which heading there; shows: figures told as the outcomes of a notch; unset: the value
+    that a setup without one has, unset_as: the field whose value it has; signed: counted from a base, so that it
+    carries its sign; as_built: on the card only when somebody moved it; engines: how an engine is fed that has it;
+    there: whether this bike has it; most: the highest value on this bike; others: what stands behind the places
+    after its own, for a field that is a slot: without others there is no notch.
     """
 
     step: float

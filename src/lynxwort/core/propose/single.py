@@ -1,4 +1,6 @@
-"""Single proposals: a station's candidates come from closed forms; each is evaluated whole, and only what holds is shown."""
+"""Single proposals: a station's candidates come from closed forms; each is evaluated whole, and only what holds is
+shown.
+"""
 
 from collections.abc import Iterable
 from dataclasses import replace
@@ -14,7 +16,8 @@ from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import SEVERITIES, Finding, Leaves, Move, Report
 from lynxwort.core.tunables import move
 
-#: an act that a way out of a lean mixture may lead to: richer than needed fouls, lean seizes; it is said with the proposal
+#: an act that a way out of a lean mixture may lead to: richer than needed fouls, lean seizes; it is said with the
+#: proposal
 RICH = "rich_high_up"
 
 
@@ -37,8 +40,9 @@ def _grade(finding: Finding) -> int:
 def left_by(before: Report, finding: Finding, told: Leaves | None, after: Report) -> Leaves | None:
     """What a proposal leaves of its finding when the report after it is this; None when it does not hold.
 
-    It does not hold when its finding is as bad as before and it does not say so, when a range of the throttle leans further below its limit, and when it
-    brings something to act on that was not there: but for a mixture richer than needed in place of one too lean, which it then says.
+    It does not hold when its finding is as bad as before and it does not say so, when a range of the throttle leans
+    further below its limit, and when it brings something to act on that was not there: but for a mixture richer than
+    needed in place of one too lean, which it then says.
     """
     if leaned(before, after):
         return None
@@ -63,7 +67,9 @@ def held(up: Upstream, report: Report, finding: Finding) -> Finding:
             setup = moved(up.inputs.setup, moves)
             if setup_misfit(up.inputs.bike, setup):
                 continue
-            after = evaluate(up.inputs.model_copy(update={"setup": setup}), cache=up.cache, sensitivities=report.sensitivities)
+            after = evaluate(
+                up.inputs.model_copy(update={"setup": setup}), cache=up.cache, sensitivities=report.sensitivities
+            )
         except (InputRefused, ValidationError):
             continue
         left = left_by(report, finding, finding.leaves[i] if i < len(finding.leaves) else None, after)

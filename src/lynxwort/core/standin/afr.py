@@ -1,7 +1,8 @@
-"""A stand-in for a mixture logger: it rides a lap of the model with a map that is wrong in a hidden way, through the same text as a real one.
+"""A stand-in for a mixture logger: it rides a lap of the model with a map that is wrong in a hidden way, through the
+same text as a real one.
 
-Protocol, one line a sample, as a file or a stream: a line "# lynxwort log 1", a line of headings, then "seconds;rpm;throttle %;lambda;coolant °C".
-Noise, lag of the gauge and dropouts are seeded.
+Protocol, one line a sample, as a file or a stream: a line "# lynxwort log 1", a line of headings, then
+"seconds;rpm;throttle %;lambda;coolant °C". Noise, lag of the gauge and dropouts are seeded.
 """
 
 from collections.abc import Iterator
@@ -33,8 +34,15 @@ class Hidden:
         dice = np.random.default_rng(self.seed)
         made = np.zeros(np.broadcast(rpm, throttle).shape)
         for size in (0.045, 0.025):
-            a, b, c, d = dice.uniform(0.6, 1.6), dice.uniform(0.0, 6.28), dice.uniform(0.5, 1.5), dice.uniform(0.0, 6.28)
-            made = made + size * np.sin(np.pi * a * np.asarray(rpm) / self.peak_rpm + b) * np.cos(np.pi * c * np.asarray(throttle) + d)
+            a, b, c, d = (
+                dice.uniform(0.6, 1.6),
+                dice.uniform(0.0, 6.28),
+                dice.uniform(0.5, 1.5),
+                dice.uniform(0.0, 6.28),
+            )
+            made = made + size * np.sin(np.pi * a * np.asarray(rpm) / self.peak_rpm + b) * np.cos(
+                np.pi * c * np.asarray(throttle) + d
+            )
         return np.asarray(made)
 
 
@@ -53,8 +61,12 @@ def ridden(time_s: Array, rpm: Array, throttle: Array) -> Ridden:
     return Ridden(rpm=np.interp(even, clock, rpm), throttle=np.interp(even, clock, throttle))
 
 
-def sampled(what: Ridden, hidden: Hidden, *, part: float, full: float, trim_of: Array, seed: int) -> tuple[Array, Array]:
-    """Lambda as the gauge tells it, and coolant [°C], sample by sample. trim_of: trim in use at each sample [1]; nan where it dropped out."""
+def sampled(
+    what: Ridden, hidden: Hidden, *, part: float, full: float, trim_of: Array, seed: int
+) -> tuple[Array, Array]:
+    """Lambda as the gauge tells it, and coolant [°C], sample by sample. trim_of: trim in use at each sample [1]; nan
+    where it dropped out.
+    """
     dice = np.random.default_rng(seed)
     time = np.arange(what.rpm.size) / RATE_HZ
     richness = (1.0 + hidden.error(what.rpm, what.throttle)) * (1.0 + trim_of) - 1.0
@@ -76,15 +88,24 @@ def lines(what: Ridden, told: Array, coolant_c: Array) -> Iterator[str]:
 
 
 def lap_stream(up: Upstream, *, seed: int, number: int) -> list[str]:
-    """The stream of one lap with the setup as it is. seed: of this bike's hidden map; number: of the lap, which brings its own noise.
+    """The stream of one lap with the setup as it is. seed: of this bike's hidden map; number: of the lap, which brings
+    its own noise.
 
     Raises ValueError of a bike without injection.
     """
     made, setup, lift = injection_of(FuellingInput.of(up)), up.inputs.setup, up.lap.lift
     assert lift is not None
     what = ridden(up.lap.whole.time_s, up.lap.whole.crank_rad_per_s * 60.0 / (2.0 * np.pi), lift)
-    trims = read_grid(trims_grid(made, setup.map_trims), np.array(made.rpm_axis), np.array(made.throttle_axis), what.rpm, what.throttle)
+    trims = read_grid(
+        trims_grid(made, setup.map_trims),
+        np.array(made.rpm_axis),
+        np.array(made.throttle_axis),
+        what.rpm,
+        what.throttle,
+    )
     whole = (1.0 + trims) * (1.0 + (setup.fuel_trim or 0.0)) - 1.0
     hidden = Hidden(seed=seed, peak_rpm=up.inputs.bike.engine.peak_power_rpm)
-    told, coolant = sampled(what, hidden, part=made.target_part, full=made.target_full, trim_of=whole, seed=1000 * seed + number)
+    told, coolant = sampled(
+        what, hidden, part=made.target_part, full=made.target_full, trim_of=whole, seed=1000 * seed + number
+    )
     return list(lines(what, told, coolant))

@@ -1,4 +1,6 @@
-"""A stand-in for a dynamometer: it pulls the model's engine through its revs, a little weaker than drawn in a hidden way, with noise and drift."""
+"""A stand-in for a dynamometer: it pulls the model's engine through its revs, a little weaker than drawn in a hidden
+way, with noise and drift.
+"""
 
 from collections.abc import Iterator
 
@@ -21,7 +23,9 @@ def hidden_factor(seed: int, share: np.ndarray) -> np.ndarray:
 
 
 def run(engine: Combustion, air: AirState, *, efficiency: float, seed: int, number: int) -> Iterator[str]:
-    """One run at the wheel in some air, line by line, uncorrected. seed: of this engine; number: of the run, which brings its own noise."""
+    """One run at the wheel in some air, line by line, uncorrected. seed: of this engine; number: of the run, which
+    brings its own noise.
+    """
     dice = np.random.default_rng((seed, number))
     curve, peak = engine_curve(engine), engine.peak_power_rpm  # type: ignore[arg-type]
     rpm = np.arange(0.35 * peak, 0.985 * limiter_rpm(engine), STEP_RPM)  # type: ignore[arg-type]

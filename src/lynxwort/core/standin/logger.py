@@ -1,6 +1,7 @@
 """A satellite logger that is not one: a lap ridden by the model with a hidden pace, written as a device would write it.
 
-Noise 2 m with a drift of some seconds, 5 points a second thinned to one, lost points, a clock that starts somewhere: assumption.
+Noise 2 m with a drift of some seconds, 5 points a second thinned to one, lost points, a clock that starts somewhere:
+assumption.
 """
 
 from dataclasses import replace
@@ -37,18 +38,34 @@ def ridden_gpx(track: Track, course: Course, ride: Ride, *, start: str, seed: in
     along = track_distance(track)[0]
     lat, lon = (np.interp(place, along, v) for v in (track.latitude_deg, track.longitude_deg))
     # a receiver's error wanders: white noise smoothed over some seconds
-    drift = [gaussian_filter1d(rng.standard_normal(at.size), DRIFT_S) * np.sqrt(2.0 * np.sqrt(np.pi) * DRIFT_S) * NOISE_M for _ in range(2)]
+    drift = [
+        gaussian_filter1d(rng.standard_normal(at.size), DRIFT_S) * np.sqrt(2.0 * np.sqrt(np.pi) * DRIFT_S) * NOISE_M
+        for _ in range(2)
+    ]
     lat = lat + drift[0] / 111_195.0
     lon = lon + drift[1] / (111_195.0 * np.cos(np.radians(lat)))
     height = np.interp(place, course.distance_m, course.height_m) + rng.normal(0.0, 1.5, at.size)
     moments = np.datetime64(start, "ms") + (at * 1000.0).astype("timedelta64[ms]")
-    made = Track(name=f"{track.name}, ridden", heights="satellite", latitude_deg=tuple(lat.tolist()), longitude_deg=tuple(lon.tolist()),
-                 height_m=tuple(height.tolist()))  # fmt: skip
+    made = Track(
+        name=f"{track.name}, ridden",
+        heights="satellite",
+        latitude_deg=tuple(lat.tolist()),
+        longitude_deg=tuple(lon.tolist()),
+        height_m=tuple(height.tolist()),
+    )
     return write_gpx(made, times=tuple(f"{m}Z" for m in moments))
 
 
 def stand_in_lap(up: Upstream, *, stage: int, start: str, seed: int) -> bytes:
-    """A lap of one stage of a race, ridden with a hidden pace and recorded. up: of an evaluated report; start: ISO 8601 in UTC."""
+    """A lap of one stage of a race, ridden with a hidden pace and recorded. up: of an evaluated report; start: ISO 8601
+    in UTC.
+    """
     truth = replace(up.lap.what, pace_by_ground=hidden_pace(seed))
     track = up.inputs.courses[up.inputs.race.stages[stage].course_key]
-    return ridden_gpx(track, up.around.courses[stage], simulate(up.around.courses[stage], up.lap.power_shares[stage], truth), start=start, seed=seed)
+    return ridden_gpx(
+        track,
+        up.around.courses[stage],
+        simulate(up.around.courses[stage], up.lap.power_shares[stage], truth),
+        start=start,
+        seed=seed,
+    )

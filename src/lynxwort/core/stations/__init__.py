@@ -1,4 +1,6 @@
-"""The stations: what is said of a setup, each from its own input. STATIONS is the only list of them, in the order of the bench."""
+"""The stations: what is said of a setup, each from its own input. STATIONS is the only list of them, in the order of
+the bench.
+"""
 
 from lynxwort.core.stations.baseline import BASELINE
 from lynxwort.core.stations.chassis import CHASSIS

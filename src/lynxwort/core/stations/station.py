@@ -13,8 +13,9 @@ Views = Mapping[str, Callable[[Any], Any]]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Station:
-    """of: its input out of what follows from the document; figures and findings see that input only, so what it holds is their key in the cache.
-    views: data of its drawings by room, made when they are asked for; each curve of at most derived.along.MOST_POINTS points.
+    """of: its input out of what follows from the document; figures and findings see that input only, so what it holds
+    is their key in the cache. views: data of its drawings by room, made when they are asked for; each curve of at most
+    derived.along.MOST_POINTS points.
     """
 
     name: str
@@ -31,4 +32,6 @@ class Station:
     def judged(self, up: Upstream) -> list[Finding]:
         """Its findings."""
         given = self.of(up)
-        return up.cache.get(f"{self.name}.findings", given, lambda: self.findings(given, {f.id: f for f in self.measured(up)}))
+        return up.cache.get(
+            f"{self.name}.findings", given, lambda: self.findings(given, {f.id: f for f in self.measured(up)})
+        )

@@ -31,10 +31,16 @@ class Units:
 
 #: quantity -> the units one may choose, the first is metric
 OPTIONS: dict[str, tuple[str, ...]] = {
-    "distance": ("km", "mi"), "height": ("m", "ft"), "small": ("mm", "in"), "volume": ("L", "US gal", "imp gal"), "mass": ("kg", "lb"),
-    "spring_rate": ("N/mm", "kgf/mm", "lbf/in"), "pressure": ("hPa", "kPa", "bar", "psi", "inHg"), "temperature": ("°C", "°F"),
+    "distance": ("km", "mi"),
+    "height": ("m", "ft"),
+    "small": ("mm", "in"),
+    "volume": ("L", "US gal", "imp gal"),
+    "mass": ("kg", "lb"),
+    "spring_rate": ("N/mm", "kgf/mm", "lbf/in"),
+    "pressure": ("hPa", "kPa", "bar", "psi", "inHg"),
+    "temperature": ("°C", "°F"),
     "power": ("kW", "hp", "PS"),
-}  # fmt: skip
+}
 PRESETS: dict[str, Units] = {
     "metric": Units(),
     "us": Units("mi", "ft", "in", "US gal", "lb", "lbf/in", "inHg", "°F", "hp"),
@@ -76,13 +82,25 @@ KINDS: dict[str, tuple[str, str, dict[str, tuple[str, int]]]] = {
     "area": _fixed("m^2", "mm²", 0),
     "flow": ("m^3/s", "volume", {"L": ("L/min", 1), "US gal": ("US gal/min", 2), "imp gal": ("imp gal/min", 2)}),
     "fuel_flow": ("m^3/s", "volume", {"L": ("L/h", 1), "US gal": ("US gal/h", 2), "imp gal": ("imp gal/h", 2)}),
-    "consumption": ("m^3/m", "volume", {"L": ("L/100 km", 1), "US gal": ("US gal/100 mi", 2), "imp gal": ("imp gal/100 mi", 2)}),
+    "consumption": (
+        "m^3/m",
+        "volume",
+        {"L": ("L/100 km", 1), "US gal": ("US gal/100 mi", 2), "imp gal": ("imp gal/100 mi", 2)},
+    ),
     "economy": ("m/m^3", "volume", {"L": ("km/L", 1), "US gal": ("mpg", 1), "imp gal": ("imp mpg", 1)}),
     "engine_size": _fixed("m^3", "cm^3", 0),
     "mass": ("kg", "mass", {"kg": ("kg", 1), "lb": ("lb", 0)}),
     "spring_rate": ("N/m", "spring_rate", {"N/mm": ("N/mm", 1), "kgf/mm": ("kgf/mm", 3), "lbf/in": ("lbf/in", 1)}),
-    "pressure": ("Pa", "pressure", {"hPa": ("hPa", 0), "kPa": ("kPa", 1), "bar": ("bar", 3), "psi": ("psi", 2), "inHg": ("inHg", 2)}),
-    "tyre_pressure": ("Pa", "pressure", {"hPa": ("bar", 2), "kPa": ("kPa", 0), "bar": ("bar", 2), "psi": ("psi", 1), "inHg": ("psi", 1)}),
+    "pressure": (
+        "Pa",
+        "pressure",
+        {"hPa": ("hPa", 0), "kPa": ("kPa", 1), "bar": ("bar", 3), "psi": ("psi", 2), "inHg": ("inHg", 2)},
+    ),
+    "tyre_pressure": (
+        "Pa",
+        "pressure",
+        {"hPa": ("bar", 2), "kPa": ("kPa", 0), "bar": ("bar", 2), "psi": ("psi", 1), "inHg": ("psi", 1)},
+    ),
     "frequency": _fixed("1/s", "Hz", 2),
     "acceleration": _fixed("m/s^2", "m/s²", 1),
     "stress": _fixed("Pa", "MPa", 0),
@@ -116,38 +134,127 @@ KINDS: dict[str, tuple[str, str, dict[str, tuple[str, int]]]] = {
 #: how an angle may be written
 DEGREES = ("°", "deg")
 _PINT = {
-    "mm²": "mm^2", "mm2": "mm^2", "cm²": "cm^2", "m^2": "m^2",
-    "km": "kilometer", "mi": "mile", "m": "meter", "ft": "foot", "mm": "millimeter", "in": "inch",
-    "cm": "centimeter", "m/s": "m/s", "km/h": "km/h", "mph": "mph", "m^3": "m^3", "L": "liter",
-    "l": "liter", "gal": "gallon", "imp gal": "imperial_gallon", "cm^3": "cm^3", "cc": "cm^3", "cm3": "cm^3",
-    "cm³": "cm^3", "mL": "milliliter", "ml": "milliliter", "fl oz": "fluid_ounce", "imp fl oz": "imperial_fluid_ounce", "kg": "kilogram", "lb": "pound", "lbs": "pound",
-    "N/m": "N/m", "N/mm": "N/mm", "kgf/mm": "kgf/mm", "lbf/in": "lbf/in", "lb/in": "lbf/in",
-    "kg/mm": "kgf/mm", "Pa": "Pa", "hPa": "hPa", "mbar": "mbar", "kPa": "kPa", "bar": "bar", "psi": "psi",
-    "inHg": "inHg", "K": "kelvin", "°C": "degC", "C": "degC", "degC": "degC", "°F": "degF", "F": "degF",
-    "degF": "degF", "W": "W", "kW": "kW", "hp": "hp", "PS": "metric_horsepower", "N": "N", "lbf": "lbf",
-    "s": "s", "min": "minute", "h": "hour", "rad": "radian", "°": "degree", "deg": "degree",
-    "%": "percent", "1": "", "": "", "rpm": "rpm", "US gal": "gallon", "kgf": "kgf",
-    "N*m": "N*m", "N·m": "N*m", "Nm": "N*m", "V": "volt",
-    "J": "joule", "kJ": "kJ", "1/m": "1/m", "/km": "1/km", "/mi": "1/mile", "kWh": "kWh", "Wh": "Wh", "MJ": "MJ",
-    "m^3/s": "m^3/s", "L/min": "liter/minute", "US gal/min": "gallon/minute", "imp gal/min": "imperial_gallon/minute", "gal/min": "gallon/minute",
-    "L/h": "liter/hour", "US gal/h": "gallon/hour", "imp gal/h": "imperial_gallon/hour", "m^3/m": "m^2", "m/m^3": "1/m^2",
-    "L/100 km": "liter/hundred_kilometer", "US gal/100 mi": "gallon/hundred_mile", "imp gal/100 mi": "imperial_gallon/hundred_mile", "km/L": "kilometer/liter",
-    "mpg": "mile/gallon", "imp mpg": "mile/imperial_gallon", "ohm": "ohm",
-    "m/s^2": "m/s^2", "m/s²": "m/s^2", "MPa": "MPa", "1/s": "1/s", "Hz": "Hz", "J/m": "J/m", "Wh/km": "Wh/km", "Wh/mi": "Wh/mile",
-}  # fmt: skip
+    "mm²": "mm^2",
+    "mm2": "mm^2",
+    "cm²": "cm^2",
+    "m^2": "m^2",
+    "km": "kilometer",
+    "mi": "mile",
+    "m": "meter",
+    "ft": "foot",
+    "mm": "millimeter",
+    "in": "inch",
+    "cm": "centimeter",
+    "m/s": "m/s",
+    "km/h": "km/h",
+    "mph": "mph",
+    "m^3": "m^3",
+    "L": "liter",
+    "l": "liter",
+    "gal": "gallon",
+    "imp gal": "imperial_gallon",
+    "cm^3": "cm^3",
+    "cc": "cm^3",
+    "cm3": "cm^3",
+    "cm³": "cm^3",
+    "mL": "milliliter",
+    "ml": "milliliter",
+    "fl oz": "fluid_ounce",
+    "imp fl oz": "imperial_fluid_ounce",
+    "kg": "kilogram",
+    "lb": "pound",
+    "lbs": "pound",
+    "N/m": "N/m",
+    "N/mm": "N/mm",
+    "kgf/mm": "kgf/mm",
+    "lbf/in": "lbf/in",
+    "lb/in": "lbf/in",
+    "kg/mm": "kgf/mm",
+    "Pa": "Pa",
+    "hPa": "hPa",
+    "mbar": "mbar",
+    "kPa": "kPa",
+    "bar": "bar",
+    "psi": "psi",
+    "inHg": "inHg",
+    "K": "kelvin",
+    "°C": "degC",
+    "C": "degC",
+    "degC": "degC",
+    "°F": "degF",
+    "F": "degF",
+    "degF": "degF",
+    "W": "W",
+    "kW": "kW",
+    "hp": "hp",
+    "PS": "metric_horsepower",
+    "N": "N",
+    "lbf": "lbf",
+    "s": "s",
+    "min": "minute",
+    "h": "hour",
+    "rad": "radian",
+    "°": "degree",
+    "deg": "degree",
+    "%": "percent",
+    "1": "",
+    "": "",
+    "rpm": "rpm",
+    "US gal": "gallon",
+    "kgf": "kgf",
+    "N*m": "N*m",
+    "N·m": "N*m",
+    "Nm": "N*m",
+    "V": "volt",
+    "J": "joule",
+    "kJ": "kJ",
+    "1/m": "1/m",
+    "/km": "1/km",
+    "/mi": "1/mile",
+    "kWh": "kWh",
+    "Wh": "Wh",
+    "MJ": "MJ",
+    "m^3/s": "m^3/s",
+    "L/min": "liter/minute",
+    "US gal/min": "gallon/minute",
+    "imp gal/min": "imperial_gallon/minute",
+    "gal/min": "gallon/minute",
+    "L/h": "liter/hour",
+    "US gal/h": "gallon/hour",
+    "imp gal/h": "imperial_gallon/hour",
+    "m^3/m": "m^2",
+    "m/m^3": "1/m^2",
+    "L/100 km": "liter/hundred_kilometer",
+    "US gal/100 mi": "gallon/hundred_mile",
+    "imp gal/100 mi": "imperial_gallon/hundred_mile",
+    "km/L": "kilometer/liter",
+    "mpg": "mile/gallon",
+    "imp mpg": "mile/imperial_gallon",
+    "ohm": "ohm",
+    "m/s^2": "m/s^2",
+    "m/s²": "m/s^2",
+    "MPa": "MPa",
+    "1/s": "1/s",
+    "Hz": "Hz",
+    "J/m": "J/m",
+    "Wh/km": "Wh/km",
+    "Wh/mi": "Wh/mile",
+}
 
 #: one separator with three figures behind it: a decimal to some, thousands to others
 _EITHER = re.compile(r"^[+-]?[1-9]\d{0,2}[.,]\d{3}$")
 #: thousands with separators that can be nothing else: another one follows
-_THOUSANDS = re.compile(r"^\s*[+-]?\d{1,3}(?:(?:,\d{3})+(?=\.\d)|(?:\.\d{3})+(?=,\d)|(?:,\d{3}){2,}(?!\d)|(?:\.\d{3}){2,}(?!\d))")
+_THOUSANDS = re.compile(
+    r"^\s*[+-]?\d{1,3}(?:(?:,\d{3})+(?=\.\d)|(?:\.\d{3})+(?=,\d)|(?:,\d{3}){2,}(?!\d)|(?:\.\d{3}){2,}(?!\d))"
+)
 _NUMBER = re.compile(r"^\s*([+-]?(?:\d+(?:[.,]\d*)?|[.,]\d+)(?:[eE][+-]?\d+)?)\s*(.*?)\s*$")
 #: thin spaces between groups of three, as the pages write them
 _GROUPED = re.compile(r"(?<=\d)[\u202f\u2009](?=\d{3}(?!\d))")
 
 
 class UnitNotUnderstood(ValueError):
-    """The typed text is not a number with a unit of the right kind. code: not_a_number, unknown_unit, wrong_unit, ambiguous_number; message: what it
-    may mean.
+    """The typed text is not a number with a unit of the right kind. code: not_a_number, unknown_unit, wrong_unit,
+    ambiguous_number; message: what it may mean.
     """
 
     def __init__(self, code: str, text: str, message: str = "") -> None:
@@ -223,10 +330,14 @@ def difference_to_shown(value_si: float, kind: str, units: Units | str) -> float
     return value_si if unit in ("min:s", "e") else _affine(si_unit, unit)[0] * value_si
 
 
-def parse_typed(text: str, kind: str, units: Units | str, *, low: float | None = None, high: float | None = None) -> float:
-    """Typed text ("54", "5.5 kgf/mm", "1,9 gal", "30°" of a grade) to SI. A bare number is in the person's unit, and so is a bare gallon.
+def parse_typed(
+    text: str, kind: str, units: Units | str, *, low: float | None = None, high: float | None = None
+) -> float:
+    """Typed text ("54", "5.5 kgf/mm", "1,9 gal", "30°" of a grade) to SI. A bare number is in the person's unit, and so
+    is a bare gallon.
 
-    "1,200" and "1.500" may mean two things: what lies between low and high [SI] is meant; where both do, it is asked back. Raises UnitNotUnderstood.
+    "1,200" and "1.500" may mean two things: what lies between low and high [SI] is meant; where both do, it is asked
+    back. Raises UnitNotUnderstood.
     """
     plain = _GROUPED.sub("", text).replace("\u2212", "-").replace("\u00a0", " ").replace("\u202f", " ")
     plain = _THOUSANDS.sub(lambda m: re.sub("[.,]", "", m.group(0)), plain)

@@ -50,10 +50,15 @@ def read_values(kind: str, text: str, units: Units | str) -> list[dict]:
         shims = [_SHIM.match(w) for w in words]
         if any(s is None for s in shims):
             raise InputRefused(Refusal(path="value", code="not_a_shim"))
-        return [{"kind": kind, "shim": {"diameter_m": _mm(s.group(1)), "thickness_m": _mm(s.group(2))}} for s in shims if s]
+        return [
+            {"kind": kind, "shim": {"diameter_m": _mm(s.group(1)), "thickness_m": _mm(s.group(2))}} for s in shims if s
+        ]
     facts = field_facts(Setup, value_field(kind))
     try:
-        return [{"kind": kind, "value": rounded(parse_typed(w, facts.kind, units, low=facts.low, high=facts.high))} for w in words]
+        return [
+            {"kind": kind, "value": rounded(parse_typed(w, facts.kind, units, low=facts.low, high=facts.high))}
+            for w in words
+        ]
     except UnitNotUnderstood as error:
         raise InputRefused(Refusal(path="value", code=error.code, message=error.message)) from None
 

@@ -1,4 +1,5 @@
-"""Delimited text with named columns, whoever wrote it: commas, semicolons, tabs or spaces; points or decimal commas; a line of units or none.
+"""Delimited text with named columns, whoever wrote it: commas, semicolons, tabs or spaces; points or decimal commas; a
+line of units or none.
 
 Rows with a hole in a wanted column are left out and counted; a word where a number should be is refused with its line.
 """
@@ -22,7 +23,9 @@ MOST_LINE, MOST_COLUMNS, MOST_ROWS = 64_000, 200, 2_000_000
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Head:
-    """How a file is laid out. names: of its columns; first_line: index of the first line of numbers; decimal_comma: 12,5 means 12.5."""
+    """How a file is laid out. names: of its columns; first_line: index of the first line of numbers; decimal_comma:
+    12,5 means 12.5.
+    """
 
     delimiter: str
     names: tuple[str, ...]
@@ -51,17 +54,23 @@ def short_lines(lines: Iterable[str]) -> Iterator[str]:
 
 
 def read_head(lines: Sequence[str]) -> Head:
-    """Delimiter, names and first row of the first lines of a file. Raises InputRefused when there is no table of two columns in them."""
+    """Delimiter, names and first row of the first lines of a file. Raises InputRefused when there is no table of two
+    columns in them.
+    """
     lines = [line.rstrip("\r\n").lstrip("\ufeff") for line in short_lines(lines[:HEAD_LINES])]
     best: tuple[int, str] = (0, ",")
     for delimiter in (";", "\t", ",", " "):
-        rows = sum(_numeric(w := _split(line, delimiter)) >= max(2, (len(w) + 1) // 2) for line in lines if line.strip())
+        rows = sum(
+            _numeric(w := _split(line, delimiter)) >= max(2, (len(w) + 1) // 2) for line in lines if line.strip()
+        )
         if rows > best[0]:
             best = (rows, delimiter)
     count, delimiter = best
     if not count:
         raise InputRefused(Refusal(path="file", code="no_table"))
-    first = next(i for i, line in enumerate(lines) if _numeric(w := _split(line, delimiter)) >= max(2, (len(w) + 1) // 2))
+    first = next(
+        i for i, line in enumerate(lines) if _numeric(w := _split(line, delimiter)) >= max(2, (len(w) + 1) // 2)
+    )
     width = len(_split(lines[first], delimiter))
     above = [_split(line, delimiter) for line in lines[:first] if line.strip()]
     heads = [w for w in above if len(w) == width]
@@ -97,12 +106,18 @@ def _slowly(lines: Sequence[str], head: Head, columns: Sequence[int], at: int) -
         try:
             rows.append([float(w.replace(",", ".") if head.decimal_comma else w) for w in picked])
         except ValueError:
-            raise InputRefused(Refusal(path=f"line.{at + k + 1}", code="not_a_number_there", message=line.strip()[:60])) from None
+            raise InputRefused(
+                Refusal(path=f"line.{at + k + 1}", code="not_a_number_there", message=line.strip()[:60])
+            ) from None
     return rows, holes
 
 
-def read_columns(chunks: Iterable[Sequence[str]], head: Head, columns: Mapping[str, int]) -> tuple[dict[str, Array], int]:
-    """The wanted columns as arrays, and how many rows had holes. chunks: lists of lines, from the file's first on. Raises InputRefused."""
+def read_columns(
+    chunks: Iterable[Sequence[str]], head: Head, columns: Mapping[str, int]
+) -> tuple[dict[str, Array], int]:
+    """The wanted columns as arrays, and how many rows had holes. chunks: lists of lines, from the file's first on.
+    Raises InputRefused.
+    """
     order, parts, holes, at, held = list(columns), [], 0, 0, 0
     picked = [columns[n] for n in order]
     for lines in chunks:
@@ -111,7 +126,17 @@ def read_columns(chunks: Iterable[Sequence[str]], head: Head, columns: Mapping[s
         at += len(lines)
         text = [line.replace(",", ".") for line in body] if head.decimal_comma else list(body)
         try:
-            made = np.loadtxt(text, delimiter=None if head.delimiter == " " else head.delimiter, usecols=picked, ndmin=2, comments=None) if text else None
+            made = (
+                np.loadtxt(
+                    text,
+                    delimiter=None if head.delimiter == " " else head.delimiter,
+                    usecols=picked,
+                    ndmin=2,
+                    comments=None,
+                )
+                if text
+                else None
+            )
         except (ValueError, IndexError):
             rows, missed = _slowly(body, head, picked, start)
             holes += missed

@@ -57,7 +57,11 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
     report, inputs = bench.kept, bench.kept_inputs
     urgent = [say(f, report, preset, _) for s in report.verdicts for f in report.of(s) if f.severity in ("act", "look")]
     said = [t for t in tunables_of(inputs.bike) if not TUNABLES[t].as_built or getattr(inputs.setup, t) is not None]
-    fitted = [(_(TUNABLE_NAMES[t]), tunable_text(inputs.bike, t, said_value(inputs.setup, t), preset)) for t in said if said_value(inputs.setup, t) is not None]
+    fitted = [
+        (_(TUNABLE_NAMES[t]), tunable_text(inputs.bike, t, said_value(inputs.setup, t), preset))
+        for t in said
+        if said_value(inputs.setup, t) is not None
+    ]
     oil = oil_words(inputs.bike, inputs.setup, preset)
     if oil and inputs.setup.premix_ratio is None:
         fitted.append((_("Oil"), oil))
@@ -77,14 +81,24 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
         "start": start,
         "zone": inputs.race.time_zone,
         "stages": [
-            {"name": s.name or f"{_(STAGE_KINDS[s.kind])} {s.index + 1}", "kind": _(STAGE_KINDS[s.kind]), "starts": clock(s.start_s),
-             "length": value_text(s.length_m * s.laps, "distance", preset),
-             "allowed": "" if s.allowed_s is None else value_text(s.allowed_s, "minutes", preset)}
+            {
+                "name": s.name or f"{_(STAGE_KINDS[s.kind])} {s.index + 1}",
+                "kind": _(STAGE_KINDS[s.kind]),
+                "starts": clock(s.start_s),
+                "length": value_text(s.length_m * s.laps, "distance", preset),
+                "allowed": "" if s.allowed_s is None else value_text(s.allowed_s, "minutes", preset),
+            }
             for s in stages
         ],
         "passings": [
-            {"name": p.name or _("fuel after the stage"), "lap": p.lap, "at": value_text(p.at_m, "ribbon", preset), "early": clock(p.early_s),
-             "likely": clock(p.likely_s), "late": clock(p.late_s)}
+            {
+                "name": p.name or _("fuel after the stage"),
+                "lap": p.lap,
+                "at": value_text(p.at_m, "ribbon", preset),
+                "early": clock(p.early_s),
+                "likely": clock(p.likely_s),
+                "late": clock(p.late_s),
+            }
             for p in points[:MOST_PASSINGS]
         ],
         "more_passings": max(len(points) - MOST_PASSINGS, 0),
@@ -92,4 +106,4 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
         "ribbon": draw_ribbon(ribbons.ribbon_data(report, "purpose", None, preset)),
         "pattern_defs": pattern_defs(),
         "made": timezone.now(),
-    }  # fmt: skip
+    }

@@ -6,7 +6,9 @@ from lynxwort.web.ui.rows import Travelling
 
 
 class Felt(Travelling):
-    """What was felt on a ride: a complaint of core.asks.complaints, at which end, on which piece and where, hot or cold, in the rider's own words."""
+    """What was felt on a ride: a complaint of core.asks.complaints, at which end, on which piece and where, hot or
+    cold, in the rider's own words.
+    """
 
     setup = models.ForeignKey(Setup, on_delete=models.CASCADE, related_name="felt")
     race = models.ForeignKey(Race, on_delete=models.CASCADE, related_name="felt")
@@ -28,7 +30,8 @@ class Felt(Travelling):
 class Pairing(Travelling):
     """Which bike a race is ridden with, and how it stood when it was last judged.
 
-    standing: {"verdicts", "findings": the first of each station, "figures": what they speak of}; key: what it was judged from.
+    standing: {"verdicts", "findings": the first of each station, "figures": what they speak of}; key: what it was
+    judged from.
     """
 
     race = models.OneToOneField(Race, on_delete=models.CASCADE, related_name="pairing")

@@ -1,4 +1,6 @@
-"""What the bench's templates show, made from the reports. No physics here: figures, words and drawings are asked for."""
+"""What the bench's templates show, made from the reports. No physics here: figures, words and drawings are asked
+for.
+"""
 
 import json
 from collections.abc import Collection
@@ -21,7 +23,17 @@ from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import slot_name, step_words, tunable_text, whole_text
 from lynxwort.web.evaluation import door
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
-from lynxwort.words.catalogue import FIGURE_NAMES, JUDGEMENTS, MEASURES, REASONS, STATION_NAMES, TUNABLE_NAMES, Words, leaves_text, say
+from lynxwort.words.catalogue import (
+    FIGURE_NAMES,
+    JUDGEMENTS,
+    MEASURES,
+    REASONS,
+    STATION_NAMES,
+    TUNABLE_NAMES,
+    Words,
+    leaves_text,
+    say,
+)
 from lynxwort.words.formatting import number_text, short_text, unit_text, value_text
 from lynxwort.words.notches import GROUPS, outcome_word
 
@@ -30,7 +42,9 @@ ALL_STATIONS = (*STATIONS, "card")
 
 @dataclass(frozen=True, slots=True)
 class Said:
-    """A finding with its words and its proposals, each as (label, moves as text, tags); trying: they are still to be tried."""
+    """A finding with its words and its proposals, each as (label, moves as text, tags); trying: they are still to
+    be tried.
+    """
 
     finding: Finding
     words: Words
@@ -63,11 +77,15 @@ def said(report: Report, finding: Finding, preset: Units | str) -> Said:
     proposals = []
     for i, moves in enumerate(finding.proposals):
         bike = report.ask(along.document).bike
-        label = ", ".join(f"{_(TUNABLE_NAMES[m.tunable]).lower()} {tunable_text(bike, m.tunable, m.value, preset)}" for m in moves)
+        label = ", ".join(
+            f"{_(TUNABLE_NAMES[m.tunable]).lower()} {tunable_text(bike, m.tunable, m.value, preset)}" for m in moves
+        )
         tags = {m.owned for m in moves if m.owned is not None}
         tag = _("buy") if False in tags else _("in the box") if True in tags else ""
         left = leaves_text(finding.leaves[i], preset, _) if i < len(finding.leaves) else ""
-        proposals.append({"label": label, "moves": json.dumps([[m.tunable, m.value] for m in moves]), "tag": tag, "leaves": left})
+        proposals.append(
+            {"label": label, "moves": json.dumps([[m.tunable, m.value] for m in moves]), "tag": tag, "leaves": left}
+        )
     return Said(finding, say(finding, report, preset, _), proposals)
 
 
@@ -86,10 +104,32 @@ def rail(report: Report, preset: Units | str, here: str) -> list[dict[str, Any]]
     for i, station in enumerate(STATIONS, start=1):
         first = report.of(station)[0] if report.of(station) else None
         line = say(first, report, preset, _).rail if first else ""
-        rows.append({"id": station, "name": _(STATION_NAMES[station]), "key": i, "severity": report.verdicts[station], "line": line, "here": station == here})
+        rows.append(
+            {
+                "id": station,
+                "name": _(STATION_NAMES[station]),
+                "key": i,
+                "severity": report.verdicts[station],
+                "line": line,
+                "here": station == here,
+            }
+        )
     waiting = sum(report.verdicts[s] in ("unknown", "act") for s in STATIONS)
-    line = _("ready to print") if not waiting else ngettext("%(n)s station unsettled", "%(n)s stations unsettled", waiting) % {"n": waiting}
-    rows.append({"id": "card", "name": _(STATION_NAMES["card"]), "key": 0, "severity": "unknown" if waiting else "ok", "line": line, "here": here == "card"})
+    line = (
+        _("ready to print")
+        if not waiting
+        else ngettext("%(n)s station unsettled", "%(n)s stations unsettled", waiting) % {"n": waiting}
+    )
+    rows.append(
+        {
+            "id": "card",
+            "name": _(STATION_NAMES["card"]),
+            "key": 0,
+            "severity": "unknown" if waiting else "ok",
+            "line": line,
+            "here": here == "card",
+        }
+    )
     return rows
 
 
@@ -106,7 +146,12 @@ def _outcomes(report: Report | None, base: Report, tunable: str, preset: Units |
         text = _("unknown") if value is None else short_text(value, FIGURES[name].kind, preset)
         # less lean and still lean stays in the colour of what is to act on
         lean = value is not None and value < 0.0 and FIGURES[name].better == "margin"
-        found.append(Outcome(f"{text} {_(outcome_word(tunable, name))}", "lean" if lean and judged.get(name) != "worse" else judged.get(name, "")))
+        found.append(
+            Outcome(
+                f"{text} {_(outcome_word(tunable, name))}",
+                "lean" if lean and judged.get(name) != "worse" else judged.get(name, ""),
+            )
+        )
     return found
 
 
@@ -121,7 +166,11 @@ def _number(value: float | None, tunable: str, preset: Units | str) -> str:
 def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool) -> dict[str, Any]:
     """A row of three: one notch less, now, one notch more."""
     parts = bench.inputs.parts
-    now, kept, bike = said_value(bench.inputs.setup, tunable), said_value(bench.kept_inputs.setup, tunable), bench.inputs.bike
+    now, kept, bike = (
+        said_value(bench.inputs.setup, tunable),
+        said_value(bench.kept_inputs.setup, tunable),
+        bench.inputs.bike,
+    )
     changed = tunable in bench.changed or now != kept
     less, more = services.neighbours(bench, tunable, compute=compute)
 
@@ -146,9 +195,13 @@ def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool)
         "tunable": tunable,
         "name": _(TUNABLE_NAMES[tunable]),
         # the cells leave the unit of their speeds out, so the row says it once
-        "unit": _("teeth; speeds in %(u)s") % {"u": unit_text("speed", preset)} if tunable.endswith("_teeth") else unit_text(kind_of(tunable), preset),
+        "unit": _("teeth; speeds in %(u)s") % {"u": unit_text("speed", preset)}
+        if tunable.endswith("_teeth")
+        else unit_text(kind_of(tunable), preset),
         "less": side(less, -1),
-        "now": Cell(now, _number(now, tunable, preset), tag, _outcomes(bench.report, bench.kept, tunable, preset), False),
+        "now": Cell(
+            now, _number(now, tunable, preset), tag, _outcomes(bench.report, bench.kept, tunable, preset), False
+        ),
         "more": side(more, 1),
         "signed": TUNABLES[tunable].signed,
         "changed": changed,
@@ -157,7 +210,9 @@ def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool)
 
 @dataclass(frozen=True, slots=True)
 class NotchGroup:
-    """Rows of notches under one heading. name: empty for rows that stand without one; summary: what is set there, for a closed group."""
+    """Rows of notches under one heading. name: empty for rows that stand without one; summary: what is set there,
+    for a closed group.
+    """
 
     name: str
     rows: list[dict[str, Any]]
@@ -169,7 +224,9 @@ class NotchGroup:
         return [r["tunable"] for r in self.rows]
 
 
-def notch_groups(bench: Bench, station: str, preset: Units | str, *, compute: bool, only: Collection[str] | None = None) -> list[NotchGroup]:
+def notch_groups(
+    bench: Bench, station: str, preset: Units | str, *, compute: bool, only: Collection[str] | None = None
+) -> list[NotchGroup]:
     """All rows of a station under their headings; open: the first group, and every one with something in draft.
 
     only: first tunables of the groups whose neighbours are computed, besides those without a heading; None: all.
@@ -200,10 +257,18 @@ def _before_after(bench: Bench, field: str, preset: Units | str) -> tuple[str, s
 
 def ledger(bench: Bench, preset: Units | str) -> dict[str, Any]:
     """Draft changes and what they do, better and worse before even."""
-    chips = [{"tunable": t, "name": _(TUNABLE_NAMES[t])} | dict(zip(("before", "after"), _before_after(bench, t, preset), strict=True)) for t in bench.changed]
+    chips = [
+        {"tunable": t, "name": _(TUNABLE_NAMES[t])}
+        | dict(zip(("before", "after"), _before_after(bench, t, preset), strict=True))
+        for t in bench.changed
+    ]
     order = {"worse": 0, "better": 0, "changed": 1, "even": 2}
     effects = sorted(consequences(bench.kept, bench.report), key=lambda c: order[c.judgement])
-    return {"chips": chips, "effects": [_effect(c, preset) for c in effects], "number": bench.setup.head.number if bench.setup.head else 0}
+    return {
+        "chips": chips,
+        "effects": [_effect(c, preset) for c in effects],
+        "number": bench.setup.head.number if bench.setup.head else 0,
+    }
 
 
 def _effect(c: Consequence, preset: Units | str) -> dict[str, Any]:
@@ -212,9 +277,14 @@ def _effect(c: Consequence, preset: Units | str) -> dict[str, Any]:
     if c.half_width is not None:
         sure = f"±{number_text(c.half_width, kind, preset)}" if kind not in ("temperature",) else ""
     return {
-        "name": _(FIGURE_NAMES[c.figure]), "before": number_text(c.before, kind, preset), "after": value_text(c.after, kind, preset),
-        "judgement": c.judgement, "word": _(JUDGEMENTS[c.judgement]), "sure": sure, "basis": _(c.basis),
-    }  # fmt: skip
+        "name": _(FIGURE_NAMES[c.figure]),
+        "before": number_text(c.before, kind, preset),
+        "after": value_text(c.after, kind, preset),
+        "judgement": c.judgement,
+        "word": _(JUDGEMENTS[c.judgement]),
+        "sure": sure,
+        "basis": _(c.basis),
+    }
 
 
 def measures(found: list[Worth], preset: Units | str) -> list[dict[str, str]]:
@@ -225,13 +295,26 @@ def measures(found: list[Worth], preset: Units | str) -> list[dict[str, str]]:
         after = f"±{number_text(0.5 * w.after, w.kind, preset)}"
         unit = unit_text(w.kind, preset)
         before = _("unknown") if w.before is None else f"±{number_text(0.5 * w.before, w.kind, preset)}"
-        rows.append({"what": _(what), "how": _(how), "figure": _(FIGURE_NAMES[w.figure]), "before": before, "after": f"{after} {unit}".strip(), "code": w.code})
+        rows.append(
+            {
+                "what": _(what),
+                "how": _(how),
+                "figure": _(FIGURE_NAMES[w.figure]),
+                "before": before,
+                "after": f"{after} {unit}".strip(),
+                "code": w.code,
+            }
+        )
     return rows
 
 
 def table_rows(report: Report, station: str) -> list[tuple[str, str]]:
-    """Names and ids of the figures behind a station's drawing; what does not apply to this bike or race is left out."""
-    return [(_(FIGURE_NAMES[name]), name) for name in table_of(station) if report.figures[name].status != "not_applicable"]
+    """Names and ids of the figures behind a station's drawing; what does not apply to this bike or race is left
+    out.
+    """
+    return [
+        (_(FIGURE_NAMES[name]), name) for name in table_of(station) if report.figures[name].status != "not_applicable"
+    ]
 
 
 def left_out(report: Report, station: str) -> list[tuple[str, str]]:
@@ -249,7 +332,9 @@ def next_problem(report: Report, station: str, at_m: float | None) -> float | No
     return after[0] if after else places[0]
 
 
-def page(bench: Bench, station: str, preset: Units | str, at_m: float | None, *, compute: bool = False) -> dict[str, Any]:
+def page(
+    bench: Bench, station: str, preset: Units | str, at_m: float | None, *, compute: bool = False
+) -> dict[str, Any]:
     """Everything the bench shows for one station at one place."""
     report = bench.report
     problem = next_problem(report, station, at_m)

@@ -34,7 +34,9 @@ def _scaled(values: np.ndarray) -> tuple[np.ndarray, float, float]:
 
 def _limits(report: Report) -> Quantity:
     marks = [(a, b, f"limit-{group}") for a, b, group in report.ask(drive.ruled_by)]
-    legend = tuple((f"limit-{n}", words) for n, words in (("power", _("power")), ("grip", _("grip")), ("pace", _("corners, pace"))))
+    legend = tuple(
+        (f"limit-{n}", words) for n, words in (("power", _("power")), ("grip", _("grip")), ("pace", _("corners, pace")))
+    )
     return Quantity(title=_("what limits"), marks=tuple(marks), legend=legend)
 
 
@@ -47,23 +49,40 @@ def _curve(values: np.ndarray, title: str, kind: str, css: str, preset: Units | 
 def _ridden(seen: SpeedView, preset: Units | str) -> Quantity:
     """Speed by the model and as it was ridden, on one scale."""
     model, ridden = float(seen.model_m_per_s.max()), float(seen.ridden_m_per_s.max())
-    legend = (("speed", _("by the model, to %(v)s") % {"v": value_text(model, "speed", preset)}),
-              ("ridden", _("as ridden, to %(v)s") % {"v": value_text(ridden, "speed", preset)}))  # fmt: skip
+    legend = (
+        ("speed", _("by the model, to %(v)s") % {"v": value_text(model, "speed", preset)}),
+        ("ridden", _("as ridden, to %(v)s") % {"v": value_text(ridden, "speed", preset)}),
+    )
     curve, part = (0.06 + 0.84 * v / max(model, ridden) for v in (seen.model_m_per_s, seen.ridden_m_per_s))
-    return Quantity(title=_("speed"), curves=((curve, "speed", ""),), legend=legend, part=(seen.from_m, seen.to_m, part, "ridden"))
+    return Quantity(
+        title=_("speed"), curves=((curve, "speed", ""),), legend=legend, part=(seen.from_m, seen.to_m, part, "ridden")
+    )
 
 
 def _level(report: Report, preset: Units | str) -> Quantity:
-    """What is left aboard along the round, lap by lap of a single stage with what is filled in; and what each stretch burns."""
+    """What is left aboard along the round, lap by lap of a single stage with what is filled in; and what each stretch
+    burns.
+    """
     store, seen = report.ask(stores.store), report.ask(stores.level_view)
     fuel, single = store.kind == "fuel", len(report.ask(round_view).stages) == 1
-    curves = [(0.06 + 0.86 * (left / seen.most).clip(0.0, 1.0), "level", _("lap %(n)s") % {"n": i} if single else "") for i, left in enumerate(seen.laps, 1)]
+    curves = [
+        (0.06 + 0.86 * (left / seen.most).clip(0.0, 1.0), "level", _("lap %(n)s") % {"n": i} if single else "")
+        for i, left in enumerate(seen.laps, 1)
+    ]
     low, high = float(seen.rate.min()), float(seen.rate.max())
     curves.append((0.06 + 0.8 * seen.rates / max(high, 1e-12), "burn", ""))
-    title = _("fuel aboard, likely, and what each stretch burns") if fuel else _("charge aboard, likely, and what each stretch draws")
+    title = (
+        _("fuel aboard, likely, and what each stretch burns")
+        if fuel
+        else _("charge aboard, likely, and what each stretch draws")
+    )
     kind = "consumption" if fuel else "energy_rate"
     burns = f"{value_text(low, kind, preset)} – {value_text(high, kind, preset)}"
-    return Quantity(title=title, curves=tuple(curves), legend=(("level", value_text(store.aboard, "volume" if fuel else "energy", preset)), ("burn", burns)))
+    return Quantity(
+        title=title,
+        curves=tuple(curves),
+        legend=(("level", value_text(store.aboard, "volume" if fuel else "energy", preset)), ("burn", burns)),
+    )
 
 
 def quantity(report: Report, station: str, preset: Units | str) -> Quantity:
@@ -74,14 +93,19 @@ def quantity(report: Report, station: str, preset: Units | str) -> Quantity:
         dense, thin = seen.densest, seen.thinnest
         low, high = float(min(dense.min(), thin.min())), float(max(dense.max(), thin.max()))
         # the legend says the figures: the thinned heights may miss the very top
-        ends = report.figures["fuelling.richness_full_densest"].low or 0.0, report.value("fuelling.richness_full_thinnest") or 0.0
+        ends = (
+            report.figures["fuelling.richness_full_densest"].low or 0.0,
+            report.value("fuelling.richness_full_thinnest") or 0.0,
+        )
         scale = lambda v: 0.12 + 0.76 * (v - low) / max(high - low, 1e-9)  # noqa: E731
         return Quantity(
             title=_("richness at full throttle"),
             curves=((scale(dense), "densest", ""), (scale(thin), "thinnest", "")),
-            legend=(("densest", _("coldest hour from %(v)s") % {"v": value_text(ends[0], "richness", preset)}),
-                    ("thinnest", _("hottest hour to %(v)s") % {"v": value_text(ends[1], "richness", preset)})),
-        )  # fmt: skip
+            legend=(
+                ("densest", _("coldest hour from %(v)s") % {"v": value_text(ends[0], "richness", preset)}),
+                ("thinnest", _("hottest hour to %(v)s") % {"v": value_text(ends[1], "richness", preset)}),
+            ),
+        )
     if station == "range":
         return _level(report, preset)
     if station == "baseline" and (speeds := report.ask(ridden)) is not None:
@@ -115,16 +139,31 @@ def place_words(report: Report, at_m: float, preset: Units | str) -> tuple[str, 
 
 def _words(place: along.Place, stages: Sequence[Any], preset: Units | str) -> tuple[str, str]:
     grade = place.grade
-    slope = _("level") if abs(grade) < 0.01 else (_("up %(g)s %%") if grade > 0 else _("down %(g)s %%")) % {"g": f"{abs(grade) * 100:.0f}"}
+    slope = (
+        _("level")
+        if abs(grade) < 0.01
+        else (_("up %(g)s %%") if grade > 0 else _("down %(g)s %%")) % {"g": f"{abs(grade) * 100:.0f}"}
+    )
     first = f"{value_text(place.at_m, 'distance', preset)} · {_(TERMS[place.ground])}, {slope}"
     if len(stages) > 1:
         first = f"{stage_name(stages, place.stage)} · {first}"
-    opened = "" if place.throttle_share is None else _(", throttle %(share)s") % {"share": value_text(place.throttle_share, "share", preset)}
-    template = _("gear %(gear)s, %(speed)s, %(rpm)s%(throttle)s · limit: %(limit)s") if place.geared else _("%(speed)s, %(rpm)s · limit: %(limit)s")
+    opened = (
+        ""
+        if place.throttle_share is None
+        else _(", throttle %(share)s") % {"share": value_text(place.throttle_share, "share", preset)}
+    )
+    template = (
+        _("gear %(gear)s, %(speed)s, %(rpm)s%(throttle)s · limit: %(limit)s")
+        if place.geared
+        else _("%(speed)s, %(rpm)s · limit: %(limit)s")
+    )
     second = template % {
-        "rpm": value_text(place.rpm, "rpm", preset), "throttle": opened, "gear": place.gear, "speed": value_text(place.speed_m_per_s, "speed", preset),
+        "rpm": value_text(place.rpm, "rpm", preset),
+        "throttle": opened,
+        "gear": place.gear,
+        "speed": value_text(place.speed_m_per_s, "speed", preset),
         "limit": _(LIMIT_WORDS[place.limit]),
-    }  # fmt: skip
+    }
     return first, second
 
 
@@ -152,7 +191,9 @@ def ribbon_data(report: Report, station: str, at_m: float | None, preset: Units 
         problems=tuple(problems(report, station)),
         axis=axis_ticks(seen.length_m / to_metres, to_metres),
         axis_unit=unit,
-        borders=tuple((s.from_m, stage_name(seen.stages, i)) for i, s in enumerate(seen.stages)) if len(seen.stages) > 1 else (),
+        borders=tuple((s.from_m, stage_name(seen.stages, i)) for i, s in enumerate(seen.stages))
+        if len(seen.stages) > 1
+        else (),
         points=seen.points,
         zones=seen.zones,
         low_words=value_text(seen.lowest_m, "height", preset),

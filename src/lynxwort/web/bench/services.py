@@ -1,4 +1,6 @@
-"""Verbs of the bench: assemble inputs, put on the bench, keep, neighbours' outcomes. Nothing is evaluated inside a transaction."""
+"""Verbs of the bench: assemble inputs, put on the bench, keep, neighbours' outcomes. Nothing is evaluated inside a
+transaction.
+"""
 
 import threading
 from collections import OrderedDict
@@ -28,7 +30,9 @@ from lynxwort.words.formatting import value_text
 
 @dataclass(frozen=True, slots=True)
 class Bench:
-    """One view of the bench: rows, the kept report under this race, and the draft's; dropped: what a draft or revision holds of another kind of bike."""
+    """One view of the bench: rows, the kept report under this race, and the draft's; dropped: what a draft or revision
+    holds of another kind of bike.
+    """
 
     setup: Setup
     race: Race
@@ -68,15 +72,21 @@ def kept_report(setup: Setup, race: Race) -> Report:
 
 
 def keep(bench: Bench, version: int, *, reason: str, author: str) -> Revision:
-    """Keep the draft as a numbered revision with its frozen document and report. Raises bikes.StaleDraft, also where the page shows another version of the
-    draft than the one that was judged here.
+    """Keep the draft as a numbered revision with its frozen document and report. Raises bikes.StaleDraft, also where
+    the page shows another version of the draft than the one that was judged here.
     """
     if bench.draft.version != version:
         raise bikes.StaleDraft
     return bikes.keep(
-        bench.draft, version, reason=reason, document=document_of(bench.inputs, with_course=False), report=bench.report.to_json(),
-        input_key=door.input_key(bench.inputs), race_name=bench.race.name, author=author,
-    )  # fmt: skip
+        bench.draft,
+        version,
+        reason=reason,
+        document=document_of(bench.inputs, with_course=False),
+        report=bench.report.to_json(),
+        input_key=door.input_key(bench.inputs),
+        race_name=bench.race.name,
+        author=author,
+    )
 
 
 def put_on_bench(setup: Setup, race: Race, author: str) -> None:
@@ -94,7 +104,9 @@ def pair(setup: Setup, race: Race) -> None:
 
 @dataclass(frozen=True, slots=True)
 class Neighbour:
-    """One neighbour of a tunable: its notch, and its report (None while it is still to compute) or the last one known."""
+    """One neighbour of a tunable: its notch, and its report (None while it is still to compute) or the last one
+    known.
+    """
 
     notch: Notch
     report: Report | None
@@ -137,7 +149,9 @@ def places_of(race: Race, units: Units | str) -> Places:
         key = stage["course_key"]
         courses[key] = course.name
         for h in stage.get("hills", ()):
-            hills.append((f"{key}:{h['at_m']}", f"{h.get('name') or course.name}, {value_text(h['at_m'], 'distance', units)}"))
+            hills.append(
+                (f"{key}:{h['at_m']}", (f"{h.get('name') or course.name}, {value_text(h['at_m'], 'distance', units)}"))
+            )
     return Places(courses=list(courses.items()), hills=list(dict.fromkeys(hills)))
 
 
@@ -163,7 +177,10 @@ def reading_lines(bench: Bench) -> list[ReadingLine]:
     found = []
     for reading in bench.kept_inputs.readings:
         figure = reading.narrows
-        flipped = tuple(r.model_copy(update={"struck_out": not reading.struck_out}) if r.id == reading.id else r for r in bench.kept_inputs.readings)
+        flipped = tuple(
+            r.model_copy(update={"struck_out": not reading.struck_out}) if r.id == reading.id else r
+            for r in bench.kept_inputs.readings
+        )
         # both without what the job of the ranges found: that is of the readings as they are
         other = door.report_of(bench.kept_inputs.model_copy(update={"readings": flipped}))
         now, then = _range(door.report_of(bench.kept_inputs), figure), _range(other, figure)

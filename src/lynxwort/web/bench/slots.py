@@ -18,7 +18,9 @@ from lynxwort.words.fuelling import FUELS, OIL_WAYS, SCREW_STEPS
 
 
 def slot_name(bike: Bike, tunable: str, slot: float) -> str:
-    """What stands behind the number of a slot: gears, a wheel, a fuel, what is left at home; empty for a tunable that is no slot."""
+    """What stands behind the number of a slot: gears, a wheel, a fuel, what is left at home; empty for a tunable that
+    is no slot.
+    """
     n = round(slot)
     if tunable == "payload_left":
         left = [p.name for p in bike.frame.payload[len(bike.frame.payload) - n :]]
@@ -51,7 +53,9 @@ def tunable_text(bike: Bike, tunable: str, value: float | None, preset: Units | 
 
 
 def oil_words(bike: Bike, setup: Setup, preset: Units | str) -> str:
-    """What a can, its label and the card say of a two-stroke's oil; empty for an engine whose oil is not in its fuel."""
+    """What a can, its label and the card say of a two-stroke's oil; empty for an engine whose oil is not in its
+    fuel.
+    """
     if setup.premix_ratio is not None:
         return tunable_text(bike, "premix_ratio", setup.premix_ratio, preset)
     way = oil_way(bike.engine, setup)

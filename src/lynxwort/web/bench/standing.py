@@ -1,4 +1,6 @@
-"""How each race to come stands: judged when its bench is opened or kept, else by a job; never while the stand is shown."""
+"""How each race to come stands: judged when its bench is opened or kept, else by a job; never while the stand is
+shown.
+"""
 
 import hashlib
 import json
@@ -39,13 +41,17 @@ def readings_mark(setup: Setup) -> tuple[int, int, int]:
 
 
 def standing_of(report: Report) -> dict[str, Any]:
-    """What the stand shows of a report: verdicts, the first finding of each station, the figures they speak of, what to measure."""
+    """What the stand shows of a report: verdicts, the first finding of each station, the figures they speak of,
+    what to measure.
+    """
     first = [report.of(s)[0] for s in STATIONS if report.of(s)]
     return {
         "verdicts": dict(report.verdicts),
         "findings": [asdict(f) for f in first],
         # without their working: the stand shows values only
-        "figures": {name: {k: getattr(f, k) for k in SHOWN} for name, f in report.figures.items() if f.value is not None},
+        "figures": {
+            name: {k: getattr(f, k) for k in SHOWN} for name, f in report.figures.items() if f.value is not None
+        },
         "core_version": report.core_version,
         "sensitivities": {},
         "measures": [asdict(w) for w in worth(report)],
@@ -59,12 +65,16 @@ def remember(setup: Setup, race: Race, report: Report) -> None:
     if known == (setup.pk, key):
         return
     with noting("how a race stands"):
-        Pairing.objects.update_or_create(race=race, defaults={"setup": setup, "standing": standing_of(report), "key": key})
+        Pairing.objects.update_or_create(
+            race=race, defaults={"setup": setup, "standing": standing_of(report), "key": key}
+        )
 
 
 @dataclass(frozen=True, slots=True)
 class Standing:
-    """One race to come on the stand. report: as stored; unsettled: stations that wait, worst first; fresh: judged as things are now."""
+    """One race to come on the stand. report: as stored; unsettled: stations that wait, worst first; fresh: judged
+    as things are now.
+    """
 
     race: Race
     setup: Setup | None
@@ -75,7 +85,9 @@ class Standing:
 
 
 def _read(pairing: Pairing) -> tuple[Report | None, list[str], list[Worth]]:
-    if not pairing.standing or pairing.standing.get("core_version") != CORE_VERSION:  # as another core said it: its words may be other ones
+    if (
+        not pairing.standing or pairing.standing.get("core_version") != CORE_VERSION
+    ):  # as another core said it: its words may be other ones
         return None, [], []
     report = read_report(pairing.standing)
     waiting = [s for s in STATIONS if report.verdicts.get(s, "ok") != "ok"]
@@ -87,9 +99,15 @@ def standings(garage: Garage, *, limit: int = 12) -> list[Standing]:
     """The next races with how they stand; what is out of date is asked of the worker. A fixed number of queries."""
     heads = Setup.objects.select_related("bike", "head").defer("head__report", "head__document")
     marked = heads.annotate(
-        n_readings=Count("bike__readings"), last_reading=Max("bike__readings__id"), struck=Count("bike__readings", filter=Q(bike__readings__struck_out=True))
+        n_readings=Count("bike__readings"),
+        last_reading=Max("bike__readings__id"),
+        struck=Count("bike__readings", filter=Q(bike__readings__struck_out=True)),
     )
-    races = Race.objects.filter(garage=garage).select_related("course", "rider", "pairing").prefetch_related(Prefetch("pairing__setup", marked))
+    races = (
+        Race.objects.filter(garage=garage)
+        .select_related("course", "rider", "pairing")
+        .prefetch_related(Prefetch("pairing__setup", marked))
+    )
     today = timezone.now() - timedelta(days=1)
     races = races.filter(start__gte=today).order_by("start", "id")[:limit]
     found, asked = [], 0

@@ -39,8 +39,12 @@ def read_upload(file: Any) -> Inputs:
     return load_inputs(reading.parsed(file.read()))
 
 
-def place_inputs(garage: Garage, inputs: Inputs, *, bike: Bike | None = None, rider: Rider | None = None) -> tuple[Bike, Race]:
-    """Rows of a garage from checked inputs, in one transaction; onto a bike and rider that stand already, if given. Raises InputRefused."""
+def place_inputs(
+    garage: Garage, inputs: Inputs, *, bike: Bike | None = None, rider: Rider | None = None
+) -> tuple[Bike, Race]:
+    """Rows of a garage from checked inputs, in one transaction; onto a bike and rider that stand already, if given.
+    Raises InputRefused.
+    """
     document = dump_inputs(inputs)
     keys = {name: track.content_key() for name, track in inputs.courses.items()}
     stages = [(inputs.courses[s["course_key"]], s) for s in document["race"].pop("stages")]
@@ -54,7 +58,13 @@ def place_inputs(garage: Garage, inputs: Inputs, *, bike: Bike | None = None, ri
                 if kind == "shims":
                     put(
                         garage,
-                        BoxPart.model_validate({"kind": "shim", "count": value.get("count", 1), "shim": {k: v for k, v in value.items() if k != "count"}}),
+                        BoxPart.model_validate(
+                            {
+                                "kind": "shim",
+                                "count": value.get("count", 1),
+                                "shim": {k: v for k, v in value.items() if k != "count"},
+                            }
+                        ),
                     )
                 else:
                     add_part(garage, kind, value)

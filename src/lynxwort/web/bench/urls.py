@@ -1,4 +1,6 @@
-"""The bench's own addresses. The stations' come before them (web/stations/urls.py): a station's name would match their pages too."""
+"""The bench's own addresses. The stations' come before them (web/stations/urls.py): a station's name would match their
+pages too.
+"""
 
 from django.urls import path
 

@@ -91,7 +91,12 @@ def _context(request: HttpRequest, bench: services.Bench, station: str, **more: 
         at = min(at, bench.report.ask(along.length_m))
     context = {"base": base_of(bench.setup.pk, bench.race.pk), "at_query": f"?at={at:g}" if at is not None else ""}
     if station == "card":
-        context |= {"bench": bench, "report": bench.kept, "station": "card", "rail": present.rail(bench.report, request.preset, "card")}
+        context |= {
+            "bench": bench,
+            "report": bench.kept,
+            "station": "card",
+            "rail": present.rail(bench.report, request.preset, "card"),
+        }
         return context | {"ledger": present.ledger(bench, request.preset)} | cards.card(bench, request.preset) | more
     # after a refused typed value the neighbours come at once: a second swap would take the typed text away
     context |= present.page(bench, station, request.preset, at, compute="typed_at" in more)
@@ -101,11 +106,19 @@ def _context(request: HttpRequest, bench: services.Bench, station: str, **more: 
 
 
 def _baseline(request: HttpRequest, bench: services.Bench) -> dict[str, Any]:
-    forms = reading_forms.forms_for(bench.setup.bike.document["engine"]["kind"], request.preset, services.places_of(bench.race, request.preset))
-    return {"reading_forms": forms, "readings": services.reading_lines(bench), "measures": present.measures(worth(bench.kept), request.preset)}
+    forms = reading_forms.forms_for(
+        bench.setup.bike.document["engine"]["kind"], request.preset, services.places_of(bench.race, request.preset)
+    )
+    return {
+        "reading_forms": forms,
+        "readings": services.reading_lines(bench),
+        "measures": present.measures(worth(bench.kept), request.preset),
+    }
 
 
-def _bench_page(request: HttpRequest, setup: Setup, race: Race, station: str, *, status: int = 200, **more: Any) -> HttpResponse:
+def _bench_page(
+    request: HttpRequest, setup: Setup, race: Race, station: str, *, status: int = 200, **more: Any
+) -> HttpResponse:
     try:
         bench = services.open_bench(setup, race)
     except InputRefused as refused:
@@ -168,7 +181,15 @@ def neighbours(request: HttpRequest, setup: int, race: int, station: str) -> Htt
     bench = services.open_bench(row, race_row)
     base = reverse("bench:bench", kwargs={"setup": row.pk, "race": race_row.pk})
     rows = present.notch_groups(bench, station, request.preset, compute=True, only=request.GET.getlist("open"))
-    context = {"notches": rows, "bench": bench, "report": bench.report, "station": station, "base": base, "at_m": place_of(request), "fresh": True}
+    context = {
+        "notches": rows,
+        "bench": bench,
+        "report": bench.report,
+        "station": station,
+        "base": base,
+        "at_m": place_of(request),
+        "fresh": True,
+    }
     return render(request, "bench/_notches.html", context)
 
 
@@ -179,12 +200,22 @@ def findings(request: HttpRequest, setup: int, race: int, station: str) -> HttpR
     if station not in STATIONS:
         raise Http404
     bench = services.open_bench(row, race_row)
-    context = {"bench": bench, "report": bench.report, "station": station, "base": base_of(setup, race), "at_m": place_of(request)}
-    return render(request, "bench/_findings.html", context | present.findings(bench, station, request.preset, compute=True))
+    context = {
+        "bench": bench,
+        "report": bench.report,
+        "station": station,
+        "base": base_of(setup, race),
+        "at_m": place_of(request),
+    }
+    return render(
+        request, "bench/_findings.html", context | present.findings(bench, station, request.preset, compute=True)
+    )
 
 
 def moves_in(request: HttpRequest) -> list[tuple[str, float]]:
-    """The moves of a request: a list of [tunable, SI value], or one tunable with a typed value. Raises ValueError, ValidationError."""
+    """The moves of a request: a list of [tunable, SI value], or one tunable with a typed value. Raises ValueError,
+    ValidationError.
+    """
     if "typed" in request.POST:
         tunable = request.POST.get("tunable", "")
         if tunable not in TUNABLES:
@@ -197,9 +228,19 @@ def moves_in(request: HttpRequest) -> list[tuple[str, float]]:
     return found
 
 
-def _conflict(request: HttpRequest, row: Setup, race_row: Race, station: str, moves: list[tuple[str, float]]) -> HttpResponse:
+def _conflict(
+    request: HttpRequest, row: Setup, race_row: Race, station: str, moves: list[tuple[str, float]]
+) -> HttpResponse:
     """Another window moved the draft: show both values, pick one; nothing is lost."""
-    wanted = [{"tunable": t, "theirs": bikes.tunables.said_value(bikes.checked_setup(row.draft.values), t), "yours": v, "kind": kind_of(t)} for t, v in moves]
+    wanted = [
+        {
+            "tunable": t,
+            "theirs": bikes.tunables.said_value(bikes.checked_setup(row.draft.values), t),
+            "yours": v,
+            "kind": kind_of(t),
+        }
+        for t, v in moves
+    ]
     more = {"conflict": wanted, "conflict_moves": json.dumps(moves)}
     return _bench_page(request, row, race_row, station, status=409, **more)
 
@@ -261,7 +302,9 @@ def keep(request: HttpRequest, setup: int, race: int, station: str) -> HttpRespo
     except InputRefused as refused:
         return _refused(request, row, race_row, refused)
     if bench.changed and not reason:
-        return _bench_page(request, row, race_row, station, status=422, refusal=_("Say in a few words why, then keep."), keep_open=True)
+        return _bench_page(
+            request, row, race_row, station, status=422, refusal=_("Say in a few words why, then keep."), keep_open=True
+        )
     row, race_row = rows_of(request, setup, race)
     return _bench_page(request, row, race_row, station)
 
@@ -287,7 +330,9 @@ def add_reading(request: HttpRequest, setup: int, race: int, kind: str) -> HttpR
     if form.is_valid():
         course_key = race_row.document["stages"][0]["course_key"]
         try:
-            document = readings.reading_document(kind, form.cleaned_data, values=row.head.values, rider=race_row.rider.document, course_key=course_key)
+            document = readings.reading_document(
+                kind, form.cleaned_data, values=row.head.values, rider=race_row.rider.document, course_key=course_key
+            )
             readings.add_reading(row.bike, document)
             return redirect("bench:station", setup=row.pk, race=race_row.pk, station="baseline")
         except InputRefused as refused:

@@ -52,10 +52,14 @@ def why_context(bench: Bench, figure: str, preset: Units | str) -> dict[str, Any
         "meaning": _(spec.meaning),
         "basis": _(f.basis),
         "reason": _(REASONS[f.reason]) if f.status == "not_applicable" else "",
-        "shown": (_("does not apply") if f.status == "not_applicable" else _("unknown")) if f.value is None else value_text(f.value, spec.kind, preset),
+        "shown": (_("does not apply") if f.status == "not_applicable" else _("unknown"))
+        if f.value is None
+        else value_text(f.value, spec.kind, preset),
         "number": "" if f.value is None else number_text(f.value, spec.kind, preset),
         "unit": unit_text(spec.kind, preset),
         "bounds": bounds,
-        "inputs": [(_(input_name(path)), _plain(value, unit, preset), _(basis)) for path, value, unit, basis in f.inputs],
+        "inputs": [
+            (_(input_name(path)), _plain(value, unit, preset), _(basis)) for path, value, unit, basis in f.inputs
+        ],
         "steps": [(s, _plain(s.value, s.unit, preset)) for s in f.steps],
     }

@@ -1,4 +1,6 @@
-"""The one door for a change of a draft: `take` checks it, stores it, and says in words what it refuses. A stale version and a double press are met here."""
+"""The one door for a change of a draft: `take` checks it, stores it, and says in words what it refuses. A stale version
+and a double press are met here.
+"""
 
 from dataclasses import dataclass
 from typing import Any, Literal, Protocol
@@ -64,7 +66,9 @@ class Whole:
 
     def values(self, draft: Draft, bike: CoreBike) -> Values:
         """The others as they are."""
-        return {k: v for k, v in draft.values.items() if k not in self.said} | {k: v for k, v in self.said.items() if v is not None}
+        return {k: v for k, v in draft.values.items() if k not in self.said} | {
+            k: v for k, v in self.said.items() if v is not None
+        }
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,7 +83,9 @@ class PutBack:
         kept = draft.setup.head.values if draft.setup.head else draft.values
         if self.field == "all":
             return kept
-        values = {k: v for k, v in draft.values.items() if k != self.field} | ({self.field: kept[self.field]} if self.field in kept else {})
+        values = {k: v for k, v in draft.values.items() if k != self.field} | (
+            {self.field: kept[self.field]} if self.field in kept else {}
+        )
         if values.get("fuel_fill_m3") and values["fuel_fill_m3"] > (values.get("tank_capacity_m3") or 0.0):
             values["fuel_fill_m3"] = values["tank_capacity_m3"]
         return values
@@ -122,8 +128,8 @@ class Copy:
 
 @dataclass(frozen=True, slots=True)
 class Taken:
-    """What became of a change. same: the draft says so already, as after a double press; stale: another window moved it since; nothing is written of a stale or
-    a refused one.
+    """What became of a change. same: the draft says so already, as after a double press; stale: another window moved it
+    since; nothing is written of a stale or a refused one.
     """
 
     state: Literal["taken", "same", "stale", "refused"]

@@ -23,15 +23,20 @@ def comparison_rows(found: Comparison, preset: Units | str) -> dict[str, Any]:
     order = {"worse": 0, "better": 0, "changed": 1, "even": 2}
     stations = []
     for station in STATIONS:
-        mine = sorted((c for c in found.consequences if c.figure.startswith(f"{station}.")), key=lambda c: order[c.judgement])
+        mine = sorted(
+            (c for c in found.consequences if c.figure.startswith(f"{station}.")), key=lambda c: order[c.judgement]
+        )
         rows = [
             {
-                "name": _(FIGURE_NAMES[c.figure]), "before": value_text(c.before, FIGURES[c.figure].kind, preset),
-                "after": value_text(c.after, FIGURES[c.figure].kind, preset), "judgement": c.judgement, "word": _(JUDGEMENTS[c.judgement]),
+                "name": _(FIGURE_NAMES[c.figure]),
+                "before": value_text(c.before, FIGURES[c.figure].kind, preset),
+                "after": value_text(c.after, FIGURES[c.figure].kind, preset),
+                "judgement": c.judgement,
+                "word": _(JUDGEMENTS[c.judgement]),
                 "change": difference_text(c.after - c.before, FIGURES[c.figure].kind, preset),
             }
             for c in mine
-        ]  # fmt: skip
+        ]
         # what differs by less than is shown says nothing
         rows = [row for row in rows if row["before"] != row["after"]]
         if rows:

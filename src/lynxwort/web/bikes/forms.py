@@ -20,7 +20,7 @@ from lynxwort.core.model.bike import (
     Transmission,
     Tyre,
     metering_of,
-)  # fmt: skip
+)
 from lynxwort.core.model.damper import PLACES as VALVES
 from lynxwort.core.model.damper import STOCK_FACTS, DamperFacts, ValveSeat
 from lynxwort.core.model.setup import Setup
@@ -28,25 +28,43 @@ from lynxwort.core.physics.drive.gearing import SPEED_OF_SYMBOL
 from lynxwort.web.bikes.lists import LISTS
 from lynxwort.web.ui.forms import DocumentForm, dig, plant
 from lynxwort.words import bike
-from lynxwort.words.catalogue import CLUTCHES, ENGINES, FORK_DAMPINGS, FORK_SPRINGINGS, FORK_SPRINGS, RATE_KINDS, TUNABLE_NAMES, TYRE_FILLINGS
+from lynxwort.words.catalogue import (
+    CLUTCHES,
+    ENGINES,
+    FORK_DAMPINGS,
+    FORK_SPRINGINGS,
+    FORK_SPRINGS,
+    RATE_KINDS,
+    TUNABLE_NAMES,
+    TYRE_FILLINGS,
+)
 from lynxwort.words.formatting import number_text
 from lynxwort.words.fuelling import LUBRICATIONS, POWER_VALVES, PUMPS, SCREWS
 
 KINDS = [(k, _(v)) for k, v in ENGINES.items()]
 CHOICES = {
     "jet_numbering": [("diameter", _("hole diameter, 1/100 mm")), ("flow", _("flow"))],
-    "sensors": [("", _("not said")), ("throttle_rpm", _("throttle and revs only")), ("air_temperature", _("also air temperature")),
-                ("pressure_temperature", _("also pressure and temperature")), ("closed_loop", _("also the mixture, at part throttle"))],
-}  # fmt: skip
+    "sensors": [
+        ("", _("not said")),
+        ("throttle_rpm", _("throttle and revs only")),
+        ("air_temperature", _("also air temperature")),
+        ("pressure_temperature", _("also pressure and temperature")),
+        ("closed_loop", _("also the mixture, at part throttle")),
+    ],
+}
 CHOICES |= {
-    "screw": [(k, _(v)) for k, v in SCREWS.items()], "pump": [(k, _(v)) for k, v in PUMPS.items()],
-    "power_valve": [(k, _(v)) for k, v in POWER_VALVES.items()], "lubrication": [("", _("not said")), *((k, _(v)) for k, v in LUBRICATIONS.items())],
-    "clutch": [(k, _(v)) for k, v in CLUTCHES.items()], "inside": [(k, _(v)) for k, v in TYRE_FILLINGS.items()],
-    "fork_springing": [(k, _(v)) for k, v in FORK_SPRINGINGS.items()], "fork_springs": [(k, _(v)) for k, v in FORK_SPRINGS.items()],
+    "screw": [(k, _(v)) for k, v in SCREWS.items()],
+    "pump": [(k, _(v)) for k, v in PUMPS.items()],
+    "power_valve": [(k, _(v)) for k, v in POWER_VALVES.items()],
+    "lubrication": [("", _("not said")), *((k, _(v)) for k, v in LUBRICATIONS.items())],
+    "clutch": [(k, _(v)) for k, v in CLUTCHES.items()],
+    "inside": [(k, _(v)) for k, v in TYRE_FILLINGS.items()],
+    "fork_springing": [(k, _(v)) for k, v in FORK_SPRINGINGS.items()],
+    "fork_springs": [(k, _(v)) for k, v in FORK_SPRINGS.items()],
     "fork_damping": [(k, _(v)) for k, v in FORK_DAMPINGS.items()],
     **{key: [(k, _(v)) for k, v in RATE_KINDS.items()] for key in ("fork_rate_is", "shock_rate_is")},
     "speed_symbol": [("", _("not read yet")), *((s, f"{s}: {SPEED_OF_SYMBOL[s]} km/h") for s in SPEED_SYMBOLS)],
-}  # fmt: skip
+}
 DEFAULT_KIND = "jetted_two_stroke"
 Spec = tuple[tuple[str, type, object], ...]
 
@@ -55,7 +73,10 @@ class BikePage(DocumentForm):
     """Page 1: what it is."""
 
     def __init__(self, *args, kind: str = DEFAULT_KIND, **kwargs):
-        self.spec = (("bike.name", Bike, _("What you call the bike")), ("bike.frame.mass_dry_kg", Frame, _("Weight without fuel")))
+        self.spec = (
+            ("bike.name", Bike, _("What you call the bike")),
+            ("bike.frame.mass_dry_kg", Frame, _("Weight without fuel")),
+        )
         super().__init__(*args, **kwargs)
         self.fields["bike.engine.kind"] = forms.ChoiceField(label=_("Engine"), choices=KINDS)
         self.order_fields(["bike.name", "bike.engine.kind"])
@@ -77,17 +98,21 @@ class EnginePage(DocumentForm):
         )
         if kind == "electric":
             self.spec = (
-                ("bike.engine.peak_power_w", engine, _("Highest power")), ("bike.engine.peak_torque_nm", engine, _("Highest torque")),
+                ("bike.engine.peak_power_w", engine, _("Highest power")),
+                ("bike.engine.peak_torque_nm", engine, _("Highest torque")),
                 ("bike.engine.limiter_rpm", engine, _("Highest motor speed")),
-                ("bike.transmission.primary_ratio", Transmission, _("Reduction before the front sprocket")), *sprockets,
-            )  # fmt: skip
+                ("bike.transmission.primary_ratio", Transmission, _("Reduction before the front sprocket")),
+                *sprockets,
+            )
         else:
             self.spec = (
-                ("bike.engine.displacement_m3", engine, _("Engine size")), ("bike.engine.peak_power_w", engine, _("Highest power")),
+                ("bike.engine.displacement_m3", engine, _("Engine size")),
+                ("bike.engine.peak_power_w", engine, _("Highest power")),
                 ("bike.engine.peak_power_rpm", engine, _("at engine speed")),
                 ("bike.transmission.primary_ratio", Transmission, _("Primary ratio")),
-                ("bike.transmission.gear_ratios", Transmission, _("Gear ratios, first to top")), *sprockets,
-            )  # fmt: skip
+                ("bike.transmission.gear_ratios", Transmission, _("Gear ratios, first to top")),
+                *sprockets,
+            )
         self.one_gear = kind == "electric"
         super().__init__(*args, **kwargs)
 
@@ -170,7 +195,9 @@ class FactsPage(DocumentForm):
         super().__init__(*args, **kwargs)
         made = {path: make() for path, make in LISTS.items()}
         fed = metering_of(self.kind)
-        self.lists = [path for path, field in made.items() if field.fed in ("", fed) and (fed != "electric" or not field.burns)]
+        self.lists = [
+            path for path, field in made.items() if field.fed in ("", fed) and (fed != "electric" or not field.burns)
+        ]
         for path in self.lists:
             self.fields[path] = made[path]
             self.initial[path] = self.fields[path].known = dig(self.current, path) or []
@@ -183,7 +210,9 @@ class FactsPage(DocumentForm):
     def document(self):
         made = super().document()
         made["bike"]["engine"]["kind"] = self.kind
-        made["bike"] |= {k: v for k, v in self.current.get("bike", {}).items() if k in DAMPERS}  # they have a page of their own
+        made["bike"] |= {
+            k: v for k, v in self.current.get("bike", {}).items() if k in DAMPERS
+        }  # they have a page of their own
         if self.kind == "electric":
             made["bike"]["transmission"]["gear_ratios"] = [1.0]
         for path in self.lists:
@@ -194,9 +223,10 @@ class FactsPage(DocumentForm):
     def grouped(self):
         """Sections with their fields, for the page."""
         sections = (
-            (format_lazy("{}: {}", _("Engine"), _(ENGINES[self.kind])), "bike.engine.", "bike.name"), (_("Gears and tyre"), "bike.transmission.", "bike.tyre."),
+            (format_lazy("{}: {}", _("Engine"), _(ENGINES[self.kind])), "bike.engine.", "bike.name"),
+            (_("Gears and tyre"), "bike.transmission.", "bike.tyre."),
             (_("Weights, frame and suspension"), "bike.frame.", "bike.frame."),
-        )  # fmt: skip
+        )
         return [(title, [self[n] for n in self.fields if n.startswith((a, b))]) for title, a, b in sections]
 
 
@@ -206,13 +236,20 @@ class DampersPage(DocumentForm):
     def __init__(self, *args, row: Any = None, **kwargs):
         self.row = row
         spec = [fact for end in ("fork", "shock") for fact in facts_of(f"{end}_damper", DamperFacts, bike.DAMPER)]
-        spec += [fact for end in ("fork", "shock") for place in VALVES for fact in facts_of(f"{end}_damper.{place}", ValveSeat, bike.SEAT)]
+        spec += [
+            fact
+            for end in ("fork", "shock")
+            for place in VALVES
+            for fact in facts_of(f"{end}_damper.{place}", ValveSeat, bike.SEAT)
+        ]
         self.spec = tuple(fact for fact in spec if fact[0] not in _NOT_THERE)
         super().__init__(*args, **kwargs)
         for path, field in self.fields.items():
             stock = dig(_STOCK, path)
             field.required = False
-            field.assumed = f"{number_text(stock, field.facts.kind, self.preset)} {field.unit}".strip() if stock is not None else ""
+            field.assumed = (
+                f"{number_text(stock, field.facts.kind, self.preset)} {field.unit}".strip() if stock is not None else ""
+            )
             if self.initial.get(path) == stock:
                 self.initial.pop(path, None)
 
@@ -236,7 +273,13 @@ class DampersPage(DocumentForm):
         sections = []
         for end, title in (("fork", _("Fork, each leg")), ("shock", _("Shock"))):
             own = [self[n] for n in self.fields if n.startswith(f"{end}_damper.") and n.count(".") == 1]
-            seats = [(_(TUNABLE_NAMES[f"{end}_{p}_stack"]), [self[n] for n in self.fields if n.startswith(f"{end}_damper.{p}.")]) for p in VALVES]
+            seats = [
+                (
+                    _(TUNABLE_NAMES[f"{end}_{p}_stack"]),
+                    [self[n] for n in self.fields if n.startswith(f"{end}_damper.{p}.")],
+                )
+                for p in VALVES
+            ]
             sections += [(title, own), *seats]
         return sections
 

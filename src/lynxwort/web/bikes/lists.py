@@ -20,7 +20,7 @@ from lynxwort.core.model.bike import (
     Pack,
     Payload,
     TorquePoint,
-)  # fmt: skip
+)
 from lynxwort.core.physics.chassis.linkage import read_table
 from lynxwort.core.physics.reach.pack import pack_energy
 from lynxwort.web.ui.forms import LinesField, refusal_words
@@ -39,7 +39,9 @@ def _read_gearbox(line: str) -> dict:
 
 
 def _write_gearbox(item: dict) -> str:
-    return f"{item['name']}; {item.get('primary_ratio') or ''}; {'  '.join(f'{g:g}' for g in item.get('gear_ratios', ()))}"
+    return (
+        f"{item['name']}; {item.get('primary_ratio') or ''}; {'  '.join(f'{g:g}' for g in item.get('gear_ratios', ()))}"
+    )
 
 
 def _number(word: str) -> float:
@@ -48,7 +50,12 @@ def _number(word: str) -> float:
 
 def _read_payload(line: str) -> dict:
     name, mass, ahead, height = line.split(";")
-    return {"name": name.strip(), "mass_kg": _number(mass), "ahead_m": _number(ahead) / 1000.0, "height_m": _number(height) / 1000.0}
+    return {
+        "name": name.strip(),
+        "mass_kg": _number(mass),
+        "ahead_m": _number(ahead) / 1000.0,
+        "height_m": _number(height) / 1000.0,
+    }
 
 
 def _write_payload(item: dict) -> str:
@@ -70,7 +77,9 @@ class LinkageField(LinesField):
             return read_table(text)
         except InputRefused as refused:
             line = refused.refusals[0].path.rpartition(".")[2]
-            raise forms.ValidationError(f"{_('Line')} {line}: {refusal_words(refused.refusals[0].code, 'metric')}") from None
+            raise forms.ValidationError(
+                f"{_('Line')} {line}: {refusal_words(refused.refusals[0].code, 'metric')}"
+            ) from None
 
 
 def _read_fitting(line: str) -> dict:
@@ -90,12 +99,19 @@ def _write_fitting(item: dict) -> str:
 
 def _read_head(line: str) -> dict:
     name, ratio, squish = (part.strip() for part in line.split(";"))
-    return {"name": name, "compression_ratio": _number(ratio)} | ({"squish_m": _number(squish) / 1000.0} if squish else {})
+    return {"name": name, "compression_ratio": _number(ratio)} | (
+        {"squish_m": _number(squish) / 1000.0} if squish else {}
+    )
 
 
 def _read_ignition(line: str) -> dict:
     name, degrees, low, high = (part.strip() for part in line.split(";"))
-    return {"name": name, "advance_rad": radians(_number(degrees)), "low_scale": _number(low), "high_scale": _number(high)}
+    return {
+        "name": name,
+        "advance_rad": radians(_number(degrees)),
+        "low_scale": _number(low),
+        "high_scale": _number(high),
+    }
 
 
 def _read_point(word: str) -> dict:
@@ -105,7 +121,10 @@ def _read_point(word: str) -> dict:
 
 def _read_needle(line: str) -> dict:
     name, bore, table = (part.strip() for part in line.split(";"))
-    return {"name": name, "needle": {"jet_bore_m": _number(bore) / 1000.0, "table": [_read_point(w) for w in table.split()]}}
+    return {
+        "name": name,
+        "needle": {"jet_bore_m": _number(bore) / 1000.0, "table": [_read_point(w) for w in table.split()]},
+    }
 
 
 def _write_needle(item: dict) -> str:
@@ -119,7 +138,9 @@ def _write_words(*values: object) -> str:
 
 def _tail(item: dict, cost: str, minutes: str) -> dict:
     """Money and fitting time of a tank or pack, where they are said."""
-    return item | ({"cost": _number(cost)} if cost else {}) | ({"fitting_s": 60.0 * _number(minutes)} if minutes else {})
+    return (
+        item | ({"cost": _number(cost)} if cost else {}) | ({"fitting_s": 60.0 * _number(minutes)} if minutes else {})
+    )
 
 
 def _minutes(item: dict) -> float | None:
@@ -129,7 +150,11 @@ def _minutes(item: dict) -> float | None:
 def _read_tank(line: str) -> dict:
     name, litres, stays, share, heavier, cost, minutes = (part.strip() for part in line.split(";"))
     made = {"name": name, "capacity_m3": _number(litres) / 1000.0}
-    for key, word, scale in (("unusable_m3", stays, 1000.0), ("front_share", share, 100.0), ("heavier_kg", heavier, 1.0)):
+    for key, word, scale in (
+        ("unusable_m3", stays, 1000.0),
+        ("front_share", share, 100.0),
+        ("heavier_kg", heavier, 1.0),
+    ):
         if word:
             made[key] = _number(word) / scale
     return _tail(made, cost, minutes)
@@ -137,14 +162,25 @@ def _read_tank(line: str) -> dict:
 
 def _write_tank(item: dict) -> str:
     stays, share = item.get("unusable_m3"), item.get("front_share")
-    return _write_words(item["name"], round(1000 * item["capacity_m3"], 6), None if stays is None else round(1000 * stays, 6),
-                        None if share is None else round(100 * share, 6), item.get("heavier_kg"), item.get("cost"), _minutes(item))  # fmt: skip
+    return _write_words(
+        item["name"],
+        round(1000 * item["capacity_m3"], 6),
+        None if stays is None else round(1000 * stays, 6),
+        None if share is None else round(100 * share, 6),
+        item.get("heavier_kg"),
+        item.get("cost"),
+        _minutes(item),
+    )
 
 
 def _read_pack(line: str) -> dict:
     name, energy, mass, share, rise, cost, minutes = (part.strip() for part in line.split(";"))
     volts, times, hours = energy.partition("x")
-    joules = pack_energy(_number(volts.replace("V", "")), _number(hours.replace("Ah", ""))) if times else _number(energy) * 3.6e6
+    joules = (
+        pack_energy(_number(volts.replace("V", "")), _number(hours.replace("Ah", "")))
+        if times
+        else _number(energy) * 3.6e6
+    )
     made = {"name": name, "energy_j": joules, "mass_kg": _number(mass)}
     for key, word, scale in (("rear_share", share, 100.0), ("seat_up_m", rise, 1000.0)):
         if word:
@@ -154,52 +190,148 @@ def _read_pack(line: str) -> dict:
 
 def _write_pack(item: dict) -> str:
     share, rise = item.get("rear_share"), item.get("seat_up_m")
-    return _write_words(item["name"], round(item["energy_j"] / 3.6e6, 6), item["mass_kg"], None if share is None else round(100 * share, 6),
-                        None if rise is None else round(1000 * rise, 6), item.get("cost"), _minutes(item))  # fmt: skip
+    return _write_words(
+        item["name"],
+        round(item["energy_j"] / 3.6e6, 6),
+        item["mass_kg"],
+        None if share is None else round(100 * share, 6),
+        None if rise is None else round(1000 * rise, 6),
+        item.get("cost"),
+        _minutes(item),
+    )
 
 
 def _other_wheels(label) -> LinesField:
-    return LinesField(label=label, read=_read_wheel, write=lambda w: f"{w['marking']} {w.get('heavier_kg', 0.0):g}", code="not_a_wheel_line", model=OtherWheel,
-                      help_text=_("its tyre, and how many kg heavier; like 110/100-18 0.4"))  # fmt: skip
+    return LinesField(
+        label=label,
+        read=_read_wheel,
+        write=lambda w: f"{w['marking']} {w.get('heavier_kg', 0.0):g}",
+        code="not_a_wheel_line",
+        model=OtherWheel,
+        help_text=_("its tyre, and how many kg heavier; like 110/100-18 0.4"),
+    )
 
 
 #: facts that are lists: path -> field
 LISTS = {
     "bike.engine.torque_table": lambda: LinesField(
-        label=_("Torque at full throttle, one line each"), read=_read_torque, write=lambda p: f"{p['rpm']:g} {p['torque_nm']:g}", code="not_a_torque_line",
-        model=TorquePoint, burns=True, help_text=_("revs and N·m at the crank, on a standard day; like 4000 22.5")),
+        label=_("Torque at full throttle, one line each"),
+        read=_read_torque,
+        write=lambda p: f"{p['rpm']:g} {p['torque_nm']:g}",
+        code="not_a_torque_line",
+        model=TorquePoint,
+        burns=True,
+        help_text=_("revs and N·m at the crank, on a standard day; like 4000 22.5"),
+    ),
     "bike.transmission.others": lambda: LinesField(
-        label=_("Other gears that fit, one line each"), read=_read_gearbox, write=_write_gearbox, code="not_a_gearbox_line", model=Gearbox,
-        burns=True, help_text=_("name; primary ratio or blank; ratios; like wide; 2.9; 2.4 1.8 1.4 1.1")),
+        label=_("Other gears that fit, one line each"),
+        read=_read_gearbox,
+        write=_write_gearbox,
+        code="not_a_gearbox_line",
+        model=Gearbox,
+        burns=True,
+        help_text=_("name; primary ratio or blank; ratios; like wide; 2.9; 2.4 1.8 1.4 1.1"),
+    ),
     "bike.engine.fittings": lambda: LinesField(
-        label=_("Other airboxes, exhausts, inserts, reeds, filters, cylinders, one line each"), read=_read_fitting, write=_write_fitting,
-        code="not_a_fitting_line", model=Fitting, burns=True,
-        help_text=_("place; name; leans by % from; to; torque factor; like airbox; no lid; 1; 5; 1.02; blanks stay assumed")),
+        label=_("Other airboxes, exhausts, inserts, reeds, filters, cylinders, one line each"),
+        read=_read_fitting,
+        write=_write_fitting,
+        code="not_a_fitting_line",
+        model=Fitting,
+        burns=True,
+        help_text=_(
+            "place; name; leans by % from; to; torque factor; like airbox; no lid; 1; 5; 1.02; blanks stay assumed"
+        ),
+    ),
     "bike.engine.head_inserts": lambda: LinesField(
-        label=_("Other heads or inserts, one line each"), read=_read_head, write=lambda h: f"{h['name']}; {h['compression_ratio']:g}; {1000 * h['squish_m']:g}" if h.get("squish_m") else f"{h['name']}; {h['compression_ratio']:g}; ",
-        code="not_a_head_line", model=HeadInsert, burns=True, help_text=_("name; compression; squish in mm or blank; like high; 8.4; 1.3")),
+        label=_("Other heads or inserts, one line each"),
+        read=_read_head,
+        write=lambda h: (
+            f"{h['name']}; {h['compression_ratio']:g}; {1000 * h['squish_m']:g}"
+            if h.get("squish_m")
+            else f"{h['name']}; {h['compression_ratio']:g}; "
+        ),
+        code="not_a_head_line",
+        model=HeadInsert,
+        burns=True,
+        help_text=_("name; compression; squish in mm or blank; like high; 8.4; 1.3"),
+    ),
     "bike.engine.ignition_maps": lambda: LinesField(
-        label=_("Other ignition maps, one line each"), read=_read_ignition,
-        write=lambda m: f"{m['name']}; {round(degrees(m['advance_rad']), 2):g}; {m.get('low_scale', 1.0):g}; {m.get('high_scale', 1.0):g}", code="not_an_ignition_line",
-        model=IgnitionMap, burns=True, help_text=_("name; degrees earlier; torque factor at half revs; at peak; like soft; -3; 0.97; 0.94")),
+        label=_("Other ignition maps, one line each"),
+        read=_read_ignition,
+        write=lambda m: (
+            f"{m['name']}; {round(degrees(m['advance_rad']), 2):g}; {m.get('low_scale', 1.0):g}; "
+            f"{m.get('high_scale', 1.0):g}"
+        ),
+        code="not_an_ignition_line",
+        model=IgnitionMap,
+        burns=True,
+        help_text=_("name; degrees earlier; torque factor at half revs; at peak; like soft; -3; 0.97; 0.94"),
+    ),
     "bike.engine.carburettor.needle.table": lambda: LinesField(
-        label=_("Needle as measured, one line each"), read=_read_point, write=lambda p: f"{1000 * p['distance_m']:g}={1000 * p['diameter_m']:g}",
-        code="not_a_needle", model=NeedlePoint, burns=True, fed="jetted", help_text=_("distance from the top groove = diameter in mm; for two tapers; left empty, straight part and taper count")),
+        label=_("Needle as measured, one line each"),
+        read=_read_point,
+        write=lambda p: f"{1000 * p['distance_m']:g}={1000 * p['diameter_m']:g}",
+        code="not_a_needle",
+        model=NeedlePoint,
+        burns=True,
+        fed="jetted",
+        help_text=_(
+            "distance from the top groove = diameter in mm; for two tapers; left empty, straight part and taper count"
+        ),
+    ),
     "bike.engine.carburettor.needles": lambda: LinesField(
-        label=_("Other needles that fit, measured, one line each"), read=_read_needle, write=_write_needle, code="not_a_needle_line", model=OtherNeedle,
-        burns=True, fed="jetted", help_text=_("name; bore of its jet; distance=diameter in mm; like N2; 2.90; 0=2.74 10=2.74 30=1.90")),
+        label=_("Other needles that fit, measured, one line each"),
+        read=_read_needle,
+        write=_write_needle,
+        code="not_a_needle_line",
+        model=OtherNeedle,
+        burns=True,
+        fed="jetted",
+        help_text=_("name; bore of its jet; distance=diameter in mm; like N2; 2.90; 0=2.74 10=2.74 30=1.90"),
+    ),
     "bike.frame.linkage": lambda: LinkageField(
-        label=_("Linkage as measured, one line each"), write=lambda p: f"{1000 * p['wheel_m']:g} {1000 * p['shock_m']:g}", code="not_a_linkage_line",
-        model=LinkPoint, help_text=_("wheel travel and shock stroke in mm, from 0 0 to full travel; a CSV can be pasted; left empty, the two ratios count")),
+        label=_("Linkage as measured, one line each"),
+        write=lambda p: f"{1000 * p['wheel_m']:g} {1000 * p['shock_m']:g}",
+        code="not_a_linkage_line",
+        model=LinkPoint,
+        help_text=_(
+            "wheel travel and shock stroke in mm, from 0 0 to full travel; a CSV can be pasted; left empty, the "
+            "two ratios count"
+        ),
+    ),
     "bike.frame.payload": lambda: LinesField(
-        label=_("What rides along, one line each"), read=_read_payload, write=_write_payload, code="not_a_payload_line", model=Payload,
-        help_text=_("name; kg; mm ahead of the rear axle; mm above the ground; like lamp tower; 2.4; 1400; 1050")),
+        label=_("What rides along, one line each"),
+        read=_read_payload,
+        write=_write_payload,
+        code="not_a_payload_line",
+        model=Payload,
+        help_text=_("name; kg; mm ahead of the rear axle; mm above the ground; like lamp tower; 2.4; 1400; 1050"),
+    ),
     "bike.frame.other_tanks": lambda: LinesField(
-        label=_("Other tanks that fit, one line each"), read=_read_tank, write=_write_tank, code="not_a_tank_line", model=OtherTank, burns=True,
-        help_text=_("name; litres; litres that stay; % on the front wheel; kg heavier; cost; minutes to fit; like tall; 17; 1.2; 60; 0.8; 310; 25; blanks stay assumed")),
+        label=_("Other tanks that fit, one line each"),
+        read=_read_tank,
+        write=_write_tank,
+        code="not_a_tank_line",
+        model=OtherTank,
+        burns=True,
+        help_text=_(
+            "name; litres; litres that stay; % on the front wheel; kg heavier; cost; minutes to fit; like tall; "
+            "17; 1.2; 60; 0.8; 310; 25; blanks stay assumed"
+        ),
+    ),
     "bike.engine.packs": lambda: LinesField(
-        label=_("Other packs that fit, one line each"), read=_read_pack, write=_write_pack, code="not_a_pack_line", model=Pack, fed="electric",
-        help_text=_("name; kWh, or volts x ampere hours; kg; % on the rear wheel; mm the seat rises; cost; minutes to fit; like long; 96 x 62; 62; 52; 20; 2400; 15; blanks stay assumed")),
+        label=_("Other packs that fit, one line each"),
+        read=_read_pack,
+        write=_write_pack,
+        code="not_a_pack_line",
+        model=Pack,
+        fed="electric",
+        help_text=_(
+            "name; kWh, or volts x ampere hours; kg; % on the rear wheel; mm the seat rises; cost; minutes to "
+            "fit; like long; 96 x 62; 62; 52; 20; 2400; 15; blanks stay assumed"
+        ),
+    ),
     "bike.frame.other_front_wheels": lambda: _other_wheels(_("Other front wheels that fit")),
     "bike.frame.other_rear_wheels": lambda: _other_wheels(_("Other rear wheels that fit")),
-}  # fmt: skip
+}

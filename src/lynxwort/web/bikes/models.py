@@ -20,7 +20,9 @@ class Bike(Travelling):
 
 
 class Setup(Travelling):
-    """The line of kept revisions of one bike, with one draft on top. name: of a branch, empty for the bike's first line."""
+    """The line of kept revisions of one bike, with one draft on top. name: of a branch, empty for the bike's first
+    line.
+    """
 
     bike = models.ForeignKey(Bike, on_delete=models.CASCADE, related_name="setups")
     name = models.CharField(max_length=60, blank=True)
@@ -39,7 +41,9 @@ class Setup(Travelling):
 
 
 class Revision(Travelling):
-    """A kept setup: frozen input document (course by key), report, core version, parent, reason. Only its name may change."""
+    """A kept setup: frozen input document (course by key), report, core version, parent, reason. Only its name may
+    change.
+    """
 
     setup = models.ForeignKey(Setup, on_delete=models.CASCADE, related_name="revisions")
     number = models.PositiveIntegerField()
@@ -68,7 +72,9 @@ class Revision(Travelling):
 
 
 class Draft(Travelling):
-    """What is being tried. version: raised by every change; past: earlier values, newest last, for taking changes back."""
+    """What is being tried. version: raised by every change; past: earlier values, newest last, for taking changes
+    back.
+    """
 
     setup = models.OneToOneField(Setup, on_delete=models.CASCADE, related_name="draft")
     version = models.PositiveIntegerField(default=1)

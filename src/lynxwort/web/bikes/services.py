@@ -55,14 +55,20 @@ def make_bike(garage: Garage, bike: dict[str, Any], setup: dict[str, Any]) -> Bi
     core_bike, core_setup = checked_bike(bike), checked_setup(setup)
     refuse_misfit(core_bike, core_setup)
     with transaction.atomic():
-        row = Bike.objects.create(garage=garage, name=core_bike.name, document=core_bike.model_dump(mode="json", exclude_unset=True))
+        row = Bike.objects.create(
+            garage=garage, name=core_bike.name, document=core_bike.model_dump(mode="json", exclude_unset=True)
+        )
         line = Setup.objects.create(bike=row)
         Draft.objects.create(setup=line, values=core_setup.model_dump(mode="json", exclude_unset=True))
     return row
 
 
-def change_bike(row: Bike, change: Callable[[dict[str, Any]], dict[str, Any]], *, seen: dict[str, Any] | None = None) -> None:
-    """Replace a bike's facts by what `change` makes of them as they stand. seen: the facts that were edited. Raises InputRefused, StaleFacts."""
+def change_bike(
+    row: Bike, change: Callable[[dict[str, Any]], dict[str, Any]], *, seen: dict[str, Any] | None = None
+) -> None:
+    """Replace a bike's facts by what `change` makes of them as they stand. seen: the facts that were edited. Raises
+    InputRefused, StaleFacts.
+    """
     with transaction.atomic():
         now = Bike.objects.get(pk=row.pk)
         if seen is not None and now.document != seen:
@@ -79,7 +85,9 @@ def fitting(bike: CoreBike, values: dict[str, Any]) -> dict[str, Any]:
 
 
 def changed_fields(draft: Draft, kept: dict[str, Any]) -> list[str]:
-    """Fields on which the draft differs from the kept values: tunables in the stations' order, then what is set as a whole."""
+    """Fields on which the draft differs from the kept values: tunables in the stations' order, then what is set as a
+    whole.
+    """
 
     def differs(field: str) -> bool:
         now, then = draft.values.get(field), kept.get(field)
@@ -90,16 +98,34 @@ def changed_fields(draft: Draft, kept: dict[str, Any]) -> list[str]:
 
 
 @transaction.atomic
-def keep(draft: Draft, version: int, *, reason: str, document: dict, report: dict, input_key: str, race_name: str, author: str) -> Revision:
+def keep(
+    draft: Draft,
+    version: int,
+    *,
+    reason: str,
+    document: dict,
+    report: dict,
+    input_key: str,
+    race_name: str,
+    author: str,
+) -> Revision:
     """Make the draft a numbered revision. Raises StaleDraft. document and report were computed before."""
     if not Draft.objects.filter(pk=draft.pk, version=version).update(version=F("version") + 1, past=[]):
         raise StaleDraft
     setup = draft.setup
     number = (setup.revisions.aggregate(last=Max("number"))["last"] or 0) + 1
     revision = Revision.objects.create(
-        setup=setup, number=number, parent=draft.parent or setup.head, reason=reason, document=document, report=report,
-        core_version=report["core_version"], input_key=input_key, race_name=race_name, author=author,
-    )  # fmt: skip
+        setup=setup,
+        number=number,
+        parent=draft.parent or setup.head,
+        reason=reason,
+        document=document,
+        report=report,
+        core_version=report["core_version"],
+        input_key=input_key,
+        race_name=race_name,
+        author=author,
+    )
     Setup.objects.filter(pk=setup.pk).update(head=revision)
     Draft.objects.filter(pk=draft.pk).update(parent=revision)
     return revision
@@ -132,7 +158,9 @@ def same_kind(row: Bike) -> list[Setup]:
 
 @dataclass(frozen=True, slots=True)
 class Comparison:
-    """Two kept setups. changed: (tunable, before, after); consequences: every figure that differs; between: the revisions on the way."""
+    """Two kept setups. changed: (tunable, before, after); consequences: every figure that differs; between: the
+    revisions on the way.
+    """
 
     before: Revision
     after: Revision
@@ -150,6 +178,8 @@ def compare(before: Revision, after: Revision) -> Comparison:
     low, high = sorted((before.number, after.number))
     between = []
     if before.setup_id == after.setup_id:
-        between = list(Revision.objects.filter(setup_id=before.setup_id, number__gt=low, number__lte=high).order_by("number"))
+        between = list(
+            Revision.objects.filter(setup_id=before.setup_id, number__gt=low, number__lte=high).order_by("number")
+        )
     found = consequences(read_report(before.report), read_report(after.report), tuple(FIGURES))
     return Comparison(before, after, changed, found, between)

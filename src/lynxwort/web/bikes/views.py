@@ -11,7 +11,16 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.core.model.bike import ENGINE_OF
 from lynxwort.web.bikes import changes, services
 from lynxwort.web.bikes.compare import comparison_rows
-from lynxwort.web.bikes.forms import DAMPERS, DEFAULT_KIND, PAGE_TITLES, PAGES, CopyForm, DampersPage, FactsPage, NameForm
+from lynxwort.web.bikes.forms import (
+    DAMPERS,
+    DEFAULT_KIND,
+    PAGE_TITLES,
+    PAGES,
+    CopyForm,
+    DampersPage,
+    FactsPage,
+    NameForm,
+)
 from lynxwort.web.bikes.models import Bike, Revision, Setup
 from lynxwort.web.ui.forms import plant
 from lynxwort.web.ui.stale import edited
@@ -76,7 +85,13 @@ def facts(request: HttpRequest, bike: int) -> HttpResponse:
 
     def make() -> FactsPage:
         row = get_object_or_404(Bike, pk=bike, garage=request.garage)
-        return FactsPage(_sent(request), preset=request.preset, current={"bike": row.document}, kind=row.document["engine"]["kind"], row=row)
+        return FactsPage(
+            _sent(request),
+            preset=request.preset,
+            current={"bike": row.document},
+            kind=row.document["engine"]["kind"],
+            row=row,
+        )
 
     def save(form: FactsPage) -> None:
         services.change_bike(form.row, lambda _now: form.document()["bike"], seen=form.row.document)
@@ -102,10 +117,19 @@ def dampers(request: HttpRequest, bike: int) -> HttpResponse:
 
     def make() -> DampersPage:
         row = get_object_or_404(Bike, pk=bike, garage=request.garage)
-        return DampersPage(_sent(request), preset=request.preset, current={k: row.document[k] for k in DAMPERS if k in row.document}, row=row)
+        return DampersPage(
+            _sent(request),
+            preset=request.preset,
+            current={k: row.document[k] for k in DAMPERS if k in row.document},
+            row=row,
+        )
 
     def save(form: DampersPage) -> None:
-        services.change_bike(form.row, lambda now: {k: v for k, v in now.items() if k not in DAMPERS} | form.document(), seen=form.row.document)
+        services.change_bike(
+            form.row,
+            lambda now: {k: v for k, v in now.items() if k not in DAMPERS} | form.document(),
+            seen=form.row.document,
+        )
 
     return _edited(request, make, save, "bikes:dampers", dampers=True)
 
@@ -115,13 +139,17 @@ def _own_setup(request: HttpRequest, setup: int) -> Setup:
 
 
 def _own_revision(request: HttpRequest, revision: int) -> Revision:
-    return get_object_or_404(Revision.objects.select_related("setup__draft", "setup__bike"), pk=revision, setup__bike__garage=request.garage)
+    return get_object_or_404(
+        Revision.objects.select_related("setup__draft", "setup__bike"), pk=revision, setup__bike__garage=request.garage
+    )
 
 
 def history(request: HttpRequest, setup: int) -> HttpResponse:
     """The kept revisions of a setup as readable lines, newest first, a page at a time."""
     line = _own_setup(request, setup)
-    revisions = line.revisions.select_related("parent").defer("report", "document", "parent__report", "parent__document")
+    revisions = line.revisions.select_related("parent").defer(
+        "report", "document", "parent__report", "parent__document"
+    )
     context = {
         "line": line,
         "page": Paginator(revisions, 40).get_page(request.GET.get("page")),
@@ -141,7 +169,9 @@ def compare(request: HttpRequest, setup: int) -> HttpResponse:
         messages.error(request, _("Choose two kept setups to compare."))
         return redirect("bikes:history", setup=line.pk)
     found = services.compare(rows[asked[0]], rows[asked[1]])
-    return render(request, "bikes/compare.html", {"line": line, "found": found, "rows": comparison_rows(found, request.preset)})
+    return render(
+        request, "bikes/compare.html", {"line": line, "found": found, "rows": comparison_rows(found, request.preset)}
+    )
 
 
 @require_POST
@@ -165,7 +195,11 @@ def branch(request: HttpRequest, revision: int) -> HttpResponse:
         messages.error(request, _("A branch needs a name, like: wet."))
         return redirect("bikes:history", setup=row.setup_id)
     line = services.branch(row, form.cleaned_data["name"])
-    messages.success(request, _("%(name)s starts from No. %(number)s. Put it on the bench for its race.") % {"name": line.title, "number": row.number})
+    messages.success(
+        request,
+        _("%(name)s starts from No. %(number)s. Put it on the bench for its race.")
+        % {"name": line.title, "number": row.number},
+    )
     return redirect("stand")
 
 
@@ -180,7 +214,9 @@ def copy(request: HttpRequest, revision: int) -> HttpResponse:
     target = _own_setup(request, int(form.cleaned_data["setup"]))
     taken = changes.take(target.draft, target.draft.version, changes.Copy(row))
     if taken.done:
-        messages.success(request, _("The draft of %(bike)s holds these values now. Undo takes them back.") % {"bike": target.title})
+        messages.success(
+            request, _("The draft of %(bike)s holds these values now. Undo takes them back.") % {"bike": target.title}
+        )
     else:
         messages.error(request, taken.words(request.preset))
     return redirect("bikes:history", setup=target.pk)
@@ -192,7 +228,10 @@ def return_to(request: HttpRequest, revision: int) -> HttpResponse:
     if request.method == "POST":
         taken = changes.take(row.setup.draft, version_of(request), changes.Return(row))
         if taken.done:
-            messages.success(request, _("The draft holds No. %(number)s again. Keep it to make it the newest.") % {"number": row.number})
+            messages.success(
+                request,
+                _("The draft holds No. %(number)s again. Keep it to make it the newest.") % {"number": row.number},
+            )
         else:
             messages.error(request, taken.words(request.preset))
     race = whole_number(request.POST.get("race"))

@@ -39,9 +39,14 @@ def input_key(inputs: "Inputs") -> str:
     return digest.hexdigest()
 
 
-def report_of(inputs: "Inputs", sensitivities: Mapping[str, tuple[float, float]] | None = None, *, shown: Collection[str] | None = None) -> "Report":
-    """The report of these inputs; a step back is a cache hit. shown: figures that alone are looked at, so that no more need be worked out, unless the whole
-    one is at hand. Raises InputRefused.
+def report_of(
+    inputs: "Inputs",
+    sensitivities: Mapping[str, tuple[float, float]] | None = None,
+    *,
+    shown: Collection[str] | None = None,
+) -> "Report":
+    """The report of these inputs; a step back is a cache hit. shown: figures that alone are looked at, so that no more
+    need be worked out, unless the whole one is at hand. Raises InputRefused.
     """
     from lynxwort.core.evaluate import evaluate, figures_needed
 
@@ -50,12 +55,16 @@ def report_of(inputs: "Inputs", sensitivities: Mapping[str, tuple[float, float]]
     key = (input_key(inputs), tuple(sorted(spread.items())))
     if shown is not None and not cache.has("report", key):
         need = figures_needed(shown)
-        return cache.get("report_part", (key, need), lambda: evaluate(inputs, cache=cache, sensitivities=spread, need=need))
+        return cache.get(
+            "report_part", (key, need), lambda: evaluate(inputs, cache=cache, sensitivities=spread, need=need)
+        )
     return cache.get("report", key, lambda: evaluate(inputs, cache=cache, sensitivities=spread))
 
 
 def judged(inputs: "Inputs", report: "Report", station: str, *, compute: bool) -> "tuple[Finding, ...] | None":
-    """The findings of a station with the proposals that hold; None while they are still to be tried and compute is False."""
+    """The findings of a station with the proposals that hold; None while they are still to be tried and compute is
+    False.
+    """
     from lynxwort.core.propose import single
 
     if not any(f.proposals for f in report.of(station)):

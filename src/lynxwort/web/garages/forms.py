@@ -8,9 +8,16 @@ from lynxwort.web.garages.services import settings_of, units_of_person
 from lynxwort.web.ui.stale import MarkedForm
 
 QUANTITIES = {
-    "distance": _("Distance and speed"), "height": _("Height and stretches"), "small": _("Travel and lengths"), "volume": _("Fuel"), "mass": _("Weight"),
-    "spring_rate": _("Spring rate"), "pressure": _("Pressure"), "temperature": _("Temperature"), "power": _("Power"),
-}  # fmt: skip
+    "distance": _("Distance and speed"),
+    "height": _("Height and stretches"),
+    "small": _("Travel and lengths"),
+    "volume": _("Fuel"),
+    "mass": _("Weight"),
+    "spring_rate": _("Spring rate"),
+    "pressure": _("Pressure"),
+    "temperature": _("Temperature"),
+    "power": _("Power"),
+}
 
 
 class SettingsForm(MarkedForm):
@@ -21,7 +28,9 @@ class SettingsForm(MarkedForm):
         now = units_of_person(user)
         self.shown = settings_of(user)
         for name, options in OPTIONS.items():
-            self.fields[name] = forms.ChoiceField(label=QUANTITIES[name], choices=[(o, o) for o in options], initial=getattr(now, name))
+            self.fields[name] = forms.ChoiceField(
+                label=QUANTITIES[name], choices=[(o, o) for o in options], initial=getattr(now, name)
+            )
         self.fields["theme"] = forms.ChoiceField(label=_("Light"), choices=User.Theme.choices, initial=user.theme)
 
     def choices(self) -> dict[str, str]:
@@ -33,7 +42,9 @@ class FirstAccountForm(forms.Form):
     """Name, password and garage of the first account."""
 
     username = forms.CharField(label=_("Your name"), max_length=60)
-    password = forms.CharField(label=_("Password, at least 10 characters"), widget=forms.PasswordInput(attrs={"autocomplete": "new-password"}))
+    password = forms.CharField(
+        label=_("Password, at least 10 characters"), widget=forms.PasswordInput(attrs={"autocomplete": "new-password"})
+    )
     garage = forms.CharField(label=_("Name of your garage"), max_length=80, required=False)
 
     def clean_username(self):

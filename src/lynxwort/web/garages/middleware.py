@@ -32,7 +32,9 @@ def _signer(request: HttpRequest) -> signing.TimestampSigner:
 
 
 def _seen_s_ago(request: HttpRequest) -> float:
-    """How long ago this session last asked: by its signed cookie, or else since it was signed in. A cookie, since a page that is only read writes nothing."""
+    """How long ago this session last asked: by its signed cookie, or else since it was signed in. A cookie, since a
+    page that is only read writes nothing.
+    """
     now = datetime.now(UTC).timestamp()
     try:
         return now - float(_signer(request).unsign(request.COOKIES.get(COOKIE, "")))

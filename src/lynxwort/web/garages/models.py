@@ -7,8 +7,8 @@ from lynxwort.web.ui.rows import Travelling
 
 
 class User(AbstractUser):
-    """A person. units: the preset in which everything is shown; unit_choices: quantity -> unit, on top of it; theme: day, night or the device's;
-    session_round: raised to end every session there is.
+    """A person. units: the preset in which everything is shown; unit_choices: quantity -> unit, on top of it; theme:
+    day, night or the device's; session_round: raised to end every session there is.
     """
 
     class Units(models.TextChoices):
@@ -30,7 +30,9 @@ class User(AbstractUser):
         plain = super()._get_session_auth_hash(secret=secret)
         if not self.session_round:
             return plain
-        return salted_hmac("lynxwort.session", f"{plain}{self.session_round}", secret=secret, algorithm="sha256").hexdigest()
+        return salted_hmac(
+            "lynxwort.session", f"{plain}{self.session_round}", secret=secret, algorithm="sha256"
+        ).hexdigest()
 
 
 class Garage(Travelling):

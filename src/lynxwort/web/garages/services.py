@@ -25,8 +25,8 @@ def _names_this_machine(address: str) -> bool:
 
 
 def is_loopback(request: HttpRequest) -> bool:
-    """Whether the request comes from this machine itself and was asked of it by such a name: a page elsewhere whose name was made to point here asks
-    by another. Behind a front everything seems to come from here, so nothing is.
+    """Whether the request comes from this machine itself and was asked of it by such a name: a page elsewhere whose
+    name was made to point here asks by another. Behind a front everything seems to come from here, so nothing is.
     """
     if settings.FRONT:
         return False
@@ -65,7 +65,9 @@ def may_make_first_account(request: HttpRequest) -> bool:
     if settings.DEMO or not needs_first_account():
         return False
     given = request.GET.get("token") or request.POST.get("token") or ""
-    return is_loopback(request) or secrets.compare_digest(given.encode(), (first_account_token() or secrets.token_hex()).encode())
+    return is_loopback(request) or secrets.compare_digest(
+        given.encode(), (first_account_token() or secrets.token_hex()).encode()
+    )
 
 
 class TakenAlready(Exception):
@@ -112,7 +114,9 @@ def add_user(username: str, password: str, garage_name: str) -> User:
 
 
 def garage_of(user: Any) -> Garage | None:
-    """The garage a person is in. An account made outside the pages gets one of its own the first time; None of a stranger."""
+    """The garage a person is in. An account made outside the pages gets one of its own the first time; None of a
+    stranger.
+    """
     if not user.is_authenticated:
         return None
     found = Garage.objects.filter(memberships__user=user).order_by("memberships__id").first()

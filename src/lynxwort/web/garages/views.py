@@ -50,14 +50,18 @@ def first_account(request: HttpRequest) -> HttpResponse:
     form = FirstAccountForm(request.POST or None)
     if request.method == "POST" and form.is_valid():
         try:
-            user = services.add_first_user(form.cleaned_data["username"], form.cleaned_data["password"], form.cleaned_data["garage"])
+            user = services.add_first_user(
+                form.cleaned_data["username"], form.cleaned_data["password"], form.cleaned_data["garage"]
+            )
         except services.TakenAlready:
             raise PermissionDenied from None
         say("first account", user=user.get_username(), address=request.META.get("REMOTE_ADDR", ""))
         login(request, user, backend=BACKEND)
         return redirect("stand")
     token = request.GET.get("token") or request.POST.get("token", "")
-    return render(request, "garages/first_account.html", {"form": form, "token": token}, status=422 if form.errors else 200)
+    return render(
+        request, "garages/first_account.html", {"form": form, "token": token}, status=422 if form.errors else 200
+    )
 
 
 @login_not_required
@@ -84,7 +88,9 @@ def settings_page(request: HttpRequest) -> HttpResponse:
     if status == 302:
         messages.success(request, _("Kept."))
         return redirect("garages:settings")
-    return render(request, "garages/settings.html", {"form": form, "keeper": services.keeps_the_machine(request)}, status=status)
+    return render(
+        request, "garages/settings.html", {"form": form, "keeper": services.keeps_the_machine(request)}, status=status
+    )
 
 
 @sensitive_post_parameters()

@@ -30,7 +30,9 @@ def _went(sender: Any, request: HttpRequest, user: Any, **_more: Any) -> None:
 
 def _failed(sender: Any, credentials: dict, request: HttpRequest | None = None, **_more: Any) -> None:
     name = str(credentials.get("username", ""))
-    known = get_user_model().objects.filter(username=name[:150]).exists()  # a password typed at the wrong field must not be written down
+    known = (
+        get_user_model().objects.filter(username=name[:150]).exists()
+    )  # a password typed at the wrong field must not be written down
     say("sign-in failed", user=name if known else "(no such name)", address=_address(request))
 
 

@@ -1,4 +1,6 @@
-"""Search over everything in the garage: bikes, kept setups, races, courses, riders, parts, figures and places of the product."""
+"""Search over everything in the garage: bikes, kept setups, races, courses, riders, parts, figures and places of the
+product.
+"""
 
 from contextlib import suppress
 from dataclasses import dataclass
@@ -40,15 +42,21 @@ def _figures(garage: Garage, text: str) -> list[Found]:
         return reverse("bench:station", args=[pairing.setup_id, pairing.race_id, station])
 
     found = [Found(bench(name), words, _("station")) for name, words in stations]
-    return found + [Found(bench(name.split(".")[0]), words, _(STATION_NAMES[name.split(".")[0]])) for name, words in names[:EACH]]
+    return found + [
+        Found(bench(name.split(".")[0]), words, _(STATION_NAMES[name.split(".")[0]])) for name, words in names[:EACH]
+    ]
 
 
 def _places(text: str) -> list[Found]:
     places = [
-        (reverse("parts:box"), _("Parts box")), (reverse("races:riders"), _("Riders")), (reverse("garages:settings"), _("Units, light, account")),
+        (reverse("parts:box"), _("Parts box")),
+        (reverse("races:riders"), _("Riders")),
+        (reverse("garages:settings"), _("Units, light, account")),
         (reverse("machine:backups"), _("Back-ups")),
-        (reverse("bikes:new", args=[1]), _("Add a bike")), (reverse("races:new"), _("Add a race")), (reverse("bench:upload"), _("Load a document")),
-    ]  # fmt: skip
+        (reverse("bikes:new", args=[1]), _("Add a bike")),
+        (reverse("races:new"), _("Add a race")),
+        (reverse("bench:upload"), _("Load a document")),
+    ]
     return [Found(address, name, _("page")) for address, name in places if text in name.lower()]
 
 
@@ -57,8 +65,14 @@ def search(garage: Garage, text: str, preset: Units | str) -> list[tuple[str, li
     low = text.lower()
     if not low:
         return []
-    setups = Setup.objects.filter(bike__garage=garage).filter(Q(bike__name__icontains=text) | Q(name__icontains=text)).select_related("bike")[:EACH]
-    kept = Revision.objects.filter(setup__bike__garage=garage).filter(Q(reason__icontains=text) | Q(name__icontains=text) | Q(race_name__icontains=text))
+    setups = (
+        Setup.objects.filter(bike__garage=garage)
+        .filter(Q(bike__name__icontains=text) | Q(name__icontains=text))
+        .select_related("bike")[:EACH]
+    )
+    kept = Revision.objects.filter(setup__bike__garage=garage).filter(
+        Q(reason__icontains=text) | Q(name__icontains=text) | Q(race_name__icontains=text)
+    )
     kept = kept.select_related("setup__bike").defer("report", "document")[:EACH]
     races = Race.objects.filter(garage=garage, name__icontains=text)[:EACH]
     riders = Rider.objects.filter(garage=garage, name__icontains=text)[:EACH]
@@ -78,8 +92,21 @@ def search(garage: Garage, text: str, preset: Units | str) -> list[tuple[str, li
         (_("Races"), [Found(reverse("races:race", args=[r.pk]), r.name, f"{r.start:%Y-%m-%d}") for r in races]),
         (_("Riders"), [Found(reverse("races:rider", args=[r.pk]), r.name, _("rider")) for r in riders]),
         (_("Courses"), [Found(course_address(c), c.name, _("course")) for c in courses]),
-        (_("Kept setups"), [Found(reverse("bikes:history", args=[k.setup_id]), f"{k.setup.title} {k}", k.reason) for k in kept]),
-        (_("Parts"), [Found(reverse("parts:box"), f"{_(PART_KINDS[p.kind])} {p.label}".strip(), p.place or p.get_condition_display()) for p in parts]),
+        (
+            _("Kept setups"),
+            [Found(reverse("bikes:history", args=[k.setup_id]), f"{k.setup.title} {k}", k.reason) for k in kept],
+        ),
+        (
+            _("Parts"),
+            [
+                Found(
+                    reverse("parts:box"),
+                    f"{_(PART_KINDS[p.kind])} {p.label}".strip(),
+                    p.place or p.get_condition_display(),
+                )
+                for p in parts
+            ],
+        ),
         (_("Figures and stations"), _figures(garage, low)),
         (_("Pages"), _places(low)),
     ]

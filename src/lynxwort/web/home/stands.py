@@ -24,12 +24,21 @@ def _lines(report: Report, stations: list[str], preset: Units | str) -> list[dic
     rows = []
     for station in stations[:NAMED]:
         first = report.of(station)[0]
-        rows.append({"id": station, "name": _(STATION_NAMES[station]), "severity": report.verdicts[station], "line": say(first, report, preset, _).rail})
+        rows.append(
+            {
+                "id": station,
+                "name": _(STATION_NAMES[station]),
+                "severity": report.verdicts[station],
+                "line": say(first, report, preset, _).rail,
+            }
+        )
     return rows
 
 
 def _next(standing: Standing, preset: Units | str) -> dict[str, str]:
-    """The next thing to do for a race: act on the worst, else measure what is unknown, else look, else print the card."""
+    """The next thing to do for a race: act on the worst, else measure what is unknown, else look, else print
+    the card.
+    """
     if standing.setup is None:
         return {"words": _("Put a bike on the bench for it"), "station": ""}
     if standing.report is None:
@@ -47,15 +56,24 @@ def _next(standing: Standing, preset: Units | str) -> dict[str, str]:
 
 def stand_rows(garage: Garage, preset: Units | str, page: str | None) -> dict[str, Any]:
     """Everything on the stand."""
-    setups = Setup.objects.filter(bike__garage=garage).select_related("bike", "head").defer("head__report", "head__document", "bike__document")
+    setups = (
+        Setup.objects.filter(bike__garage=garage)
+        .select_related("bike", "head")
+        .defer("head__report", "head__document", "bike__document")
+    )
     found = standings(garage)
     races = [
         {
-            "standing": s, "race": s.race, "setup": s.setup, "next": _next(s, preset), "lines": _lines(s.report, s.unsettled, preset) if s.report else [],
-            "settled": sum(s.report.verdicts.get(n) == "ok" for n in STATIONS) if s.report else 0, "of": len(STATIONS),
+            "standing": s,
+            "race": s.race,
+            "setup": s.setup,
+            "next": _next(s, preset),
+            "lines": _lines(s.report, s.unsettled, preset) if s.report else [],
+            "settled": sum(s.report.verdicts.get(n) == "ok" for n in STATIONS) if s.report else 0,
+            "of": len(STATIONS),
         }
         for s in found
-    ]  # fmt: skip
+    ]
     every = Race.objects.filter(garage=garage)
     choices = list(every.values("pk", "name", "rider__name").order_by("start", "pk"))
     ridden = {s.setup.pk: s.race.pk for s in reversed(found) if s.setup}

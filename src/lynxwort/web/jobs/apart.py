@@ -1,4 +1,6 @@
-"""Work apart from the server: long reckoning and the reading of large files in processes of their own, so that pages stay quick and memory comes back."""
+"""Work apart from the server: long reckoning and the reading of large files in processes of their own, so that pages
+stay quick and memory comes back.
+"""
 
 import json
 import logging
@@ -21,7 +23,8 @@ from lynxwort.web.jobs import uploads
 log = logging.getLogger(__name__)
 #: bytes that a process may hold: of long reckoning, of reading a file
 MOST_JOBS_BYTES, MOST_READING_BYTES = 1_500_000_000, 900_000_000
-#: a file up to here is read where it came in [bytes]; how long one waits for its turn (who waits holds a page's place), and for its end [s]
+#: a file up to here is read where it came in [bytes]; how long one waits for its turn (who waits holds a page's place),
+#: and for its end [s]
 SMALL_BYTES, TURN_S, READING_S = 1_000_000, 5.0, 90.0
 #: a process nobody asks any more ends after this [s]; it looks for cancelling this often [s]
 IDLE_S, LOOK_S = 120.0, 0.25
@@ -43,8 +46,17 @@ class Mill:
         self._process: subprocess.Popen[bytes] | None = None
         self._last = 0.0
 
-    def ask(self, verb: str, payload: dict[str, Any], *, step: Step | None = None, watch: Callable[[], None] | None = None, most_s: float | None = None) -> Any:
-        """What the verb answers. step: called with what it says on its way; watch: called every LOOK_S; what either raises ends the process.
+    def ask(
+        self,
+        verb: str,
+        payload: dict[str, Any],
+        *,
+        step: Step | None = None,
+        watch: Callable[[], None] | None = None,
+        most_s: float | None = None,
+    ) -> Any:
+        """What the verb answers. step: called with what it says on its way; watch: called every LOOK_S; what either
+        raises ends the process.
 
         Raises InputRefused, OperationalError as the verb did, Ended, RuntimeError.
         """
@@ -60,7 +72,14 @@ class Mill:
         finally:
             self._turn.release()
 
-    def _asked(self, verb: str, payload: dict[str, Any], step: Step | None, watch: Callable[[], None] | None, most_s: float | None) -> Any:
+    def _asked(
+        self,
+        verb: str,
+        payload: dict[str, Any],
+        step: Step | None,
+        watch: Callable[[], None] | None,
+        most_s: float | None,
+    ) -> Any:
         process = self._running()
         assert process.stdin is not None
         try:
@@ -88,7 +107,13 @@ class Mill:
             raise Ended("memory")
         raise RuntimeError(said.get("failed", ""))
 
-    def _listen(self, process: "subprocess.Popen[bytes]", step: Step | None, watch: Callable[[], None] | None, most_s: float | None) -> dict[str, Any]:
+    def _listen(
+        self,
+        process: "subprocess.Popen[bytes]",
+        step: Step | None,
+        watch: Callable[[], None] | None,
+        most_s: float | None,
+    ) -> dict[str, Any]:
         assert process.stdout is not None
         until = time.monotonic() + most_s if most_s is not None else None
         held = b""
@@ -101,7 +126,9 @@ class Mill:
                     if until is not None and time.monotonic() > until:
                         raise Ended("time")
                     continue
-                came = os.read(process.stdout.fileno(), 1 << 16)  # a reader with a buffer would keep back lines that nothing announces any more
+                came = os.read(
+                    process.stdout.fileno(), 1 << 16
+                )  # a reader with a buffer would keep back lines that nothing announces any more
                 if not came:
                     raise Ended("killed")
                 *lines, held = (held + came).split(b"\n")
@@ -114,7 +141,9 @@ class Mill:
 
     def _running(self) -> "subprocess.Popen[bytes]":
         if self._process is None or self._process.poll() is not None:
-            environment = os.environ | {"PYTHONPATH": os.pathsep.join(filter(None, (str(SOURCES), os.environ.get("PYTHONPATH"))))}
+            environment = os.environ | {
+                "PYTHONPATH": os.pathsep.join(filter(None, (str(SOURCES), os.environ.get("PYTHONPATH"))))
+            }
             command = [sys.executable, "-P", "-m", "lynxwort.web.jobs.mill", str(self.most_bytes)]
             self._process = subprocess.Popen(command, stdin=subprocess.PIPE, stdout=subprocess.PIPE, env=environment)  # noqa: S603 - ourselves
         return self._process
@@ -152,7 +181,8 @@ def rest() -> None:
 
 
 def read(verb: str, file: Any, payload: dict[str, Any], *, here: Callable[[dict[str, Any], Step], Any]) -> Any:
-    """What a verb makes of an uploaded file, whose path it finds in the payload: a small one is read here, a large one by the reader, one at a time.
+    """What a verb makes of an uploaded file, whose path it finds in the payload: a small one is read here, a large one
+    by the reader, one at a time.
 
     Raises InputRefused: the verb's refusals, not_now, took_too_much. The file is not kept.
     """

@@ -1,7 +1,8 @@
-"""The process beside the server: does one thing after another that it is asked for, under a memory limit, JSON in and JSON out.
+"""The process beside the server: does one thing after another that it is asked for, under a memory limit, JSON in and
+JSON out.
 
-Asked for by lynxwort.web.jobs.apart, never by hand: a line {"verb": "package.module:function", "payload": {...}} comes in; lines with "step", and one
-with "done", "refused", "database" or "failed", go out.
+Asked for by lynxwort.web.jobs.apart, never by hand: a line {"verb": "package.module:function", "payload": {...}} comes
+in; lines with "step", and one with "done", "refused", "database" or "failed", go out.
 """
 
 import ctypes
@@ -40,7 +41,11 @@ def _function(name: str) -> Callable[..., Any]:
 
 def _answer(asked: dict[str, Any], say: Callable[[dict[str, Any]], None]) -> dict[str, Any]:
     try:
-        return {"done": _function(asked["verb"])(asked["payload"], lambda progress, result: say({"step": [progress, result]}))}
+        return {
+            "done": _function(asked["verb"])(
+                asked["payload"], lambda progress, result: say({"step": [progress, result]})
+            )
+        }
     except InputRefused as refused:
         return {"refused": [asdict(r) for r in refused.refusals]}
     except MemoryError:

@@ -1,4 +1,6 @@
-"""What files hold, as plain data: verbs that need neither Django nor the database, read here or in the process beside."""
+"""What files hold, as plain data: verbs that need neither Django nor the database, read here or in the process
+beside.
+"""
 
 import json
 from collections.abc import Callable
@@ -33,7 +35,10 @@ def course(payload: dict[str, Any], _step: Step) -> dict[str, Any]:
 def ridden(payload: dict[str, Any], _step: Step) -> list[float]:
     """The clock [s] of a recorded lap along its course. Raises InputRefused."""
     track = Track.model_validate(payload["course"])
-    return [round(float(t), 2) for t in clock_along(lay_line(track), track, *read_ridden(Path(payload["path"]).read_bytes()))]
+    return [
+        round(float(t), 2)
+        for t in clock_along(lay_line(track), track, *read_ridden(Path(payload["path"]).read_bytes()))
+    ]
 
 
 def document(payload: dict[str, Any], _step: Step) -> bool:

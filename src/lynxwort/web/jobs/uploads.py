@@ -1,4 +1,6 @@
-"""Where files from outside wait to be read. What leads to nothing is taken away at once, and everything when it is a day old."""
+"""Where files from outside wait to be read. What leads to nothing is taken away at once, and everything when it is a
+day old.
+"""
 
 import time
 from pathlib import Path

@@ -48,7 +48,9 @@ def register(kind: str, *, apart: bool = False) -> Callable[[Upstream], Upstream
 
 
 def register_stepping(kind: str) -> Callable[[Any], Any]:
-    """As register, for long work in steps: it calls step(progress, result so far), which raises Cancelled when that was asked for."""
+    """As register, for long work in steps: it calls step(progress, result so far), which raises Cancelled when that was
+    asked for.
+    """
 
     def keep(work: Any) -> Any:
         _kinds[kind] = work
@@ -143,7 +145,9 @@ def _done(job: Job) -> Any:
         if Job.objects.filter(pk=job.pk, cancel=True).exists():
             raise Cancelled
 
-    return apart.jobs.ask("lynxwort.web.jobs.beside:work", {"kind": job.kind, "payload": job.payload}, step=step, watch=watch)
+    return apart.jobs.ask(
+        "lynxwort.web.jobs.beside:work", {"kind": job.kind, "payload": job.payload}, step=step, watch=watch
+    )
 
 
 def run_next() -> bool:

@@ -1,6 +1,8 @@
-"""A back-up is one zip: what it holds said in manifest.json, and the database by SQLite's own back-up, never a copy of its file.
+"""A back-up is one zip: what it holds said in manifest.json, and the database by SQLite's own back-up, never a copy of
+its file.
 
-Neither the secret key nor sessions, jobs or counted sign-ins are in it. It holds the password hashes: whoever has it can try to guess passwords.
+Neither the secret key nor sessions, jobs or counted sign-ins are in it. It holds the password hashes: whoever has it
+can try to guess passwords.
 """
 
 import hashlib
@@ -46,7 +48,9 @@ class Contents:
 
 
 def _tables(database: sqlite3.Connection) -> list[str]:
-    rows = database.execute("SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name")
+    rows = database.execute(
+        "SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name"
+    )
     return [name for (name,) in rows]
 
 
@@ -56,7 +60,9 @@ def counts_of(database: sqlite3.Connection) -> dict[str, int]:
 
 
 def _copy_database(source: Path, target: Path) -> dict[str, int]:
-    """The database as it stands at one moment, whoever writes meanwhile, without what is left out. The rows by table."""
+    """The database as it stands at one moment, whoever writes meanwhile, without what is left out. The rows by
+    table.
+    """
     with closing(sqlite3.connect(source, timeout=60)) as live, closing(sqlite3.connect(target)) as copy:
         live.backup(copy)  # in one step: pieces would begin anew with every write that comes between
         copy.execute("PRAGMA journal_mode=DELETE")
@@ -82,13 +88,17 @@ def _hashed(file: BinaryIO, into: BinaryIO | None = None, most: int = MOST_DATAB
 
 
 def write(database: Path, target: Path, *, now: datetime | None = None) -> Contents:
-    """Write a back-up of a database: beside its place, to the disk, then named. Raises OSError, sqlite3.Error; then nothing is left of it."""
+    """Write a back-up of a database: beside its place, to the disk, then named. Raises OSError, sqlite3.Error; then
+    nothing is left of it.
+    """
     copy = target.with_suffix(".database")
     try:
         counts = _copy_database(database, copy)
         with copy.open("rb") as file:
             sha256, size = _hashed(file)
-        contents = Contents(made=now or datetime.now(UTC), core_version=CORE_VERSION, counts=counts, sha256=sha256, size=size)
+        contents = Contents(
+            made=now or datetime.now(UTC), core_version=CORE_VERSION, counts=counts, sha256=sha256, size=size
+        )
         with replaced(target) as file, zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED, compresslevel=6) as archive:
             archive.writestr(MANIFEST, json.dumps(_manifest(contents), indent=1))
             archive.write(copy, DATABASE)
@@ -101,9 +111,13 @@ def write(database: Path, target: Path, *, now: datetime | None = None) -> Conte
 
 def _manifest(contents: Contents) -> dict[str, Any]:
     return {
-        "kind": KIND, "format": FORMAT, "made": contents.made.isoformat(), "core_version": contents.core_version, "counts": contents.counts,
+        "kind": KIND,
+        "format": FORMAT,
+        "made": contents.made.isoformat(),
+        "core_version": contents.core_version,
+        "counts": contents.counts,
         "files": {DATABASE: {"sha256": contents.sha256, "bytes": contents.size}},
-    }  # fmt: skip
+    }
 
 
 def _read_manifest(archive: zipfile.ZipFile) -> Contents:
@@ -130,7 +144,9 @@ def _read_manifest(archive: zipfile.ZipFile) -> Contents:
 
 
 def read(source: Path | BinaryIO, database: Path | None = None) -> Contents:
-    """What a back-up holds, every byte of it looked at; its database is laid down where `database` says. Raises Unusable, OSError."""
+    """What a back-up holds, every byte of it looked at; its database is laid down where `database` says. Raises
+    Unusable, OSError.
+    """
     try:
         with zipfile.ZipFile(source) as archive:
             contents = _read_manifest(archive)

@@ -1,6 +1,8 @@
-"""One garage as JSON lines: what it says of itself first, then a row a line, named by uid, its courses with it and nobody's account.
+"""One garage as JSON lines: what it says of itself first, then a row a line, named by uid, its courses with it and
+nobody's account.
 
-Rows that are there already stay as they stand: taken in twice is taken in once. A row of another garage is not touched, whoever has its lines.
+Rows that are there already stay as they stand: taken in twice is taken in once. A row of another garage is not touched,
+whoever has its lines.
 """
 
 import base64
@@ -37,7 +39,9 @@ MOST_BYTES, MOST_LINE_BYTES, MOST_LINES, MOST_DEPTH = 78_000_000, 12_000_000, 20
 
 @dataclass(frozen=True)
 class Table:
-    """How rows of a model travel. mine: the path from a row to its garage; left_out: what does not travel; check: of a row, raises InputRefused."""
+    """How rows of a model travel. mine: the path from a row to its garage; left_out: what does not travel; check: of a
+    row, raises InputRefused.
+    """
 
     name: str
     model: type[models.Model]
@@ -84,7 +88,9 @@ TABLES = (
 
 
 def _travels(table: Table) -> list[models.Field]:
-    return [f for f in table.model._meta.concrete_fields if not f.primary_key and f.name not in ("garage", *table.left_out)]
+    return [
+        f for f in table.model._meta.concrete_fields if not f.primary_key and f.name not in ("garage", *table.left_out)
+    ]
 
 
 def _said(row: models.Model, column: models.Field) -> Any:
@@ -101,9 +107,13 @@ def lines(garage: Garage) -> Iterator[str]:
     """The lines of a garage, each with its line end."""
     rows = {t.name: t.model.objects.filter(**{t.mine: garage}).order_by("pk") for t in TABLES}
     about = {
-        "kind": KIND, "format": FORMAT, "core_version": CORE_VERSION, "made": datetime.now(UTC).isoformat(timespec="seconds"), "name": garage.name,
+        "kind": KIND,
+        "format": FORMAT,
+        "core_version": CORE_VERSION,
+        "made": datetime.now(UTC).isoformat(timespec="seconds"),
+        "name": garage.name,
         "counts": {name: found.count() for name, found in rows.items()},
-    }  # fmt: skip
+    }
     yield json.dumps(about) + "\n"
     for blob in CourseBlob.objects.filter(course__garage=garage).distinct().iterator(chunk_size=4):
         yield json.dumps({"row": "blob", "key": blob.pk, "data": base64.b64encode(blob.data).decode()}) + "\n"
@@ -143,7 +153,9 @@ def _read_lines(file: BinaryIO) -> Iterator[tuple[int, dict[str, Any]]]:
 
 @dataclass
 class _Taking:
-    """What is being taken in. known: uid -> row, of this garage; new: rows made; kept: rows that were there; heads: setups with the uid of their head."""
+    """What is being taken in. known: uid -> row, of this garage; new: rows made; kept: rows that were there; heads:
+    setups with the uid of their head.
+    """
 
     garage: Garage
     known: dict[str, models.Model] = field(default_factory=dict)
@@ -189,7 +201,11 @@ def _take_row(taking: _Taking, table: Table, said: dict[str, Any]) -> None:
         row.garage = taking.garage
     table.check(row)
     row.save()
-    stamps = {c.name: getattr(row, c.name) for c in _travels(table) if getattr(c, "auto_now_add", False) or getattr(c, "auto_now", False)}
+    stamps = {
+        c.name: getattr(row, c.name)
+        for c in _travels(table)
+        if getattr(c, "auto_now_add", False) or getattr(c, "auto_now", False)
+    }
     if stamps:
         table.model.objects.filter(pk=row.pk).update(**{n: datetime.fromisoformat(said[n]) for n in stamps})
     if isinstance(row, Race):
@@ -200,7 +216,8 @@ def _take_row(taking: _Taking, table: Table, said: dict[str, Any]) -> None:
 
 
 def take_in(garage: Garage, file: BinaryIO) -> tuple[int, int]:
-    """Take the lines of a garage into this one, all or none. How many rows are new, and how many were there already and stay as they are.
+    """Take the lines of a garage into this one, all or none. How many rows are new, and how many were there already and
+    stay as they are.
 
     Raises InputRefused with the line that is wrong.
     """
@@ -221,7 +238,16 @@ def take_in(garage: Garage, file: BinaryIO) -> tuple[int, int]:
                     _take_row(taking, tables[said["row"]], said)
             except InputRefused as error:
                 raise _refuse(number, error.refusals[0].code, error.refusals[0].message) from None
-            except (KeyError, TypeError, ValueError, AttributeError, OverflowError, FieldError, binascii.Error, models.ObjectDoesNotExist):
+            except (
+                KeyError,
+                TypeError,
+                ValueError,
+                AttributeError,
+                OverflowError,
+                FieldError,
+                binascii.Error,
+                models.ObjectDoesNotExist,
+            ):
                 raise _refuse(number, "not_a_garage_line") from None
         for setup, head in taking.heads:
             try:

@@ -1,4 +1,6 @@
-"""Putting a back-up back: looked at, brought up to date as a copy, and only then set in the place of what stands; the old one is kept."""
+"""Putting a back-up back: looked at, brought up to date as a copy, and only then set in the place of what stands; the
+old one is kept.
+"""
 
 import os
 import secrets
@@ -28,7 +30,10 @@ def _sound(database: Path, contents: Contents) -> None:
     """Raises Unusable when the database is not the one that was backed up, or not whole."""
     try:
         with closing(sqlite3.connect(database)) as opened:
-            if opened.execute("PRAGMA integrity_check").fetchone()[0] != "ok" or opened.execute("PRAGMA foreign_key_check").fetchone():
+            if (
+                opened.execute("PRAGMA integrity_check").fetchone()[0] != "ok"
+                or opened.execute("PRAGMA foreign_key_check").fetchone()
+            ):
                 raise Unusable("damaged")
             if counts_of(opened) != contents.counts:
                 raise Unusable("changed")
@@ -62,7 +67,9 @@ def _beside(database: Path, end: str) -> Path:
 
 
 def _keep_old(database: Path, kept: Path) -> None:
-    """Keep what stands under another name, its unwritten pages with it; then nothing of them lies beside the place any more."""
+    """Keep what stands under another name, its unwritten pages with it; then nothing of them lies beside the place any
+    more.
+    """
     with suppress(sqlite3.Error), closing(sqlite3.connect(database, timeout=5)) as opened:
         opened.execute("PRAGMA wal_checkpoint(TRUNCATE)")
     if database.exists():
@@ -75,7 +82,8 @@ def _keep_old(database: Path, kept: Path) -> None:
 
 
 def put_back(source: Path) -> tuple[Contents, Path]:
-    """Put a back-up in the place of what stands. Everybody is signed out. What it holds, and where the old database is kept.
+    """Put a back-up in the place of what stands. Everybody is signed out. What it holds, and where the old database is
+    kept.
 
     Raises lock.Served while the folder is served, Unusable, OSError, DatabaseError; then everything stands as it stood.
     """

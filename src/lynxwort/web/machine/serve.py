@@ -1,4 +1,6 @@
-"""One server process (the stage cache lives in it), kernels warmed beside it: waitress, or cheroot where TLS is asked for."""
+"""One server process (the stage cache lives in it), kernels warmed beside it: waitress, or cheroot where TLS is asked
+for.
+"""
 
 import sys
 
@@ -55,9 +57,14 @@ def _put_back_what_lies_ready() -> None:
         contents, kept = put_back_held(ready)
     except Unusable as error:
         shelf.let_go()
-        sys.stdout.write(f"The back-up that lay ready was not put back: {UNUSABLE[error.code]} Everything stands as it stood.\n")
+        sys.stdout.write(
+            f"The back-up that lay ready was not put back: {UNUSABLE[error.code]} Everything stands as it stood.\n"
+        )
     except (OSError, DatabaseError) as error:
-        raise SystemExit(f"The back-up that lies ready was not put back: {error}. Nothing was changed. Start again, or take {ready} away.") from None
+        raise SystemExit(
+            f"The back-up that lies ready was not put back: {error}. Nothing was changed. Start again, or take "
+            f"{ready} away."
+        ) from None
     else:
         shelf.let_go()
         sys.stdout.write(f"Put back as it stood on {contents.made:%Y-%m-%d %H:%M} UTC; the old database is {kept}.\n")
@@ -73,16 +80,31 @@ def _serve() -> None:
     sys.stdout.write(f"Lynxwort is on {scheme}://{host}:{settings.PORT}/\n")
     token = first_account_token()
     if token and host not in ("127.0.0.1", "localhost"):
-        sys.stdout.write(f"First account from another machine: {scheme}://{others_say}:{settings.PORT}/first-account/?token={token}\n")
+        sys.stdout.write(
+            f"First account from another machine: "
+            f"{scheme}://{others_say}:{settings.PORT}/first-account/?token={token}\n"
+        )
     sys.stdout.flush()
     try:
         if settings.TLS:
             made = tls.papers()
-            sys.stdout.write(f"It goes by {', '.join(made.names)}. How a phone takes its authority: {scheme}://{others_say}:{settings.PORT}/authority/\n")
+            sys.stdout.write(
+                f"It goes by {', '.join(made.names)}. How a phone takes its authority: "
+                f"{scheme}://{others_say}:{settings.PORT}/authority/\n"
+            )
             sys.stdout.write(f"Compare there, before it is taken: {made.fingerprint}\n")
             sys.stdout.flush()
             tls.serve(application, made)
             return
-        serve(application, host=host, port=settings.PORT, threads=settings.SERVER_THREADS, max_request_body_size=settings.MAX_TAKEN_BYTES, ident="Lynxwort")
+        serve(
+            application,
+            host=host,
+            port=settings.PORT,
+            threads=settings.SERVER_THREADS,
+            max_request_body_size=settings.MAX_TAKEN_BYTES,
+            ident="Lynxwort",
+        )
     except OSError as error:
-        raise SystemExit(f"Port {settings.PORT} on {host} cannot be used: {error.strerror}. PORT says another one.") from None
+        raise SystemExit(
+            f"Port {settings.PORT} on {host} cannot be used: {error.strerror}. PORT says another one."
+        ) from None

@@ -1,4 +1,6 @@
-"""The shelf of back-ups in the data folder: made when asked, once a day when nothing else is to be done, and before the database changes its form."""
+"""The shelf of back-ups in the data folder: made when asked, once a day when nothing else is to be done, and before the
+database changes its form.
+"""
 
 import logging
 import shutil
@@ -71,7 +73,9 @@ def make(kind: str) -> Path:
 
 
 def daily() -> None:
-    """A back-up when the last is a day old and nobody has asked for a page for a while; trouble is noted and tried again later."""
+    """A back-up when the last is a day old and nobody has asked for a page for a while; trouble is noted and tried
+    again later.
+    """
     made = [b.made for b in on_shelf() if b.kind == "daily"]
     if settings.DEMO or gate.quiet_s() < QUIET_S or (made and datetime.now(UTC) - made[0] < EVERY):
         return

@@ -1,4 +1,6 @@
-"""Serving over TLS in the van: an authority of this installation, made once, and a leaf for the names it goes by today, made at each start."""
+"""Serving over TLS in the van: an authority of this installation, made once, and a leaf for the names it goes by today,
+made at each start.
+"""
 
 import hashlib
 import re
@@ -49,7 +51,9 @@ def _authority() -> trustme.CA:
     certificate, key = folder() / "authority.pem", folder() / "authority-key.pem"
     if certificate.exists() and key.exists():
         return trustme.CA.from_pem(certificate.read_bytes(), key.read_bytes())
-    made = trustme.CA(path_length=0, organization_name="Lynxwort", organization_unit_name=f"Lynxwort on {socket.gethostname()}"[:60])
+    made = trustme.CA(
+        path_length=0, organization_name="Lynxwort", organization_unit_name=f"Lynxwort on {socket.gethostname()}"[:60]
+    )
     _write(key, made.private_key_pem.bytes())
     _write(certificate, made.cert_pem.bytes())
     return made
@@ -69,7 +73,15 @@ def names() -> tuple[str, ...]:
     """What this machine is called and reached at."""
     host = socket.gethostname()
     own = [] if settings.HOST in ("0.0.0.0", "::") else [settings.HOST]  # noqa: S104 - compared, not bound
-    found = ["localhost", "127.0.0.1", "::1", *own, host, host if host.endswith(".local") else f"{host}.local", address_on_the_network()]
+    found = [
+        "localhost",
+        "127.0.0.1",
+        "::1",
+        *own,
+        host,
+        host if host.endswith(".local") else f"{host}.local",
+        address_on_the_network(),
+    ]
     return tuple(dict.fromkeys(n for n in found if n and NAME.match(n)))
 
 
@@ -100,7 +112,14 @@ def serve(application: Any, made: Papers) -> None:
     from cheroot.ssl.builtin import BuiltinSSLAdapter
     from cheroot.wsgi import Server
 
-    server = Server((settings.HOST, settings.PORT), application, numthreads=settings.SERVER_THREADS, server_name="Lynxwort", timeout=30, request_queue_size=64)
+    server = Server(
+        (settings.HOST, settings.PORT),
+        application,
+        numthreads=settings.SERVER_THREADS,
+        server_name="Lynxwort",
+        timeout=30,
+        request_queue_size=64,
+    )
     server.max_request_body_size = settings.MAX_TAKEN_BYTES
     server.ssl_adapter = BuiltinSSLAdapter(str(made.certificate), str(made.key))
     try:

@@ -28,7 +28,11 @@ def _page(request: HttpRequest, status: int = 200, **more: Any) -> HttpResponse:
     keeper = keeps_the_machine(request)
     context: dict[str, Any] = {"keeper": keeper}
     if keeper:
-        context |= {"shelf": [(b, KINDS[b.kind]) for b in shelf.on_shelf()], "waiting": shelf.waiting() is not None, "taken_away": shelf.taken_away()}
+        context |= {
+            "shelf": [(b, KINDS[b.kind]) for b in shelf.on_shelf()],
+            "waiting": shelf.waiting() is not None,
+            "taken_away": shelf.taken_away(),
+        }
     return render(request, "machine/backups.html", context | more, status=status)
 
 
@@ -45,7 +49,13 @@ def make(request: HttpRequest) -> HttpResponse:
     try:
         shelf.make("asked")
     except sqlite3.Error:
-        return _page(request, 503, trouble=_("No back-up was written: the database did not let itself be read. Nothing was changed; try again."))
+        return _page(
+            request,
+            503,
+            trouble=_(
+                "No back-up was written: the database did not let itself be read. Nothing was changed; try again."
+            ),
+        )
     messages.success(request, _("Back-up written. It lies on this machine only until you take it away."))
     return redirect("machine:backups")
 
@@ -108,7 +118,9 @@ def garage_in(request: HttpRequest) -> HttpResponse:
         new, kept = garage_lines.take_in(request.garage, file)
     except InputRefused as error:
         first = error.refusals[0]
-        where = _("Line {line}: ").format(line=first.path.removeprefix("line.")) if first.path.startswith("line.") else ""
+        where = (
+            _("Line {line}: ").format(line=first.path.removeprefix("line.")) if first.path.startswith("line.") else ""
+        )
         return _page(request, 422, refused=where + explain(first, preset=request.preset, translate=_))
     words = ngettext("{new} row taken in", "{new} rows taken in", new).format(new=new)
     messages.success(request, words + _("; {kept} were here already and stay as they are.").format(kept=kept))

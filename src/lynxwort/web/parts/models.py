@@ -6,7 +6,9 @@ from lynxwort.web.ui.rows import Travelling
 
 
 class OwnedPart(Travelling):
-    """A part in the box, or several alike. value: SI, of kinds with one number; details: needle, wheel or shim as the core takes it."""
+    """A part in the box, or several alike. value: SI, of kinds with one number; details: needle, wheel or shim as the
+    core takes it.
+    """
 
     class Condition(models.TextChoices):
         NEW = "new", _("new")
@@ -32,4 +34,14 @@ class OwnedPart(Travelling):
     def as_document(self) -> dict:
         """The part as the core takes it."""
         value = {} if self.value is None else {"value": self.value}
-        return {"kind": self.kind, "label": self.label, "count": self.count, "condition": self.condition, "place": self.place} | value | self.details
+        return (
+            {
+                "kind": self.kind,
+                "label": self.label,
+                "count": self.count,
+                "condition": self.condition,
+                "place": self.place,
+            }
+            | value
+            | self.details
+        )

@@ -38,11 +38,15 @@ def checked(document: dict[str, Any]) -> BoxPart:
 
 
 def put(garage: Garage, part: BoxPart) -> tuple[OwnedPart, bool]:
-    """Put a part in the box; one that lies there already (same kind, value, details, label) takes the new count, condition and place."""
+    """Put a part in the box; one that lies there already (same kind, value, details, label) takes the new count,
+    condition and place.
+    """
     details = part.model_dump(mode="json", include={part.kind}, exclude_none=True) if part.value is None else {}
     value = None if part.value is None else rounded(part.value)
     about = {"count": part.count, "condition": part.condition, "place": part.place}
-    return OwnedPart.objects.update_or_create(garage=garage, kind=part.kind, value=value, details=details, label=part.label, defaults=about)
+    return OwnedPart.objects.update_or_create(
+        garage=garage, kind=part.kind, value=value, details=details, label=part.label, defaults=about
+    )
 
 
 @transaction.atomic
@@ -81,13 +85,19 @@ def parts_box(garage: Garage) -> PartsBox:
     for kind, value in rows.values_list("kind", "value"):
         found.setdefault(kind, set()).add(value)
     shims = OwnedPart.objects.filter(garage=garage, kind="shim").exclude(condition=OwnedPart.Condition.SPENT)
-    return PartsBox(**{k: tuple(sorted(v)) for k, v in found.items()}, shims=tuple(StackShim(**s.details["shim"], count=min(s.count, 30)) for s in shims))
+    return PartsBox(
+        **{k: tuple(sorted(v)) for k, v in found.items()},
+        shims=tuple(StackShim(**s.details["shim"], count=min(s.count, 30)) for s in shims),
+    )
 
 
 def shelves(garage: Garage) -> list[tuple[str, list[tuple[OwnedPart, str]]]]:
     """Kind by kind the parts, each with what it is in a file's words (for needles, wheels and shims)."""
     rows = list(OwnedPart.objects.filter(garage=garage))
-    return [(k, [(p, write_value(checked(p.as_document()))[0] if p.value is None else "") for p in rows if p.kind == k]) for k in KINDS]
+    return [
+        (k, [(p, write_value(checked(p.as_document()))[0] if p.value is None else "") for p in rows if p.kind == k])
+        for k in KINDS
+    ]
 
 
 def write_csv(garage: Garage) -> str:
@@ -123,7 +133,9 @@ def _row_parts(row: dict[str, str], units: Units | str) -> list[BoxPart]:
     if len(value) > MAX_VALUE:
         raise InputRefused(Refusal(path="value", code="too_long"))
     text = f"{value} {unit}" if unit and kind not in ("needle", "wheel", "shim") else value
-    about: dict[str, Any] = {k: read_back((row.get(k) or "").strip()) for k in ("label", "place", "condition") if (row.get(k) or "").strip()}
+    about: dict[str, Any] = {
+        k: read_back((row.get(k) or "").strip()) for k in ("label", "place", "condition") if (row.get(k) or "").strip()
+    }
     count = whole_number((row.get("count") or "").strip() or "1")
     if count is None:
         raise InputRefused(Refusal(path="count", code="not_a_whole_number"))
@@ -131,9 +143,13 @@ def _row_parts(row: dict[str, str], units: Units | str) -> list[BoxPart]:
 
 
 def read_csv(garage: Garage, data: bytes, units: Units | str) -> int:
-    """Take a file of parts into the box, all or nothing; how many rows. Commas, semicolons or tabs. Raises TableRefused."""
+    """Take a file of parts into the box, all or nothing; how many rows. Commas, semicolons or tabs. Raises
+    TableRefused.
+    """
     if len(data) > MAX_FILE_BYTES:
-        raise TableRefused([RowRefused(1, Refusal(path="file", code="too_large", high=MAX_FILE_BYTES / 1e6, unit="MB"))])
+        raise TableRefused(
+            [RowRefused(1, Refusal(path="file", code="too_large", high=MAX_FILE_BYTES / 1e6, unit="MB"))]
+        )
     try:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:

@@ -16,7 +16,17 @@ from lynxwort.words.refusals import explain
 def _page(request: HttpRequest, *, status: int = 200, **known) -> HttpResponse:
     told = known.pop("told", None)
     shelves = [
-        (kind, [(part, words, told if told and told.row.pk == part.pk else AboutForm(row=part, shown=services.about(part))) for part, words in parts])
+        (
+            kind,
+            [
+                (
+                    part,
+                    words,
+                    told if told and told.row.pk == part.pk else AboutForm(row=part, shown=services.about(part)),
+                )
+                for part, words in parts
+            ],
+        )
         for kind, parts in services.shelves(request.garage)
     ]
     context = {"form": PartForm(), "upload": FileForm(), "shelves": shelves}
@@ -32,7 +42,9 @@ def box(request: HttpRequest) -> HttpResponse:
         try:
             new = services.quick_add(request.garage, typed["kind"], typed["text"], request.preset, **about)
             lay = _("That lay in the box already; count, condition and place were brought up to date.")
-            messages.success(request, ngettext("%(n)s new in the box.", "%(n)s new in the box.", new) % {"n": new} if new else lay)
+            messages.success(
+                request, ngettext("%(n)s new in the box.", "%(n)s new in the box.", new) % {"n": new} if new else lay
+            )
             return redirect("parts:box")
         except InputRefused as refused:
             for refusal in refused.refusals:
@@ -74,7 +86,9 @@ def take_file(request: HttpRequest) -> HttpResponse:
     if not form.is_valid():
         return _page(request, upload=form, status=422)
     try:
-        count = services.read_csv(request.garage, form.cleaned_data["file"].read(services.MAX_FILE_BYTES + 1), request.preset)
+        count = services.read_csv(
+            request.garage, form.cleaned_data["file"].read(services.MAX_FILE_BYTES + 1), request.preset
+        )
     except services.TableRefused as refused:
         rows = [(r.line, explain(r.refusal, preset=request.preset, translate=_)) for r in refused.rows[:20]]
         return _page(request, upload=form, refused=rows, more=max(len(refused.rows) - 20, 0), status=422)

@@ -4,7 +4,18 @@ from django import forms
 from django.utils.translation import gettext_lazy as _
 
 from lynxwort.core.model.base import field_facts
-from lynxwort.core.model.race import GROUNDS, STATES, TIGHTNESSES, CriticalHill, GroundSegment, RaceAir, RefuelPoint, Relay, Stage, Zone
+from lynxwort.core.model.race import (
+    GROUNDS,
+    STATES,
+    TIGHTNESSES,
+    CriticalHill,
+    GroundSegment,
+    RaceAir,
+    RefuelPoint,
+    Relay,
+    Stage,
+    Zone,
+)
 from lynxwort.core.model.race import Race as CoreRace
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.units.convert import Units
@@ -16,7 +27,11 @@ from lynxwort.words.catalogue import HEIGHT_SOURCES, STAGE_KINDS, SURFACE_STATES
 
 HEIGHTS = [(k, _(v)) for k, v in HEIGHT_SOURCES.items()]
 POSTURES = [("standing", _("standing")), ("seated", _("seated")), ("attack", _("attack, far forward"))]
-PRESSURES = [("sea_level", _("forecast, sea level")), ("station", _("barometer or phone at the place")), ("altimeter", _("airfield altimeter setting"))]
+PRESSURES = [
+    ("sea_level", _("forecast, sea level")),
+    ("station", _("barometer or phone at the place")),
+    ("altimeter", _("airfield altimeter setting")),
+]
 STATE_CHOICES = [(s, _(SURFACE_STATES[s])) for s in STATES]
 TIGHT_CHOICES = [(s, _(TIGHTNESS[s])) for s in TIGHTNESSES]
 GROUND_CHOICES = [(g, _(TERMS[g])) for g in GROUNDS]
@@ -67,10 +82,22 @@ class RaceForm(DocumentForm):
     sections = (
         (_("Race"), ("race.name", "race.start", "race.time_zone", "race.certainty", "rider", "others")),
         (_("A team by turns"), ("team", "race.relay.hand_over_s", "race.relay.longest_stint_s", "race.relay.rest_s")),
-        (_("Air of the day"), ("race.air.temperature_low_k", "race.air.temperature_high_k", "race.air.pressure_kind", "race.air.pressure_pa",
-                               "race.air.relative_humidity_low", "race.air.relative_humidity_high", "race.air.pressure_spread_pa",
-                               "race.air.reading_height_m", "race.air.wind_m_per_s", "race.air.wind_from_rad")),
-    )  # fmt: skip
+        (
+            _("Air of the day"),
+            (
+                "race.air.temperature_low_k",
+                "race.air.temperature_high_k",
+                "race.air.pressure_kind",
+                "race.air.pressure_pa",
+                "race.air.relative_humidity_low",
+                "race.air.relative_humidity_high",
+                "race.air.pressure_spread_pa",
+                "race.air.reading_height_m",
+                "race.air.wind_m_per_s",
+                "race.air.wind_from_rad",
+            ),
+        ),
+    )
 
     def __init__(self, *args, riders=(), new_rider: bool = False, row: Race | None = None, **kwargs):
         super().__init__(*args, **kwargs)
@@ -88,13 +115,18 @@ class RaceForm(DocumentForm):
             self.fields["rider"] = forms.ChoiceField(label=_("Rider"), choices=choices, required=not new_rider)
         if len(choices) > 1 and not new_rider:
             self.fields["others"] = forms.MultipleChoiceField(
-                label=_("Others who share the bike"), choices=choices, required=False, widget=forms.CheckboxSelectMultiple,
+                label=_("Others who share the bike"),
+                choices=choices,
+                required=False,
+                widget=forms.CheckboxSelectMultiple,
                 help_text=_("The springs page then looks for the least wrong setting for all of them."),
-            )  # fmt: skip
+            )
         self.fields["team"] = forms.BooleanField(
-            label=_("All of them share the race by turns"), required=False, initial=dig(self.current, "race.relay") is not None,
+            label=_("All of them share the race by turns"),
+            required=False,
+            initial=dig(self.current, "race.relay") is not None,
             help_text=_("Who rides which lap, or stage, is worked out on the crew sheet."),
-        )  # fmt: skip
+        )
 
     def clean(self):
         cleaned = super().clean()
@@ -131,7 +163,9 @@ class StageForm(DocumentForm):
         self.shown = stage_facts(dig(self.current, "stage") or {})
         self.fields["stage.kind"].required = self.fields["stage.state"].required = False
         now = bool(dig(self.current, "stage.refuel_after"))
-        self.fields["stage.refuel_after"] = forms.BooleanField(label=_("Fuel may be taken after it"), required=False, initial=now)
+        self.fields["stage.refuel_after"] = forms.BooleanField(
+            label=_("Fuel may be taken after it"), required=False, initial=now
+        )
 
     def clean(self):
         cleaned = super().clean()
@@ -169,10 +203,18 @@ class SurfaceForm(forms.Form):
 
     def __init__(self, *args, preset: Units | str, **kwargs):
         super().__init__(*args, **kwargs)
-        for name, label in (("depth_m", _("Loose ground, deep")), ("whoop_length_m", _("Whoops, crest to crest")), ("whoop_height_m", _("Whoops, high"))):
+        for name, label in (
+            ("depth_m", _("Loose ground, deep")),
+            ("whoop_length_m", _("Whoops, crest to crest")),
+            ("whoop_height_m", _("Whoops, high")),
+        ):
             self.fields[name] = QuantityField(field_facts(GroundSegment, name), preset, label=label, required=False)
-        self.fields["tightness"] = forms.ChoiceField(label=_("It bends"), choices=TIGHT_CHOICES, required=False, initial="usual")
-        self.fields["state"] = forms.ChoiceField(label=_("It is"), choices=[("", _("as the stage")), *STATE_CHOICES], required=False)
+        self.fields["tightness"] = forms.ChoiceField(
+            label=_("It bends"), choices=TIGHT_CHOICES, required=False, initial="usual"
+        )
+        self.fields["state"] = forms.ChoiceField(
+            label=_("It is"), choices=[("", _("as the stage")), *STATE_CHOICES], required=False
+        )
 
 
 class HillForm(forms.Form):
@@ -213,16 +255,28 @@ class ZoneForm(forms.Form):
 
     def __init__(self, *args, preset: Units | str, **kwargs):
         super().__init__(*args, **kwargs)
-        self.fields["kind"] = forms.ChoiceField(label=_("Zone"), choices=[("speed_limit", _("speed limit")), ("night", _("in the dark"))])
+        self.fields["kind"] = forms.ChoiceField(
+            label=_("Zone"), choices=[("speed_limit", _("speed limit")), ("night", _("in the dark"))]
+        )
         self.fields["from_m"] = QuantityField(field_facts(Zone, "from_m"), preset, label=_("From"))
         self.fields["to_m"] = QuantityField(field_facts(Zone, "to_m"), preset, label=_("to"))
-        self.fields["limit_m_per_s"] = QuantityField(field_facts(Zone, "limit_m_per_s"), preset, label=_("Highest speed"), required=False)
+        self.fields["limit_m_per_s"] = QuantityField(
+            field_facts(Zone, "limit_m_per_s"), preset, label=_("Highest speed"), required=False
+        )
 
     def clean(self):
         cleaned = super().clean()
-        if cleaned.get("kind") == "speed_limit" and not cleaned.get("limit_m_per_s") and "limit_m_per_s" not in self.errors:
+        if (
+            cleaned.get("kind") == "speed_limit"
+            and not cleaned.get("limit_m_per_s")
+            and "limit_m_per_s" not in self.errors
+        ):
             self.add_error("limit_m_per_s", refusal_words("limit_missing", ""))
-        if cleaned.get("from_m") is not None and (cleaned.get("to_m") or 0.0) <= cleaned["from_m"] and "to_m" not in self.errors:
+        if (
+            cleaned.get("from_m") is not None
+            and (cleaned.get("to_m") or 0.0) <= cleaned["from_m"]
+            and "to_m" not in self.errors
+        ):
             self.add_error("to_m", refusal_words("segment_order", ""))
         return cleaned
 

@@ -45,8 +45,8 @@ class Rider(Travelling):
 
 
 class Race(Travelling):
-    """A race. rider: who rides it first; others: more riders who share the bike; document: the core's own Race;
-    course: of its first stage; version: raised by every change; past: earlier stages, newest last, for taking changes back.
+    """A race. rider: who rides it first; others: more riders who share the bike; document: the core's own Race; course:
+    of its first stage; version: raised by every change; past: earlier stages, newest last, for taking changes back.
     """
 
     garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="races")

@@ -27,7 +27,9 @@ LOUPE_MARGIN, LEAST_LOUPE_M = 0.25, 300.0
 
 @dataclass(frozen=True, slots=True)
 class Selection:
-    """A stretch [m] of a stage; next: which end the next tap sets; error: what was wrong with a typed place; typed: as it was typed."""
+    """A stretch [m] of a stage; next: which end the next tap sets; error: what was wrong with a typed place; typed: as
+    it was typed.
+    """
 
     from_m: float
     to_m: float
@@ -54,11 +56,15 @@ def _ordered(from_m: float, to_m: float, length_m: float, following: str) -> Sel
 
 
 def read_selection(query: Mapping[str, str], length_m: float, units: Units | str) -> Selection:
-    """The stretch that a request speaks of. Taps are shares of the drawing's width, nudges metres, typed places in the person's units."""
+    """The stretch that a request speaks of. Taps are shares of the drawing's width, nudges metres, typed places in the
+    person's units.
+    """
     low, high = _number(query.get("from")), _number(query.get("to"))
     following = "to" if query.get("next") == "to" else "from"
     low, high = 0.0 if low is None else low, min(1000.0, length_m) if high is None else high
-    tap, tap_to = (None if v is None else share_of_lap(v) for v in (_number(query.get("tap")), _number(query.get("tap_to"))))
+    tap, tap_to = (
+        None if v is None else share_of_lap(v) for v in (_number(query.get("tap")), _number(query.get("tap_to")))
+    )
     if tap is not None and tap_to is not None:
         return _ordered(tap * length_m, tap_to * length_m, length_m, "from")
     if tap is not None and following == "from":
@@ -101,19 +107,33 @@ def nudges(units: Units | str) -> tuple[tuple[tuple[float, str], ...], tuple[tup
     return tuple(step(s, "\u2212") for s in reversed(sizes)), tuple(step(s, "+") for s in sizes)
 
 
-def stage_ribbon(row: Race, index: int, ground: tuple[GroundSegment, ...], units: Units | str, *, selection: Selection, loupe: bool) -> Any:
+def stage_ribbon(
+    row: Race, index: int, ground: tuple[GroundSegment, ...], units: Units | str, *, selection: Selection, loupe: bool
+) -> Any:
     """The whole stage, or the stretch under the loupe, with what is placed on it."""
     stage = row.document["stages"][index]
     line = lay_course(stage["course_key"])
     low, high = 0.0, line.length_m
     if loupe:
-        margin = max(LOUPE_MARGIN * (selection.to_m - selection.from_m), 0.5 * (LEAST_LOUPE_M - (selection.to_m - selection.from_m)), 0.0)
+        margin = max(
+            LOUPE_MARGIN * (selection.to_m - selection.from_m),
+            0.5 * (LEAST_LOUPE_M - (selection.to_m - selection.from_m)),
+            0.0,
+        )
         low, high = max(selection.from_m - margin, 0.0), min(selection.to_m + margin, line.length_m)
     distance = np.linspace(low, high, POINTS)
     unit = shown_unit("distance", units)
     to_metres = convert(1.0, unit, "m")
-    inside = [(max(g.from_m, low), min(g.to_m, high), g.ground, _(TERMS[g.ground])) for g in ground if g.to_m > low and g.from_m < high]
-    points = [(p["at_m"], kind, p.get("name", "")) for key, kind in (("refuel_points", "refuel"), ("crew_points", "crew")) for p in stage.get(key, ())]
+    inside = [
+        (max(g.from_m, low), min(g.to_m, high), g.ground, _(TERMS[g.ground]))
+        for g in ground
+        if g.to_m > low and g.from_m < high
+    ]
+    points = [
+        (p["at_m"], kind, p.get("name", ""))
+        for key, kind in (("refuel_points", "refuel"), ("crew_points", "crew"))
+        for p in stage.get(key, ())
+    ]
     heights = np.interp(distance, line.distance_m, line.height_m)
     data = RibbonData(
         distance_m=distance,
@@ -124,7 +144,11 @@ def stage_ribbon(row: Race, index: int, ground: tuple[GroundSegment, ...], units
         axis=axis_ticks(high / to_metres, to_metres, low / to_metres),
         axis_unit=unit,
         points=tuple(p for p in points if low <= p[0] <= high),
-        zones=tuple((max(z["from_m"], low), min(z["to_m"], high), z["kind"]) for z in stage.get("zones", ()) if z["to_m"] > low and z["from_m"] < high),
+        zones=tuple(
+            (max(z["from_m"], low), min(z["to_m"], high), z["kind"])
+            for z in stage.get("zones", ())
+            if z["to_m"] > low and z["from_m"] < high
+        ),
         problems=tuple(h["at_m"] for h in stage.get("hills", ()) if low <= h["at_m"] <= high),
         selection=(selection.from_m, selection.to_m),
         low_words=value_text(float(heights.min()), "height", units),
@@ -138,4 +162,11 @@ def weather_drawing(day: Forecast, span: tuple[float, float], units: Units | str
     shown = [to_shown(t, "temperature", units).value for t in (*day.temperature_k, day.temperature_k[0])]
     unit = unit_text("temperature", units)
     hours = span[0] / 3600.0, span[1] / 3600.0
-    return day_curve([float(h) for h in range(25)], shown, hours, x_axis=_("h"), y_axis=unit, label=_("Temperature over the day, invented"))
+    return day_curve(
+        [float(h) for h in range(25)],
+        shown,
+        hours,
+        x_axis=_("h"),
+        y_axis=unit,
+        label=_("Temperature over the day, invented"),
+    )

@@ -35,9 +35,13 @@ def pack(track: Track) -> bytes:
     """A track as compressed arrays."""
     buffer = io.BytesIO()
     np.savez_compressed(
-        buffer, lat=track.latitude_deg, lon=track.longitude_deg, height=track.height_m, breaks=np.asarray(track.breaks, dtype=np.int64),
+        buffer,
+        lat=track.latitude_deg,
+        lon=track.longitude_deg,
+        height=track.height_m,
+        breaks=np.asarray(track.breaks, dtype=np.int64),
         about=np.array([track.name, track.heights]),
-    )  # fmt: skip
+    )
     return buffer.getvalue()
 
 
@@ -45,9 +49,13 @@ def unpack(data: bytes) -> Track:
     """A track from its compressed arrays. Raises ValueError and its kin when they are none."""
     with np.load(io.BytesIO(data)) as z:
         return Track(
-            name=str(z["about"][0]), heights=str(z["about"][1]), latitude_deg=tuple(z["lat"].tolist()), longitude_deg=tuple(z["lon"].tolist()),
-            height_m=tuple(z["height"].tolist()), breaks=tuple(z["breaks"].tolist()),
-        )  # fmt: skip
+            name=str(z["about"][0]),
+            heights=str(z["about"][1]),
+            latitude_deg=tuple(z["lat"].tolist()),
+            longitude_deg=tuple(z["lon"].tolist()),
+            height_m=tuple(z["height"].tolist()),
+            breaks=tuple(z["breaks"].tolist()),
+        )
 
 
 @lru_cache(maxsize=16)
@@ -73,14 +81,25 @@ def add_course(garage: Garage, track: Track) -> Course:
 
 
 def add_blob(key: str, data: bytes) -> None:
-    """Store the points of a course that came from another machine, when they are what their key says. Raises ValueError."""
+    """Store the points of a course that came from another machine, when they are what their key says. Raises
+    ValueError.
+    """
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as packed:
             if sum(i.file_size for i in packed.infolist()) > MOST_UNPACKED_BYTES:
                 raise ValueError("too large when unpacked")
         track = unpack(data)
         lay_line(track)
-    except (zipfile.BadZipFile, KeyError, IndexError, NotImplementedError, RuntimeError, EOFError, OSError, zlib.error) as error:
+    except (
+        zipfile.BadZipFile,
+        KeyError,
+        IndexError,
+        NotImplementedError,
+        RuntimeError,
+        EOFError,
+        OSError,
+        zlib.error,
+    ) as error:
         raise ValueError("not the points of a course") from error
     if track.content_key() != key:
         raise ValueError("other points than the key says")
@@ -89,7 +108,9 @@ def add_blob(key: str, data: bytes) -> None:
 
 def read_course_file(file: Any, heights: str) -> Track:
     """Read and check an uploaded GPX file, length included. Raises InputRefused."""
-    return Track.model_validate(apart.read("lynxwort.web.jobs.reading:course", file, {"heights": heights}, here=reading.course))
+    return Track.model_validate(
+        apart.read("lynxwort.web.jobs.reading:course", file, {"heights": heights}, here=reading.course)
+    )
 
 
 def _checked(model: Any, document: dict, prefix: str) -> Any:
@@ -122,7 +143,10 @@ def _write(row: Race, race: CoreRace) -> None:
 
 def stage_document(course: Course, **facts: Any) -> dict:
     """A stage on a course: one ground all along until it is painted."""
-    return {"course_key": course.blob_id, "ground": [{"from_m": 0.0, "to_m": course.length_m, "ground": "single_track"}]} | facts
+    return {
+        "course_key": course.blob_id,
+        "ground": [{"from_m": 0.0, "to_m": course.length_m, "ground": "single_track"}],
+    } | facts
 
 
 def save_rider(garage: Garage, document: dict, row: Rider | None = None, *, seen: dict | None = None) -> Rider:
@@ -137,15 +161,28 @@ def save_rider(garage: Garage, document: dict, row: Rider | None = None, *, seen
     return now
 
 
-def make_race(garage: Garage, race: dict, stages: list[tuple[Course | Track, dict]], rider: Rider | dict, others: Sequence[Rider | dict] = ()) -> Race:
-    """A race with its stages in order; a Track becomes a course and a document a rider in the same transaction. others: more riders on the
-    same bike. Raises InputRefused.
+def make_race(
+    garage: Garage,
+    race: dict,
+    stages: list[tuple[Course | Track, dict]],
+    rider: Rider | dict,
+    others: Sequence[Rider | dict] = (),
+) -> Race:
+    """A race with its stages in order; a Track becomes a course and a document a rider in the same transaction. others:
+    more riders on the same bike. Raises InputRefused.
     """
     with transaction.atomic():
         courses = [add_course(garage, c) if isinstance(c, Track) else c for c, _ in stages]
-        documents = [stage_document(c) | facts | {"course_key": c.blob_id} for c, (_, facts) in zip(courses, stages, strict=True)]
+        documents = [
+            stage_document(c) | facts | {"course_key": c.blob_id} for c, (_, facts) in zip(courses, stages, strict=True)
+        ]
         checked = checked_race(race | {"stages": documents})
-        row = Race(garage=garage, course=courses[0], rider=rider if isinstance(rider, Rider) else save_rider(garage, rider), version=0)
+        row = Race(
+            garage=garage,
+            course=courses[0],
+            rider=rider if isinstance(rider, Rider) else save_rider(garage, rider),
+            version=0,
+        )
         _write(row, checked)
         row.save()
         row.others.set([o if isinstance(o, Rider) else save_rider(garage, o) for o in others])
@@ -154,12 +191,20 @@ def make_race(garage: Garage, race: dict, stages: list[tuple[Course | Track, dic
 
 def race_facts(row: Race) -> dict[str, Any]:
     """What the page of a race edits: its day, air and riders, without the stages."""
-    return {"race": {k: v for k, v in row.document.items() if k != "stages"}, "rider": row.rider_id, "others": sorted(o.pk for o in row.others.all())}
+    return {
+        "race": {k: v for k, v in row.document.items() if k != "stages"},
+        "rider": row.rider_id,
+        "others": sorted(o.pk for o in row.others.all()),
+    }
 
 
 def stage_facts(stage: dict) -> dict[str, Any]:
     """What the form of a stage edits: how it is ridden, without its ground and what stands on it."""
-    return {k: v for k, v in stage.items() if k not in ("ground", "hills", "refuel_points", "crew_points", "zones", "course_key")}
+    return {
+        k: v
+        for k, v in stage.items()
+        if k not in ("ground", "hills", "refuel_points", "crew_points", "zones", "course_key")
+    }
 
 
 def layout_of(stages: list[dict]) -> str:
@@ -168,7 +213,9 @@ def layout_of(stages: list[dict]) -> str:
 
 
 def _update(row: Race, columns: Callable[[Race], dict[str, Any] | None]) -> None:
-    """Write what `columns` makes of the race, if nobody changed it meanwhile; else done again on what stands then. Raises what columns raises."""
+    """Write what `columns` makes of the race, if nobody changed it meanwhile; else done again on what stands then.
+    Raises what columns raises.
+    """
     for _try in range(TRIES):
         made = columns(row)
         if made is None:
@@ -181,13 +228,20 @@ def _update(row: Race, columns: Callable[[Race], dict[str, Any] | None]) -> None
 
 
 def change_race(row: Race, race: dict, rider: Rider, others: Sequence[Rider], *, seen: dict | None = None) -> None:
-    """Change a race's day, air and riders; its stages stay as they then are. seen: race_facts as edited. Raises InputRefused, StaleFacts."""
+    """Change a race's day, air and riders; its stages stay as they then are. seen: race_facts as edited. Raises
+    InputRefused, StaleFacts.
+    """
 
     def columns(now: Race) -> dict[str, Any]:
         if seen is not None and race_facts(now) != seen:
             raise StaleFacts
         checked = checked_race(race | {"stages": now.document["stages"]})
-        return {"name": checked.name, "start": _start(checked), "document": checked.model_dump(mode="json", exclude_unset=True), "rider": rider}
+        return {
+            "name": checked.name,
+            "start": _start(checked),
+            "document": checked.model_dump(mode="json", exclude_unset=True),
+            "rider": rider,
+        }
 
     with transaction.atomic():
         row.refresh_from_db()
@@ -220,7 +274,9 @@ def change_stages(row: Race, change: Callable[[Stages], Stages], *, layout: str 
 
 
 def take_back(row: Race, version: int | None = None) -> None:
-    """Take back the last change of the stages, if there is one. version: as the page shows it; raises StaleFacts when somebody changed the race since."""
+    """Take back the last change of the stages, if there is one. version: as the page shows it; raises StaleFacts when
+    somebody changed the race since.
+    """
 
     def columns(now: Race) -> dict[str, Any] | None:
         if version is not None and version != now.version:
@@ -232,11 +288,17 @@ def take_back(row: Race, version: int | None = None) -> None:
 
 def _with(stages: Stages, index: int, **changes: Any) -> Stages:
     """The stages with parts of one replaced; None takes a part away."""
-    return [*stages[:index], {k: v for k, v in (stages[index] | changes).items() if v is not None}, *stages[index + 1 :]]
+    return [
+        *stages[:index],
+        {k: v for k, v in (stages[index] | changes).items() if v is not None},
+        *stages[index + 1 :],
+    ]
 
 
 def change_stage(row: Race, index: int, *, layout: str = "", seen: dict | None = None, **changes: Any) -> None:
-    """Replace facts of one stage; None takes a fact away. seen: stage_facts as edited. Raises InputRefused, IndexError, StaleFacts."""
+    """Replace facts of one stage; None takes a fact away. seen: stage_facts as edited. Raises InputRefused, IndexError,
+    StaleFacts.
+    """
 
     def change(stages: Stages) -> Stages:
         if seen is not None and stage_facts(stages[index]) != seen:
@@ -265,14 +327,19 @@ def drop_stage(row: Race, index: int, *, layout: str = "") -> None:
 
 
 def split_stage(row: Race, index: int, *, layout: str = "") -> None:
-    """Let the later laps differ: the first lap as a stage of its own, the others after it. Raises IndexError, StaleFacts, InputRefused (one_lap)."""
+    """Let the later laps differ: the first lap as a stage of its own, the others after it. Raises IndexError,
+    StaleFacts, InputRefused (one_lap).
+    """
 
     def change(stages: Stages) -> Stages:
         stage = stages[index]
         laps, name = stage.get("laps", 1), stage.get("name", "")
         if laps < 2:
             raise InputRefused(Refusal(path="stage.laps", code="one_lap"))
-        stages[index : index + 1] = [stage | {"laps": 1, "name": f"{name} 1".strip()}, stage | {"laps": laps - 1, "name": f"{name} 2".strip()}]
+        stages[index : index + 1] = [
+            stage | {"laps": 1, "name": f"{name} 1".strip()},
+            stage | {"laps": laps - 1, "name": f"{name} 2".strip()},
+        ]
         return stages
 
     change_stages(row, change, layout=layout)
@@ -291,9 +358,13 @@ def raise_stage(row: Race, index: int, *, layout: str = "") -> None:
 
 
 def invented_weather(row: Race) -> tuple[Forecast, float]:
-    """The stand-in's day at the start of the first course, and the time of day at which the race starts [s]. Invented: nobody's forecast."""
+    """The stand-in's day at the start of the first course, and the time of day at which the race starts [s]. Invented:
+    nobody's forecast.
+    """
     local = row.start.astimezone(ZoneInfo(row.document.get("time_zone", "UTC")))
-    day = forecast_for(load_track(row.document["stages"][0]["course_key"]), day_of_year=local.timetuple().tm_yday, seed=row.pk)
+    day = forecast_for(
+        load_track(row.document["stages"][0]["course_key"]), day_of_year=local.timetuple().tm_yday, seed=row.pk
+    )
     return day, 3600.0 * local.hour + 60.0 * local.minute
 
 
@@ -309,8 +380,12 @@ def ground_of(stage: dict, course: Course) -> tuple[GroundSegment, ...]:
     return whole(tuple(GroundSegment.model_validate(g) for g in stage.get("ground", ())), length_m=course.length_m)
 
 
-def paint_ground(row: Race, index: int, course: Course, *, from_m: float, to_m: float, ground: str, layout: str = "", **known: Any) -> None:
-    """Paint a stretch of a stage. known: depth, whoops, tightness, state, as GroundSegment has them. Raises InputRefused, StaleFacts."""
+def paint_ground(
+    row: Race, index: int, course: Course, *, from_m: float, to_m: float, ground: str, layout: str = "", **known: Any
+) -> None:
+    """Paint a stretch of a stage. known: depth, whoops, tightness, state, as GroundSegment has them. Raises
+    InputRefused, StaleFacts.
+    """
     if to_m - from_m < LEAST_M:
         raise InputRefused(Refusal(path="to_m", code="stretch_too_short", low=LEAST_M, unit="m"))
     stretch = _checked(GroundSegment, {"from_m": from_m, "to_m": to_m, "ground": ground} | known, "")
@@ -323,11 +398,19 @@ def paint_ground(row: Race, index: int, course: Course, *, from_m: float, to_m: 
 
 
 def add_item(row: Race, index: int, course: Course, where: str, item: dict, *, layout: str = "") -> None:
-    """Add a hill, a refuel or crew point, or a zone to a stage. Raises InputRefused when it lies beyond the course, StaleFacts."""
+    """Add a hill, a refuel or crew point, or a zone to a stage. Raises InputRefused when it lies beyond the course,
+    StaleFacts.
+    """
     at = "from_m" if where == "zones" else "at_m"
     if item[at] >= course.length_m:
         raise InputRefused(Refusal(path=at, code="beyond_course", high=course.length_m, unit="m"))
-    change_stages(row, lambda stages: _with(stages, index, **{where: sorted([*stages[index].get(where, []), item], key=lambda i: i[at])}), layout=layout)
+    change_stages(
+        row,
+        lambda stages: _with(
+            stages, index, **{where: sorted([*stages[index].get(where, []), item], key=lambda i: i[at])}
+        ),
+        layout=layout,
+    )
 
 
 def drop_item(row: Race, index: int, where: str, mark: str, *, layout: str = "") -> None:

@@ -68,12 +68,19 @@ def new_race(request: HttpRequest) -> HttpResponse:
         if sound and track is not None:
             facts = {k: v for k, v in stage.facts().items() if v is not None}
             try:
-                made = services.make_race(request.garage, form.document()["race"], [(track, facts)], chosen or rider.document()["rider"])
+                made = services.make_race(
+                    request.garage, form.document()["race"], [(track, facts)], chosen or rider.document()["rider"]
+                )
                 return redirect("races:race", race=made.pk)
             except InputRefused as refused:
                 form.refuse(refused.refusals)
     bad = bool(form.errors or course.errors or stage.errors or rider.errors)
-    return render(request, "races/new.html", {"form": form, "course": course, "stage": stage, "rider": rider}, status=422 if bad else 200)
+    return render(
+        request,
+        "races/new.html",
+        {"form": form, "course": course, "stage": stage, "rider": rider},
+        status=422 if bad else 200,
+    )
 
 
 def race(request: HttpRequest, race: int) -> HttpResponse:
@@ -83,7 +90,9 @@ def race(request: HttpRequest, race: int) -> HttpResponse:
     def make(air: dict | None = None) -> forms.RaceForm:
         row = _own(request, race)
         shown = row.document | ({"air": air} if air else {})
-        return forms.RaceForm(request.POST or None, preset=request.preset, current={"race": shown}, riders=riders, row=row)
+        return forms.RaceForm(
+            request.POST or None, preset=request.preset, current={"race": shown}, riders=riders, row=row
+        )
 
     def save(form: forms.RaceForm) -> None:
         rider = get_object_or_404(riders, pk=form.cleaned_data["rider"])
@@ -94,7 +103,9 @@ def race(request: HttpRequest, race: int) -> HttpResponse:
         row = _own(request, race)
         day, start_s = services.invented_weather(row)
         drawing = weather_drawing(day, (start_s, start_s + RACE_S), request.preset)
-        return _race_page(request, row, form=make(row.document["air"] | day.over(start_s=start_s, length_s=RACE_S)), weather=drawing)
+        return _race_page(
+            request, row, form=make(row.document["air"] | day.over(start_s=start_s, length_s=RACE_S)), weather=drawing
+        )
     form, status = edited(request, make, save)
     if status == 302:
         messages.success(request, _("Kept."))
@@ -104,7 +115,12 @@ def race(request: HttpRequest, race: int) -> HttpResponse:
 
 def _race_page(request: HttpRequest, row: Race, *, status: int = 200, **known) -> HttpResponse:
     stages = [
-        {"index": i, "course": course, "document": stage, "form": forms.StageForm(preset=request.preset, current={"stage": stage}, auto_id=f"stage{i}_%s")}
+        {
+            "index": i,
+            "course": course,
+            "document": stage,
+            "form": forms.StageForm(preset=request.preset, current={"stage": stage}, auto_id=f"stage{i}_%s"),
+        }
         for i, (stage, course) in enumerate(zip(row.document["stages"], services.courses_of(row), strict=True))
     ]
     refused = known.pop("stage_form", None)
@@ -152,9 +168,16 @@ def change_stage(request: HttpRequest, race: int, stage: int) -> HttpResponse:
             return redirect("races:race", race=row.pk)
         if layout and layout != services.layout_of(row.document["stages"]):
             raise StaleFacts
-        form, status = edited(request, lambda: _stage_form(request, race, stage), lambda form: services.change_stage(
-            form.row, stage, layout=layout, seen=form.shown, **form.facts()))  # fmt: skip
-        return redirect("races:race", race=row.pk) if status == 302 else _race_page(request, form.row, status=status, stage_form=(stage, form))
+        form, status = edited(
+            request,
+            lambda: _stage_form(request, race, stage),
+            lambda form: services.change_stage(form.row, stage, layout=layout, seen=form.shown, **form.facts()),
+        )
+        return (
+            redirect("races:race", race=row.pk)
+            if status == 302
+            else _race_page(request, form.row, status=status, stage_form=(stage, form))
+        )
     except (IndexError, StaleFacts):
         messages.error(request, _("The stages changed in another window. Look again."))
         return redirect("races:race", race=row.pk)
@@ -185,7 +208,12 @@ def _stage_page(request: HttpRequest, row: Race, stage: int, *, status: int = 20
     ground = services.ground_of(row.document["stages"][stage], course)
     units = request.preset
     back, on = painting.nudges(units)
-    place = {"at_m": chosen.from_m, "from_m": chosen.from_m, "to_m": chosen.to_m, "length_m": max(chosen.to_m - chosen.from_m, 2.0)}
+    place = {
+        "at_m": chosen.from_m,
+        "from_m": chosen.from_m,
+        "to_m": chosen.to_m,
+        "length_m": max(chosen.to_m - chosen.from_m, 2.0),
+    }
     if place["length_m"] > (field_facts(CriticalHill, "length_m").high or 0.0):
         del place["length_m"]  # a stretch that long is no hill
     context = {
@@ -202,7 +230,9 @@ def _stage_page(request: HttpRequest, row: Race, stage: int, *, status: int = 20
         "painted": ground,
         "ribbon": painting.stage_ribbon(row, stage, ground, units, selection=chosen, loupe=False),
         "loupe": painting.stage_ribbon(row, stage, ground, units, selection=chosen, loupe=True),
-        "placed": {where: form(preset=units, initial=place, auto_id=f"{where}_%s") for where, form in forms.PLACED.items()},
+        "placed": {
+            where: form(preset=units, initial=place, auto_id=f"{where}_%s") for where, form in forms.PLACED.items()
+        },
     }
     refused = known.pop("refused", None)
     if refused:
@@ -229,7 +259,16 @@ def paint(request: HttpRequest, race: int, stage: int) -> HttpResponse:
     known = {k: v for k, v in surface.cleaned_data.items() if v not in (None, "")}
     layout = request.POST.get("layout", "")
     try:
-        services.paint_ground(row, stage, course, from_m=chosen.from_m, to_m=chosen.to_m, ground=request.POST.get("ground", ""), layout=layout, **known)
+        services.paint_ground(
+            row,
+            stage,
+            course,
+            from_m=chosen.from_m,
+            to_m=chosen.to_m,
+            ground=request.POST.get("ground", ""),
+            layout=layout,
+            **known,
+        )
     except InputRefused as refused:
         words = " ".join(explain(r, kind="stretch", preset=request.preset, translate=_) for r in refused.refusals)
         return _stage_page(request, row, stage, status=422, refusal=words)

@@ -1,4 +1,6 @@
-"""Readings as they are taken: a tape, a can, the jets that ran right. What is asked stands at the reading's class, the labels in the words."""
+"""Readings as they are taken: a tape, a can, the jets that ran right. What is asked stands at the reading's class, the
+labels in the words.
+"""
 
 from dataclasses import dataclass
 from typing import Any
@@ -33,7 +35,9 @@ class Places:
 class ReadingForm(forms.Form):
     """One reading of a kind: what its class asks, then the conditions that it asks."""
 
-    def __init__(self, *args: Any, kind: str, preset: Units | str, metering: str, places: Places, **kwargs: Any) -> None:
+    def __init__(
+        self, *args: Any, kind: str, preset: Units | str, metering: str, places: Places, **kwargs: Any
+    ) -> None:
         super().__init__(*args, auto_id=f"{kind}_%s", **kwargs)
         self.kind, self.preset, self.metering, self.places = kind, preset, metering, places
         self.build()
@@ -58,7 +62,9 @@ class ReadingForm(forms.Form):
         """Add one field of the reading."""
         facts, label = field_facts(reading, name), _(ASKED[self.kind][name])
         if (self.kind, name) in CHOICES:
-            self.fields[name] = forms.ChoiceField(label=label, choices=[(k, _(v)) for k, v in CHOICES[self.kind, name].items()])
+            self.fields[name] = forms.ChoiceField(
+                label=label, choices=[(k, _(v)) for k, v in CHOICES[self.kind, name].items()]
+            )
         elif facts.annotation is bool:
             self.fields[name] = forms.BooleanField(label=label, required=False)
         else:
@@ -67,7 +73,12 @@ class ReadingForm(forms.Form):
     def clean(self) -> dict[str, Any]:
         cleaned = super().clean() or {}
         for name, other in (("temperature_k", "pressure_pa"), ("pressure_pa", "temperature_k")):
-            if cleaned.get(other) is not None and name in self.fields and cleaned.get(name) is None and name not in self.errors:
+            if (
+                cleaned.get(other) is not None
+                and name in self.fields
+                and cleaned.get(name) is None
+                and name not in self.errors
+            ):
                 self.add_error(name, refusal_words("missing", self.preset))
         return cleaned
 
@@ -125,7 +136,13 @@ class RiddenLapForm(ReadingForm):
 
 
 #: kinds whose form differs from what the class says
-_OWN = {"sag": SagForm, "geometry": GeometryForm, "known_good": KnownGoodForm, "hill": HillForm, "ridden_lap": RiddenLapForm}
+_OWN = {
+    "sag": SagForm,
+    "geometry": GeometryForm,
+    "known_good": KnownGoodForm,
+    "hill": HillForm,
+    "ridden_lap": RiddenLapForm,
+}
 
 
 def form_of(kind: str, *args: Any, engine: str, preset: Units | str, places: Places) -> ReadingForm:
@@ -135,7 +152,9 @@ def form_of(kind: str, *args: Any, engine: str, preset: Units | str, places: Pla
 
 def kinds_for(engine: str, places: Places) -> list[str]:
     """Readings with a form that make sense on a kind of engine and in a race: with critical hills, or without."""
-    return [k for k, c in KINDS.items() if c.asked and metering_of(engine) in c.engines and (k != "hill" or places.hills)]
+    return [
+        k for k, c in KINDS.items() if c.asked and metering_of(engine) in c.engines and (k != "hill" or places.hills)
+    ]
 
 
 def forms_for(engine: str, preset: Units | str, places: Places) -> dict[str, ReadingForm]:

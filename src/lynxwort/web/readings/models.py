@@ -5,8 +5,8 @@ from lynxwort.web.ui.rows import Travelling
 
 
 class Reading(Travelling):
-    """One measurement on one bike. document: the core's own Reading with all it was taken under, its id and strike left out; legacy_id: what documents
-    and kept reports of 0.8 and before call it.
+    """One measurement on one bike. document: the core's own Reading with all it was taken under, its id and strike left
+    out; legacy_id: what documents and kept reports of 0.8 and before call it.
     """
 
     bike = models.ForeignKey(Bike, on_delete=models.CASCADE, related_name="readings")

@@ -20,7 +20,9 @@ AIR = ("temperature_k", "pressure_pa", "relative_humidity")
 _READING: TypeAdapter = TypeAdapter(CoreReading)
 
 
-def under(values: dict, rider: dict, course_key: str, *, fuel_aboard_m3: float | None = None, air: dict | None = None) -> dict[str, Any]:
+def under(
+    values: dict, rider: dict, course_key: str, *, fuel_aboard_m3: float | None = None, air: dict | None = None
+) -> dict[str, Any]:
     """The conditions of a reading, as the core takes them."""
     made: dict[str, Any] = {"setup": values, "rider": rider, "course_key": course_key}
     if fuel_aboard_m3 is not None:
@@ -50,7 +52,9 @@ def reading_document(kind: str, typed: dict[str, Any], *, values: dict, rider: d
 
 
 def ridden_lap(file: Any, *, values: dict, rider: dict, course_key: str) -> dict[str, Any]:
-    """The document of a recorded lap: the file is laid on its course and only the clock along it is kept. Raises InputRefused."""
+    """The document of a recorded lap: the file is laid on its course and only the clock along it is kept. Raises
+    InputRefused.
+    """
     course = reading.plain(load_track(course_key))
     clock = apart.read("lynxwort.web.jobs.reading:ridden", file, {"course": course}, here=reading.ridden)
     return {"kind": "ridden_lap", "clock_s": clock, "under": under(values, rider, course_key)}

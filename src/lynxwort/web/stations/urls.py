@@ -8,5 +8,10 @@ from lynxwort.web.stations.fuelling import urls as fuelling
 from lynxwort.web.stations.range import urls as range_
 
 urlpatterns = [
-    *chassis.urlpatterns, *damping.urlpatterns, *drive.urlpatterns, *fuelling.urlpatterns, *range_.urlpatterns, *bench.urlpatterns,
-]  # fmt: skip
+    *chassis.urlpatterns,
+    *damping.urlpatterns,
+    *drive.urlpatterns,
+    *fuelling.urlpatterns,
+    *range_.urlpatterns,
+    *bench.urlpatterns,
+]

@@ -19,7 +19,12 @@ def bad_request(request, exception=None):
 
 
 def forbidden(request, exception=None):
-    return _page(request, 403, _("Not from here"), _("This door opens only on the machine that Lynxwort runs on, or with the printed token."))
+    return _page(
+        request,
+        403,
+        _("Not from here"),
+        _("This door opens only on the machine that Lynxwort runs on, or with the printed token."),
+    )
 
 
 def not_found(request, exception=None):

@@ -1,4 +1,6 @@
-"""Form fields derived from the core's own metadata: typed values with units, the core's bounds, the core's messages."""
+"""Form fields derived from the core's own metadata: typed values with units, the core's bounds, the core's
+messages.
+"""
 
 from typing import Any, get_args
 
@@ -18,9 +20,19 @@ from lynxwort.words.refusals import explain
 TEXT_KINDS = ("text", "moment", "zone", "choice", "ratios", "shares", "")
 
 
-def refusal_words(code: str, preset: Units | str, *, kind: str = "", low: float | None = None, high: float | None = None, message: str = "") -> str:
+def refusal_words(
+    code: str,
+    preset: Units | str,
+    *,
+    kind: str = "",
+    low: float | None = None,
+    high: float | None = None,
+    message: str = "",
+) -> str:
     """The door's message for one code, translated."""
-    return explain(Refusal(path="", code=code, low=low, high=high, message=message), kind=kind, preset=preset, translate=gettext)
+    return explain(
+        Refusal(path="", code=code, low=low, high=high, message=message), kind=kind, preset=preset, translate=gettext
+    )
 
 
 class QuantityField(forms.CharField):
@@ -36,7 +48,11 @@ class QuantityField(forms.CharField):
             self.assumed = f"{number_text(facts.default, facts.kind, preset)} {self.unit}".strip()
 
     def prepare_value(self, value: Any) -> Any:
-        return number_text(value, self.facts.kind, self.preset).replace("\u202f", "") if isinstance(value, int | float) else value
+        return (
+            number_text(value, self.facts.kind, self.preset).replace("\u202f", "")
+            if isinstance(value, int | float)
+            else value
+        )
 
     def clean(self, value: Any) -> float | int | None:
         text = super().clean(value)
@@ -84,10 +100,24 @@ class RatiosField(forms.CharField):
 
 
 class LinesField(forms.CharField):
-    """Some lines, each read by itself; what cannot be read is refused with its code. burns: only of bikes that burn fuel; fed: only of bikes fed so."""
+    """Some lines, each read by itself; what cannot be read is refused with its code. burns: only of bikes that burn
+    fuel; fed: only of bikes fed so.
+    """
 
-    def __init__(self, *, write: Any, code: str, model: type[Part], read: Any = None, burns: bool = False, fed: str = "", **kwargs: Any) -> None:
-        super().__init__(required=False, max_length=6000, widget=forms.Textarea(attrs={"rows": 4, "autocomplete": "off"}), **kwargs)
+    def __init__(
+        self,
+        *,
+        write: Any,
+        code: str,
+        model: type[Part],
+        read: Any = None,
+        burns: bool = False,
+        fed: str = "",
+        **kwargs: Any,
+    ) -> None:
+        super().__init__(
+            required=False, max_length=6000, widget=forms.Textarea(attrs={"rows": 4, "autocomplete": "off"}), **kwargs
+        )
         self.read, self.write, self.code, self.model, self.burns, self.fed = read, write, code, model, burns, fed
 
     #: what was written for the form, by its line: a line sent back untouched keeps all its digits
@@ -96,7 +126,11 @@ class LinesField(forms.CharField):
     def lines(self, text: str) -> list[dict[str, Any]]:
         """The documents that the lines say."""
         kept = {self.write(item).strip(): item for item in self.known}
-        return [kept[line.strip()] if line.strip() in kept else self.read(line.strip()) for line in text.splitlines() if line.strip()]
+        return [
+            kept[line.strip()] if line.strip() in kept else self.read(line.strip())
+            for line in text.splitlines()
+            if line.strip()
+        ]
 
     def clean(self, value: Any) -> list[dict[str, Any]]:
         try:
@@ -167,7 +201,9 @@ class DocumentForm(MarkedForm):
     spec: tuple[tuple[str, type[Part], Any], ...] = ()
     choice_labels: dict[str, list[tuple[str, Any]]] = {}
 
-    def __init__(self, data: Any = None, files: Any = None, *, preset: Units | str, current: dict | None = None, **kwargs: Any) -> None:
+    def __init__(
+        self, data: Any = None, files: Any = None, *, preset: Units | str, current: dict | None = None, **kwargs: Any
+    ) -> None:
         super().__init__(data, files, **kwargs)
         self.preset, self.current = preset, current or {}
         self.shown = self.current
@@ -202,7 +238,14 @@ class DocumentForm(MarkedForm):
         """Put the door's refusals on the right fields; what belongs to none stands above the form."""
         for refusal in refusals:
             path = refusal.path.removeprefix(prefix).lstrip(".")
-            field = next((p for p in self.fields if p == path or path.startswith(p + ".") or (path and p.startswith(path + "."))), None)
+            field = next(
+                (
+                    p
+                    for p in self.fields
+                    if p == path or path.startswith(p + ".") or (path and p.startswith(path + "."))
+                ),
+                None,
+            )
             kind = self.fields[field].facts.kind if field and isinstance(self.fields[field], QuantityField) else ""
             self.add_error(field, explain(refusal, kind=kind, preset=self.preset, translate=gettext))
 

@@ -1,4 +1,6 @@
-"""How many pages are worked on at once: what is more than the machine can carry is asked to wait, instead of queueing without end."""
+"""How many pages are worked on at once: what is more than the machine can carry is asked to wait, instead of queueing
+without end.
+"""
 
 import threading
 import time
@@ -38,7 +40,9 @@ def _leave() -> None:
 
 
 def waiting_page(request: HttpRequest) -> HttpResponse:
-    """A page that asks again by itself when it was only to be read. It needs no database, no session and nobody signed in."""
+    """A page that asks again by itself when it was only to be read. It needs no database, no session and nobody signed
+    in.
+    """
     page = render_to_string("ui/waiting.html", {"again": request.method == "GET"})
     asks_again = {"Refresh": "3"} if request.method == "GET" else {}
     return HttpResponse(page, status=503, headers={"Retry-After": "3", "Cache-Control": "no-store"} | asks_again)

@@ -24,7 +24,9 @@ def troubles() -> dict[str, str]:
 @login_not_required
 @require_GET
 def health(request: HttpRequest) -> JsonResponse:
-    """Whether the pages can read, and what runs beside them: 200, or 503 with what is wrong. It says nothing of anybody's garage."""
+    """Whether the pages can read, and what runs beside them: 200, or 503 with what is wrong. It says nothing of
+    anybody's garage.
+    """
     said = {name: look() for name, look in _looks.items()}
     try:
         with connection.cursor() as cursor:

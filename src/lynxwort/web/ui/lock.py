@@ -19,7 +19,9 @@ def _path() -> Path:
 
 @contextmanager
 def alone() -> Iterator[None]:
-    """Hold the folder's lock. Raises Served when somebody else does. The system lets go of it when the process ends, however it ends."""
+    """Hold the folder's lock. Raises Served when somebody else does. The system lets go of it when the process ends,
+    however it ends.
+    """
     descriptor = os.open(_path(), os.O_CREAT | os.O_RDWR, 0o600)
     try:
         try:

@@ -16,8 +16,12 @@ class SizeLimit:
     def __call__(self, request: HttpRequest) -> HttpResponse:
         if (whole_number(request.META.get("CONTENT_LENGTH")) or 0) <= settings.MAX_UPLOAD_BYTES:
             return self.get_response(request)
-        words = _("More than %(most)d MB at once is nothing that Lynxwort reads. Nothing was changed.") % {"most": settings.MAX_UPLOAD_BYTES // 1_000_000}
-        return render(request, "ui/error.html", {"title": _("Too much at once"), "words": words, "status": 413}, status=413)
+        words = _("More than %(most)d MB at once is nothing that Lynxwort reads. Nothing was changed.") % {
+            "most": settings.MAX_UPLOAD_BYTES // 1_000_000
+        }
+        return render(
+            request, "ui/error.html", {"title": _("Too much at once"), "words": words, "status": 413}, status=413
+        )
 
 
 class PageGzip(GZipMiddleware):

@@ -19,7 +19,9 @@ def written(path: Path) -> Iterator[BinaryIO]:
 
 @contextmanager
 def replaced(path: Path) -> Iterator[BinaryIO]:
-    """As written, but beside its place and only then named: before that, and when the block fails, what stood there still stands."""
+    """As written, but beside its place and only then named: before that, and when the block fails, what stood there
+    still stands.
+    """
     beside = path.with_name(path.name + ".unfinished")
     try:
         with written(beside) as file:

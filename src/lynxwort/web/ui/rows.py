@@ -6,7 +6,9 @@ from django.db import models
 
 
 class Travelling(models.Model):
-    """uid: names the row everywhere outside this database: documents, calendars, back-ups of a garage. Primary keys stay inside."""
+    """uid: names the row everywhere outside this database: documents, calendars, back-ups of a garage. Primary keys
+    stay inside.
+    """
 
     uid = models.UUIDField(default=uuid.uuid4, unique=True, editable=False)
 

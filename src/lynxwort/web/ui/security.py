@@ -1,4 +1,6 @@
-"""The security log: who came in, who failed to, what was made or put back. One line of JSON each, in the data folder, for its owner only."""
+"""The security log: who came in, who failed to, what was made or put back. One line of JSON each, in the data folder,
+for its owner only.
+"""
 
 import json
 import logging
@@ -18,8 +20,13 @@ def path() -> Path:
 
 
 def say(event: str, **about: object) -> None:
-    """Write a line; trouble with the disk keeps nobody out. Passwords, tokens and what a garage holds are never given."""
-    line = json.dumps({"at": datetime.now(UTC).isoformat(timespec="seconds"), "event": event} | {k: str(v)[:150] for k, v in about.items()})
+    """Write a line; trouble with the disk keeps nobody out. Passwords, tokens and what a garage holds are never
+    given.
+    """
+    line = json.dumps(
+        {"at": datetime.now(UTC).isoformat(timespec="seconds"), "event": event}
+        | {k: str(v)[:150] for k, v in about.items()}
+    )
     try:
         if path().exists() and path().stat().st_size > MOST_BYTES:
             path().replace(path().with_suffix(".log.1"))

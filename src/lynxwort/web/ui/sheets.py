@@ -1,4 +1,6 @@
-"""Tables that leave as CSV. A cell that a spreadsheet would reckon with instead of showing it gets an apostrophe in front, and loses it when read back."""
+"""Tables that leave as CSV. A cell that a spreadsheet would reckon with instead of showing it gets an apostrophe in
+front, and loses it when read back.
+"""
 
 import csv
 import io
@@ -12,7 +14,9 @@ _KEPT_APART = re.compile(r"^'(?=[=+\-@\t\r'])")
 
 
 def shown(cell: object) -> str:
-    """A cell as it goes out. One that begins with an apostrophe before such a sign gets another, so that it comes back as it was."""
+    """A cell as it goes out. One that begins with an apostrophe before such a sign gets another, so that it comes back
+    as it was.
+    """
     text = "" if cell is None else str(cell)
     apart = (_FORMULA.match(text) and not _NUMBER.match(text)) or _KEPT_APART.match(text)
     return f"'{text}" if apart else text

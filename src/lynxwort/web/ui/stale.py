@@ -1,4 +1,6 @@
-"""Facts that were changed while a page stood open: a mark of what a form was shown, and both values when that has changed."""
+"""Facts that were changed while a page stood open: a mark of what a form was shown, and both values when that has
+changed.
+"""
 
 import hashlib
 import json
@@ -26,7 +28,9 @@ def mark_of(content: Any) -> str:
 
 
 class MarkedForm(forms.Form):
-    """A form that knows what it was shown with: `shown` is the stored content it speaks of. A page sends the mark back as `was`."""
+    """A form that knows what it was shown with: `shown` is the stored content it speaks of. A page sends the mark back
+    as `was`.
+    """
 
     shown: Any = None
     told = False
@@ -47,7 +51,11 @@ class MarkedForm(forms.Form):
         """Show what stands now beside what was typed; sent once more, it is taken."""
         self.told = True
         self.add_error(
-            None, _("This was changed in another window since the page was shown. Where they differ, both values stand; send it again to take yours.")
+            None,
+            _(
+                "This was changed in another window since the page was shown. Where they differ, both values "
+                "stand; send it again to take yours."
+            ),
         )
         for name, field in self.fields.items():
             known, typed = (
@@ -72,7 +80,8 @@ def _text(field: forms.Field, value: Any) -> str:
 def edited(request: HttpRequest, make: Callable[[], F], save: Callable[[F], None]) -> tuple[F, int]:
     """One form of facts from request to answer: (form, 200 shown, 302 saved, 409 both values, 422 refused).
 
-    make: the form with what stands stored now; save: writes it, raises StaleFacts when that has changed under its hands, InputRefused.
+    make: the form with what stands stored now; save: writes it, raises StaleFacts when that has changed under its
+    hands, InputRefused.
     """
     for _try in range(TRIES):
         form = make()

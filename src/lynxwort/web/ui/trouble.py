@@ -1,4 +1,6 @@
-"""When the disk or the database will not: what is wrong in plain words, on a page that needs neither; and notes that no page may fail for."""
+"""When the disk or the database will not: what is wrong in plain words, on a page that needs neither; and notes that no
+page may fail for.
+"""
 
 import errno
 import logging
@@ -16,20 +18,56 @@ log = logging.getLogger(__name__)
 NOTE_WAIT_MS, USUAL_WAIT_MS = 300, 20_000
 #: words of the database's or the system's message -> what it is
 SIGNS = (
-    ("disk is full", "full"), ("no space left", "full"), ("disk i/o error", "disk"), ("readonly", "readonly"), ("read-only", "readonly"), ("locked", "locked"),
-    ("busy", "locked"), ("malformed", "corrupt"), ("not a database", "corrupt"), ("no such table", "schema"), ("no such column", "schema"),
+    ("disk is full", "full"),
+    ("no space left", "full"),
+    ("disk i/o error", "disk"),
+    ("readonly", "readonly"),
+    ("read-only", "readonly"),
+    ("locked", "locked"),
+    ("busy", "locked"),
+    ("malformed", "corrupt"),
+    ("not a database", "corrupt"),
+    ("no such table", "schema"),
+    ("no such column", "schema"),
     ("unable to open", "unopened"),
-)  # fmt: skip
+)
 WORDS = {
-    "full": (gettext_lazy("The disk is full"), gettext_lazy("Nothing was changed. Make room on the machine that Lynxwort runs on, then send it again.")),
-    "locked": (gettext_lazy("The database is busy"), gettext_lazy("Another program holds it. Nothing was changed; send it again in a moment.")),
-    "readonly": (gettext_lazy("The disk can only be read"), gettext_lazy("Nothing was changed. Let the data folder be written to, then send it again.")),
-    "corrupt": (gettext_lazy("The database cannot be read"), gettext_lazy("Stop Lynxwort and put back the last back-up: README, Back-up.")),
-    "schema": (gettext_lazy("The database is of another version"), gettext_lazy("Stop Lynxwort and start it with make serve, which brings it up to date.")),
-    "unopened": (gettext_lazy("The database cannot be opened"), gettext_lazy("Look whether the data folder is there and may be written to.")),
-    "disk": (gettext_lazy("The disk does not answer"), gettext_lazy("Nothing was changed, as far as can be told. Look at the disk, then send it again.")),
-}  # fmt: skip
-CODES = {errno.ENOSPC: "full", errno.EDQUOT: "full", errno.EROFS: "readonly", errno.EACCES: "readonly", errno.EIO: "disk"}
+    "full": (
+        gettext_lazy("The disk is full"),
+        gettext_lazy("Nothing was changed. Make room on the machine that Lynxwort runs on, then send it again."),
+    ),
+    "locked": (
+        gettext_lazy("The database is busy"),
+        gettext_lazy("Another program holds it. Nothing was changed; send it again in a moment."),
+    ),
+    "readonly": (
+        gettext_lazy("The disk can only be read"),
+        gettext_lazy("Nothing was changed. Let the data folder be written to, then send it again."),
+    ),
+    "corrupt": (
+        gettext_lazy("The database cannot be read"),
+        gettext_lazy("Stop Lynxwort and put back the last back-up: README, Back-up."),
+    ),
+    "schema": (
+        gettext_lazy("The database is of another version"),
+        gettext_lazy("Stop Lynxwort and start it with make serve, which brings it up to date."),
+    ),
+    "unopened": (
+        gettext_lazy("The database cannot be opened"),
+        gettext_lazy("Look whether the data folder is there and may be written to."),
+    ),
+    "disk": (
+        gettext_lazy("The disk does not answer"),
+        gettext_lazy("Nothing was changed, as far as can be told. Look at the disk, then send it again."),
+    ),
+}
+CODES = {
+    errno.ENOSPC: "full",
+    errno.EDQUOT: "full",
+    errno.EROFS: "readonly",
+    errno.EACCES: "readonly",
+    errno.EIO: "disk",
+}
 
 
 def trouble_of(error: BaseException | None) -> str:

@@ -10,20 +10,25 @@ from django.http import HttpRequest
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.units.tables import MOST_LINE
 
-#: what tells where strings and brackets begin and end; a pattern of whole strings would hold a place for each of their letters
+#: what tells where strings and brackets begin and end; a pattern of whole strings would hold a place for each of their
+#: letters
 _MARKS = re.compile(r'\\.|["\[\]{}]', re.DOTALL)
 #: digits of the largest number that SQLite's integers hold
 DIGITS = 18
 
 
 def whole_number(text: object) -> int | None:
-    """A whole number from 0, of plain digits and short enough for a row's number; None for anything else, \u00b2 and 5,000 digits included."""
+    """A whole number from 0, of plain digits and short enough for a row's number; None for anything else, \u00b2 and
+    5,000 digits included.
+    """
     plain = text if isinstance(text, str) else ""
     return int(plain) if plain.isascii() and plain.isdigit() and len(plain) <= DIGITS else None
 
 
 def lines_within(file: TextIO) -> Iterator[str]:
-    """The lines of a file, none longer than a table's may be: a longer one is met before all of it is read. Raises InputRefused (line_too_long)."""
+    """The lines of a file, none longer than a table's may be: a longer one is met before all of it is read. Raises
+    InputRefused (line_too_long).
+    """
     number = 0
     while line := file.readline(MOST_LINE + 1):
         number += 1
@@ -52,7 +57,11 @@ def _refused(text: str) -> float:
 def moves_of(text: str) -> list[tuple[str, float]]:
     """Moves as a page sends them: a list of [name, number]. Raises ValueError."""
     said = json_of(text)
-    if not isinstance(said, list) or not said or not all(isinstance(m, list) and len(m) == 2 and isinstance(m[0], str) for m in said):
+    if (
+        not isinstance(said, list)
+        or not said
+        or not all(isinstance(m, list) and len(m) == 2 and isinstance(m[0], str) for m in said)
+    ):
         raise ValueError("moves")
     if not all(isinstance(v, int | float) and not isinstance(v, bool) and abs(v) < 1e15 for _name, v in said):
         raise ValueError("moves")
@@ -60,7 +69,9 @@ def moves_of(text: str) -> list[tuple[str, float]]:
 
 
 def nested_deeper(text: str, depth: int) -> bool:
-    """Whether JSON text opens more brackets within each other than this, told before any of it is built. Brackets inside strings do not count."""
+    """Whether JSON text opens more brackets within each other than this, told before any of it is built. Brackets
+    inside strings do not count.
+    """
     open_now, inside = 0, False
     for mark in _MARKS.finditer(text):
         found = mark.group()

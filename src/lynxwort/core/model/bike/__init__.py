@@ -27,7 +27,15 @@ from lynxwort.core.model.bike.fittings import FITTING_PLACES, Fitting, FittingPl
 from lynxwort.core.model.bike.frame import Frame, LinkPoint, OtherTank, Payload
 from lynxwort.core.model.bike.injection import AXIS_RPM, AXIS_THROTTLE, MAP_RPM, MAP_THROTTLE, Injection, Sensors
 from lynxwort.core.model.bike.transmission import Gearbox, Transmission
-from lynxwort.core.model.bike.tyre import SPEED_SYMBOLS, TYRE_INSIDES, TYRE_MARKING, OtherWheel, SpeedSymbol, Tyre, TyreInside
+from lynxwort.core.model.bike.tyre import (
+    SPEED_SYMBOLS,
+    TYRE_INSIDES,
+    TYRE_MARKING,
+    OtherWheel,
+    SpeedSymbol,
+    Tyre,
+    TyreInside,
+)
 from lynxwort.core.model.damper import STOCK_FACTS, DamperFacts
 
 __all__ = [

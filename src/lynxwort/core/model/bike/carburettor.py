@@ -18,7 +18,9 @@ class NeedlePoint(Part):
 
 
 class Needle(Part):
-    """A measured needle and its jet: as a straight part with one taper (half angle, not full taper), or as a table of diameters."""
+    """A measured needle and its jet: as a straight part with one taper (half angle, not full taper), or as a table of
+    diameters.
+    """
 
     jet_bore_m: float = quantity(1e-3, 6e-3, "m", "bore", 2.90e-3, source="assumption")
     """bore of the needle jet"""
@@ -70,7 +72,9 @@ class Carburettor(Part):
     """other needles that fit; the setup says which is in"""
     screw: Literal["air", "fuel"] = choice("air", source="assumption: ask, it decides which way is richer")
     """air screw: in is richer; fuel screw: out is richer"""
-    screw_turn: float = quantity(0.005, 0.3, "1", "richness", 0.10, source="assumption: .05 to .20; a turn is about a pilot size")
+    screw_turn: float = quantity(
+        0.005, 0.3, "1", "richness", 0.10, source="assumption: .05 to .20; a turn is about a pilot size"
+    )
     """how much one turn of the screw changes the mixture at small throttle"""
     cutaway_step: float = quantity(0.005, 0.15, "1", "richness", 0.04, source="assumption")
     """how much leaner one size more of slide cutaway makes it at a quarter throttle"""
@@ -85,7 +89,11 @@ class Carburettor(Part):
     @classmethod
     def _no_longer_asked(cls, data: object) -> object:
         """Facts of 0.8.0 that nothing was reckoned from: read and dropped."""
-        return {k: v for k, v in data.items() if k not in ("pump_squirt_s", "leak_jet")} if isinstance(data, dict) else data
+        return (
+            {k: v for k, v in data.items() if k not in ("pump_squirt_s", "leak_jet")}
+            if isinstance(data, dict)
+            else data
+        )
 
 
 class MeteringRodCarburettor(Part):
@@ -97,5 +105,7 @@ class MeteringRodCarburettor(Part):
     """how much richer the next rod makes it"""
     compensation: float = quantity(0.0, 1.0, "1", "share", 0.85, source="assumption")
     """share of a change of air that it evens out by itself"""
-    compensated_change: float = quantity(0.0, 0.5, "1", "share", 0.24, source="common practice, no source: no change of rod from 300 to 3000 m")
+    compensated_change: float = quantity(
+        0.0, 0.5, "1", "share", 0.24, source="common practice, no source: no change of rod from 300 to 3000 m"
+    )
     """largest change of air density that it evens out; beyond it nothing is"""

@@ -39,20 +39,29 @@ class Electric(Part):
     nominal_voltage_v: float = quantity(24.0, 800.0, "V", "voltage", 96.0, source="assumption")
     """nominal voltage of the pack"""
     mode_power_shares: tuple[Annotated[float, Field(ge=0.1, le=1.0)], ...] = Field(
-        (1.0,), min_length=1, max_length=8, json_schema_extra={"unit": "1", "kind": "shares", "source": "assumption: one mode"}
+        (1.0,),
+        min_length=1,
+        max_length=8,
+        json_schema_extra={"unit": "1", "kind": "shares", "source": "assumption: one mode"},
     )
     """share of the highest power that each power mode gives, the strongest first"""
     usable_share: float = quantity(0.5, 1.0, "1", "share", 0.90, source="assumption")
     """share of the pack's nominal energy that may be drawn"""
     regeneration_share: float = quantity(0.0, 0.9, "1", "share", 0.0, source="assumption: none off road")
     """share of the closed-throttle braking that returns to the pack"""
-    cold_share_per_k: float = quantity(0.0, 0.03, "1", "share", 0.006, source="from memory: about a fifth less at -10 °C")
+    cold_share_per_k: float = quantity(
+        0.0, 0.03, "1", "share", 0.006, source="from memory: about a fifth less at -10 °C"
+    )
     """share of the usable energy lost per kelvin under 20 °C"""
-    internal_ohm: float | None = quantity(0.0, 1.0, "ohm", "factor", None, source="from memory: by the pack's voltage squared over its energy")
+    internal_ohm: float | None = quantity(
+        0.0, 1.0, "ohm", "factor", None, source="from memory: by the pack's voltage squared over its energy"
+    )
     """inner resistance of the pack: what it gets warm with under load"""
     packs: Annotated[tuple[Pack, ...], Field(max_length=8)] = ()
     """other packs that fit"""
-    weighed_pack_j: float | None = quantity(1e6, 1.2e8, "J", "energy", None, source="assumption: weighed with the pack that is fitted")
+    weighed_pack_j: float | None = quantity(
+        1e6, 1.2e8, "J", "energy", None, source="assumption: weighed with the pack that is fitted"
+    )
     """energy of the pack that was in the bike when it was weighed"""
 
     @property

@@ -28,16 +28,22 @@ class Combustion(Part):
     """highest power at the crank on a standard day"""
     peak_power_rpm: float = quantity(3000, 15000, "rpm", "rpm")
     """engine speed of the highest power"""
-    limiter_rpm: float | None = quantity(3000, 17000, "rpm", "rpm", None, source="assumption: 1.10 x the speed of peak power")
+    limiter_rpm: float | None = quantity(
+        3000, 17000, "rpm", "rpm", None, source="assumption: 1.10 x the speed of peak power"
+    )
     """revs the engine will not pass"""
     idle_rpm: float = quantity(600, 3000, "rpm", "rpm", 1600.0, source="assumption")
     """idle speed"""
     shake_rpm: float | None = quantity(1500, 15000, "rpm", "rpm", None, source="to be felt")
     """revs from which it shakes the hands"""
-    engagement_rpm: float | None = quantity(1000, 8000, "rpm", "rpm", None, source="assumption: 0.38 x the speed of peak power")
-    """lowest revs from which the engine pulls with the clutch home; of an automatic clutch the revs at which it grips"""
+    engagement_rpm: float | None = quantity(
+        1000, 8000, "rpm", "rpm", None, source="assumption: 0.38 x the speed of peak power"
+    )
+    """lowest revs from which the engine pulls with the clutch home; of an automatic clutch the revs at which it grips
+    """
     clutch: Literal["manual", "automatic"] = choice("manual", source="assumption")
-    """manual: slipped by hand in first gear only; automatic: slips by itself in every gear below its engagement speed"""
+    """manual: slipped by hand in first gear only; automatic: slips by itself in every gear below its engagement speed
+    """
     torque_table: Annotated[tuple[TorquePoint, ...], Field(max_length=60)] = ()
     """measured torque at full throttle; left out = a usual shape through the highest power"""
     compression_ratio: float | None = quantity(4.0, 16.0, "1", "number", None, source="from the manual")
@@ -72,11 +78,15 @@ class TwoStroke(Combustion):
 
     pipe_rpm: float | None = quantity(3000, 15000, "rpm", "rpm", None, source="assumption: the speed of peak power")
     """engine speed that the exhaust pipe is tuned to"""
-    lubrication: Literal["premix", "oil_tank"] | None = choice(None, source="to be said: premix when the setup says a ratio")
+    lubrication: Literal["premix", "oil_tank"] | None = choice(
+        None, source="to be said: premix when the setup says a ratio"
+    )
     """how it gets its oil: mixed into the fuel, or from an oil tank of its own"""
     oil_tank_m3: float | None = quantity(1e-4, 5e-3, "m^3", "oil", None, source="not said")
     """own oil tank: what it holds"""
-    oil_tank_ratio: float = quantity(10, 200, "1", "number", 50.0, source="common practice, no source: about one to fifty over a race")
+    oil_tank_ratio: float = quantity(
+        10, 200, "1", "number", 50.0, source="common practice, no source: about one to fifty over a race"
+    )
     """own oil tank: litres of fuel burnt to a litre of oil"""
 
 
@@ -127,10 +137,26 @@ Rod = TwoStrokeRod | FourStrokeRod
 Injected = TwoStrokeInjected | FourStrokeInjected
 Engine = Annotated[Jetted | Rod | Injected | Electric, Field(discriminator="kind")]
 ENGINE_KINDS: tuple[str, ...] = (
-    "jetted_two_stroke", "jetted_four_stroke", "rod_two_stroke", "rod_four_stroke", "injected_two_stroke", "injected_four_stroke", "electric",
-)  # fmt: skip
-ENGINE_OF = {m.model_fields["kind"].default: m for m in (TwoStrokeJetted, FourStrokeJetted, TwoStrokeRod, FourStrokeRod, TwoStrokeInjected,
-             FourStrokeInjected, Electric)}  # fmt: skip
+    "jetted_two_stroke",
+    "jetted_four_stroke",
+    "rod_two_stroke",
+    "rod_four_stroke",
+    "injected_two_stroke",
+    "injected_four_stroke",
+    "electric",
+)
+ENGINE_OF = {
+    m.model_fields["kind"].default: m
+    for m in (
+        TwoStrokeJetted,
+        FourStrokeJetted,
+        TwoStrokeRod,
+        FourStrokeRod,
+        TwoStrokeInjected,
+        FourStrokeInjected,
+        Electric,
+    )
+}
 
 
 def metering_of(kind: str) -> str:

@@ -26,7 +26,9 @@ class OtherTank(Part):
     name: str = Field(min_length=1, max_length=40, json_schema_extra={"unit": "", "kind": "text"})
     capacity_m3: float = quantity(0.001, 0.04, "m^3", "volume")
     """what it holds"""
-    unusable_m3: float = quantity(0.0, 0.006, "m^3", "fuel", 0.0007, source="common practice, no source: more in saddle tanks below the tap")
+    unusable_m3: float = quantity(
+        0.0, 0.006, "m^3", "fuel", 0.0007, source="common practice, no source: more in saddle tanks below the tap"
+    )
     """fuel of it that never reaches the engine"""
     front_share: float = quantity(0.0, 1.0, "1", "share", 0.55, source="assumption")
     """share of its fuel carried by the front wheel"""
@@ -96,7 +98,9 @@ class Frame(Part):
     """air-sprung fork: piston area of the main chamber"""
     fork_main_length_m: float = quantity(0.1, 1.0, "m", "travel", 0.480, source="from memory")
     """air-sprung fork: length of the main chamber, topped out"""
-    fork_balance_area_m2: float | None = quantity(1e-4, 4e-3, "m^2", "area", None, source="assumption: no balance chamber")
+    fork_balance_area_m2: float | None = quantity(
+        1e-4, 4e-3, "m^2", "area", None, source="assumption: no balance chamber"
+    )
     """air-sprung fork: piston area of the balance chamber"""
     fork_balance_length_m: float = quantity(0.01, 0.5, "m", "travel", 0.060, source="from memory")
     """air-sprung fork: length of the balance chamber, topped out"""
@@ -132,7 +136,9 @@ class Frame(Part):
     """how far the axle goes each way from the middle of its adjusters"""
     case_gap_m: float | None = quantity(0.02, 0.09, "m", "preload", None, source="to measure")
     """front sprocket's centre to the nearest case or guard"""
-    chain_play_m: float = quantity(0.0, 0.08, "m", "preload", 0.020, source="common practice, no source; never tighter than the manual")
+    chain_play_m: float = quantity(
+        0.0, 0.08, "m", "preload", 0.020, source="common practice, no source; never tighter than the manual"
+    )
     """play to be left where the chain is tightest"""
     chain_links: int | None = quantity(60, 160, "1", "count", None, source="assumption: the even number that fits best")
     """links of the fitted chain"""
@@ -140,7 +146,9 @@ class Frame(Part):
     """offset of the clamps: steering axis to fork legs"""
     axle_lead_m: float = quantity(0.0, 0.06, "m", "preload", 0.033, source="from memory")
     """axle ahead of the fork legs"""
-    front_tyre: str = Field("80/100-21", max_length=20, json_schema_extra={"unit": "", "kind": "text", "source": "assumption"})
+    front_tyre: str = Field(
+        "80/100-21", max_length=20, json_schema_extra={"unit": "", "kind": "text", "source": "assumption"}
+    )
     """width / aspect - rim of the front tyre"""
     seat_height_m: float = quantity(0.5, 1.2, "m", "length", 0.960, source="from memory")
     """seat above the ground, topped out"""
@@ -186,7 +194,9 @@ class Frame(Part):
     """share of the fuel's mass carried by the front wheel"""
     other_tanks: Annotated[tuple[OtherTank, ...], Field(max_length=8)] = ()
     """other tanks that fit; the fitted one is told by what it holds"""
-    unusable_fuel_m3: float = quantity(0.0, 0.005, "m^3", "fuel", 0.0005, source="common practice, no source: 0.3 to 0.8 L")
+    unusable_fuel_m3: float = quantity(
+        0.0, 0.005, "m^3", "fuel", 0.0005, source="common practice, no source: 0.3 to 0.8 L"
+    )
     """fuel that never reaches the engine"""
 
     _front_tyre = field_validator("front_tyre")(tyre_marking)

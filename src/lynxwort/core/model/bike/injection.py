@@ -25,21 +25,36 @@ Sensors = Literal["throttle_rpm", "air_temperature", "pressure_temperature", "cl
 class Injection(Part):
     """Fuel injection: what the unit senses of the air, and its switchable maps."""
 
-    sensors: Sensors | None = choice(None, source="assumption: senses no air; ask, it decides what the air does to the mixture")
-    """throttle_rpm, or not said: senses no air; air_temperature; pressure_temperature; closed_loop: also a mixture sensor at part throttle"""
+    sensors: Sensors | None = choice(
+        None, source="assumption: senses no air; ask, it decides what the air does to the mixture"
+    )
+    """throttle_rpm, or not said: senses no air; air_temperature; pressure_temperature; closed_loop: also a mixture
+    sensor at part throttle
+    """
     map_shifts: tuple[Annotated[float, Field(ge=-0.3, le=0.5)], ...] = Field(
-        (0.0,), min_length=1, max_length=8, json_schema_extra={"unit": "1", "kind": "shares", "source": "assumption: one map"}
+        (0.0,),
+        min_length=1,
+        max_length=8,
+        json_schema_extra={"unit": "1", "kind": "shares", "source": "assumption: one map"},
     )
     """richness of each switchable map against the first"""
     rpm_axis: tuple[Annotated[float, Field(ge=300.0, le=17_000.0)], ...] = Field(
-        MAP_RPM, min_length=2, max_length=AXIS_RPM, json_schema_extra={"unit": "rpm", "kind": "axis", "source": "assumption: thousands and a half"}
+        MAP_RPM,
+        min_length=2,
+        max_length=AXIS_RPM,
+        json_schema_extra={"unit": "rpm", "kind": "axis", "source": "assumption: thousands and a half"},
     )
     """revs of the map's rows"""
     throttle_axis: tuple[Annotated[float, Field(ge=0.0, le=1.0)], ...] = Field(
-        MAP_THROTTLE, min_length=2, max_length=AXIS_THROTTLE, json_schema_extra={"unit": "1", "kind": "axis", "source": "assumption: closer when closed"}
+        MAP_THROTTLE,
+        min_length=2,
+        max_length=AXIS_THROTTLE,
+        json_schema_extra={"unit": "1", "kind": "axis", "source": "assumption: closer when closed"},
     )
     """throttle openings of the map's columns"""
-    target_part: float = quantity(0.7, 1.1, "1", "ratio", 0.95, source="common practice, no source: rideable at part throttle")
+    target_part: float = quantity(
+        0.7, 1.1, "1", "ratio", 0.95, source="common practice, no source: rideable at part throttle"
+    )
     """lambda aimed at where the throttle is little open"""
     target_full: float = quantity(0.7, 1.0, "1", "ratio", 0.87, source="common practice, no source: best torque, cool")
     """lambda aimed at at full throttle"""

@@ -34,7 +34,9 @@ class Transmission(Part):
 
     primary_ratio: float = quantity(1.0, 6.0, "1", "ratio")
     """clutch gear teeth / crank gear teeth"""
-    gear_ratios: tuple[Annotated[float, Field(ge=0.4, le=6.0)], ...] = Field(min_length=1, max_length=8, json_schema_extra={"unit": "1", "kind": "ratios"})
+    gear_ratios: tuple[Annotated[float, Field(ge=0.4, le=6.0)], ...] = Field(
+        min_length=1, max_length=8, json_schema_extra={"unit": "1", "kind": "ratios"}
+    )
     """gearbox ratios from first to top"""
     efficiency: float = quantity(0.6, 1.0, "1", "share", 0.90, source="from memory: chain and gearbox together")
     """power at the wheel / power at the crank"""

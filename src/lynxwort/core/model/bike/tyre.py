@@ -19,15 +19,21 @@ TYRE_INSIDES: tuple[str, ...] = TyreInside.__args__  # type: ignore[attr-defined
 class Tyre(Part):
     """The rear tyre."""
 
-    marking: str = Field("140/80-18", max_length=20, json_schema_extra={"unit": "", "kind": "text", "source": "assumption"})
+    marking: str = Field(
+        "140/80-18", max_length=20, json_schema_extra={"unit": "", "kind": "text", "source": "assumption"}
+    )
     """width / aspect - rim, as on the sidewall"""
-    rolling_radius_m: float | None = quantity(0.2, 0.45, "m", "length", None, source="from the marking; a roll-out is better")
+    rolling_radius_m: float | None = quantity(
+        0.2, 0.45, "m", "length", None, source="from the marking; a roll-out is better"
+    )
     """measured: roll-out distance / 2 pi, rider aboard"""
     speed_symbol: SpeedSymbol | None = choice(None, source="not read off the sidewall yet")
     """letter on the sidewall after the load index"""
     inside: TyreInside = choice("tube", source="assumption")
     """what fills it"""
-    inside_speed_m_per_s: float | None = quantity(5.0, 80.0, "m/s", "speed", None, source="assumption: tube and tubeless none, mousse 130 km/h")
+    inside_speed_m_per_s: float | None = quantity(
+        5.0, 80.0, "m/s", "speed", None, source="assumption: tube and tubeless none, mousse 130 km/h"
+    )
     """highest speed its maker allows for what fills it"""
 
     @field_validator("marking")

@@ -55,51 +55,65 @@ def _rear_wheels(bike: Bike) -> list[str]:
 
 
 class ChassisSetup(Part):
-    """Springs and air of both ends, where tubes, axle, bars, pegs and seat stand, wheels, tyre pressures, what stays at home."""
+    """Springs and air of both ends, where tubes, axle, bars, pegs and seat stand, wheels, tyre pressures, what stays at
+    home.
+    """
 
-    shock_preload_m: Annotated[float, springs(shows=SHOCK, step=0.001)] = quantity(0, 0.04, "m", "preload", 0.010, source="assumption")
+    shock_preload_m: Annotated[float, springs(shows=SHOCK, step=0.001)] = quantity(
+        0, 0.04, "m", "preload", 0.010, source="assumption"
+    )
     """length by which the shock spring is squeezed, topped out"""
-    shock_spring_rate_n_per_m: Annotated[float, springs(shows=SHOCK, step=2000.0)] = quantity(10000, 250000, "N/m", "spring_rate")
+    shock_spring_rate_n_per_m: Annotated[float, springs(shows=SHOCK, step=2000.0)] = quantity(
+        10000, 250000, "N/m", "spring_rate"
+    )
     """rate of the shock spring"""
-    shock_second_rate_n_per_m: Annotated[float | None, springs(shows=SHOCK, step=2000.0, unset_as="shock_spring_rate_n_per_m", there=_shock_changes)] = (
-        quantity(10000, 400000, "N/m", "spring_rate", None, source="assumption: straight, one rate")
-    )
+    shock_second_rate_n_per_m: Annotated[
+        float | None, springs(shows=SHOCK, step=2000.0, unset_as="shock_spring_rate_n_per_m", there=_shock_changes)
+    ] = quantity(10000, 400000, "N/m", "spring_rate", None, source="assumption: straight, one rate")
     """rate that the shock spring comes to; left out = straight"""
-    shock_second_from_m: Annotated[float | None, springs(shows=SHOCK, step=0.005, unset=0.0, there=_shock_changes)] = quantity(
-        0.0, 0.2, "m", "travel", None, source="assumption: from the start"
+    shock_second_from_m: Annotated[float | None, springs(shows=SHOCK, step=0.005, unset=0.0, there=_shock_changes)] = (
+        quantity(0.0, 0.2, "m", "travel", None, source="assumption: from the start")
     )
-    """deflection of the shock spring from which its rate rises, preload counted in; as the next one = a soft part that goes solid"""
-    shock_second_at_m: Annotated[float | None, springs(shows=SHOCK, step=0.005, unset=0.03, there=_shock_changes)] = quantity(
-        0.002, 0.2, "m", "travel", None, source="assumption: 30 mm"
+    """deflection of the shock spring from which its rate rises, preload counted in; as the next one = a soft part that
+    goes solid
+    """
+    shock_second_at_m: Annotated[float | None, springs(shows=SHOCK, step=0.005, unset=0.03, there=_shock_changes)] = (
+        quantity(0.002, 0.2, "m", "travel", None, source="assumption: 30 mm")
     )
     """deflection of the shock spring from which it has the second rate, preload counted in"""
-    fork_preload_m: Annotated[float, springs(shows=FORK, step=0.001, there=_on_coils)] = quantity(0, 0.04, "m", "preload", 0.005, source="assumption")
+    fork_preload_m: Annotated[float, springs(shows=FORK, step=0.001, there=_on_coils)] = quantity(
+        0, 0.04, "m", "preload", 0.005, source="assumption"
+    )
     """length by which the fork springs are squeezed, topped out"""
-    fork_spring_rate_n_per_m: Annotated[float, springs(shows=FORK, step=200.0, there=_on_coils)] = quantity(1000, 20000, "N/m", "spring_rate")
+    fork_spring_rate_n_per_m: Annotated[float, springs(shows=FORK, step=200.0, there=_on_coils)] = quantity(
+        1000, 20000, "N/m", "spring_rate"
+    )
     """rate of the spring in one leg, both legs alike"""
-    fork_other_rate_n_per_m: Annotated[float | None, springs(shows=FORK, step=200.0, unset_as="fork_spring_rate_n_per_m", there=_on_two_coils)] = quantity(
-        0, 20000, "N/m", "spring_rate", None, source="assumption: both legs alike"
-    )
+    fork_other_rate_n_per_m: Annotated[
+        float | None, springs(shows=FORK, step=200.0, unset_as="fork_spring_rate_n_per_m", there=_on_two_coils)
+    ] = quantity(0, 20000, "N/m", "spring_rate", None, source="assumption: both legs alike")
     """rate of the spring in the other leg; only asked where the two legs differ"""
-    fork_second_rate_n_per_m: Annotated[float | None, springs(shows=FORK, step=200.0, unset_as="fork_spring_rate_n_per_m", there=_fork_changes)] = quantity(
-        1000, 40000, "N/m", "spring_rate", None, source="assumption: straight, one rate"
-    )
+    fork_second_rate_n_per_m: Annotated[
+        float | None, springs(shows=FORK, step=200.0, unset_as="fork_spring_rate_n_per_m", there=_fork_changes)
+    ] = quantity(1000, 40000, "N/m", "spring_rate", None, source="assumption: straight, one rate")
     """rate that a fork spring comes to; left out = straight"""
-    fork_second_from_m: Annotated[float | None, springs(shows=FORK, step=0.005, unset=0.0, there=_fork_changes)] = quantity(
-        0.0, 0.4, "m", "travel", None, source="assumption: from the start"
+    fork_second_from_m: Annotated[float | None, springs(shows=FORK, step=0.005, unset=0.0, there=_fork_changes)] = (
+        quantity(0.0, 0.4, "m", "travel", None, source="assumption: from the start")
     )
-    """deflection of a fork spring from which its rate rises, preload counted in; as the next one = a soft part that goes solid"""
-    fork_second_at_m: Annotated[float | None, springs(shows=FORK, step=0.005, unset=0.15, there=_fork_changes)] = quantity(
-        0.002, 0.4, "m", "travel", None, source="assumption: 150 mm"
+    """deflection of a fork spring from which its rate rises, preload counted in; as the next one = a soft part that
+    goes solid
+    """
+    fork_second_at_m: Annotated[float | None, springs(shows=FORK, step=0.005, unset=0.15, there=_fork_changes)] = (
+        quantity(0.002, 0.4, "m", "travel", None, source="assumption: 150 mm")
     )
     """deflection of a fork spring from which it has the second rate, preload counted in"""
-    fork_air_pressure_pa: Annotated[float | None, springs(shows=FORK, step=10_000.0, unset=8.0e5, there=_on_air)] = quantity(
-        1e5, 2.5e6, "Pa", "tyre_pressure", None, source="from memory: 8 bar"
+    fork_air_pressure_pa: Annotated[float | None, springs(shows=FORK, step=10_000.0, unset=8.0e5, there=_on_air)] = (
+        quantity(1e5, 2.5e6, "Pa", "tyre_pressure", None, source="from memory: 8 bar")
     )
     """air-sprung fork: main chamber by the gauge, topped out"""
-    fork_balance_pressure_pa: Annotated[float | None, springs(shows=FORK, step=10_000.0, unset=6.0e5, there=_balanced)] = quantity(
-        0.0, 2.5e6, "Pa", "tyre_pressure", None, source="from memory: 6 bar"
-    )
+    fork_balance_pressure_pa: Annotated[
+        float | None, springs(shows=FORK, step=10_000.0, unset=6.0e5, there=_balanced)
+    ] = quantity(0.0, 2.5e6, "Pa", "tyre_pressure", None, source="from memory: 6 bar")
     """air-sprung fork: balance chamber by the gauge, topped out"""
     fork_oil_up_m: Annotated[
         float | None,
@@ -124,37 +138,39 @@ class ChassisSetup(Part):
         ),
     ] = quantity(0, 8, "1", "count", None, source="assumption: everything rides along")
     """how many of the things that ride along stay at home, the last first"""
-    fork_up_m: Annotated[float | None, steering(shows=STEERING, step=0.005, unset=0.0, signed=True, as_built=True)] = quantity(
-        -0.02, 0.04, "m", "travel", None, source="assumption: flush, as it was measured"
+    fork_up_m: Annotated[float | None, steering(shows=STEERING, step=0.005, unset=0.0, signed=True, as_built=True)] = (
+        quantity(-0.02, 0.04, "m", "travel", None, source="assumption: flush, as it was measured")
     )
     """tubes raised through the clamps, + = front goes down"""
-    rear_up_m: Annotated[float | None, steering(shows=STEERING, step=0.005, unset=0.0, signed=True, as_built=True)] = quantity(
-        -0.06, 0.06, "m", "travel", None, source="assumption: as it was measured"
+    rear_up_m: Annotated[float | None, steering(shows=STEERING, step=0.005, unset=0.0, signed=True, as_built=True)] = (
+        quantity(-0.06, 0.06, "m", "travel", None, source="assumption: as it was measured")
     )
     """rear raised at the axle by shock length or link"""
-    offset_change_m: Annotated[float | None, steering(shows=STEERING, step=0.002, unset=0.0, signed=True, as_built=True)] = quantity(
-        -0.015, 0.015, "m", "travel", None, source="assumption: the bike's own clamps"
-    )
+    offset_change_m: Annotated[
+        float | None, steering(shows=STEERING, step=0.002, unset=0.0, signed=True, as_built=True)
+    ] = quantity(-0.015, 0.015, "m", "travel", None, source="assumption: the bike's own clamps")
     """offset of the fitted clamps against the bike's own"""
-    seat_up_m: Annotated[float | None, seating(shows=KNEE, step=0.01, unset=0.0, signed=True, as_built=True)] = quantity(
-        -0.08, 0.08, "m", "travel", None, source="assumption: as measured"
+    seat_up_m: Annotated[float | None, seating(shows=KNEE, step=0.01, unset=0.0, signed=True, as_built=True)] = (
+        quantity(-0.08, 0.08, "m", "travel", None, source="assumption: as measured")
     )
     """seat raised by foam"""
-    bar_up_m: Annotated[float | None, seating(shows=ARMS, step=0.005, unset=0.0, signed=True, as_built=True)] = quantity(
-        -0.06, 0.1, "m", "travel", None, source="assumption: as measured"
+    bar_up_m: Annotated[float | None, seating(shows=ARMS, step=0.005, unset=0.0, signed=True, as_built=True)] = (
+        quantity(-0.06, 0.1, "m", "travel", None, source="assumption: as measured")
     )
     """bars raised"""
-    bar_ahead_m: Annotated[float | None, seating(shows=ARMS, step=0.005, unset=0.0, signed=True, as_built=True)] = quantity(
-        -0.06, 0.06, "m", "travel", None, source="assumption: as measured"
+    bar_ahead_m: Annotated[float | None, seating(shows=ARMS, step=0.005, unset=0.0, signed=True, as_built=True)] = (
+        quantity(-0.06, 0.06, "m", "travel", None, source="assumption: as measured")
     )
     """bars moved ahead"""
-    peg_down_m: Annotated[float | None, seating(shows=KNEE, step=0.005, unset=0.0, signed=True, as_built=True)] = quantity(
-        -0.03, 0.06, "m", "travel", None, source="assumption: as measured"
+    peg_down_m: Annotated[float | None, seating(shows=KNEE, step=0.005, unset=0.0, signed=True, as_built=True)] = (
+        quantity(-0.03, 0.06, "m", "travel", None, source="assumption: as measured")
     )
     """pegs lowered"""
     front_wheel: Annotated[
         int | None,
-        wheels(shows=("chassis.trail", "chassis.ground_clearance"), step=1, unset=1, as_built=True, others=_front_wheels),
+        wheels(
+            shows=("chassis.trail", "chassis.ground_clearance"), step=1, unset=1, as_built=True, others=_front_wheels
+        ),
     ] = quantity(1, 6, "1", "count", None, source="assumption: the bike's own")
     """which front wheel is in: 1 = the bike's own, then the others in their order"""
     front_tyre_pressure_pa: Annotated[
@@ -173,9 +189,9 @@ class ChassisSetup(Part):
         ),
     ] = quantity(1, 6, "1", "count", None, source="assumption: the bike's own")
     """which rear wheel is in: 1 = the bike's own, then the others in their order"""
-    rear_tyre_pressure_pa: Annotated[float | None, wheels(shows=("chassis.tyre_pressure_at_start",), step=5000.0, unset=85_000.0, as_built=True)] = quantity(
-        0.0, 4e5, "Pa", "tyre_pressure", None, source="common practice, no source: 0.85 bar"
-    )
+    rear_tyre_pressure_pa: Annotated[
+        float | None, wheels(shows=("chassis.tyre_pressure_at_start",), step=5000.0, unset=85_000.0, as_built=True)
+    ] = quantity(0.0, 4e5, "Pa", "tyre_pressure", None, source="common practice, no source: 0.85 bar")
     """rear tyre, by the gauge at home"""
 
     @model_validator(mode="after")

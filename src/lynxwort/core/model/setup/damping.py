@@ -47,9 +47,9 @@ class DampingSetup(Part):
         clicked(shows=REAR, step=1, unset=MIDDLE_CLICKS, most=lambda bike: bike.damper("shock").rebound_clicks),
     ] = quantity(0, 60, "1", "count", None, source="assumption: 12 out")
     """clicks of the shock's rebound adjuster, counted out from fully in"""
-    shock_high_speed_turns: Annotated[float | None, clicked(shows=REAR, step=0.25, unset=0.0, there=_high_speed, most=_high_speed_turns)] = quantity(
-        0.0, 6.0, "1", "factor", None, source="assumption: fully out"
-    )
+    shock_high_speed_turns: Annotated[
+        float | None, clicked(shows=REAR, step=0.25, unset=0.0, there=_high_speed, most=_high_speed_turns)
+    ] = quantity(0.0, 6.0, "1", "factor", None, source="assumption: fully out")
     """turns of the shock's high-speed adjuster in from fully out"""
     fork_compression_clicks: Annotated[
         int | None,

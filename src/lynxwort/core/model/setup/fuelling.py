@@ -60,7 +60,9 @@ class FuellingSetup(Part):
         30, 900, "1", "number", None, source="needed with a jetted carburettor"
     )
     """number on the main jet"""
-    needle_clip: Annotated[int, jetted(shows=NEEDLE, step=1, most=_grooves)] = quantity(1, 12, "1", "count", 3, source="assumption: middle groove")
+    needle_clip: Annotated[int, jetted(shows=NEEDLE, step=1, most=_grooves)] = quantity(
+        1, 12, "1", "count", 3, source="assumption: middle groove"
+    )
     """clip groove counted from the top: 1 = needle lowest = leanest"""
     pilot_jet: Annotated[float | None, jetted(shows=SMALL_OPENINGS, step=2.5)] = quantity(
         10, 400, "1", "number", None, source="assumption: the one it ran right with"
@@ -70,17 +72,21 @@ class FuellingSetup(Part):
         0.0, 8.0, "1", "factor", None, source="common practice, no source: one and a half"
     )
     """turns of the air or fuel screw out from fully in"""
-    knob_clicks: Annotated[int | None, rodded(shows=MIXTURE)] = quantity(-60, 60, "1", "count", None, source="assumption: the base setting")
+    knob_clicks: Annotated[int | None, rodded(shows=MIXTURE)] = quantity(
+        -60, 60, "1", "count", None, source="assumption: the base setting"
+    )
     """clicks of the mixture knob from the base setting, + = richer"""
-    metering_rod: Annotated[int | None, rodded(shows=MIXTURE)] = quantity(-8, 8, "1", "count", None, source="assumption: the rod it came with")
+    metering_rod: Annotated[int | None, rodded(shows=MIXTURE)] = quantity(
+        -8, 8, "1", "count", None, source="assumption: the rod it came with"
+    )
     """metering rod, in sizes richer than the one it came with"""
     fuel_trim: Annotated[float | None, injected(shows=MIXTURE, step=0.01, unset=0.0, signed=True)] = quantity(
         -0.4, 0.6, "1", "richness", None, source="assumption: none"
     )
     """trim over the whole map, + = richer"""
-    map_slot: Annotated[int | None, injected(shows=MIXTURE, step=1, unset=1, there=lambda bike: _maps(bike) != 1, most=_maps)] = quantity(
-        1, 8, "1", "count", None, source="assumption: the first map"
-    )
+    map_slot: Annotated[
+        int | None, injected(shows=MIXTURE, step=1, unset=1, there=lambda bike: _maps(bike) != 1, most=_maps)
+    ] = quantity(1, 8, "1", "count", None, source="assumption: the first map")
     """number of the fuel map in use"""
     map_trims: Annotated[tuple[Annotated[float, Field(ge=-0.4, le=0.6)], ...], SetWhole("fuelling")] = Field(
         (),
@@ -88,18 +94,20 @@ class FuellingSetup(Part):
         json_schema_extra={"unit": "1", "kind": "grid", "source": "assumption: none"},
     )
     """trim of each cell of the map in use, row by row of revs, + = richer; left out = none"""
-    map_by_ground: Annotated[dict[Ground, Annotated[int, Field(ge=1, le=8)]], SetWhole("fuelling")] = Field(default_factory=dict)
-    """kind of ground -> map that the rider switches to there"""
-    needle: Annotated[int | None, jetted(group="needle", shows=NEEDLE, step=1, unset=1, as_built=True, others=_needles)] = quantity(
-        1, 9, "1", "count", None, source="assumption: the bike's own"
+    map_by_ground: Annotated[dict[Ground, Annotated[int, Field(ge=1, le=8)]], SetWhole("fuelling")] = Field(
+        default_factory=dict
     )
+    """kind of ground -> map that the rider switches to there"""
+    needle: Annotated[
+        int | None, jetted(group="needle", shows=NEEDLE, step=1, unset=1, as_built=True, others=_needles)
+    ] = quantity(1, 9, "1", "count", None, source="assumption: the bike's own")
     """which needle is in: 1 = the bike's own, then the others in their order"""
-    needle_jet_bore_m: Annotated[float | None, jetted(group="needle", shows=NEEDLE, step=2e-5, as_built=True)] = quantity(
-        1e-3, 6e-3, "m", "bore", None, source="assumption: as measured with the needle"
+    needle_jet_bore_m: Annotated[float | None, jetted(group="needle", shows=NEEDLE, step=2e-5, as_built=True)] = (
+        quantity(1e-3, 6e-3, "m", "bore", None, source="assumption: as measured with the needle")
     )
     """bore of the fitted needle jet"""
-    slide_cutaway: Annotated[float | None, jetted(group="needle", shows=SMALL_OPENINGS, step=0.5, as_built=True)] = quantity(
-        1.0, 12.0, "1", "number", None, source="assumption: the one it ran right with"
+    slide_cutaway: Annotated[float | None, jetted(group="needle", shows=SMALL_OPENINGS, step=0.5, as_built=True)] = (
+        quantity(1.0, 12.0, "1", "number", None, source="assumption: the one it ran right with")
     )
     """number on the slide; higher = more cut away = leaner off idle"""
     premix_ratio: Annotated[
@@ -124,29 +132,41 @@ class FuellingSetup(Part):
         ),
     ] = quantity(1, 8, "1", "count", None, source="assumption: petrol without ethanol")
     """which fuel: 1 petrol, 2 E5, 3 E10, 4 E20, 5 E85, 6 methanol, 7 race fuel"""
-    fuel_octane: Annotated[float | None, burning(group="fuel", shows=("fuelling.detonation_margin",), step=1.0, as_built=True)] = quantity(
-        80, 120, "1", "number", None, source="assumption: by the fuel"
-    )
+    fuel_octane: Annotated[
+        float | None, burning(group="fuel", shows=("fuelling.detonation_margin",), step=1.0, as_built=True)
+    ] = quantity(80, 120, "1", "number", None, source="assumption: by the fuel")
     """research octane number of the fuel"""
-    airbox: Annotated[int | None, breathing(others=_fittings("airbox"))] = quantity(1, 20, "1", "count", None, source="assumption: its own")
+    airbox: Annotated[int | None, breathing(others=_fittings("airbox"))] = quantity(
+        1, 20, "1", "count", None, source="assumption: its own"
+    )
     """which airbox is on: 1 = its own, then the others in their order"""
-    exhaust: Annotated[int | None, breathing(others=_fittings("exhaust"))] = quantity(1, 20, "1", "count", None, source="assumption: its own")
+    exhaust: Annotated[int | None, breathing(others=_fittings("exhaust"))] = quantity(
+        1, 20, "1", "count", None, source="assumption: its own"
+    )
     """which exhaust is on"""
-    exhaust_insert: Annotated[int | None, breathing(others=_fittings("exhaust_insert"))] = quantity(1, 20, "1", "count", None, source="assumption: its own")
+    exhaust_insert: Annotated[int | None, breathing(others=_fittings("exhaust_insert"))] = quantity(
+        1, 20, "1", "count", None, source="assumption: its own"
+    )
     """which insert is in the exhaust"""
-    reeds: Annotated[int | None, breathing(others=_fittings("reeds"))] = quantity(1, 20, "1", "count", None, source="assumption: its own")
+    reeds: Annotated[int | None, breathing(others=_fittings("reeds"))] = quantity(
+        1, 20, "1", "count", None, source="assumption: its own"
+    )
     """which reeds are in"""
-    air_filter: Annotated[int | None, breathing(others=_fittings("air_filter"))] = quantity(1, 20, "1", "count", None, source="assumption: its own")
+    air_filter: Annotated[int | None, breathing(others=_fittings("air_filter"))] = quantity(
+        1, 20, "1", "count", None, source="assumption: its own"
+    )
     """which air filter is in"""
-    cylinder: Annotated[int | None, breathing(others=_fittings("cylinder"))] = quantity(1, 20, "1", "count", None, source="assumption: its own")
+    cylinder: Annotated[int | None, breathing(others=_fittings("cylinder"))] = quantity(
+        1, 20, "1", "count", None, source="assumption: its own"
+    )
     """which cylinder is on"""
-    head_insert: Annotated[int | None, burning(group="head", shows=HEAD, step=1, unset=1, as_built=True, others=_head_inserts)] = quantity(
-        1, 7, "1", "count", None, source="assumption: its own"
-    )
+    head_insert: Annotated[
+        int | None, burning(group="head", shows=HEAD, step=1, unset=1, as_built=True, others=_head_inserts)
+    ] = quantity(1, 7, "1", "count", None, source="assumption: its own")
     """which head or insert is in"""
-    ignition_map: Annotated[int | None, burning(group="head", shows=HEAD, step=1, unset=1, as_built=True, others=_ignition_maps)] = quantity(
-        1, 8, "1", "count", None, source="assumption: its own"
-    )
+    ignition_map: Annotated[
+        int | None, burning(group="head", shows=HEAD, step=1, unset=1, as_built=True, others=_ignition_maps)
+    ] = quantity(1, 8, "1", "count", None, source="assumption: its own")
     """which ignition map is on"""
     power_valve_turns: Annotated[
         float | None,

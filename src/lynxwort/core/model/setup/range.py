@@ -10,7 +10,9 @@ from lynxwort.core.model.tunable import SetWhole
 
 
 class StopFill(Part):
-    """What is done at one passing of a refuel point: filled to a level, or a fixed volume poured in; both left out = filled up."""
+    """What is done at one passing of a refuel point: filled to a level, or a fixed volume poured in; both left out =
+    filled up.
+    """
 
     passing: int = quantity(1, 400, "1", "count")
     """which passing of the race, all refuel points counted in order"""

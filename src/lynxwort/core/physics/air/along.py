@@ -13,7 +13,9 @@ from lynxwort.core.physics.air.station import hydrostatic_pressure, station_pres
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DayAir:
-    """The air of a race at the place of reading: pressure of a kind with its spread, two temperatures, two humidities."""
+    """The air of a race at the place of reading: pressure of a kind with its spread, two temperatures, two
+    humidities.
+    """
 
     pressure_kind: str
     pressure_pa: float
@@ -27,7 +29,9 @@ class DayAir:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RaceAirStates:
-    """densest, thinnest: corners of the race (lowest x coldest x highest pressure x driest, and the opposite); middle: the mean hour."""
+    """densest, thinnest: corners of the race (lowest x coldest x highest pressure x driest, and the opposite); middle:
+    the mean hour.
+    """
 
     densest: AirState
     thinnest: AirState
@@ -79,7 +83,9 @@ def race_air_states(day: DayAir, *, lowest_m: float, highest_m: float) -> RaceAi
     )
 
 
-def power_share_along(middle_at_reading: AirState, *, reading_height_m: float, height_m: NDArray[np.float64]) -> NDArray[np.float64]:
+def power_share_along(
+    middle_at_reading: AirState, *, reading_height_m: float, height_m: NDArray[np.float64]
+) -> NDArray[np.float64]:
     """Share of standard power [1] at each height [m] in the mean air of the day."""
     rise = height_m - reading_height_m
     temperature = middle_at_reading.temperature_k - LAPSE_K_PER_M * rise

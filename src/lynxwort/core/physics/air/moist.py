@@ -37,20 +37,32 @@ def saturation_pressure_cipm(temperature_k: float) -> float:
 
 
 def saturation_pressure(temperature_k: float) -> float:
-    """Saturation vapour pressure [Pa] over water by the Magnus formula. Accuracy: 0.4 %, -40 to 50 °C. Reference: [wmo8]."""
+    """Saturation vapour pressure [Pa] over water by the Magnus formula. Accuracy: 0.4 %, -40 to 50 °C. Reference:
+    [wmo8].
+    """
     t = temperature_k - 273.15
     return float(611.2 * np.exp(17.62 * t / (243.12 + t)))
 
 
 def moist_density(air: AirState) -> float:
-    """Density of moist air [kg/m3]. Validity: 600 to 1100 hPa, 15 to 27 °C stated; used -20 to 45 °C. Reference: [picard2008] eq. 1."""
+    """Density of moist air [kg/m3]. Validity: 600 to 1100 hPa, 15 to 27 °C stated; used -20 to 45 °C. Reference:
+    [picard2008] eq. 1.
+    """
     p, temp = air.pressure_pa, air.temperature_k
     t = temp - 273.15
     enhancement = 1.00062 + 3.14e-8 * p + 5.6e-7 * t * t
     x = air.relative_humidity * enhancement * saturation_pressure_cipm(temp) / p
     z = (
         1.0
-        - p / temp * (1.58123e-6 - 2.9331e-8 * t + 1.1043e-10 * t * t + (5.707e-6 - 2.051e-8 * t) * x + (1.9898e-4 - 2.376e-6 * t) * x * x)
+        - p
+        / temp
+        * (
+            1.58123e-6
+            - 2.9331e-8 * t
+            + 1.1043e-10 * t * t
+            + (5.707e-6 - 2.051e-8 * t) * x
+            + (1.9898e-4 - 2.376e-6 * t) * x * x
+        )
         + (p / temp) ** 2 * (1.83e-11 - 0.765e-8 * x * x)
     )
     return p * _MA / (z * _R * temp) * (1.0 - x * (1.0 - _MV / _MA))

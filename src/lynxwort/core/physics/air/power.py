@@ -17,7 +17,9 @@ def j1349_factor(dry_pressure_pa: float, temperature_k: float) -> float:
 
 
 def forecast_share(dry_pressure_pa: Real, temperature_k: Real) -> Real:
-    """Share of standard power to expect: 1.18 x - 0.18 at constant friction, x the indicated ratio. Forecast, not 1 / j1349_factor."""
+    """Share of standard power to expect: 1.18 x - 0.18 at constant friction, x the indicated ratio. Forecast, not 1 /
+    j1349_factor.
+    """
     return 1.18 * (dry_pressure_pa / 99_000.0) * np.sqrt(298.0 / temperature_k) - 0.18  # type: ignore[return-value]
 
 

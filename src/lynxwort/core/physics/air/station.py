@@ -2,7 +2,14 @@
 
 import math
 
-from lynxwort.core.physics.air.standard import EXPONENT, G_M_PER_S2, LAPSE_K_PER_M, R_DRY_J_PER_KG_K, pressure_altitude, standard_pressure
+from lynxwort.core.physics.air.standard import (
+    EXPONENT,
+    G_M_PER_S2,
+    LAPSE_K_PER_M,
+    R_DRY_J_PER_KG_K,
+    pressure_altitude,
+    standard_pressure,
+)
 
 
 def station_pressure(kind: str, pressure_pa: float, *, height_m: float, temperature_k: float) -> float:

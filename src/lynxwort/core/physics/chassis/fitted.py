@@ -29,7 +29,11 @@ def other_leg(frame: Frame, setup: ChassisSetup, leg_rate_n_per_m: float) -> flo
     """Rate of the spring in the other fork leg [N/m], the one leg's spring having this rate."""
     if frame.fork_springs == "one":
         return 0.0
-    return leg_rate_n_per_m if frame.fork_springs == "alike" or setup.fork_other_rate_n_per_m is None else setup.fork_other_rate_n_per_m
+    return (
+        leg_rate_n_per_m
+        if frame.fork_springs == "alike" or setup.fork_other_rate_n_per_m is None
+        else setup.fork_other_rate_n_per_m
+    )
 
 
 def legs_rate(frame: Frame, setup: ChassisSetup, leg_rate_n_per_m: float | None = None) -> float:
@@ -50,32 +54,68 @@ def oil_gap(frame: Frame, setup: ChassisSetup) -> float:
     return frame.fork_air_gap_m - (setup.fork_oil_up_m or 0.0)
 
 
-def fork_of_setup(frame: Frame, setup: ChassisSetup, *, preload_offset_m: float = 0.0, rate_scale: float = 1.0, outside_pa: float = SEA_LEVEL_PA) -> Fork:
-    """The fork as it is set, its legs bled at the place. rate_scale: true over stamped rate; outside_pa: pressure there."""
+def fork_of_setup(
+    frame: Frame,
+    setup: ChassisSetup,
+    *,
+    preload_offset_m: float = 0.0,
+    rate_scale: float = 1.0,
+    outside_pa: float = SEA_LEVEL_PA,
+) -> Fork:
+    """The fork as it is set, its legs bled at the place. rate_scale: true over stamped rate; outside_pa: pressure
+    there.
+    """
     one = spring_of(setup, "fork", setup.fork_spring_rate_n_per_m, rate_scale)
     other = other_leg(frame, setup, setup.fork_spring_rate_n_per_m) * rate_scale
     spring = one
     if one is not None and other and frame.fork_springs != "different":
-        spring = Spring(rate_n_per_m=2.0 * one.rate_n_per_m, second_n_per_m=2.0 * one.second_n_per_m, from_m=one.from_m, to_m=one.to_m)
+        spring = Spring(
+            rate_n_per_m=2.0 * one.rate_n_per_m,
+            second_n_per_m=2.0 * one.second_n_per_m,
+            from_m=one.from_m,
+            to_m=one.to_m,
+        )
     elif one is not None:
         spring = one.alongside(other)
     air = frame.fork_springing == "air"
     balance = frame.fork_balance_area_m2 if air else None
     return Fork(
-        rate_n_per_m=legs_rate(frame, setup) * rate_scale, preload_m=setup.fork_preload_m + preload_offset_m,
-        air_area_m2=2.0 * pi / 4.0 * frame.fork_air_diameter_m**2, air_length_m=frame.fork_travel_m + oil_gap(frame, setup),
-        travel_m=frame.fork_travel_m, rake_rad=frame.rake_rad, outside_pa=outside_pa, spring=spring,
+        rate_n_per_m=legs_rate(frame, setup) * rate_scale,
+        preload_m=setup.fork_preload_m + preload_offset_m,
+        air_area_m2=2.0 * pi / 4.0 * frame.fork_air_diameter_m**2,
+        air_length_m=frame.fork_travel_m + oil_gap(frame, setup),
+        travel_m=frame.fork_travel_m,
+        rake_rad=frame.rake_rad,
+        outside_pa=outside_pa,
+        spring=spring,
         top_out=(frame.fork_top_out_n_per_m, frame.fork_top_out_m),
-        main=Chamber(area_m2=frame.fork_main_area_m2, length_m=frame.fork_main_length_m, gauge_pa=setup.fork_air_pressure_pa or MAIN_PA) if air else None,
-        balance=None if balance is None else Chamber(area_m2=balance, length_m=frame.fork_balance_length_m,
-            gauge_pa=BALANCE_PA if setup.fork_balance_pressure_pa is None else setup.fork_balance_pressure_pa),
-    )  # fmt: skip
+        main=Chamber(
+            area_m2=frame.fork_main_area_m2,
+            length_m=frame.fork_main_length_m,
+            gauge_pa=setup.fork_air_pressure_pa or MAIN_PA,
+        )
+        if air
+        else None,
+        balance=None
+        if balance is None
+        else Chamber(
+            area_m2=balance,
+            length_m=frame.fork_balance_length_m,
+            gauge_pa=BALANCE_PA if setup.fork_balance_pressure_pa is None else setup.fork_balance_pressure_pa,
+        ),
+    )
 
 
-def shock_of_setup(frame: Frame, setup: ChassisSetup, *, preload_offset_m: float = 0.0, rate_scale: float = 1.0) -> Shock:
+def shock_of_setup(
+    frame: Frame, setup: ChassisSetup, *, preload_offset_m: float = 0.0, rate_scale: float = 1.0
+) -> Shock:
     """The shock as it is set, behind its linkage."""
     return Shock(
-        rate_n_per_m=setup.shock_spring_rate_n_per_m * rate_scale, preload_m=setup.shock_preload_m + preload_offset_m,
-        ratio_start=frame.link_ratio_start, ratio_end=frame.link_ratio_end, travel_m=frame.rear_travel_m,
-        spring=spring_of(setup, "shock", setup.shock_spring_rate_n_per_m, rate_scale), table=tuple((p.wheel_m, p.shock_m) for p in frame.linkage),
-    )  # fmt: skip
+        rate_n_per_m=setup.shock_spring_rate_n_per_m * rate_scale,
+        preload_m=setup.shock_preload_m + preload_offset_m,
+        ratio_start=frame.link_ratio_start,
+        ratio_end=frame.link_ratio_end,
+        travel_m=frame.rear_travel_m,
+        spring=spring_of(setup, "shock", setup.shock_spring_rate_n_per_m, rate_scale),
+        table=tuple((p.wheel_m, p.shock_m) for p in frame.linkage),
+    )

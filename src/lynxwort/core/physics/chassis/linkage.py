@@ -1,7 +1,8 @@
 """A linkage measured as a table: shock stroke against wheel travel.
 
-The table is smoothed by a monotone cubic (Fritsch and Carlson 1980, scipy's PchipInterpolator); its slope is then taken at even steps and joined by
-straight lines, and the stroke is the exact integral of that slope, so that force and travel keep the work (virtual work).
+The table is smoothed by a monotone cubic (Fritsch and Carlson 1980, scipy's PchipInterpolator); its slope is then taken
+at even steps and joined by straight lines, and the stroke is the exact integral of that slope, so that force and travel
+keep the work (virtual work).
 """
 
 import re
@@ -55,7 +56,8 @@ _APART = re.compile(r"[;\t]|,\s+|\s+")
 
 
 def read_table(text: str) -> list[dict[str, float]]:
-    """Lines of "wheel shock" in millimetres, apart by space, tab, semicolon or comma; a heading line is passed over; decimal commas are understood.
+    """Lines of "wheel shock" in millimetres, apart by space, tab, semicolon or comma; a heading line is passed over;
+    decimal commas are understood.
 
     Raises InputRefused with the number of the line.
     """

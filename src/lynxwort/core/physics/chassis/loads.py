@@ -1,4 +1,5 @@
-"""Masses on each wheel and where the weight sits. All loads are masses in kg at the wheel; multiply by gravity for newtons.
+"""Masses on each wheel and where the weight sits. All loads are masses in kg at the wheel; multiply by gravity for
+newtons.
 
 References: statics; tilted weighing after [cossalter2006] V. Cossalter, Motorcycle Dynamics, 2nd ed., section 3.2.
 """
@@ -11,11 +12,19 @@ from lynxwort.core.errors import require_range
 from lynxwort.core.model.bike.electric import Electric
 from lynxwort.core.model.bike.engine import Engine
 from lynxwort.core.model.bike.frame import Frame
-from lynxwort.core.model.defaults import FUEL_DENSITY_KG_PER_M3, GRAVITY_M_PER_S2, PACK_J_PER_KG, PACK_REAR_SHARE, REAR_SHARE_OF_RIDER
+from lynxwort.core.model.defaults import (
+    FUEL_DENSITY_KG_PER_M3,
+    GRAVITY_M_PER_S2,
+    PACK_J_PER_KG,
+    PACK_REAR_SHARE,
+    REAR_SHARE_OF_RIDER,
+)
 from lynxwort.core.model.fitted import pack_of, tank_of
 from lynxwort.core.model.setup.chassis import ChassisSetup, StandSetup
 
-#: height of a rider's centre of gravity above the ground by posture [m] (assumption); asked only where the bike's own height was weighed
+#: height of a rider's centre of gravity above the ground by posture [m] (assumption); asked only where the
+#: bike's own
+#: height was weighed
 RIDER_CG_M = {"seated": 1.15, "standing": 1.35, "attack": 1.25}
 
 
@@ -33,7 +42,8 @@ class AxleLoads:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Extras:
-    """What the setup adds to the bike as weighed [kg]: items and pack on each wheel; wheels heavier than its own are not sprung.
+    """What the setup adds to the bike as weighed [kg]: items and pack on each wheel; wheels heavier than its own are
+    not sprung.
 
     height_moment_kg_m: mass x height of the items [kg m]; fuel_front_share: of another tank, None = its own.
     """
@@ -57,7 +67,10 @@ def pack_change_kg(engine: Engine, pack_energy_j: float | None) -> float:
     if engine.packs:
         fitted, weighed = (pack_of(engine, e) for e in (pack_energy_j, engine.weighed_pack_j))
         if fitted is not None or weighed is not None:
-            mass, before = (e / PACK_J_PER_KG if p is None else p.mass_kg for p, e in ((fitted, pack_energy_j), (weighed, engine.weighed_pack_j)))
+            mass, before = (
+                e / PACK_J_PER_KG if p is None else p.mass_kg
+                for p, e in ((fitted, pack_energy_j), (weighed, engine.weighed_pack_j))
+            )
             return mass - before
     return (pack_energy_j - engine.weighed_pack_j) / PACK_J_PER_KG
 
@@ -81,27 +94,45 @@ def extras_of(frame: Frame, engine: Engine, setup: StandSetup) -> Extras:
     behind = PACK_REAR_SHARE if fitted is None else fitted.rear_share
     heavier, share = (0.0, None) if tank is None else (tank.heavier_kg, tank.front_share)
     return Extras(
-        front_kg=on_front + pack * (1.0 - behind) + heavier * (share or 0.0), rear_kg=sum(p.mass_kg for p in aboard) - on_front + pack * behind
-        + heavier * (1.0 - (share or 0.0)), fuel_front_share=share,
-        front_wheel_kg=front_wheel, rear_wheel_kg=rear_wheel, height_moment_kg_m=sum(p.mass_kg * p.height_m for p in aboard),
-    )  # fmt: skip
+        front_kg=on_front + pack * (1.0 - behind) + heavier * (share or 0.0),
+        rear_kg=sum(p.mass_kg for p in aboard) - on_front + pack * behind + heavier * (1.0 - (share or 0.0)),
+        fuel_front_share=share,
+        front_wheel_kg=front_wheel,
+        rear_wheel_kg=rear_wheel,
+        height_moment_kg_m=sum(p.mass_kg * p.height_m for p in aboard),
+    )
 
 
 def axle_loads(
-    frame: Frame, *, fuel_m3: float, rider_kg: float = 0.0, posture: str = "standing", share_offset: float = 0.0, extras: Extras = NOTHING
+    frame: Frame,
+    *,
+    fuel_m3: float,
+    rider_kg: float = 0.0,
+    posture: str = "standing",
+    share_offset: float = 0.0,
+    extras: Extras = NOTHING,
 ) -> AxleLoads:
-    """Mass on each wheel [kg] with this fuel [m3] and rider [kg]; share_offset [1] is added to the rider's rear share."""
-    fuel_kg, ahead = fuel_m3 * FUEL_DENSITY_KG_PER_M3, frame.fuel_front_share if extras.fuel_front_share is None else extras.fuel_front_share
+    """Mass on each wheel [kg] with this fuel [m3] and rider [kg]; share_offset [1] is added to the rider's rear
+    share.
+    """
+    fuel_kg, ahead = (
+        fuel_m3 * FUEL_DENSITY_KG_PER_M3,
+        frame.fuel_front_share if extras.fuel_front_share is None else extras.fuel_front_share,
+    )
     rider_rear = rider_kg * (REAR_SHARE_OF_RIDER[posture] + share_offset)
     front = frame.mass_dry_kg * frame.front_share + fuel_kg * ahead + rider_kg - rider_rear
     rear = frame.mass_dry_kg * (1.0 - frame.front_share) + fuel_kg * (1.0 - ahead) + rider_rear
-    return AxleLoads(front_kg=front + extras.front_kg + extras.front_wheel_kg, rear_kg=rear + extras.rear_kg + extras.rear_wheel_kg)
+    return AxleLoads(
+        front_kg=front + extras.front_kg + extras.front_wheel_kg, rear_kg=rear + extras.rear_kg + extras.rear_wheel_kg
+    )
 
 
 def with_axle_back(loads: AxleLoads, *, wheelbase_m: float, unsprung_rear_kg: float, back_m: float) -> AxleLoads:
-    """Loads with the rear axle moved back in its adjusters by back_m [m]: everything but what moves with the axle comes forward against it.
+    """Loads with the rear axle moved back in its adjusters by back_m [m]: everything but what moves with the axle comes
+    forward against it.
 
-    Moments about the rear axle: front' (L + d) = front L + (whole - unsprung rear) d; wheelbase_m: with the axle in the middle.
+    Moments about the rear axle: front' (L + d) = front L + (whole - unsprung rear) d; wheelbase_m: with the axle in the
+    middle.
     """
     front = (loads.front_kg * wheelbase_m + (loads.total_kg - unsprung_rear_kg) * back_m) / (wheelbase_m + back_m)
     return AxleLoads(front_kg=front, rear_kg=loads.total_kg - front)
@@ -114,8 +145,13 @@ def with_axle_forward(loads: AxleLoads, *, wheelbase_m: float, unsprung_rear_kg:
 
 
 def bare(frame: Frame, *, front_kg: float, rear_kg: float, fuel_m3: float, extras: Extras) -> AxleLoads:
-    """What is left of a weighed bike [kg] once its fuel and extras are taken off: the inverse of axle_loads without a rider."""
-    fuel_kg, ahead = fuel_m3 * FUEL_DENSITY_KG_PER_M3, frame.fuel_front_share if extras.fuel_front_share is None else extras.fuel_front_share
+    """What is left of a weighed bike [kg] once its fuel and extras are taken off: the inverse of axle_loads without a
+    rider.
+    """
+    fuel_kg, ahead = (
+        fuel_m3 * FUEL_DENSITY_KG_PER_M3,
+        frame.fuel_front_share if extras.fuel_front_share is None else extras.fuel_front_share,
+    )
     return AxleLoads(
         front_kg=front_kg - fuel_kg * ahead - extras.front_kg - extras.front_wheel_kg,
         rear_kg=rear_kg - fuel_kg * (1.0 - ahead) - extras.rear_kg - extras.rear_wheel_kg,
@@ -128,12 +164,20 @@ def cg_to_front_axle(loads: AxleLoads, wheelbase_m: float) -> float:
 
 
 def tilted_cg_height(
-    level: AxleLoads, *, raised: str, raised_m: float, load_kg: float, wheelbase_m: float, front_radius_m: float, rear_radius_m: float
+    level: AxleLoads,
+    *,
+    raised: str,
+    raised_m: float,
+    load_kg: float,
+    wheelbase_m: float,
+    front_radius_m: float,
+    rear_radius_m: float,
 ) -> float:
-    """Height of the centre of gravity [m] from the scale under the wheel that stays down while the other axle stands raised_m [m] higher.
+    """Height of the centre of gravity [m] from the scale under the wheel that stays down while the other axle stands
+    raised_m [m] higher.
 
-    Moments about the raised axle: H = (load - level load) L / (m tan), above the line of the axles. Suspension strapped, wheels free to roll.
-    Raises OutOfModelRange when the axle cannot stand so high.
+    Moments about the raised axle: H = (load - level load) L / (m tan), above the line of the axles. Suspension
+    strapped, wheels free to roll. Raises OutOfModelRange when the axle cannot stand so high.
     """
     require_range("raised_m", raised_m, 0.02, 0.8 * wheelbase_m, "m")
     tangent = raised_m / sqrt(wheelbase_m**2 - raised_m**2)
@@ -149,11 +193,16 @@ def joint_height(parts: Iterable[tuple[float, float]]) -> float:
     return sum(m * h for m, h in known) / sum(m for m, _ in known)
 
 
-def front_share_under(loads: AxleLoads, *, slope_share: float, forward_m_per_s2: float, cg_height_m: float, wheelbase_m: float) -> float:
-    """Share of the weight that the front wheel carries [1] on a slope_share [rise / run] while speeding up by forward_m_per_s2 (negative: braking).
+def front_share_under(
+    loads: AxleLoads, *, slope_share: float, forward_m_per_s2: float, cg_height_m: float, wheelbase_m: float
+) -> float:
+    """Share of the weight that the front wheel carries [1] on a slope_share [rise / run] while speeding up by
+    forward_m_per_s2 (negative: braking).
 
     Moments about the rear contact. Below 0 the front wheel lifts, above 1 the rear one.
     """
     cosine = 1.0 / sqrt(1.0 + slope_share**2)
     behind = wheelbase_m * loads.front_kg / loads.total_kg
-    return (behind * cosine - cg_height_m * (slope_share * cosine + forward_m_per_s2 / GRAVITY_M_PER_S2)) / (wheelbase_m * cosine)
+    return (behind * cosine - cg_height_m * (slope_share * cosine + forward_m_per_s2 / GRAVITY_M_PER_S2)) / (
+        wheelbase_m * cosine
+    )

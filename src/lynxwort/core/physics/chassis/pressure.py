@@ -1,9 +1,18 @@
-"""Closed air taken from home to the start line: tyres and sealed fork legs. Gay-Lussac at constant volume; a gauge reads against the air outside."""
+"""Closed air taken from home to the start line: tyres and sealed fork legs. Gay-Lussac at constant volume; a gauge
+reads against the air outside.
+"""
 
 from lynxwort.core.errors import require_range
 
 
-def gauge_at(gauge_pa: float, *, outside_then_pa: float, outside_now_pa: float, temperature_then_k: float, temperature_now_k: float) -> float:
+def gauge_at(
+    gauge_pa: float,
+    *,
+    outside_then_pa: float,
+    outside_now_pa: float,
+    temperature_then_k: float,
+    temperature_now_k: float,
+) -> float:
     """Gauge pressure [Pa] elsewhere of air that was closed at gauge_pa [Pa]: (p + p0) T / T0 - p1.
 
     Validity: volume constant; a tyre's gives a little, so the rise is an upper bound.

@@ -1,7 +1,8 @@
 """Ride frequency and bottoming reserve of one end, from its spring and trapped air alone.
 
-Frequency: sqrt(k / m) / 2 pi with the rate at the race sag. Bottoming: the height of a flat drop whose energy the springs take up over the whole
-travel, m g (h + z) = work of the springs; damping adds to it. Air moves with n = 1.25 (HANDBOOK 6: 1.2 to 1.3).
+Frequency: sqrt(k / m) / 2 pi with the rate at the race sag. Bottoming: the height of a flat drop whose energy the
+springs take up over the whole travel, m g (h + z) = work of the springs; damping adds to it. Air moves with n = 1.25
+(HANDBOOK 6: 1.2 to 1.3).
 """
 
 from math import cos, pi, sqrt
@@ -17,7 +18,9 @@ _STEP_M = 1e-4
 
 
 def wheel_rate(shock: Shock, wheel_m: float) -> float:
-    """Vertical rate at the axle [N/m] at a wheel travel [m]: the slope of the force, the linkage's own slope included."""
+    """Vertical rate at the axle [N/m] at a wheel travel [m]: the slope of the force, the linkage's own slope
+    included.
+    """
     low, high = max(wheel_m - _STEP_M, 0.0), min(wheel_m + _STEP_M, shock.travel_m)
     return (shock_force_at_wheel(shock, high) - shock_force_at_wheel(shock, low)) / (high - low)
 
@@ -46,11 +49,18 @@ def front_frequency(fork: Fork, sprung_kg: float, sag_m: float) -> float:
 def rear_bottoming_drop(shock: Shock, sprung_kg: float) -> float:
     """Height [m] of a flat drop that just uses all rear travel, springs alone, no less than 0."""
     spring, stroke = shock.spring or straight(shock.rate_n_per_m), shock_stroke(shock, shock.travel_m)
-    work = spring.energy(stroke + shock.preload_m) - spring.energy(shock.preload_m)  # virtual work: the link stores nothing
+    work = spring.energy(stroke + shock.preload_m) - spring.energy(
+        shock.preload_m
+    )  # virtual work: the link stores nothing
     return max(work / (sprung_kg * GRAVITY_M_PER_S2) - shock.travel_m, 0.0)
 
 
 def front_bottoming_drop(fork: Fork, sprung_kg: float) -> float:
     """Height [m] of a flat drop that just uses all fork travel, springs and moving air, no less than 0."""
-    work = quad(lambda x: fork_force(fork, x, MOVING_EXPONENT), 0.0, fork.travel_m, points=[fork.top_out[1]] if fork.top_out[1] else None)[0]
+    work = quad(
+        lambda x: fork_force(fork, x, MOVING_EXPONENT),
+        0.0,
+        fork.travel_m,
+        points=[fork.top_out[1]] if fork.top_out[1] else None,
+    )[0]
     return max(float(work) / (sprung_kg * GRAVITY_M_PER_S2) - fork.travel_m * cos(fork.rake_rad), 0.0)

@@ -1,7 +1,8 @@
 """Springs, sag at both ends, and the set of rates and preloads that meets both sags.
 
-Fork sag is along the leg; rear sag is vertical at the axle; both are counted from topped out. Wheel load acts along the leg
-as m g cos(rake). Reference for the trapped air: Boyle's law p V^n; n = 1.0 at rest. Sag bands: common practice, no source.
+Fork sag is along the leg; rear sag is vertical at the axle; both are counted from topped out. Wheel load acts along the
+leg as m g cos(rake). Reference for the trapped air: Boyle's law p V^n; n = 1.0 at rest. Sag bands: common practice, no
+source.
 """
 
 from dataclasses import dataclass
@@ -27,15 +28,17 @@ class Chamber:
 
     def force(self, in_m: float, exponent: float, outside_pa: float) -> float:
         """Force [N] above that of the air outside once the chamber is in_m [m] shorter (negative: longer)."""
-        return self.area_m2 * ((self.gauge_pa + outside_pa) * (self.length_m / (self.length_m - in_m)) ** exponent - outside_pa)
+        return self.area_m2 * (
+            (self.gauge_pa + outside_pa) * (self.length_m / (self.length_m - in_m)) ** exponent - outside_pa
+        )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fork:
-    """Both legs together. rate_n_per_m [N/m] is of both springs; air_area_m2 [m2] and air_length_m [m] of both air columns, air_gauge_pa [Pa] what
-    they hold above the outside topped out; outside_pa: pressure of the place, which pushes back from outside. spring: when its rate changes on the way;
-    top_out: rate [N/m] and length [m] of the springs that catch it topped out; main, balance: the chambers of an air-sprung fork, which has no coil
-    springs.
+    """Both legs together. rate_n_per_m [N/m] is of both springs; air_area_m2 [m2] and air_length_m [m] of both air
+    columns, air_gauge_pa [Pa] what they hold above the outside topped out; outside_pa: pressure of the place, which
+    pushes back from outside. spring: when its rate changes on the way; top_out: rate [N/m] and length [m] of the
+    springs that catch it topped out; main, balance: the chambers of an air-sprung fork, which has no coil springs.
     """
 
     rate_n_per_m: float
@@ -97,7 +100,9 @@ def front_targets(travel_m: float) -> SagTargets:
 
 
 def air_force(fork: Fork, x_m: float, exponent: float = 1.0) -> float:
-    """Force [N] of the trapped air at x_m [m] of travel above that of the air outside: A [P0 (V0 / V)^n - P_here], P0 what was closed in."""
+    """Force [N] of the trapped air at x_m [m] of travel above that of the air outside: A [P0 (V0 / V)^n - P_here], P0
+    what was closed in.
+    """
     shorter = (fork.air_length_m / (fork.air_length_m - x_m)) ** exponent
     return fork.air_area_m2 * ((fork.outside_pa + fork.air_gauge_pa) * shorter - fork.outside_pa)
 
@@ -137,7 +142,9 @@ def front_sag(fork: Fork, sprung_kg: float, *, exponent: float = 1.0) -> float:
 
 
 def motion_rate(shock: Shock, wheel_m: float) -> float:
-    """d(shock)/d(wheel) [1] at wheel travel wheel_m [m]: of the table, else linear in travel between the inverse ratios."""
+    """d(shock)/d(wheel) [1] at wheel travel wheel_m [m]: of the table, else linear in travel between the inverse
+    ratios.
+    """
     if shock.table:
         return linkage_of(shock.table).rate(wheel_m)
     start, end = 1.0 / shock.ratio_start, 1.0 / shock.ratio_end
@@ -189,15 +196,20 @@ def rate_for_both(race: tuple[float, float], free: tuple[float, float]) -> tuple
     return rate, race[0] / rate - race[1]
 
 
-def preload_band(spring: Spring, lines_low: tuple[tuple[float, float], ...], lines_high: tuple[tuple[float, float], ...]) -> tuple[float, float]:
-    """Preloads [m] with which, with this spring, every sag lies between its low line and its high line; empty when low > high."""
+def preload_band(
+    spring: Spring, lines_low: tuple[tuple[float, float], ...], lines_high: tuple[tuple[float, float], ...]
+) -> tuple[float, float]:
+    """Preloads [m] with which, with this spring, every sag lies between its low line and its high line; empty when low
+    > high.
+    """
     most = min(spring.deflection(load) - stroke for load, stroke in lines_low)
     least = max(spring.deflection(load) - stroke for load, stroke in lines_high)
     return max(least, 0.0), most
 
 
 def pressures_for_both(fork: Fork, race: tuple[float, float], free: tuple[float, float]) -> tuple[float, float | None]:
-    """Gauge pressures [Pa] of main and balance chamber that give both sags, closed form; lines as of front_line (load, stroke).
+    """Gauge pressures [Pa] of main and balance chamber that give both sags, closed form; lines as of front_line (load,
+    stroke).
 
     Without a balance chamber the main one gives the race sag alone. Raises ValueError when the fork has no chambers.
     """

@@ -1,6 +1,7 @@
 """Springs: rate from dimensions, and springs whose rate changes on the way.
 
-References: [shigley] Shigley's Mechanical Engineering Design, eq. 10-9, example 10-1; two springs in series until the soft one stands coil on coil.
+References: [shigley] Shigley's Mechanical Engineering Design, eq. 10-9, example 10-1; two springs in series until the
+soft one stands coil on coil.
 """
 
 from dataclasses import dataclass
@@ -11,13 +12,16 @@ from lynxwort.core.errors import require_range
 SHEAR_MODULUS_PA = 79.3e9  #: chrome-silicon and music wire, [shigley] table 10-5, from memory
 
 
-def coil_rate(*, wire_m: float, mean_coil_m: float, active_turns: float, shear_modulus_pa: float = SHEAR_MODULUS_PA) -> float:
+def coil_rate(
+    *, wire_m: float, mean_coil_m: float, active_turns: float, shear_modulus_pa: float = SHEAR_MODULUS_PA
+) -> float:
     """Rate [N/m] of a helical compression spring from wire [m], mean coil diameter [m] and active turns."""
     return shear_modulus_pa * wire_m**4 / (8.0 * mean_coil_m**3 * active_turns)
 
 
 def rate_by_calliper(*, wire_m: float, outer_m: float, turns: float, ground_ends: bool = True) -> float:
-    """Rate [N/m] from what a calliper reads: wire, outer diameter [m] and all turns; squared ends take two turns out ([shigley] table 10-1).
+    """Rate [N/m] from what a calliper reads: wire, outer diameter [m] and all turns; squared ends take two turns out
+    ([shigley] table 10-1).
 
     Raises OutOfModelRange for a spring index beyond 3 to 16 or under one active turn.
     """
@@ -30,9 +34,11 @@ def rate_by_calliper(*, wire_m: float, outer_m: float, turns: float, ground_ends
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Spring:
-    """A spring by its rate at rest [N/m], the rate it comes to, and the deflections [m] over which the one passes into the other.
+    """A spring by its rate at rest [N/m], the rate it comes to, and the deflections [m] over which the one passes into
+    the other.
 
-    from_m = to_m: a soft part that goes solid at once (two-stage); from_m = 0: the rate rises evenly (progressive); equal rates: straight.
+    from_m = to_m: a soft part that goes solid at once (two-stage); from_m = 0: the rate rises evenly (progressive);
+    equal rates: straight.
     """
 
     rate_n_per_m: float

@@ -1,4 +1,6 @@
-"""A course as GPX 1.1 and as GeoJSON (RFC 7946). Both hold every point to a tenth of a millimetre; read back, the course is the same."""
+"""A course as GPX 1.1 and as GeoJSON (RFC 7946). Both hold every point to a tenth of a millimetre; read back, the
+course is the same.
+"""
 
 import itertools
 from typing import Any
@@ -18,25 +20,36 @@ def _pieces(track: Track) -> list[tuple[int, int]]:
 
 def write_gpx(track: Track, times: tuple[str, ...] = ()) -> bytes:
     """The track as GPX 1.1, a segment per piece. times: ISO 8601 of each point, when it was ridden."""
-    lines = ['<?xml version="1.0" encoding="UTF-8"?>', '<gpx version="1.1" creator="Lynxwort" xmlns="http://www.topografix.com/GPX/1/1">',
-             f"<trk><name>{escape(track.name)}</name>"]  # fmt: skip
+    lines = [
+        '<?xml version="1.0" encoding="UTF-8"?>',
+        '<gpx version="1.1" creator="Lynxwort" xmlns="http://www.topografix.com/GPX/1/1">',
+        f"<trk><name>{escape(track.name)}</name>",
+    ]
     for a, b in _pieces(track):
         lines.append("<trkseg>")
         for i in range(a, b):
             height = f"<ele>{track.height_m[i]:.4f}</ele>" if track.height_m else ""
             time = f"<time>{times[i]}</time>" if times else ""
-            lines.append(f'<trkpt lat="{track.latitude_deg[i]:.9f}" lon="{track.longitude_deg[i]:.9f}">{height}{time}</trkpt>')
+            lines.append(
+                f'<trkpt lat="{track.latitude_deg[i]:.9f}" lon="{track.longitude_deg[i]:.9f}">{height}{time}</trkpt>'
+            )
         lines.append("</trkseg>")
     lines.append("</trk></gpx>")
     return "\n".join(lines).encode()
 
 
 def _feature(shape: str, coordinates: Any, **known: Any) -> dict[str, Any]:
-    return {"type": "Feature", "geometry": {"type": shape, "coordinates": coordinates}, "properties": {k: v for k, v in known.items() if v not in (None, "")}}
+    return {
+        "type": "Feature",
+        "geometry": {"type": shape, "coordinates": coordinates},
+        "properties": {k: v for k, v in known.items() if v not in (None, "")},
+    }
 
 
 def to_geojson(track: Track, stage: Stage | None = None) -> dict[str, Any]:
-    """The track, and what a stage says of it: a line per stretch of ground, a point per hill, refuel point and crew point."""
+    """The track, and what a stage says of it: a line per stretch of ground, a point per hill, refuel point and crew
+    point.
+    """
     distance, _east, _north = track_distance(track)
 
     def coordinate(i: int) -> list[float]:
@@ -49,12 +62,29 @@ def to_geojson(track: Track, stage: Stage | None = None) -> dict[str, Any]:
 
     pieces = [[coordinate(i) for i in range(a, b)] for a, b in _pieces(track)]
     single = len(pieces) == 1
-    features = [_feature("LineString" if single else "MultiLineString", pieces[0] if single else pieces, name=track.name, heights=track.heights)]
+    features = [
+        _feature(
+            "LineString" if single else "MultiLineString",
+            pieces[0] if single else pieces,
+            name=track.name,
+            heights=track.heights,
+        )
+    ]
     if stage is not None:
         for part in stage.ground:
-            inside = [p for i, p in enumerate(zip(track.longitude_deg, track.latitude_deg, strict=True)) if part.from_m < distance[i] < part.to_m]
-            line = [at(part.from_m), *([round(x, 9), round(y, 9)] for x, y in inside), at(min(part.to_m, float(distance[-1])))]
+            inside = [
+                p
+                for i, p in enumerate(zip(track.longitude_deg, track.latitude_deg, strict=True))
+                if part.from_m < distance[i] < part.to_m
+            ]
+            line = [
+                at(part.from_m),
+                *([round(x, 9), round(y, 9)] for x, y in inside),
+                at(min(part.to_m, float(distance[-1]))),
+            ]
             features.append(_feature("LineString", line, **part.model_dump(exclude_defaults=True)))
         for kind, items in (("hill", stage.hills), ("refuel", stage.refuel_points), ("crew", stage.crew_points)):
-            features += [_feature("Point", at(item.at_m), kind=kind, **item.model_dump(exclude_defaults=True)) for item in items]
+            features += [
+                _feature("Point", at(item.at_m), kind=kind, **item.model_dump(exclude_defaults=True)) for item in items
+            ]
     return {"type": "FeatureCollection", "features": features}

@@ -1,4 +1,6 @@
-"""GPX 1.1 to a Track, read as a stream: entity bombs and document types are refused, and every limit is met while reading."""
+"""GPX 1.1 to a Track, read as a stream: entity bombs and document types are refused, and every limit is met while
+reading.
+"""
 
 import math
 import re
@@ -16,7 +18,8 @@ from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.model.track import MAX_POINTS, Track
 
 MAX_BYTES = 25_000_000
-#: what a file may hold: elements, elements within each other, kinds of element, bytes of one tag, letters of a text that is wanted and the pieces
+#: what a file may hold: elements, elements within each other, kinds of element, bytes of one tag, letters of a text
+#: that is wanted and the pieces
 #: it comes in
 MAX_ELEMENTS, MAX_DEPTH, MAX_NAMES, MAX_TAG_BYTES, MAX_TEXT, MAX_TEXTS = 2_000_000, 40, 2_000, 65_536, 200, 8
 CHUNK_BYTES = 65_536
@@ -42,7 +45,9 @@ class _Point:
 
 
 class _Taken:
-    """Takes from the stream of a file what a course needs, and stops at its limits before anything grows. No tree is built."""
+    """Takes from the stream of a file what a course needs, and stops at its limits before anything grows. No tree is
+    built.
+    """
 
     def __init__(self) -> None:
         self.segments: list[list[_Point]] = []
@@ -71,7 +76,11 @@ class _Taken:
             self._add(self.segments, attributes)
         elif (name, above) == ("rtept", "rte") and self.routes:
             self._add(self.routes, attributes)
-        self._text = [] if (name in ("ele", "time") and above in ("trkpt", "rtept")) or (name == "name" and above in ("trk", "rte")) else None
+        self._text = (
+            []
+            if (name in ("ele", "time") and above in ("trkpt", "rtept")) or (name == "name" and above in ("trk", "rte"))
+            else None
+        )
 
     def _add(self, pieces: list[list[_Point]], attributes: dict[str, str]) -> None:
         self._points += 1
@@ -194,7 +203,8 @@ def read_gpx(data: bytes, *, heights: str = "satellite", name: str = "") -> Trac
 
     heights: where its heights came from ("barometer", "satellite", "terrain"); a file without heights becomes "none".
     Raises InputRefused with path "course" and code too_large, empty, not_xml, forbidden_xml, not_gpx, no_points,
-    too_few_points, too_many_points, too_many_elements, bad_coordinate, bad_height, not_on_earth, height_out_of_range, no_length.
+    too_few_points, too_many_points, too_many_elements, bad_coordinate, bad_height, not_on_earth, height_out_of_range,
+    no_length.
     """
     return _track(_taken(data), heights=heights, name=name)
 
@@ -210,7 +220,9 @@ def _moment(text: str) -> float:
 
 
 def read_ridden(data: bytes) -> tuple[Track, NDArray[np.float64]]:
-    """A track that was ridden and the time of each of its points [s]. Raises InputRefused as read_gpx, and times_missing."""
+    """A track that was ridden and the time of each of its points [s]. Raises InputRefused as read_gpx, and
+    times_missing.
+    """
     taken = _taken(data)
     track = _track(taken, heights="satellite", name="")
     found = []

@@ -8,7 +8,8 @@ from lynxwort.core.model.track import Track
 from lynxwort.core.physics.course.prepare import EARTH_RADIUS_M, Line
 
 Array = NDArray[np.float64]
-#: how far a point may lie off the course [m], share of points that may, share of the lap that must be ridden, step of the clock [m]. Assumption
+#: how far a point may lie off the course [m], share of points that may, share of the lap that must be ridden, step of
+#: the clock [m]. Assumption
 OFF_M, STRAY_SHARE, LEAST_SHARE, STEP_M = 60.0, 0.15, 0.95, 50.0
 #: nobody rides faster off road than this [m/s]
 FASTEST_M_PER_S = 70.0
@@ -21,8 +22,8 @@ def _refuse(code: str, low: float | None = None) -> InputRefused:
 def clock_along(line: Line, course: Track, ridden: Track, times_s: Array) -> Array:
     """Clock [s] at even steps of about 50 m along the lap, 0 at its start.
 
-    Each point goes to the nearest place of the course not far ahead of the last one, so that crossing and returning legs do not mix.
-    Raises InputRefused: times_missing, times_not_rising, not_this_course, lap_not_whole.
+    Each point goes to the nearest place of the course not far ahead of the last one, so that crossing and returning
+    legs do not mix. Raises InputRefused: times_missing, times_not_rising, not_this_course, lap_not_whole.
     """
     if times_s.size != len(ridden.latitude_deg) or not np.isfinite(times_s).all():
         raise _refuse("times_missing")

@@ -17,7 +17,7 @@ from lynxwort.core.model.defaults import (
     TIGHT_WAVELENGTH_M,
     WIND_AT_RIDER,
     WIND_UNDER_TREES,
-)  # fmt: skip
+)
 from lynxwort.core.model.race import GROUNDS, CriticalHill, GroundSegment, Zone
 from lynxwort.core.model.track import Track
 from lynxwort.core.physics.course.smooth import whittaker
@@ -32,7 +32,9 @@ DEFAULT_GROUND = "single_track"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Line:
-    """A track laid on an even grid. distance_m, height_m, raw_height_m, east_m, north_m: shape (n,); gaps_m: lengths of jumps between pieces."""
+    """A track laid on an even grid. distance_m, height_m, raw_height_m, east_m, north_m: shape (n,); gaps_m: lengths of
+    jumps between pieces.
+    """
 
     distance_m: Array
     height_m: Array
@@ -51,9 +53,10 @@ class Line:
 class Course:
     """What the simulation rides, per step of the grid.
 
-    distance_m, height_m [m], shape (n + 1,); sine [1], curvature_per_m [1/m], ground (index into GROUNDS), surface (index into rows),
-    heading_rad [rad] (clockwise from north), exposure [1] to the wind, pace_share [1] of the rider's pace (dark, liaison), limit_m_per_s
-    [m/s] by rule, shape (n,); rows: what each surface is worth, shape (k, 7), see course.surface.COLUMNS.
+    distance_m, height_m [m], shape (n + 1,); sine [1], curvature_per_m [1/m], ground (index into GROUNDS), surface
+    (index into rows), heading_rad [rad] (clockwise from north), exposure [1] to the wind, pace_share [1] of the rider's
+    pace (dark, liaison), limit_m_per_s [m/s] by rule, shape (n,); rows: what each surface is worth, shape (k, 7), see
+    course.surface.COLUMNS.
     """
 
     distance_m: Array
@@ -96,7 +99,9 @@ def track_distance(track: Track) -> tuple[Array, Array, Array]:
 
 
 def lay_line(track: Track) -> Line:
-    """Lay a track on an even grid of about 2 m, heights smoothed by their source. Raises InputRefused (no_length, course_too_long)."""
+    """Lay a track on an even grid of about 2 m, heights smoothed by their source. Raises InputRefused (no_length,
+    course_too_long).
+    """
     distance, east, north = track_distance(track)
     if distance[-1] > MOST_LENGTH_M:  # before a grid of it is made
         raise InputRefused(Refusal(path="course", code="course_too_long", high=MOST_LENGTH_M, unit="m"))
@@ -109,7 +114,11 @@ def lay_line(track: Track) -> Line:
     grid = np.linspace(0.0, s[-1], count + 1)
     raw = np.interp(grid, s, heights)
     spacing = grid[1]
-    smooth = raw if track.heights == "none" else whittaker(raw, wavelength_m=HEIGHT_WAVELENGTH_M[track.heights], spacing_m=spacing, order=2)
+    smooth = (
+        raw
+        if track.heights == "none"
+        else whittaker(raw, wavelength_m=HEIGHT_WAVELENGTH_M[track.heights], spacing_m=spacing, order=2)
+    )
     return Line(
         distance_m=grid,
         height_m=smooth,
@@ -142,7 +151,9 @@ def heading(line: Line) -> Array:
 
 
 def _with_hills(distance_m: Array, height_m: Array, hills: tuple[CriticalHill, ...]) -> Array:
-    """Heights with each hill's ramp put in and given back over twice its length, so that the rest of the course stays."""
+    """Heights with each hill's ramp put in and given back over twice its length, so that the rest of the course
+    stays.
+    """
     height = height_m.copy()
     for hill in hills:
         top = hill.at_m + hill.length_m
@@ -181,7 +192,12 @@ def climb_of(height_m: Array, line: Line) -> Climb:
     """Climb of a course laid on a line, its range by the source of heights."""
     rise, raw, unsure = np.diff(height_m), np.diff(line.raw_height_m), CLIMB_UNCERTAINTY[line.heights]
     climb = float(rise[rise > 0].sum())
-    return Climb(climb_m=climb, climb_low_m=climb * (1.0 - unsure), climb_high_m=climb * (1.0 + unsure), raw_climb_m=float(raw[raw > 0].sum()))
+    return Climb(
+        climb_m=climb,
+        climb_low_m=climb * (1.0 - unsure),
+        climb_high_m=climb * (1.0 + unsure),
+        raw_climb_m=float(raw[raw > 0].sum()),
+    )
 
 
 def climb_by_source(track: Track) -> dict[str, Climb]:
@@ -208,7 +224,8 @@ def prepare_course(
     state: str = "dry",
     stage: int = 0,
 ) -> Course:
-    """Ground, slopes, curvature and rules per step. pace_share: of the whole stage (a liaison); state: of its ground, where a stretch says nothing.
+    """Ground, slopes, curvature and rules per step. pace_share: of the whole stage (a liaison); state: of its ground,
+    where a stretch says nothing.
 
     Raises InputRefused for what lies beyond the course.
     """
@@ -228,7 +245,9 @@ def prepare_course(
     share, limit = zone_effects(middle, zones)
     tight_names = {GROUNDS.index(g) for g in CURVATURE_WAVELENGTH_M}
     tight = np.isin(index, list(tight_names))
-    open_curve, tight_curve = (curvature(line, w) for w in (CURVATURE_WAVELENGTH_OPEN_M, min(CURVATURE_WAVELENGTH_M.values())))
+    open_curve, tight_curve = (
+        curvature(line, w) for w in (CURVATURE_WAVELENGTH_OPEN_M, min(CURVATURE_WAVELENGTH_M.values()))
+    )
     bend = np.where(tight, 0.5 * (tight_curve[1:] + tight_curve[:-1]), 0.5 * (open_curve[1:] + open_curve[:-1]))
     if said_tight.any():
         tightest = curvature(line, TIGHT_WAVELENGTH_M)
@@ -266,7 +285,9 @@ def join_courses(courses: Sequence[Course]) -> Course:
     joined = {name: np.concatenate([getattr(c, name) for c in courses]) for name in PER_STEP}
     firsts = np.cumsum([0, *(c.rows.shape[0] for c in courses[:-1])])
     return Course(
-        distance_m=np.concatenate([*(c.distance_m[:-1] + s for c, s in zip(courses, starts, strict=False)), starts[-1:]]),
+        distance_m=np.concatenate(
+            [*(c.distance_m[:-1] + s for c, s in zip(courses, starts, strict=False)), starts[-1:]]
+        ),
         height_m=np.concatenate([*(c.height_m[:-1] for c in courses), courses[-1].height_m[-1:]]),
         climb_m=sum(c.climb_m for c in courses),
         climb_low_m=sum(c.climb_low_m for c in courses),

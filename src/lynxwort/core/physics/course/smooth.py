@@ -1,7 +1,7 @@
 """Whittaker smoothing on an even grid.
 
-Reference: [eilers2003] P. H. C. Eilers, A perfect smoother, Anal. Chem. 75 (2003) 3631. The penalty that halves a wave of
-length W at spacing h with differences of order d: lambda = (2 sin(pi h / W))^(-2 d).
+Reference: [eilers2003] P. H. C. Eilers, A perfect smoother, Anal. Chem. 75 (2003) 3631. The penalty that halves a wave
+of length W at spacing h with differences of order d: lambda = (2 sin(pi h / W))^(-2 d).
 """
 
 from math import comb

@@ -1,7 +1,7 @@
 """Where the sun stands: low-precision solar position, good to about a minute of time.
 
-Reference: [meeus1998] J. Meeus, Astronomical Algorithms, 2nd ed., ch. 25 (low accuracy, 0.01 degrees). Refraction by the usual 0.833 degrees at
-rise and set; civil twilight 6 degrees.
+Reference: [meeus1998] J. Meeus, Astronomical Algorithms, 2nd ed., ch. 25 (low accuracy, 0.01 degrees). Refraction by
+the usual 0.833 degrees at rise and set; civil twilight 6 degrees.
 """
 
 from math import asin, atan2, cos, radians, sin
@@ -11,11 +11,15 @@ HORIZON_RAD, TWILIGHT_RAD = radians(-0.833), radians(-6.0)
 
 
 def solar_elevation(julian_d: float, latitude_rad: float, longitude_rad: float) -> float:
-    """Height of the sun's centre above the horizon [rad], no refraction. julian_d: in universal time [d]; longitude east positive [rad]."""
+    """Height of the sun's centre above the horizon [rad], no refraction. julian_d: in universal time [d]; longitude
+    east positive [rad].
+    """
     t = (julian_d - 2_451_545.0) / 36_525.0
     mean = radians((280.46646 + 36_000.76983 * t) % 360.0)
     anomaly = radians((357.52911 + 35_999.05029 * t) % 360.0)
-    centre = radians((1.914602 - 0.004817 * t) * sin(anomaly) + 0.019993 * sin(2.0 * anomaly) + 0.000289 * sin(3.0 * anomaly))
+    centre = radians(
+        (1.914602 - 0.004817 * t) * sin(anomaly) + 0.019993 * sin(2.0 * anomaly) + 0.000289 * sin(3.0 * anomaly)
+    )
     longitude = mean + centre
     obliquity = radians(23.439291 - 0.0130042 * t)
     declination = asin(sin(obliquity) * sin(longitude))

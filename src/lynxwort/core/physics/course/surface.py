@@ -18,7 +18,7 @@ from lynxwort.core.model.defaults import (
     USUAL_DEPTH_M,
     USUAL_WHOOP_M,
     WET,
-)  # fmt: skip
+)
 from lynxwort.core.model.race import GROUNDS, CriticalHill, GroundSegment
 
 Array = NDArray[np.float64]
@@ -28,7 +28,9 @@ COLUMNS = ("c0", "c1", "mu_drive", "mu_lateral", "slip", "cap", "cv")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Surfaces:
-    """The different surfaces of a course. rows: shape (k, 7), see COLUMNS; ground: index into GROUNDS of each, shape (k,)."""
+    """The different surfaces of a course. rows: shape (k, 7), see COLUMNS; ground: index into GROUNDS of each, shape
+    (k,).
+    """
 
     rows: Array
     ground: NDArray[np.int64]
@@ -55,7 +57,9 @@ def surface_row(part: GroundSegment, stage_state: str = "dry") -> tuple[float, .
 def lay_surfaces(
     middle_m: Array, ground: tuple[GroundSegment, ...], hills: tuple[CriticalHill, ...], *, default: str, state: str
 ) -> tuple[Surfaces, NDArray[np.int64], NDArray[np.bool_]]:
-    """The surfaces of a course, the index of each step's, and whether a step is said to be tight. Hills bring their own ground."""
+    """The surfaces of a course, the index of each step's, and whether a step is said to be tight. Hills bring their own
+    ground.
+    """
     whole = float(middle_m[-1]) + 1.0
     looks: dict[tuple[object, ...], int] = {}
     parts: list[GroundSegment] = []
@@ -73,6 +77,9 @@ def lay_surfaces(
         _lay(part, (middle_m >= part.from_m) & (middle_m < part.to_m))
     for hill in hills:
         around = next((g for g in ground if g.from_m <= hill.at_m < g.to_m and g.ground == hill.ground), None)
-        _lay(around or GroundSegment(from_m=0.0, to_m=whole, ground=hill.ground), (middle_m >= hill.at_m) & (middle_m < hill.at_m + hill.length_m))
+        _lay(
+            around or GroundSegment(from_m=0.0, to_m=whole, ground=hill.ground),
+            (middle_m >= hill.at_m) & (middle_m < hill.at_m + hill.length_m),
+        )
     rows = np.array([surface_row(p, state) for p in parts])
     return Surfaces(rows=rows, ground=np.array([GROUNDS.index(p.ground) for p in parts], dtype=np.int64)), index, tight

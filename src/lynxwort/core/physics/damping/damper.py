@@ -20,8 +20,9 @@ SPEEDS = TOP_M_PER_S * (np.arange(COUNT) / (COUNT - 1)) ** 2
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Damper:
-    """bore_m, rod_m: diameters; reservoir_pa: absolute; base: valve that the rod's oil passes; piston: compression face of the piston (a mid valve);
-    rebound, check: the same on the way out; compression, rebound_needle: the clickers; footprint: factor from a damper dyno run.
+    """bore_m, rod_m: diameters; reservoir_pa: absolute; base: valve that the rod's oil passes; piston: compression face
+    of the piston (a mid valve); rebound, check: the same on the way out; compression, rebound_needle: the clickers;
+    footprint: factor from a damper dyno run.
     """
 
     bore_m: float
@@ -46,7 +47,9 @@ class Damper:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Curve:
-    """Force [N] on the way in and out at SPEEDS; pressures [Pa] of each valve there; rod_side_pa: absolute, above zero or it cavitates."""
+    """Force [N] on the way in and out at SPEEDS; pressures [Pa] of each valve there; rod_side_pa: absolute, above zero
+    or it cavitates.
+    """
 
     compression_n: Array
     rebound_n: Array
@@ -68,11 +71,23 @@ class Curve:
 
 
 @lru_cache(maxsize=256)
-def curve(damper: Damper, compression_clicks: float, rebound_clicks: float, scales: tuple[float, float, float] = (1.0, 1.0, 1.0)) -> Curve:
-    """Force table at these clicks out. scales: of the lift of base, piston and rebound stacks (above 1 = softer), to find a target."""
+def curve(
+    damper: Damper,
+    compression_clicks: float,
+    rebound_clicks: float,
+    scales: tuple[float, float, float] = (1.0, 1.0, 1.0),
+) -> Curve:
+    """Force table at these clicks out. scales: of the lift of base, piston and rebound stacks (above 1 = softer), to
+    find a target.
+    """
     ring, rod = damper.ring_m2, damper.rod_m2
     through = damper.rebound_needle.area_m2(rebound_clicks)
-    base = valve_flow(damper.base, damper.compression_needle.area_m2(compression_clicks), footprint=damper.footprint, lift_scale=scales[0])
+    base = valve_flow(
+        damper.base,
+        damper.compression_needle.area_m2(compression_clicks),
+        footprint=damper.footprint,
+        lift_scale=scales[0],
+    )
     piston = valve_flow(damper.piston, through, footprint=damper.footprint, lift_scale=scales[1])
     out = valve_flow(damper.rebound, through, footprint=damper.footprint, lift_scale=scales[2])
     check = valve_flow(damper.check, damper.compression_needle.area_m2(compression_clicks), footprint=damper.footprint)
@@ -83,15 +98,25 @@ def curve(damper: Damper, compression_clicks: float, rebound_clicks: float, scal
         return np.interp(whole, table.pressure_pa, table.across_pa)
 
     return Curve(
-        compression_n=piston_pa * ring + base_pa * rod, rebound_n=rebound_pa * ring + check_pa * rod, base_pa=base_pa, piston_pa=piston_pa,
-        rebound_pa=rebound_pa, check_pa=check_pa, rod_side_pa=damper.reservoir_pa + base_pa - piston_pa, head_pa=damper.reservoir_pa - check_pa,
-        across_base_pa=across(base, base_pa), across_piston_pa=across(piston, piston_pa), across_rebound_pa=across(out, rebound_pa),
-    )  # fmt: skip
+        compression_n=piston_pa * ring + base_pa * rod,
+        rebound_n=rebound_pa * ring + check_pa * rod,
+        base_pa=base_pa,
+        piston_pa=piston_pa,
+        rebound_pa=rebound_pa,
+        check_pa=check_pa,
+        rod_side_pa=damper.reservoir_pa + base_pa - piston_pa,
+        head_pa=damper.reservoir_pa - check_pa,
+        across_base_pa=across(base, base_pa),
+        across_piston_pa=across(piston, piston_pa),
+        across_rebound_pa=across(out, rebound_pa),
+    )
 
 
 def force_at(forces: Array, speed_m_per_s: Array | float) -> Array:
     """Force [N] of a table at shaft speeds [m/s] >= 0."""
-    return np.asarray(np.interp(np.sqrt(np.asarray(speed_m_per_s) / TOP_M_PER_S) * (COUNT - 1), np.arange(COUNT), forces))
+    return np.asarray(
+        np.interp(np.sqrt(np.asarray(speed_m_per_s) / TOP_M_PER_S) * (COUNT - 1), np.arange(COUNT), forces)
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -104,8 +129,11 @@ class Ratio:
     wheel_rate_n_per_m: float
 
 
-def damping_ratio(shaft_n_s_per_m: float, spring_n_per_m: float, wheel_per_shaft: float, mass_kg: float, units: int = 1) -> Ratio:
-    """Damping ratio of one end from F/v at the shaft. wheel_per_shaft: wheel travel / shaft travel; units: equal legs; mass on that wheel.
+def damping_ratio(
+    shaft_n_s_per_m: float, spring_n_per_m: float, wheel_per_shaft: float, mass_kg: float, units: int = 1
+) -> Ratio:
+    """Damping ratio of one end from F/v at the shaft. wheel_per_shaft: wheel travel / shaft travel; units: equal legs;
+    mass on that wheel.
 
     Textbook: zeta = c / (2 sqrt(k m)), both taken to the wheel.
     """

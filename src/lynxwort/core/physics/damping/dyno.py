@@ -1,7 +1,7 @@
 """A damper dyno run: force against shaft speed, and the one factor that it fits.
 
-How much of the ports' ring presses on the shims is the largest unknown of the model (DAMPING.md 11): one factor on the pressed area, fitted in logs by
-scipy's least_squares with a soft loss, so that a few wild points do not rule.
+How much of the ports' ring presses on the shims is the largest unknown of the model (DAMPING.md 11): one factor on
+the pressed area, fitted in logs by scipy's least_squares with a soft loss, so that a few wild points do not rule.
 """
 
 from collections.abc import Container
@@ -37,7 +37,9 @@ class Run:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fit:
-    """footprint with its central 90 %; off, off_before: r.m.s. of the relative misses with it and without; points used."""
+    """footprint with its central 90 %; off, off_before: r.m.s. of the relative misses with it and without; points
+    used.
+    """
 
     footprint: float
     low: float
@@ -54,16 +56,24 @@ def require(columns: Container[str]) -> None:
             raise InputRefused(Refusal(path="file", code="column_missing", message=what))
 
 
-def run_of(columns: dict[str, Array], *, speed_scale: float, force_scale: float, inward_is_negative: bool = False) -> Run:
-    """A run from a file's columns; the standing force of the gas is taken off, speeds where friction rules are left out.
+def run_of(
+    columns: dict[str, Array], *, speed_scale: float, force_scale: float, inward_is_negative: bool = False
+) -> Run:
+    """A run from a file's columns; the standing force of the gas is taken off, speeds where friction rules are left
+    out.
 
     Raises InputRefused for missing columns, too few points, speeds no shaft has.
     """
     require(columns)
-    speed, force = columns["speed"] * speed_scale * (-1.0 if inward_is_negative else 1.0), columns["force"] * force_scale
+    speed, force = (
+        columns["speed"] * speed_scale * (-1.0 if inward_is_negative else 1.0),
+        columns["force"] * force_scale,
+    )
     still = np.abs(speed) < STILL_M_PER_S
     force = force - (float(np.median(force[still])) if still.any() else 0.0)
-    if float((np.sign(speed) * force).sum()) < 0.0:  # some write the force that the damper gives, some the one that drives it
+    if (
+        float((np.sign(speed) * force).sum()) < 0.0
+    ):  # some write the force that the damper gives, some the one that drives it
         force = -force
     kept = (np.abs(speed) >= SLOWEST_M_PER_S) & (np.sign(speed) * force > 0.0)
     if int(kept.sum()) < LEAST_POINTS:
@@ -88,11 +98,24 @@ def fit(damper: Damper, clicks: tuple[float, float], run: Run) -> Fit:
     def off(x: Array) -> Array:
         return misses(replace(damper, footprint=exp(float(x[0]))), clicks, run)
 
-    found = least_squares(off, x0=[log(damper.footprint)], bounds=([-log(WIDEST)], [log(WIDEST)]), loss="soft_l1", f_scale=0.1, diff_step=1e-3)
+    found = least_squares(
+        off,
+        x0=[log(damper.footprint)],
+        bounds=([-log(WIDEST)], [log(WIDEST)]),
+        loss="soft_l1",
+        f_scale=0.1,
+        diff_step=1e-3,
+    )
     left = off(found.x)
     slope = float((found.jac**2).sum())
     sd = float(np.sqrt((left**2).sum() / max(left.size - 1, 1) / max(slope, 1e-12)))
     middle = float(found.x[0])
     before = misses(replace(damper, footprint=1.0), clicks, run)
-    return Fit(footprint=exp(middle), low=exp(middle - Z90 * sd), high=exp(middle + Z90 * sd), off_share=float(np.sqrt((left**2).mean())),
-               off_before_share=float(np.sqrt((before**2).mean())), points=int(left.size))  # fmt: skip
+    return Fit(
+        footprint=exp(middle),
+        low=exp(middle - Z90 * sd),
+        high=exp(middle + Z90 * sd),
+        off_share=float(np.sqrt((left**2).mean())),
+        off_before_share=float(np.sqrt((before**2).mean())),
+        points=int(left.size),
+    )

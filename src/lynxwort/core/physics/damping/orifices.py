@@ -1,4 +1,6 @@
-"""Flow through ports and bleeds: Q = Cd A sqrt(2 dP / rho) (Bernoulli with a discharge coefficient), and the area that a needle opens by clicks."""
+"""Flow through ports and bleeds: Q = Cd A sqrt(2 dP / rho) (Bernoulli with a discharge coefficient), and the area that
+a needle opens by clicks.
+"""
 
 from dataclasses import dataclass
 from math import cos, pi, sin
@@ -15,8 +17,8 @@ OIL_KG_PER_M3 = 850.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Needle:
-    """A tapered needle in its seat. bore_m: of the seat; half_angle_rad: of the taper; m_per_click: how far a click draws it out;
-    fixed_m2: bleed that stays open with it shut.
+    """A tapered needle in its seat. bore_m: of the seat; half_angle_rad: of the taper; m_per_click: how far a click
+    draws it out; fixed_m2: bleed that stays open with it shut.
     """
 
     bore_m: float

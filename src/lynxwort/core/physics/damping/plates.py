@@ -1,7 +1,8 @@
 """Thin annular plates, clamped at the inner edge and free at the outer.
 
-Kirchhoff plates in Roark's functions (Roark's Formulas for Stress and Strain, annular plates of uniform thickness, cases 1l and 2l: inner edge fixed,
-outer edge free). All arguments broadcast; lengths in m, forces in N, pressures in Pa.
+Kirchhoff plates in Roark's functions (Roark's Formulas for Stress and Strain, annular plates of uniform thickness,
+cases 1l and 2l: inner edge fixed, outer edge free). All arguments broadcast; lengths in m, forces in N, pressures in
+Pa.
 """
 
 import numpy as np
@@ -86,7 +87,9 @@ def band_deflection(r: Array | float, outer: Array | float, inner_m: float, band
     """D x deflection [m5] at radius r per pascal over the band of radii; the band may end at the rim."""
     r, outer = np.asarray(r, dtype=float), np.asarray(outer, dtype=float)
     first, last = (np.minimum(np.maximum(b, inner_m), outer) for b in band)
-    return np.asarray(_from_start_deflection(r, first, outer, inner_m) - _from_start_deflection(r, last, outer, inner_m))
+    return np.asarray(
+        _from_start_deflection(r, first, outer, inner_m) - _from_start_deflection(r, last, outer, inner_m)
+    )
 
 
 def band_moment(r: Array | float, outer: Array | float, inner_m: float, band: tuple[float, float]) -> Array:

@@ -52,10 +52,16 @@ def apply(stack: Stack, move: Move) -> Stack | None:
 
 
 def single_moves(stack: Stack, owned: Iterable[Shim]) -> list[Move]:
-    """Every shim put in, taken out or exchanged once; nothing wider than the face, nothing that hides behind the clamp."""
+    """Every shim put in, taken out or exchanged once; nothing wider than the face, nothing that hides behind the
+    clamp.
+    """
     sizes = [s for s in dict.fromkeys(owned) if stack.clamp_m + 1e-9 < s.diameter_m <= stack.shims[0].diameter_m + 1e-9]
     there = list(dict.fromkeys(stack.shims))
-    return [*(Move(into=s, out=None) for s in sizes), *(Move(into=None, out=t) for t in there), *(Move(into=s, out=t) for t in there for s in sizes if s != t)]
+    return [
+        *(Move(into=s, out=None) for s in sizes),
+        *(Move(into=None, out=t) for t in there),
+        *(Move(into=s, out=t) for t in there for s in sizes if s != t),
+    ]
 
 
 def allowed(moves: tuple[Move, ...], counts: Mapping[Shim, int]) -> bool:
@@ -79,7 +85,8 @@ def suggest(
     highest_m: float | None = None,
     most: int = 4,
 ) -> list[Found]:
-    """Stacks of one or two moves whose lift comes nearest to `ratio` times the present one, the nearest first; of equally near ones that of fewer shims.
+    """Stacks of one or two moves whose lift comes nearest to `ratio` times the present one, the nearest first; of
+    equally near ones that of fewer shims.
 
     owned: how many of each shim lie about; lift: of a stack, at one pressure; highest_m: no stack higher than this.
     Two moves are ranked by their single ratios multiplied, and the best worked out in full.
@@ -90,15 +97,25 @@ def suggest(
         made: Stack | None = stack if allowed(moves, owned) else None
         for move in moves:
             made = None if made is None else apply(made, move)
-        return None if made is None or (highest_m is not None and made.height_m > highest_m + 1e-9) else Found(stack=made, ratio=lift(made) / now, moves=moves)
+        return (
+            None
+            if made is None or (highest_m is not None and made.height_m > highest_m + 1e-9)
+            else Found(stack=made, ratio=lift(made) / now, moves=moves)
+        )
 
     def off(found: Found) -> float:
         return abs(log(found.ratio / ratio))
 
     singles = [f for m in single_moves(stack, owned) if (f := worked_out((m,))) is not None]
-    pairs = sorted((abs(log(a.ratio * b.ratio / ratio)), i, j) for i, a in enumerate(singles) for j, b in enumerate(singles[: i + 1])
-                   if a.moves[0].into != b.moves[0].out or a.moves[0].into is None)  # fmt: skip
-    double = [f for _off, i, j in pairs[:TRIED] if (f := worked_out((*singles[i].moves, *singles[j].moves))) is not None]
+    pairs = sorted(
+        (abs(log(a.ratio * b.ratio / ratio)), i, j)
+        for i, a in enumerate(singles)
+        for j, b in enumerate(singles[: i + 1])
+        if a.moves[0].into != b.moves[0].out or a.moves[0].into is None
+    )
+    double = [
+        f for _off, i, j in pairs[:TRIED] if (f := worked_out((*singles[i].moves, *singles[j].moves))) is not None
+    ]
     unique: dict[tuple[Shim, ...], Found] = {}
     for found in sorted([*singles, *double], key=lambda f: (round(off(f), 2), touched(f), off(f))):
         unique.setdefault(tuple(sorted(found.stack.shims, key=lambda s: (-s.diameter_m, -s.thickness_m))), found)
@@ -119,8 +136,8 @@ def scale_for(force_at_scale: Callable[[float], float], change: float) -> float 
 def never_closes(stack: Stack) -> Shim | None:
     """A crossover too wide ever to close, which acts as one more leaf; None when the stack has none.
 
-    A small shim before larger ones is a crossover; it closes only while it stays within about two thirds of the way from the clamp to the face
-    (DAMPING.md 4: 16 on 24/12 closes, 18 does not).
+    A small shim before larger ones is a crossover; it closes only while it stays within about two thirds of the way
+    from the clamp to the face (DAMPING.md 4: 16 on 24/12 closes, 18 does not).
     """
     widest_behind = 0.0
     found = None

@@ -1,8 +1,9 @@
 """A shim stack under pressure: plates in unilateral contact, clamped in the middle.
 
-Each shim is a thin annular plate (`plates`); shims of one size that lie on one another are merged exactly. Where two plates face each other they push,
-never pull: gap = g0 + p gp + A z with z >= 0, gap >= 0, z gap = 0, A symmetric and positive definite, so there is one answer. A small shim between two
-large ones (a crossover) only makes g0 > 0 beyond its rim; without any gap and without preload the answer is proportional to the pressure.
+Each shim is a thin annular plate (`plates`); shims of one size that lie on one another are merged exactly. Where two
+plates face each other they push, never pull: gap = g0 + p gp + A z with z >= 0, gap >= 0, z gap = 0, A symmetric and
+positive definite, so there is one answer. A small shim between two large ones (a crossover) only makes g0 > 0 beyond
+its rim; without any gap and without preload the answer is proportional to the pressure.
 """
 
 from collections.abc import Sequence
@@ -16,9 +17,11 @@ from scipy.optimize import nnls
 from lynxwort.core.physics.damping.plates import band_deflection, band_moment, rigidity, ring_deflection, ring_moment
 
 Array = NDArray[np.float64]
-#: where two plates may touch, as shares of the stretch over which they face each other (DAMPING 3: edges alone are wrong by 4 to 160 %)
+#: where two plates may touch, as shares of the stretch over which they face each other (DAMPING 3: edges alone are
+#: wrong by 4 to 160 %)
 POINTS = (0.2, 0.4, 0.6, 0.8, 1.0)
-#: large deflection: linear lift / te = x + KAPPA x^3, te^2 = sum t^3 / sum t (between 0.05 and 0.10: nobody here can say)
+#: large deflection: linear lift / te = x + KAPPA x^3, te^2 = sum t^3 / sum t (between 0.05 and 0.10: nobody here can
+#: say)
 KAPPA = 0.07
 #: rounds of block pivoting before the standard solver takes over
 ROUNDS = 60
@@ -55,7 +58,9 @@ class Stack:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Contacts:
-    """Where plates touch: lower and upper plate (by order from the face; -1: the seat), radius [m], force [N] on the ring, gap [m]; each shape (n,)."""
+    """Where plates touch: lower and upper plate (by order from the face; -1: the seat), radius [m], force [N] on the
+    ring, gap [m]; each shape (n,).
+    """
 
     lower: NDArray[np.int64]
     upper: NDArray[np.int64]
@@ -66,8 +71,8 @@ class Contacts:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Bent:
-    """A stack at some pressures: lift [m] of the face shim's rim above where it is clamped, linear, shape (p,); stress [Pa] of the worst leaf of each
-    size, shape (p, plates); contacts at the last pressure.
+    """A stack at some pressures: lift [m] of the face shim's rim above where it is clamped, linear, shape (p,); stress
+    [Pa] of the worst leaf of each size, shape (p, plates); contacts at the last pressure.
     """
 
     pressure_pa: Array
@@ -99,7 +104,9 @@ class _Assembly:
 
 @dataclass(slots=True)
 class _Plate:
-    """Shims of one size that lie on one another. below_m: thickness of what lies between it and the plate below, itself not reaching beyond the clamp."""
+    """Shims of one size that lie on one another. below_m: thickness of what lies between it and the plate below, itself
+    not reaching beyond the clamp.
+    """
 
     radius_m: float
     cubes_m3: float
@@ -126,7 +133,9 @@ def _plates(stack: Stack) -> list[_Plate]:
     return found
 
 
-def _candidates(plates: list[_Plate], inner: float, preload_m: float) -> tuple[list[int], list[int], list[float], list[float]]:
+def _candidates(
+    plates: list[_Plate], inner: float, preload_m: float
+) -> tuple[list[int], list[int], list[float], list[float]]:
     """Lower plate, upper plate, radius and gap at rest of every place where two plates may touch."""
     lower, upper, at, gap = [], [], [], []
     if preload_m > 0.0:
@@ -171,18 +180,40 @@ def _assembly(stack: Stack) -> _Assembly:
     pressed = band_deflection(at, face, inner, stack.ports_m) / stiffness[0] if at.size else np.zeros(0)
     lift_by_force = on_face * ring_deflection(face, at, face, inner) / stiffness[0] if at.size else np.zeros(0)
     row_plate, row_at = _stress_rows(radius, inner, lower, upper, at, stack.ports_m)
-    pushed = np.where(upper[None, :] == row_plate[:, None], 1.0, 0.0) - np.where(lower[None, :] == row_plate[:, None], 1.0, 0.0)
-    moments = pushed * ring_moment(row_at[:, None], at[None, :], radius[row_plate][:, None], inner) if at.size else np.zeros((row_at.size, 0))
+    pushed = np.where(upper[None, :] == row_plate[:, None], 1.0, 0.0) - np.where(
+        lower[None, :] == row_plate[:, None], 1.0, 0.0
+    )
+    moments = (
+        pushed * ring_moment(row_at[:, None], at[None, :], radius[row_plate][:, None], inner)
+        if at.size
+        else np.zeros((row_at.size, 0))
+    )
     return _Assembly(
-        radius_m=radius, stiffness=stiffness, leaf=np.array([6.0 * p.thickest_m / p.cubes_m3 for p in plates]), lower=lower, upper=upper, at=at, gap=gap,
-        matrix=matrix, by_pressure=on_face * pressed, lift_by_force=lift_by_force,
-        lift_m_per_pa=float(band_deflection(face, face, inner, stack.ports_m) / stiffness[0]), row_plate=row_plate, moment_by_force=moments,
-        moment_by_pressure=np.where(row_plate == 0, band_moment(row_at, face, inner, stack.ports_m), 0.0), proportional=bool(np.all(gap == 0.0)),
-    )  # fmt: skip
+        radius_m=radius,
+        stiffness=stiffness,
+        leaf=np.array([6.0 * p.thickest_m / p.cubes_m3 for p in plates]),
+        lower=lower,
+        upper=upper,
+        at=at,
+        gap=gap,
+        matrix=matrix,
+        by_pressure=on_face * pressed,
+        lift_by_force=lift_by_force,
+        lift_m_per_pa=float(band_deflection(face, face, inner, stack.ports_m) / stiffness[0]),
+        row_plate=row_plate,
+        moment_by_force=moments,
+        moment_by_pressure=np.where(row_plate == 0, band_moment(row_at, face, inner, stack.ports_m), 0.0),
+        proportional=bool(np.all(gap == 0.0)),
+    )
 
 
 def _stress_rows(
-    radius: Array, inner: float, lower: NDArray[np.int64], upper: NDArray[np.int64], at: Array, ports: tuple[float, float]
+    radius: Array,
+    inner: float,
+    lower: NDArray[np.int64],
+    upper: NDArray[np.int64],
+    at: Array,
+    ports: tuple[float, float],
 ) -> tuple[NDArray[np.int64], Array]:
     """Plate and radius of every place where stress is looked at: the clamp, every contact, the ports' edges."""
     plates, places = [], []
@@ -196,7 +227,9 @@ def _stress_rows(
 
 
 def _forces(matrix: Array, free_gap: Array, active: NDArray[np.bool_]) -> Array:
-    """z >= 0 with free_gap + matrix z >= 0 and z x gap = 0. Block pivoting from a first guess of what touches; the standard solver when it cycles."""
+    """z >= 0 with free_gap + matrix z >= 0 and z x gap = 0. Block pivoting from a first guess of what touches; the
+    standard solver when it cycles.
+    """
     if free_gap.size == 0 or bool(np.all(free_gap >= 0.0)):
         return np.zeros(free_gap.size)
     scale_gap = float(np.abs(free_gap).max())
@@ -206,7 +239,9 @@ def _forces(matrix: Array, free_gap: Array, active: NDArray[np.bool_]) -> Array:
         if touching.size:
             force[touching] = np.linalg.solve(matrix[np.ix_(touching, touching)], -free_gap[touching])
         gap = free_gap + matrix @ force
-        wrong = (active & (force < -TOLERANCE * max(float(np.abs(force).max()), 1e-300))) | (~active & (gap < -TOLERANCE * scale_gap))
+        wrong = (active & (force < -TOLERANCE * max(float(np.abs(force).max()), 1e-300))) | (
+            ~active & (gap < -TOLERANCE * scale_gap)
+        )
         if not wrong.any():
             return np.maximum(force, 0.0)
         active = active ^ wrong
@@ -234,8 +269,12 @@ def bend(stack: Stack, pressure_pa: Sequence[float] | Array) -> Bent:
         stress[:, k] = moment[:, made.row_plate == k].max(axis=1) * made.leaf[k]
     last = forces[-1]
     gaps = made.gap + pressure[-1] * made.by_pressure + made.matrix @ last
-    return Bent(pressure_pa=pressure, lift_m=lift, stress_pa=stress,
-                contacts=Contacts(lower=made.lower, upper=made.upper, radius_m=made.at, force_n=last, gap_m=gaps))  # fmt: skip
+    return Bent(
+        pressure_pa=pressure,
+        lift_m=lift,
+        stress_pa=stress,
+        contacts=Contacts(lower=made.lower, upper=made.upper, radius_m=made.at, force_n=last, gap_m=gaps),
+    )
 
 
 def plate_indices(stack: Stack) -> list[int]:

@@ -1,7 +1,7 @@
 """Dynamometer runs: to the crank on a standard day, how well they repeat, and what they would be in other air.
 
-References: [j1349], [iso1585], [din70020] through core.physics.air.power; repeatability: sample standard deviation over runs, its confidence limit by
-chi squared (any text on statistics).
+References: [j1349], [iso1585], [din70020] through core.physics.air.power; repeatability: sample standard deviation over
+runs, its confidence limit by chi squared (any text on statistics).
 """
 
 from collections.abc import Sequence
@@ -16,7 +16,8 @@ from lynxwort.core.physics.air.moist import AirState, dry_pressure
 from lynxwort.core.physics.air.power import din70020_factor, iso1585_factor, j1349_factor
 
 Array = NDArray[np.float64]
-#: the air that a standard speaks of: dry pressure [Pa] and temperature [K]; DIN's is total pressure, taken as dry (from memory)
+#: the air that a standard speaks of: dry pressure [Pa] and temperature [K]; DIN's is total pressure, taken as dry (from
+#: memory)
 REFERENCE = {"sae_j1349": (99_000.0, 298.0), "iso_1585": (99_000.0, 298.0), "din_70020": (101_300.0, 293.0)}
 FACTORS = {
     "sae_j1349": lambda air: j1349_factor(dry_pressure(air), air.temperature_k),
@@ -26,7 +27,8 @@ FACTORS = {
 
 
 def to_standard_factor(standard: str, air: AirState | None) -> float:
-    """Factor [1] that brings a sheet's torque to 990 hPa dry and 25 °C, SAE J1349. standard: what the sheet has done already.
+    """Factor [1] that brings a sheet's torque to 990 hPa dry and 25 °C, SAE J1349. standard: what the sheet has done
+    already.
 
     "none" needs the air of the run; raises ValueError without it.
     """
@@ -39,7 +41,9 @@ def to_standard_factor(standard: str, air: AirState | None) -> float:
 
 
 def crank_torque(torque_nm: Array, *, place: str, standard: str, air: AirState | None, efficiency: float) -> Array:
-    """Torque at the crank on a standard day [Nm]. place: "crank" or "wheel" (divided by the efficiency up to the wheel)."""
+    """Torque at the crank on a standard day [Nm]. place: "crank" or "wheel" (divided by the efficiency up to the
+    wheel).
+    """
     return np.asarray(torque_nm * to_standard_factor(standard, air) / (efficiency if place == "wheel" else 1.0))
 
 
@@ -63,12 +67,18 @@ def band_of(rpm: Array, torque_nm: Array, low_rpm: float, high_rpm: float) -> Ba
     torque = np.interp(grid, rpm, torque_nm)
     power = torque_nm * rpm * 2.0 * np.pi / 60.0
     peak = int(np.argmax(power))
-    return Band(torque_nm=float(torque.mean()), power_w=float((torque * grid * 2.0 * np.pi / 60.0).mean()), peak_power_w=float(power[peak]),
-                peak_rpm=float(rpm[peak]))  # fmt: skip
+    return Band(
+        torque_nm=float(torque.mean()),
+        power_w=float((torque * grid * 2.0 * np.pi / 60.0).mean()),
+        peak_power_w=float(power[peak]),
+        peak_rpm=float(rpm[peak]),
+    )
 
 
 def repeatability(runs: Sequence[tuple[Array, Array]]) -> tuple[float, float] | None:
-    """Relative standard deviation of mean torque [1] over the revs that all runs share, and its upper 90 % limit; None of fewer than two."""
+    """Relative standard deviation of mean torque [1] over the revs that all runs share, and its upper 90 % limit; None
+    of fewer than two.
+    """
     if len(runs) < 2:
         return None
     low, high = max(float(r[0]) for r, _t in runs), min(float(r[-1]) for r, _t in runs)
@@ -83,9 +93,12 @@ def repeatability(runs: Sequence[tuple[Array, Array]]) -> tuple[float, float] | 
 
 #: columns a sheet may have: what it is, and words its heading may hold
 HEADINGS = {
-    "rpm": ("rpm", "revs", "engine speed", "1/min", "u/min"), "torque": ("torque", "nm", "n·m", "ft-lb", "lbf", "drehmoment"),
-    "power": ("power", "hp", "kw", "ps", "leistung"), "lambda": ("lambda", "λ"), "afr": ("afr", "air fuel"),
-}  # fmt: skip
+    "rpm": ("rpm", "revs", "engine speed", "1/min", "u/min"),
+    "torque": ("torque", "nm", "n·m", "ft-lb", "lbf", "drehmoment"),
+    "power": ("power", "hp", "kw", "ps", "leistung"),
+    "lambda": ("lambda", "λ"),
+    "afr": ("afr", "air fuel"),
+}
 
 
 def power_of(torque_nm: Array, rpm: Array) -> Array:
@@ -99,12 +112,18 @@ def from_power(power_w: Array, rpm: Array) -> Array:
 
 
 def run_columns(columns: dict[str, Array], *, power_unit_w: float = 1000.0) -> tuple[Array, Array, Array | None]:
-    """Revs, torque [Nm] and lambda of a run from a file's columns: torque as it stands, else from power. Raises InputRefused."""
+    """Revs, torque [Nm] and lambda of a run from a file's columns: torque as it stands, else from power. Raises
+    InputRefused.
+    """
     if "rpm" not in columns or not {"torque", "power"} & set(columns):
-        raise InputRefused(Refusal(path="file", code="column_missing", message="rpm" if "rpm" not in columns else "torque"))
+        raise InputRefused(
+            Refusal(path="file", code="column_missing", message="rpm" if "rpm" not in columns else "torque")
+        )
     turning = columns["rpm"] > 300.0
     rpm = columns["rpm"][turning]
-    torque = columns["torque"][turning] if "torque" in columns else from_power(columns["power"][turning] * power_unit_w, rpm)
+    torque = (
+        columns["torque"][turning] if "torque" in columns else from_power(columns["power"][turning] * power_unit_w, rpm)
+    )
     seen = columns.get("lambda", columns["afr"] / 14.7 if "afr" in columns else None)
     if rpm.size < 4:
         raise InputRefused(Refusal(path="file", code="run_too_short"))

@@ -23,7 +23,7 @@ from lynxwort.core.model.defaults import (
     SHORT_CIRCUIT_MOST,
     SHORT_CIRCUIT_PER_REVS2,
     TORQUE_SHAPE,
-)  # fmt: skip
+)
 
 Array = NDArray[np.float64]
 TORQUE_GRID = 512
@@ -41,7 +41,9 @@ class EngineCurve:
 
     def torque_at(self, crank_rad_per_s: Array | float) -> Array:
         """Full-throttle torque [Nm] at crank speeds [rad/s]; none beyond the grid."""
-        return np.asarray(np.interp(crank_rad_per_s, np.arange(self.torque_nm.size) * self.step_rad_per_s, self.torque_nm, right=0.0))
+        return np.asarray(
+            np.interp(crank_rad_per_s, np.arange(self.torque_nm.size) * self.step_rad_per_s, self.torque_nm, right=0.0)
+        )
 
 
 def slips_by_itself(engine: Engine) -> bool:
@@ -63,7 +65,8 @@ def _soft(speed: Array, limiter: float) -> Array:
 
 @lru_cache(maxsize=64)
 def engine_curve(engine: Engine, mode_share: float = 1.0) -> EngineCurve:
-    """Torque curve, with a soft limiter over the last 1.5 %: from peak power and its speed, or torque then power of a motor.
+    """Torque curve, with a soft limiter over the last 1.5 %: from peak power and its speed, or torque then power of a
+    motor.
 
     mode_share: share of the highest power and torque that a motor's power mode gives [1].
     """
@@ -74,13 +77,17 @@ def engine_curve(engine: Engine, mode_share: float = 1.0) -> EngineCurve:
         torque = mode_share * np.minimum(engine.peak_torque_nm, engine.peak_power_w / np.maximum(speed, 1e-9))
         engagement = idle = 0.0
     else:
-        shape_x, shape_y = np.array(TORQUE_SHAPE["two_stroke" if engine.kind.endswith("two_stroke") else "four_stroke"]).T
+        shape_x, shape_y = np.array(
+            TORQUE_SHAPE["two_stroke" if engine.kind.endswith("two_stroke") else "four_stroke"]
+        ).T
         torque = engine.peak_power_w / peak * PchipInterpolator(shape_x, shape_y)(np.minimum(speed / peak, shape_x[-1]))
         if engine.torque_table:
             at, measured = np.array([(p.rpm * 2.0 * pi / 60.0, p.torque_nm) for p in engine.torque_table]).T
             # beyond the table's ends the usual shape goes on, scaled to meet it
             ends = np.interp([at[0], at[-1]], speed, torque)
-            torque = np.where(speed < at[0], torque * measured[0] / max(ends[0], 1e-9), torque * measured[-1] / max(ends[1], 1e-9))
+            torque = np.where(
+                speed < at[0], torque * measured[0] / max(ends[0], 1e-9), torque * measured[-1] / max(ends[1], 1e-9)
+            )
             inside = (speed >= at[0]) & (speed <= at[-1])
             torque[inside] = PchipInterpolator(at, measured)(speed[inside])
         engagement = (engine.engagement_rpm or ENGAGEMENT_OVER_PEAK * engine.peak_power_rpm) * 2.0 * pi / 60.0
@@ -104,28 +111,42 @@ def friction_torque(engine: Combustion, speed_rad_per_s: Array) -> Array:
 def unburnt_share(engine: Combustion, load: Array, speed_rad_per_s: Array) -> Array:
     """Share of the fuel that leaves a two-stroke unburnt [1]: short circuit and missed beats; none of a four-stroke.
 
-    load: torque asked over full torque there [1]; the speed that the pipe is tuned to is that of peak power unless it is said.
+    load: torque asked over full torque there [1]; the speed that the pipe is tuned to is that of peak power unless it
+    is said.
     """
     known = ENGINE[engine.kind]  # type: ignore[attr-defined]
     tuned = ((engine.pipe_rpm if isinstance(engine, TwoStroke) else None) or engine.peak_power_rpm) * 2.0 * pi / 60.0
     off = speed_rad_per_s / tuned - 1.0
-    share = SHORT_CIRCUIT_LEAST + SHORT_CIRCUIT_PER_REVS2 * off**2 + SHORT_CIRCUIT_AT_NO_LOAD * (1.0 - np.clip(load, 0.0, 1.0))
+    share = (
+        SHORT_CIRCUIT_LEAST
+        + SHORT_CIRCUIT_PER_REVS2 * off**2
+        + SHORT_CIRCUIT_AT_NO_LOAD * (1.0 - np.clip(load, 0.0, 1.0))
+    )
     return np.asarray(known.short_circuit * np.clip(share, SHORT_CIRCUIT_LEAST, SHORT_CIRCUIT_MOST))
 
 
 def fuel_flow(engine: Combustion, torque_nm: Array, speed_rad_per_s: Array, full_torque_nm: Array) -> Array:
-    """Fuel [kg/s] on the Willans line at brake torque and crank speed, never below the idle floor. full_torque_nm: what full throttle gives there."""
+    """Fuel [kg/s] on the Willans line at brake torque and crank speed, never below the idle floor. full_torque_nm: what
+    full throttle gives there.
+    """
     known = ENGINE[engine.kind]  # type: ignore[attr-defined]
     per_watt = known.enrichment / (known.indicated_efficiency * FUEL_LHV_J_PER_KG)
     idle_speed = np.asarray(engine.idle_rpm * 2.0 * pi / 60.0)
-    floor = friction_torque(engine, idle_speed) * idle_speed * per_watt / (1.0 - unburnt_share(engine, np.asarray(0.0), idle_speed))
+    floor = (
+        friction_torque(engine, idle_speed)
+        * idle_speed
+        * per_watt
+        / (1.0 - unburnt_share(engine, np.asarray(0.0), idle_speed))
+    )
     burnt = (torque_nm + friction_torque(engine, speed_rad_per_s)) * speed_rad_per_s * per_watt
     unburnt = unburnt_share(engine, torque_nm / np.maximum(full_torque_nm, 1e-9), speed_rad_per_s)
     return np.asarray(np.maximum(burnt / (1.0 - unburnt), floor))
 
 
 def battery_power(engine: Electric, torque_nm: Array, speed_rad_per_s: Array) -> Array:
-    """Power drawn from the pack [W] at motor torque and speed; on the overrun the stated share of the braking returns."""
+    """Power drawn from the pack [W] at motor torque and speed; on the overrun the stated share of the braking
+    returns.
+    """
     drive = np.maximum(torque_nm, 0.0)
     losses = ELECTRIC_LOSS_W + ELECTRIC_LOSS_W_S * speed_rad_per_s + ELECTRIC_LOSS_PER_TORQUE2 * drive**2
     returned = engine.regeneration_share * np.maximum(-torque_nm, 0.0) * speed_rad_per_s

@@ -1,7 +1,7 @@
 """Speeds, ratios, rolling radius and sprocket geometry.
 
-References: [iso606] ISO 606:2015 (520 chain: pitch 15.875 mm, roller 10.16 mm, from memory); [etrto] tyre marking: free radius =
-rim / 2 + width x aspect. Rolling factor 2.99 of the free diameter for bias tyres, from memory.
+References: [iso606] ISO 606:2015 (520 chain: pitch 15.875 mm, roller 10.16 mm, from memory); [etrto] tyre marking: free
+radius = rim / 2 + width x aspect. Rolling factor 2.99 of the free diameter for bias tyres, from memory.
 """
 
 import math
@@ -55,10 +55,28 @@ def rear_scale(frame: Frame, tyre: Tyre, setup: ChassisSetup) -> float:
 
 #: highest speed [km/h] of a tyre's speed symbol. UNECE Regulation 75 / ISO 4223-1, from memory
 SPEED_OF_SYMBOL = {
-    "B": 50, "C": 60, "D": 65, "E": 70, "F": 80, "G": 90, "J": 100, "K": 110, "L": 120, "M": 130, "N": 140, "P": 150, "Q": 160, "R": 170, "S": 180,
-    "T": 190, "U": 200, "H": 210, "V": 240,
-}  # fmt: skip
-#: highest speed [km/h] a foam insert stands for long: it melts beyond. Common practice, no source; the maker's figure rules.
+    "B": 50,
+    "C": 60,
+    "D": 65,
+    "E": 70,
+    "F": 80,
+    "G": 90,
+    "J": 100,
+    "K": 110,
+    "L": 120,
+    "M": 130,
+    "N": 140,
+    "P": 150,
+    "Q": 160,
+    "R": 170,
+    "S": 180,
+    "T": 190,
+    "U": 200,
+    "H": 210,
+    "V": 240,
+}
+#: highest speed [km/h] a foam insert stands for long: it melts beyond. Common practice, no source; the maker's figure
+#: rules.
 SPEED_OF_MOUSSE = 130.0
 
 

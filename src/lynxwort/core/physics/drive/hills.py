@@ -1,6 +1,7 @@
 """Critical hills: the steepest that engine, grip and front wheel allow, and the speed needed at the foot.
 
-References: [wong2008] ch. 3 (gradeability); [cossalter2006] ch. 6 (traction and wheelie limits on a slope). Grips: core.model.defaults.
+References: [wong2008] ch. 3 (gradeability); [cossalter2006] ch. 6 (traction and wheelie limits on a slope). Grips:
+core.model.defaults.
 """
 
 from collections.abc import Callable, Sequence
@@ -26,7 +27,9 @@ ENDLESS_GRIP = 1.4
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Grades:
-    """Steepest slopes held at walking pace, rise / run [1]: by engine, by the front wheel, by grip at the low and high end of what is known."""
+    """Steepest slopes held at walking pace, rise / run [1]: by engine, by the front wheel, by grip at the low and high
+    end of what is known.
+    """
 
     engine: float
     wheelie: float
@@ -51,18 +54,24 @@ def grip_range(ground: str) -> tuple[float, float]:
 
 
 def grade_by_force(force_over_weight: float, rolling: float) -> float:
-    """Steepest slope, rise / run [1], that a drive force of so many weights holds: F = m g (c cos + sin). Closed form; infinite when it lifts the bike."""
+    """Steepest slope, rise / run [1], that a drive force of so many weights holds: F = m g (c cos + sin). Closed form;
+    infinite when it lifts the bike.
+    """
     reach = force_over_weight / hypot(1.0, rolling)
     return tan(asin(reach) - atan(rolling)) if reach < 1.0 else float("inf")
 
 
 def grade_by_grip(grip: float, rolling: float, what: RideInput) -> float:
-    """Steepest slope by traction, (mu b / L - c) / (1 - mu h / L), b from the front axle; infinite when the load behind outgrows the slope."""
+    """Steepest slope by traction, (mu b / L - c) / (1 - mu h / L), b from the front axle; infinite when the load behind
+    outgrows the slope.
+    """
     share, height = what.cg_to_front_axle_m / what.wheelbase_m, what.cg_height_m / what.wheelbase_m
     return (grip * share - rolling) / (1.0 - grip * height) if grip * height < 1.0 else float("inf")
 
 
-def steepest(what: RideInput, surface: Sequence[float], *, power_share: float, grips: tuple[float, float, float]) -> Grades:
+def steepest(
+    what: RideInput, surface: Sequence[float], *, power_share: float, grips: tuple[float, float, float]
+) -> Grades:
     """What a bike holds at walking pace on a surface. grips: low, likely, high [1]."""
     curve = engine_curve(what.engine, what.mode_share)
     # the clutch holds the engine at its engagement speed; the force is read there, not at a speed turned back into revs
@@ -71,7 +80,9 @@ def steepest(what: RideInput, surface: Sequence[float], *, power_share: float, g
     weight = what.mass_kg * GRAVITY_M_PER_S2
     low, likely, high = (grade_by_grip(mu, surface[0], what) for mu in grips)
     wheelie = 0.9 * (what.wheelbase_m - what.cg_to_front_axle_m) / what.cg_height_m
-    return Grades(engine=grade_by_force(best / weight, surface[0]), wheelie=wheelie, grip_low=low, grip=likely, grip_high=high)
+    return Grades(
+        engine=grade_by_force(best / weight, surface[0]), wheelie=wheelie, grip_low=low, grip=likely, grip_high=high
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -92,8 +103,14 @@ def ramp_of(course: Course, power_share: Array, what: RideInput, *, at_m: float,
     on = (middle >= at_m) & (middle < at_m + length_m)
     if not on.any():
         on[int(np.argmin(np.abs(middle - at_m)))] = True
-    return Ramp(sine=course.sine[on].copy(), surface=course.surface[on].copy(), rows=course.rows, headwind=headwind(course, what)[on],
-                spacing_m=course.spacing_m, power_share=power_share[on] * what.power_scale)  # fmt: skip
+    return Ramp(
+        sine=course.sine[on].copy(),
+        surface=course.surface[on].copy(),
+        rows=course.rows,
+        headwind=headwind(course, what)[on],
+        spacing_m=course.spacing_m,
+        power_share=power_share[on] * what.power_scale,
+    )
 
 
 Climber = Callable[[float, float], bool]
@@ -109,8 +126,24 @@ def climber(ramp: Ramp, what: RideInput) -> Climber:
         rows[:, 2] = min(grip, 0.99 * what.wheelbase_m / what.cg_height_m)
         forces = [kernel.gear_force(speed_m_per_s, r, 0.0, 1.0, curve.torque_nm, machine) for r in ratios]
         out = kernel.empty_outputs(steps)
-        kernel.ride(ramp.sine, straight, ramp.surface, ramp.headwind, ramp.spacing_m, rows.ravel(), np.ones(1), free[:-1], ramp.power_share, ratios,
-                    curve.torque_nm, machine, free, speed_m_per_s, int(np.argmax(forces)), *out)  # fmt: skip
+        kernel.ride(
+            ramp.sine,
+            straight,
+            ramp.surface,
+            ramp.headwind,
+            ramp.spacing_m,
+            rows.ravel(),
+            np.ones(1),
+            free[:-1],
+            ramp.power_share,
+            ratios,
+            curve.torque_nm,
+            machine,
+            free,
+            speed_m_per_s,
+            int(np.argmax(forces)),
+            *out,
+        )
         return not bool((out[5] >= kernel.STUCK_POWER).any())
 
     return climbs
@@ -129,7 +162,9 @@ def _least(works: Callable[[float], bool], low: float, high: float, tolerance: f
 
 
 def run_up(climbs: Climber, grip: float = ENDLESS_GRIP) -> float | None:
-    """Least speed at the foot [m/s] that carries the bike up; walking pace when it needs none, None when no run-up does it."""
+    """Least speed at the foot [m/s] that carries the bike up; walking pace when it needs none, None when no run-up does
+    it.
+    """
     return _least(lambda v: climbs(v, grip), WALKING_SPEED_M_PER_S, MOST_RUN_UP_M_PER_S, 0.05)
 
 
@@ -139,7 +174,9 @@ def needs_run_up(speed_m_per_s: float | None) -> bool:
 
 
 def grip_needed(climbs: Climber, speed_m_per_s: float) -> float | None:
-    """Least drive grip [1] with which the bike arrives at the top from this speed at the foot [m/s]; None when the engine gives out first."""
+    """Least drive grip [1] with which the bike arrives at the top from this speed at the foot [m/s]; None when the
+    engine gives out first.
+    """
     return _least(lambda mu: climbs(speed_m_per_s, mu), 0.05, ENDLESS_GRIP, 0.002)
 
 

@@ -13,14 +13,59 @@ LIMITS = ("power", "grip", "wheelie", "pace", "corner", "brake", "revs", "shift"
 POWER, GRIP, WHEELIE, PACE, CORNER, BRAKE, REVS, SHIFT, STUCK_POWER, STUCK_GRIP = range(10)
 
 #: Machine parameters, by place in the vector.
-PARAMETERS = ("mass", "radius", "wheel_inertia", "engine_inertia", "efficiency", "drag", "cg_front", "wheelbase", "cg_height",
-              "drag_height", "brake_use", "engagement", "limiter", "torque_step", "shift_time", "dwell", "walk", "gravity",
-              "overrun_torque", "overrun_torque_per_speed", "idle")  # fmt: skip
+PARAMETERS = (
+    "mass",
+    "radius",
+    "wheel_inertia",
+    "engine_inertia",
+    "efficiency",
+    "drag",
+    "cg_front",
+    "wheelbase",
+    "cg_height",
+    "drag_height",
+    "brake_use",
+    "engagement",
+    "limiter",
+    "torque_step",
+    "shift_time",
+    "dwell",
+    "walk",
+    "gravity",
+    "overrun_torque",
+    "overrun_torque_per_speed",
+    "idle",
+)
 
 #: Energy accounts of a ride [J], by place in the vector.
-ACCOUNTS = ("engine", "transmission", "clutch", "slip", "rolling", "air", "corner", "grade", "brake", "rotation", "push", "engine_brake")
-(E_ENGINE, E_TRANSMISSION, E_CLUTCH, E_SLIP, E_ROLLING, E_AIR, E_CORNER, E_GRADE, E_BRAKE, E_ROTATION, E_PUSH,
- E_ENGINE_BRAKE) = range(12)  # fmt: skip
+ACCOUNTS = (
+    "engine",
+    "transmission",
+    "clutch",
+    "slip",
+    "rolling",
+    "air",
+    "corner",
+    "grade",
+    "brake",
+    "rotation",
+    "push",
+    "engine_brake",
+)
+(
+    E_ENGINE,
+    E_TRANSMISSION,
+    E_CLUTCH,
+    E_SLIP,
+    E_ROLLING,
+    E_AIR,
+    E_CORNER,
+    E_GRADE,
+    E_BRAKE,
+    E_ROTATION,
+    E_PUSH,
+    E_ENGINE_BRAKE,
+) = range(12)
 
 
 @njit(float64(float64[::1], float64, float64), nogil=True, cache=True, error_model="numpy")
@@ -33,7 +78,9 @@ def torque_at(torque, step, speed):
     return torque[k] + (torque[k + 1] - torque[k]) * (place - k)
 
 
-@njit(float64(float64, float64, float64, float64, float64[::1], float64[::1]), nogil=True, cache=True, error_model="numpy")
+@njit(
+    float64(float64, float64, float64, float64, float64[::1], float64[::1]), nogil=True, cache=True, error_model="numpy"
+)
 def gear_force(v, ratio, slip, share, torque, p):
     """Drive force [N] at the ground at full throttle; below engagement speed the clutch slips there.
 
@@ -48,14 +95,27 @@ def gear_force(v, ratio, slip, share, torque, p):
 
 
 @njit(
-    void(float64[::1], float64[::1], int64[::1], float64[::1], float64, float64[::1], float64[::1], float64[::1], float64[::1], float64[::1]),
-    nogil=True, cache=True, error_model="numpy",
-)  # fmt: skip
+    void(
+        float64[::1],
+        float64[::1],
+        int64[::1],
+        float64[::1],
+        float64,
+        float64[::1],
+        float64[::1],
+        float64[::1],
+        float64[::1],
+        float64[::1],
+    ),
+    nogil=True,
+    cache=True,
+    error_model="numpy",
+)
 def limit_speeds(sine, curvature, ground, headwind, spacing, table, corner_use, cap, p, out):
     """Backward pass: the highest speed [m/s] at each node from which the bike can still brake. out: shape (n + 1,).
 
-    headwind [m/s] per step, + = from ahead; ground: row of the table.
-    table: rows of ground (c0, c1, mu_drive, mu_lateral, slip); cap [m/s] per step. out is filled in place; corner_use: shape (1,).
+    headwind [m/s] per step, + = from ahead; ground: row of the table. table: rows of ground (c0, c1, mu_drive,
+    mu_lateral, slip); cap [m/s] per step. out is filled in place; corner_use: shape (1,).
     """
     n = sine.size
     g = p[17]
@@ -78,25 +138,70 @@ def limit_speeds(sine, curvature, ground, headwind, spacing, table, corner_use, 
         grip = math.sqrt(max(1.0 - lateral * lateral, 0.04))
         rolling = max(table[k] + table[k + 1] * v, 0.5 * table[k]) * g * cosine
         air = p[5] * (v + headwind[i]) * abs(v + headwind[i]) / p[0]
-        brake = min(p[10] * table[k + 3] * g * cosine * grip, 0.9 * g * cosine * p[6] / p[8]) + g * sine[i] + rolling + air
+        brake = (
+            min(p[10] * table[k + 3] * g * cosine * grip, 0.9 * g * cosine * p[6] / p[8]) + g * sine[i] + rolling + air
+        )
         out[i] = min(out[i], max(math.sqrt(max(v * v + 2.0 * max(brake, 0.3) * spacing, 0.0)), p[16]))
 
 
 @njit(
     void(
-        float64[::1], float64[::1], int64[::1], float64[::1], float64, float64[::1], float64[::1], float64[::1], float64[::1], float64[::1],
-        float64[::1], float64[::1], float64[::1], float64, int64, float64[::1], int64[::1], float64[::1], float64[::1],
-        float64[::1], int64[::1], float64[::1],
+        float64[::1],
+        float64[::1],
+        int64[::1],
+        float64[::1],
+        float64,
+        float64[::1],
+        float64[::1],
+        float64[::1],
+        float64[::1],
+        float64[::1],
+        float64[::1],
+        float64[::1],
+        float64[::1],
+        float64,
+        int64,
+        float64[::1],
+        int64[::1],
+        float64[::1],
+        float64[::1],
+        float64[::1],
+        int64[::1],
+        float64[::1],
     ),
-    nogil=True, cache=True, error_model="numpy",
-)  # fmt: skip
-def ride(sine, curvature, ground, headwind, spacing, table, corner_use, cap, power_share, ratios, torque, p, node_limit, v_start,
-         gear_start, v_out, gear_out, speed_out, torque_out, time_out, limit_out, accounts):  # fmt: skip
-    """Forward pass. Fills v_out (n + 1) and, per step, gear (0 = first), crank speed [rad/s], brake torque [Nm] (negative on
-    overrun), time [s], limit code; adds to accounts [J].
+    nogil=True,
+    cache=True,
+    error_model="numpy",
+)
+def ride(
+    sine,
+    curvature,
+    ground,
+    headwind,
+    spacing,
+    table,
+    corner_use,
+    cap,
+    power_share,
+    ratios,
+    torque,
+    p,
+    node_limit,
+    v_start,
+    gear_start,
+    v_out,
+    gear_out,
+    speed_out,
+    torque_out,
+    time_out,
+    limit_out,
+    accounts,
+):
+    """Forward pass. Fills v_out (n + 1) and, per step, gear (0 = first), crank speed [rad/s], brake torque [Nm]
+    (negative on overrun), time [s], limit code; adds to accounts [J].
 
-    headwind [m/s] per step, + = from ahead; ground: row of the table. ratios: overall ratios, those that a clutch may slip in positive
-    (first gear; every gear with an automatic clutch), the others negative (see gear_force).
+    headwind [m/s] per step, + = from ahead; ground: row of the table. ratios: overall ratios, those that a clutch may
+    slip in positive (first gear; every gear with an automatic clutch), the others negative (see gear_force).
     """
     n = sine.size
     gears = ratios.size
@@ -159,7 +264,12 @@ def ride(sine, curvature, ground, headwind, spacing, table, corner_use, cap, pow
                 force_engine *= max(0.0, 1.0 - shift_left * vm / spacing)
             lateral = vm * vm * bend / (mu_lateral * g)
             grip = math.sqrt(max(1.0 - lateral * lateral, 0.04))
-            traction = grip * mu * (mass * g * cosine * p[6] / p[7] - rolling * p[8] / p[7] + air * (p[9] - p[8]) / p[7]) / (1.0 - mu * p[8] / p[7])
+            traction = (
+                grip
+                * mu
+                * (mass * g * cosine * p[6] / p[7] - rolling * p[8] / p[7] + air * (p[9] - p[8]) / p[7])
+                / (1.0 - mu * p[8] / p[7])
+            )
             wheelie = 0.9 * mass * g * cosine * (p[7] - p[6]) / p[8] + rolling - air * (p[9] - p[8]) / p[8]
             force = force_engine
             code = SHIFT if shift_left > 0.0 else POWER
@@ -196,7 +306,11 @@ def ride(sine, curvature, ground, headwind, spacing, table, corner_use, cap, pow
             best = 0.0
             for j in range(gears):
                 best = max(best, gear_force(p[16], ratios[j], slip, share, torque, p))
-            level = max(c0 + c1 * p[16], 0.5 * c0) * mass * g * cosine + p[5] * (p[16] + headwind[i]) * abs(p[16] + headwind[i]) + mass * g * sine[i]
+            level = (
+                max(c0 + c1 * p[16], 0.5 * c0) * mass * g * cosine
+                + p[5] * (p[16] + headwind[i]) * abs(p[16] + headwind[i])
+                + mass * g * sine[i]
+            )
             if best < level:
                 code = STUCK_POWER
             elif force_engine >= resist:
@@ -250,6 +364,11 @@ def ride(sine, curvature, ground, headwind, spacing, table, corner_use, cap, pow
 def empty_outputs(steps: int) -> tuple[np.ndarray, ...]:
     """Arrays that `ride` fills: speed (steps + 1), gear, crank speed, torque, time, limit, accounts."""
     return (
-        np.zeros(steps + 1), np.zeros(steps, np.int64), np.zeros(steps), np.zeros(steps), np.zeros(steps), np.zeros(steps, np.int64),
+        np.zeros(steps + 1),
+        np.zeros(steps, np.int64),
+        np.zeros(steps),
+        np.zeros(steps),
+        np.zeros(steps),
+        np.zeros(steps, np.int64),
         np.zeros(len(ACCOUNTS)),
-    )  # fmt: skip
+    )

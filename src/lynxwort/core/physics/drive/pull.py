@@ -24,20 +24,35 @@ class TopSpeed:
     limit: str
 
 
-def wheel_force(curve: EngineCurve, what: RideInput, ratio: float, speed_m_per_s: Array, *, slip: float, power_share: float) -> Array:
+def wheel_force(
+    curve: EngineCurve, what: RideInput, ratio: float, speed_m_per_s: Array, *, slip: float, power_share: float
+) -> Array:
     """Drive force [N] at full throttle; none below engagement speed or beyond the limiter."""
     crank = speed_m_per_s * (1.0 + slip) / what.rolling_radius_m * ratio
     torque = curve.torque_at(crank)
-    return np.where(crank < curve.engagement_rad_per_s, 0.0, power_share * what.power_scale * torque * ratio * what.efficiency / what.rolling_radius_m)
+    return np.where(
+        crank < curve.engagement_rad_per_s,
+        0.0,
+        power_share * what.power_scale * torque * ratio * what.efficiency / what.rolling_radius_m,
+    )
 
 
 def force_at(curve: EngineCurve, what: RideInput, ratio: float, crank_rad_per_s: float, *, power_share: float) -> float:
     """Drive force [N] at full throttle at an engine speed [rad/s] that the clutch holds."""
-    return power_share * what.power_scale * float(curve.torque_at(crank_rad_per_s)) * ratio * what.efficiency / what.rolling_radius_m
+    return (
+        power_share
+        * what.power_scale
+        * float(curve.torque_at(crank_rad_per_s))
+        * ratio
+        * what.efficiency
+        / what.rolling_radius_m
+    )
 
 
 def resistance(what: RideInput, surface: Sequence[float], sine: float, speed_m_per_s: Array) -> Array:
-    """Rolling, grade and air [N] on a surface (course.surface.COLUMNS, the first two count) at constant speed, straight on, no wind."""
+    """Rolling, grade and air [N] on a surface (course.surface.COLUMNS, the first two count) at constant speed,
+    straight on, no wind.
+    """
     c0, c1 = surface[:2]
     weight = what.mass_kg * GRAVITY_M_PER_S2
     rolling = np.maximum(c0 + c1 * speed_m_per_s, 0.5 * c0) * what.rolling_scale * weight * np.sqrt(1.0 - sine**2)
@@ -45,7 +60,9 @@ def resistance(what: RideInput, surface: Sequence[float], sine: float, speed_m_p
 
 
 def top_speed(what: RideInput, *, ground: str, power_share: float) -> TopSpeed:
-    """Highest speed on the level: the last root of force = resistance over the gears; "revs" when the limiter makes it."""
+    """Highest speed on the level: the last root of force = resistance over the gears; "revs" when the limiter makes
+    it.
+    """
     curve = engine_curve(what.engine, what.mode_share)
     slip = GROUND[ground][4]
     best = TopSpeed(speed_m_per_s=0.0, gear=1, rpm=0.0, limit="power")
@@ -62,18 +79,28 @@ def top_speed(what: RideInput, *, ground: str, power_share: float) -> TopSpeed:
         if not positive.size:
             continue
         last = positive[-1]
-        root = float(brentq(lambda v, f=excess: float(f(v)), grid[last], grid[last + 1], xtol=1e-12)) if last + 1 < grid.size else highest
+        root = (
+            float(brentq(lambda v, f=excess: float(f(v)), grid[last], grid[last + 1], xtol=1e-12))
+            if last + 1 < grid.size
+            else highest
+        )
         if root > best.speed_m_per_s:
             crank = root * (1.0 + slip) / what.rolling_radius_m * ratio
             limited = crank > (1.0 - 0.015) * curve.limiter_rad_per_s
-            best = TopSpeed(speed_m_per_s=root, gear=gear, rpm=crank * 60.0 / (2.0 * np.pi), limit="revs" if limited else "power")
+            best = TopSpeed(
+                speed_m_per_s=root, gear=gear, rpm=crank * 60.0 / (2.0 * np.pi), limit="revs" if limited else "power"
+            )
     return best
 
 
 def crawl_speed(what: RideInput) -> float:
     """Slowest speed [m/s] in first gear with the clutch home: at idle, or where an automatic clutch grips."""
     curve = engine_curve(what.engine, what.mode_share)
-    return (curve.engagement_rad_per_s if slips_by_itself(what.engine) else curve.idle_rad_per_s) / what.overall_ratios[0] * what.rolling_radius_m
+    return (
+        (curve.engagement_rad_per_s if slips_by_itself(what.engine) else curve.idle_rad_per_s)
+        / what.overall_ratios[0]
+        * what.rolling_radius_m
+    )
 
 
 def first_gear_scale_needed(what: RideInput, *, surface: Sequence[float], sine: float, power_share: float) -> float:

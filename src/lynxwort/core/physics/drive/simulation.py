@@ -1,8 +1,8 @@
 """The ride of one lap: what the kernel is fed, and what its arrays say.
 
-References: [wong2008] J. Y. Wong, Theory of Ground Vehicles, 4th ed.; [cossalter2006] V. Cossalter, Motorcycle Dynamics, 2nd ed.,
-ch. 3 and 6 (load transfer, wheelie and traction limits). Paces, grips and the Willans line: core.model.defaults.
-Off-road lap times are nearly blind to power; differences under 0.5 % are even.
+References: [wong2008] J. Y. Wong, Theory of Ground Vehicles, 4th ed.; [cossalter2006] V. Cossalter, Motorcycle
+Dynamics, 2nd ed., ch. 3 and 6 (load transfer, wheelie and traction limits). Paces, grips and the Willans line:
+core.model.defaults. Off-road lap times are nearly blind to power; differences under 0.5 % are even.
 """
 
 from collections.abc import Sequence
@@ -24,7 +24,7 @@ from lynxwort.core.model.defaults import (
     REFERENCE_MASS_KG,
     WALKING_SPEED_M_PER_S,
     WHEEL_INERTIA_KG_M2,
-)  # fmt: skip
+)
 from lynxwort.core.physics.course.prepare import Course
 from lynxwort.core.physics.drive import kernel
 from lynxwort.core.physics.drive.engine import EngineCurve, battery_power, engine_curve, fuel_flow, slips_by_itself
@@ -34,19 +34,30 @@ SHIFT_TIME_S = 0.18
 DWELL_S = 1.5
 DRAG_HEIGHT_ABOVE_CG_M = 0.0
 NOISE_LENGTH_M = 20.0
-#: share of full torque from which the throttle counts as full open, and the longest gap that still is one stretch [s] (HANDBOOK 4)
+#: share of full torque from which the throttle counts as full open, and the longest gap that still is one stretch [s]
+#: (HANDBOOK 4)
 FULL_THROTTLE_SHARE, JOINED_GAP_S = 0.97, 0.4
 
 #: fields of a Ride with one value per step
-STEP_ARRAYS = ("gear", "crank_rad_per_s", "torque_nm", "time_s", "limit", "throttle_share", "fuel_kg", "energy_j", "step_m")
+STEP_ARRAYS = (
+    "gear",
+    "crank_rad_per_s",
+    "torque_nm",
+    "time_s",
+    "limit",
+    "throttle_share",
+    "fuel_kg",
+    "energy_j",
+    "step_m",
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RideInput:
     """All that decides a lap. mass_kg: bike, rider and mean fuel; cg_to_front_axle_m, wheelbase_m, cg_height_m [m];
-    overall_ratios: engine turns per wheel turn; pace as in Rider;
-    mode_share: of a motor's power mode; wind_m_per_s, wind_from_rad: as forecast; pace_by_ground, grip_by_ground: factors on the rider's
-    pace and on drive grip, by index into GROUNDS, empty = none; rolling_scale, power_scale, grip_scale, pace_scale: for sensitivities.
+    overall_ratios: engine turns per wheel turn; pace as in Rider; mode_share: of a motor's power mode; wind_m_per_s,
+    wind_from_rad: as forecast; pace_by_ground, grip_by_ground: factors on the rider's pace and on drive grip, by index
+    into GROUNDS, empty = none; rolling_scale, power_scale, grip_scale, pace_scale: for sensitivities.
     """
 
     engine: Engine
@@ -74,9 +85,9 @@ class RideInput:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Ride:
-    """One lap, per step: speed_m_per_s (n + 1), gear (1 = first), crank_rad_per_s, torque_nm, time_s, limit (index into LIMITS),
-    throttle_share [1], fuel_kg or energy_j from the pack, step_m: its length;
-    accounts_j: energy by name; energy_residual: imbalance / engine work [1].
+    """One lap, per step: speed_m_per_s (n + 1), gear (1 = first), crank_rad_per_s, torque_nm, time_s, limit (index into
+    LIMITS), throttle_share [1], fuel_kg or energy_j from the pack, step_m: its length; accounts_j: energy by name;
+    energy_residual: imbalance / engine work [1].
     """
 
     speed_m_per_s: Array
@@ -134,7 +145,9 @@ def pace_noise(length_m: float, seed: int) -> Array:
 def pace_caps(course: Course, what: RideInput) -> Array:
     """Speed [m/s] that the rider's pace allows on each step."""
     middle = 0.5 * (course.distance_m[1:] + course.distance_m[:-1])
-    noise = np.interp(middle, np.arange(int(course.length_m) + 102, dtype=float), pace_noise(course.length_m, what.seed))
+    noise = np.interp(
+        middle, np.arange(int(course.length_m) + 102, dtype=float), pace_noise(course.length_m, what.seed)
+    )
     cap, spread = course.rows[course.surface, 5], course.rows[course.surface, 6]
     mass = (what.mass_kg / REFERENCE_MASS_KG) ** -MASS_PACE_EXPONENT
     own = what.pace * what.pace_scale * cap * np.exp(spread * noise - 0.5 * spread**2) * mass
@@ -147,19 +160,41 @@ def machine_vector(what: RideInput, curve: EngineCurve) -> Array:
     """The kernel's parameter vector, in the order of kernel.PARAMETERS."""
     if isinstance(what.engine, Electric):
         # a motor has no pumping drag; what it brakes on the overrun it returns, at a tenth of its torque (assumption)
-        inertia, drag, drag_per_speed = ELECTRIC_INERTIA_KG_M2, 0.1 * what.engine.peak_torque_nm if what.engine.regeneration_share else 0.0, 0.0
+        inertia, drag, drag_per_speed = (
+            ELECTRIC_INERTIA_KG_M2,
+            0.1 * what.engine.peak_torque_nm if what.engine.regeneration_share else 0.0,
+            0.0,
+        )
     else:
         known = ENGINE[what.engine.kind]
         per_torque = what.engine.displacement_m3 / (2.0 * pi * known.revolutions_per_cycle)
         inertia, drag = known.torque_inertia_kg_m2, known.fmep_pa * per_torque
         drag_per_speed = known.fmep_pa_per_1000rpm * per_torque * 60.0 / (2.0 * pi) / 1000.0
-    vector = np.array([
-        what.mass_kg, what.rolling_radius_m, WHEEL_INERTIA_KG_M2, inertia, what.efficiency,
-        0.5 * what.air_density_kg_per_m3 * what.drag_area_m2, what.cg_to_front_axle_m, what.wheelbase_m, what.cg_height_m,
-        what.cg_height_m + DRAG_HEIGHT_ABOVE_CG_M, min(what.pace, 1.0), curve.engagement_rad_per_s, curve.limiter_rad_per_s,
-        curve.step_rad_per_s, SHIFT_TIME_S, DWELL_S,
-        WALKING_SPEED_M_PER_S, GRAVITY_M_PER_S2, drag, drag_per_speed, curve.idle_rad_per_s,
-    ])  # fmt: skip
+    vector = np.array(
+        [
+            what.mass_kg,
+            what.rolling_radius_m,
+            WHEEL_INERTIA_KG_M2,
+            inertia,
+            what.efficiency,
+            0.5 * what.air_density_kg_per_m3 * what.drag_area_m2,
+            what.cg_to_front_axle_m,
+            what.wheelbase_m,
+            what.cg_height_m,
+            what.cg_height_m + DRAG_HEIGHT_ABOVE_CG_M,
+            min(what.pace, 1.0),
+            curve.engagement_rad_per_s,
+            curve.limiter_rad_per_s,
+            curve.step_rad_per_s,
+            SHIFT_TIME_S,
+            DWELL_S,
+            WALKING_SPEED_M_PER_S,
+            GRAVITY_M_PER_S2,
+            drag,
+            drag_per_speed,
+            curve.idle_rad_per_s,
+        ]
+    )
     assert vector.size == len(kernel.PARAMETERS)
     return vector
 
@@ -180,7 +215,9 @@ def headwind(course: Course, what: RideInput) -> Array:
 
 
 def clutched(what: RideInput) -> Array:
-    """Overall ratios as the kernel reads them: positive where a clutch may slip, which is first gear, or every gear of an automatic clutch."""
+    """Overall ratios as the kernel reads them: positive where a clutch may slip, which is first gear, or every gear of
+    an automatic clutch.
+    """
     automatic = slips_by_itself(what.engine)
     return np.array([r if i == 0 or automatic else -r for i, r in enumerate(what.overall_ratios)])
 
@@ -195,11 +232,38 @@ def simulate(course: Course, power_share: Array, what: RideInput) -> Ride:
     share = np.ascontiguousarray(power_share * what.power_scale)
     ratios = clutched(what)
     node_limit = np.zeros(course.sine.size + 1)
-    kernel.limit_speeds(course.sine, course.curvature_per_m, course.surface, wind, course.spacing_m, table, corner_use, cap, p, node_limit)
+    kernel.limit_speeds(
+        course.sine,
+        course.curvature_per_m,
+        course.surface,
+        wind,
+        course.spacing_m,
+        table,
+        corner_use,
+        cap,
+        p,
+        node_limit,
+    )
     out = kernel.empty_outputs(course.sine.size)
     v, gear, crank, torque, time, limit, accounts = out
-    kernel.ride(course.sine, course.curvature_per_m, course.surface, wind, course.spacing_m, table, corner_use, cap, share, ratios,
-                curve.torque_nm, p, node_limit, WALKING_SPEED_M_PER_S, 0, *out)  # fmt: skip
+    kernel.ride(
+        course.sine,
+        course.curvature_per_m,
+        course.surface,
+        wind,
+        course.spacing_m,
+        table,
+        corner_use,
+        cap,
+        share,
+        ratios,
+        curve.torque_nm,
+        p,
+        node_limit,
+        WALKING_SPEED_M_PER_S,
+        0,
+        *out,
+    )
     full = curve.torque_at(crank) * share
     fuel, energy = np.zeros(time.size), np.zeros(time.size)
     if isinstance(what.engine, Electric):
@@ -217,7 +281,9 @@ def simulate(course: Course, power_share: Array, what: RideInput) -> Ride:
         fuel_kg=fuel,
         energy_j=energy,
         accounts_j=dict(zip(kernel.ACCOUNTS, accounts.tolist(), strict=True)),
-        energy_residual=energy_residual(accounts, mass_kg=what.mass_kg, v=v, rise_m=float(course.height_m[-1] - course.height_m[0])),
+        energy_residual=energy_residual(
+            accounts, mass_kg=what.mass_kg, v=v, rise_m=float(course.height_m[-1] - course.height_m[0])
+        ),
         step_m=np.full(v.size - 1, course.spacing_m),
     )
 
@@ -236,7 +302,9 @@ def join_rides(rides: Sequence[Ride]) -> Ride:
 
 
 def energy_residual(accounts: Array, *, mass_kg: float, v: Array, rise_m: float) -> float:
-    """Imbalance / engine work [1]: work in against losses plus the kinetic and height energy found at the ends of the lap."""
+    """Imbalance / engine work [1]: work in against losses plus the kinetic and height energy found at the ends of the
+    lap.
+    """
     a = dict(zip(kernel.ACCOUNTS, accounts, strict=True))
     stored = 0.5 * mass_kg * (v[-1] ** 2 - v[0] ** 2) + mass_kg * GRAVITY_M_PER_S2 * rise_m + a["rotation"]
     losses = sum(a[k] for k in ("transmission", "clutch", "slip", "rolling", "air", "corner", "brake", "engine_brake"))

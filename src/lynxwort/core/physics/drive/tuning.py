@@ -1,7 +1,8 @@
-"""The engine as it is set: a dynamometer run in place of the drawn curve, and what fittings, head, spark and power valve do to torque.
+"""The engine as it is set: a dynamometer run in place of the drawn curve, and what fittings, head, spark and power
+valve do to torque.
 
-References: [heywood2018] ch. 5, efficiency of the constant-volume cycle, 1 - r^(1 - gamma) with gamma 1.3 for the burnt mixture. What an
-ignition map, a fitting or a power valve's preload does: as said of it, or assumption.
+References: [heywood2018] ch. 5, efficiency of the constant-volume cycle, 1 - r^(1 - gamma) with gamma 1.3 for the burnt
+mixture. What an ignition map, a fitting or a power valve's preload does: as said of it, or assumption.
 """
 
 import numpy as np
@@ -26,7 +27,9 @@ def cycle_efficiency(ratio: float) -> float:
 
 
 def torque_scale(engine: Combustion, setup: FuellingSetup, rpm: Array) -> Array:
-    """Torque / torque as the engine came [1] at engine speeds: fittings, compression, spark. The power valve moves the curve instead."""
+    """Torque / torque as the engine came [1] at engine speeds: fittings, compression, spark. The power valve moves the
+    curve instead.
+    """
     scale = np.ones(rpm.shape)
     for place in FITTING_PLACES:
         fitting = fitting_on(engine, setup, place)
@@ -46,8 +49,11 @@ def valve_shift_rpm(engine: Combustion, turns: float, rpm: Array) -> Array:
     return np.asarray(VALVE_RPM_PER_TURN * turns * about)
 
 
-def engine_as_set(engine: Combustion, setup: FuellingSetup, run: tuple[tuple[TorquePoint, ...], FuellingSetup] | None = None) -> Combustion:
-    """The engine with its torque as set. run: a dynamometer run at the crank on a standard day, and the setup it was taken with.
+def engine_as_set(
+    engine: Combustion, setup: FuellingSetup, run: tuple[tuple[TorquePoint, ...], FuellingSetup] | None = None
+) -> Combustion:
+    """The engine with its torque as set. run: a dynamometer run at the crank on a standard day, and the setup it was
+    taken with.
 
     The very same engine when nothing bears on its torque.
     """
@@ -60,5 +66,9 @@ def engine_as_set(engine: Combustion, setup: FuellingSetup, run: tuple[tuple[Tor
         return base
     plain = engine_curve(base.model_copy(update={"limiter_rpm": min(1.25 * limiter_rpm(engine), 17_000.0)}))  # type: ignore[arg-type]
     torque = scale * plain.torque_at((rpm - valve_shift_rpm(engine, turns, rpm)) * 2.0 * np.pi / 60.0)
-    table = tuple(TorquePoint(rpm=round(float(a), 3), torque_nm=round(float(b), 6)) for a, b in zip(rpm, torque, strict=True) if a >= 500.0)
+    table = tuple(
+        TorquePoint(rpm=round(float(a), 3), torque_nm=round(float(b), 6))
+        for a, b in zip(rpm, torque, strict=True)
+        if a >= 500.0
+    )
     return base.model_copy(update={"torque_table": table})

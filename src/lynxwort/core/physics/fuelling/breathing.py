@@ -1,8 +1,8 @@
 """Other airboxes, exhausts, inserts, reeds, filters and cylinders: what they do to the mixture.
 
-A carburettor meters by its signal, so more air alone shifts the mixture about nothing; an opened airbox and a freer exhaust act through
-inlet pressure and pulsing and lean it. How much is an assumption with a wide range until a setting has run right with it. A map without
-airflow sensing shifts by the airflow change itself. All ranges: assumption.
+A carburettor meters by its signal, so more air alone shifts the mixture about nothing; an opened airbox and a freer
+exhaust act through inlet pressure and pulsing and lean it. How much is an assumption with a wide range until a setting
+has run right with it. A map without airflow sensing shifts by the airflow change itself. All ranges: assumption.
 """
 
 from lynxwort.core.model.bike.engine import Combustion, Injected
@@ -12,9 +12,13 @@ from lynxwort.core.model.setup.fuelling import FuellingSetup
 
 #: least and most that another one leans the mixture [1] when nothing is said of it, by its place (assumption)
 USUAL = {
-    "airbox": (0.0, 0.06), "exhaust": (0.0, 0.05), "exhaust_insert": (-0.03, 0.01), "reeds": (-0.02, 0.02), "air_filter": (-0.02, 0.02),
+    "airbox": (0.0, 0.06),
+    "exhaust": (0.0, 0.05),
+    "exhaust_insert": (-0.03, 0.01),
+    "reeds": (-0.02, 0.02),
+    "air_filter": (-0.02, 0.02),
     "cylinder": (-0.02, 0.02),
-}  # fmt: skip
+}
 
 
 def leaner(fitting: Fitting | None) -> tuple[float, float]:
@@ -34,7 +38,8 @@ def _airflow(fitting: Fitting | None) -> float:
 def mixture_shift(engine: Combustion, setup: FuellingSetup, proven: FuellingSetup) -> tuple[float, float, float]:
     """Richness [1] that what is fitted brings against what was fitted then: value, low, high. Nothing differs: nothing.
 
-    Injection has no airflow sensor here: more air (told by the torque it brings) through the same map is leaner by as much.
+    Injection has no airflow sensor here: more air (told by the torque it brings) through the same map is leaner by as
+    much.
     """
     value = low = high = 1.0
     for place in FITTING_PLACES:

@@ -1,7 +1,7 @@
 """Fuels: how much air they want, how they flow through a jet, how they resist knocking, and oil in them.
 
-Stoichiometric air/fuel ratios from the balance of elements in dry air [heywood2018] ch. 3; a mixture is weighed by mass. Octane numbers and
-densities from memory; a pump's own figure rules.
+Stoichiometric air/fuel ratios from the balance of elements in dry air [heywood2018] ch. 3; a mixture is weighed by
+mass. Octane numbers and densities from memory; a pump's own figure rules.
 """
 
 from dataclasses import dataclass
@@ -31,7 +31,9 @@ METHANOL_AFR = stoichiometric(1.0, 4.0, 1.0)
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fuel:
-    """afr: stoichiometric mass of air / fuel [1]; density [kg/m3]; heat: lower heating value [J/kg]; octane: research octane number."""
+    """afr: stoichiometric mass of air / fuel [1]; density [kg/m3]; heat: lower heating value [J/kg]; octane: research
+    octane number.
+    """
 
     name: str
     afr: float
@@ -45,17 +47,27 @@ def ethanol_blend(name: str, share: float, octane: float) -> Fuel:
     require_range("share", share, 0.0, 1.0, "1")
     density = (1.0 - share) * PETROL_DENSITY + share * ETHANOL_DENSITY
     mass = share * ETHANOL_DENSITY / density
-    return Fuel(name=name, afr=(1.0 - mass) * PETROL_AFR + mass * ETHANOL_AFR, density_kg_per_m3=density,
-                heat_j_per_kg=(1.0 - mass) * PETROL_HEAT + mass * ETHANOL_HEAT, octane=octane)  # fmt: skip
+    return Fuel(
+        name=name,
+        afr=(1.0 - mass) * PETROL_AFR + mass * ETHANOL_AFR,
+        density_kg_per_m3=density,
+        heat_j_per_kg=(1.0 - mass) * PETROL_HEAT + mass * ETHANOL_HEAT,
+        octane=octane,
+    )
 
 
 #: in the order in which a setup counts them, from 1
 FUELS: tuple[Fuel, ...] = (
-    ethanol_blend("petrol", 0.0, 95.0), ethanol_blend("e5", 0.05, 95.0), ethanol_blend("e10", 0.10, 95.0), ethanol_blend("e20", 0.20, 98.0),
+    ethanol_blend("petrol", 0.0, 95.0),
+    ethanol_blend("e5", 0.05, 95.0),
+    ethanol_blend("e10", 0.10, 95.0),
+    ethanol_blend("e20", 0.20, 98.0),
     ethanol_blend("e85", 0.85, 106.0),
-    Fuel(name="methanol", afr=METHANOL_AFR, density_kg_per_m3=METHANOL_DENSITY, heat_j_per_kg=METHANOL_HEAT, octane=108.0),
+    Fuel(
+        name="methanol", afr=METHANOL_AFR, density_kg_per_m3=METHANOL_DENSITY, heat_j_per_kg=METHANOL_HEAT, octane=108.0
+    ),
     Fuel(name="race", afr=14.6, density_kg_per_m3=730.0, heat_j_per_kg=43.5e6, octane=110.0),
-)  # fmt: skip
+)
 
 
 def fuel_of(slot: int | None) -> Fuel:
@@ -64,7 +76,9 @@ def fuel_of(slot: int | None) -> Fuel:
 
 
 def jet_richness(fuel: Fuel, proven: Fuel) -> float:
-    """Richness [1] that another fuel brings through the same jets: equal pressure passes mass as sqrt(density), and it wants other air."""
+    """Richness [1] that another fuel brings through the same jets: equal pressure passes mass as sqrt(density), and it
+    wants other air.
+    """
     return fuel.afr / proven.afr * sqrt(fuel.density_kg_per_m3 / proven.density_kg_per_m3) - 1.0
 
 

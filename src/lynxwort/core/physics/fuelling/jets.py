@@ -1,8 +1,9 @@
 """Jets and needle as orifices in series, and what the air asks of them.
 
-With a fixed jet, fuel goes as area x sqrt(moist density) and oxygen as dry density, so for equal mixture the area goes as
-dry / sqrt(moist): a jet numbered by diameter as the fourth root of density, one numbered by flow as the square root.
-Reference: [taylor1985] C. F. Taylor, The Internal-Combustion Engine, vol. 2, ch. 5 (carburettor altitude law); series orifices: elementary.
+With a fixed jet, fuel goes as area x sqrt(moist density) and oxygen as dry density, so for equal mixture the area goes
+as dry / sqrt(moist): a jet numbered by diameter as the fourth root of density, one numbered by flow as the square root.
+Reference: [taylor1985] C. F. Taylor, The Internal-Combustion Engine, vol. 2, ch. 5 (carburettor altitude law); series
+orifices: elementary.
 """
 
 from math import pi, sqrt, tan
@@ -27,7 +28,9 @@ def jet_area(number: float, numbering: str) -> float:
 
 
 def number_for_area_factor(number: float, factor: float, numbering: str) -> float:
-    """Number of the jet whose area is `factor` times that of `number`: square root for diameters, proportional for flow."""
+    """Number of the jet whose area is `factor` times that of `number`: square root for diameters, proportional for
+    flow.
+    """
     return number * sqrt(factor) if numbering == "diameter" else number * factor
 
 
@@ -39,7 +42,8 @@ def area_factor_for_air(dry_ratio: float, moist_ratio: float) -> float:
 def needle_diameter(needle: Needle, lift_m: Array, clip: int, middle_clip: int) -> Array:
     """Needle diameter at the jet [m] at slide lift [m]. A higher clip number raises the needle.
 
-    A measured table is read at the distance from the top groove to the mouth of the jet; beyond its ends the diameter stays.
+    A measured table is read at the distance from the top groove to the mouth of the jet; beyond its ends the diameter
+    stays.
     """
     if needle.table:
         along = needle.groove_above_jet_m + np.asarray(lift_m) + (clip - 1) * needle.clip_pitch_m
@@ -61,7 +65,9 @@ def series_area(first_m2: float | Array, second_m2: float | Array) -> Array:
 
 
 def pilot_weight(throttle: Array) -> Array:
-    """Share of the fuel that is the pilot's [1] over throttle opening: 1 to 1/10, none from 0.40. Assumption, no source."""
+    """Share of the fuel that is the pilot's [1] over throttle opening: 1 to 1/10, none from 0.40. Assumption, no
+    source.
+    """
     u = np.clip((np.asarray(throttle) - PILOT_FULL) / (PILOT_GONE - PILOT_FULL), 0.0, 1.0)
     return 1.0 - (3.0 * u**2 - 2.0 * u**3)
 

@@ -1,8 +1,9 @@
 """How lean is too lean, range by range of the throttle: an engine is not safe because its top half is.
 
-From half lift up a two-stroke never runs leaner than the pair that ran right, and richer where full throttle is held longer than it was proven
-for. Below half lift the pair is the limit too, but small misses are only looked at: 2 % is 12 K, every dawn, while a pilot size is 12 to 15 %;
-a lean pilot hangs, stalls, and overheats on long descents. All thresholds: assumption, editable.
+From half lift up a two-stroke never runs leaner than the pair that ran right, and richer where full throttle is held
+longer than it was proven for. Below half lift the pair is the limit too, but small misses are only looked at: 2 % is 12
+K, every dawn, while a pilot size is 12 to 15 %; a lean pilot hangs, stalls, and overheats on long descents. All
+thresholds: assumption, editable.
 """
 
 from collections.abc import Sequence
@@ -23,15 +24,21 @@ FOUR_STROKE_LIMIT, FOUR_STROKE_ACT = -0.02, -0.04
 #: look and act below half lift: throttle hardly open, and from an eighth up
 CLOSED_LOOK, CLOSED_ACT, LOW_LOOK, LOW_ACT = -0.04, -0.08, -0.02, -0.05
 #: the ranges that riders and jets speak of, with the openings between which they lie [1]
-RANGES = (("closed", 0.0, 0.125), ("eighth", 0.125, 0.25), ("quarter", 0.25, 0.5), ("half", 0.5, 0.75), ("full", 0.75, 1.0))
+RANGES = (
+    ("closed", 0.0, 0.125),
+    ("eighth", 0.125, 0.25),
+    ("quarter", 0.25, 0.5),
+    ("half", 0.5, 0.75),
+    ("full", 0.75, 1.0),
+)
 NAMES = tuple(name for name, _low, _high in RANGES)
 UPPER, LOWER = ("half", "full"), ("closed", "eighth", "quarter")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RangeLimit:
-    """One range. low, high: its openings [1]; limit: what its margin is measured against; wanted: what a proposal keeps, never under the pair;
-    look, act: lean ends below which it is to look at, to act on; all [1 of richness].
+    """One range. low, high: its openings [1]; limit: what its margin is measured against; wanted: what a proposal
+    keeps, never under the pair; look, act: lean ends below which it is to look at, to act on; all [1 of richness].
     """
 
     name: str
@@ -48,12 +55,16 @@ class RangeLimit:
 
 
 def lean_limit(two_stroke: bool, longest_full_throttle_s: float, proven_full_throttle_s: float | None = None) -> float:
-    """Least richness allowed on the lean end from half lift up [1]. Two-strokes: richer where full throttle is held longer [s] than the pair was
-    proven with [s].
+    """Least richness allowed on the lean end from half lift up [1]. Two-strokes: richer where full throttle is held
+    longer [s] than the pair was proven with [s].
     """
     if not two_stroke:
         return FOUR_STROKE_LIMIT
-    held = 0.0 if proven_full_throttle_s is not None and longest_full_throttle_s <= proven_full_throttle_s + EPSILON else longest_full_throttle_s
+    held = (
+        0.0
+        if proven_full_throttle_s is not None and longest_full_throttle_s <= proven_full_throttle_s + EPSILON
+        else longest_full_throttle_s
+    )
     return next(limit for seconds, limit in TWO_STROKE_LIMITS if held > seconds or seconds == 0.0)
 
 
@@ -72,11 +83,16 @@ def range_limits(two_stroke: bool, limit: float) -> tuple[RangeLimit, ...]:
 
 #: openings at which every curve is told, and which of them lie in each range, its ends counted
 GRID = np.linspace(0.0, 1.0, LIFT_POINTS)
-WITHIN = {name: slice(int(np.searchsorted(GRID, low - EPSILON)), int(np.searchsorted(GRID, high + EPSILON))) for name, low, high in RANGES}
+WITHIN = {
+    name: slice(int(np.searchsorted(GRID, low - EPSILON)), int(np.searchsorted(GRID, high + EPSILON)))
+    for name, low, high in RANGES
+}
 
 
 def over_grid(limits: Sequence[RangeLimit], which: str) -> Array:
-    """One of a range's values ("limit", "wanted", "look") at each opening of the curves' grid [1]; where two ranges meet the stricter holds."""
+    """One of a range's values ("limit", "wanted", "look") at each opening of the curves' grid [1]; where two ranges
+    meet the stricter holds.
+    """
     made = np.full(GRID.size, -np.inf)
     for item in limits:
         inside = WITHIN[item.name]

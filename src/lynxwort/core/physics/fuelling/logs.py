@@ -1,8 +1,10 @@
-"""Mixture logs: what is said of revs, throttle and lambda over time, cleaned, lag taken out, binned on a map's axes, turned into trims.
+"""Mixture logs: what is said of revs, throttle and lambda over time, cleaned, lag taken out, binned on a map's axes,
+turned into trims.
 
-Method: the gauge's lag is what makes lambda tell most of revs and throttle: the lag with the least spread within the cells (a one-way analysis
-of variance, any text on statistics). Bilinear weights share a sample among four cells. Two-stroke exhaust is not the trapped mixture: only
-differences between cells count, and nothing is ever leaned by it. Limits of a step: assumption.
+Method: the gauge's lag is what makes lambda tell most of revs and throttle: the lag with the least spread within the
+cells (a one-way analysis of variance, any text on statistics). Bilinear weights share a sample among four cells.
+Two-stroke exhaust is not the trapped mixture: only differences between cells count, and nothing is ever leaned by it.
+Limits of a step: assumption.
 """
 
 from dataclasses import dataclass
@@ -16,9 +18,13 @@ from lynxwort.core.model.defaults import Z90
 Array = NDArray[np.float64]
 #: columns a log may have: what it is, and words its heading may hold
 HEADINGS = {
-    "time": ("time", "zeit", "sec", "[s]", "[ms]"), "rpm": ("rpm", "revs", "engine speed", "drehzahl"), "throttle": ("throttle", "tps", "opening", "gas"),
-    "lambda": ("lambda", "λ"), "afr": ("afr", "air/fuel", "air fuel"), "coolant": ("coolant", "clt", "water", "engine temp"),
-}  # fmt: skip
+    "time": ("time", "zeit", "sec", "[s]", "[ms]"),
+    "rpm": ("rpm", "revs", "engine speed", "drehzahl"),
+    "throttle": ("throttle", "tps", "opening", "gas"),
+    "lambda": ("lambda", "λ"),
+    "afr": ("afr", "air/fuel", "air fuel"),
+    "coolant": ("coolant", "clt", "water", "engine temp"),
+}
 GAUGE_AFR = 14.7
 #: a gauge beyond these is not reading exhaust
 LAMBDA_LOW, LAMBDA_HIGH = 0.55, 1.45
@@ -45,7 +51,9 @@ class Log:
 
 
 def channels(columns: dict[str, Array], names: dict[str, str], *, gauge_afr: float = GAUGE_AFR) -> Log:
-    """A log from columns. names: heading of each. Milliseconds, percent and air/fuel on the gauge's scale are told apart. Raises InputRefused."""
+    """A log from columns. names: heading of each. Milliseconds, percent and air/fuel on the gauge's scale are told
+    apart. Raises InputRefused.
+    """
     for need in ("time", "rpm", "throttle"):
         if need not in columns:
             raise InputRefused(Refusal(path="file", code="column_missing", message=need))
@@ -63,7 +71,13 @@ def channels(columns: dict[str, Array], names: dict[str, str], *, gauge_afr: flo
         raise InputRefused(Refusal(path="file", code="log_too_short"))
     if float(np.median(seen)) > 5.0:
         raise InputRefused(Refusal(path="file", code="lambda_is_afr"))
-    return Log(time_s=time, rpm=columns["rpm"], throttle=np.clip(throttle, 0.0, 1.0), lambda_seen=seen, coolant_c=columns.get("coolant"))
+    return Log(
+        time_s=time,
+        rpm=columns["rpm"],
+        throttle=np.clip(throttle, 0.0, 1.0),
+        lambda_seen=seen,
+        coolant_c=columns.get("coolant"),
+    )
 
 
 def warm_rows(log: Log) -> NDArray[np.bool_]:
@@ -98,7 +112,9 @@ def _place(values: Array, axis: Array) -> tuple[NDArray[np.int64], Array]:
 
 @dataclass(frozen=True, kw_only=True)
 class Binned:
-    """A log on a map's axes. hits, error, sd: shape (revs, throttle); error [1] against the target, + = rich, nan where nothing fell."""
+    """A log on a map's axes. hits, error, sd: shape (revs, throttle); error [1] against the target, + = rich, nan where
+    nothing fell.
+    """
 
     hits: Array
     error: Array
@@ -110,7 +126,9 @@ def target_lambda(throttle: Array, *, part: float, full: float) -> Array:
     return np.asarray(part + (full - part) * np.clip((np.asarray(throttle) - 0.4) / 0.6, 0.0, 1.0))
 
 
-def _cells(rpm: Array, throttle: Array, error: Array, rpm_axis: Array, throttle_axis: Array) -> tuple[Array, Array, Array]:
+def _cells(
+    rpm: Array, throttle: Array, error: Array, rpm_axis: Array, throttle_axis: Array
+) -> tuple[Array, Array, Array]:
     """Sums over cells with bilinear weights: of weights, weighted errors, weighted squares."""
     (i, u), (j, v) = _place(rpm, rpm_axis), _place(throttle, throttle_axis)
     width, size = throttle_axis.size, rpm_axis.size * throttle_axis.size
@@ -148,7 +166,12 @@ def find_lag(log: Log, good: NDArray[np.bool_], rpm_axis: Array, throttle_axis: 
     # a thinned log must keep its course in time: a stretch from its middle
     if step > 1:
         middle = slice((log.time_s.size - _LAG_ROWS) // 2, (log.time_s.size + _LAG_ROWS) // 2)
-        log = Log(time_s=log.time_s[middle], rpm=log.rpm[middle], throttle=log.throttle[middle], lambda_seen=log.lambda_seen[middle])
+        log = Log(
+            time_s=log.time_s[middle],
+            rpm=log.rpm[middle],
+            throttle=log.throttle[middle],
+            lambda_seen=log.lambda_seen[middle],
+        )
         good = good[middle]
     rpm, throttle = log.rpm[good], log.throttle[good]
     if rpm.size < 50:
@@ -162,8 +185,11 @@ def find_lag(log: Log, good: NDArray[np.bool_], rpm_axis: Array, throttle_axis: 
 
     tried = [(spread(e, s), e, s) for e in np.arange(0.0, 1.21, 0.08) for s in (0.0, 0.1, 0.2, 0.35)]
     _, even, slow = min(tried)
-    tried = [(spread(max(even + e, 0.0), max(slow + s, 0.0)), max(even + e, 0.0), max(slow + s, 0.0)) for e in np.arange(-0.08, 0.081, 0.02)
-             for s in (-0.05, 0.0, 0.05)]  # fmt: skip
+    tried = [
+        (spread(max(even + e, 0.0), max(slow + s, 0.0)), max(even + e, 0.0), max(slow + s, 0.0))
+        for e in np.arange(-0.08, 0.081, 0.02)
+        for s in (-0.05, 0.0, 0.05)
+    ]
     _, even, slow = min(tried)
     return float(even), float(slow)
 
@@ -176,8 +202,8 @@ def spread_of(binned: Binned) -> Array:
 def proposed_trims(present: Array, binned: Binned, *, two_stroke: bool) -> Array:
     """Trims [1] of the next step: against the error, limited, weighted by the samples; cells that say nothing stay.
 
-    Nothing is leaned further than to where the lean end of what is known of it meets the target. A two-stroke's log only says which cells are
-    leaner than the rest: those are enriched, and nothing is leaned.
+    Nothing is leaned further than to where the lean end of what is known of it meets the target. A two-stroke's log
+    only says which cells are leaner than the rest: those are enriched, and nothing is leaned.
     """
     known = binned.hits >= LEAST_HITS
     error = np.where(known, binned.error, 0.0)
@@ -200,7 +226,9 @@ def rms(error: Array, hits: Array) -> float | None:
 
 @dataclass(frozen=True, kw_only=True)
 class Judged:
-    """A log as it was understood. lag: (even_s, slow_s) [s]; kept: share of the rows that count [1]; lag_s: at the middle of the revs [s]."""
+    """A log as it was understood. lag: (even_s, slow_s) [s]; kept: share of the rows that count [1]; lag_s: at the
+    middle of the revs [s].
+    """
 
     binned: Binned
     lag: tuple[float, float]
@@ -210,7 +238,9 @@ class Judged:
 
 
 def judge(log: Log, *, rpm_axis: Array, throttle_axis: Array, part: float, full: float, idle_rpm: float) -> Judged:
-    """A log cleaned, its lag taken out, on a map's axes against the target. Raises InputRefused when nothing of it counts."""
+    """A log cleaned, its lag taken out, on a map's axes against the target. Raises InputRefused when nothing of it
+    counts.
+    """
     good = keep(log, idle_rpm=idle_rpm)
     if int(good.sum()) < 30:
         raise InputRefused(Refusal(path="file", code="nothing_counts"))

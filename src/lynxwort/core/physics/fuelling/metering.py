@@ -1,9 +1,11 @@
-"""Richness of metering rods and maps against a proven setting: even over the throttle, since one knob or trim moves the whole.
+"""Richness of metering rods and maps against a proven setting: even over the throttle, since one knob or trim moves
+the whole.
 
-A metering-rod carburettor evens out a share of the air's change by itself, within limits (compensation: assumption; "no change of rod
-from 300 to 3000 m": common practice, no source). Injection that senses no air meters fuel per cycle, so fuel per air goes with the first
-power of density; what a sensor sees is corrected. Reference: [heywood2018] J. B. Heywood, Internal Combustion Engine Fundamentals, 2nd
-ed., ch. 7 (speed-throttle and speed-density metering), from memory.
+A metering-rod carburettor evens out a share of the air's change by itself, within limits (compensation: assumption;
+"no change of rod from 300 to 3000 m": common practice, no source). Injection that senses no air meters fuel per
+cycle, so fuel per air goes with the first power of density; what a sensor sees is corrected. Reference:
+[heywood2018] J. B. Heywood, Internal Combustion Engine Fundamentals, 2nd ed., ch. 7 (speed-throttle and
+speed-density metering), from memory.
 """
 
 from dataclasses import dataclass
@@ -36,7 +38,9 @@ class RodSetting:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MapSetting:
-    """slot: map in use, from 1; trim [1] over the whole map, + = richer; premix_ratio: None = no oil; trims [1] by cell, empty = none."""
+    """slot: map in use, from 1; trim [1] over the whole map, + = richer; premix_ratio: None = no oil; trims [1] by
+    cell, empty = none.
+    """
 
     slot: int
     trim: float
@@ -47,7 +51,12 @@ class MapSetting:
 def _even(value: float, low: float, high: float) -> RichnessCurve:
     """The same richness over the whole throttle."""
     throttle = np.linspace(0.0, 1.0, LIFT_POINTS)
-    return RichnessCurve(throttle=throttle, value=np.full(LIFT_POINTS, value), low=np.full(LIFT_POINTS, low), high=np.full(LIFT_POINTS, high))
+    return RichnessCurve(
+        throttle=throttle,
+        value=np.full(LIFT_POINTS, value),
+        low=np.full(LIFT_POINTS, low),
+        high=np.full(LIFT_POINTS, high),
+    )
 
 
 def compensated(change: float, share: float, limit: float) -> float:
@@ -73,18 +82,30 @@ def rod_step_effect(carburettor: MeteringRodCarburettor, draft: RodSetting, prov
 
 
 def rod_curve(
-    carburettor: MeteringRodCarburettor, draft: RodSetting, air: AirState, proven: RodSetting, proven_air: AirState, shift: Three = NO_SHIFT
+    carburettor: MeteringRodCarburettor,
+    draft: RodSetting,
+    air: AirState,
+    proven: RodSetting,
+    proven_air: AirState,
+    shift: Three = NO_SHIFT,
 ) -> RichnessCurve:
-    """Richness of a rod and knob in given air, against a setting known to run right. shift: of other fittings and fuel."""
+    """Richness of a rod and knob in given air, against a setting known to run right. shift: of other fittings and
+    fuel.
+    """
     step = 1.0 + rod_step_effect(carburettor, draft, proven)
-    return _even(*((1.0 + a) * step * (1.0 + c) - 1.0 for a, c in zip(rod_air_effect(carburettor, air, proven_air), shift, strict=True)))
+    return _even(
+        *(
+            (1.0 + a) * step * (1.0 + c) - 1.0
+            for a, c in zip(rod_air_effect(carburettor, air, proven_air), shift, strict=True)
+        )
+    )
 
 
 def map_air_effect(injection: Injection, air: AirState, proven: AirState) -> tuple[float, float, float]:
     """Richness [1] that the air brings to a map against the proven air: value, low, high.
 
-    throttle_rpm: dry density ratio to the power -1. air_temperature: the unit corrects 1/T, so dry pressure is left.
-    pressure_temperature, closed_loop: total pressure and temperature are corrected, so only the damp is left.
+    throttle_rpm: dry density ratio to the power -1. air_temperature: the unit corrects 1/T, so dry pressure is
+    left. pressure_temperature, closed_loop: total pressure and temperature are corrected, so only the damp is left.
     """
     density = dry_density(air) / dry_density(proven)
     pressure = (air.pressure_pa - vapour_pressure(air)) / (proven.pressure_pa - vapour_pressure(proven))
@@ -99,28 +120,50 @@ def map_step_effect(injection: Injection, draft: MapSetting, proven: MapSetting)
     """Richness [1] that map, trim and oil bring against the proven ones."""
 
     def whole(setting: MapSetting) -> float:
-        return (1.0 + injection.map_shifts[setting.slot - 1]) * (1.0 + setting.trim) * premix_petrol_share(setting.premix_ratio)
+        return (
+            (1.0 + injection.map_shifts[setting.slot - 1])
+            * (1.0 + setting.trim)
+            * premix_petrol_share(setting.premix_ratio)
+        )
 
     return whole(draft) / whole(proven) - 1.0
 
 
-def trims_over(injection: Injection, trims: tuple[float, ...], then: tuple[float, ...], peak_rpm: float, throttle: Array) -> tuple[Array, Array, Array]:
-    """Richness [1] that one grid of trims brings against another over the throttle: mean, least and most over the revs that are ridden."""
+def trims_over(
+    injection: Injection, trims: tuple[float, ...], then: tuple[float, ...], peak_rpm: float, throttle: Array
+) -> tuple[Array, Array, Array]:
+    """Richness [1] that one grid of trims brings against another over the throttle: mean, least and most over the
+    revs that are ridden.
+    """
     shape = len(injection.rpm_axis), len(injection.throttle_axis)
-    ratio = (1.0 + (np.reshape(trims, shape) if trims else np.zeros(shape))) / (1.0 + (np.reshape(then, shape) if then else np.zeros(shape))) - 1.0
+    ratio = (1.0 + (np.reshape(trims, shape) if trims else np.zeros(shape))) / (
+        1.0 + (np.reshape(then, shape) if then else np.zeros(shape))
+    ) - 1.0
     rpm = np.asarray(injection.rpm_axis)
     ridden = ratio[(rpm >= RIDDEN_FROM * peak_rpm) & (rpm <= RIDDEN_TO * peak_rpm)]
     rows = ridden if ridden.size else ratio
-    made = [np.interp(throttle, injection.throttle_axis, f) for f in (rows.mean(axis=0), rows.min(axis=0), rows.max(axis=0))]
+    made = [
+        np.interp(throttle, injection.throttle_axis, f) for f in (rows.mean(axis=0), rows.min(axis=0), rows.max(axis=0))
+    ]
     return made[0], made[1], made[2]
 
 
 def map_curve(
-    injection: Injection, draft: MapSetting, air: AirState, proven: MapSetting, proven_air: AirState, shift: Three = NO_SHIFT, peak_rpm: float = 9000.0
+    injection: Injection,
+    draft: MapSetting,
+    air: AirState,
+    proven: MapSetting,
+    proven_air: AirState,
+    shift: Three = NO_SHIFT,
+    peak_rpm: float = 9000.0,
 ) -> RichnessCurve:
-    """Richness of a map, its trims and the trim over all in given air, against a setting known to run right. shift: of other fittings and fuel."""
+    """Richness of a map, its trims and the trim over all in given air, against a setting known to run right. shift:
+    of other fittings and fuel.
+    """
     step = 1.0 + map_step_effect(injection, draft, proven)
-    even = [(1.0 + a) * step * (1.0 + c) for a, c in zip(map_air_effect(injection, air, proven_air), shift, strict=True)]
+    even = [
+        (1.0 + a) * step * (1.0 + c) for a, c in zip(map_air_effect(injection, air, proven_air), shift, strict=True)
+    ]
     throttle = np.linspace(0.0, 1.0, LIFT_POINTS)
     cells = trims_over(injection, draft.trims, proven.trims, peak_rpm, throttle)
     value, low, high = (e * (1.0 + c) - 1.0 for e, c in zip(even, cells, strict=True))

@@ -1,7 +1,8 @@
 """The stepping kernel of the ride: five coordinates, fourth-order Runge-Kutta (RIDE.md 1 and 4).
 
-z up, pitch nose-up, small angles, constant speed along the ground, vertical contact forces. Coordinates: body, pitch, front wheel, rear wheel, rider.
-Zero: suspension topped out, tyres just touching flat ground, legs at free length.
+z up, pitch nose-up, small angles, constant speed along the ground, vertical contact forces. Coordinates: body,
+pitch, front wheel, rear wheel, rider. Zero: suspension topped out, tyres just touching flat ground, legs at free
+length.
 """
 
 import math
@@ -12,21 +13,134 @@ from numpy.typing import NDArray
 
 #: Parameters, by place in the vector.
 PARAMETERS = (
-    "sprung", "inertia", "front_unsprung", "rear_unsprung", "rider", "to_front", "to_rear", "peg", "bar", "gravity",
-    "fork_travel", "fork_friction", "shock_stroke", "shock_friction", "friction_speed",
-    "fork_bump_length", "fork_bump", "fork_bump_square", "fork_bump_damping", "fork_metal", "fork_metal_damping",
-    "shock_bump_length", "shock_bump", "shock_bump_square", "shock_bump_damping", "shock_metal", "shock_metal_damping",
-    "fork_top_out", "fork_top_out_damping", "shock_top_out", "shock_top_out_damping",
-    "front_tyre", "rear_tyre", "tyre_damping", "leg", "leg_damping", "seat_after", "seat", "seat_damping",
-    "arm", "arm_damping", "arm_rest", "body_english", "body_english_most", "rear_travel", "top_speed", "rim_from", "rim", "lean",
-)  # fmt: skip
+    "sprung",
+    "inertia",
+    "front_unsprung",
+    "rear_unsprung",
+    "rider",
+    "to_front",
+    "to_rear",
+    "peg",
+    "bar",
+    "gravity",
+    "fork_travel",
+    "fork_friction",
+    "shock_stroke",
+    "shock_friction",
+    "friction_speed",
+    "fork_bump_length",
+    "fork_bump",
+    "fork_bump_square",
+    "fork_bump_damping",
+    "fork_metal",
+    "fork_metal_damping",
+    "shock_bump_length",
+    "shock_bump",
+    "shock_bump_square",
+    "shock_bump_damping",
+    "shock_metal",
+    "shock_metal_damping",
+    "fork_top_out",
+    "fork_top_out_damping",
+    "shock_top_out",
+    "shock_top_out_damping",
+    "front_tyre",
+    "rear_tyre",
+    "tyre_damping",
+    "leg",
+    "leg_damping",
+    "seat_after",
+    "seat",
+    "seat_damping",
+    "arm",
+    "arm_damping",
+    "arm_rest",
+    "body_english",
+    "body_english_most",
+    "rear_travel",
+    "top_speed",
+    "rim_from",
+    "rim",
+    "lean",
+)
 PLACE = {name: k for k, name in enumerate(PARAMETERS)}
-(MS, INERTIA, MF, MR, MP, A, B, PEG, BAR, G, F_TRAVEL, F_FRICTION, S_STROKE, S_FRICTION, V0, FB_LENGTH, FB, FB2, FB_C, FM, FM_C, SB_LENGTH, SB, SB2,
- SB_C, SM, SM_C, FT, FT_C, ST, ST_C, KTF, KTR, CT, LEG, LEG_C, SEAT_AFTER, SEAT, SEAT_C, ARM, ARM_C, ARM_REST, ENGLISH, ENGLISH_MOST, W_TRAVEL,
- TOP_SPEED, RIM_FROM, RIM, LEAN) = range(len(PARAMETERS))  # fmt: skip
+(
+    MS,
+    INERTIA,
+    MF,
+    MR,
+    MP,
+    A,
+    B,
+    PEG,
+    BAR,
+    G,
+    F_TRAVEL,
+    F_FRICTION,
+    S_STROKE,
+    S_FRICTION,
+    V0,
+    FB_LENGTH,
+    FB,
+    FB2,
+    FB_C,
+    FM,
+    FM_C,
+    SB_LENGTH,
+    SB,
+    SB2,
+    SB_C,
+    SM,
+    SM_C,
+    FT,
+    FT_C,
+    ST,
+    ST_C,
+    KTF,
+    KTR,
+    CT,
+    LEG,
+    LEG_C,
+    SEAT_AFTER,
+    SEAT,
+    SEAT_C,
+    ARM,
+    ARM_C,
+    ARM_REST,
+    ENGLISH,
+    ENGLISH_MOST,
+    W_TRAVEL,
+    TOP_SPEED,
+    RIM_FROM,
+    RIM,
+    LEAN,
+) = range(len(PARAMETERS))
 #: Columns of a recording.
-RECORDED = ("body", "pitch", "front_wheel", "rear_wheel", "rider", "body_v", "pitch_v", "front_v", "rear_v", "rider_v", "fork", "fork_v", "shock",
-            "shock_v", "front_tyre", "rear_tyre", "peg_a", "rider_a", "wheel", "front_ground", "rear_ground", "fork_stop", "shock_stop")  # fmt: skip
+RECORDED = (
+    "body",
+    "pitch",
+    "front_wheel",
+    "rear_wheel",
+    "rider",
+    "body_v",
+    "pitch_v",
+    "front_v",
+    "rear_v",
+    "rider_v",
+    "fork",
+    "fork_v",
+    "shock",
+    "shock_v",
+    "front_tyre",
+    "rear_tyre",
+    "peg_a",
+    "rider_a",
+    "wheel",
+    "front_ground",
+    "rear_ground",
+    "fork_stop",
+    "shock_stop",
+)
 COLUMN = {name: k for k, name in enumerate(RECORDED)}
 WIDTH = len(RECORDED)
 
@@ -36,7 +150,9 @@ def blank(rows: int) -> NDArray[np.float64]:
     return np.zeros((rows, WIDTH), order="F")
 
 
-#: Rows of the spring tables, over fork travel, shock stroke and twice the rear wheel's travel; of the damper tables, over the square root of speed.
+#: Rows of the spring tables, over fork travel, shock stroke and twice the rear wheel's travel; of the damper
+#: tables,
+#: over the square root of speed.
 FORK_SPRING, SHOCK_SPRING, STROKES, RATIOS = range(4)
 FORK_IN, FORK_OUT, SHOCK_IN, SHOCK_OUT = range(4)
 
@@ -64,10 +180,14 @@ def _valve(tables, row, top, v):
 
 @njit(
     float64(float64, float64, float64, float64, float64, float64, float64, float64, float64, float64, float64),
-    nogil=True, cache=True, error_model="numpy",
-)  # fmt: skip
+    nogil=True,
+    cache=True,
+    error_model="numpy",
+)
 def _stops(s, v, travel, length, k1, k2, damping, metal, metal_damping, top, top_damping):
-    """Force [N] of bump rubber, metal and top-out at a stroke; top-out damping never pushes, metal damping never pulls."""
+    """Force [N] of bump rubber, metal and top-out at a stroke; top-out damping never pushes, metal damping never
+    pulls.
+    """
     force = 0.0
     x = s - (travel - length)
     if x > 0.0:
@@ -104,11 +224,26 @@ def _tyre(p, rate, push, ground_v, wheel_v):
 
 
 @njit(
-    void(float64[::1], float64[::1], float64, float64, float64, float64[::1], float64[:, ::1], float64[:, ::1], float64[::1], float64[::1]),
-    nogil=True, cache=True, error_model="numpy",
-)  # fmt: skip
+    void(
+        float64[::1],
+        float64[::1],
+        float64,
+        float64,
+        float64,
+        float64[::1],
+        float64[:, ::1],
+        float64[:, ::1],
+        float64[::1],
+        float64[::1],
+    ),
+    nogil=True,
+    cache=True,
+    error_model="numpy",
+)
 def slopes(y, p, time, speed, grid, ground, springs, dampers, dy, seen):
-    """Derivative of the ten states into dy; what is recorded into seen. springs: rows over (4, n) places, dampers: the same over (4, m)."""
+    """Derivative of the ten states into dy; what is recorded into seen. springs: rows over (4, n) places, dampers:
+    the same over (4, m).
+    """
     a, b = p[A], p[B]
     front = y[2] - y[0] - a * y[1]
     front_v = y[7] - y[5] - a * y[6]
@@ -119,8 +254,15 @@ def slopes(y, p, time, speed, grid, ground, springs, dampers, dy, seen):
     v = front_v * p[LEAN]
     spring = _look(springs, FORK_SPRING, p[F_TRAVEL], min(max(s, 0.0), p[F_TRAVEL] * 1.02))
     fork_stop = _stops(s, v, p[F_TRAVEL], p[FB_LENGTH], p[FB], p[FB2], p[FB_C], p[FM], p[FM_C], p[FT], p[FT_C])
-    fork_force = p[LEAN] * (spring + _valve(dampers, FORK_IN, p[TOP_SPEED], v) + p[F_FRICTION] * v / math.sqrt(v * v + p[V0] * p[V0]) + fork_stop)
-    # shock behind its linkage: the stroke is the integral of the ratio, exact between the points of the table, so that the energy is too
+    fork_force = p[LEAN] * (
+        spring
+        + _valve(dampers, FORK_IN, p[TOP_SPEED], v)
+        + p[F_FRICTION] * v / math.sqrt(v * v + p[V0] * p[V0])
+        + fork_stop
+    )
+    # shock behind its linkage: the stroke is the integral of the ratio, exact between the points of the table, so
+    # that
+    # the energy is too
     inside = min(max(rear, 0.0), p[W_TRAVEL])
     n = springs.shape[1] - 1
     place = inside / p[W_TRAVEL] * n
@@ -132,7 +274,12 @@ def slopes(y, p, time, speed, grid, ground, springs, dampers, dy, seen):
     u = rear_v * ratio
     spring = _look(springs, SHOCK_SPRING, p[S_STROKE], min(max(q, 0.0), p[S_STROKE] * 1.02))
     shock_stop = _stops(q, u, p[S_STROKE], p[SB_LENGTH], p[SB], p[SB2], p[SB_C], p[SM], p[SM_C], p[ST], p[ST_C])
-    shock_force = ratio * (spring + _valve(dampers, SHOCK_IN, p[TOP_SPEED], u) + p[S_FRICTION] * u / math.sqrt(u * u + p[V0] * p[V0]) + shock_stop)
+    shock_force = ratio * (
+        spring
+        + _valve(dampers, SHOCK_IN, p[TOP_SPEED], u)
+        + p[S_FRICTION] * u / math.sqrt(u * u + p[V0] * p[V0])
+        + shock_stop
+    )
     # tyres
     x, per_m = time * speed, 1.0 / grid
     h_front, slope_front = _ground(ground, per_m, x + a + b)
@@ -165,11 +312,27 @@ def slopes(y, p, time, speed, grid, ground, springs, dampers, dy, seen):
 
 
 @njit(
-    int64(float64[::1], float64[::1], float64, float64, int64, int64, float64, float64[::1], float64[:, ::1], float64[:, ::1], float64[::1, :]),
-    nogil=True, cache=True, error_model="numpy",
-)  # fmt: skip
+    int64(
+        float64[::1],
+        float64[::1],
+        float64,
+        float64,
+        int64,
+        int64,
+        float64,
+        float64[::1],
+        float64[:, ::1],
+        float64[:, ::1],
+        float64[::1, :],
+    ),
+    nogil=True,
+    cache=True,
+    error_model="numpy",
+)
 def ride_over(y0, p, speed, dt, steps, every, grid, ground, springs, dampers, out):
-    """Ride over the ground from y0; a row of RECORDED into blank() after every so many steps. Gives the rows filled; fewer when it runs away."""
+    """Ride over the ground from y0; a row of RECORDED into blank() after every so many steps. Gives the rows
+    filled; fewer when it runs away.
+    """
     y = y0.copy()
     k1, k2, k3, k4 = np.zeros(10), np.zeros(10), np.zeros(10), np.zeros(10)
     other, seen = np.zeros(10), np.zeros(13)

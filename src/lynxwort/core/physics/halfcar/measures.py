@@ -34,9 +34,11 @@ def wk_sections(rate_hz: int = RECORD_HZ) -> Array:
     w1, w2, w3, w5, w6 = (turn(f) for f in (0.4, 100.0, 12.5, 2.37, 3.35))
     q1, q4, q5 = 1.0 / np.sqrt(2.0), 0.63, 0.91
     stages = (
-        ([1.0, 0.0, 0.0], [1.0, w1 / q1, w1**2]), ([w2**2], [1.0, w2 / q1, w2**2]),
-        ([1.0 / w3, 1.0], [1.0 / w3**2, 1.0 / (q4 * w3), 1.0]), ([1.0 / w6**2, w5 / (q5 * w6**2), w5**2 / w6**2], [1.0 / w6**2, 1.0 / (q5 * w6), 1.0]),
-    )  # fmt: skip
+        ([1.0, 0.0, 0.0], [1.0, w1 / q1, w1**2]),
+        ([w2**2], [1.0, w2 / q1, w2**2]),
+        ([1.0 / w3, 1.0], [1.0 / w3**2, 1.0 / (q4 * w3), 1.0]),
+        ([1.0 / w6**2, w5 / (q5 * w6**2), w5**2 / w6**2], [1.0 / w6**2, 1.0 / (q5 * w6), 1.0]),
+    )
     return np.concatenate([signal.tf2sos(*signal.bilinear(b, a, rate_hz)) for b, a in stages])
 
 
@@ -47,10 +49,11 @@ def weighted(acceleration: Array) -> Array:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class End:
-    """One end. travel_used_m: the deepest (fork along the leg, rear at the axle); share: of the travel; bumps: entries into the rubber; metal: hits;
-    stop_n: hardest push of rubber and metal, of both fork legs along them, of the shock at the shock; air_share: share of the time off the ground;
-    packing_m: how much deeper it runs than it stands;
-    inward, outward_m_per_s: shaft speed, 99.9 %; histogram: share of the time by travel, BINS bins; load_ratio: of the tyre's load, sd / standing.
+    """One end. travel_used_m: the deepest (fork along the leg, rear at the axle); share: of the travel; bumps: entries
+    into the rubber; metal: hits; stop_n: hardest push of rubber and metal, of both fork legs along them, of the shock
+    at the shock; air_share: share of the time off the ground; packing_m: how much deeper it runs than it stands;
+    inward, outward_m_per_s: shaft speed, 99.9 %; histogram: share of the time by travel, BINS bins; load_ratio: of the
+    tyre's load, sd / standing.
     """
 
     travel_used_m: float
@@ -68,9 +71,9 @@ class End:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Measures:
-    """peg: weighted acceleration of the pegs, r.m.s. [m/s2]; rider: of the rider, r.m.s.; dose: VDV [m/s^1.75]; pitch_rad: from lowest to highest;
-    overshoot_m: how far the body rises beyond where it rests after its deepest; tyre_n: hardest; crash: beyond what
-    the model holds for; rim: the tyre comes to its rim.
+    """peg: weighted acceleration of the pegs, r.m.s. [m/s2]; rider: of the rider, r.m.s.; dose: VDV [m/s^1.75];
+    pitch_rad: from lowest to highest; overshoot_m: how far the body rises beyond where it rests after its deepest;
+    tyre_n: hardest; crash: beyond what the model holds for; rim: the tyre comes to its rim.
     """
 
     front: End
@@ -105,7 +108,9 @@ def hits(stroke: Array, at_m: float, rearm_m: float) -> int:
 
 @njit(void(float64[::1], float64[::1], float64, float64[::1], int64[::1]), nogil=True, cache=True)
 def _tally(travel: Array, load: Array, whole_m: float, sums: Array, counts: NDArray[np.int64]) -> None:
-    """In one pass: deepest and mean travel, mean and spread of the tyre's load, share of the time without any, into sums; travel by bins into counts."""
+    """In one pass: deepest and mean travel, mean and spread of the tyre's load, share of the time without any, into
+    sums; travel by bins into counts.
+    """
     n = travel.size
     for k in range(n):
         sums[0] = max(sums[0], travel[k])
@@ -132,23 +137,40 @@ def _end(car: HalfCar, ride: Recording, end: str) -> End:
     _tally(travel, ride.column(f"{end}_tyre"), whole, sums, counts)
     deepest, mean, _load, spread, air = (float(v) for v in sums)
     return End(
-        travel_used_m=deepest, share=deepest / whole, bumps=hits(stroke, shaft - rubber, REARM * shaft), metal=hits(stroke, shaft, REARM * shaft),
-        stop_n=float(ride.column("fork_stop" if front else "shock_stop").max()), air_share=air, packing_m=mean - car.sag_m[0 if front else 1],
-        inward_m_per_s=float(max(inward, 0.0)), outward_m_per_s=float(max(-slowest, 0.0)), histogram=tuple(counts / travel.size),
+        travel_used_m=deepest,
+        share=deepest / whole,
+        bumps=hits(stroke, shaft - rubber, REARM * shaft),
+        metal=hits(stroke, shaft, REARM * shaft),
+        stop_n=float(ride.column("fork_stop" if front else "shock_stop").max()),
+        air_share=air,
+        packing_m=mean - car.sag_m[0 if front else 1],
+        inward_m_per_s=float(max(inward, 0.0)),
+        outward_m_per_s=float(max(-slowest, 0.0)),
+        histogram=tuple(counts / travel.size),
         load_ratio=spread / standing,
-    )  # fmt: skip
+    )
 
 
 def measure(car: HalfCar, ride: Recording) -> Measures:
     """What a ride was like, from the first row that counts."""
     whole = weighted(ride.rows[:, 16])[ride.judged :]
-    pitch, body = ride.column("pitch"), ride.column("body") - 0.5 * (ride.column("front_ground") + ride.column("rear_ground"))
+    pitch, body = (
+        ride.column("pitch"),
+        ride.column("body") - 0.5 * (ride.column("front_ground") + ride.column("rear_ground")),
+    )
     deepest = int(np.argmin(body))
     tyre = float(max(ride.column("front_tyre").max(), ride.column("rear_tyre").max()))
     turned = float(pitch.max() - pitch.min())
     return Measures(
-        front=_end(car, ride, "front"), rear=_end(car, ride, "rear"), peg_m_per_s2=float(np.sqrt((whole**2).mean())),
-        rider_m_per_s2=float(np.sqrt((ride.column("rider_a") ** 2).mean())), dose=float(((whole**4).sum() / RECORD_HZ) ** 0.25), pitch_rad=turned,
-        pitch_rate_rad_per_s=float(np.abs(ride.column("pitch_v")).max()), overshoot_m=float(body[deepest:].max() - car.standing[0]), tyre_n=tyre,
-        crash=not ride.whole or float(np.abs(pitch).max()) > CRASH_RAD, rim=tyre > RIM_N,
-    )  # fmt: skip
+        front=_end(car, ride, "front"),
+        rear=_end(car, ride, "rear"),
+        peg_m_per_s2=float(np.sqrt((whole**2).mean())),
+        rider_m_per_s2=float(np.sqrt((ride.column("rider_a") ** 2).mean())),
+        dose=float(((whole**4).sum() / RECORD_HZ) ** 0.25),
+        pitch_rad=turned,
+        pitch_rate_rad_per_s=float(np.abs(ride.column("pitch_v")).max()),
+        overshoot_m=float(body[deepest:].max() - car.standing[0]),
+        tyre_n=tyre,
+        crash=not ride.whole or float(np.abs(pitch).max()) > CRASH_RAD,
+        rim=tyre > RIM_N,
+    )

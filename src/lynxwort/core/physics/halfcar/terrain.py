@@ -1,7 +1,7 @@
 """Ground as a profile of heights on an even grid: whoops, rocks, dips, landings; and what a tyre passes on of it.
 
-Random ground by ISO 8608: power density G(n0) (n / n0)^-2 of the class, n0 = 0.1 cycles per metre. A tyre rides on the envelope of a rigid disc, then
-on the mean over its print (common practice, no source).
+Random ground by ISO 8608: power density G(n0) (n / n0)^-2 of the class, n0 = 0.1 cycles per metre. A tyre rides on the
+envelope of a rigid disc, then on the mean over its print (common practice, no source).
 """
 
 from dataclasses import dataclass
@@ -36,7 +36,9 @@ class Profile:
 
 def _with_lead(height: Array, judged_from_m: float = 0.0) -> Profile:
     lead = np.zeros(round(LEAD_M / GRID_M))
-    return Profile(height_m=np.concatenate([lead, height, np.full(lead.size, height[-1])]), judged_from_m=LEAD_M + judged_from_m)
+    return Profile(
+        height_m=np.concatenate([lead, height, np.full(lead.size, height[-1])]), judged_from_m=LEAD_M + judged_from_m
+    )
 
 
 def whoops(length_m: float, high_m: float, count: int = 25) -> Profile:
@@ -51,7 +53,9 @@ def rocks(density_m3: float, long_m: float, seed: int) -> Profile:
     n = np.arange(0.05, 4.0, 0.02)
     size = np.sqrt(2.0 * density_m3 * (n / 0.1) ** -2.0 * 0.02)
     x = np.arange(0.0, long_m + GRID_M / 2, GRID_M)
-    height = (size[:, None] * np.cos(2.0 * np.pi * n[:, None] * x[None, :] + rng.uniform(0.0, 2.0 * np.pi, n.size)[:, None])).sum(axis=0)
+    height = (
+        size[:, None] * np.cos(2.0 * np.pi * n[:, None] * x[None, :] + rng.uniform(0.0, 2.0 * np.pi, n.size)[:, None])
+    ).sum(axis=0)
     fade = np.clip(np.minimum(x, x[-1] - x) / 3.0, 0.0, 1.0)
     return _with_lead((height - height[0]) * fade * fade * (3.0 - 2.0 * fade), 3.0)
 

@@ -1,7 +1,7 @@
 """The chance to finish on the fuel aboard, in closed form.
 
-References: [fenton1960] L. F. Fenton, IRE Trans. Commun. Syst. 8 (1960) 57 (sum of lognormals by its first two moments);
-[abramowitz1964] 25.4.46 (Gauss-Hermite). Agrees with a Monte Carlo of the same model (tests).
+References: [fenton1960] L. F. Fenton, IRE Trans. Commun. Syst. 8 (1960) 57 (sum of lognormals by its first two
+moments); [abramowitz1964] 25.4.46 (Gauss-Hermite). Agrees with a Monte Carlo of the same model (tests).
 """
 
 from collections import Counter
@@ -23,7 +23,9 @@ PER_LAP_SD = 0.06
 
 
 def sum_of_laps(laps: Sequence[float], per_lap_sd: float = PER_LAP_SD) -> tuple[float, float]:
-    """Log mean and log sd of the sum of independent lognormal laps with these medians x exp(-sd^2/2). Reference: [fenton1960]."""
+    """Log mean and log sd of the sum of independent lognormal laps with these medians x exp(-sd^2/2). Reference:
+    [fenton1960].
+    """
     mean = float(np.sum(laps))
     variance = float(np.sum(np.square(laps))) * (exp(per_lap_sd**2) - 1.0)
     log_variance = log(1.0 + variance / mean**2)
@@ -33,7 +35,8 @@ def sum_of_laps(laps: Sequence[float], per_lap_sd: float = PER_LAP_SD) -> tuple[
 @dataclass(frozen=True, kw_only=True)
 class Piece:
     """One stage with its laps. used: cumulative fuel or energy at distance_m [m] of a lap, shape (n + 1,), from 0;
-    refuel_at_m: places on the lap where the store is filled again; refuel_after: whether it is after the last lap; stage, rider: which, and who.
+    refuel_at_m: places on the lap where the store is filled again; refuel_after: whether it is after the last lap;
+    stage, rider: which, and who.
     """
 
     used: NDArray[np.float64]
@@ -46,7 +49,9 @@ class Piece:
 
 
 def sections_over(pieces: Sequence[Piece]) -> list[list[float]]:
-    """What is used before each passing of a refuel point and before the finish: per section a list of lap pieces, empty where nothing is."""
+    """What is used before each passing of a refuel point and before the finish: per section a list of lap pieces, empty
+    where nothing is.
+    """
     sections: list[list[float]] = [[]]
     begun = False
     for piece in pieces:
@@ -69,7 +74,9 @@ def sections_over(pieces: Sequence[Piece]) -> list[list[float]]:
 
 
 def legs_over(pieces: Sequence[Piece], taken: Container[int] | None = None) -> list[list[float]]:
-    """What is used between two fillings: per leg a list of lap pieces. taken: numbers of the passings where it is filled, from 1; None = all."""
+    """What is used between two fillings: per leg a list of lap pieces. taken: numbers of the passings where it is
+    filled, from 1; None = all.
+    """
     sections = sections_over(pieces)
     legs = [list(sections[0])]
     for number, section in enumerate(sections[1:], start=1):
@@ -94,8 +101,9 @@ def use_between(pieces: Sequence[Piece], from_m: float, to_m: float) -> float:
 def lap_chances(hours_s: float, lap_time_s: float, *, common_sd: float, lap_sd: float) -> tuple[tuple[int, float], ...]:
     """Laps of a race by time, with the chance of each: the lap under way when the time is up is the last.
 
-    The time of n laps is lognormal about n x lap_time_s [s]; common_sd: of the day's pace, lap_sd: from lap to lap, both of the
-    logarithm. Chances under 0.1 % are left out and the rest made to add up to 1. Independent laps under a common pace: assumption.
+    The time of n laps is lognormal about n x lap_time_s [s]; common_sd: of the day's pace, lap_sd: from lap to lap,
+    both of the logarithm. Chances under 0.1 % are left out and the rest made to add up to 1. Independent laps under a
+    common pace: assumption.
     """
     longest = int(hours_s / lap_time_s * exp(4.0 * common_sd)) + 2
     n = np.arange(1, longest + 1)
@@ -107,8 +115,8 @@ def lap_chances(hours_s: float, lap_time_s: float, *, common_sd: float, lap_sd: 
 
 
 def finish_by_hours(hours_s: float, lap_time_s: float, *, common_sd: float) -> tuple[float, float]:
-    """Early and late finish [s], central 90 %, of a race by time whose last lap is the one under way at the flag. common_sd: of the day's pace, of its
-    logarithm.
+    """Early and late finish [s], central 90 %, of a race by time whose last lap is the one under way at the flag.
+    common_sd: of the day's pace, of its logarithm.
     """
     lap = lap_time_s * np.exp(common_sd * ndtri((np.arange(400) + 0.5) / 400))
     ends = np.ceil(hours_s / lap - 1e-9) * lap
@@ -133,7 +141,9 @@ def _grouped(cases: Cases) -> list[tuple[float, list[tuple[float, float, int]]]]
     return found
 
 
-def _chance(amount: NDArray[np.float64], grouped: list[tuple[float, list[tuple[float, float, int]]]], factor: LogNormal) -> NDArray[np.float64]:
+def _chance(
+    amount: NDArray[np.float64], grouped: list[tuple[float, list[tuple[float, float, int]]]], factor: LogNormal
+) -> NDArray[np.float64]:
     """Chance [1] for each amount: a leg of the same moments is reckoned once, however often it is ridden."""
     common = factor.log_mean + sqrt(2.0) * factor.log_sd * HERMITE_NODES
     with np.errstate(divide="ignore"):
@@ -151,7 +161,8 @@ def _chance(amount: NDArray[np.float64], grouped: list[tuple[float, list[tuple[f
 
 
 def p_finish_cases(usable: NDArray[np.float64] | float, cases: Cases, factor: LogNormal) -> NDArray[np.float64]:
-    """Chance [1] that no leg needs more than `usable` (same unit as legs), over several ways the race may go, each with its chance.
+    """Chance [1] that no leg needs more than `usable` (same unit as legs), over several ways the race may go, each with
+    its chance.
 
     One common factor for all legs. usable: scalar or (k,).
     """
@@ -171,7 +182,8 @@ def fuel_for(certainty: float, cases: Cases, factor: LogNormal) -> float:
         """Of one leg by itself: the quantile of a lognormal."""
         return exp(factor.log_mean + mean + float(ndtri(sure)) * hypot(sd, factor.log_sd))
 
-    # of each case its worst leg alone is too little; so much that all legs together miss it no oftener than allowed (Bonferroni) is enough
+    # of each case its worst leg alone is too little; so much that all legs together miss it no oftener than allowed
+    # (Bonferroni) is enough
     low = min(max((_alone(certainty, m, s) for m, s, _n in legs), default=0.0) for _c, legs in grouped)
     most = max(sum(n for _m, _s, n in legs) for _c, legs in grouped)
     high = max(_alone(1.0 - (1.0 - certainty) / most, m, s) for _c, legs in grouped for m, s, _n in legs)

@@ -1,4 +1,5 @@
-"""Who of a team rides which leg: the least time over riders' times per leg, hand-overs, longest stints and rests, as a choice of stints.
+"""Who of a team rides which leg: the least time over riders' times per leg, hand-overs, longest stints and rests, as a
+choice of stints.
 
 Solved exactly by scipy's mixed-integer solver: every leg is covered once; a rider's stint shadows the legs of his rest.
 """
@@ -36,7 +37,8 @@ class Stint:
 def assign(team: Sequence[Member], *, hand_over_s: float, shared: bool = True) -> list[Stint] | None:
     """Stints with the least time in all, in order; None when the rules leave some leg to nobody.
 
-    shared: everybody rides about as many legs. A rest is reckoned with the quickest others on the legs in between; hand-overs before and after count as rest.
+    shared: everybody rides about as many legs. A rest is reckoned with the quickest others on the legs in between;
+    hand-overs before and after count as rest.
     """
     count, riders = len(team[0].times_s), len(team)
     quickest = [min(m.times_s[k] for m in team) for k in range(count)]
@@ -67,7 +69,9 @@ def assign(team: Sequence[Member], *, hand_over_s: float, shared: bool = True) -
     if shared and riders <= count:
         rules.append(LinearConstraint(share.tocsr(), count // riders, -(-count // riders)))
     options = {"mip_rel_gap": GAP, "time_limit": LONGEST_S}
-    solved = milp(np.array(costs), constraints=rules, integrality=np.ones(len(stints)), bounds=Bounds(0, 1), options=options)
+    solved = milp(
+        np.array(costs), constraints=rules, integrality=np.ones(len(stints)), bounds=Bounds(0, 1), options=options
+    )
     if solved.x is None:
         return None
     return sorted((s for s, x in zip(stints, solved.x, strict=True) if x > 0.5), key=lambda s: s.first)

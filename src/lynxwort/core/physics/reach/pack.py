@@ -13,7 +13,8 @@ def pack_energy(volts: float, ampere_hours: float) -> float:
 
 
 def pack_ohm(voltage_v: float, energy_j: float) -> float:
-    """Inner resistance [ohm] of a pack of a voltage [V] and energy [J]: cells in series add theirs, cells side by side share it.
+    """Inner resistance [ohm] of a pack of a voltage [V] and energy [J]: cells in series add theirs, cells side by side
+    share it.
 
     A cell of 5 Ah and 3.6 V with 22 milliohm, from memory: 110 s x V^2 / E, about 5 % lost at race pace.
     """

@@ -1,10 +1,11 @@
 """Where to stop and how much to take, so that the joint risk of running dry is what was asked.
 
-Every leg is filled for the same quantile of its use; the quantile is found so that the chance that no leg runs dry is the one wanted. The stops
-are a shortest path over (stop, how far it is filled for), the cost being standing time. Filling to a level forgets what was used before;
-pouring fixed litres does not: there the use so far is carried along as a normal truncated at each stop it survived (moment matching,
-[barr1999] D. R. Barr, E. T. Sherrill, Mean and variance of truncated normal distributions, The American Statistician 53 (1999) 357).
-Amounts are in m3 of fuel or J of charge, whichever the course is given in.
+Every leg is filled for the same quantile of its use; the quantile is found so that the chance that no leg runs dry is
+the one wanted. The stops are a shortest path over (stop, how far it is filled for), the cost being standing time.
+Filling to a level forgets what was used before; pouring fixed litres does not: there the use so far is carried along as
+a normal truncated at each stop it survived (moment matching, [barr1999] D. R. Barr, E. T. Sherrill, Mean and variance
+of truncated normal distributions, The American Statistician 53 (1999) 357). Amounts are in m3 of fuel or J of charge,
+whichever the course is given in.
 """
 
 import itertools
@@ -25,7 +26,8 @@ Array = NDArray[np.float64]
 #: standing times closer than this are one plan's alternatives [s] (HANDBOOK 5: within half a minute)
 NEAR_S = 30.0
 BISECTIONS = 18
-#: how far between the quantile of the certainty itself and that of its share per leg the legs that cannot be filled for more are tried
+#: how far between the quantile of the certainty itself and that of its share per leg the legs that cannot be filled for
+#: more are tried
 FULL_SHARES = (0.0, 0.15, 0.3, 0.45, 0.6, 0.8)
 #: how far from the lowest to the highest quantile the others are tried
 QUANTILE_SHARES = (0.0, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0)
@@ -33,8 +35,8 @@ QUANTILE_SHARES = (0.0, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0)
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Opening:
-    """A place where fuel may be taken. fixed_s: standing time whatever is taken [s]; per_unit_s: time per m3 (or J) taken [s];
-    must: whether one must stop there.
+    """A place where fuel may be taken. fixed_s: standing time whatever is taken [s]; per_unit_s: time per m3 (or J)
+    taken [s]; must: whether one must stop there.
     """
 
     fixed_s: float
@@ -44,7 +46,9 @@ class Opening:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Course:
-    """What is used between openings: sections[k] are the lap pieces [median at factor 1] before opening k, the last one before the finish."""
+    """What is used between openings: sections[k] are the lap pieces [median at factor 1] before opening k, the last one
+    before the finish.
+    """
 
     openings: tuple[Opening, ...]
     sections: tuple[tuple[float, ...], ...]
@@ -79,8 +83,8 @@ class Stop:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Plan:
-    """Stops in order, standing time in all [s]; chance that no leg runs dry when filled to the levels, and when what is likely taken is poured in
-    unseen; quantile: for which every leg is filled.
+    """Stops in order, standing time in all [s]; chance that no leg runs dry when filled to the levels, and when what is
+    likely taken is poured in unseen; quantile: for which every leg is filled.
     """
 
     stops: tuple[Stop, ...]
@@ -96,8 +100,11 @@ def legs_of(course: Course, stops: Iterable[int]) -> list[tuple[float, ...]]:
     return [tuple(p for k in range(a, b) for p in course.sections[k]) for a, b in itertools.pairwise(edges)]
 
 
-def chance_of(start: float, fills: Sequence[Fill], legs: Sequence[Sequence[float]], factor: LogNormal, *, most: float) -> float:
-    """Chance that no leg runs dry. start, fills, most: usable amounts, the unusable part taken off levels; most: what the tank holds beyond it.
+def chance_of(
+    start: float, fills: Sequence[Fill], legs: Sequence[Sequence[float]], factor: LogNormal, *, most: float
+) -> float:
+    """Chance that no leg runs dry. start, fills, most: usable amounts, the unusable part taken off levels; most: what
+    the tank holds beyond it.
 
     A fill to a level starts afresh; one that adds carries the use so far along, as far as the tank holds it.
     """
@@ -113,7 +120,9 @@ def chance_of(start: float, fills: Sequence[Fill], legs: Sequence[Sequence[float
                 z = (np.log(np.maximum(aboard, 1e-12 * size)) - log_factor - log_mean) / log_sd
                 lasts = np.maximum(ndtr(z), 1e-300)
                 mean = expected * ndtr(z - log_sd) / lasts
-                variance = np.maximum(expected**2 * exp(log_sd**2) * ndtr(z - 2.0 * log_sd) / lasts - mean**2, 1e-12 * expected**2)
+                variance = np.maximum(
+                    expected**2 * exp(log_sd**2) * ndtr(z - 2.0 * log_sd) / lasts - mean**2, 1e-12 * expected**2
+                )
             else:
                 mean = mean + expected
                 sd = np.sqrt(variance + expected**2 * np.expm1(log_sd**2))
@@ -132,7 +141,9 @@ def chance_of(start: float, fills: Sequence[Fill], legs: Sequence[Sequence[float
 
 
 def _moments(course: Course) -> tuple[Array, Array, Array]:
-    """Log mean, log sd and mean of the use from node i to node j at factor 1, -inf where none; nodes: start, openings, finish. Reference: Fenton 1960."""
+    """Log mean, log sd and mean of the use from node i to node j at factor 1, -inf where none; nodes: start, openings,
+    finish. Reference: Fenton 1960.
+    """
     sums = np.concatenate([[0.0], np.cumsum([sum(s) for s in course.sections])])
     squares = np.concatenate([[0.0], np.cumsum([sum(p * p for p in s) for s in course.sections])])
     mean = np.maximum(sums[None, :] - sums[:, None], 0.0)
@@ -143,9 +154,23 @@ def _moments(course: Course) -> tuple[Array, Array, Array]:
 
 
 @numba.njit(cache=True)
-def _stop_at(i: int, c: int, j: int, left: float, need: Array, unusable: float, capacity: float, fixed: float, per_unit: float, cost: Array, level: Array,
-             from_node: NDArray[np.int64], from_target: NDArray[np.int64]) -> None:  # fmt: skip
-    """Fill at node j, coming from state (i, c) with so much left: for every farther node that the tank holds enough for, and brim full.
+def _stop_at(
+    i: int,
+    c: int,
+    j: int,
+    left: float,
+    need: Array,
+    unusable: float,
+    capacity: float,
+    fixed: float,
+    per_unit: float,
+    cost: Array,
+    level: Array,
+    from_node: NDArray[np.int64],
+    from_target: NDArray[np.int64],
+) -> None:
+    """Fill at node j, coming from state (i, c) with so much left: for every farther node that the tank holds enough
+    for, and brim full.
 
     Where more is likely left than the fill asks for, the level is what is likely left: topped up only on a thirsty day.
     """
@@ -161,9 +186,20 @@ def _stop_at(i: int, c: int, j: int, left: float, need: Array, unusable: float, 
 
 
 @numba.njit(cache=True)
-def _shortest(need: Array, need_full: Array, likely: Array, fixed: Array, per_unit: Array, must: NDArray[np.bool_], closed: NDArray[np.bool_],
-              start: float, capacity: float, unusable: float) -> tuple[float, NDArray[np.int64], NDArray[np.int64]]:  # fmt: skip
-    """Least standing time from start to finish, and where each state came from. States: (node, node it is filled for; n = brim full).
+def _shortest(
+    need: Array,
+    need_full: Array,
+    likely: Array,
+    fixed: Array,
+    per_unit: Array,
+    must: NDArray[np.bool_],
+    closed: NDArray[np.bool_],
+    start: float,
+    capacity: float,
+    unusable: float,
+) -> tuple[float, NDArray[np.int64], NDArray[np.int64]]:
+    """Least standing time from start to finish, and where each state came from. States: (node, node it is filled for; n
+    = brim full).
 
     need, need_full: use between nodes at the quantile asked of legs that can be filled for it, and of those that
     begin with what they have (the start, brim full).
@@ -185,13 +221,29 @@ def _shortest(need: Array, need_full: Array, likely: Array, fixed: Array, per_un
                         cost[j, 0], from_node[j, 0], from_target[j, 0] = cost[i, c], i, c
                 elif not closed[j]:
                     left = level[i, c] - likely[i, j]
-                    _stop_at(i, c, j, left, need, unusable, capacity, fixed[j], per_unit[j], cost, level, from_node, from_target)
+                    _stop_at(
+                        i,
+                        c,
+                        j,
+                        left,
+                        need,
+                        unusable,
+                        capacity,
+                        fixed[j],
+                        per_unit[j],
+                        cost,
+                        level,
+                        from_node,
+                        from_target,
+                    )
                 if must[j]:
                     break
     return cost[n - 1, 0], from_node, from_target
 
 
-def plan_of(course: Course, tank: Tank, factor: LogNormal, chosen: Sequence[tuple[int, float]], quantile: float = 0.0) -> Plan:
+def plan_of(
+    course: Course, tank: Tank, factor: LogNormal, chosen: Sequence[tuple[int, float]], quantile: float = 0.0
+) -> Plan:
     """A plan from openings and the levels they are filled to."""
     legs = legs_of(course, [i for i, _l in chosen])
     stops, left, standing = [], tank.start, 0.0
@@ -205,8 +257,13 @@ def plan_of(course: Course, tank: Tank, factor: LogNormal, chosen: Sequence[tupl
     most, start = tank.capacity - tank.unusable, tank.start - tank.unusable
     levels = [Fill(amount=level - tank.unusable) for _i, level in chosen]
     poured = [Fill(amount=s.added, add=True) for s in stops]
-    return Plan(stops=tuple(stops), standing_s=standing, quantile=quantile, chance=chance_of(start, levels, legs, factor, most=most),
-                chance_poured=chance_of(start, poured, legs, factor, most=most))  # fmt: skip
+    return Plan(
+        stops=tuple(stops),
+        standing_s=standing,
+        quantile=quantile,
+        chance=chance_of(start, levels, legs, factor, most=most),
+        chance_poured=chance_of(start, poured, legs, factor, most=most),
+    )
 
 
 #: nodes of the stops of a plan, each with the node that it is filled for (beyond the last = brim full)
@@ -221,7 +278,9 @@ class _Search:
         self.log_mean, self.log_sd, mean = _moments(course)
         self.likely = mean * factor.median
         self.spread = np.sqrt(self.log_sd**2 + factor.log_sd**2)
-        self.fixed, self.per_unit = (np.array([0.0, *(getattr(o, name) for o in course.openings), 0.0]) for name in ("fixed_s", "per_unit_s"))
+        self.fixed, self.per_unit = (
+            np.array([0.0, *(getattr(o, name) for o in course.openings), 0.0]) for name in ("fixed_s", "per_unit_s")
+        )
         self.must = np.array([False, *(o.must and k not in closed for k, o in enumerate(course.openings)), False])
         self.shut = np.array([False, *(k in closed for k in range(len(course.openings))), False])
         self.log_factor = factor.log_mean + sqrt(2.0) * factor.log_sd * HERMITE_NODES
@@ -233,8 +292,18 @@ class _Search:
     def shortest(self, quantile: float, full: float) -> tuple[float, _Shape]:
         """The quickest plan at these quantiles; an endless time where there is none."""
         tank = self.tank
-        time, from_node, from_target = _shortest(self.need(quantile), self.need(full), self.likely, self.fixed, self.per_unit, self.must, self.shut,
-                                                 tank.start, tank.capacity, tank.unusable)  # fmt: skip
+        time, from_node, from_target = _shortest(
+            self.need(quantile),
+            self.need(full),
+            self.likely,
+            self.fixed,
+            self.per_unit,
+            self.must,
+            self.shut,
+            tank.start,
+            tank.capacity,
+            tank.unusable,
+        )
         shape: list[tuple[int, int]] = []
         if time < inf:
             node, target = int(from_node[self.n - 1, 0]), int(from_target[self.n - 1, 0])
@@ -244,12 +313,17 @@ class _Search:
         return time, tuple(shape)
 
     def filled(self, shape: _Shape, quantile: float) -> tuple[list[float], float, float]:
-        """Levels, standing time and joint chance of a plan of this shape at a quantile; what the tank does not hold is left out."""
+        """Levels, standing time and joint chance of a plan of this shape at a quantile; what the tank does not hold is
+        left out.
+        """
         need, tank = self.need(quantile), self.tank
         levels, left, time, at = [], tank.start, 0.0, 0
         for node, target in shape:
             left -= float(self.likely[at, node])
-            level = max(tank.capacity if target == self.n else min(float(need[node, target]) + tank.unusable, tank.capacity), left)
+            level = max(
+                tank.capacity if target == self.n else min(float(need[node, target]) + tank.unusable, tank.capacity),
+                left,
+            )
             time += float(self.fixed[node] + (level - left) * self.per_unit[node])
             levels.append(level)
             left, at = level, node
@@ -261,15 +335,20 @@ class _Search:
         usable = np.array([self.tank.start, *levels]) - self.tank.unusable
         log_mean, log_sd = self.log_mean[begins, ends], self.log_sd[begins, ends]
         ridden = log_mean > -inf
-        z = (np.log(np.maximum(usable, 1e-300))[:, None] - self.log_factor[None, :] - log_mean[:, None])[ridden] / log_sd[ridden, None]
+        z = (np.log(np.maximum(usable, 1e-300))[:, None] - self.log_factor[None, :] - log_mean[:, None])[
+            ridden
+        ] / log_sd[ridden, None]
         return float(np.prod(ndtr(z), axis=0) @ HERMITE_WEIGHTS)
 
 
-def best_plan(course: Course, tank: Tank, factor: LogNormal, certainty: float, *, closed: frozenset[int] = frozenset()) -> Plan | None:
-    """The plan with the least standing time whose joint chance is at least the certainty; None when the tank cannot do it. closed: openings not used.
+def best_plan(
+    course: Course, tank: Tank, factor: LogNormal, certainty: float, *, closed: frozenset[int] = frozenset()
+) -> Plan | None:
+    """The plan with the least standing time whose joint chance is at least the certainty; None when the tank cannot do
+    it. closed: openings not used.
 
-    Shortest paths at one quantile for all legs, then with less asked of the legs that begin with what they have, show which shapes are worth it;
-    each shape is then filled for the quantile at which its joint chance is the one wanted.
+    Shortest paths at one quantile for all legs, then with less asked of the legs that begin with what they have, show
+    which shapes are worth it; each shape is then filled for the quantile at which its joint chance is the one wanted.
     """
     search = _Search(course, tank, factor, closed)
     lowest, highest = float(ndtri(certainty)), float(ndtri(1.0 - 0.5 * (1.0 - certainty) / search.n)) + 0.2
@@ -304,7 +383,9 @@ def best_plan(course: Course, tank: Tank, factor: LogNormal, certainty: float, *
     if best is None:
         return None
     _time, quantile, shape, levels = best
-    return plan_of(course, tank, factor, [(node - 1, level) for (node, _t), level in zip(shape, levels, strict=True)], quantile)
+    return plan_of(
+        course, tank, factor, [(node - 1, level) for (node, _t), level in zip(shape, levels, strict=True)], quantile
+    )
 
 
 def alternatives(course: Course, tank: Tank, factor: LogNormal, certainty: float, best: Plan) -> list[Plan]:

@@ -14,5 +14,13 @@ def figures(given: BaselineInput) -> list[Figure]:
         + ((given.good.id,) if given.good else ())
         + given.seen.used
     )
-    return [figure("baseline.readings_used", len(ids), readings=ids, basis="measured", formula="readings not struck out that the model can use",
-                   source="Baseline")]  # fmt: skip
+    return [
+        figure(
+            "baseline.readings_used",
+            len(ids),
+            readings=ids,
+            basis="measured",
+            formula="readings not struck out that the model can use",
+            source="Baseline",
+        )
+    ]

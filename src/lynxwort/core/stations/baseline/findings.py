@@ -23,13 +23,21 @@ def _seen(given: BaselineInput, add: Callable[..., None]) -> None:
     if seen.elsewhere:
         add("seen_elsewhere", "ok", count=len(seen.elsewhere))
     for fit in seen.fits_of(given.springs.rider)[-1:]:
-        add("ridden_lap_used", "ok", ridden_time=fit.ridden_s, model_time=fit.assumed_s, grounds=sum(m >= LEAST_M for m in fit.metres))
+        add(
+            "ridden_lap_used",
+            "ok",
+            ridden_time=fit.ridden_s,
+            model_time=fit.assumed_s,
+            grounds=sum(m >= LEAST_M for m in fit.metres),
+        )
 
 
 def _measured(given: BaselineInput, add: Callable[..., None]) -> None:
     """What scales, tape and gauge say that the bike cannot explain."""
     for reading in given.readings:
-        if reading.id in given.springs.loads.weighed.questioned or (isinstance(reading, WeighingReading) and reading.id in given.springs.offsets.questioned):
+        if reading.id in given.springs.loads.weighed.questioned or (
+            isinstance(reading, WeighingReading) and reading.id in given.springs.offsets.questioned
+        ):
             add("weighing_doubted", "look")
     for odd in given.springs.geometry.unexplained:
         if odd.of == "rake":
@@ -42,7 +50,15 @@ def findings(given: BaselineInput, known: Known) -> list[Finding]:
     found = []
 
     def add(code: str, severity: str, **parameters: float | str) -> None:
-        found.append(Finding(station="baseline", code=code, severity=severity, parameters=parameters, figures=("baseline.readings_used",)))  # type: ignore[arg-type]
+        found.append(
+            Finding(
+                station="baseline",
+                code=code,
+                severity=severity,
+                parameters=parameters,
+                figures=("baseline.readings_used",),
+            )
+        )  # type: ignore[arg-type]
 
     live = given.readings
     _seen(given, add)
@@ -55,7 +71,9 @@ def findings(given: BaselineInput, known: Known) -> list[Finding]:
     for _ in given.elsewhere:
         add("fill_up_elsewhere", "look")
     measured = {(r.end, r.state) for r in live if isinstance(r, SagReading)}
-    missing = [f"{end}_{state}" for end in ("rear", "front") for state in ("free", "race") if (end, state) not in measured]
+    missing = [
+        f"{end}_{state}" for end in ("rear", "front") for state in ("free", "race") if (end, state) not in measured
+    ]
     if missing:
         add("sag_missing", "unknown", count=len(missing), first=missing[0])
     if not given.factor.used:

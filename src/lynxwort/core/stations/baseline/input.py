@@ -10,8 +10,8 @@ from lynxwort.core.model.readings import KnownGoodReading, Reading
 
 @keyed
 class BaselineInput:
-    """readings: those not struck out; springs, seen, factor, good: what was learned of them; elsewhere: ids of fill-ups of another course; store: what is
-    carried, "fuel" or "energy".
+    """readings: those not struck out; springs, seen, factor, good: what was learned of them; elsewhere: ids of fill-ups
+    of another course; store: what is carried, "fuel" or "energy".
     """
 
     readings: tuple[Reading, ...]

@@ -14,7 +14,9 @@ Array = NDArray[np.float64]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SpeedView:
-    """Speed [m/s] by the model at even places of the round, shape (POINTS,), and as it was ridden over part of it, from_m to to_m [m]."""
+    """Speed [m/s] by the model at even places of the round, shape (POINTS,), and as it was ridden over part of it,
+    from_m to to_m [m].
+    """
 
     model_m_per_s: Array
     ridden_m_per_s: Array
@@ -27,7 +29,12 @@ def ridden(up: Upstream) -> SpeedView | None:
     seen = up.road.ridden_speed()
     if seen is None:
         return None
-    return SpeedView(model_m_per_s=thin(up.lap.whole.speed_m_per_s), ridden_m_per_s=thin(seen.speed_m_per_s), from_m=seen.from_m, to_m=seen.to_m)
+    return SpeedView(
+        model_m_per_s=thin(up.lap.whole.speed_m_per_s),
+        ridden_m_per_s=thin(seen.speed_m_per_s),
+        from_m=seen.from_m,
+        to_m=seen.to_m,
+    )
 
 
 VIEWS: Views = {"ridden": ridden}

@@ -4,4 +4,6 @@ from lynxwort.core.stations.chassis import figures, findings, view
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.station import Station
 
-CHASSIS = Station(name="chassis", of=ChassisInput.of, figures=figures.figures, findings=findings.findings, views=view.VIEWS)
+CHASSIS = Station(
+    name="chassis", of=ChassisInput.of, figures=figures.figures, findings=findings.findings, views=view.VIEWS
+)

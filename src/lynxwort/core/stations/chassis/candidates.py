@@ -4,12 +4,22 @@ from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Move
 from lynxwort.core.stations.chassis.input import ChassisInput
-from lynxwort.core.stations.chassis.springs import PRELOAD_FIELD, RATE_FIELD, measured_sag, on_air, pressures_wanted, spring_choices, wanted
+from lynxwort.core.stations.chassis.springs import (
+    PRELOAD_FIELD,
+    RATE_FIELD,
+    measured_sag,
+    on_air,
+    pressures_wanted,
+    spring_choices,
+    wanted,
+)
 from lynxwort.core.tunables import TUNABLES
 
 
 def springs_for(given: ChassisInput, end: str) -> tuple[tuple[Move, ...], ...]:
-    """At most two: with the present spring, else from the box, else the smallest purchase; another spring only once a sag of this end was measured."""
+    """At most two: with the present spring, else from the box, else the smallest purchase; another spring only once a
+    sag of this end was measured.
+    """
     setup = given.setup
     if on_air(given, end):
         return pressures_for(given)
@@ -35,7 +45,9 @@ def springs_for(given: ChassisInput, end: str) -> tuple[tuple[Move, ...], ...]:
 def pressures_for(given: ChassisInput) -> tuple[tuple[Move, ...], ...]:
     """Pressures of an air-sprung fork, in the steps of a pump's gauge."""
     moves = []
-    for tunable, value in zip(("fork_air_pressure_pa", "fork_balance_pressure_pa"), pressures_wanted(given), strict=True):
+    for tunable, value in zip(
+        ("fork_air_pressure_pa", "fork_balance_pressure_pa"), pressures_wanted(given), strict=True
+    ):
         facts = field_facts(Setup, tunable)
         if value is not None and (facts.low or 0.0) <= value <= (facts.high or 0.0):
             step_pa = TUNABLES[tunable].step

@@ -31,7 +31,9 @@ def figures(given: ChassisInput) -> list[Figure]:
 
 
 def _wanted_ends(given: ChassisInput, end: str) -> tuple[float, float]:
-    """Ends of the wanted rate [N/m]: of its span, widened by 90 % of what the rider's share and mass and the linkage may lie off."""
+    """Ends of the wanted rate [N/m]: of its span, widened by 90 % of what the rider's share and mass and the linkage
+    may lie off.
+    """
     offset = given.springs.offsets
     share = REAR_SHARE_OF_RIDER[given.rider.posture] + offset.mean[SHARE]
     mine = share if end == "rear" else 1.0 - share
@@ -50,20 +52,38 @@ def _springs(given: ChassisInput) -> list[Figure]:
     no_fuel += [f"chassis.axle_load.{end}_{level}" for end in ("front", "rear") for level in ("half", "empty")]
     if electric:
         made += [figure(name, None, status="not_applicable", reason="pack_keeps_mass") for name in no_fuel]
-    loads_from = ("bike.frame.mass_dry_kg", "bike.frame.front_share", "riders.entry.mass_in_gear_kg", "bike.frame.fuel_front_share")
+    loads_from = (
+        "bike.frame.mass_dry_kg",
+        "bike.frame.front_share",
+        "riders.entry.mass_in_gear_kg",
+        "bike.frame.fuel_front_share",
+    )
     scales = given.loads.weighed.used
     calibrated = "calibrated" if given.springs.offsets.used or scales else "computed"
     for suffix, fuel in (("", fill), ("_half", 0.5 * fill), ("_empty", 0.0))[: 1 if electric else 3]:
         loads = given.stand.loads(fuel, share_offset=given.springs.offsets.mean[2])
         sd = 1.645 * given.rider.mass_in_gear_kg * float(np.sqrt(given.springs.offsets.covariance[2][2]))
         for end, value in (("front", loads.front_kg), ("rear", loads.rear_kg)):
-            made.append(figure(f"chassis.axle_load.{end}{suffix}", value, half=sd, basis=calibrated, inputs=loads_from,
-                               readings=(*scales, *given.springs.offsets.used), formula="bike share + fuel share + rider share by posture + what rides along",
-                               source="statics; rider's share: assumption until weighed"))  # fmt: skip
+            made.append(
+                figure(
+                    f"chassis.axle_load.{end}{suffix}",
+                    value,
+                    half=sd,
+                    basis=calibrated,
+                    inputs=loads_from,
+                    readings=(*scales, *given.springs.offsets.used),
+                    formula="bike share + fuel share + rider share by posture + what rides along",
+                    source="statics; rider's share: assumption until weighed",
+                )
+            )
     for end in ("front", "rear"):
         rate_path, preload_path = f"setup.{RATE_FIELD[end]}", f"setup.{PRELOAD_FIELD[end]}"
         race_kg, free_kg = given.stand.sprung(end)
-        formula = "rate (x + preload) + air force = sprung mass g cos(rake)" if end == "front" else "ratio' x rate (stroke + preload) = sprung mass g"
+        formula = (
+            "rate (x + preload) + air force = sprung mass g cos(rake)"
+            if end == "front"
+            else "ratio' x rate (stroke + preload) = sprung mass g"
+        )
         for state, race, fuel in (
             ("free_sag", False, 0.5 * fill),
             ("race_sag", True, 0.5 * fill),
@@ -72,16 +92,42 @@ def _springs(given: ChassisInput) -> list[Figure]:
         )[: 2 if electric else 4]:
             value, half = given.stand.sag(end, race=race, fuel_m3=fuel)
             made.append(
-                figure(f"chassis.{end}.{state}", value, low=max(value - half, 0.0), high=value + half, basis=calibrated, formula=formula,
-                       steps=(step("sprung mass", race_kg if race else free_kg, "kg", "axle load - unsprung mass, half the fill"),
-                              step("preload offset", given.springs.offsets.mean[PRELOAD[end]], "m", "learned from sag readings")),
-                       inputs=(rate_path, preload_path, *loads_from), readings=given.springs.offsets.used, source=SAG_SOURCE))  # fmt: skip
+                figure(
+                    f"chassis.{end}.{state}",
+                    value,
+                    low=max(value - half, 0.0),
+                    high=value + half,
+                    basis=calibrated,
+                    formula=formula,
+                    steps=(
+                        step(
+                            "sprung mass",
+                            race_kg if race else free_kg,
+                            "kg",
+                            "axle load - unsprung mass, half the fill",
+                        ),
+                        step(
+                            "preload offset", given.springs.offsets.mean[PRELOAD[end]], "m", "learned from sag readings"
+                        ),
+                    ),
+                    inputs=(rate_path, preload_path, *loads_from),
+                    readings=given.springs.offsets.used,
+                    source=SAG_SOURCE,
+                )
+            )
         made += _wanted_figures(given, end, calibrated, loads_from)
     made.append(
-        figure("chassis.cg_height", given.loads.cg_height_m(setup, given.rider), half=0.03 if given.loads.weighed.cg_height_m else 0.06,
-               basis="calibrated" if given.loads.weighed.cg_height_m else "assumed", inputs=("bike.frame.cg_height_m",), readings=scales,
-               formula="(load - level load) L / (m tan) above the axles; rider and what rides along by their masses",
-               source="tilted weighing, Cossalter 2006, 3.2; rider's own height by posture: assumption"))  # fmt: skip
+        figure(
+            "chassis.cg_height",
+            given.loads.cg_height_m(setup, given.rider),
+            half=0.03 if given.loads.weighed.cg_height_m else 0.06,
+            basis="calibrated" if given.loads.weighed.cg_height_m else "assumed",
+            inputs=("bike.frame.cg_height_m",),
+            readings=scales,
+            formula="(load - level load) L / (m tan) above the axles; rider and what rides along by their masses",
+            source="tilted weighing, Cossalter 2006, 3.2; rider's own height by posture: assumption",
+        )
+    )
     return made
 
 
@@ -89,39 +135,107 @@ def _wanted_figures(given: ChassisInput, end: str, calibrated: str, loads_from: 
     """What the springs should be, how far to turn, and what they truly are."""
     setup, frame, readings = given.setup, given.bike.frame, given.springs.offsets.used
     part, place = "fork" if end == "front" else "shock", given.springs.rate_place(end, setup)
-    names = {n: f"chassis.{end}.{n}" for n in ("spring_rate_wanted", "preload_wanted", "preload_turns", "rate_true", "friction_band")}
-    friction = figure(names["friction_band"], given.springs.friction_m(end, setup), formula="half of how far apart it settles from above and below",
-                      basis="measured" if any(isinstance(r, SagReading) and r.end == end and r.apart_m is not None for r in given.readings) else "assumed",
-                      inputs=(f"bike.frame.{part}_friction_n",), source="the sag clinic measures it")  # fmt: skip
+    names = {
+        n: f"chassis.{end}.{n}"
+        for n in ("spring_rate_wanted", "preload_wanted", "preload_turns", "rate_true", "friction_band")
+    }
+    friction = figure(
+        names["friction_band"],
+        given.springs.friction_m(end, setup),
+        formula="half of how far apart it settles from above and below",
+        basis="measured"
+        if any(isinstance(r, SagReading) and r.end == end and r.apart_m is not None for r in given.readings)
+        else "assumed",
+        inputs=(f"bike.frame.{part}_friction_n",),
+        source="the sag clinic measures it",
+    )
     if on_air(given, end):
-        none = [figure(n, None, status="not_applicable", reason="fork_on_air") for k, n in names.items() if k != "friction_band"]
+        none = [
+            figure(n, None, status="not_applicable", reason="fork_on_air")
+            for k, n in names.items()
+            if k != "friction_band"
+        ]
         main, balance = pressures_wanted(given)
         source = "Boyle's law at rest, two chambers, two sags: two linear equations"
         has = balance is not None
-        return [friction, *none, figure("chassis.front.air_pressure_wanted", main, formula="race load", inputs=loads_from, source=source),
-                figure("chassis.front.balance_pressure_wanted", balance, formula="race and free load", source=source,
-                       status="ok" if has else "not_applicable", reason="" if has else "no_balance_chamber")]  # fmt: skip
+        return [
+            friction,
+            *none,
+            figure("chassis.front.air_pressure_wanted", main, formula="race load", inputs=loads_from, source=source),
+            figure(
+                "chassis.front.balance_pressure_wanted",
+                balance,
+                formula="race and free load",
+                source=source,
+                status="ok" if has else "not_applicable",
+                reason="" if has else "no_balance_chamber",
+            ),
+        ]
     (rate, preload), (rate_low, rate_high) = wanted(given, end), _wanted_ends(given, end)
     pitch = frame.fork_preload_pitch_m if end == "front" else frame.shock_preload_pitch_m
     now, (low, high) = getattr(setup, PRELOAD_FIELD[end]), preloads_for(given, end, getattr(setup, RATE_FIELD[end]))
-    turns = None if pitch is None else 0.0 if low - BAND_EDGE_M <= now <= high + BAND_EDGE_M else (preload_with(given, end) - now) / pitch
+    turns = (
+        None
+        if pitch is None
+        else 0.0
+        if low - BAND_EDGE_M <= now <= high + BAND_EDGE_M
+        else (preload_with(given, end) - now) / pitch
+    )
     true = getattr(setup, RATE_FIELD[end]) * float(np.exp(given.springs.offsets.mean[place]))
     half = 1.645 * true * float(np.sqrt(given.springs.offsets.covariance[place][place]))
     made = [
         friction,
-        figure(names["spring_rate_wanted"], rate, low=rate_low, high=rate_high, basis=calibrated,
-               formula="middle of the rates sold that meet both bands with a preload that exists", inputs=loads_from, readings=readings, source=SAG_SOURCE,
-               steps=tuple(step(name, value, "N/m", words) for name, value, words in zip(
-                   ("softest", "stiffest"), span(given, end), ("that meets both bands", "that meets both bands"), strict=True))),
-        figure(names["preload_wanted"], preload, basis=calibrated, formula="middle of the preloads that meet both bands at that rate", inputs=loads_from,
-               readings=readings, source=SAG_SOURCE),
-        figure(names["preload_turns"], turns, basis=calibrated, formula="(preload that suits this spring - preload) / thread pitch; 0 within both bands",
-               inputs=(f"bike.frame.{part}_preload_pitch_m", f"setup.{PRELOAD_FIELD[end]}"), source="thread pitch as read"),
-        figure(names["rate_true"], true, half=half, basis=calibrated, formula="stamped rate x what the sags say of it", readings=readings,
-               inputs=(f"setup.{RATE_FIELD[end]}",), source="springs are made within about 3 % (common practice, no source)"),
-    ]  # fmt: skip
+        figure(
+            names["spring_rate_wanted"],
+            rate,
+            low=rate_low,
+            high=rate_high,
+            basis=calibrated,
+            formula="middle of the rates sold that meet both bands with a preload that exists",
+            inputs=loads_from,
+            readings=readings,
+            source=SAG_SOURCE,
+            steps=tuple(
+                step(name, value, "N/m", words)
+                for name, value, words in zip(
+                    ("softest", "stiffest"),
+                    span(given, end),
+                    ("that meets both bands", "that meets both bands"),
+                    strict=True,
+                )
+            ),
+        ),
+        figure(
+            names["preload_wanted"],
+            preload,
+            basis=calibrated,
+            formula="middle of the preloads that meet both bands at that rate",
+            inputs=loads_from,
+            readings=readings,
+            source=SAG_SOURCE,
+        ),
+        figure(
+            names["preload_turns"],
+            turns,
+            basis=calibrated,
+            formula="(preload that suits this spring - preload) / thread pitch; 0 within both bands",
+            inputs=(f"bike.frame.{part}_preload_pitch_m", f"setup.{PRELOAD_FIELD[end]}"),
+            source="thread pitch as read",
+        ),
+        figure(
+            names["rate_true"],
+            true,
+            half=half,
+            basis=calibrated,
+            formula="stamped rate x what the sags say of it",
+            readings=readings,
+            inputs=(f"setup.{RATE_FIELD[end]}",),
+            source="springs are made within about 3 % (common practice, no source)",
+        ),
+    ]
     if end == "front":
         made += [
-            figure(f"chassis.front.{n}", None, status="not_applicable", reason="fork_on_coils") for n in ("air_pressure_wanted", "balance_pressure_wanted")
+            figure(f"chassis.front.{n}", None, status="not_applicable", reason="fork_on_coils")
+            for n in ("air_pressure_wanted", "balance_pressure_wanted")
         ]
     return made

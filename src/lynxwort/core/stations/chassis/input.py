@@ -16,8 +16,8 @@ from lynxwort.core.model.setup import StandSetup
 
 @keyed
 class ChassisInput(Once):
-    """stand: the bike as it stands; lap: the round as it is ridden; radius: of the rear wheel as it rolls [m]; steady: the newest setup noted to run straight
-    at speed.
+    """stand: the bike as it stands; lap: the round as it is ridden; radius: of the rear wheel as it rolls [m]; steady:
+    the newest setup noted to run straight at speed.
     """
 
     stand: Stand
@@ -30,7 +30,12 @@ class ChassisInput(Once):
     @classmethod
     def of(cls, up: Upstream) -> "ChassisInput":
         steady = next((r for r in reversed(up.live_readings) if isinstance(r, SteadyReading)), None)
-        return up.once("chassis", lambda: cls(stand=up.stand, lap=up.lap, day=up.day, radius=up.road.seen.radius, box=up.inputs.parts, steady=steady))
+        return up.once(
+            "chassis",
+            lambda: cls(
+                stand=up.stand, lap=up.lap, day=up.day, radius=up.road.seen.radius, box=up.inputs.parts, steady=steady
+            ),
+        )
 
     @property
     def springs(self) -> Springs:

@@ -1,4 +1,6 @@
-"""Room about the bike: what the tyres and tubes come near at full travel, the rider's triangle, what slopes and brakes do to the wheels."""
+"""Room about the bike: what the tyres and tubes come near at full travel, the rider's triangle, what slopes and brakes
+do to the wheels.
+"""
 
 from dataclasses import dataclass
 from math import hypot
@@ -27,10 +29,14 @@ from lynxwort.core.tunables import TUNABLES, current_value
 TOUCH_ACT_M = 0.005
 #: figure -> the gap among the bike's facts, topped out
 GAPS = {
-    "front.tyre_guard_clearance": "front_guard_gap_m", "front.clamp_clearance": "front_clamp_gap_m", "front.radiator_clearance": "front_radiator_gap_m",
-    "front.bar_clearance": "bar_gap_m", "rear.guard_clearance": "rear_guard_gap_m", "rear.seat_clearance": "rear_seat_gap_m",
+    "front.tyre_guard_clearance": "front_guard_gap_m",
+    "front.clamp_clearance": "front_clamp_gap_m",
+    "front.radiator_clearance": "front_radiator_gap_m",
+    "front.bar_clearance": "bar_gap_m",
+    "rear.guard_clearance": "rear_guard_gap_m",
+    "rear.seat_clearance": "rear_seat_gap_m",
     "rear.exhaust_clearance": "rear_exhaust_gap_m",
-}  # fmt: skip
+}
 #: the shortest braking that counts [s], and the share of the lap's brakings that are its hard ones (assumption)
 LEAST_BRAKING_S, HARD_SHARE = 0.4, 0.1
 #: a drop of the ride height is offered in this many of its notches
@@ -40,7 +46,13 @@ LOWER_STEPS = 2
 def topped_out(given: ChassisInput, setup: StandSetup) -> Stance:
     """A setup with both ends topped out."""
     return stance(
-        side_view_of(given.bike, given.springs.side, setup, rear_radius_m=given.radius.median, axle_back_m=given.loads.axle_back_m(setup)),
+        side_view_of(
+            given.bike,
+            given.springs.side,
+            setup,
+            rear_radius_m=given.radius.median,
+            axle_back_m=given.loads.axle_back_m(setup),
+        ),
         fork_in_m=0.0,
         rear_in_m=0.0,
     )
@@ -49,11 +61,21 @@ def topped_out(given: ChassisInput, setup: StandSetup) -> Stance:
 def clearances(given: ChassisInput, setup: StandSetup) -> dict[str, float | None]:
     """What is left [m] at full travel by figure; None where the gap was never measured.
 
-    Along the leg in front, straight up behind; a bigger wheel takes room, tubes raised through the clamps bring the tyre nearer and the tops to the bars.
+    Along the leg in front, straight up behind; a bigger wheel takes room, tubes raised through the clamps bring the
+    tyre nearer and the tops to the bars.
     """
     frame = given.bike.frame
-    view = side_view_of(given.bike, given.springs.side, setup, rear_radius_m=given.radius.median, axle_back_m=given.loads.axle_back_m(setup))
-    bigger = {"front": view.front_radius_m - view.front_radius_then_m, "rear": view.rear_radius_m - view.rear_radius_then_m}
+    view = side_view_of(
+        given.bike,
+        given.springs.side,
+        setup,
+        rear_radius_m=given.radius.median,
+        axle_back_m=given.loads.axle_back_m(setup),
+    )
+    bigger = {
+        "front": view.front_radius_m - view.front_radius_then_m,
+        "rear": view.rear_radius_m - view.rear_radius_then_m,
+    }
     up, rear_up = setup.fork_up_m or 0.0, setup.rear_up_m or 0.0
     made: dict[str, float | None] = {}
     for name, field in GAPS.items():
@@ -85,7 +107,9 @@ def triangle(given: ChassisInput, stands: Stance) -> Triangle:
     return Triangle(
         seat=stands.place((SEAT_AHEAD * frame.wheelbase_m, frame.seat_height_m + seat_up_of(given.bike.engine, setup))),
         peg=stands.place((frame.peg_ahead_m, frame.peg_height_m - (setup.peg_down_m or 0.0))),
-        bar=stands.place((frame.bar_ahead_m + (setup.bar_ahead_m or 0.0), frame.bar_height_m + (setup.bar_up_m or 0.0))),
+        bar=stands.place(
+            (frame.bar_ahead_m + (setup.bar_ahead_m or 0.0), frame.bar_height_m + (setup.bar_up_m or 0.0))
+        ),
     )
 
 
@@ -93,8 +117,11 @@ def _apart(a: Point, b: Point) -> float:
     return hypot(a[0] - b[0], a[1] - b[1])
 
 
-def _hard_brakings(given: ChassisInput, forward: NDArray[np.float64], slope: NDArray[np.float64]) -> tuple[float, float, float]:
-    """The hard brakings of the lap: mean slope [rise / run] and speeding up [m/s2] of the hardest tenth, and where the hardest begins [m].
+def _hard_brakings(
+    given: ChassisInput, forward: NDArray[np.float64], slope: NDArray[np.float64]
+) -> tuple[float, float, float]:
+    """The hard brakings of the lap: mean slope [rise / run] and speeding up [m/s2] of the hardest tenth, and where the
+    hardest begins [m].
 
     A braking is a stretch of steps that the brakes rule; one step of the simulation is no braking.
     """
@@ -110,19 +137,31 @@ def _hard_brakings(given: ChassisInput, forward: NDArray[np.float64], slope: NDA
         return 0.0, 0.0, 0.0
     starts, slow, steep = edges[::2][long], slow[long] / lasts[long], steep[long] / lasts[long]
     hard = np.argsort(slow + GRAVITY_M_PER_S2 * steep, kind="stable")[: max(round(HARD_SHARE * starts.size), 1)]
-    return float(steep[hard].mean()), float(slow[hard].mean()), float(given.lap.around.whole.distance_m[starts[hard[0]]])
+    return (
+        float(steep[hard].mean()),
+        float(slow[hard].mean()),
+        float(given.lap.around.whole.distance_m[starts[hard[0]]]),
+    )
 
 
 def hardest(given: ChassisInput) -> dict[str, tuple[float, float, float]]:
-    """Steepest climb and hard braking of the course as ridden: slope [rise / run], speeding up [m/s2], place on the round [m]."""
+    """Steepest climb and hard braking of the course as ridden: slope [rise / run], speeding up [m/s2], place on the
+    round [m].
+    """
 
     def once() -> dict[str, tuple[float, float, float]]:
         # stage by stage: between two of them the bike stands, which is no braking
         forward = np.concatenate([np.diff(r.speed_m_per_s**2) / (2.0 * r.step_m) for r in given.lap.rides])
         slope = rise_over_run(given.lap.around.whole.sine)
         climb = int(np.argmax(slope))
-        return {"climb": (float(slope[climb]), max(float(forward[climb]), 0.0), float(given.lap.around.whole.distance_m[climb])),
-                "braking": _hard_brakings(given, forward, slope)}  # fmt: skip
+        return {
+            "climb": (
+                float(slope[climb]),
+                max(float(forward[climb]), 0.0),
+                float(given.lap.around.whole.distance_m[climb]),
+            ),
+            "braking": _hard_brakings(given, forward, slope),
+        }
 
     return given.once("hardest", once)
 
@@ -134,38 +173,79 @@ def figures(given: ChassisInput, stands: Stance) -> list[Figure]:
     def made(name: str, value: float | None, formula: str, **more: Any) -> Figure:
         return figure(f"chassis.{name}", value, formula=formula, **more)
 
-    found = [made(name, value, "gap topped out - travel - tubes raised + rear raised - bigger wheel", half=0.002, inputs=(f"bike.frame.{GAPS[name]}",),
-                  source="along the leg in front, straight up behind; a tyre grows a little at speed")
-             for name, value in clearances(given, setup).items()]  # fmt: skip
+    found = [
+        made(
+            name,
+            value,
+            "gap topped out - travel - tubes raised + rear raised - bigger wheel",
+            half=0.002,
+            inputs=(f"bike.frame.{GAPS[name]}",),
+            source="along the leg in front, straight up behind; a tyre grows a little at speed",
+        )
+        for name, value in clearances(given, setup).items()
+    ]
     about = triangle(given, stands)
-    for name, a, b in (("seat_to_peg", about.seat, about.peg), ("seat_to_bar", about.seat, about.bar), ("peg_to_bar", about.peg, about.bar)):
-        found.append(made(name, _apart(a, b), "straight line between the two", half=0.01, inputs=("bike.frame.bar_height_m", "bike.frame.peg_height_m"),
-                          source="the side view at race sag"))  # fmt: skip
+    for name, a, b in (
+        ("seat_to_peg", about.seat, about.peg),
+        ("seat_to_bar", about.seat, about.bar),
+        ("peg_to_bar", about.peg, about.bar),
+    ):
+        found.append(
+            made(
+                name,
+                _apart(a, b),
+                "straight line between the two",
+                half=0.01,
+                inputs=("bike.frame.bar_height_m", "bike.frame.peg_height_m"),
+                source="the side view at race sag",
+            )
+        )
     loads, height = (
         given.stand.loads(0.5 * setup.fill_m3, share_offset=given.springs.offsets.mean[2]),
         given.loads.cg_height_m(setup, rider),
     )
     for name, (slope, forward, _at) in hardest(given).items():
-        front = front_share_under(loads, slope_share=slope, forward_m_per_s2=forward, cg_height_m=height, wheelbase_m=stands.wheelbase_m)
-        found.append(made(f"{name}_front_share", front, "front share - h / L (slope + a / g)", half=0.05, inputs=("bike.frame.cg_height_m",),
-                          steps=(step("slope", slope, "1"), step("a", forward, "m/s^2"), step("h", height, "m")),
-                          source="moments about the rear contact (statics)"))  # fmt: skip
+        front = front_share_under(
+            loads, slope_share=slope, forward_m_per_s2=forward, cg_height_m=height, wheelbase_m=stands.wheelbase_m
+        )
+        found.append(
+            made(
+                f"{name}_front_share",
+                front,
+                "front share - h / L (slope + a / g)",
+                half=0.05,
+                inputs=("bike.frame.cg_height_m",),
+                steps=(step("slope", slope, "1"), step("a", forward, "m/s^2"), step("h", height, "m")),
+                source="moments about the rear contact (statics)",
+            )
+        )
     stand = frame.side_stand_m
     drop = given.springs.side.ground_clearance_m - stands_free(given)
-    found.append(made("side_stand_cut", None if stand is None else stand * drop / given.springs.side.ground_clearance_m, "stand x drop / height of its pivot",
-                      half=0.004, inputs=("bike.frame.side_stand_m",), steps=(step("drop", drop, "m", "lowest part, bike alone, against as it was built"),),
-                      source="similar triangles: the same lean; pivot taken at the lowest part (assumption)"))  # fmt: skip
+    found.append(
+        made(
+            "side_stand_cut",
+            None if stand is None else stand * drop / given.springs.side.ground_clearance_m,
+            "stand x drop / height of its pivot",
+            half=0.004,
+            inputs=("bike.frame.side_stand_m",),
+            steps=(step("drop", drop, "m", "lowest part, bike alone, against as it was built"),),
+            source="similar triangles: the same lean; pivot taken at the lowest part (assumption)",
+        )
+    )
     return found
 
 
 def stands_free(given: ChassisInput) -> float:
-    """Height of the lowest part [m] that this setup gives where a setup with nothing moved would stand topped out: what lowering takes."""
+    """Height of the lowest part [m] that this setup gives where a setup with nothing moved would stand topped out: what
+    lowering takes.
+    """
     plain = topped_out(given, given.setup)
     return plain.place((LOWEST_AHEAD * given.springs.side.wheelbase_m, given.springs.side.ground_clearance_m))[1]
 
 
 def both_ends(given: ChassisInput, by_m: float) -> tuple[Move, ...]:
-    """Moves that lower both ends by by_m [m] (negative: raise them), rake and pitch kept: tubes through the clamps and the rear together.
+    """Moves that lower both ends by by_m [m] (negative: raise them), rake and pitch kept: tubes through the clamps and
+    the rear together.
 
     To the notches of a hand; empty beyond what clamps and link allow.
     """
@@ -188,7 +268,9 @@ def both_ends(given: ChassisInput, by_m: float) -> tuple[Move, ...]:
 
 
 def lowering_effect(given: ChassisInput, moves: tuple[Move, ...]) -> tuple[float, float, float]:
-    """What moves do to seat, ground clearance and the front tyre's room at full travel [m], + = more; both ends topped out."""
+    """What moves do to seat, ground clearance and the front tyre's room at full travel [m], + = more; both ends topped
+    out.
+    """
     setup = given.setup
     moved = setup.model_copy(update={m.tunable: m.value for m in moves})
     was, now = topped_out(given, setup), topped_out(given, moved)
@@ -197,8 +279,11 @@ def lowering_effect(given: ChassisInput, moves: tuple[Move, ...]) -> tuple[float
         at = ahead_share * given.springs.side.wheelbase_m, height_m
         return now.place(at)[1] - was.place(at)[1]
 
-    return (risen(SEAT_AHEAD, given.springs.side.seat_height_m), risen(LOWEST_AHEAD, given.springs.side.ground_clearance_m),
-            (setup.fork_up_m or 0.0) - (moved.fork_up_m or 0.0))  # fmt: skip
+    return (
+        risen(SEAT_AHEAD, given.springs.side.seat_height_m),
+        risen(LOWEST_AHEAD, given.springs.side.ground_clearance_m),
+        (setup.fork_up_m or 0.0) - (moved.fork_up_m or 0.0),
+    )
 
 
 def findings(given: ChassisInput, known: Known) -> list[Finding]:
@@ -207,15 +292,38 @@ def findings(given: ChassisInput, known: Known) -> list[Finding]:
     for name in GAPS:
         value = known[f"chassis.{name}"].value
         if value is not None and value < TOUCH_ACT_M:
-            found.append(Finding(station="chassis", code="part_touches", severity="act", figures=(f"chassis.{name}",),
-                                 parameters={"what": name.replace(".", "_"), "left_travel_m": value}))  # fmt: skip
+            found.append(
+                Finding(
+                    station="chassis",
+                    code="part_touches",
+                    severity="act",
+                    figures=(f"chassis.{name}",),
+                    parameters={"what": name.replace(".", "_"), "left_travel_m": value},
+                )
+            )
     climb, brake = known["chassis.climb_front_share"].value or 0.0, known["chassis.braking_front_share"].value or 0.0
     places = hardest(given)
     if climb < 0.05:
-        found.append(Finding(station="chassis", code="front_light", severity="look", at_m=places["climb"][2], figures=("chassis.climb_front_share",),
-                             parameters={"grade": places["climb"][0]}))  # fmt: skip
+        found.append(
+            Finding(
+                station="chassis",
+                code="front_light",
+                severity="look",
+                at_m=places["climb"][2],
+                figures=("chassis.climb_front_share",),
+                parameters={"grade": places["climb"][0]},
+            )
+        )
     if brake > 0.95:
-        found.append(Finding(station="chassis", code="rear_light", severity="look", at_m=places["braking"][2], figures=("chassis.braking_front_share",)))
+        found.append(
+            Finding(
+                station="chassis",
+                code="rear_light",
+                severity="look",
+                at_m=places["braking"][2],
+                figures=("chassis.braking_front_share",),
+            )
+        )
     return found
 
 

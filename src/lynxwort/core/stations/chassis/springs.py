@@ -15,7 +15,8 @@ from lynxwort.core.tunables import TUNABLES, is_owned
 BAND_EDGE_M = 5e-4
 RATE_FIELD = STAMPED
 PRELOAD_FIELD = {"front": "fork_preload_m", "rear": "shock_preload_m"}
-#: preloads that exist as read on the bike [m], and rates that are sold [N/m] of one of two fork springs and of a shock spring (common practice, no source)
+#: preloads that exist as read on the bike [m], and rates that are sold [N/m] of one of two fork springs and of a shock
+#: spring (common practice, no source)
 PRELOAD_EXISTS_M = {"front": (0.002, 0.012), "rear": (0.004, 0.015)}
 SOLD_N_PER_M = {"front": (3200.0, 6200.0), "rear": (30_000.0, 140_000.0)}
 
@@ -59,18 +60,28 @@ def on_air(given: ChassisInput, end: str) -> bool:
 
 
 def spring_at(given: ChassisInput, end: str, rate_n_per_m: float) -> Spring:
-    """The spring an end would stand on with this rate: the present one with its shape and its true rate, any other straight and true."""
+    """The spring an end would stand on with this rate: the present one with its shape and its true rate, any other
+    straight and true.
+    """
     setup = given.setup
     present = abs(rate_n_per_m - getattr(setup, RATE_FIELD[end])) <= 1.0
     if end == "front":
         fork = given.springs.fork(setup, given.springs.offsets.mean)
-        return (fork.spring or straight(fork.rate_n_per_m)) if present else straight(legs_rate(given.bike.frame, setup, rate_n_per_m))
+        return (
+            (fork.spring or straight(fork.rate_n_per_m))
+            if present
+            else straight(legs_rate(given.bike.frame, setup, rate_n_per_m))
+        )
     shock = given.springs.shock(setup, given.springs.offsets.mean)
     return (shock.spring or straight(shock.rate_n_per_m)) if present else straight(rate_n_per_m)
 
 
-def _band_lines(given: ChassisInput, end: str) -> tuple[tuple[tuple[float, float], ...], tuple[tuple[float, float], ...]]:
-    """Lines (load, stroke) of race and free sag at the low ends of their bands, and at the high ends: the same for every spring."""
+def _band_lines(
+    given: ChassisInput, end: str
+) -> tuple[tuple[tuple[float, float], ...], tuple[tuple[float, float], ...]]:
+    """Lines (load, stroke) of race and free sag at the low ends of their bands, and at the high ends: the same for
+    every spring.
+    """
 
     def make() -> tuple[tuple[tuple[float, float], ...], tuple[tuple[float, float], ...]]:
         race_kg, free_kg = given.stand.sprung(end)
@@ -84,7 +95,9 @@ def _band_lines(given: ChassisInput, end: str) -> tuple[tuple[tuple[float, float
 
 
 def preloads_for(given: ChassisInput, end: str, rate_n_per_m: float) -> tuple[float, float]:
-    """Preloads as read on the bike [m], of those that exist, with which both sags lie in their bands at this rate; low > high when there is none."""
+    """Preloads as read on the bike [m], of those that exist, with which both sags lie in their bands at this rate; low
+    > high when there is none.
+    """
     low, high = sag.preload_band(spring_at(given, end, rate_n_per_m), *_band_lines(given, end))
     offset, (least, most) = _preload_offset(given, end), PRELOAD_EXISTS_M[end]
     return max(low - offset, least), min(high - offset, most)
@@ -102,7 +115,9 @@ def pressures_wanted(given: ChassisInput) -> tuple[float, float | None]:
 
 
 def preload_with(given: ChassisInput, end: str) -> float:
-    """Preload as read on the bike [m] that suits the present spring best: the middle of what meets both sags, else what meets race sag."""
+    """Preload as read on the bike [m] that suits the present spring best: the middle of what meets both sags, else what
+    meets race sag.
+    """
     low, high = preloads_for(given, end, getattr(given.setup, RATE_FIELD[end]))
     if low <= high:
         return 0.5 * (low + high)
@@ -151,14 +166,18 @@ def span(given: ChassisInput, end: str) -> tuple[float, float]:
 
 
 def wanted(given: ChassisInput, end: str) -> tuple[float, float]:
-    """Middle of the rates that meet both sags [N/m] (of one fork spring or the shock's), and the middle of its preloads [m] as read on the bike."""
+    """Middle of the rates that meet both sags [N/m] (of one fork spring or the shock's), and the middle of its preloads
+    [m] as read on the bike.
+    """
     rate = 0.5 * sum(span(given, end))
     low, high = preloads_for(given, end, rate)
     return rate, 0.5 * (low + high)
 
 
 def one_spring(given: ChassisInput, end: str, rate_n_per_m: float, half_n_per_m: float) -> tuple[float, float]:
-    """Rate and half range [N/m] of the one spring that is stamped, from those of the end: both legs of a fork work together."""
+    """Rate and half range [N/m] of the one spring that is stamped, from those of the end: both legs of a fork work
+    together.
+    """
     if end == "rear":
         return rate_n_per_m, half_n_per_m
     frame, setup = given.bike.frame, given.setup
@@ -177,22 +196,38 @@ def examples(given: ChassisInput, end: str) -> list[tuple[str, float, float]]:
         legs = legs_rate(given.bike.frame, setup, rate) if end == "front" else rate
         preload = load / legs - stroke
         if end == "front":
-            free = sag.front_sag(replace(given.springs.fork(setup), rate_n_per_m=legs, preload_m=preload, spring=None, main=None, balance=None), free_kg)
+            free = sag.front_sag(
+                replace(
+                    given.springs.fork(setup),
+                    rate_n_per_m=legs,
+                    preload_m=preload,
+                    spring=None,
+                    main=None,
+                    balance=None,
+                ),
+                free_kg,
+            )
         else:
-            free = sag.rear_sag(replace(given.springs.shock(setup), rate_n_per_m=legs, preload_m=preload, spring=None), free_kg)
+            free = sag.rear_sag(
+                replace(given.springs.shock(setup), rate_n_per_m=legs, preload_m=preload, spring=None), free_kg
+            )
         found.append((code, free, t.race_m))
     return found
 
 
 def measured_sag(given: ChassisInput, end: str) -> bool:
     """Whether a sag of this end was measured and counts: without one no spring is proposed."""
-    return any(isinstance(r, SagReading) and r.end == end and r.id in given.springs.offsets.used for r in given.readings)
+    return any(
+        isinstance(r, SagReading) and r.end == end and r.id in given.springs.offsets.used for r in given.readings
+    )
 
 
 def bands(given: ChassisInput) -> dict[str, tuple[float, float]]:
     """The bands [m] in which sag figures should lie."""
     return {
-        f"chassis.{end}.{state}": (t.free_low_m, t.free_high_m) if state == "free_sag" else (t.race_low_m, t.race_high_m)
+        f"chassis.{end}.{state}": (t.free_low_m, t.free_high_m)
+        if state == "free_sag"
+        else (t.race_low_m, t.race_high_m)
         for end in ("front", "rear")
         for t in (given.springs.targets(end),)
         for state in ("free_sag", "race_sag")

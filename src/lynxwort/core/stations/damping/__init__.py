@@ -4,4 +4,6 @@ from lynxwort.core.stations.damping import figures, findings, view
 from lynxwort.core.stations.damping.input import DampingInput
 from lynxwort.core.stations.station import Station
 
-DAMPING = Station(name="damping", of=DampingInput.of, figures=figures.figures, findings=findings.findings, views=view.VIEWS)
+DAMPING = Station(
+    name="damping", of=DampingInput.of, figures=figures.figures, findings=findings.findings, views=view.VIEWS
+)

@@ -7,18 +7,9 @@ from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Move
 from lynxwort.core.stations.damping.car import half_car
-from lynxwort.core.stations.damping.dampers import (
-    ENDS,
-    clicks_of,
-)
+from lynxwort.core.stations.damping.dampers import ENDS, clicks_of
 from lynxwort.core.stations.damping.input import DampingInput
-from lynxwort.core.stations.damping.rides import (
-    SLOWER,
-    SLOWER_MOST,
-    Ridden,
-    key_of,
-    ride_feature,
-)
+from lynxwort.core.stations.damping.rides import SLOWER, SLOWER_MOST, Ridden, key_of, ride_feature
 from lynxwort.core.tunables import TUNABLES, is_owned
 
 #: metal contacts on one piece, mean over its runs, to speak of and to act on (assumption)
@@ -49,7 +40,9 @@ def _cures(given: DampingInput, end: str) -> Iterator[tuple[tuple[Move, ...], bo
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cure:
-    """A move tried in the simulation. better: share of the bottoming gone; clicker: whether no tool but a screwdriver is needed."""
+    """A move tried in the simulation. better: share of the bottoming gone; clicker: whether no tool but a screwdriver
+    is needed.
+    """
 
     moves: tuple[Move, ...]
     clicker: bool
@@ -67,15 +60,21 @@ def cures(given: DampingInput, end: str, case: Ridden) -> list[Cure]:
             low, high = (getattr(field_facts(Setup, next(iter(changes))), b) for b in ("low", "high"))
             if any(not (low <= v <= high) for v in changes.values()):
                 continue
-            tried = ride_feature(half_car(given, given.setup.model_copy(update=changes)), case.feature, case.speed_m_per_s)
-            found.append(Cure(moves=moves, clicker=clicker, metal=tried.mean("metal", end), stop_n=tried.mean("stop_n", end)))
+            tried = ride_feature(
+                half_car(given, given.setup.model_copy(update=changes)), case.feature, case.speed_m_per_s
+            )
+            found.append(
+                Cure(moves=moves, clicker=clicker, metal=tried.mean("metal", end), stop_n=tried.mean("stop_n", end))
+            )
         return found
 
     return given.lap.cache.get("damping_cures", (*key_of(given), given.box, end), make)
 
 
 def free_speed(given: DampingInput, end: str, case: Ridden) -> float | None:
-    """Speed [m/s], by tenths slower, at which an end no longer bottoms on a piece; None when it does at all that were tried."""
+    """Speed [m/s], by tenths slower, at which an end no longer bottoms on a piece; None when it does at all that were
+    tried.
+    """
 
     def make() -> float | None:
         car = half_car(given)

@@ -11,7 +11,9 @@ from lynxwort.core.stations.damping.input import DampingInput
 
 @keyed
 class CarInput:
-    """All of the bike that a ride over the ground feels: masses, lengths and friction of the half car, its springs, and its dampers as they are set."""
+    """All of the bike that a ride over the ground feels: masses, lengths and friction of the half car, its springs, and
+    its dampers as they are set.
+    """
 
     values: tuple[tuple[str, float], ...]
     rake_rad: float
@@ -27,7 +29,10 @@ class CarInput:
         chosen = setup or given.setup
         bike, rider, fuel, offset = given.bike, given.rider, 0.5 * chosen.fill_m3, given.springs.offsets.mean[2]
         # the axle in the middle of its adjusters: a tooth moves two hundred grams, and no ride is done again for them
-        alone, whole = given.loads.on_wheels(chosen, None, fuel, axle_in_middle=True), given.loads.on_wheels(chosen, rider, fuel, offset, axle_in_middle=True)
+        alone, whole = (
+            given.loads.on_wheels(chosen, None, fuel, axle_in_middle=True),
+            given.loads.on_wheels(chosen, rider, fuel, offset, axle_in_middle=True),
+        )
         wheels = {end: given.loads.unsprung(chosen, end) for end in ENDS}
         sprung, base = alone.total_kg - sum(wheels.values()), given.springs.side.wheelbase_m
         to_rear = base * (alone.front_kg - wheels["front"]) / sprung
@@ -48,10 +53,14 @@ class CarInput:
             "rear_travel": bike.frame.rear_travel_m,
         }
         return cls(
-            values=tuple(values.items()), rake_rad=bike.frame.rake_rad, fork=given.springs.fork(chosen, given.springs.offsets.mean),
-            shock=given.springs.shock(chosen, given.springs.offsets.mean), dampers=(damper_of(bike, chosen, "fork"), damper_of(bike, chosen, "shock")),
-            clicks=(clicks_of(chosen, "fork"), clicks_of(chosen, "shock")), legs=legs_of(bike),
-        )  # fmt: skip
+            values=tuple(values.items()),
+            rake_rad=bike.frame.rake_rad,
+            fork=given.springs.fork(chosen, given.springs.offsets.mean),
+            shock=given.springs.shock(chosen, given.springs.offsets.mean),
+            dampers=(damper_of(bike, chosen, "fork"), damper_of(bike, chosen, "shock")),
+            clicks=(clicks_of(chosen, "fork"), clicks_of(chosen, "shock")),
+            legs=legs_of(bike),
+        )
 
     def car(self) -> HalfCar:
         """The half car made of it."""

@@ -24,7 +24,12 @@ def stack_in(shims: tuple[StackShim, ...], seat: ValveSeat) -> stack.Stack:
 
 def _valve(setup: DampingSetup, end: str, place: str, facts: DamperFacts, opens_pa: float = 0.0) -> Valve:
     seat: ValveSeat = getattr(facts, place)
-    return Valve(stack=stack_in(shims_of(setup, end, place), seat), port_area_m2=seat.port_area_m2, float_m=seat.float_m, opens_pa=opens_pa)
+    return Valve(
+        stack=stack_in(shims_of(setup, end, place), seat),
+        port_area_m2=seat.port_area_m2,
+        float_m=seat.float_m,
+        opens_pa=opens_pa,
+    )
 
 
 def facts_of(bike: Bike, end: str) -> DamperFacts:
@@ -46,7 +51,10 @@ def damper_of(bike: Bike, setup: DampingSetup, end: str) -> damper.Damper:
         rebound=_valve(setup, end, "rebound", facts),
         check=Valve(stack=soft, port_area_m2=110e-6, float_m=1e-3),
         compression_needle=Needle(
-            bore_m=facts.needle_bore_m, half_angle_rad=facts.needle_half_angle_rad, m_per_click=facts.needle_m_per_click, fixed_m2=facts.needle_fixed_m2
+            bore_m=facts.needle_bore_m,
+            half_angle_rad=facts.needle_half_angle_rad,
+            m_per_click=facts.needle_m_per_click,
+            fixed_m2=facts.needle_fixed_m2,
         ),
         rebound_needle=Needle(
             bore_m=facts.rebound_needle_bore_m,

@@ -18,7 +18,9 @@ PACKING_SHARE = 0.09
 STRESS_LOOK_PA = 1.0e9
 
 
-def _finding(code: str, severity: Severity, figures: tuple[str, ...], parameters: dict[str, Any], **more: Any) -> Finding:
+def _finding(
+    code: str, severity: Severity, figures: tuple[str, ...], parameters: dict[str, Any], **more: Any
+) -> Finding:
     return Finding(station="damping", code=code, severity=severity, figures=figures, parameters=parameters, **more)
 
 
@@ -36,17 +38,28 @@ def _bottoming(given: DampingInput, cases: list[Ridden], end: str) -> list[Findi
         of_each.setdefault(cure.moves[0].tunable, cure)
     best = list(of_each.values())[:2]
     code = "bottoms_click" if by_clicks else "bottoms_no_click" if best else "bottoms_anyway"
-    parameters: dict[str, Any] = {"end": end, "times": now, "feature": where.feature.kind, "ridden_speed": where.speed_m_per_s}
+    parameters: dict[str, Any] = {
+        "end": end,
+        "times": now,
+        "feature": where.feature.kind,
+        "ridden_speed": where.speed_m_per_s,
+    }
     if not best:
         parameters["free_speed"] = free_speed(given, end, where) or "no_speed"
     severity: Severity = "act" if now >= METAL_ACT else "look"
     figures = (f"damping.{end}.bottomings", f"damping.{end}.travel_used")
-    return [_finding(code, severity, figures, parameters, at_m=where.feature.at_m, proposals=tuple(c.moves for c in best))]
+    return [
+        _finding(code, severity, figures, parameters, at_m=where.feature.at_m, proposals=tuple(c.moves for c in best))
+    ]
 
 
 def _packing(given: DampingInput, cases: list[Ridden], end: str) -> list[Finding]:
     travel = given.bike.frame.fork_travel_m if end == "front" else given.bike.frame.rear_travel_m
-    where = max((c for c in cases if c.feature.kind in ("whoops", "rocks")), key=lambda c: c.mean("packing_m", end), default=None)
+    where = max(
+        (c for c in cases if c.feature.kind in ("whoops", "rocks")),
+        key=lambda c: c.mean("packing_m", end),
+        default=None,
+    )
     if where is None or where.mean("packing_m", end) < PACKING_SHARE * travel:
         return []
     tunable = f"{ENDS[end]}_rebound_clicks"
@@ -55,7 +68,9 @@ def _packing(given: DampingInput, cases: list[Ridden], end: str) -> list[Finding
     after = max(c.mean("packing_m", end) for c in ridden(given, opener) if c.feature.kind in ("whoops", "rocks"))
     proposals = ((Move(tunable=tunable, value=more),),) if after < where.mean("packing_m", end) - 1e-4 else ()
     parameters = {"end": end, "feature": where.feature.kind, "after_m": after}
-    return [_finding("packs", "look", (f"damping.{end}.packing",), parameters, at_m=where.feature.at_m, proposals=proposals)]
+    return [
+        _finding("packs", "look", (f"damping.{end}.packing",), parameters, at_m=where.feature.at_m, proposals=proposals)
+    ]
 
 
 def _ratios(known: Known) -> list[Finding]:
@@ -97,8 +112,14 @@ def findings(given: DampingInput, known: Known) -> list[Finding]:
             found.append(_finding("cavitates", "look", (), {"end": end, "tears_from": curve.cavitates_m_per_s}))
     for case in cases:
         if case.slower or not case.holds:
-            told = {"feature": case.feature.kind, "ridden_speed": case.speed_m_per_s, "wanted_speed": case.feature.speed_m_per_s}
-            found.append(_finding("ridden_slower" if case.holds else "beyond_model", "look", (), told, at_m=case.feature.at_m))
+            told = {
+                "feature": case.feature.kind,
+                "ridden_speed": case.speed_m_per_s,
+                "wanted_speed": case.feature.speed_m_per_s,
+            }
+            found.append(
+                _finding("ridden_slower" if case.holds else "beyond_model", "look", (), told, at_m=case.feature.at_m)
+            )
     if not found:
         found.append(_finding("rides_well", "ok", ("damping.front.travel_used", "damping.rear.travel_used"), {}))
     return found

@@ -13,7 +13,9 @@ from lynxwort.core.model.setup import SuspensionSetup
 
 @keyed
 class DampingInput(Once):
-    """stand: the bike as it stands; setup: how it stands and is damped; lap: the round as it is ridden, whose ground a damper feels."""
+    """stand: the bike as it stands; setup: how it stands and is damped; lap: the round as it is ridden, whose ground a
+    damper feels.
+    """
 
     stand: Stand
     setup: SuspensionSetup

@@ -32,7 +32,9 @@ SLOWER, SLOWER_MOST = 0.9, 6
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Feature:
-    """Something to ride over. kind: "whoops", "rocks", "dip" or "landing"; at_m: where on the round, None = anywhere; size: what the terrain is made of."""
+    """Something to ride over. kind: "whoops", "rocks", "dip" or "landing"; at_m: where on the round, None = anywhere;
+    size: what the terrain is made of.
+    """
 
     kind: str
     at_m: float | None
@@ -56,7 +58,9 @@ def _ground(kind: str, size: tuple[float, ...], seed: int) -> tuple[terrain.Prof
 
 
 def features(given: DampingInput) -> list[Feature]:
-    """What of this course a damper feels: its hardest whoops, its fastest rocks, a hollow and a landing at the lap's median speed."""
+    """What of this course a damper feels: its hardest whoops, its fastest rocks, a hollow and a landing at the lap's
+    median speed.
+    """
     return given.once("features", lambda: _features(given))
 
 
@@ -77,12 +81,21 @@ def _features(given: DampingInput) -> list[Feature]:
                 rocky.append(Feature(kind="rocks", at_m=at, speed_m_per_s=speed, size=(terrain.CLASSES[ROCK_CLASS],)))
                 continue
             length, height = part.whoop_length_m or USUAL_WHOOP_M[0], part.whoop_height_m or USUAL_WHOOP_M[1]
-            whoops.append((speed**2 * height / length**2, Feature(kind="whoops", at_m=at, speed_m_per_s=speed, size=(length, height))))
+            whoops.append(
+                (
+                    speed**2 * height / length**2,
+                    Feature(kind="whoops", at_m=at, speed_m_per_s=speed, size=(length, height)),
+                )
+            )
     usual = round(float(np.median(given.lap.whole.speed_m_per_s)), 1)
     found = [max(whoops, key=lambda w: w[0])[1]] if whoops else []
     found += [max(rocky, key=lambda f: f.speed_m_per_s)] if rocky else []
     dip = Feature(kind="dip", at_m=None, speed_m_per_s=min(usual, DIP_MOST_M_PER_S), size=DIP_M)
-    return [*found, dip, Feature(kind="landing", at_m=None, speed_m_per_s=min(usual, LANDING_MOST_M_PER_S), size=(LANDING_M,))]
+    return [
+        *found,
+        dip,
+        Feature(kind="landing", at_m=None, speed_m_per_s=min(usual, LANDING_MOST_M_PER_S), size=(LANDING_M,)),
+    ]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -106,8 +119,12 @@ class Ridden:
         return all(m.in_envelope for m in self.runs)
 
 
-def ride_feature(car: HalfCar, feature: Feature, speed_m_per_s: float, *, spread: tuple[float, ...] = SPREAD, alone: bool = False) -> Ridden:
-    """One feature at speeds about this one; rocks with another ground each time. alone: on this thread only, for those who have threads of their own."""
+def ride_feature(
+    car: HalfCar, feature: Feature, speed_m_per_s: float, *, spread: tuple[float, ...] = SPREAD, alone: bool = False
+) -> Ridden:
+    """One feature at speeds about this one; rocks with another ground each time. alone: on this thread only, for those
+    who have threads of their own.
+    """
 
     def one(k: int) -> Measures:
         profile, path = feature.profile(k + 1)

@@ -19,7 +19,9 @@ DRAWN_M_PER_S, POINTS = 3.0, 90
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ForceView:
-    """Force of one damper (of both legs) against shaft speed [m/s], in and out [N]: shape (POINTS,); reached: fastest in and out in the rides [m/s]."""
+    """Force of one damper (of both legs) against shaft speed [m/s], in and out [N]: shape (POINTS,); reached: fastest
+    in and out in the rides [m/s].
+    """
 
     speed_m_per_s: Array
     inward_n: Array
@@ -38,7 +40,12 @@ def force_of(given: DampingInput, end: str) -> ForceView:
     wheel = next(w for w, name in ENDS.items() if name == end)
     ends = [getattr(m, wheel) for case in ridden(given) for m in case.runs]
     reached = max(e.inward_m_per_s for e in ends), max(e.outward_m_per_s for e in ends)
-    return ForceView(speed_m_per_s=speeds, inward_n=force_at(inward, speeds), outward_n=force_at(outward, speeds), reached_m_per_s=reached)
+    return ForceView(
+        speed_m_per_s=speeds,
+        inward_n=force_at(inward, speeds),
+        outward_n=force_at(outward, speeds),
+        reached_m_per_s=reached,
+    )
 
 
 def forces(given: DampingInput) -> dict[str, ForceView]:
@@ -48,8 +55,8 @@ def forces(given: DampingInput) -> dict[str, ForceView]:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TravelView:
-    """One end over one piece. shares: of the time by travel, topped out first; used_m: the deepest, never beyond used_share = 1 of the travel; metal: hits,
-    looked at from METAL_LOOK on.
+    """One end over one piece. shares: of the time by travel, topped out first; used_m: the deepest, never beyond
+    used_share = 1 of the travel; metal: hits, looked at from METAL_LOOK on.
     """
 
     end: str
@@ -71,13 +78,24 @@ def travel(given: DampingInput) -> list[TravelView]:
         for case in ridden(given):
             shares = np.mean([getattr(m, end).histogram for m in case.runs], axis=0)
             used = min(case.mean("travel_used_m", end), travel_m)
-            found.append(TravelView(end=end, kind=case.feature.kind, shares=shares, used_m=used, used_share=used / travel_m, metal=case.mean("metal", end)))
+            found.append(
+                TravelView(
+                    end=end,
+                    kind=case.feature.kind,
+                    shares=shares,
+                    used_m=used,
+                    used_share=used / travel_m,
+                    metal=case.mean("metal", end),
+                )
+            )
     return found
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PieceView:
-    """One piece of the course as it is ridden: means over the speeds about the lap's. air_share: of the time, of the wheel that is off the ground longer."""
+    """One piece of the course as it is ridden: means over the speeds about the lap's. air_share: of the time, of the
+    wheel that is off the ground longer.
+    """
 
     feature: Feature
     speed_m_per_s: float
@@ -98,14 +116,22 @@ def pieces(given: DampingInput) -> list[PieceView]:
     """What every piece of the course does, in order."""
     return [
         PieceView(
-            feature=case.feature, speed_m_per_s=case.speed_m_per_s, slower=case.slower, holds=case.holds,
-            front_used_m=case.mean("travel_used_m", "front"), rear_used_m=case.mean("travel_used_m", "rear"),
-            front_hits=case.mean("metal", "front"), rear_hits=case.mean("metal", "rear"),
-            air_share=max(case.mean("air_share", e) for e in ENDS), rear_packing_m=case.mean("packing_m", "rear"),
-            peg_m_per_s2=case.mean("peg_m_per_s2"), rider_m_per_s2=case.mean("rider_m_per_s2"), rim=any(m.rim for m in case.runs),
+            feature=case.feature,
+            speed_m_per_s=case.speed_m_per_s,
+            slower=case.slower,
+            holds=case.holds,
+            front_used_m=case.mean("travel_used_m", "front"),
+            rear_used_m=case.mean("travel_used_m", "rear"),
+            front_hits=case.mean("metal", "front"),
+            rear_hits=case.mean("metal", "rear"),
+            air_share=max(case.mean("air_share", e) for e in ENDS),
+            rear_packing_m=case.mean("packing_m", "rear"),
+            peg_m_per_s2=case.mean("peg_m_per_s2"),
+            rider_m_per_s2=case.mean("rider_m_per_s2"),
+            rim=any(m.rim for m in case.runs),
         )
         for case in ridden(given)
-    ]  # fmt: skip
+    ]
 
 
 VIEWS: Views = {"forces": forces, "travel": travel, "pieces": pieces}

@@ -15,9 +15,20 @@ def scale_needed(given: DriveInput) -> float:
     """Factor on the final drive with which first gear just holds walking pace on every stuck step [1]."""
     stuck = np.flatnonzero(given.lap.whole.limit == STUCK_POWER)
     worst = {
-        (int(given.lap.around.whole.surface[i]), round(float(given.lap.around.whole.sine[i]), 4), round(float(given.lap.power_share[i]), 4)) for i in stuck
+        (
+            int(given.lap.around.whole.surface[i]),
+            round(float(given.lap.around.whole.sine[i]), 4),
+            round(float(given.lap.power_share[i]), 4),
+        )
+        for i in stuck
     }
-    return max((first_gear_scale_needed(given.lap.what, surface=given.lap.around.whole.rows[g], sine=s, power_share=p) for g, s, p in worst), default=1.0)
+    return max(
+        (
+            first_gear_scale_needed(given.lap.what, surface=given.lap.around.whole.rows[g], sine=s, power_share=p)
+            for g, s, p in worst
+        ),
+        default=1.0,
+    )
 
 
 def pulling_sprockets(given: DriveInput) -> tuple[tuple[Move, ...], ...]:

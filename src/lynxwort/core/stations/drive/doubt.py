@@ -1,7 +1,9 @@
-"""What figures that rest on the ride may lie off: the ride done again with all that is not known drawn at once, and the quantiles of what comes out.
+"""What figures that rest on the ride may lie off: the ride done again with all that is not known drawn at once, and the
+quantiles of what comes out.
 
-A threshold (a run-up, metres where it will not pull, a longest stretch) gets its range from such rides, never from a percentage: one thing moved at a
-time misses what two do together. The draws are stratified and always the same. Too slow for a notch, so it is a job of its own, done for what is kept.
+A threshold (a run-up, metres where it will not pull, a longest stretch) gets its range from such rides, never from a
+percentage: one thing moved at a time misses what two do together. The draws are stratified and always the same. Too
+slow for a notch, so it is a job of its own, done for what is kept.
 
 Reference: [mckay1979] M. D. McKay, R. J. Beckman, W. J. Conover, Technometrics 21 (1979) 239 (Latin hypercube).
 """
@@ -37,30 +39,49 @@ def _limiter(what: RideInput, factor: float) -> RideInput:
 
 #: what is not known of a ride, and how a factor on it changes the ride's input
 MOVED: dict[str, Moved] = {
-    "rolling": _scaled("rolling_scale"), "power": _scaled("power_scale"), "grip": _scaled("grip_scale"), "pace": _scaled("pace_scale"),
-    "radius": _scaled("rolling_radius_m"), "drag": _scaled("drag_area_m2"), "limiter": _limiter,
-}  # fmt: skip
+    "rolling": _scaled("rolling_scale"),
+    "power": _scaled("power_scale"),
+    "grip": _scaled("grip_scale"),
+    "pace": _scaled("pace_scale"),
+    "radius": _scaled("rolling_radius_m"),
+    "drag": _scaled("drag_area_m2"),
+    "limiter": _limiter,
+}
 
 
 def log_sds(given: DriveInput) -> dict[str, float]:
     """Standard deviation of the logarithm of each of them."""
     return {
-        "rolling": ROLLING_LOG_SD, "power": given.seen.power.log_sd, "grip": GRIP_LOG_SD, "pace": given.lap.pace_log_sd,
+        "rolling": ROLLING_LOG_SD,
+        "power": given.seen.power.log_sd,
+        "grip": GRIP_LOG_SD,
+        "pace": given.lap.pace_log_sd,
         "radius": given.seen.radius.log_sd,
-        "drag": DRAG_LOG_SD, "limiter": limiter_log_sd(given.engine),
-    }  # fmt: skip
+        "drag": DRAG_LOG_SD,
+        "limiter": limiter_log_sd(given.engine),
+    }
 
 
 def reckoned(given: DriveInput, what: RideInput) -> dict[str, float]:
-    """The figures in doubt with another ride's input [SI]; a run-up that no speed does stands at the most that is looked for."""
+    """The figures in doubt with another ride's input [SI]; a run-up that no speed does stands at the most that is
+    looked for.
+    """
     lap = replace(given.lap, what=what)
     found = {
         "drive.metres_short": lap.whole.metres(STUCK_POWER),
         "drive.longest_full_throttle": lap.longest_full_throttle_s,
-        "drive.top_speed": top_speed(what, ground="hardpack", power_share=float(given.lap.power_share.mean())).speed_m_per_s,
+        "drive.top_speed": top_speed(
+            what, ground="hardpack", power_share=float(given.lap.power_share.mean())
+        ).speed_m_per_s,
     }
     for h in hills(given)[:MOST_HILLS]:
-        ramp = ramp_of(given.lap.around.courses[h.stage], given.lap.power_shares[h.stage], what, at_m=h.hill.at_m, length_m=h.hill.length_m)
+        ramp = ramp_of(
+            given.lap.around.courses[h.stage],
+            given.lap.power_shares[h.stage],
+            what,
+            at_m=h.hill.at_m,
+            length_m=h.hill.length_m,
+        )
         speed = run_up(climber(ramp, what))
         found[f"drive.hill.{h.number}.run_up_speed"] = MOST_RUN_UP_M_PER_S if speed is None else speed
     return found
@@ -86,4 +107,7 @@ def sensitivities(given: DriveInput) -> dict[str, tuple[float, float]]:
     base = reckoned(given, given.lap.what)
     found = [reckoned(given, moved(given.lap.what, f)) for f in drawn(log_sds(given), DRAWS, seed=1)]
     ends = {name: np.quantile([f[name] for f in found], (0.05, 0.95), method="weibull") for name in base}
-    return {name: (max(value - float(ends[name][0]), 0.0), max(float(ends[name][1]) - value, 0.0)) for name, value in base.items()}
+    return {
+        name: (max(value - float(ends[name][0]), 0.0), max(float(ends[name][1]) - value, 0.0))
+        for name, value in base.items()
+    }

@@ -13,8 +13,8 @@ from lynxwort.core.physics.drive.chain import ChainFit
 
 @keyed
 class DriveInput:
-    """lap: the round as who is entered rides it; seen: what was seen on the road; engine: as its facts have it; ranges: how far below and above its value
-    each figure that rests on the ride may lie [SI], as a job found.
+    """lap: the round as who is entered rides it; seen: what was seen on the road; engine: as its facts have it; ranges:
+    how far below and above its value each figure that rests on the ride may lie [SI], as a job found.
     """
 
     lap: Lap

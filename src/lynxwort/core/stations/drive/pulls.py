@@ -7,27 +7,41 @@ import numpy as np
 
 from lynxwort.core.derived.springs import Array
 from lynxwort.core.model.bike import Electric, Engine
-from lynxwort.core.model.defaults import DRAG_LOG_SD, GROUND, LIMITER_ASSUMED_LOG_SD, LIMITER_GIVEN_LOG_SD, ROLLING_LOG_SD, Z90
+from lynxwort.core.model.defaults import (
+    DRAG_LOG_SD,
+    GROUND,
+    LIMITER_ASSUMED_LOG_SD,
+    LIMITER_GIVEN_LOG_SD,
+    ROLLING_LOG_SD,
+    Z90,
+)
 from lynxwort.core.physics.drive.engine import engine_curve
 from lynxwort.core.physics.drive.gearing import rpm_after_upshift
 from lynxwort.core.physics.drive.pull import TopSpeed, resistance, top_speed, wheel_force
 from lynxwort.core.physics.drive.simulation import RideInput
 from lynxwort.core.stations.drive.input import DriveInput
 
-#: top speed by power, drag and rolling, where power ends it: d ln speed / d ln of each (tried on bikes of 25 to 45 kW; assumption)
+#: top speed by power, drag and rolling, where power ends it: d ln speed / d ln of each (tried on bikes of 25 to 45 kW;
+#: assumption)
 TOP_SPEED_ELASTICITY = (0.33, -0.27, -0.08)
 
 
 def pulls(what: RideInput, speed_m_per_s: Array, power_share: float) -> list[Array]:
     """Full-throttle force [N] at the wheel in each gear over road speeds, at a share of the power, on hardpack."""
     curve = engine_curve(what.engine, what.mode_share)
-    return [wheel_force(curve, what, r, speed_m_per_s, slip=GROUND["hardpack"][4], power_share=power_share) for r in what.overall_ratios]
+    return [
+        wheel_force(curve, what, r, speed_m_per_s, slip=GROUND["hardpack"][4], power_share=power_share)
+        for r in what.overall_ratios
+    ]
 
 
 def gear_spans(what: RideInput) -> list[tuple[float, float]]:
     """Road speeds [m/s] from where each gear pulls to the limiter."""
     curve = engine_curve(what.engine, what.mode_share)
-    return [tuple(w / r * what.rolling_radius_m for w in (curve.engagement_rad_per_s, curve.limiter_rad_per_s)) for r in what.overall_ratios]  # type: ignore[misc]
+    return [
+        tuple(w / r * what.rolling_radius_m for w in (curve.engagement_rad_per_s, curve.limiter_rad_per_s))
+        for r in what.overall_ratios
+    ]  # type: ignore[misc]
 
 
 def held_back(what: RideInput, speed_m_per_s: Array, ground: tuple[float, ...], sine: float = 0.0) -> Array:
@@ -38,7 +52,9 @@ def held_back(what: RideInput, speed_m_per_s: Array, ground: tuple[float, ...], 
 def top(given: DriveInput) -> TopSpeed:
     """Top speed on level hardpack in the mean air of the course, no wind."""
     share = float(given.lap.power_share.mean())
-    return given.lap.cache.get("top_speed", (given.lap.what, share), lambda: top_speed(given.lap.what, ground="hardpack", power_share=share))
+    return given.lap.cache.get(
+        "top_speed", (given.lap.what, share), lambda: top_speed(given.lap.what, ground="hardpack", power_share=share)
+    )
 
 
 def limiter_log_sd(engine: Engine) -> float:
@@ -48,11 +64,15 @@ def limiter_log_sd(engine: Engine) -> float:
 
 
 def top_log_sd(given: DriveInput, best: TopSpeed) -> float:
-    """How far the top speed may lie off [1], of its logarithm, to first order: wheel and limiter, or power, drag and rolling."""
+    """How far the top speed may lie off [1], of its logarithm, to first order: wheel and limiter, or power, drag and
+    rolling.
+    """
     if best.limit == "revs":
         return hypot(given.seen.radius.log_sd, limiter_log_sd(given.engine))
     by_power, by_drag, by_rolling = TOP_SPEED_ELASTICITY
-    return sqrt((by_power * given.seen.power.log_sd) ** 2 + (by_drag * DRAG_LOG_SD) ** 2 + (by_rolling * ROLLING_LOG_SD) ** 2)
+    return sqrt(
+        (by_power * given.seen.power.log_sd) ** 2 + (by_drag * DRAG_LOG_SD) ** 2 + (by_rolling * ROLLING_LOG_SD) ** 2
+    )
 
 
 def radius_spread(given: DriveInput) -> float:

@@ -64,16 +64,27 @@ def habits(given: DriveInput) -> list[Habit]:
     table = np.array([next(k for k, g in enumerate(groups) if n in LIMIT_GROUPS[g]) for n in LIMITS])
     found = [Habit(name="limit", parts=by(table[ride.limit], groups))]
     if len(given.lap.what.overall_ratios) > 1:
-        found.append(Habit(name="gear", parts=by(ride.gear - 1, [str(g + 1) for g in range(len(given.lap.what.overall_ratios))])))
+        found.append(
+            Habit(name="gear", parts=by(ride.gear - 1, [str(g + 1) for g in range(len(given.lap.what.overall_ratios))]))
+        )
     band = np.minimum(ride.crank_rad_per_s * 60.0 / (2.0 * np.pi) / RPM_BAND, 19).astype(int)
     found.append(Habit(name="rpm", parts=by(band, [f"{RPM_BAND * k:.0f}" for k in range(20)])))
     lift = given.lap.lift
     if lift is not None:
         found.append(
-            Habit(name="lift", parts=by(np.clip(np.searchsorted(BANDS[1:], lift, side="right"), 0, 4), ("eighth", "quarter", "half", "three_quarters", "full")))
+            Habit(
+                name="lift",
+                parts=by(
+                    np.clip(np.searchsorted(BANDS[1:], lift, side="right"), 0, 4),
+                    ("eighth", "quarter", "half", "three_quarters", "full"),
+                ),
+            )
         )
     accounts = ride.accounts_j
-    losses = {n: max(accounts[n], 0.0) for n in ("rolling", "air", "corner", "brake", "engine_brake", "slip", "clutch", "transmission")}
+    losses = {
+        n: max(accounts[n], 0.0)
+        for n in ("rolling", "air", "corner", "brake", "engine_brake", "slip", "clutch", "transmission")
+    }
     whole = sum(losses.values())
     found.append(Habit(name="energy", parts=tuple((n, v / whole) for n, v in losses.items())))
     return found
@@ -95,7 +106,11 @@ def ruled_by(given: DriveInput) -> list[tuple[float, float, str]]:
     bins = np.array_split(table[given.lap.whole.limit], STRETCHES)
     shares = np.array([np.bincount(b, minlength=len(names)) / b.size for b in bins])
     notable = [names.index("power"), names.index("grip")]
-    most = np.where(shares[:, notable].max(axis=1) >= NOTABLE_SHARE, np.take(notable, shares[:, notable].argmax(axis=1)), names.index("pace"))
+    most = np.where(
+        shares[:, notable].max(axis=1) >= NOTABLE_SHARE,
+        np.take(notable, shares[:, notable].argmax(axis=1)),
+        names.index("pace"),
+    )
     length = given.lap.around.whole.length_m
     return [(a * length / STRETCHES, b * length / STRETCHES, names[c]) for a, b, c in runs(most)]
 
@@ -107,8 +122,8 @@ def speed_along(given: DriveInput) -> np.ndarray:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MetreRow:
-    """A stretch of the round: means over its time, but what limits it longest. speed is its length over its time; throttle_share: of full
-    opening, None of a motor; power_share: of what full throttle gives there.
+    """A stretch of the round: means over its time, but what limits it longest. speed is its length over its time;
+    throttle_share: of full opening, None of a motor; power_share: of what full throttle gives there.
     """
 
     from_m: float
@@ -135,7 +150,9 @@ def metre_rows(given: DriveInput, *, length_m: float, from_m: float = 0.0, most:
     total = np.bincount(row, weights=time, minlength=count)
 
     def mean(values: np.ndarray, weights: np.ndarray = time) -> np.ndarray:
-        return np.bincount(row, weights=values[cut] * weights, minlength=count) / np.bincount(row, weights=weights, minlength=count)
+        return np.bincount(row, weights=values[cut] * weights, minlength=count) / np.bincount(
+            row, weights=weights, minlength=count
+        )
 
     def longest(codes: np.ndarray, kinds: int) -> np.ndarray:
         spent = np.zeros((count, kinds))
@@ -152,18 +169,26 @@ def metre_rows(given: DriveInput, *, length_m: float, from_m: float = 0.0, most:
     opened = None if lift is None else mean(lift)
     return [
         MetreRow(
-            from_m=float(low[i]), to_m=float(high[i]), ground=GROUNDS[int(ground[i])], grade=float(rise_over_run(sine[i])),
-            speed_m_per_s=float((high[i] - low[i]) / total[i]), gear=int(gear[i]), rpm=float(rpm[i]),
-            throttle_share=None if opened is None else float(opened[i]), power_share=float(power[i]), limit=LIMITS[int(limit[i])],
+            from_m=float(low[i]),
+            to_m=float(high[i]),
+            ground=GROUNDS[int(ground[i])],
+            grade=float(rise_over_run(sine[i])),
+            speed_m_per_s=float((high[i] - low[i]) / total[i]),
+            gear=int(gear[i]),
+            rpm=float(rpm[i]),
+            throttle_share=None if opened is None else float(opened[i]),
+            power_share=float(power[i]),
+            limit=LIMITS[int(limit[i])],
         )
         for i in range(count)
-    ]  # fmt: skip
+    ]
 
 
 @dataclass(frozen=True, kw_only=True)
 class Pull:
-    """What each gear gives at the wheel at full throttle [N] over road speeds [m/s], shape (n,) each, and what holds back on two grounds; spans: from where
-    each gear pulls to the limiter [m/s]; drops: revs lost at each upshift [rpm]; gearing: what told apart from another setup's changes it.
+    """What each gear gives at the wheel at full throttle [N] over road speeds [m/s], shape (n,) each, and what holds
+    back on two grounds; spans: from where each gear pulls to the limiter [m/s]; drops: revs lost at each upshift [rpm];
+    gearing: what told apart from another setup's changes it.
     """
 
     speed_m_per_s: np.ndarray
@@ -179,9 +204,13 @@ def pull(given: DriveInput, count: int = 240) -> Pull:
     what, spans = given.lap.what, gear_spans(given.lap.what)
     speed = np.linspace(0.3, 1.1 * spans[-1][1], count)
     return Pull(
-        speed_m_per_s=speed, forces_n=tuple(pull_over(given, speed)), held_n={g: held_back(what, speed, GROUND[g]) for g in ("hardpack", "sand")},
-        spans_m_per_s=tuple(spans), drops_rpm=tuple(drops(given)), gearing=(what.overall_ratios, what.mode_share),
-    )  # fmt: skip
+        speed_m_per_s=speed,
+        forces_n=tuple(pull_over(given, speed)),
+        held_n={g: held_back(what, speed, GROUND[g]) for g in ("hardpack", "sand")},
+        spans_m_per_s=tuple(spans),
+        drops_rpm=tuple(drops(given)),
+        gearing=(what.overall_ratios, what.mode_share),
+    )
 
 
 def pull_over(given: DriveInput, speed_m_per_s: np.ndarray) -> list[np.ndarray]:
@@ -190,15 +219,22 @@ def pull_over(given: DriveInput, speed_m_per_s: np.ndarray) -> list[np.ndarray]:
 
 
 def held_at(given: DriveInput, at_m: float, speed_m_per_s: np.ndarray) -> tuple[np.ndarray, float, float]:
-    """What holds back at a place of the round [N] over these speeds; the speed that the model rides there [m/s], and what holds back at it [N]."""
+    """What holds back at a place of the round [N] over these speeds; the speed that the model rides there [m/s], and
+    what holds back at it [N].
+    """
     course, i = given.lap.around.whole, given.lap.around.step_at(at_m)
-    held, ridden = held_back(given.lap.what, speed_m_per_s, course.rows[course.surface[i]], float(course.sine[i])), float(given.lap.whole.speed_m_per_s[i])
+    held, ridden = (
+        held_back(given.lap.what, speed_m_per_s, course.rows[course.surface[i]], float(course.sine[i])),
+        float(given.lap.whole.speed_m_per_s[i]),
+    )
     return held, ridden, float(np.interp(ridden, speed_m_per_s, held))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ChainView:
-    """The chain through the travel. sprocket_m: ahead of and above the pivot; radii_m: of the front and the rear sprocket."""
+    """The chain through the travel. sprocket_m: ahead of and above the pivot; radii_m: of the front and the rear
+    sprocket.
+    """
 
     poses: tuple[ChainPose, ...]
     sprocket_m: tuple[float, float]
@@ -210,7 +246,11 @@ def chain(up: Upstream) -> ChainView | None:
     given = DriveInput.of(up)
     found, arm = chain_poses(given, up.stand.race_sag("rear")), swingarm_of(given.frame)
     radii = pitch_radius(given.setup.front_sprocket_teeth), pitch_radius(given.setup.rear_sprocket_teeth)
-    return ChainView(poses=tuple(found), sprocket_m=(arm.sprocket_ahead_m, arm.sprocket_above_m), radii_m=radii) if found else None
+    return (
+        ChainView(poses=tuple(found), sprocket_m=(arm.sprocket_ahead_m, arm.sprocket_above_m), radii_m=radii)
+        if found
+        else None
+    )
 
 
 def geared(given: DriveInput) -> bool:

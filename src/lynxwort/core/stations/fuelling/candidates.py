@@ -1,7 +1,9 @@
-"""What to move when the mixture is off: the part that rules where it is wrong, the box before a purchase, and nothing that leans a range below the pair.
+"""What to move when the mixture is off: the part that rules where it is wrong, the box before a purchase, and nothing
+that leans a range below the pair.
 
-Each candidate is tried on the whole throttle in both airs of the race. One that leaves its finding as bad as it was is not made; each says what it
-leaves. Enriching steps are never capped; a leaning step stays within two sizes of what the proven pair becomes in this air.
+Each candidate is tried on the whole throttle in both airs of the race. One that leaves its finding as bad as it was is
+not made; each says what it leaves. Enriching steps are never capped; a leaning step stays within two sizes of what the
+proven pair becomes in this air.
 """
 
 import itertools
@@ -15,9 +17,28 @@ from lynxwort.core.derived.mixture import jetting_of
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Jetted, Rod
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.physics.fuelling.leanness import EPSILON, GRID, LOWER, NAMES, UPPER, RangeLimit, Severity, ends_of_lows, lean_ends, leans
+from lynxwort.core.physics.fuelling.leanness import (
+    EPSILON,
+    GRID,
+    LOWER,
+    NAMES,
+    UPPER,
+    RangeLimit,
+    Severity,
+    ends_of_lows,
+    lean_ends,
+    leans,
+)
 from lynxwort.core.physics.fuelling.metering import MapSetting, RodSetting, clicks_wanted, trim_wanted
-from lynxwort.core.physics.fuelling.richness import RICH_ACT, RICH_LOOK, Jetting, air_effect, main_jet_wanted, pilot_wanted, step_effects
+from lynxwort.core.physics.fuelling.richness import (
+    RICH_ACT,
+    RICH_LOOK,
+    Jetting,
+    air_effect,
+    main_jet_wanted,
+    pilot_wanted,
+    step_effects,
+)
 from lynxwort.core.report import SEVERITIES, Leaves, Move
 from lynxwort.core.stations.fuelling.input import FuellingInput
 from lynxwort.core.stations.fuelling.leanness import (
@@ -35,7 +56,8 @@ from lynxwort.core.stations.fuelling.leanness import (
 )
 from lynxwort.core.tunables import current_value, is_owned, step_of
 
-#: sizes of pilot above what is wanted with the throttle shut that are tried too, and how many proposals are made
+#: sizes of pilot above what is wanted with the throttle shut that are tried too, and how many proposals are
+#: made
 MORE_PILOTS, MOST_PROPOSALS = 3, 2
 #: of the best so many are looked at for how far from what ran right they lead
 MOST_LOOKED_AT = 12
@@ -48,7 +70,9 @@ Moves = tuple[Move, ...]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Trial:
-    """A candidate as it turned out. ends: least low end [1] by range; rich: richness at full lift in the thinnest air [1]."""
+    """A candidate as it turned out. ends: least low end [1] by range; rich: richness at full lift in the thinnest air
+    [1].
+    """
 
     moves: Moves
     ends: dict[str, float]
@@ -78,9 +102,18 @@ def tried(given: FuellingInput, candidates: Sequence[Moves]) -> list[Trial]:
     engine, setup, limits = given.engine, given.setup, limits_of(given)
     if not isinstance(engine, Jetted):
         curves = [
-            curves_of(given, setup.model_copy(update={m.tunable: round(m.value) if m.tunable == "knob_clicks" else m.value for m in c})) for c in candidates
+            curves_of(
+                given,
+                setup.model_copy(
+                    update={m.tunable: round(m.value) if m.tunable == "knob_clicks" else m.value for m in c}
+                ),
+            )
+            for c in candidates
         ]
-        return [Trial(moves=m, ends=lean_ends(c, limits), rich=float(c[-1].value[-1])) for m, c in zip(candidates, curves, strict=True)]
+        return [
+            Trial(moves=m, ends=lean_ends(c, limits), rich=float(c[-1].value[-1]))
+            for m, c in zip(candidates, curves, strict=True)
+        ]
     if not candidates:
         return []
     carburettor, setting, proven_air = given.proven_jets
@@ -89,11 +122,16 @@ def tried(given: FuellingInput, candidates: Sequence[Moves]) -> list[Trial]:
     dense, thin = (air_effect(a, proven_air, GRID) for a in (given.day.states.densest, given.day.states.thinnest))
     lows = np.minimum(*((1.0 + air[1]) * (1.0 + low) * (1.0 + shift[1]) - 1.0 for air in (dense, thin)))
     ends, rich = ends_of_lows(lows, limits), (1.0 + thin[0][-1]) * (1.0 + value[:, -1]) * (1.0 + shift[0]) - 1.0
-    return [Trial(moves=m, ends={n: float(e[i]) for n, e in ends.items()}, rich=float(rich[i])) for i, m in enumerate(candidates)]
+    return [
+        Trial(moves=m, ends={n: float(e[i]) for n, e in ends.items()}, rich=float(rich[i]))
+        for i, m in enumerate(candidates)
+    ]
 
 
 def _off_proven(given: FuellingInput, moves: Moves) -> float:
-    """How many notches what stands far from what ran right lies off it with these moves; none of a knob or trim, which have nothing to be far from."""
+    """How many notches what stands far from what ran right lies off it with these moves; none of a knob or trim, which
+    have nothing to be far from.
+    """
     if given.metering != "jetted":
         return 0.0
     far = far_jets(given, _with(jetting_of(given.setup), moves))
@@ -101,7 +139,9 @@ def _off_proven(given: FuellingInput, moves: Moves) -> float:
 
 
 def _sizes(given: FuellingInput, tunable: str, need: float) -> list[float]:
-    """The smallest owned size of at least this, and the one on the common steps when that is smaller or nothing owned is enough."""
+    """The smallest owned size of at least this, and the one on the common steps when that is smaller or nothing owned
+    is enough.
+    """
     step, facts = step_of(given.engine, tunable), field_facts(Setup, tunable)
     on_step = round(math.ceil((need - EPSILON) / step) * step, 6)
     owned = sorted(v for v in given.box.owned(tunable) if v >= need - EPSILON)
@@ -110,19 +150,34 @@ def _sizes(given: FuellingInput, tunable: str, need: float) -> list[float]:
 
 
 def main_wanted(given: FuellingInput, clip: int, *, from_lift: float) -> float | None:
-    """Leanest main jet that from a lift up keeps what is wanted at full lift, with the needle in a groove; None when none does.
+    """Leanest main jet that from a lift up keeps what is wanted at full lift, with the needle in a groove; None when
+    none does.
 
     The main that is in does not matter, so steps of it ask for this once.
     """
     carburettor, setting, air = given.proven_jets
-    at_clip = replace(jetting_of(given.setup), main_jet=setting.main_jet, needle_clip=clip, pilot_jet=None, screw_turns=None)
-    key = (carburettor, at_clip, given.day.states.densest, setting, air, limits_of(given)[-1].wanted, given.mixture.shift(given.setup)[1], from_lift)
+    at_clip = replace(
+        jetting_of(given.setup), main_jet=setting.main_jet, needle_clip=clip, pilot_jet=None, screw_turns=None
+    )
+    key = (
+        carburettor,
+        at_clip,
+        given.day.states.densest,
+        setting,
+        air,
+        limits_of(given)[-1].wanted,
+        given.mixture.shift(given.setup)[1],
+        from_lift,
+    )
     return given.cache.get("main_wanted", key, lambda: main_jet_wanted(*key))
 
 
-# richer -----------------------------------------------------------------------------------------------------------------
+# richer
+# -----------------------------------------------------------------------------------------------------------------
 def _pairs(given: FuellingInput) -> Iterator[Moves]:
-    """Half and full lift as a pair: each clip from where it hangs upwards with the smallest main that then is enough."""
+    """Half and full lift as a pair: each clip from where it hangs upwards with the smallest main that then is
+    enough.
+    """
     engine, now = given.engine, jetting_of(given.setup)
     assert isinstance(engine, Jetted)
     for clip in range(now.needle_clip, engine.carburettor.clip_positions + 1):
@@ -132,7 +187,11 @@ def _pairs(given: FuellingInput) -> Iterator[Moves]:
             yield raised
         if need is None:
             continue
-        yield from ((*raised, move_to(given, "main_jet", v)) for v in _sizes(given, "main_jet", need) if v > now.main_jet + EPSILON)
+        yield from (
+            (*raised, move_to(given, "main_jet", v))
+            for v in _sizes(given, "main_jet", need)
+            if v > now.main_jet + EPSILON
+        )
 
 
 def _screws(given: FuellingInput) -> list[float]:
@@ -159,7 +218,10 @@ def _pilots(given: FuellingInput) -> list[Moves]:
 def _clips(given: FuellingInput) -> list[Moves]:
     engine = given.engine
     assert isinstance(engine, Jetted)
-    return [(move_to(given, "needle_clip", c),) for c in range(given.setup.needle_clip + 1, engine.carburettor.clip_positions + 1)]
+    return [
+        (move_to(given, "needle_clip", c),)
+        for c in range(given.setup.needle_clip + 1, engine.carburettor.clip_positions + 1)
+    ]
 
 
 def _low_parts(given: FuellingInput) -> list[Moves]:
@@ -180,7 +242,14 @@ def richer(given: FuellingInput, names: Sequence[str]) -> tuple[list[Moves], lis
         others = sum(PART_OF.get(m.tunable, "") not in rules for m in trial.moves)
         over = [trial.ends[r.name] - r.wanted for r in limits if r.name in names]
         off = sum(o if o >= 0.0 else -LEAN_WEIGHT * o for o in over)
-        return SEVERITIES.index(worst(trial.ends, limits, names)), trial.bought, others, round(off, 2), len(trial.moves), off
+        return (
+            SEVERITIES.index(worst(trial.ends, limits, names)),
+            trial.bought,
+            others,
+            round(off, 2),
+            len(trial.moves),
+            off,
+        )
 
     def helps(trial: Trial) -> bool:
         return SEVERITIES.index(worst(trial.ends, limits, names)) < now and not leans(before, trial.ends, limits)
@@ -189,8 +258,14 @@ def richer(given: FuellingInput, names: Sequence[str]) -> tuple[list[Moves], lis
     found = sorted((t for t in every if helps(t)), key=rank)
     if names[0] in LOWER and (not found or worst(found[0].ends, limits, names) != "ok") and given.metering == "jetted":
         # no single part mends it: the clip with what did best of the rest
-        rest = [t.moves for t in sorted(every, key=rank) if all(m.tunable != "needle_clip" for m in t.moves) and not leans(before, t.ends, limits)][:3]
-        found = sorted([*found, *(t for t in tried(given, [(*c, *r) for c in _clips(given) for r in rest]) if helps(t))], key=rank)
+        rest = [
+            t.moves
+            for t in sorted(every, key=rank)
+            if all(m.tunable != "needle_clip" for m in t.moves) and not leans(before, t.ends, limits)
+        ][:3]
+        found = sorted(
+            [*found, *(t for t in tried(given, [(*c, *r) for c in _clips(given) for r in rest]) if helps(t))], key=rank
+        )
     return _told(given, found, lambda t: _leaves(t.ends, limits, names))
 
 
@@ -213,7 +288,9 @@ def _candidates(given: FuellingInput, names: Sequence[str]) -> list[Moves]:
 
 
 def _whole_needed(given: FuellingInput, names: Iterable[str]) -> tuple[str, float | None]:
-    """Leanest place of the knob or trim, on its steps, that keeps what is wanted in some ranges; None beyond its bounds."""
+    """Leanest place of the knob or trim, on its steps, that keeps what is wanted in some ranges; None beyond its
+    bounds.
+    """
     ends = ends_of(given)
     tunable = "knob_clicks" if given.metering == "rod" else "fuel_trim"
     need, step, facts = whole_wanted(given, ends, names), step_of(given.engine, tunable), field_facts(Setup, tunable)
@@ -228,10 +305,13 @@ def whole_wanted(given: FuellingInput, ends: dict[str, float], names: Iterable[s
     if isinstance(engine, Rod):
         draft = RodSetting(rod=setup.metering_rod or 0, clicks=setup.knob_clicks or 0, premix_ratio=setup.premix_ratio)
         return clicks_wanted(engine.carburettor, draft, low, 0.0)
-    return trim_wanted(MapSetting(slot=setup.map_slot or 1, trim=setup.fuel_trim or 0.0, premix_ratio=setup.premix_ratio), low, 0.0)
+    return trim_wanted(
+        MapSetting(slot=setup.map_slot or 1, trim=setup.fuel_trim or 0.0, premix_ratio=setup.premix_ratio), low, 0.0
+    )
 
 
-# leaner -----------------------------------------------------------------------------------------------------------------
+# leaner
+# -----------------------------------------------------------------------------------------------------------------
 def _leaner_parts(given: FuellingInput) -> Iterator[Moves]:
     """Smaller mains and lower clips that stay within two sizes of what the proven pair becomes in this air."""
     if given.metering != "jetted":
@@ -247,7 +327,10 @@ def _leaner_parts(given: FuellingInput) -> Iterator[Moves]:
     on_step = math.ceil((least - EPSILON) / step)
     sizes |= {round(k * step, 6) for k in range(on_step, on_step + 8) if k * step < now.main_jet - EPSILON}
     mains: list[Moves] = [(move_to(given, "main_jet", v),) for v in sorted(sizes)]
-    clips: list[Moves] = [(move_to(given, "needle_clip", c),) for c in range(max(round(setting.needle_clip - FAR_GROOVES), 1), now.needle_clip)]
+    clips: list[Moves] = [
+        (move_to(given, "needle_clip", c),)
+        for c in range(max(round(setting.needle_clip - FAR_GROOVES), 1), now.needle_clip)
+    ]
     yield from (*mains, *clips)
     yield from ((*a, *b) for a, b in itertools.product(clips, mains))
     # what a smaller main takes lower down, clip and screw give back
@@ -263,11 +346,19 @@ def leaner(given: FuellingInput) -> tuple[list[Moves], list[Leaves]]:
     def rank(trial: Trial) -> tuple[object, ...]:
         return (SEVERITIES.index(rich_severity(trial.rich)), trial.bought, len(trial.moves), round(trial.rich, 4))
 
-    found = [t for t in tried(given, list(_leaner_parts(given))) if SEVERITIES.index(rich_severity(t.rich)) < now and not leans(before, t.ends, limits)]
+    found = [
+        t
+        for t in tried(given, list(_leaner_parts(given)))
+        if SEVERITIES.index(rich_severity(t.rich)) < now and not leans(before, t.ends, limits)
+    ]
 
     def left(trial: Trial) -> Leaves:
         severity = rich_severity(trial.rich)
-        return Leaves(severity=severity) if severity == "ok" else Leaves(severity=severity, what="rich_full", value_si=trial.rich)
+        return (
+            Leaves(severity=severity)
+            if severity == "ok"
+            else Leaves(severity=severity, what="rich_full", value_si=trial.rich)
+        )
 
     return _told(given, sorted(found, key=rank), left)
 
@@ -277,15 +368,25 @@ def _leaves(ends: dict[str, float], limits: Sequence[RangeLimit], names: Sequenc
     lowest = min((r for r in limits if r.name in names), key=lambda r: ends[r.name] - r.wanted)
     severity = worst(ends, limits, names)
     short = ends[lowest.name] - lowest.wanted
-    return Leaves(severity=severity) if severity == "ok" and short >= -EPSILON else Leaves(severity=severity, what=f"lean_{lowest.name}", value_si=short)
+    return (
+        Leaves(severity=severity)
+        if severity == "ok" and short >= -EPSILON
+        else Leaves(severity=severity, what=f"lean_{lowest.name}", value_si=short)
+    )
 
 
-def _told(given: FuellingInput, ranked: Sequence[Trial], leaves: Callable[[Trial], Leaves]) -> tuple[list[Moves], list[Leaves]]:
+def _told(
+    given: FuellingInput, ranked: Sequence[Trial], leaves: Callable[[Trial], Leaves]
+) -> tuple[list[Moves], list[Leaves]]:
     """The best of those nearest to what ran right, and the best that needs no purchase or moves other parts."""
     off = [_off_proven(given, t.moves) for t in ranked[:MOST_LOOKED_AT]]
     ranked = [t for t, o in zip(ranked, off, strict=False) if o <= min(off) + FAR_SIZES]
     chosen = list(ranked[:1])
-    others = [t for t in ranked if chosen and {(m.tunable, m.owned) for m in t.moves} != {(m.tunable, m.owned) for m in chosen[0].moves}]
+    others = [
+        t
+        for t in ranked
+        if chosen and {(m.tunable, m.owned) for m in t.moves} != {(m.tunable, m.owned) for m in chosen[0].moves}
+    ]
     chosen += sorted(others, key=lambda t: bool(chosen[0].bought and t.bought))[: MOST_PROPOSALS - 1]
     return [t.moves for t in chosen], [leaves(t) for t in chosen]
 

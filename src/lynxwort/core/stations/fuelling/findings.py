@@ -28,7 +28,8 @@ from lynxwort.core.stations.station import Known
 from lynxwort.core.tunables import current_value
 
 EPSILON = 1e-9
-#: octane numbers in hand, upper end, below which it is to look at, and to act on; flow in hand wanted over full throttle; float height off [m] (assumption)
+#: octane numbers in hand, upper end, below which it is to look at, and to act on; flow in hand wanted over full
+#: throttle; float height off [m] (assumption)
 KNOCK_LOOK, KNOCK_ACT, FLOW_LOOK, FLOAT_OFF_M = 0.0, -2.0, 0.25, 0.001
 #: remaining error of a map to look at [1] (assumption)
 TRIM_LOOK = 0.02
@@ -37,11 +38,27 @@ TRIM_LOOK = 0.02
 def findings(given: FuellingInput, known: Known) -> list[Finding]:
     metering = given.metering
     if metering == "electric":
-        return [Finding(station="fuelling", code="nothing_to_meter", severity="ok", figures=("fuelling.longest_full_throttle",))]
+        return [
+            Finding(
+                station="fuelling", code="nothing_to_meter", severity="ok", figures=("fuelling.longest_full_throttle",)
+            )
+        ]
     if given.mixture.good is None:
-        return [Finding(station="fuelling", code=f"no_proven_{metering}", severity="unknown", figures=("fuelling.richness_full_densest",)),
-                *_beside_findings(given, known)]  # fmt: skip
-    return [*_lean_findings(given), *_rich_findings(given, known), *_far_findings(given), *_beside_findings(given, known)]
+        return [
+            Finding(
+                station="fuelling",
+                code=f"no_proven_{metering}",
+                severity="unknown",
+                figures=("fuelling.richness_full_densest",),
+            ),
+            *_beside_findings(given, known),
+        ]
+    return [
+        *_lean_findings(given),
+        *_rich_findings(given, known),
+        *_far_findings(given),
+        *_beside_findings(given, known),
+    ]
 
 
 def _lean_findings(given: FuellingInput) -> list[Finding]:
@@ -59,21 +76,47 @@ def _lean_findings(given: FuellingInput) -> list[Finding]:
         upper, lean = worst(ends, limits, names), lean if metering == "jetted" else []
         moves, leaves = richer(given, names)
         at = min((r for r in limits if r.name in UPPER), key=lambda r: ends[r.name] - r.limit)
-        found.append(Finding(station="fuelling", code=f"too_lean_{metering}", severity=upper, figures=(*figures_of, *(MARGINS[n] for n in names)),
-                             parameters={**said, **risk, "part": f"part_{part_that_rules(given, at)}"}, proposals=tuple(moves),
-                             leaves=tuple(leaves)))  # fmt: skip
+        found.append(
+            Finding(
+                station="fuelling",
+                code=f"too_lean_{metering}",
+                severity=upper,
+                figures=(*figures_of, *(MARGINS[n] for n in names)),
+                parameters={**said, **risk, "part": f"part_{part_that_rules(given, at)}"},
+                proposals=tuple(moves),
+                leaves=tuple(leaves),
+            )
+        )
     elif not lean:
-        found.append(Finding(station="fuelling", code=f"lean_side_safe_{metering}", severity="ok", figures=(*figures_of, *MARGINS.values()), parameters=said))
+        found.append(
+            Finding(
+                station="fuelling",
+                code=f"lean_side_safe_{metering}",
+                severity="ok",
+                figures=(*figures_of, *MARGINS.values()),
+                parameters=said,
+            )
+        )
     for part, ranges in lower_groups(given, lean):
         names = tuple(r.name for r in ranges)
         leanest = min(ranges, key=lambda r: ends[r.name] - r.limit)
         moves, leaves = richer(given, names)
-        found.append(Finding(
-            station="fuelling", code="lean_below_half", severity=worst(ends, limits, names), figures=tuple(MARGINS[n] for n in names),
-            parameters={**risk, "part": f"part_{part}", "range": f"between_{ranges[0].name}_{ranges[-1].name}",
-                        "lean_richness": ends[leanest.name] - leanest.limit},
-            proposals=tuple(moves), leaves=tuple(leaves),
-        ))  # fmt: skip
+        found.append(
+            Finding(
+                station="fuelling",
+                code="lean_below_half",
+                severity=worst(ends, limits, names),
+                figures=tuple(MARGINS[n] for n in names),
+                parameters={
+                    **risk,
+                    "part": f"part_{part}",
+                    "range": f"between_{ranges[0].name}_{ranges[-1].name}",
+                    "lean_richness": ends[leanest.name] - leanest.limit,
+                },
+                proposals=tuple(moves),
+                leaves=tuple(leaves),
+            )
+        )
     return found
 
 
@@ -84,21 +127,41 @@ def _rich_findings(given: FuellingInput, known: Known) -> list[Finding]:
     if severity == "ok":
         return []
     moves, leaves = leaner(given)
-    return [Finding(station="fuelling", code="rich_high_up", severity=severity, figures=("fuelling.richness_full_thinnest", "fuelling.lean_margin_min"),
-                    proposals=tuple(moves), leaves=tuple(leaves))]  # fmt: skip
+    return [
+        Finding(
+            station="fuelling",
+            code="rich_high_up",
+            severity=severity,
+            figures=("fuelling.richness_full_thinnest", "fuelling.lean_margin_min"),
+            proposals=tuple(moves),
+            leaves=tuple(leaves),
+        )
+    ]
 
 
 def _far_findings(given: FuellingInput) -> list[Finding]:
     """What stands far from what ran right, and a screw that says another pilot jet is wanted."""
     found = [
-        Finding(station="fuelling", code="far_from_proven", severity="look", figures=("fuelling.richness_full_densest",),
-                parameters={"tunable": f"far_{tunable}", "value": value, "nearest": round(nearest, 1)})
+        Finding(
+            station="fuelling",
+            code="far_from_proven",
+            severity="look",
+            figures=("fuelling.richness_full_densest",),
+            parameters={"tunable": f"far_{tunable}", "value": value, "nearest": round(nearest, 1)},
+        )
         for tunable, value, nearest in far_from_proven(given)
-    ]  # fmt: skip
+    ]
     turns = given.setup.screw_turns
     if isinstance(given.engine, Jetted) and turns is not None and not TURNS_LOW - 1e-9 <= turns <= TURNS_HIGH + 1e-9:
-        found.append(Finding(station="fuelling", code="screw_at_its_end", severity="look", figures=("fuelling.lean_margin.closed", "fuelling.pilot.wanted"),
-                             parameters={"turns": turns}))  # fmt: skip
+        found.append(
+            Finding(
+                station="fuelling",
+                code="screw_at_its_end",
+                severity="look",
+                figures=("fuelling.lean_margin.closed", "fuelling.pilot.wanted"),
+                parameters={"turns": turns},
+            )
+        )
     return found
 
 
@@ -119,7 +182,15 @@ def _beside_findings(given: FuellingInput, known: Known) -> list[Finding]:
     engine, setup, found = given.engine, given.setup, list[Finding]()
 
     def add(code: str, severity: Any, *names: str, **parameters: float | str) -> None:
-        found.append(Finding(station="fuelling", code=code, severity=severity, figures=tuple(f"fuelling.{n}" for n in names), parameters=parameters))
+        found.append(
+            Finding(
+                station="fuelling",
+                code=code,
+                severity=severity,
+                figures=tuple(f"fuelling.{n}" for n in names),
+                parameters=parameters,
+            )
+        )
 
     def value(name: str) -> float | None:
         return known[f"fuelling.{name}"].value

@@ -16,8 +16,8 @@ from lynxwort.core.physics.fuelling.richness import Jetting
 
 @keyed
 class FuellingInput(Once):
-    """richness: the mixture of this setup in the air of the race; lap: the round as it is ridden; factor: the bike's own on computed fuel; fill_m3: fuel
-    at the start [m3]; readings: what was felt, and what flowed.
+    """richness: the mixture of this setup in the air of the race; lap: the round as it is ridden; factor: the bike's
+    own on computed fuel; fill_m3: fuel at the start [m3]; readings: what was felt, and what flowed.
     """
 
     richness: Richness
@@ -32,7 +32,14 @@ class FuellingInput(Once):
         readings = tuple(r for r in up.live_readings if isinstance(r, FeelReading | FlowReading))
         return up.once(
             "fuelling",
-            lambda: cls(richness=up.richness, lap=up.lap, factor=up.supply.factor, fill_m3=up.inputs.setup.fill_m3, box=up.inputs.parts, readings=readings),
+            lambda: cls(
+                richness=up.richness,
+                lap=up.lap,
+                factor=up.supply.factor,
+                fill_m3=up.inputs.setup.fill_m3,
+                box=up.inputs.parts,
+                readings=readings,
+            ),
         )
 
     @property
@@ -53,7 +60,9 @@ class FuellingInput(Once):
 
     @property
     def proven_jets(self) -> tuple[Carburettor, Jetting, AirState]:
-        """The carburettor with the jets that ran right in it and their air: for those who ask only where there are some."""
+        """The carburettor with the jets that ran right in it and their air: for those who ask only where there are
+        some.
+        """
         assert isinstance(self.engine, Jetted)
         assert self.mixture.proven is not None
         setting, air = self.mixture.proven

@@ -5,13 +5,29 @@ from collections.abc import Sequence
 from lynxwort.core.derived.mixture import jetting_of
 from lynxwort.core.model.bike import Jetted
 from lynxwort.core.model.setup import FuellingSetup
-from lynxwort.core.physics.fuelling.leanness import RangeLimit, Severity, lean_end, lean_ends, lean_limit, leanest_at, range_limits
+from lynxwort.core.physics.fuelling.leanness import (
+    RangeLimit,
+    Severity,
+    lean_end,
+    lean_ends,
+    lean_limit,
+    leanest_at,
+    range_limits,
+)
 from lynxwort.core.physics.fuelling.metering import RodSetting
-from lynxwort.core.physics.fuelling.richness import USUAL_TURNS, Jetting, RichnessCurve, becomes, ruling_shares, screw_turned
+from lynxwort.core.physics.fuelling.richness import (
+    USUAL_TURNS,
+    Jetting,
+    RichnessCurve,
+    becomes,
+    ruling_shares,
+    screw_turned,
+)
 from lynxwort.core.stations.fuelling.input import FuellingInput
 from lynxwort.core.tunables import step_of
 
-#: sizes of jet or rod, turns and grooves from what ran right beyond which it is looked at by itself (HANDBOOK 2: assumption)
+#: sizes of jet or rod, turns and grooves from what ran right beyond which it is looked at by itself (HANDBOOK 2:
+#: assumption)
 FAR_SIZES, FAR_TURNS, FAR_GROOVES = 2.0, 1.5, 2.0
 #: turns of a screw under and over which the pilot jet is the one to change (common practice, no source)
 TURNS_LOW, TURNS_HIGH = 1.0, 2.5
@@ -20,7 +36,9 @@ TURNS_LOW, TURNS_HIGH = 1.0, 2.5
 def limit_of(given: FuellingInput) -> float:
     """Lean limit [1] from half lift up for this engine on this course."""
     good = given.mixture.good
-    return lean_limit(given.two_stroke, given.lap.longest_full_throttle_s, None if good is None else good.longest_full_throttle_s)
+    return lean_limit(
+        given.two_stroke, given.lap.longest_full_throttle_s, None if good is None else good.longest_full_throttle_s
+    )
 
 
 def limits_of(given: FuellingInput) -> tuple[RangeLimit, ...]:
@@ -33,7 +51,10 @@ def curves_of(given: FuellingInput, setup: FuellingSetup | None = None) -> list[
     if setup is None:
         found = [given.richness.densest, given.richness.thinnest]
     else:
-        found = [given.mixture.curve(given.day.states.densest, setup), given.mixture.curve(given.day.states.thinnest, setup)]
+        found = [
+            given.mixture.curve(given.day.states.densest, setup),
+            given.mixture.curve(given.day.states.thinnest, setup),
+        ]
     return [c for c in found if c is not None]
 
 
@@ -71,12 +92,17 @@ def lean_of(given: FuellingInput, names: Sequence[str]) -> list[RangeLimit]:
 
 
 def becomes_area(given: FuellingInput) -> tuple[float, float]:
-    """Factors on a jet's area [1] that keep the proven mixture in the densest and in the thinnest air of the race, with what is in and on."""
+    """Factors on a jet's area [1] that keep the proven mixture in the densest and in the thinnest air of the race, with
+    what is in and on.
+    """
     carburettor, setting, air = given.proven_jets
 
     def make() -> tuple[float, float]:
         now, shift = jetting_of(given.setup), given.mixture.shift(given.setup)[0]
-        dense, thin = (becomes(carburettor, now, a, setting, air, shift) for a in (given.day.states.densest, given.day.states.thinnest))
+        dense, thin = (
+            becomes(carburettor, now, a, setting, air, shift)
+            for a in (given.day.states.densest, given.day.states.thinnest)
+        )
         return dense, thin
 
     return given.once("becomes_area", make)
@@ -92,7 +118,9 @@ def becomes_number(given: FuellingInput, number: float) -> tuple[float, float]:
 
 
 def far_from_proven(given: FuellingInput) -> list[tuple[str, float, float]]:
-    """What stands far from what ran right: tunable, its value, and the nearest of what the proven one becomes in the air of the race."""
+    """What stands far from what ran right: tunable, its value, and the nearest of what the proven one becomes in the
+    air of the race.
+    """
     if given.mixture.proven is None:
         return []
     setting, setup = given.mixture.proven[0], given.setup
@@ -106,7 +134,10 @@ def far_jets(given: FuellingInput, now: Jetting) -> list[tuple[str, float, float
     """The same of jets, screw and clip of an engine that has them."""
     found = list[tuple[str, float, float]]()
     carburettor, setting, _air = given.proven_jets
-    for tunable, value, was in (("main_jet", now.main_jet, setting.main_jet), ("pilot_jet", now.pilot_jet, setting.pilot_jet)):
+    for tunable, value, was in (
+        ("main_jet", now.main_jet, setting.main_jet),
+        ("pilot_jet", now.pilot_jet, setting.pilot_jet),
+    ):
         if value is None or was is None:
             continue
         low, high = becomes_number(given, was)

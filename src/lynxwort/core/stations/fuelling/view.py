@@ -24,8 +24,8 @@ from lynxwort.core.stations.station import Views
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MapCell:
-    """error: richness left against the target [1], None where too little was logged; spread: half of its 90 % range [1]; hits: weighted samples;
-    trim: in use [1]; step: proposed on top of it [1].
+    """error: richness left against the target [1], None where too little was logged; spread: half of its 90 % range
+    [1]; hits: weighted samples; trim: in use [1]; step: proposed on top of it [1].
     """
 
     error: float | None
@@ -62,13 +62,20 @@ def map_table(given: FuellingInput) -> list[list[MapCell]]:
         return [[MapCell(error=None, spread=None, hits=0.0, trim=float(t), step=0.0) for t in row] for row in trims]
     cells = log_cells(made, log)
     left, spread = log_error(cells, made, log.under.setup.map_trims, now), logs.spread_of(cells)
-    wanted = logs.proposed_trims(trims, logs.Binned(hits=cells.hits, error=left, sd=cells.sd), two_stroke=given.two_stroke)
+    wanted = logs.proposed_trims(
+        trims, logs.Binned(hits=cells.hits, error=left, sd=cells.sd), two_stroke=given.two_stroke
+    )
 
     def cell(i: int, j: int) -> MapCell:
         hits = float(cells.hits[i, j])
         known = hits >= logs.LEAST_HITS
-        return MapCell(error=float(left[i, j]) if known else None, spread=float(spread[i, j]) if known else None, hits=hits, trim=float(trims[i, j]),
-                       step=float((1.0 + wanted[i, j]) / (1.0 + trims[i, j]) - 1.0))  # fmt: skip
+        return MapCell(
+            error=float(left[i, j]) if known else None,
+            spread=float(spread[i, j]) if known else None,
+            hits=hits,
+            trim=float(trims[i, j]),
+            step=float((1.0 + wanted[i, j]) / (1.0 + trims[i, j]) - 1.0),
+        )
 
     return [[cell(i, j) for j in range(trims.shape[1])] for i in range(trims.shape[0])]
 
@@ -80,7 +87,9 @@ def trims_wanted(given: FuellingInput) -> tuple[float, ...]:
 
 @dataclass(frozen=True, kw_only=True)
 class RichnessAlong:
-    """Richness at full throttle along the round [1], shape (POINTS,): its lean end in the densest hour, its value in the thinnest."""
+    """Richness at full throttle along the round [1], shape (POINTS,): its lean end in the densest hour, its value in
+    the thinnest.
+    """
 
     densest: NDArray[np.float64]
     thinnest: NDArray[np.float64]
@@ -106,8 +115,9 @@ def richness_along(given: FuellingInput) -> RichnessAlong | None:
 
 @dataclass(frozen=True, kw_only=True)
 class NeedleView:
-    """The needle in its jet at one lift. share: of full lift [1]; below_m: distances below the mouth of the jet [m] with diameter_m there [m]; gap_m2, main_m2:
-    areas of ring and main jet [m2]; needle_share: how far the ring, not the main jet, rules the flow [1].
+    """The needle in its jet at one lift. share: of full lift [1]; below_m: distances below the mouth of the jet [m]
+    with diameter_m there [m]; gap_m2, main_m2: areas of ring and main jet [m2]; needle_share: how far the ring, not the
+    main jet, rules the flow [1].
     """
 
     share: float
@@ -127,22 +137,34 @@ class NeedleView:
 
 
 def needle_view(given: FuellingInput, at_m: float | None = None) -> NeedleView | None:
-    """The needle as it stands at a place of the round [m], at a third of lift without one; None without a jetted carburettor."""
+    """The needle as it stands at a place of the round [m], at a third of lift without one; None without a jetted
+    carburettor.
+    """
     engine, setup = given.engine, given.setup
     if not isinstance(engine, Jetted) or setup.main_jet is None:
         return None
     carburettor, jetting, along = engine.carburettor, jetting_of(setup), given.lap.lift
     share = 1.0 / 3.0 if at_m is None or along is None else float(along[given.lap.around.step_at(at_m)])
-    lift, middle, needle = share * carburettor.full_lift_m, (carburettor.clip_positions + 1) // 2, needle_in(carburettor, jetting)
+    lift, middle, needle = (
+        share * carburettor.full_lift_m,
+        (carburettor.clip_positions + 1) // 2,
+        needle_in(carburettor, jetting),
+    )
     # a point so far below the mouth is what a slide so much higher would bring there
     below = np.linspace(-16e-3, 34e-3, 51)
     main = jet_area(jetting.main_jet, carburettor.jet_numbering)
     return NeedleView(
-        share=share, lift_m=lift, below_m=below, diameter_m=needle_diameter(needle, lift + below, setup.needle_clip, middle), bore_m=needle.jet_bore_m,
-        jet_m=sqrt(4.0 * main / pi), gap_m2=float(annulus_area(needle, np.array([lift]), setup.needle_clip, middle)[0]), main_m2=main,
+        share=share,
+        lift_m=lift,
+        below_m=below,
+        diameter_m=needle_diameter(needle, lift + below, setup.needle_clip, middle),
+        bore_m=needle.jet_bore_m,
+        jet_m=sqrt(4.0 * main / pi),
+        gap_m2=float(annulus_area(needle, np.array([lift]), setup.needle_clip, middle)[0]),
+        main_m2=main,
         at_mouth_m=float(needle_diameter(needle, np.array([lift]), setup.needle_clip, middle)[0]),
         measured=carburettor.needle is not None or jetting.needle > 1,
-    )  # fmt: skip
+    )
 
 
 def proven(given: FuellingInput) -> bool:
@@ -164,9 +186,13 @@ class RichnessView:
 
 
 def richness_view(given: FuellingInput) -> RichnessView | None:
-    """Richness along the throttle in the densest and the thinnest air, with its limits; None without a proven setting."""
+    """Richness along the throttle in the densest and the thinnest air, with its limits; None without a proven
+    setting.
+    """
     dense, thin = given.richness.densest, given.richness.thinnest
-    return None if dense is None or thin is None else RichnessView(densest=dense, thinnest=thin, limits=limits_of(given))
+    return (
+        None if dense is None or thin is None else RichnessView(densest=dense, thinnest=thin, limits=limits_of(given))
+    )
 
 
 def race_air(given: FuellingInput) -> DayAir:

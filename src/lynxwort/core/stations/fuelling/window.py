@@ -16,13 +16,17 @@ from lynxwort.core.stations.fuelling.leanness import limits_of
 
 
 def margin_in(given: FuellingInput, setup: FuellingSetup) -> Callable[[AirState], float]:
-    """How far a setup stands above what would be said to be lean [1], over the whole throttle, as a function of the air; the proven setting must be known."""
+    """How far a setup stands above what would be said to be lean [1], over the whole throttle, as a function of the
+    air; the proven setting must be known.
+    """
     engine, proven = given.engine, given.mixture.proven
     assert proven is not None
     setting, proven_air = proven
     floor = over_grid(limits_of(given), "look")
     if isinstance(engine, Jetted) and isinstance(setting, Jetting):
-        rest = (1.0 + step_effect(engine.carburettor, jetting_of(setup), setting, GRID)[1]) * (1.0 + given.mixture.shift(setup)[1])
+        rest = (1.0 + step_effect(engine.carburettor, jetting_of(setup), setting, GRID)[1]) * (
+            1.0 + given.mixture.shift(setup)[1]
+        )
         return lambda air: float(((1.0 + air_effect(air, proven_air, GRID)[1]) * rest - 1.0 - floor).min())
 
     def margin(air: AirState) -> float:
@@ -40,8 +44,8 @@ def at_ends(given: FuellingInput) -> tuple[float, float]:
 
 
 def lowest_safe(given: FuellingInput, setup: FuellingSetup, pressure_pa: float) -> float | None:
-    """Coldest thermometer [K] where the weather is read at which a setup keeps the lean limit over the whole course, at this station pressure [Pa]
-    and the driest hour; None when it never does.
+    """Coldest thermometer [K] where the weather is read at which a setup keeps the lean limit over the whole course, at
+    this station pressure [Pa] and the driest hour; None when it never does.
     """
     margin, ends, damp = margin_in(given, setup), at_ends(given), given.day.air.relative_humidity_low
 
@@ -55,8 +59,15 @@ def lowest_safe(given: FuellingInput, setup: FuellingSetup, pressure_pa: float) 
 def day_pressures(given: FuellingInput) -> tuple[float, float, float]:
     """Station pressure [Pa] where the weather is read: lowest, middle, highest of the race."""
     day, middle = given.day.air, 0.5 * (given.day.air.temperature_low_k + given.day.air.temperature_high_k)
-    found = [station_pressure(day.pressure_kind, day.pressure_pa + k * day.pressure_spread_pa, height_m=day.reading_height_m, temperature_k=middle)
-             for k in (-1.0, 0.0, 1.0)]  # fmt: skip
+    found = [
+        station_pressure(
+            day.pressure_kind,
+            day.pressure_pa + k * day.pressure_spread_pa,
+            height_m=day.reading_height_m,
+            temperature_k=middle,
+        )
+        for k in (-1.0, 0.0, 1.0)
+    ]
     return found[0], found[1], found[2]
 
 

@@ -8,7 +8,8 @@ from lynxwort.core.stations.purpose.input import PurposeInput
 from lynxwort.core.stations.purpose.times import tightest
 from lynxwort.core.stations.station import Known
 
-#: thresholds, assumption: power left below which the air is a finding; length of a gap in a track; share of the time allowed to have in hand
+#: thresholds, assumption: power left below which the air is a finding; length of a gap in a track; share of the time
+#: allowed to have in hand
 THIN_AIR_SHARE = 0.88
 GAP_M = 200.0
 SCHEDULE_IN_HAND = 0.15
@@ -24,10 +25,19 @@ def _read(given: PurposeInput) -> Finding:
     if kind == "hours":
         parameters["time_s"] = stages[0].hours_s or 0.0
     if kind == "tests":
-        parameters |= {"tests": sum(s.kind == "test" for s in stages), "liaisons": sum(s.kind == "liaison" for s in stages)}
+        parameters |= {
+            "tests": sum(s.kind == "test" for s in stages),
+            "liaisons": sum(s.kind == "liaison" for s in stages),
+        }
     if kind == "stages":
         parameters["stages"] = len(stages)
-    return Finding(station="purpose", code=code, severity="ok", figures=("purpose.distance", "purpose.climb"), parameters=parameters)
+    return Finding(
+        station="purpose",
+        code=code,
+        severity="ok",
+        figures=("purpose.distance", "purpose.climb"),
+        parameters=parameters,
+    )
 
 
 def findings(given: PurposeInput, known: Known) -> list[Finding]:
@@ -35,20 +45,37 @@ def findings(given: PurposeInput, known: Known) -> list[Finding]:
     late = tightest(given)
     if late is not None and late.spare_s is not None and late.allowed_s is not None:
         tight = late.spare_s < SCHEDULE_IN_HAND * late.allowed_s
-        found.append(Finding(station="purpose", code="schedule_tight" if tight else "schedule_holds", figures=("purpose.schedule_margin_min",),
-                             severity="act" if late.spare_s < 0 else "look" if tight else "ok", at_m=late.from_m,
-                             parameters={"stage": late.name or str(late.index + 1), "allowed_time_s": late.allowed_s}))  # fmt: skip
+        found.append(
+            Finding(
+                station="purpose",
+                code="schedule_tight" if tight else "schedule_holds",
+                figures=("purpose.schedule_margin_min",),
+                severity="act" if late.spare_s < 0 else "look" if tight else "ok",
+                at_m=late.from_m,
+                parameters={"stage": late.name or str(late.index + 1), "allowed_time_s": late.allowed_s},
+            )
+        )
     if any(line.heights == "none" for line in given.clock.around.lines):
         found.append(Finding(station="purpose", code="heights_missing", severity="look", figures=("purpose.climb",)))
     if any(not s.ground for s in given.clock.stages):
-        found.append(Finding(station="purpose", code="ground_unset", severity="look", figures=("purpose.lap_distance",)))
+        found.append(
+            Finding(station="purpose", code="ground_unset", severity="look", figures=("purpose.lap_distance",))
+        )
     gap = max((g for line in given.clock.around.lines for g in line.gaps_m), default=0.0)
     if gap > GAP_M:
         found.append(Finding(station="purpose", code="track_gap", severity="look", parameters={"gap_m": gap}))
     thin = given.day.states.power_share_min < THIN_AIR_SHARE
     electric = isinstance(given.clock.own.what.engine, Electric)
-    found.append(Finding(station="purpose", code="air_and_motor" if electric else "thin_air" if thin else "air_read",
-                         severity="look" if thin and not electric else "ok",
-                         figures=("purpose.density_ratio_min" if electric else "purpose.power_share_min", "purpose.density_ratio_max"),
-                         at_m=float(given.clock.around.whole.distance_m[int(np.argmax(given.clock.around.whole.height_m))])))  # fmt: skip
+    found.append(
+        Finding(
+            station="purpose",
+            code="air_and_motor" if electric else "thin_air" if thin else "air_read",
+            severity="look" if thin and not electric else "ok",
+            figures=(
+                "purpose.density_ratio_min" if electric else "purpose.power_share_min",
+                "purpose.density_ratio_max",
+            ),
+            at_m=float(given.clock.around.whole.distance_m[int(np.argmax(given.clock.around.whole.height_m))]),
+        )
+    )
     return found

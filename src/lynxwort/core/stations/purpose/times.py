@@ -10,7 +10,9 @@ from lynxwort.core.stations.purpose.input import PurposeInput
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StageTime:
-    """One stage of the day. from_m: where it begins on the round; time_s: likely, all its laps; start_s: after the race's start."""
+    """One stage of the day. from_m: where it begins on the round; time_s: likely, all its laps; start_s: after the
+    race's start.
+    """
 
     index: int
     name: str
@@ -39,14 +41,26 @@ def ground_shares(given: PurposeInput) -> dict[str, float]:
 
 
 def stage_times(given: PurposeInput) -> list[StageTime]:
-    """The stages in order with their likely times; each starts when the one before is over or its allowed time is up."""
+    """The stages in order with their likely times; each starts when the one before is over or its allowed time
+    is up.
+    """
     found, start = [], 0.0
     for i, (stage, ride) in enumerate(zip(given.clock.stages, given.clock.own.rides, strict=True)):
         laps = given.clock.laps if len(given.clock.around.courses) == 1 else stage.laps
         time = ride.lap_time_s * laps
-        found.append(StageTime(index=i, name=stage.name, kind=stage.kind, from_m=float(given.clock.around.starts_m[i]),
-                               length_m=given.clock.around.courses[i].length_m,                               laps=laps, time_s=time,
-                               allowed_s=stage.allowed_s, start_s=start))  # fmt: skip
+        found.append(
+            StageTime(
+                index=i,
+                name=stage.name,
+                kind=stage.kind,
+                from_m=float(given.clock.around.starts_m[i]),
+                length_m=given.clock.around.courses[i].length_m,
+                laps=laps,
+                time_s=time,
+                allowed_s=stage.allowed_s,
+                start_s=start,
+            )
+        )
         start += time if stage.allowed_s is None else stage.allowed_s
     return found
 

@@ -51,17 +51,26 @@ def round_view(given: PurposeInput) -> RoundView:
     course, found = around.whole, list[tuple[float, str, str]]()
     starts = [float(s) for s in around.starts_m]
     for start, stage in zip(starts, stages, strict=False):
-        found += [(start + p.at_m, "refuel", p.name) for p in stage.refuel_points] + [(start + p.at_m, "crew", p.name) for p in stage.crew_points]
+        found += [(start + p.at_m, "refuel", p.name) for p in stage.refuel_points] + [
+            (start + p.at_m, "crew", p.name) for p in stage.crew_points
+        ]
     return RoundView(
         distance_m=thin(course.distance_m),
         height_m=thin(course.height_m),
         lowest_m=float(course.height_m.min()),
         highest_m=float(course.height_m.max()),
-        stages=tuple(Reach(name=s.name, kind=s.kind, from_m=start, length_m=c.length_m) for s, start, c in zip(stages, starts, around.courses, strict=False)),
-        ground=tuple((float(course.distance_m[a]), float(course.distance_m[b]), GROUNDS[c]) for a, b, c in runs(course.ground)),
+        stages=tuple(
+            Reach(name=s.name, kind=s.kind, from_m=start, length_m=c.length_m)
+            for s, start, c in zip(stages, starts, around.courses, strict=False)
+        ),
+        ground=tuple(
+            (float(course.distance_m[a]), float(course.distance_m[b]), GROUNDS[c]) for a, b, c in runs(course.ground)
+        ),
         points=tuple(sorted(found)),
         zones=tuple(
-            (start + z.from_m, start + min(z.to_m, c.length_m), z.kind) for s, start, c in zip(stages, starts, around.courses, strict=False) for z in s.zones
+            (start + z.from_m, start + min(z.to_m, c.length_m), z.kind)
+            for s, start, c in zip(stages, starts, around.courses, strict=False)
+            for z in s.zones
         ),
     )
 
@@ -73,7 +82,9 @@ def power_along(given: PurposeInput) -> Array:
 
 @dataclass(frozen=True, kw_only=True)
 class Plan:
-    """One stage from above. east_m, north_m: shape (n,), thinned; runs: (from index, to index, ground); at_m: (east, north) of the place looked at."""
+    """One stage from above. east_m, north_m: shape (n,), thinned; runs: (from index, to index, ground); at_m: (east,
+    north) of the place looked at.
+    """
 
     stage: int
     east_m: np.ndarray
@@ -93,8 +104,17 @@ def plan(given: PurposeInput, at_m: float | None = None) -> Plan:
     at = None
     if at_m is not None:
         on_stage = at_m - float(around.starts_m[stage])
-        at = (float(np.interp(on_stage, line.distance_m, line.east_m)), float(np.interp(on_stage, line.distance_m, line.north_m)))
+        at = (
+            float(np.interp(on_stage, line.distance_m, line.east_m)),
+            float(np.interp(on_stage, line.distance_m, line.north_m)),
+        )
     return Plan(stage=stage, east_m=line.east_m[::step], north_m=line.north_m[::step], runs=runs, at_m=at)
 
 
-VIEWS: Views = {"round": round_view, "above": plan, "power": power_along, "ground": ground_shares, "stages": stage_times}
+VIEWS: Views = {
+    "round": round_view,
+    "above": plan,
+    "power": power_along,
+    "ground": ground_shares,
+    "stages": stage_times,
+}

@@ -15,8 +15,8 @@ def _next_size(tunable: str, need: float) -> list[float]:
 
 
 def _tanks(given: RangeInput, usable_m3: float) -> list[tuple[float, float]]:
-    """The smallest owned tank [m3] that gives this much usable fuel, without one the smallest known to fit or on the common steps; with it the filling
-    [m3] wanted in it. Each tank keeps its own share back.
+    """The smallest owned tank [m3] that gives this much usable fuel, without one the smallest known to fit or on the
+    common steps; with it the filling [m3] wanted in it. Each tank keeps its own share back.
     """
     frame, step_m3 = given.frame, TUNABLES["fuel_fill_m3"].step
     known = {t.capacity_m3: t.unusable_m3 for t in frame.other_tanks}
@@ -26,7 +26,11 @@ def _tanks(given: RangeInput, usable_m3: float) -> list[tuple[float, float]]:
         return round(-(-(usable_m3 + unusable - 1e-9) // step_m3) * step_m3, 6)
 
     owned = sorted(v for v in given.box.owned("tank_capacity_m3") if usable_m3 + 1e-9 < v and fill_in(v) <= v + 1e-6)
-    to_buy = [v for v in (*known, *_next_size("tank_capacity_m3", usable_m3 + frame.unusable_fuel_m3)) if fill_in(v) <= v + 1e-6]
+    to_buy = [
+        v
+        for v in (*known, *_next_size("tank_capacity_m3", usable_m3 + frame.unusable_fuel_m3))
+        if fill_in(v) <= v + 1e-6
+    ]
     return [(v, min(fill_in(v), v)) for v in (owned[:1] or sorted(to_buy)[:1])]
 
 
@@ -35,7 +39,9 @@ def more_aboard(given: RangeInput, need: float) -> tuple[tuple[Move, ...], ...]:
     setup, parts = given.setup, given.box
     if given.supply.store.kind == "energy":
         # a pack gives only its usable share, and that share of a larger pack too
-        usable_need = (need - given.supply.store.unusable) / (1.0 - given.supply.store.unusable / given.supply.store.capacity)
+        usable_need = (need - given.supply.store.unusable) / (
+            1.0 - given.supply.store.unusable / given.supply.store.capacity
+        )
         step_size = TUNABLES["charge_share"].step
         share = -(-(need / given.supply.store.capacity - 1e-9) // step_size) * step_size
         if share <= 1.0 + 1e-9:
@@ -43,12 +49,17 @@ def more_aboard(given: RangeInput, need: float) -> tuple[tuple[Move, ...], ...]:
         full = () if setup.charge_share in (None, 1.0) else (Move(tunable="charge_share", value=1.0),)
         owned = sorted(v for v in parts.owned("pack_energy_j") if v >= usable_need * (1.0 - 1e-9))
         packs = owned[:1] or _next_size("pack_energy_j", usable_need)
-        return tuple((Move(tunable="pack_energy_j", value=v, owned=is_owned(parts, "pack_energy_j", v)), *full) for v in packs)
+        return tuple(
+            (Move(tunable="pack_energy_j", value=v, owned=is_owned(parts, "pack_energy_j", v)), *full) for v in packs
+        )
     step_m3 = TUNABLES["fuel_fill_m3"].step
     fill = -(-(need - 1e-9) // step_m3) * step_m3
     if fill <= given.supply.store.capacity + 1e-9:
         return ((Move(tunable="fuel_fill_m3", value=round(fill, 6)),),)
     return tuple(
-        (Move(tunable="tank_capacity_m3", value=v, owned=is_owned(parts, "tank_capacity_m3", v)), Move(tunable="fuel_fill_m3", value=filled))
+        (
+            Move(tunable="tank_capacity_m3", value=v, owned=is_owned(parts, "tank_capacity_m3", v)),
+            Move(tunable="fuel_fill_m3", value=filled),
+        )
         for v, filled in _tanks(given, need - given.supply.store.unusable)
     )

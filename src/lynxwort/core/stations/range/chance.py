@@ -22,13 +22,18 @@ def wanted(given: RangeInput) -> float:
     """Fuel [m3] or charge [J] aboard that lasts with the wanted certainty, the unusable part included."""
     certainty = given.certainty
     return (
-        given.cache.get("fuel_for", (certainty, given.supply.cases, given.supply.factor), lambda: fuel_for(certainty, given.supply.cases, given.supply.factor))
+        given.cache.get(
+            "fuel_for",
+            (certainty, given.supply.cases, given.supply.factor),
+            lambda: fuel_for(certainty, given.supply.cases, given.supply.factor),
+        )
         + given.supply.store.unusable
     )
 
 
 def chance_of(given: RangeInput, aboard: NDArray[np.float64] | float, shift: float = 0.0) -> NDArray[np.float64]:
-    """Chance to finish with this much aboard at the start [m3 or J], the stops as planned. shift: of the bike's factor, in its standard deviations.
+    """Chance to finish with this much aboard at the start [m3 or J], the stops as planned. shift: of the bike's factor,
+    in its standard deviations.
 
     A bike that was never measured is never called surer than UNMEASURED_MOST.
     """
@@ -39,8 +44,12 @@ def chance_of(given: RangeInput, aboard: NDArray[np.float64] | float, shift: flo
 def reckoned(given: RangeInput, aboard: NDArray[np.float64] | float, shift: float = 0.0) -> NDArray[np.float64]:
     if given.supply.taken:
         taken = given.supply.taken
-        return np.array([chance_by(given, float(a), taken, shift) for a in np.atleast_1d(np.asarray(aboard, dtype=float))])
-    factor = LogNormal(log_mean=given.supply.factor.log_mean + shift * given.supply.factor.log_sd, log_sd=given.supply.factor.log_sd)
+        return np.array(
+            [chance_by(given, float(a), taken, shift) for a in np.atleast_1d(np.asarray(aboard, dtype=float))]
+        )
+    factor = LogNormal(
+        log_mean=given.supply.factor.log_mean + shift * given.supply.factor.log_sd, log_sd=given.supply.factor.log_sd
+    )
     return p_finish_cases(aboard - given.supply.store.unusable, given.supply.cases, factor)
 
 
@@ -57,7 +66,9 @@ def least_left(given: RangeInput, scale: float = 1.0) -> float:
 
 
 def _levels(given: RangeInput, scale: float) -> list[tuple[float, float]]:
-    """Race distance [m] and level [m3 or J] just before each stop and at the finish, k being scale times its median; negative = short by so much."""
+    """Race distance [m] and level [m3 or J] just before each stop and at the finish, k being scale times its median;
+    negative = short by so much.
+    """
     taken, found = given.supply.taken, []
     course, openings = course_of(given, given.clock.laps), passed(given, given.clock.laps)
     left, most = given.supply.store.aboard, tank_of(given).capacity

@@ -27,7 +27,14 @@ def _of_oil(known: Known) -> list[Finding]:
         return [Finding(station="range", code="oil_tank_unsaid", severity="unknown", figures=(oil.id,))]
     if oil.low >= 0.0:
         return [Finding(station="range", code="oil_tank_lasts", severity="ok", figures=(oil.id, "range.fuel_race"))]
-    return [Finding(station="range", code="oil_tank_short", severity="act" if oil.value < 0.0 else "look", figures=(oil.id, "range.fuel_race"))]
+    return [
+        Finding(
+            station="range",
+            code="oil_tank_short",
+            severity="act" if oil.value < 0.0 else "look",
+            figures=(oil.id, "range.fuel_race"),
+        )
+    ]
 
 
 def _of_stops(given: RangeInput) -> list[Finding]:
@@ -39,12 +46,32 @@ def _of_stops(given: RangeInput) -> list[Finding]:
         return []
     found, whence = planned(given)
     if whence == "every":
-        return [Finding(station="range", code="no_stop_plan", severity="look", figures=("range.p_finish",), parameters={"passings": len(places)})]
+        return [
+            Finding(
+                station="range",
+                code="no_stop_plan",
+                severity="look",
+                figures=("range.p_finish",),
+                parameters={"passings": len(places)},
+            )
+        ]
     if not found:
-        return [Finding(station="range", code="no_stop_needed", severity="ok", figures=("range.p_finish",))] if whence == "best" else []
+        return (
+            [Finding(station="range", code="no_stop_needed", severity="ok", figures=("range.p_finish",))]
+            if whence == "best"
+            else []
+        )
     code = "stops_kept" if whence == "kept" else "stops_wanted"
-    return [*_extra_lap(given), Finding(station="range", code=code, severity="ok", figures=("range.stops", "range.stop.1.distance", "range.joint_risk"),
-                    parameters={"stops": len(found), "standing_time": sum(s.standing_s for s in found)})]  # fmt: skip
+    return [
+        *_extra_lap(given),
+        Finding(
+            station="range",
+            code=code,
+            severity="ok",
+            figures=("range.stops", "range.stop.1.distance", "range.joint_risk"),
+            parameters={"stops": len(found), "standing_time": sum(s.standing_s for s in found)},
+        ),
+    ]
 
 
 def _extra_lap(given: RangeInput) -> list[Finding]:
@@ -53,12 +80,21 @@ def _extra_lap(given: RangeInput) -> list[Finding]:
     if given.clock.stages[0].hours_s is None or chance < EXTRA_LAP_TOLD or given.supply.store.kind != "fuel":
         return []
     more = given.supply.round_use * given.supply.factor.median * exp(Z90 * given.supply.factor.log_sd)
-    return [Finding(station="range", code="extra_lap", severity="ok", figures=("purpose.laps", "range.p_finish"),
-                    parameters={"lap": given.clock.laps + 1, "chance_share": chance, "more_m3": more})]  # fmt: skip
+    return [
+        Finding(
+            station="range",
+            code="extra_lap",
+            severity="ok",
+            figures=("purpose.laps", "range.p_finish"),
+            parameters={"lap": given.clock.laps + 1, "chance_share": chance, "more_m3": more},
+        )
+    ]
 
 
 def room_to_expand(given: RangeInput) -> float:
-    """Volume [m3] by which the fuel grows from the coldest to the hottest hour beyond the room left in the tank; negative = it fits."""
+    """Volume [m3] by which the fuel grows from the coldest to the hottest hour beyond the room left in the tank;
+    negative = it fits.
+    """
     warmer = given.day.temperature_high_k - given.day.temperature_low_k
     return given.supply.store.aboard * (1.0 + EXPANSION_PER_K * warmer) - given.supply.store.capacity
 
@@ -72,19 +108,49 @@ def findings(given: RangeInput, known: Known) -> list[Finding]:
     tail = "" if kind == "fuel" else "_energy"
     found = []
     if chance < certainty:
-        code, proposals = ("plan_runs_dry", ()) if given.supply.taken else (f"may_run_dry{tail}", more_aboard(given, need))
-        found.append(Finding(station="range", code=code, severity="act" if chance < FINISH_ACT else "look", figures=figures_of,
-                             parameters={"certainty": certainty}, proposals=proposals))  # fmt: skip
+        code, proposals = (
+            ("plan_runs_dry", ()) if given.supply.taken else (f"may_run_dry{tail}", more_aboard(given, need))
+        )
+        found.append(
+            Finding(
+                station="range",
+                code=code,
+                severity="act" if chance < FINISH_ACT else "look",
+                figures=figures_of,
+                parameters={"certainty": certainty},
+                proposals=proposals,
+            )
+        )
     elif given.supply.factor.used:
-        found.append(Finding(station="range", code=f"lasts{tail}", severity="ok", figures=figures_of, parameters={"certainty": certainty}))
+        found.append(
+            Finding(
+                station="range",
+                code=f"lasts{tail}",
+                severity="ok",
+                figures=figures_of,
+                parameters={"certainty": certainty},
+            )
+        )
     found += [*_of_stops(given), *_of_oil(known)]
     if kind == "fuel" and room_to_expand(given) > 0.0:
-        found.append(Finding(station="range", code="brimmed_cold", severity="ok", parameters={"over_m3": room_to_expand(given)}))
+        found.append(
+            Finding(station="range", code="brimmed_cold", severity="ok", parameters={"over_m3": room_to_expand(given)})
+        )
     if not given.supply.factor.used:
         after, unusable, largest = after_fill_up(given), given.supply.store.unusable, given.supply.largest_leg
         saved = {"saved_m3" if kind == "fuel" else "saved_j": need - after}
         found.append(
-            Finding(station="range", code=f"{kind}_not_measured", severity="look", figures=("range.k", name_wanted),
-                    parameters={"certainty": certainty, "times_now": (need - unusable) / largest,
-                                "times_after": (after - unusable) / largest} | saved))  # fmt: skip
+            Finding(
+                station="range",
+                code=f"{kind}_not_measured",
+                severity="look",
+                figures=("range.k", name_wanted),
+                parameters={
+                    "certainty": certainty,
+                    "times_now": (need - unusable) / largest,
+                    "times_after": (after - unusable) / largest,
+                }
+                | saved,
+            )
+        )
     return found

@@ -13,8 +13,8 @@ from lynxwort.core.physics.air.along import DayAir
 
 @keyed
 class RangeInput(Once):
-    """supply: what is aboard against what the race takes; stand: the bike as it stands; day: the air of the race; certainty: with which it is to last [1];
-    start: of the race [Julian days].
+    """supply: what is aboard against what the race takes; stand: the bike as it stands; day: the air of the race;
+    certainty: with which it is to last [1]; start: of the race [Julian days].
     """
 
     supply: Supply
@@ -29,7 +29,14 @@ class RangeInput(Once):
         race = up.inputs.race
         return up.once(
             "range",
-            lambda: cls(supply=up.supply, stand=up.stand, day=up.day.air, box=up.inputs.parts, certainty=race.certainty, start=race.start_julian),
+            lambda: cls(
+                supply=up.supply,
+                stand=up.stand,
+                day=up.day.air,
+                box=up.inputs.parts,
+                certainty=race.certainty,
+                start=race.start_julian,
+            ),
         )
 
     @property

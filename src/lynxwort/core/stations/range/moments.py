@@ -15,9 +15,9 @@ from lynxwort.core.stations.range.passings import planned
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Moment:
-    """Something on the clock. kind: "start", "refuel", "crew", "hand_over" or "finish"; number: of the passing, 0 elsewhere; at_m: of its stage's
-    lap; early_s, likely_s, late_s: after the race's start, central 90 %; standing_s: then stood, likely; rider: who rides up to here;
-    light: at the likely moment ("day", "twilight", "dark").
+    """Something on the clock. kind: "start", "refuel", "crew", "hand_over" or "finish"; number: of the passing, 0
+    elsewhere; at_m: of its stage's lap; early_s, likely_s, late_s: after the race's start, central 90 %; standing_s:
+    then stood, likely; rider: who rides up to here; light: at the likely moment ("day", "twilight", "dark").
     """
 
     kind: str
@@ -54,7 +54,9 @@ def _lap_steps(given: RangeInput, stage: int, lap: int, rider: int, begins: floa
     """The points of one lap, then its end."""
     course, here = given.clock.around.courses[stage], given.clock.stages[stage]
     clock = np.concatenate([[0.0], np.cumsum(given.clock.lap(rider).rides[stage].time_s)])
-    points = sorted([(p.at_m, "refuel", p.name) for p in here.refuel_points] + [(p.at_m, "crew", p.name) for p in here.crew_points])
+    points = sorted(
+        [(p.at_m, "refuel", p.name) for p in here.refuel_points] + [(p.at_m, "crew", p.name) for p in here.crew_points]
+    )
     ridden = 0.0
     for at, kind, name in points:
         if kind == "crew" or at > 0 or begins > 0:
@@ -66,7 +68,11 @@ def _lap_steps(given: RangeInput, stage: int, lap: int, rider: int, begins: floa
 
 def _steps(given: RangeInput) -> Iterator[_Step]:
     stages = given.clock.stages
-    units = [(i, lap) for i, s in enumerate(stages) for lap in range(1, (given.clock.laps if len(stages) == 1 else s.laps) + 1)]
+    units = [
+        (i, lap)
+        for i, s in enumerate(stages)
+        for lap in range(1, (given.clock.laps if len(stages) == 1 else s.laps) + 1)
+    ]
     begins, number = 0.0, 0
     for k, (i, lap) in enumerate(units):
         rider = given.clock.rider_of(k if len(stages) == 1 else i)
@@ -81,12 +87,20 @@ def _steps(given: RangeInput) -> Iterator[_Step]:
         if k + 1 < len(units) and given.clock.rider_of(k + 1 if len(stages) == 1 else units[k + 1][0]) != rider:
             yield _Step("hand_over", i, lap, given.clock.around.courses[i].length_m, begins, 0.0, rider)
         if ends:
-            yield _Step("stage" if k + 1 < len(units) else "finish", i, lap, given.clock.around.courses[i].length_m, begins, 0.0, rider)
+            yield _Step(
+                "stage" if k + 1 < len(units) else "finish",
+                i,
+                lap,
+                given.clock.around.courses[i].length_m,
+                begins,
+                0.0,
+                rider,
+            )
 
 
 def moments(given: RangeInput) -> list[Moment]:
-    """The race on the clock at its median number of laps: standing times of the stops in force and hand-overs counted; a stage on a schedule ends with its
-    allowed time, or when it is ridden if that is later.
+    """The race on the clock at its median number of laps: standing times of the stops in force and hand-overs counted;
+    a stage on a schedule ends with its allowed time, or when it is ridden if that is later.
     """
     return given.once("moments", lambda: list(_moments(given)))
 
@@ -98,8 +112,21 @@ def _moments(given: RangeInput) -> Iterator[Moment]:
     hand_over = given.clock.relay.hand_over_s if given.clock.relay is not None else 0.0
 
     def moment(step: _Step, standing_s: float = 0.0) -> Moment:
-        return Moment(kind=step.kind, name=step.name, stage=step.stage, lap=step.lap, at_m=step.at_m, race_m=step.race_m, early_s=clock[0], likely_s=clock[1],
-                      late_s=clock[2], rider=step.rider, number=step.number, standing_s=standing_s, light=light(given, step.stage, clock[1]))  # fmt: skip
+        return Moment(
+            kind=step.kind,
+            name=step.name,
+            stage=step.stage,
+            lap=step.lap,
+            at_m=step.at_m,
+            race_m=step.race_m,
+            early_s=clock[0],
+            likely_s=clock[1],
+            late_s=clock[2],
+            rider=step.rider,
+            number=step.number,
+            standing_s=standing_s,
+            light=light(given, step.stage, clock[1]),
+        )
 
     flag = given.clock.stages[0].hours_s
     yield moment(_Step("start", 0, 1, 0.0, 0.0, 0.0, given.clock.rider_of(0)))
@@ -107,17 +134,27 @@ def _moments(given: RangeInput) -> Iterator[Moment]:
         clock = [c + step.ridden_s * pace for c, pace in zip(clock, paces, strict=True)]
         if step.kind == "stage":
             allowed = given.clock.stages[step.stage].allowed_s
-            begun = clock = clock if allowed is None else [max(c, b + allowed) for c, b in zip(clock, begun, strict=True)]
+            begun = clock = (
+                clock if allowed is None else [max(c, b + allowed) for c, b in zip(clock, begun, strict=True)]
+            )
         elif step.kind != "lap":
             if step.kind == "finish" and flag is not None:
                 clock = _after_flag(given, clock, flag)
-            standing = stands.get(step.number, 0.0) if step.kind == "refuel" else hand_over if step.kind == "hand_over" else 0.0
+            standing = (
+                stands.get(step.number, 0.0)
+                if step.kind == "refuel"
+                else hand_over
+                if step.kind == "hand_over"
+                else 0.0
+            )
             yield moment(step, standing)
             clock = [c + standing for c in clock]
 
 
 def _after_flag(given: RangeInput, clock: list[float], flag_s: float) -> list[float]:
-    """Early, likely and late finish of a race by hours [s]: the lap under way at the flag is the last, so nobody finishes before it."""
+    """Early, likely and late finish of a race by hours [s]: the lap under way at the flag is the last, so nobody
+    finishes before it.
+    """
     lap_s = given.clock.lap_time_s
     standing = clock[1] - given.clock.laps * given.clock.own.whole.lap_time_s
     early, late = finish_by_hours(flag_s, lap_s, common_sd=given.clock.own.pace_log_sd)

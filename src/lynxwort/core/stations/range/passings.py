@@ -9,7 +9,8 @@ from lynxwort.core.physics.reach.finish import sections_over
 from lynxwort.core.physics.reach.stops import Course, Fill, Opening, Plan, Stop, Tank
 from lynxwort.core.stations.range.input import RangeInput
 
-#: a refuel point's rate and fixed time when nothing is said (assumption): a dump can; in, off, on, out; a pack is lifted out and in
+#: a refuel point's rate and fixed time when nothing is said (assumption): a dump can; in, off, on, out; a pack is
+#: lifted out and in
 RATE_M3_PER_S, FIXED_S, SWAP_S = 0.0005, 20.0, 60.0
 #: levels are planned in steps of a tenth of a litre [m3]
 LEVEL_STEP_M3 = 0.0001
@@ -17,7 +18,9 @@ LEVEL_STEP_M3 = 0.0001
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Passed:
-    """One passing of a refuel point. number: counted from 1 over the race; at_m: of its stage's lap; race_m: of the race; lap: from 1."""
+    """One passing of a refuel point. number: counted from 1 over the race; at_m: of its stage's lap; race_m: of the
+    race; lap: from 1.
+    """
 
     number: int
     name: str
@@ -46,11 +49,30 @@ def passed(given: RangeInput, laps: int) -> list[Passed]:
         for lap in range(1, (laps if len(stages) == 1 else stage.laps) + 1):
             for point in sorted(stage.refuel_points, key=lambda p: p.at_m):
                 if begun or point.at_m > 0:
-                    found.append(Passed(number=len(found) + 1, name=point.name, stage=i, lap=lap, at_m=point.at_m, race_m=begins + point.at_m,
-                                        opening=opening_of(given, point)))  # fmt: skip
+                    found.append(
+                        Passed(
+                            number=len(found) + 1,
+                            name=point.name,
+                            stage=i,
+                            lap=lap,
+                            at_m=point.at_m,
+                            race_m=begins + point.at_m,
+                            opening=opening_of(given, point),
+                        )
+                    )
             begins, begun = begins + length, True
         if stage.refuel_after:
-            found.append(Passed(number=len(found) + 1, name="", stage=i, lap=stage.laps, at_m=length, race_m=begins, opening=opening_of(given, None)))
+            found.append(
+                Passed(
+                    number=len(found) + 1,
+                    name="",
+                    stage=i,
+                    lap=stage.laps,
+                    at_m=length,
+                    race_m=begins,
+                    opening=opening_of(given, None),
+                )
+            )
     return found
 
 
@@ -62,11 +84,15 @@ def course_of(given: RangeInput, laps: int) -> Course:
 
 def tank_of(given: RangeInput) -> Tank:
     store = given.supply.store
-    return Tank(start=store.aboard, capacity=store.capacity if store.kind == "fuel" else store.aboard, unusable=store.unusable)
+    return Tank(
+        start=store.aboard, capacity=store.capacity if store.kind == "fuel" else store.aboard, unusable=store.unusable
+    )
 
 
 def best_plan(given: RangeInput) -> Plan | None:
-    """The quickest stops that meet the wanted certainty with the tank as filled at the start, for the likely laps; None = none does."""
+    """The quickest stops that meet the wanted certainty with the tank as filled at the start, for the likely laps; None
+    = none does.
+    """
     course, tank = course_of(given, given.clock.laps), tank_of(given)
 
     def plan() -> Plan | None:
@@ -80,12 +106,16 @@ def measured_out(given: RangeInput, course: Course, tank: Tank, plan: Plan) -> P
     """A plan with its levels in steps that a hand can pour, rounded up: never less sure."""
     if given.supply.store.kind != "fuel":
         return plan
-    levels = [(s.opening, min(ceil(round(s.level / LEVEL_STEP_M3, 6)) * LEVEL_STEP_M3, tank.capacity)) for s in plan.stops]
+    levels = [
+        (s.opening, min(ceil(round(s.level / LEVEL_STEP_M3, 6)) * LEVEL_STEP_M3, tank.capacity)) for s in plan.stops
+    ]
     return stops.plan_of(course, tank, given.supply.factor, levels, plan.quantile)
 
 
 def planned(given: RangeInput) -> tuple[list[Stop], str]:
-    """Stops in force at the most likely laps, and whence: "kept" (the setup's), "best" (none kept: the best plan), or "every" (no plan does it)."""
+    """Stops in force at the most likely laps, and whence: "kept" (the setup's), "best" (none kept: the best plan), or
+    "every" (no plan does it).
+    """
     course, tank = course_of(given, given.clock.laps), tank_of(given)
     if given.supply.taken is not None:
         return filled(given, course, tank, given.supply.taken), "kept"
@@ -104,7 +134,14 @@ def filled(given: RangeInput, course: Course, tank: Tank, fills: dict[int, Fill]
         if fill is None:
             continue
         level = min(left + fill.amount, tank.capacity) if fill.add else max(min(fill.amount, tank.capacity), left)
-        found.append(Stop(opening=k, level=level, added=level - left, standing_s=opening.fixed_s + (level - left) * opening.per_unit_s))
+        found.append(
+            Stop(
+                opening=k,
+                level=level,
+                added=level - left,
+                standing_s=opening.fixed_s + (level - left) * opening.per_unit_s,
+            )
+        )
         left = level
     return found
 
@@ -112,14 +149,22 @@ def filled(given: RangeInput, course: Course, tank: Tank, fills: dict[int, Fill]
 def chance_by(given: RangeInput, start: float, fills: dict[int, Fill], factor_shift: float = 0.0) -> float:
     """Chance to finish with this at the start and these fills at the passings, over the ways the race may go."""
     tank = tank_of(given)
-    factor = replace(given.supply.factor, log_mean=given.supply.factor.log_mean + factor_shift * given.supply.factor.log_sd)
+    factor = replace(
+        given.supply.factor, log_mean=given.supply.factor.log_mean + factor_shift * given.supply.factor.log_sd
+    )
     total = 0.0
     for laps, chance in given.clock.lap_chances:
         course = course_of(given, laps)
         fills = fills | given.supply.fills_of_extra(laps)
         used = [n for n in sorted(fills) if n <= len(course.openings)]
         legs = stops.legs_of(course, [n - 1 for n in used])
-        total += chance * stops.chance_of(start - tank.unusable, [_usable(fills[n], tank) for n in used], legs, factor, most=tank.capacity - tank.unusable)
+        total += chance * stops.chance_of(
+            start - tank.unusable,
+            [_usable(fills[n], tank) for n in used],
+            legs,
+            factor,
+            most=tank.capacity - tank.unusable,
+        )
     return total
 
 

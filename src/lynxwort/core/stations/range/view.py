@@ -21,7 +21,9 @@ from lynxwort.core.stations.station import Views
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RiddenStint:
-    """A stint of one rider, the time [s] and the amount of fuel [m3] or charge [J] that it takes, rear sag [m] under the rider, half the fill in."""
+    """A stint of one rider, the time [s] and the amount of fuel [m3] or charge [J] that it takes, rear sag [m] under
+    the rider, half the fill in.
+    """
 
     stint: Stint
     time_s: float
@@ -34,30 +36,42 @@ def ridden_stints(given: RangeInput) -> list[RiddenStint]:
     found, setup = [], given.setup
     for stint in given.clock.stints or ():
         stages = range(stint.first, stint.last + 1)
-        laps = [(0, 1)] * len(stages) if len(given.clock.around.courses) == 1 else [(i, given.clock.stages[i].laps) for i in stages]
+        laps = (
+            [(0, 1)] * len(stages)
+            if len(given.clock.around.courses) == 1
+            else [(i, given.clock.stages[i].laps) for i in stages]
+        )
         time = sum(given.clock.lap(stint.rider).rides[i].lap_time_s * n for i, n in laps)
         used = sum(float(given.supply.along(stint.rider)[i][-1]) * n for i, n in laps) * given.supply.factor.median
-        sag = given.stand.springs.sag("rear", setup, given.clock.who(stint.rider), 0.5 * setup.fill_m3, given.stand.springs.offsets.mean)
+        sag = given.stand.springs.sag(
+            "rear", setup, given.clock.who(stint.rider), 0.5 * setup.fill_m3, given.stand.springs.offsets.mean
+        )
         found.append(RiddenStint(stint=stint, time_s=time, amount=used, sag_m=sag))
     return found
 
 
 def used_along(given: RangeInput) -> NDArray[np.float64]:
-    """Likely fuel [m3] or charge [J] used from the start of a round to each place of its course, stages one after the other: shape of distance_m."""
+    """Likely fuel [m3] or charge [J] used from the start of a round to each place of its course, stages one after the
+    other: shape of distance_m.
+    """
     starts = np.concatenate([[0.0], np.cumsum([u[-1] for u in given.supply.along()])])
     each = [u[:-1] for u in given.supply.along()[:-1]] + [given.supply.along()[-1]]
     return np.concatenate([u + s for u, s in zip(each, starts, strict=False)]) * given.supply.factor.median
 
 
 def level_along(given: RangeInput) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
-    """Race distance [m] and fuel [m3] or charge [J] aboard: shape (k,) and (k, 3) for low, median, high of 90 %; filled as planned, and where nothing
-    is planned to the starting level at every refuel point. A filling gives two points at one distance.
+    """Race distance [m] and fuel [m3] or charge [J] aboard: shape (k,) and (k, 3) for low, median, high of 90 %; filled
+    as planned, and where nothing is planned to the starting level at every refuel point. A filling gives two points at
+    one distance.
     """
     spread = exp(Z90 * sqrt(given.supply.factor.log_sd**2 + PER_LAP_SD**2))
     scale = given.supply.factor.median * np.array([spread, 1.0, 1.0 / spread])
     taken, most = given.supply.taken, tank_of(given).capacity
-    fills = {o.race_m: Fill(amount=given.supply.store.aboard) if taken is None else taken[o.number]
-             for o in passed(given, given.clock.laps) if taken is None or o.number in taken}  # fmt: skip
+    fills = {
+        o.race_m: Fill(amount=given.supply.store.aboard) if taken is None else taken[o.number]
+        for o in passed(given, given.clock.laps)
+        if taken is None or o.number in taken
+    }
     level, at = np.full(3, given.supply.store.aboard), 0.0
     # as many marks as a view may have points, shared among the laps, with room for the stops
     per_lap = max(min(61, 3 * MOST_POINTS // (4 * max(given.clock.laps, 1))), 2)
@@ -91,8 +105,9 @@ def level_along(given: RangeInput) -> tuple[NDArray[np.float64], NDArray[np.floa
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LevelAlong:
-    """What is likely left aboard [m3 or J] along the round. laps: of one stage lap by lap, the first LAPS_DRAWN; of several the round, once: shape (POINTS,)
-    each; most: the highest level of the race; rate: what each of STRETCHES even stretches takes per metre, rates: at the drawn places.
+    """What is likely left aboard [m3 or J] along the round. laps: of one stage lap by lap, the first LAPS_DRAWN; of
+    several the round, once: shape (POINTS,) each; most: the highest level of the race; rate: what each of STRETCHES
+    even stretches takes per metre, rates: at the drawn places.
     """
 
     laps: tuple[NDArray[np.float64], ...]
@@ -132,14 +147,18 @@ def laps(given: RangeInput) -> int:
 
 def lap_ends(given: RangeInput) -> list[float]:
     """Race distances [m] at which each lap of each stage ends, at the median number of laps."""
-    lengths = [given.clock.around.courses[run.stage].length_m for run in given.clock.runs(given.clock.laps) for _ in range(run.laps)]
+    lengths = [
+        given.clock.around.courses[run.stage].length_m
+        for run in given.clock.runs(given.clock.laps)
+        for _ in range(run.laps)
+    ]
     return np.cumsum(lengths).tolist()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ChanceView:
-    """Chance to finish [1] against what is aboard at the start [m3 or J], about what the longest leg is likely to take: shape (60,); aboard: of it, what is
-    drawn as now.
+    """Chance to finish [1] against what is aboard at the start [m3 or J], about what the longest leg is likely to take:
+    shape (60,); aboard: of it, what is drawn as now.
     """
 
     amounts: NDArray[np.float64]
@@ -156,7 +175,11 @@ def amounts_about(given: RangeInput, count: int = 60) -> NDArray[np.float64]:
 def chances(given: RangeInput) -> ChanceView:
     """Chance to finish against what is aboard at the start."""
     amounts = amounts_about(given)
-    return ChanceView(amounts=amounts, chance=chance_of(given, amounts), aboard=float(np.clip(given.supply.store.aboard, amounts[0], amounts[-1])))
+    return ChanceView(
+        amounts=amounts,
+        chance=chance_of(given, amounts),
+        aboard=float(np.clip(given.supply.store.aboard, amounts[0], amounts[-1])),
+    )
 
 
 def most_laps(given: RangeInput) -> int:
@@ -184,4 +207,11 @@ def stints(given: RangeInput) -> list[tuple[Stint, str]] | None:
     return None if given.clock.stints is None else [(s, given.clock.who(s.rider).name) for s in given.clock.stints]
 
 
-VIEWS: Views = {"along": level_view, "level": level_along, "lap_ends": lap_ends, "chance": chances, "store": store, "stints": ridden_stints}
+VIEWS: Views = {
+    "along": level_view,
+    "level": level_along,
+    "lap_ends": lap_ends,
+    "chance": chances,
+    "store": store,
+    "stints": ridden_stints,
+}

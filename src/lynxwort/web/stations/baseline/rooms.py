@@ -16,5 +16,9 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
     setup = bench.kept_inputs.setup
     tunables = tunables_of(bench.kept_inputs.bike)
     said = [(t, said_value(setup, t)) for t in tunables]
-    fitted = [(t, _(TUNABLE_NAMES[t]), value_text(v, kind_of(t), preset), t in setup.model_fields_set) for t, v in said if v is not None]
+    fitted = [
+        (t, _(TUNABLE_NAMES[t]), value_text(v, kind_of(t), preset), t in setup.model_fields_set)
+        for t, v in said
+        if v is not None
+    ]
     return {"drawings": [], "fitted": fitted}

@@ -24,21 +24,42 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
     rows = []
     for end, name in (("rear", _("Rear")), ("front", _("Front"))):
         t: SagTargets = bench.report.ask(wanted_springs.targets, end)
-        row: dict[str, Any] = {"name": name, "travel": float(shown_values(frame.rear_travel_m if end == "rear" else frame.fork_travel_m, "travel", preset))}
-        for state, low, high, words in (("free", t.free_low_m, t.free_high_m, _("free")), ("race", t.race_low_m, t.race_high_m, _("race"))):
+        row: dict[str, Any] = {
+            "name": name,
+            "travel": float(
+                shown_values(frame.rear_travel_m if end == "rear" else frame.fork_travel_m, "travel", preset)
+            ),
+        }
+        for state, low, high, words in (
+            ("free", t.free_low_m, t.free_high_m, _("free")),
+            ("race", t.race_low_m, t.race_high_m, _("race")),
+        ):
             name_of = f"chassis.{end}.{state}_sag"
             f, g = bench.report.figures[name_of], kept.figures[name_of]
             ghost = None if g.value == f.value else float(shown_values(g.value, "travel", preset))
-            row[state] = (*(float(shown_values(v, "travel", preset)) for v in (f.value, f.low, f.high, low, high)), ghost)
+            row[state] = (
+                *(float(shown_values(v, "travel", preset)) for v in (f.value, f.low, f.high, low, high)),
+                ghost,
+            )
             row[f"{state}_name"], row[f"{state}_words"] = words, value_text(f.value or 0.0, "travel", preset)
         race = bench.report.value(f"chassis.{end}.race_sag") or 0.0
         travel = frame.rear_travel_m if end == "rear" else frame.fork_travel_m
         drop = value_text(bench.report.value(f"chassis.{end}.bottoming_drop") or 0.0, "travel", preset)
-        row["reserve"] = _("reserve %(left)s, a drop of %(drop)s") % {"left": value_text(max(travel - race, 0.0), "travel", preset), "drop": drop}
+        row["reserve"] = _("reserve %(left)s, a drop of %(drop)s") % {
+            "left": value_text(max(travel - race, 0.0), "travel", preset),
+            "drop": drop,
+        }
         rows.append(row)
     options = [
         (
-            *(float(shown_values(v, k, preset)) for v, k in ((c.rate_n_per_m, "spring_rate"), (c.preload_low_m, "preload"), (c.preload_high_m, "preload"))),
+            *(
+                float(shown_values(v, k, preset))
+                for v, k in (
+                    (c.rate_n_per_m, "spring_rate"),
+                    (c.preload_low_m, "preload"),
+                    (c.preload_high_m, "preload"),
+                )
+            ),
             c.owned,
         )
         for c in bench.report.ask(wanted_springs.spring_choices, "rear")
@@ -53,39 +74,61 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
     changed = bench.report.ask(stance.outline) != kept.ask(stance.outline)
     why = reverse("bench:why", kwargs={"setup": bench.setup.pk, "race": bench.race.pk, "figure": "FIGURE"})
     side = charts.bike(
-        bench.report.ask(stance.outline), kept.ask(stance.outline)if changed else None, label=_("The bike from the side at race sag"),
+        bench.report.ask(stance.outline),
+        kept.ask(stance.outline) if changed else None,
+        label=_("The bike from the side at race sag"),
         dims={n: _dimension(bench, why, f, words, preset) for n, f, words in DIMENSIONS},
-    )  # fmt: skip
+    )
     carried = bench.report.ask(stance.squat_over_travel)
     kept_carried = kept.ask(stance.squat_over_travel)
     at = bench.report.value("chassis.rear.race_sag") or 0.0
     pull = charts.over_travel(
-        [float(shown_values(x, "travel", preset)) for x, _y in carried], [100 * y for _x, y in carried],
+        [float(shown_values(x, "travel", preset)) for x, _y in carried],
+        [100 * y for _x, y in carried],
         None if carried == kept_carried else [100 * y for _x, y in kept_carried],
         (float(shown_values(at, "travel", preset)), 100 * (bench.report.value("chassis.anti_squat") or 0.0)),
-        x_axis=_("rear travel, %(u)s") % {"u": unit_text("travel", preset)}, y_axis=_("% of the squat carried"), words=_("race sag"),
-        label=_("What chain and swingarm carry over the travel"))  # fmt: skip
+        x_axis=_("rear travel, %(u)s") % {"u": unit_text("travel", preset)},
+        y_axis=_("% of the squat carried"),
+        words=_("race sag"),
+        label=_("What chain and swingarm carry over the travel"),
+    )
     return {
         "ghosted": changed,
         "drawings": [
             (_("Rider aboard at race sag, to scale"), side),
             (_("Chain pull over the travel, present sprockets"), pull),
-            (_("Travel, topped out at the left"), charts.rulers(rows, unit=unit_text("travel", preset), label=_("Sag in the travel, front and rear"))),
-            (_("Shock springs that meet both sags"), charts.solutions(
-                options, now, was if was != now else None, x_axis=_("shock spring, %(u)s") % {"u": unit_text("spring_rate", preset)},
-                y_axis=_("preload, %(u)s") % {"u": unit_text("preload", preset)}, label=_("Shock springs and preloads that meet both sags"))),
+            (
+                _("Travel, topped out at the left"),
+                charts.rulers(rows, unit=unit_text("travel", preset), label=_("Sag in the travel, front and rear")),
+            ),
+            (
+                _("Shock springs that meet both sags"),
+                charts.solutions(
+                    options,
+                    now,
+                    was if was != now else None,
+                    x_axis=_("shock spring, %(u)s") % {"u": unit_text("spring_rate", preset)},
+                    y_axis=_("preload, %(u)s") % {"u": unit_text("preload", preset)},
+                    label=_("Shock springs and preloads that meet both sags"),
+                ),
+            ),
         ],
         "solution_key": True,
         "both_ends": _both_ends(bench, preset),
-    }  # fmt: skip
+    }
 
 
 #: dimensions on the side view: place, figure, words
 DIMENSIONS = (
-    ("wheelbase", "chassis.wheelbase", N_("wheelbase %(v)s")), ("trail", "chassis.trail", N_("trail %(v)s")), ("rake", "chassis.rake", N_("rake %(v)s")),
-    ("seat", "chassis.seat_height", N_("seat %(v)s")), ("clearance", "chassis.ground_clearance", "%(v)s"), ("knee", "chassis.seat_to_peg", "%(v)s"),
-    ("arms", "chassis.seat_to_bar", "%(v)s"), ("stance", "chassis.peg_to_bar", "%(v)s"),
-)  # fmt: skip
+    ("wheelbase", "chassis.wheelbase", N_("wheelbase %(v)s")),
+    ("trail", "chassis.trail", N_("trail %(v)s")),
+    ("rake", "chassis.rake", N_("rake %(v)s")),
+    ("seat", "chassis.seat_height", N_("seat %(v)s")),
+    ("clearance", "chassis.ground_clearance", "%(v)s"),
+    ("knee", "chassis.seat_to_peg", "%(v)s"),
+    ("arms", "chassis.seat_to_bar", "%(v)s"),
+    ("stance", "chassis.peg_to_bar", "%(v)s"),
+)
 
 
 def _dimension(bench: Bench, why: str, figure: str, words: str, preset: Units | str) -> charts.Dimension:
@@ -93,7 +136,9 @@ def _dimension(bench: Bench, why: str, figure: str, words: str, preset: Units | 
     value = bench.report.value(figure) or 0.0
     text = value_text(value, FIGURES[figure].kind, preset)
     said = _(words) % {"v": text}
-    return charts.Dimension(words=said, name=_(FIGURE_NAMES[figure]), figure=figure, value=value, url=why.replace("FIGURE", figure))
+    return charts.Dimension(
+        words=said, name=_(FIGURE_NAMES[figure]), figure=figure, value=value, url=why.replace("FIGURE", figure)
+    )
 
 
 def _both_ends(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
@@ -104,6 +149,13 @@ def _both_ends(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
         if not moves:
             continue
         seat, clear, tyre = bench.report.ask(room.lowering_effect, moves)
-        rows.append({"words": words % {"v": value_text(step_m, "travel", preset)}, "moves": json.dumps([[m.tunable, m.value] for m in moves]),
-                     "seat": value_text(seat, "travel", preset), "clearance": value_text(clear, "travel", preset), "tyre": value_text(tyre, "travel", preset)})  # fmt: skip
+        rows.append(
+            {
+                "words": words % {"v": value_text(step_m, "travel", preset)},
+                "moves": json.dumps([[m.tunable, m.value] for m in moves]),
+                "seat": value_text(seat, "travel", preset),
+                "clearance": value_text(clear, "travel", preset),
+                "tyre": value_text(tyre, "travel", preset),
+            }
+        )
     return rows

@@ -41,13 +41,19 @@ class ClinicForm(forms.Form):
         for state, who in STATES:
             for way, how in SETTLED:
                 self.fields[f"{state}_{way}"] = QuantityField(facts, preset, label=f"{str(who).capitalize()}, {how}")
-        self.fields["posture"] = forms.ChoiceField(label=_("Rider"), choices=[(k, _(v)) for k, v in POSTURES.items()], initial=posture, required=False)
-        self.fields["fuel_aboard_m3"] = QuantityField(field_facts(Under, "fuel_aboard_m3"), preset, label=_("Fuel aboard"), required=False)
+        self.fields["posture"] = forms.ChoiceField(
+            label=_("Rider"), choices=[(k, _(v)) for k, v in POSTURES.items()], initial=posture, required=False
+        )
+        self.fields["fuel_aboard_m3"] = QuantityField(
+            field_facts(Under, "fuel_aboard_m3"), preset, label=_("Fuel aboard"), required=False
+        )
 
     def taken(self, state: str) -> clinic.Taken:
         """The readings of one state."""
         typed = self.cleaned_data
-        return clinic.Taken(topped_out_m=typed["topped_out"], pushed_m=typed[f"{state}_pushed"], lifted_m=typed[f"{state}_lifted"])
+        return clinic.Taken(
+            topped_out_m=typed["topped_out"], pushed_m=typed[f"{state}_pushed"], lifted_m=typed[f"{state}_lifted"]
+        )
 
 
 class CoilForm(forms.Form):
@@ -56,7 +62,8 @@ class CoilForm(forms.Form):
     def __init__(self, *args, preset: Units | str, **kwargs):
         super().__init__(*args, auto_id="coil_%s", **kwargs)
         self.fields["kind"] = forms.ChoiceField(
-            label=_("Spring"), choices=[("shock_spring_rate_n_per_m", _("of the shock")), ("fork_spring_rate_n_per_m", _("of the fork"))]
+            label=_("Spring"),
+            choices=[("shock_spring_rate_n_per_m", _("of the shock")), ("fork_spring_rate_n_per_m", _("of the fork"))],
         )
         for name, label in (("wire_m", _("Wire")), ("outer_m", _("Outer diameter")), ("turns", _("Turns in all"))):
             self.fields[name] = QuantityField(field_facts(CoilDimensions, name), preset, label=label)
@@ -69,7 +76,11 @@ class StackForm(forms.Form):
     def __init__(self, *args, preset: Units | str, **kwargs):
         super().__init__(*args, auto_id="stack_%s", **kwargs)
         self.fields["end"] = forms.ChoiceField(label=_("At the"), choices=[("shock", _("rear")), ("fork", _("front"))])
-        for name, label in (("soft_n_per_m", _("Soft spring")), ("main_n_per_m", _("Main spring")), ("soft_stroke_m", _("Soft spring is solid after"))):
+        for name, label in (
+            ("soft_n_per_m", _("Soft spring")),
+            ("main_n_per_m", _("Main spring")),
+            ("soft_stroke_m", _("Soft spring is solid after")),
+        ):
             self.fields[name] = QuantityField(field_facts(StackedSprings, name), preset, label=label)
 
 
@@ -77,22 +88,43 @@ def say_coil(form: CoilForm, preset: Units | str) -> dict[str, Any] | None:
     """The rate of a measured spring; None with the refusal on the form."""
     typed = form.cleaned_data
     try:
-        rate = rate_by_calliper(wire_m=typed["wire_m"], outer_m=typed["outer_m"], turns=typed["turns"], ground_ends=typed["closed"])
+        rate = rate_by_calliper(
+            wire_m=typed["wire_m"], outer_m=typed["outer_m"], turns=typed["turns"], ground_ends=typed["closed"]
+        )
     except OutOfModelRange:
-        form.add_error(None, _("No spring is wound like that: the coil must be 3 to 16 wires wide, with at least one turn free."))
+        form.add_error(
+            None, _("No spring is wound like that: the coil must be 3 to 16 wires wide, with at least one turn free.")
+        )
         return None
     facts = field_facts(Setup, typed["kind"])
     fits = (facts.low or 0.0) <= rate <= (facts.high or rate)
-    return {"rate": rate, "kind": typed["kind"], "line": f"{number_text(rate, 'spring_rate', preset)} {unit_text('spring_rate', preset)}", "fits": fits}
+    return {
+        "rate": rate,
+        "kind": typed["kind"],
+        "line": f"{number_text(rate, 'spring_rate', preset)} {unit_text('spring_rate', preset)}",
+        "fits": fits,
+    }
 
 
 def say_stack(form: StackForm) -> dict[str, Any]:
     """What two springs end to end are, and the moves that put them on the bike."""
     typed = form.cleaned_data
-    made: Spring = stacked(soft_n_per_m=typed["soft_n_per_m"], main_n_per_m=typed["main_n_per_m"], soft_stroke_m=typed["soft_stroke_m"])
-    name = f"{typed['end']}_spring_rate_n_per_m", f"{typed['end']}_second_rate_n_per_m", f"{typed['end']}_second_from_m", f"{typed['end']}_second_at_m"
+    made: Spring = stacked(
+        soft_n_per_m=typed["soft_n_per_m"], main_n_per_m=typed["main_n_per_m"], soft_stroke_m=typed["soft_stroke_m"]
+    )
+    name = (
+        f"{typed['end']}_spring_rate_n_per_m",
+        f"{typed['end']}_second_rate_n_per_m",
+        f"{typed['end']}_second_from_m",
+        f"{typed['end']}_second_at_m",
+    )
     values = (made.rate_n_per_m, made.second_n_per_m, made.from_m, made.to_m)
-    return {"first": made.rate_n_per_m, "second": made.second_n_per_m, "at": made.to_m, "moves": json.dumps([list(m) for m in zip(name, values, strict=True)])}
+    return {
+        "first": made.rate_n_per_m,
+        "second": made.second_n_per_m,
+        "at": made.to_m,
+        "moves": json.dumps([list(m) for m in zip(name, values, strict=True)]),
+    }
 
 
 @dataclass(frozen=True, slots=True)
@@ -120,8 +152,11 @@ def judge(bench: Bench, end: str, form: ClinicForm, preset: Units | str) -> Judg
     def val(value: float, kind: str) -> str:
         return value_text(value, kind, preset)
 
-    lines = [(_("free sag"), val(free.sag_m, "travel")), (_("race sag"), val(race.sag_m, "travel")),
-             (_("friction: settles apart by"), val(max(0.5 * (free.apart_m + race.apart_m), 0.0), "travel"))]  # fmt: skip
+    lines = [
+        (_("free sag"), val(free.sag_m, "travel")),
+        (_("race sag"), val(race.sag_m, "travel")),
+        (_("friction: settles apart by"), val(max(0.5 * (free.apart_m + race.apart_m), 0.0), "travel")),
+    ]
     if found.rate_n_per_m is not None:
         rate, half = bench.kept.ask(wanted_springs.one_spring, end, found.rate_n_per_m, found.half_rate_n_per_m or 0.0)
         lines.append((_("true rate"), f"{number_text(rate, 'spring_rate', preset)} ± {val(half, 'spring_rate')}"))
@@ -129,16 +164,30 @@ def judge(bench: Bench, end: str, form: ClinicForm, preset: Units | str) -> Judg
         lines.append((_("preload as it works"), val(found.preload_m, "preload")))
     if found.free_at_target_m is not None:
         lines.append(
-            (_("free sag once race sag is set"), f"{number_text(found.free_at_target_m, 'travel', preset)} ± {val(found.half_free_m or 0.0, 'travel')}")
+            (
+                _("free sag once race sag is set"),
+                f"{number_text(found.free_at_target_m, 'travel', preset)} ± {val(found.half_free_m or 0.0, 'travel')}",
+            )
         )
     base = {"kind": "sag", "end": end}
-    conditions = {"setup": bench.setup.head.values if bench.setup.head else {}, "rider": rider.model_dump(mode="json", exclude_unset=True),
-                  "fuel_aboard_m3": fuel, "course_key": bench.race.document["stages"][0]["course_key"]}  # fmt: skip
+    conditions = {
+        "setup": bench.setup.head.values if bench.setup.head else {},
+        "rider": rider.model_dump(mode="json", exclude_unset=True),
+        "fuel_aboard_m3": fuel,
+        "course_key": bench.race.document["stages"][0]["course_key"],
+    }
     documents = [
-        base | {"state": s, "value_m": max(t.sag_m, 0.0), "apart_m": max(t.apart_m, 0.0), "under": conditions} for s, t in (("free", free), ("race", race))
+        base | {"state": s, "value_m": max(t.sag_m, 0.0), "apart_m": max(t.apart_m, 0.0), "under": conditions}
+        for s, t in (("free", free), ("race", race))
     ]
-    return Judged(title=_(CLINIC[found.verdict]), text=_(CLINIC[found.because]), leaf=LEAVES[found.verdict], lines=lines, sags=(free.sag_m, race.sag_m),
-                  documents=[] if found.verdict == "impossible" else documents)  # fmt: skip
+    return Judged(
+        title=_(CLINIC[found.verdict]),
+        text=_(CLINIC[found.because]),
+        leaf=LEAVES[found.verdict],
+        lines=lines,
+        sags=(free.sag_m, race.sag_m),
+        documents=[] if found.verdict == "impossible" else documents,
+    )
 
 
 def picture(bench: Bench, end: str, judged: Judged | None, preset: Units | str) -> Any:
@@ -146,7 +195,11 @@ def picture(bench: Bench, end: str, judged: Judged | None, preset: Units | str) 
     found = bench.kept.ask(wanted_springs.examples, end)
     rows = [] if judged is None else [_row(_("yours"), *judged.sags, bench, end, preset)]
     rows += [_row(_(CLINIC[f"row_{code}"]), f, r, bench, end, preset) for code, f, r in found]
-    return charts.rulers(rows, unit=unit_text("travel", preset), label=_("Free and race sag of a soft, a right and a stiff spring, race sag set"))
+    return charts.rulers(
+        rows,
+        unit=unit_text("travel", preset),
+        label=_("Free and race sag of a soft, a right and a stiff spring, race sag set"),
+    )
 
 
 def _row(name: str, free_m: float, race_m: float, bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
@@ -157,7 +210,10 @@ def _row(name: str, free_m: float, race_m: float, bench: Bench, end: str, preset
         return to_shown(value, "travel", preset).value
 
     row: dict[str, Any] = {"name": name, "travel": shown(frame.rear_travel_m if end == "rear" else frame.fork_travel_m)}
-    for state, value, low, high, words in (("free", free_m, t.free_low_m, t.free_high_m, _("free")), ("race", race_m, t.race_low_m, t.race_high_m, _("race"))):
+    for state, value, low, high, words in (
+        ("free", free_m, t.free_low_m, t.free_high_m, _("free")),
+        ("race", race_m, t.race_low_m, t.race_high_m, _("race")),
+    ):
         row[state] = (shown(value), shown(value), shown(value), shown(low), shown(high), None)
         row[f"{state}_name"], row[f"{state}_words"] = words, value_text(value, "travel", preset)
     return row
@@ -172,7 +228,15 @@ def choices(bench: Bench, end: str) -> list[dict[str, Any]]:
     rows = []
     for c in found:
         moves = [[wanted_springs.RATE_FIELD[end], c.rate_n_per_m], [wanted_springs.PRELOAD_FIELD[end], c.preload_m]]
-        rows.append({"rate": c.rate_n_per_m, "low": c.preload_low_m, "high": c.preload_high_m, "owned": c.owned, "moves": json.dumps(moves)})
+        rows.append(
+            {
+                "rate": c.rate_n_per_m,
+                "low": c.preload_low_m,
+                "high": c.preload_high_m,
+                "owned": c.owned,
+                "moves": json.dumps(moves),
+            }
+        )
     return rows
 
 
@@ -181,8 +245,17 @@ def schools_of(bench: Bench) -> list[dict[str, Any]]:
     rows = []
     for end, name in ENDS.items():
         for s in bench.report.ask(schools.schools, end):
-            rows.append({"end": name, "school": _(SCHOOLS[s.name]), "rate": s.rate_n_per_m, "low": s.low_n_per_m, "high": s.high_n_per_m,
-                         "says": "" if s.name == "two_sag" else _(SCHOOLS[s.says]), "because": _(SCHOOLS[s.because]) if s.because else ""})  # fmt: skip
+            rows.append(
+                {
+                    "end": name,
+                    "school": _(SCHOOLS[s.name]),
+                    "rate": s.rate_n_per_m,
+                    "low": s.low_n_per_m,
+                    "high": s.high_n_per_m,
+                    "says": "" if s.name == "two_sag" else _(SCHOOLS[s.says]),
+                    "because": _(SCHOOLS[s.because]) if s.because else "",
+                }
+            )
     return rows
 
 
@@ -192,6 +265,9 @@ def compromises(bench: Bench) -> list[dict[str, Any]]:
     for end, name in ENDS.items():
         found = bench.report.ask(compromise.compromise, end)
         if found is not None:
-            moves = [[wanted_springs.RATE_FIELD[end], found.rate_n_per_m], [wanted_springs.PRELOAD_FIELD[end], found.preload_m]]
+            moves = [
+                [wanted_springs.RATE_FIELD[end], found.rate_n_per_m],
+                [wanted_springs.PRELOAD_FIELD[end], found.preload_m],
+            ]
             rows.append({"end": name, "found": found, "moves": json.dumps(moves)})
     return rows

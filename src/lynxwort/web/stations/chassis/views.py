@@ -19,7 +19,9 @@ def clinic(request: HttpRequest, setup: int, race: int, end: str) -> HttpRespons
     if isinstance(bench, HttpResponse):
         return bench
     post = request.method == "POST"
-    form = springs.ClinicForm(request.POST if post else None, preset=request.preset, posture=bench.kept_inputs.rider.posture)
+    form = springs.ClinicForm(
+        request.POST if post else None, preset=request.preset, posture=bench.kept_inputs.rider.posture
+    )
     judged = springs.judge(bench, end, form, request.preset) if post and form.is_valid() else None
     if judged is not None and judged.documents and "keep" in request.POST:
         try:
@@ -32,8 +34,16 @@ def clinic(request: HttpRequest, setup: int, race: int, end: str) -> HttpRespons
             messages.success(request, _("Two sags kept as readings."))
             return redirect("bench:station", setup=setup, race=race, station="chassis")
     base = base_of(setup, race)
-    context = {"bench": bench, "base": base, "end": end, "ends": springs.ENDS, "form": form, "judged": judged, "choices": springs.choices(bench, end),
-               "drawing": springs.picture(bench, end, judged, request.preset)}  # fmt: skip
+    context = {
+        "bench": bench,
+        "base": base,
+        "end": end,
+        "ends": springs.ENDS,
+        "form": form,
+        "judged": judged,
+        "choices": springs.choices(bench, end),
+        "drawing": springs.picture(bench, end, judged, request.preset),
+    }
     return render(request, "bench/clinic.html", context, status=422 if form.errors else 200)
 
 
@@ -46,9 +56,13 @@ def springs_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     coil = springs.CoilForm(request.GET if asked == "coil" else None, preset=request.preset)
     stack = springs.StackForm(request.GET if asked == "stack" else None, preset=request.preset)
     context = {
-        "bench": bench, "base": base_of(setup, race), "coil": coil, "stack": stack,
+        "bench": bench,
+        "base": base_of(setup, race),
+        "coil": coil,
+        "stack": stack,
         "coil_says": springs.say_coil(coil, request.preset) if coil.is_bound and coil.is_valid() else None,
         "stack_says": springs.say_stack(stack) if stack.is_bound and stack.is_valid() else None,
-        "schools": springs.schools_of(bench), "compromises": springs.compromises(bench),
-    }  # fmt: skip
+        "schools": springs.schools_of(bench),
+        "compromises": springs.compromises(bench),
+    }
     return render(request, "bench/springs.html", context, status=422 if coil.errors or stack.errors else 200)

@@ -1,4 +1,6 @@
-"""Compression against rebound over a piece of the course: swept by the worker, drawn while it grows; which way to turn through the day."""
+"""Compression against rebound over a piece of the course: swept by the worker, drawn while it grows; which way to turn
+through the day.
+"""
 
 from dataclasses import asdict
 from typing import Any
@@ -28,7 +30,9 @@ OF_THE_DAY = ("stop_n", "packing_m", "overshoot_m", "peg_m_per_s2")
 class MapForm(forms.Form):
     """Which end over which piece, and what the map shows."""
 
-    end = forms.ChoiceField(choices=(("rear", gettext_lazy("shock")), ("front", gettext_lazy("fork"))), label=gettext_lazy("Clicks of"))
+    end = forms.ChoiceField(
+        choices=(("rear", gettext_lazy("shock")), ("front", gettext_lazy("fork"))), label=gettext_lazy("Clicks of")
+    )
     piece = forms.ChoiceField(label=gettext_lazy("over"))
     show = forms.ChoiceField(choices=[(k, gettext_lazy(v)) for k, v in SWEPT.items()], label=gettext_lazy("Shown"))
 
@@ -42,8 +46,16 @@ class MapForm(forms.Form):
 
 def ask(bench: Bench, chosen: dict[str, str], *, again: bool = False) -> Job:
     """The job that sweeps the draft's clicks; one per input. again: a cancelled one is asked for anew."""
-    payload = {"setup": bench.setup.pk, "race": bench.race.pk, "values": bench.draft.values, "end": chosen["end"], "piece": chosen["piece"]}
-    return worker.ask("clicks", f"{door.input_key(bench.inputs)}:{chosen['end']}:{chosen['piece']}", payload, again=again)
+    payload = {
+        "setup": bench.setup.pk,
+        "race": bench.race.pk,
+        "values": bench.draft.values,
+        "end": chosen["end"],
+        "piece": chosen["piece"],
+    }
+    return worker.ask(
+        "clicks", f"{door.input_key(bench.inputs)}:{chosen['end']}:{chosen['piece']}", payload, again=again
+    )
 
 
 @worker.register_stepping("clicks")
@@ -73,20 +85,33 @@ def page(bench: Bench, job: Job, chosen: dict[str, str], preset: Units | str) ->
             for way, slope in zip((_("compression"), _("rebound")), clickmap.slopes_of(cells, name), strict=True)
         ]
         words = {
-            "least": value_text(least.values[name], kind, preset), "most": value_text(most.values[name], kind, preset), "turned": turned,
-            "best": f"{least.compression} / {least.rebound}", "moves": f'[["{dampers.ENDS[chosen["end"]]}_compression_clicks", {least.compression}], '
+            "least": value_text(least.values[name], kind, preset),
+            "most": value_text(most.values[name], kind, preset),
+            "turned": turned,
+            "best": f"{least.compression} / {least.rebound}",
+            "moves": f'[["{dampers.ENDS[chosen["end"]]}_compression_clicks", {least.compression}], '
             f'["{dampers.ENDS[chosen["end"]]}_rebound_clicks", {least.rebound}]]',
-        }  # fmt: skip
+        }
     drawing = drawings.heat(
-        [(c.compression, c.rebound, c.values[name], clickmap.width_of((c.compression, c.rebound))) for c in cells], now,
-        bench.report.ask(clickmap.most_of, chosen["end"]), x_axis=_("compression, clicks out"), y_axis=_("rebound, clicks out"),
-        label=_("%(what)s by clicks of compression and rebound") % {"what": _(SWEPT[name])}, words=_("now"),
-    )  # fmt: skip
+        [(c.compression, c.rebound, c.values[name], clickmap.width_of((c.compression, c.rebound))) for c in cells],
+        now,
+        bench.report.ask(clickmap.most_of, chosen["end"]),
+        x_axis=_("compression, clicks out"),
+        y_axis=_("rebound, clicks out"),
+        label=_("%(what)s by clicks of compression and rebound") % {"what": _(SWEPT[name])},
+        words=_("now"),
+    )
     return {
-        "job": job, "working": job.state in ("waiting", "running"), "percent": round(100 * job.progress), "drawing": drawing, "chosen": chosen, "found": words,
-        "shown": _(SWEPT[name]), "now": f"{now[0]} / {now[1]}",
+        "job": job,
+        "working": job.state in ("waiting", "running"),
+        "percent": round(100 * job.progress),
+        "drawing": drawing,
+        "chosen": chosen,
+        "found": words,
+        "shown": _(SWEPT[name]),
+        "now": f"{now[0]} / {now[1]}",
         "query": "&".join(f"{k}={v}" for k, v in chosen.items()),
-    }  # fmt: skip
+    }
 
 
 #: clicks of which a map says the effect
@@ -104,10 +129,19 @@ def day(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
             cells = []
             for measure in OF_THE_DAY:
                 change, seen = turn.changes[measure]
-                cells.append(_(SEEN["not_visible"]) if seen == "not_visible" else _changed(change, _fine(measure), preset))
+                cells.append(
+                    _(SEEN["not_visible"]) if seen == "not_visible" else _changed(change, _fine(measure), preset)
+                )
             rows.append((f"{way}, {name}", cells))
-        hours.append({"height": hour.height_m, "holds": hour.holds, "rim": hour.rim, "rows": rows,
-                      "as_set": [value_text(hour.values[m], clickmap.MEASURES[m], preset) for m in OF_THE_DAY]})  # fmt: skip
+        hours.append(
+            {
+                "height": hour.height_m,
+                "holds": hour.holds,
+                "rim": hour.rim,
+                "rows": rows,
+                "as_set": [value_text(hour.values[m], clickmap.MEASURES[m], preset) for m in OF_THE_DAY],
+            }
+        )
     return {"hours": hours, "columns": [_(SWEPT[m]) for m in OF_THE_DAY]}
 
 

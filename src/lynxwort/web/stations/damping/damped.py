@@ -1,4 +1,6 @@
-"""Force against shaft speed, and the pieces of the course as ridden: drawn for the station, the valving bench and the sheet."""
+"""Force against shaft speed, and the pieces of the course as ridden: drawn for the station, the valving bench and the
+sheet.
+"""
 
 from typing import Any
 
@@ -21,8 +23,16 @@ def force_drawing(bench: Bench, end: str) -> Any:
         (now.inward_n, now.outward_n),
         None if now.same_as(was) else (was.inward_n, was.outward_n),
         now.reached_m_per_s,
-        words={"in": _("in"), "out": _("out"), "reached": _("reached in the rides"), "x": _("shaft speed, m/s"), "y": _("force, N")},
-        label=_("Fork, force against shaft speed, both legs") if end == "fork" else _("Shock, force against shaft speed"),
+        words={
+            "in": _("in"),
+            "out": _("out"),
+            "reached": _("reached in the rides"),
+            "x": _("shaft speed, m/s"),
+            "y": _("force, N"),
+        },
+        label=_("Fork, force against shaft speed, both legs")
+        if end == "fork"
+        else _("Shock, force against shaft speed"),
     )
 
 
@@ -37,10 +47,23 @@ def pieces(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
             "dip": lambda s=size: f"{value_text(s[1], 'span', preset)} × {value_text(s[0], 'travel', preset)}",
             "landing": lambda s=size: value_text(s[0], "travel", preset),
         }[piece.feature.kind]()
-        found.append({
-            "name": _(TERMS[piece.feature.kind]), "size": what, "at_m": piece.feature.at_m, "speed": piece.speed_m_per_s, "slower": piece.slower,
-            "holds": piece.holds, "front": piece.front_used_m, "rear": piece.rear_used_m,
-            "front_metal": plain_number(piece.front_hits, 1), "rear_metal": plain_number(piece.rear_hits, 1), "air": piece.air_share,
-            "packing": piece.rear_packing_m, "pegs": piece.peg_m_per_s2, "rider": piece.rider_m_per_s2, "rim": piece.rim,
-        })  # fmt: skip
+        found.append(
+            {
+                "name": _(TERMS[piece.feature.kind]),
+                "size": what,
+                "at_m": piece.feature.at_m,
+                "speed": piece.speed_m_per_s,
+                "slower": piece.slower,
+                "holds": piece.holds,
+                "front": piece.front_used_m,
+                "rear": piece.rear_used_m,
+                "front_metal": plain_number(piece.front_hits, 1),
+                "rear_metal": plain_number(piece.rear_hits, 1),
+                "air": piece.air_share,
+                "packing": piece.rear_packing_m,
+                "pegs": piece.peg_m_per_s2,
+                "rider": piece.rider_m_per_s2,
+                "rim": piece.rim,
+            }
+        )
     return found

@@ -27,7 +27,9 @@ class RunForm(forms.Form):
     file = forms.FileField(label=gettext_lazy("Run, delimited text with speed and force"))
     speed_unit = forms.ChoiceField(label=gettext_lazy("Speed in"), choices=[(k, k) for k in dyno.SPEED_UNITS])
     force_unit = forms.ChoiceField(label=gettext_lazy("Force in"), choices=[(k, k) for k in dyno.FORCE_UNITS])
-    inward = forms.ChoiceField(label=gettext_lazy("Inward is"), choices=(("plus", gettext_lazy("plus")), ("minus", gettext_lazy("minus"))))
+    inward = forms.ChoiceField(
+        label=gettext_lazy("Inward is"), choices=(("plus", gettext_lazy("plus")), ("minus", gettext_lazy("minus")))
+    )
 
 
 def judge(bench: Bench, end: str, typed: dict[str, Any]) -> dict[str, Any]:
@@ -48,7 +50,13 @@ def judge(bench: Bench, end: str, typed: dict[str, Any]) -> dict[str, Any]:
     facts = dampers.facts_of(bike, end)
     fitted = bike.model_copy(update={f"{end}_damper": facts.model_copy(update={"footprint": found.footprint})})
     step = max(run.speed_m_per_s.size // SHOWN, 1)
-    points = list(zip(np.abs(run.speed_m_per_s)[::step].tolist(), (np.sign(run.speed_m_per_s) * np.abs(run.force_n))[::step].tolist(), strict=True))
+    points = list(
+        zip(
+            np.abs(run.speed_m_per_s)[::step].tolist(),
+            (np.sign(run.speed_m_per_s) * np.abs(run.force_n))[::step].tolist(),
+            strict=True,
+        )
+    )
     return {
         "fit": found,
         "value": f"{found.footprint:.6f}",

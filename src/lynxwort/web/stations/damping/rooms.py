@@ -18,9 +18,17 @@ def travel_drawing(bench: Bench, preset: Units | str) -> Any:
     """Where in its travel each end spends the time over each piece."""
     names, rows = {"rear": _("Rear"), "front": _("Front")}, []
     for seen in bench.report.ask(travel):
-        words = _("metal × %(n)s") % {"n": plain_number(seen.metal, 1)} if seen.hits_metal else value_text(seen.used_m, "travel", preset)
-        rows.append((f"{names[seen.end]} · {_(TERMS[seen.kind])}", seen.shares, seen.used_share, words, seen.hits_metal))
-    return drawings.travel_shares(rows, label=_("Share of the time by travel, front and rear"), left=_("topped out"), right=_("full travel"))
+        words = (
+            _("metal × %(n)s") % {"n": plain_number(seen.metal, 1)}
+            if seen.hits_metal
+            else value_text(seen.used_m, "travel", preset)
+        )
+        rows.append(
+            (f"{names[seen.end]} · {_(TERMS[seen.kind])}", seen.shares, seen.used_share, words, seen.hits_metal)
+        )
+    return drawings.travel_shares(
+        rows, label=_("Share of the time by travel, front and rear"), left=_("topped out"), right=_("full travel")
+    )
 
 
 def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any]:

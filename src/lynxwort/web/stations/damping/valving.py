@@ -35,7 +35,12 @@ class StackField(forms.CharField):
     """A stack typed the usual way; empty = as stock."""
 
     def __init__(self, **kwargs: Any) -> None:
-        super().__init__(required=False, max_length=400, widget=forms.Textarea(attrs={"rows": 2, "autocomplete": "off", "spellcheck": "false"}), **kwargs)
+        super().__init__(
+            required=False,
+            max_length=400,
+            widget=forms.Textarea(attrs={"rows": 2, "autocomplete": "off", "spellcheck": "false"}),
+            **kwargs,
+        )
 
     def clean(self, value: Any) -> list[dict[str, Any]] | None:
         text = super().clean(value)
@@ -71,7 +76,11 @@ class StacksForm(forms.Form):
 
 def posted(bench: Bench, end: str, post: Any) -> dict[str, str]:
     """What was sent of the stacks; with `only` one of them, the others as they are."""
-    known = {p: write_stack(dampers.shims_of(bench.inputs.setup, end, p)) for p in PLACES} if post.get("only") in PLACES else {}
+    known = (
+        {p: write_stack(dampers.shims_of(bench.inputs.setup, end, p)) for p in PLACES}
+        if post.get("only") in PLACES
+        else {}
+    )
     return known | {p: post[p] for p in PLACES if p in post}
 
 
@@ -80,9 +89,19 @@ class WantedForm(forms.Form):
 
     def __init__(self, *args: Any, end: str, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        self.fields["place"] = forms.ChoiceField(label=_("Stack"), choices=[(p, _(TUNABLE_NAMES[f"{end}_{p}_stack"])) for p in PLACES], initial="piston")
-        self.fields["change"] = forms.FloatField(label=_("More force, in % (less with a minus)"), min_value=-60.0, max_value=150.0, initial=10.0, localize=True)
-        self.fields["speed"] = forms.FloatField(label=_("at a shaft speed of, m/s"), min_value=0.05, max_value=4.0, initial=0.5, localize=True)
+        self.fields["place"] = forms.ChoiceField(
+            label=_("Stack"), choices=[(p, _(TUNABLE_NAMES[f"{end}_{p}_stack"])) for p in PLACES], initial="piston"
+        )
+        self.fields["change"] = forms.FloatField(
+            label=_("More force, in % (less with a minus)"),
+            min_value=-60.0,
+            max_value=150.0,
+            initial=10.0,
+            localize=True,
+        )
+        self.fields["speed"] = forms.FloatField(
+            label=_("at a shaft speed of, m/s"), min_value=0.05, max_value=4.0, initial=0.5, localize=True
+        )
 
 
 def _stack_view(bench: Bench, end: str, place: str) -> dict[str, Any]:
@@ -94,7 +113,10 @@ def _stack_view(bench: Bench, end: str, place: str) -> dict[str, Any]:
             1000 * leaf.shim.diameter_m / 2,
             1000 * leaf.shim.thickness_m,
             leaf.stress_pa / damping_findings.STRESS_LOOK_PA,
-            f"{shim_name(leaf.shim.diameter_m, leaf.shim.thickness_m)}  {value_text(leaf.stress_pa, 'stress', 'metric')}",
+            (
+                f"{shim_name(leaf.shim.diameter_m, leaf.shim.thickness_m)}  "
+                f"{value_text(leaf.stress_pa, 'stress', 'metric')}"
+            ),
         )
         for leaf in found.leaves
     ]
@@ -124,7 +146,10 @@ def percent_rows(bench: Bench, end: str) -> list[tuple[str, list[str]]]:
     """The draft against the kept setting in percent, by stroke, at low, middle and high shaft speed."""
     found = bending.compare(bench.inputs.bike, bench.inputs.setup, bench.kept_inputs.setup, end)
     names = {"compression": _("in"), "rebound": _("out")}
-    return [(names[way], [f"{100 * v:+.0f} %" if abs(v) >= 5e-3 else "±0 %" for v in bands.values()]) for way, bands in found.items()]
+    return [
+        (names[way], [f"{100 * v:+.0f} %" if abs(v) >= 5e-3 else "±0 %" for v in bands.values()])
+        for way, bands in found.items()
+    ]
 
 
 def answers(bench: Bench, end: str, wanted: dict[str, Any]) -> dict[str, Any]:
@@ -139,7 +164,14 @@ def answers(bench: Bench, end: str, wanted: dict[str, Any]) -> dict[str, Any]:
             moves += [_("+ %(shim)s") % {"shim": shim_name(m.into.diameter_m, m.into.thickness_m)}] if m.into else []
             moves += [_("− %(shim)s") % {"shim": shim_name(m.out.diameter_m, m.out.thickness_m)}] if m.out else []
         stacks = {p: write_stack(s.shims if p == wanted["place"] else dampers.shims_of(setup, end, p)) for p in PLACES}
-        rows.append({"moves": ", ".join(moves), "text": stacks[wanted["place"]], "change": f"{100 * s.change:+.1f} %", "stacks": stacks})
+        rows.append(
+            {
+                "moves": ", ".join(moves),
+                "text": stacks[wanted["place"]],
+                "change": f"{100 * s.change:+.1f} %",
+                "stacks": stacks,
+            }
+        )
     asked, best = f"{wanted['change']:+.0f} %", f"{100 * found.best:+.1f} %"
     return {"rows": rows, "reachable": found.reachable, "short": found.short, "wanted": asked, "best": best}
 
@@ -148,7 +180,11 @@ def valving_page(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
     """One damper on the valving bench."""
     place = "front" if end == "fork" else "rear"
     ratios = [
-        (speed, [bench.report.ask(damping_figures.ratio_of, place, way, speed).zeta for way in ("compression", "rebound")]) for speed in (0.1, 0.2, 0.3, 0.5)
+        (
+            speed,
+            [bench.report.ask(damping_figures.ratio_of, place, way, speed).zeta for way in ("compression", "rebound")],
+        )
+        for speed in (0.1, 0.2, 0.3, 0.5)
     ]
     return {
         "end": end,
@@ -163,12 +199,17 @@ def valving_page(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
     }
 
 
-# what was felt ----------------------------------------------------------------------------------------------------------
+# what was felt
+# ----------------------------------------------------------------------------------------------------------
 class FeltForm(forms.Form):
     """What was felt, at which end, where on the course, and whether it came hot or cold."""
 
-    what = forms.ChoiceField(choices=[(k, gettext_lazy(v)) for k, v in COMPLAINT_WORDS.items()], label=gettext_lazy("What it does"))
-    end = forms.ChoiceField(choices=(("rear", gettext_lazy("rear")), ("front", gettext_lazy("front"))), label=gettext_lazy("At which end"))
+    what = forms.ChoiceField(
+        choices=[(k, gettext_lazy(v)) for k, v in COMPLAINT_WORDS.items()], label=gettext_lazy("What it does")
+    )
+    end = forms.ChoiceField(
+        choices=(("rear", gettext_lazy("rear")), ("front", gettext_lazy("front"))), label=gettext_lazy("At which end")
+    )
     piece = forms.ChoiceField(label=gettext_lazy("Where on the course"), required=False)
     when = forms.ChoiceField(
         choices=(("", gettext_lazy("always")), ("hot", gettext_lazy("only hot")), ("cold", gettext_lazy("only cold"))),
@@ -191,14 +232,21 @@ class WordsForm(forms.Form):
     """The rider's own words."""
 
     words = forms.CharField(
-        label=gettext_lazy("In your own words: what it does, what you want of it"), required=False, max_length=300, widget=forms.Textarea(attrs={"rows": 2})
+        label=gettext_lazy("In your own words: what it does, what you want of it"),
+        required=False,
+        max_length=300,
+        widget=forms.Textarea(attrs={"rows": 2}),
     )
 
 
 def place_words(kind: str, at_m: float | None, preset: Units | str) -> str:
     """A piece of the course and where it lies."""
     name = _(TERMS[kind])
-    return name if at_m is None else _("%(piece)s at %(place)s") % {"piece": name, "place": value_text(at_m, "distance", preset)}
+    return (
+        name
+        if at_m is None
+        else _("%(piece)s at %(place)s") % {"piece": name, "place": value_text(at_m, "distance", preset)}
+    )
 
 
 def felt_lines(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
@@ -224,13 +272,23 @@ def felt_page(bench: Bench, chosen: dict[str, str], preset: Units | str) -> dict
         whole = next((v for v in t.changes.values() if not isinstance(v, int | float)), None)
         name = next(iter(t.changes))
         to = tunable_text(bench.inputs.bike, name, moves[0][1], preset) if moves else write_stack(whole)
-        rows.append({
-            "name": _(TOOL_WORDS[t.name][0 if t.more else 1]), "what": _(TUNABLE_NAMES[name]), "to": to,
-            "force": f"{100 * t.force_share:+.1f} %", "bar": round(100 * abs(t.force_share) / most), "seen": t.seen, "seen_words": _(SEEN[t.seen]),
-            "change": value_text(abs(t.change), complaint.kind, preset), "down": t.change < 0, "moves": json.dumps(moves) if moves else "",
-            "place": name.removeprefix("fork_").removeprefix("shock_").removesuffix("_stack"), "stack": write_stack(whole) if whole else "",
-            "valving": name.split("_")[0],
-        })  # fmt: skip
+        rows.append(
+            {
+                "name": _(TOOL_WORDS[t.name][0 if t.more else 1]),
+                "what": _(TUNABLE_NAMES[name]),
+                "to": to,
+                "force": f"{100 * t.force_share:+.1f} %",
+                "bar": round(100 * abs(t.force_share) / most),
+                "seen": t.seen,
+                "seen_words": _(SEEN[t.seen]),
+                "change": value_text(abs(t.change), complaint.kind, preset),
+                "down": t.change < 0,
+                "moves": json.dumps(moves) if moves else "",
+                "place": name.removeprefix("fork_").removeprefix("shock_").removesuffix("_stack"),
+                "stack": write_stack(whole) if whole else "",
+                "valving": name.split("_")[0],
+            }
+        )
     checks = [_(CHECK_WORDS[c]) for c in (*complaints.CHECKS, *([when] if when in ("hot", "cold") else []))]
     return {
         "checks": checks,
@@ -244,7 +302,8 @@ def felt_page(bench: Bench, chosen: dict[str, str], preset: Units | str) -> dict
     }
 
 
-# the ride to look at ----------------------------------------------------------------------------------------------------
+# the ride to look at
+# ----------------------------------------------------------------------------------------------------
 FRAMES_HZ = 50
 
 
@@ -269,10 +328,17 @@ def ride_page(bench: Bench, kind: str, preset: Units | str) -> dict[str, Any]:
     first = max(int(start / GRID_M) - 260, 0)
     ground = profile.height_m[first : first + int((frames[-1][0] - start + 8.0) / GRID_M) : 5]
     data = {
-        "frames": frames, "hz": FRAMES_HZ, "ground": [round(float(h), 3) for h in ground], "ground_from": round(first * GRID_M, 3), "ground_step": 5 * GRID_M,
-        "to_front": round(car.value("to_front"), 4), "to_rear": round(car.value("to_rear"), 4), "radius": WHEEL_RADIUS_M, "peg": round(car.value("peg"), 3),
+        "frames": frames,
+        "hz": FRAMES_HZ,
+        "ground": [round(float(h), 3) for h in ground],
+        "ground_from": round(first * GRID_M, 3),
+        "ground_step": 5 * GRID_M,
+        "to_front": round(car.value("to_front"), 4),
+        "to_rear": round(car.value("to_rear"), 4),
+        "radius": WHEEL_RADIUS_M,
+        "peg": round(car.value("peg"), 3),
         "words": {"shock": _("shock"), "fork": _("fork")},
-    }  # fmt: skip
+    }
     return {
         "kind": case.feature.kind,
         "title": _(TERMS[case.feature.kind]),
@@ -285,11 +351,20 @@ def ride_page(bench: Bench, kind: str, preset: Units | str) -> dict[str, Any]:
     }
 
 
-# setting sheet ----------------------------------------------------------------------------------------------------------
+# setting sheet
+# ----------------------------------------------------------------------------------------------------------
 SHEET_FIELDS = (
-    "shock_spring_rate_n_per_m", "shock_preload_m", "shock_compression_clicks", "shock_high_speed_turns", "shock_rebound_clicks",
-    "fork_spring_rate_n_per_m", "fork_preload_m", "fork_oil_up_m", "fork_compression_clicks", "fork_rebound_clicks",
-)  # fmt: skip
+    "shock_spring_rate_n_per_m",
+    "shock_preload_m",
+    "shock_compression_clicks",
+    "shock_high_speed_turns",
+    "shock_rebound_clicks",
+    "fork_spring_rate_n_per_m",
+    "fork_preload_m",
+    "fork_oil_up_m",
+    "fork_compression_clicks",
+    "fork_rebound_clicks",
+)
 
 
 def sheet_page(bench: Bench, preset: Units | str) -> dict[str, Any]:
@@ -297,13 +372,24 @@ def sheet_page(bench: Bench, preset: Units | str) -> dict[str, Any]:
     inputs = bench.inputs
     setup, bike, rider = inputs.setup, inputs.bike, inputs.rider
     have = tunables_of(bike)
-    settings = [(_(TUNABLE_NAMES[f]), tunable_text(bike, f, said_value(setup, f), preset), f in setup.model_fields_set) for f in SHEET_FIELDS if f in have]
+    settings = [
+        (_(TUNABLE_NAMES[f]), tunable_text(bike, f, said_value(setup, f), preset), f in setup.model_fields_set)
+        for f in SHEET_FIELDS
+        if f in have
+    ]
     stacks = [
-        (_(TUNABLE_NAMES[f"{end}_{p}_stack"]), write_stack(dampers.shims_of(setup, end, p)), getattr(setup, f"{end}_{p}_stack") is not None)
+        (
+            _(TUNABLE_NAMES[f"{end}_{p}_stack"]),
+            write_stack(dampers.shims_of(setup, end, p)),
+            getattr(setup, f"{end}_{p}_stack") is not None,
+        )
         for end in ("shock", "fork")
         for p in PLACES
     ]
-    sags = [(_(FIGURE_NAMES[f]), f) for f in ("chassis.rear.race_sag", "chassis.rear.free_sag", "chassis.front.race_sag", "chassis.front.free_sag")]
+    sags = [
+        (_(FIGURE_NAMES[f]), f)
+        for f in ("chassis.rear.race_sag", "chassis.rear.free_sag", "chassis.front.race_sag", "chassis.front.free_sag")
+    ]
     found = list(bench.report.of("damping"))
     return {
         "settings": settings,

@@ -37,13 +37,26 @@ def valving_page(request: HttpRequest, setup: int, race: int, end: str) -> HttpR
         form.add_error(None, taken.words(request.preset))
     wanted = valving.WantedForm(request.GET if "change" in request.GET else None, end=end)
     found = valving.answers(bench, end, wanted.cleaned_data) if wanted.is_bound and wanted.is_valid() else None
-    context = {"bench": bench, "base": base_of(setup, race), "form": form, "wanted": wanted, "found": found} | valving.valving_page(bench, end, request.preset)
-    return render(request, "bench/valving.html", context, status=422 if form.errors or (wanted.is_bound and wanted.errors) else 200)
+    context = {
+        "bench": bench,
+        "base": base_of(setup, race),
+        "form": form,
+        "wanted": wanted,
+        "found": found,
+    } | valving.valving_page(bench, end, request.preset)
+    return render(
+        request,
+        "bench/valving.html",
+        context,
+        status=422 if form.errors or (wanted.is_bound and wanted.errors) else 200,
+    )
 
 
 @require_http_methods(["GET", "POST"])
 def felt(request: HttpRequest, setup: int, race: int) -> HttpResponse:
-    """What was felt, and what to do about it, each thing tried in the ride; POST writes it down for the setting sheet, or strikes a line."""
+    """What was felt, and what to do about it, each thing tried in the ride; POST writes it down for the setting sheet,
+    or strikes a line.
+    """
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
@@ -51,13 +64,23 @@ def felt(request: HttpRequest, setup: int, race: int) -> HttpResponse:
         Felt.objects.filter(setup=bench.setup, race=bench.race, pk=whole_number(request.POST["strike"])).delete()
         return redirect(f"{base_of(setup, race)}felt/")
     post = request.method == "POST"
-    form = valving.FeltForm(request.POST if post else request.GET if "what" in request.GET else None, bench=bench, preset=request.preset)
+    form = valving.FeltForm(
+        request.POST if post else request.GET if "what" in request.GET else None, bench=bench, preset=request.preset
+    )
     own = valving.WordsForm(request.POST if post else None)
     if post and form.is_valid() and own.is_valid():
-        Felt.objects.create(setup=bench.setup, race=bench.race, at_m=form.at_m(), words=own.cleaned_data["words"], **form.cleaned_data)
+        Felt.objects.create(
+            setup=bench.setup, race=bench.race, at_m=form.at_m(), words=own.cleaned_data["words"], **form.cleaned_data
+        )
         messages.success(request, _("Written down. It stands on the setting sheet."))
         return redirect(f"{base_of(setup, race)}felt/?{urlencode(form.cleaned_data)}")
-    context = {"bench": bench, "base": base_of(setup, race), "form": form, "own": own, "lines": valving.felt_lines(bench, request.preset)}
+    context = {
+        "bench": bench,
+        "base": base_of(setup, race),
+        "form": form,
+        "own": own,
+        "lines": valving.felt_lines(bench, request.preset),
+    }
     if form.is_bound and form.is_valid():
         context |= {"asked": True} | valving.felt_page(bench, form.cleaned_data, request.preset)
     return render(request, "bench/felt.html", context, status=422 if form.errors or own.errors else 200)
@@ -85,14 +108,20 @@ def damper_dyno(request: HttpRequest, setup: int, race: int, end: str) -> HttpRe
             try:
                 found = damperdyno.judge(bench, end, form.cleaned_data)
             except InputRefused as refused:
-                form.add_error("file", " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
-    context = {"bench": bench, "base": base_of(setup, race), "form": form, "end": end} | damperdyno.page(bench, end) | found
+                form.add_error(
+                    "file", " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals)
+                )
+    context = (
+        {"bench": bench, "base": base_of(setup, race), "form": form, "end": end} | damperdyno.page(bench, end) | found
+    )
     return render(request, "bench/damper_dyno.html", context, status=422 if form.errors else 200)
 
 
 @require_http_methods(["GET", "POST"])
 def clicks(request: HttpRequest, setup: int, race: int) -> HttpResponse:
-    """Compression against rebound as a map that grows; POST stops it or asks for it again. Below, which way as the whoops deepen."""
+    """Compression against rebound as a map that grows; POST stops it or asks for it again. Below, which way as the
+    whoops deepen.
+    """
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
@@ -102,10 +131,17 @@ def clicks(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     if "cancel" in request.POST:
         worker.cancel(job)
         job.refresh_from_db()
-    context = {"bench": bench, "base": base_of(setup, race), "form": form} | clickmaps.page(bench, job, chosen, request.preset)
+    context = {"bench": bench, "base": base_of(setup, race), "form": form} | clickmaps.page(
+        bench, job, chosen, request.preset
+    )
     if request.htmx:
         return render(request, "bench/_clicks.html", context)
-    return render(request, "bench/clicks.html", context | clickmaps.day(bench, chosen["end"], request.preset), status=422 if form.errors else 200)
+    return render(
+        request,
+        "bench/clicks.html",
+        context | clickmaps.day(bench, chosen["end"], request.preset),
+        status=422 if form.errors else 200,
+    )
 
 
 @require_GET
@@ -115,7 +151,10 @@ def ride(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     if isinstance(bench, HttpResponse):
         return bench
     return render(
-        request, "bench/ride.html", {"bench": bench, "base": base_of(setup, race)} | valving.ride_page(bench, request.GET.get("piece", ""), request.preset)
+        request,
+        "bench/ride.html",
+        {"bench": bench, "base": base_of(setup, race)}
+        | valving.ride_page(bench, request.GET.get("piece", ""), request.preset),
     )
 
 
@@ -125,4 +164,8 @@ def sheet(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    return render(request, "bench/sheet.html", {"bench": bench, "base": base_of(setup, race)} | valving.sheet_page(bench, request.preset))
+    return render(
+        request,
+        "bench/sheet.html",
+        {"bench": bench, "base": base_of(setup, race)} | valving.sheet_page(bench, request.preset),
+    )

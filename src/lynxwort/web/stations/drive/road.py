@@ -30,7 +30,8 @@ ROWS_PER_PAGE = 60
 LOUPE_M = 1500.0
 
 
-# the course ---------------------------------------------------------------------------------------------------------------
+# the course
+# ---------------------------------------------------------------------------------------------------------------
 def course_page(course: Course, units: Units | str) -> dict[str, Any]:
     """Its heights raw and smoothed, and the climb that each source of heights would give."""
     track = load_track(course.blob_id)
@@ -43,21 +44,42 @@ def course_page(course: Course, units: Units | str) -> dict[str, Any]:
         return charts.heights(distance, raw, used, x_axis=unit, y_axis=high, label=label)
 
     known = track.heights != "none"
-    drawing = draw(slice(None, None, max(line.distance_m.size // 1500, 1)), _("Heights, as recorded and as used")) if known else None
-    loupe = draw(noisiest(line, LOUPE_M), _("The noisiest stretch")) if known and line.length_m > 2.0 * LOUPE_M else None
+    drawing = (
+        draw(slice(None, None, max(line.distance_m.size // 1500, 1)), _("Heights, as recorded and as used"))
+        if known
+        else None
+    )
+    loupe = (
+        draw(noisiest(line, LOUPE_M), _("The noisiest stretch")) if known and line.length_m > 2.0 * LOUPE_M else None
+    )
     found = climb_by_source(track)
     sources = [
-        {"code": s, "name": _(HEIGHT_SOURCES[s]), "now": s == track.heights,
-         "climb": tuple(value_text(v, "height", units) for v in (c.climb_m, c.climb_low_m, c.climb_high_m))}
+        {
+            "code": s,
+            "name": _(HEIGHT_SOURCES[s]),
+            "now": s == track.heights,
+            "climb": tuple(value_text(v, "height", units) for v in (c.climb_m, c.climb_low_m, c.climb_high_m)),
+        }
         for s, c in found.items()
-    ]  # fmt: skip
+    ]
     raw = value_text(next(iter(found.values())).raw_climb_m, "height", units) if found else ""
-    return {"course": course, "track": track, "points": len(track.latitude_deg), "drawing": drawing, "loupe": loupe, "sources": sources, "raw_climb": raw,
-            "gaps": [value_text(g, "stretch", units) for g in line.gaps_m], "races": list(course.races.order_by("start"))}  # fmt: skip
+    return {
+        "course": course,
+        "track": track,
+        "points": len(track.latitude_deg),
+        "drawing": drawing,
+        "loupe": loupe,
+        "sources": sources,
+        "raw_climb": raw,
+        "gaps": [value_text(g, "stretch", units) for g in line.gaps_m],
+        "races": list(course.races.order_by("start")),
+    }
 
 
 def change_heights(course: Course, source: str) -> None:
-    """Say where a course's heights come from: its races and readings follow, kept setups stay as they were judged. Raises InputRefused."""
+    """Say where a course's heights come from: its races and readings follow, kept setups stay as they were judged.
+    Raises InputRefused.
+    """
     track = load_track(course.blob_id)
     if source not in HEIGHT_SOURCES or not track.height_m:
         raise InputRefused(Refusal(path="heights", code="not_a_choice"))
@@ -91,16 +113,23 @@ def geojson_of(course: Course, race: Race | None = None, stage: int = 0) -> dict
     return to_geojson(load_track(course.blob_id), told)
 
 
-# the lap metre by metre ----------------------------------------------------------------------------------------------------
+# the lap metre by metre
+# ----------------------------------------------------------------------------------------------------
 def _cells(row: MetreRow, units: Units | str, geared: bool) -> list[str]:
     """One row in words: what limits comes first, it is what one looks for."""
     sign = "+" if row.grade > 0.005 else ""
     throttle = "" if row.throttle_share is None else value_text(row.throttle_share, "share", units)
     return [
-        value_text(row.from_m, "ribbon", units), _(LIMIT_WORDS[row.limit]), value_text(row.speed_m_per_s, "speed", units), *([str(row.gear)] if geared else []),
-        value_text(row.rpm, "rpm", units), throttle, value_text(row.power_share, "share", units), _(TERMS[row.ground]),
+        value_text(row.from_m, "ribbon", units),
+        _(LIMIT_WORDS[row.limit]),
+        value_text(row.speed_m_per_s, "speed", units),
+        *([str(row.gear)] if geared else []),
+        value_text(row.rpm, "rpm", units),
+        throttle,
+        value_text(row.power_share, "share", units),
+        _(TERMS[row.ground]),
         sign + value_text(round(row.grade, 2), "share", units),
-    ]  # fmt: skip
+    ]
 
 
 def metre_page(bench: Bench, units: Units | str, *, length_m: float, from_m: float) -> dict[str, Any]:
@@ -108,15 +137,28 @@ def metre_page(bench: Bench, units: Units | str, *, length_m: float, from_m: flo
     length = length_m if length_m in ROW_LENGTHS_M else 100.0
     rows = bench.report.ask(metre_rows, length_m=length, from_m=from_m, most=ROWS_PER_PAGE)
     geared = bench.report.ask(drive_view.geared)
-    heads = [_("From"), _("Limit"), _("Speed"), *([_("Gear")] if geared else []), _("Revs"), _("Throttle open"), _("Of full power"), _("Ground"), _("Grade")]
+    heads = [
+        _("From"),
+        _("Limit"),
+        _("Speed"),
+        *([_("Gear")] if geared else []),
+        _("Revs"),
+        _("Throttle open"),
+        _("Of full power"),
+        _("Ground"),
+        _("Grade"),
+    ]
     spacing = bench.report.ask(drive_view.spacing_m) if length == 0 else length
     last = rows[-1].to_m if rows else 0.0
     return {
-        "heads": heads, "rows": [(r.from_m, r.limit.startswith("stuck"), _cells(r, units, geared)) for r in rows], "length": length,
+        "heads": heads,
+        "rows": [(r.from_m, r.limit.startswith("stuck"), _cells(r, units, geared)) for r in rows],
+        "length": length,
         "lengths": [(v, _("every step") if v == 0 else value_text(v, "stretch", units)) for v in ROW_LENGTHS_M],
         "back": max(rows[0].from_m - ROWS_PER_PAGE * spacing, 0.0) if rows and rows[0].from_m > 1.0 else None,
-        "on": last if last < bench.report.ask(along.length_m) - 1.0 else None, "from_m": from_m,
-    }  # fmt: skip
+        "on": last if last < bench.report.ask(along.length_m) - 1.0 else None,
+        "from_m": from_m,
+    }
 
 
 def metre_csv(bench: Bench, units: Units | str) -> str:
@@ -124,21 +166,48 @@ def metre_csv(bench: Bench, units: Units | str) -> str:
     geared = bench.report.ask(drive_view.geared)
     distance, speed = unit_text("ribbon", units), unit_text("speed", units)
     gear = ["gear"] if geared else []
-    heads = [f"from {distance}", f"to {distance}", "ground", "grade %", f"speed {speed}", *gear, "rpm", "throttle open %", "of full power %", "limit"]
+    heads = [
+        f"from {distance}",
+        f"to {distance}",
+        "ground",
+        "grade %",
+        f"speed {speed}",
+        *gear,
+        "rpm",
+        "throttle open %",
+        "of full power %",
+        "limit",
+    ]
     rows: list[list[object]] = [heads]
     per_d, per_v = to_shown(1.0, "ribbon", units).value, to_shown(1.0, "speed", units).value
     for r in bench.report.ask(metre_rows, length_m=0.0):
-        rows.append([f"{per_d * r.from_m:.4f}", f"{per_d * r.to_m:.4f}", r.ground, f"{100 * r.grade:.1f}", f"{per_v * r.speed_m_per_s:.2f}",
-                         *([r.gear] if geared else []), f"{r.rpm:.0f}", "" if r.throttle_share is None else f"{100 * r.throttle_share:.1f}",
-                         f"{100 * r.power_share:.1f}", r.limit])  # fmt: skip
+        rows.append(
+            [
+                f"{per_d * r.from_m:.4f}",
+                f"{per_d * r.to_m:.4f}",
+                r.ground,
+                f"{100 * r.grade:.1f}",
+                f"{per_v * r.speed_m_per_s:.2f}",
+                *([r.gear] if geared else []),
+                f"{r.rpm:.0f}",
+                "" if r.throttle_share is None else f"{100 * r.throttle_share:.1f}",
+                f"{100 * r.power_share:.1f}",
+                r.limit,
+            ]
+        )
     return csv_text(rows)
 
 
-# the stand-in ---------------------------------------------------------------------------------------------------------------
+# the stand-in
+# ---------------------------------------------------------------------------------------------------------------
 def stand_in_lap(bench: Bench, stage: int = 0) -> Reading:
-    """The stand-in rides a lap with a pace of its own, and its recording comes through the door of any recording. Raises InputRefused."""
+    """The stand-in rides a lap with a pace of its own, and its recording comes through the door of any recording.
+    Raises InputRefused.
+    """
     seed = bench.setup.bike_id * 1000 + bench.race.pk + 17 * bench.setup.bike.readings.count()
     data = bench.kept.ask(stand_in_recording, stage=stage, start="2027-01-01T10:00:00", seed=seed)
     key = bench.kept_inputs.race.stages[stage].course_key
-    document = readings.ridden_lap(ContentFile(data), values=bench.setup.head.values, rider=bench.race.rider.document, course_key=key)
+    document = readings.ridden_lap(
+        ContentFile(data), values=bench.setup.head.values, rider=bench.race.rider.document, course_key=key
+    )
     return readings.add_reading(bench.setup.bike, document)

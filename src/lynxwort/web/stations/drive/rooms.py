@@ -19,7 +19,10 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
     """Pull per gear against resistance, and the gear ladder."""
     seen, was = bench.report.ask(drive_view.pull), bench.kept.ask(drive_view.pull)
     speed, changed = seen.speed_m_per_s, was.gearing != seen.gearing
-    per_n, per_v = convert(1.0, "N", to_shown(1, "force", preset).unit), convert(1.0, "m/s", to_shown(1, "speed", preset).unit)
+    per_n, per_v = (
+        convert(1.0, "N", to_shown(1, "force", preset).unit),
+        convert(1.0, "m/s", to_shown(1, "speed", preset).unit),
+    )
     forces = [per_n * f for f in seen.forces_n]
     ghosts = [per_n * f for f in bench.kept.ask(drive_view.pull_over, speed)] if changed else []
     lines = [(per_n * seen.held_n[g], css, _(TERMS[g])) for g, css in (("hardpack", "res-a"), ("sand", "res-b"))]
@@ -30,19 +33,36 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
         lines.append((here, "res-here", _("at %(place)s") % {"place": value_text(at_m, "distance", preset)}))
         place = (per_v * v, per_n * at_v)
     unit_v = unit_text("speed", preset)
-    pull = charts.pull(per_v * speed, forces, ghosts, lines, place, axis=unit_v, force_axis=_("%(u)s at the wheel, full throttle") % {"u": unit_text("force", preset)},
-                       label=_("Pull in each gear against resistance"))  # fmt: skip
+    pull = charts.pull(
+        per_v * speed,
+        forces,
+        ghosts,
+        lines,
+        place,
+        axis=unit_v,
+        force_axis=_("%(u)s at the wheel, full throttle") % {"u": unit_text("force", preset)},
+        label=_("Pull in each gear against resistance"),
+    )
 
     def bars(spans: Sequence[tuple[float, float]]) -> list[tuple[float, float]]:
         return [(per_v * low, per_v * high) for low, high in spans]
 
     lost = ["", *(_("%(rpm)s rpm lost") % {"rpm": plain_number(d, 0)} for d in seen.drops_rpm)]
-    ladder = charts.ladder(bars(seen.spans_m_per_s), bars(was.spans_m_per_s) if changed else [], lost, axis=unit_v, label=_("Speeds of each gear"))
+    ladder = charts.ladder(
+        bars(seen.spans_m_per_s),
+        bars(was.spans_m_per_s) if changed else [],
+        lost,
+        axis=unit_v,
+        label=_("Speeds of each gear"),
+    )
     habits = _habits(bench)
     drawings = [
         (_("Pull and resistance, level ground unless said"), pull),
         (_("Gear ladder, from where it pulls to the limiter"), ladder),
-        (_("How the lap is ridden, by time; the engine's work, by where it goes"), charts.shares(habits, label=_("How the lap is ridden"))),
+        (
+            _("How the lap is ridden, by time; the engine's work, by where it goes"),
+            charts.shares(habits, label=_("How the lap is ridden")),
+        ),
     ]
     chain = _chain(bench, preset)
     if chain:
@@ -55,7 +75,10 @@ def _habits(bench: Bench) -> list[tuple[str, list[tuple[str, float, str]]]]:
     rows = []
     for habit in bench.report.ask(drive_view.habits):
         css = (lambda code, i: f"limit-{code}") if habit.name == "limit" else (lambda code, i: f"tint-{i % 6}")
-        parts = [(_(HABITS.get(f"{habit.name}.{code}", code)), share, css(code, i)) for i, (code, share) in enumerate(habit.parts)]
+        parts = [
+            (_(HABITS.get(f"{habit.name}.{code}", code)), share, css(code, i))
+            for i, (code, share) in enumerate(habit.parts)
+        ]
         rows.append((_(HABITS[habit.name]), parts))
     return rows
 
@@ -66,12 +89,21 @@ def _chain(bench: Bench, preset: Units | str) -> Any:
     if seen is None:
         return None
     shown = [
-        ({"race_sag": "now", "tightest": "tight"}.get(p.name, "far"), p.axle, p.runs,
-         (_(POSES[p.name]), _("play %(play)s") % {"play": value_text(p.play_m, "travel", preset)}))
+        (
+            {"race_sag": "now", "tightest": "tight"}.get(p.name, "far"),
+            p.axle,
+            p.runs,
+            (_(POSES[p.name]), _("play %(play)s") % {"play": value_text(p.play_m, "travel", preset)}),
+        )
         for p in seen.poses
-    ]  # fmt: skip
-    return charts.chain(shown, sprocket=seen.sprocket_m, radii=seen.radii_m,
-                        words={"pivot": _("pivot"), "scale": value_text(0.1, "travel", preset)}, label=_("Chain and swingarm through the travel"))  # fmt: skip
+    ]
+    return charts.chain(
+        shown,
+        sprocket=seen.sprocket_m,
+        radii=seen.radii_m,
+        words={"pivot": _("pivot"), "scale": value_text(0.1, "travel", preset)},
+        label=_("Chain and swingarm through the travel"),
+    )
 
 
 def _hills(bench: Bench) -> dict[str, Any] | None:
@@ -79,7 +111,15 @@ def _hills(bench: Bench) -> dict[str, Any] | None:
     found = bench.report.ask(hills.hills)
     if not found:
         return None
-    rows = [{"front": f, "rear": r, "owned": owned, "now": r == bench.inputs.setup.rear_sprocket_teeth,
-             "speeds": [(v, needs_run_up(v)) for v in speeds],
-             "moves": f'[["rear_sprocket_teeth", {r}]]'} for (f, r, owned), speeds in bench.report.ask(hills.run_ups)]  # fmt: skip
+    rows = [
+        {
+            "front": f,
+            "rear": r,
+            "owned": owned,
+            "now": r == bench.inputs.setup.rear_sprocket_teeth,
+            "speeds": [(v, needs_run_up(v)) for v in speeds],
+            "moves": f'[["rear_sprocket_teeth", {r}]]',
+        }
+        for (f, r, owned), speeds in bench.report.ask(hills.run_ups)
+    ]
     return {"hills": found, "rows": rows}

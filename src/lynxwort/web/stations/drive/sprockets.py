@@ -58,14 +58,32 @@ def table(bench: Bench, job: Job, preset: Units | str, sort: str) -> dict[str, A
     def shown(row: Row) -> dict[str, Any]:
         pair = (row.front, row.rear)
         return {
-            "front": row.front, "rear": row.rear, "owned": row.owned, "kept": row.kept, "ratio": f"{row.ratio:.3f}",
-            "cells": [(n, "" if row.values[n] is None else value_text(row.values[n] or 0.0, FIGURES[n].kind, preset), row.values[n]) for n in names],
-            "near": pair in near, "equal": ", ".join(f"{f}/{r}" for f, r in equal.get(pair, [])), "school": words.get(said.get(pair, ""), ""),
+            "front": row.front,
+            "rear": row.rear,
+            "owned": row.owned,
+            "kept": row.kept,
+            "ratio": f"{row.ratio:.3f}",
+            "cells": [
+                (
+                    n,
+                    "" if row.values[n] is None else value_text(row.values[n] or 0.0, FIGURES[n].kind, preset),
+                    row.values[n],
+                )
+                for n in names
+            ],
+            "near": pair in near,
+            "equal": ", ".join(f"{f}/{r}" for f, r in equal.get(pair, [])),
+            "school": words.get(said.get(pair, ""), ""),
             "proposed": best is not None and pair == (best.front, best.rear),
             "moves": f'[["front_sprocket_teeth", {row.front}], ["rear_sprocket_teeth", {row.rear}]]',
-        }  # fmt: skip
+        }
 
     return {
-        "job": job, "working": working, "percent": round(100 * job.progress), "names": [(n, _(FIGURE_NAMES[n])) for n in names], "sort": sort,
-        "rows": [shown(r) for r in sorted(rows, key=order)], "proposal": best,
-    }  # fmt: skip
+        "job": job,
+        "working": working,
+        "percent": round(100 * job.progress),
+        "names": [(n, _(FIGURE_NAMES[n])) for n in names],
+        "sort": sort,
+        "rows": [shown(r) for r in sorted(rows, key=order)],
+        "proposal": best,
+    }

@@ -46,8 +46,14 @@ def course_gpx(request: HttpRequest, course: int) -> HttpResponse:
 def course_geojson(request: HttpRequest, course: int) -> HttpResponse:
     """The course as GeoJSON; ?race= adds what that race says of it."""
     row = get_object_or_404(Course, pk=course, garage=request.garage)
-    race = get_object_or_404(Race, pk=whole_number(request.GET["race"]), garage=request.garage) if request.GET.get("race") else None
-    stages = [] if race is None else [i for i, s in enumerate(race.document["stages"]) if s["course_key"] == row.blob_id]
+    race = (
+        get_object_or_404(Race, pk=whole_number(request.GET["race"]), garage=request.garage)
+        if request.GET.get("race")
+        else None
+    )
+    stages = (
+        [] if race is None else [i for i, s in enumerate(race.document["stages"]) if s["course_key"] == row.blob_id]
+    )
     made = road.geojson_of(row, race, stages[0]) if stages else road.geojson_of(row)
     return _named(JsonResponse(made, content_type="application/geo+json"), "course.geojson")
 
@@ -59,7 +65,9 @@ def metres(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     if isinstance(bench, HttpResponse):
         return bench
     if request.GET.get("as") == "csv":
-        return _named(HttpResponse(road.metre_csv(bench, request.preset), content_type="text/csv; charset=utf-8"), "metres.csv")
+        return _named(
+            HttpResponse(road.metre_csv(bench, request.preset), content_type="text/csv; charset=utf-8"), "metres.csv"
+        )
     try:
         length = float(request.GET.get("rows", "100"))
     except ValueError:
@@ -95,7 +103,9 @@ def sprocket_table(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     if "cancel" in request.POST:
         worker.cancel(job)
         job.refresh_from_db()
-    context = {"bench": bench, "base": base_of(setup, race)} | sprockets.table(bench, job, request.preset, request.GET.get("sort", "ratio"))
+    context = {"bench": bench, "base": base_of(setup, race)} | sprockets.table(
+        bench, job, request.preset, request.GET.get("sort", "ratio")
+    )
     return render(request, "bench/_sprockets.html" if request.htmx else "bench/sprockets.html", context)
 
 

@@ -23,16 +23,31 @@ MOST = 6
 class FeelForm(forms.Form):
     """What was felt, where, when, and the plug."""
 
-    symptom = forms.ChoiceField(label=gettext_lazy("What it does"), choices=[(s, gettext_lazy(TERMS[s])) for s in SYMPTOMS])
-    zone = forms.ChoiceField(label=gettext_lazy("Throttle"), choices=[(k, gettext_lazy(v)) for k, v in ZONES.items()], initial="quarter")
-    engine = forms.ChoiceField(label=gettext_lazy("Engine"), choices=[(k, gettext_lazy(v)) for k, v in HOT.items()], required=False)
-    load = forms.ChoiceField(label=gettext_lazy("Load"), choices=[(k, gettext_lazy(v)) for k, v in LOADS.items()], required=False)
-    plug = forms.ChoiceField(label=gettext_lazy("Plug after a chop there"), choices=[(k, gettext_lazy(v)) for k, v in PLUGS.items()], required=False)
+    symptom = forms.ChoiceField(
+        label=gettext_lazy("What it does"), choices=[(s, gettext_lazy(TERMS[s])) for s in SYMPTOMS]
+    )
+    zone = forms.ChoiceField(
+        label=gettext_lazy("Throttle"), choices=[(k, gettext_lazy(v)) for k, v in ZONES.items()], initial="quarter"
+    )
+    engine = forms.ChoiceField(
+        label=gettext_lazy("Engine"), choices=[(k, gettext_lazy(v)) for k, v in HOT.items()], required=False
+    )
+    load = forms.ChoiceField(
+        label=gettext_lazy("Load"), choices=[(k, gettext_lazy(v)) for k, v in LOADS.items()], required=False
+    )
+    plug = forms.ChoiceField(
+        label=gettext_lazy("Plug after a chop there"),
+        choices=[(k, gettext_lazy(v)) for k, v in PLUGS.items()],
+        required=False,
+    )
 
     def said(self) -> dict[str, str]:
         """What was said; what was left out is the first choice."""
         typed = self.cleaned_data
-        return {k: typed[k] or {"engine": "any", "load": "any", "plug": "unseen"}.get(k, "") for k in ("symptom", "zone", "engine", "load", "plug")}
+        return {
+            k: typed[k] or {"engine": "any", "load": "any", "plug": "unseen"}.get(k, "")
+            for k in ("symptom", "zone", "engine", "load", "plug")
+        }
 
 
 def _richer(bench: Bench, suspect: Suspect, units: Any) -> dict[str, Any] | None:
@@ -41,8 +56,12 @@ def _richer(bench: Bench, suspect: Suspect, units: Any) -> dict[str, Any] | None
     if step is None:
         return None
     tunable, value = step.move.tunable, step.move.value
-    return {"moves": json.dumps([[tunable, value]]), "label": f"{_(TUNABLE_NAMES[tunable]).lower()} {tunable_text(bench.inputs.bike, tunable, value, units)}",
-            "owned": step.move.owned, "effect": step.effect}  # fmt: skip
+    return {
+        "moves": json.dumps([[tunable, value]]),
+        "label": f"{_(TUNABLE_NAMES[tunable]).lower()} {tunable_text(bench.inputs.bike, tunable, value, units)}",
+        "owned": step.move.owned,
+        "effect": step.effect,
+    }
 
 
 def ranked(bench: Bench, said: dict[str, str], units: Any) -> dict[str, Any]:
@@ -50,6 +69,12 @@ def ranked(bench: Bench, said: dict[str, str], units: Any) -> dict[str, Any]:
     bike = bench.inputs.bike
     found = suspects(metering=bike.metering, two_stroke=bike.is_two_stroke, **said)
     rows = [
-        {"name": _(CAUSES[s.cause.code][0]), "check": _(CAUSES[s.cause.code][1]), "share": s.share, "richer": _richer(bench, s, units)} for s in found[:MOST]
+        {
+            "name": _(CAUSES[s.cause.code][0]),
+            "check": _(CAUSES[s.cause.code][1]),
+            "share": s.share,
+            "richer": _richer(bench, s, units),
+        }
+        for s in found[:MOST]
     ]
     return {"causes": rows, "side": side_of(found), "before": [_(v) for v in BEFORE_ANY_JET.values()]}

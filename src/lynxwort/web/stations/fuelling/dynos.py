@@ -41,9 +41,15 @@ class RunForm(forms.Form):
         super().__init__(*args, **kwargs)
         self.fields["file"] = forms.FileField(label=gettext_lazy("Run, delimited text"))
         self.fields["label"] = forms.CharField(label=gettext_lazy("Call it"), max_length=60, required=False)
-        self.fields["place"] = forms.ChoiceField(label=gettext_lazy("Measured"), choices=[(k, _(v)) for k, v in DYNO_PLACES.items()])
-        self.fields["standard"] = forms.ChoiceField(label=gettext_lazy("Corrected to"), choices=[(k, _(v)) for k, v in DYNO_STANDARDS.items()])
-        self.fields["power_unit"] = forms.ChoiceField(label=gettext_lazy("Power, if there is no torque, in"), choices=[(k, k) for k in POWER_UNITS])
+        self.fields["place"] = forms.ChoiceField(
+            label=gettext_lazy("Measured"), choices=[(k, _(v)) for k, v in DYNO_PLACES.items()]
+        )
+        self.fields["standard"] = forms.ChoiceField(
+            label=gettext_lazy("Corrected to"), choices=[(k, _(v)) for k, v in DYNO_STANDARDS.items()]
+        )
+        self.fields["power_unit"] = forms.ChoiceField(
+            label=gettext_lazy("Power, if there is no torque, in"), choices=[(k, k) for k in POWER_UNITS]
+        )
         for name, label in (
             ("temperature_k", gettext_lazy("Temperature")),
             ("pressure_pa", gettext_lazy("Pressure at the place")),
@@ -62,17 +68,38 @@ def take(bench: Bench, typed: dict[str, Any]) -> Reading:
     """Keep a run as a reading. Raises InputRefused."""
     text = lines_of(typed["file"], MAX_BYTES)
     air = {k: typed[k] for k in ("temperature_k", "pressure_pa", "relative_humidity") if typed.get(k) is not None}
-    return _keep(bench, text, label=typed["label"] or Path(typed["file"].name).stem[:60], place=typed["place"], standard=typed["standard"],
-                 air=air if {"temperature_k", "pressure_pa"} <= set(air) else None, power_unit_w=POWER_UNITS[typed["power_unit"]])  # fmt: skip
+    return _keep(
+        bench,
+        text,
+        label=typed["label"] or Path(typed["file"].name).stem[:60],
+        place=typed["place"],
+        standard=typed["standard"],
+        air=air if {"temperature_k", "pressure_pa"} <= set(air) else None,
+        power_unit_w=POWER_UNITS[typed["power_unit"]],
+    )
 
 
-def _keep(bench: Bench, text: list[str], *, label: str, place: str, standard: str, air: dict[str, float] | None, power_unit_w: float) -> Reading:
+def _keep(
+    bench: Bench,
+    text: list[str],
+    *,
+    label: str,
+    place: str,
+    standard: str,
+    air: dict[str, float] | None,
+    power_unit_w: float,
+) -> Reading:
     head = read_head(text)
     columns, _holes = read_columns([text], head, guess_columns(head.names, dyno.HEADINGS))
     rpm, torque, seen = dyno.run_columns(columns, power_unit_w=power_unit_w)
-    points = [{"rpm": round(float(r), 2), "torque_nm": round(float(t), 4)} | ({} if seen is None else {"lambda_seen": round(float(seen[i]), 4)})
-              for i, (r, t) in enumerate(zip(rpm, torque, strict=True))]  # fmt: skip
-    under = readings.under(bench.setup.head.values, bench.race.rider.document, bench.race.document["stages"][0]["course_key"], air=air)
+    points = [
+        {"rpm": round(float(r), 2), "torque_nm": round(float(t), 4)}
+        | ({} if seen is None else {"lambda_seen": round(float(seen[i]), 4)})
+        for i, (r, t) in enumerate(zip(rpm, torque, strict=True))
+    ]
+    under = readings.under(
+        bench.setup.head.values, bench.race.rider.document, bench.race.document["stages"][0]["course_key"], air=air
+    )
     document = {"kind": "dyno", "label": label, "points": points, "place": place, "standard": standard, "under": under}
     return readings.add_reading(bench.setup.bike, document)
 
@@ -83,17 +110,39 @@ def stand_in(bench: Bench, runs: int = 3) -> None:
     if isinstance(engine, Electric):
         raise InputRefused(Refusal(path="bike.engine.kind", code="not_a_choice"))
     air: AirState = bench.report.ask(middle_air)
-    plain = {"pressure_pa": air.pressure_pa, "temperature_k": air.temperature_k, "relative_humidity": air.relative_humidity}
+    plain = {
+        "pressure_pa": air.pressure_pa,
+        "temperature_k": air.temperature_k,
+        "relative_humidity": air.relative_humidity,
+    }
     done = sum(r.document.get("kind") == "dyno" for r in bench.setup.bike.readings.all())
     with transaction.atomic():
         for n in range(runs):
-            text = list(bench_dyno.run(engine, air, efficiency=bench.inputs.bike.transmission.efficiency, seed=bench.setup.bike_id, number=done + n))
-            _keep(bench, text, label=_("stand-in run %(n)s") % {"n": done + n + 1}, place="wheel", standard="none", air=plain, power_unit_w=1000.0)
+            text = list(
+                bench_dyno.run(
+                    engine,
+                    air,
+                    efficiency=bench.inputs.bike.transmission.efficiency,
+                    seed=bench.setup.bike_id,
+                    number=done + n,
+                )
+            )
+            _keep(
+                bench,
+                text,
+                label=_("stand-in run %(n)s") % {"n": done + n + 1},
+                place="wheel",
+                standard="none",
+                air=plain,
+                power_unit_w=1000.0,
+            )
 
 
 @transaction.atomic
 def choose(bench: Bench, name: str) -> None:
-    """Make the run of this name the bike's curve, the others none; "0" goes back to the drawn curve. Raises ValueError when the bike has no such run."""
+    """Make the run of this name the bike's curve, the others none; "0" goes back to the drawn curve. Raises ValueError
+    when the bike has no such run.
+    """
     chosen = readings.by_name(bench.setup.bike).get(name)
     if name != "0" and (chosen is None or chosen.document.get("kind") != "dyno"):
         raise ValueError(name)
@@ -118,8 +167,22 @@ def page(bench: Bench, units: Units | str) -> dict[str, Any]:
         if not r.struck_out:
             live.append((rpm, torque))
             curves.append((rpm, torque, dyno.power_of(torque, rpm) * watt, css, r.label))
-        rows.append({"id": r.id, "label": r.label, "band": band, "chosen": r.chosen, "struck": r.struck_out, "css": css,
-                     "there_w": band.peak_power_w * left})  # fmt: skip
+        rows.append(
+            {
+                "id": r.id,
+                "label": r.label,
+                "band": band,
+                "chosen": r.chosen,
+                "struck": r.struck_out,
+                "css": css,
+                "there_w": band.peak_power_w * left,
+            }
+        )
     axes = (_("N·m at the crank, standard day"), unit_text("power", units))
     drawing = fuel.dyno(curves, x_axis=_("rpm"), y_axes=axes, label=_("Torque and power over revs")) if curves else ""
-    return {"rows": rows, "repeat": dyno.repeatability(live), "chosen": any(r["chosen"] for r in rows), "drawing": drawing}
+    return {
+        "rows": rows,
+        "repeat": dyno.repeatability(live),
+        "chosen": any(r["chosen"] for r in rows),
+        "drawing": drawing,
+    }

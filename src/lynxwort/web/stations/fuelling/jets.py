@@ -29,10 +29,16 @@ def trigger(row: jetbox.JetSet, richer: jetbox.JetSet | None, pressure_pa: float
     if row.lowest_k is None or row.lowest_k <= COLDEST_K + 0.1:
         return _("%(jet)s is safe however cold") % {"jet": jet}
     words = _("%(jet)s is safe down to %(t)s at %(p)s") % {
-        "jet": jet, "t": value_text(row.lowest_k, "temperature", units), "p": value_text(pressure_pa, "pressure", units)}  # fmt: skip
+        "jet": jet,
+        "t": value_text(row.lowest_k, "temperature", units),
+        "p": value_text(pressure_pa, "pressure", units),
+    }
     if richer is None:
         return _("%(words)s; colder: none in the box") % {"words": words}
-    return _("%(words)s; colder or higher pressure: %(jet)s") % {"words": words, "jet": number_text(richer.jetting.main_jet, "number", units)}
+    return _("%(words)s; colder or higher pressure: %(jet)s") % {
+        "words": words,
+        "jet": number_text(richer.jetting.main_jet, "number", units),
+    }
 
 
 def _moves(row: jetbox.JetSet) -> str:
@@ -45,9 +51,13 @@ def _moves(row: jetbox.JetSet) -> str:
 def _row(row: jetbox.JetSet, richer: jetbox.JetSet | None, bench: Bench, units: Units | str) -> dict[str, Any]:
     now, highest_pa = jetbox.jetting_of(bench.inputs.setup), bench.report.ask(window.day_pressures)[2]
     return {
-        "set": row, "pilot": row.jetting.pilot_jet, "trigger": trigger(row, richer, highest_pa, units), "moves": _moves(row),
-        "now": row.jetting == now, "buy": [number_text(v, "number", units) for _t, v in row.to_buy],
-    }  # fmt: skip
+        "set": row,
+        "pilot": row.jetting.pilot_jet,
+        "trigger": trigger(row, richer, highest_pa, units),
+        "moves": _moves(row),
+        "now": row.jetting == now,
+        "buy": [number_text(v, "number", units) for _t, v in row.to_buy],
+    }
 
 
 def sentences(bench: Bench, units: Units | str) -> list[str]:
@@ -67,13 +77,18 @@ def _window(bench: Bench, rows: list[jetbox.JetSet], units: Units | str) -> Any:
     low, _middle, high = bench.report.ask(window.day_pressures)
     corner = [float(shown_values(p, "pressure", units)) for p in (low, high)]
     corner += [float(shown_values(t, "temperature", units)) for t in (day.temperature_low_k, day.temperature_high_k)]
-    drawn = [(n, shown_values(v, "temperature", units), "now" if n == now or len(lines) == 1 else "other") for n, v in lines]
+    drawn = [
+        (n, shown_values(v, "temperature", units), "now" if n == now or len(lines) == 1 else "other") for n, v in lines
+    ]
     return fuel.window(
-        shown_values(pressures, "pressure", units), drawn, (corner[0], corner[1], corner[2], corner[3]), words=_("the race"),
+        shown_values(pressures, "pressure", units),
+        drawn,
+        (corner[0], corner[1], corner[2], corner[3]),
+        words=_("the race"),
         x_axis=_("station pressure, %(u)s") % {"u": unit_text("pressure", units)},
         y_axis=_("thermometer, %(u)s: safe above its line") % {"u": unit_text("temperature", units)},
         label=_("Coldest safe thermometer over pressure, a line for each main jet"),
-    )  # fmt: skip
+    )
 
 
 def page(bench: Bench, units: Units | str, can_m3: float | None) -> dict[str, Any]:
@@ -87,12 +102,19 @@ def page(bench: Bench, units: Units | str, can_m3: float | None) -> dict[str, An
     label = f"{oil}, " if oil else ""
     octane = setup.fuel_octane or fuel_of(setup.fuel).octane
     return {
-        "known": known, "rows": [_row(r, ladder[i - 1] if i else None, bench, units) for i, r in enumerate(ladder)],
+        "known": known,
+        "rows": [_row(r, ladder[i - 1] if i else None, bench, units) for i, r in enumerate(ladder)],
         "drawing": _window(bench, ladder, units) if known else "",
         "bought": None if bought is None else _row(bench.report.ask(jetbox.with_window, bought), None, bench, units),
-        "schools": [{"name": _(JET_SCHOOLS[s.name][0]), "text": _(JET_SCHOOLS[s.name][1]), "school": s} for s in bench.report.ask(jetbox.schools)]
-        if known else [],
+        "schools": [
+            {"name": _(JET_SCHOOLS[s.name][0]), "text": _(JET_SCHOOLS[s.name][1]), "school": s}
+            for s in bench.report.ask(jetbox.schools)
+        ]
+        if known
+        else [],
         "before": [_(v) for v in BEFORE_ANY_JET.values()],
-        "cans": made, "can_m3": can_m3 or CAN_M3, "oil": setup.premix_ratio is not None,
+        "cans": made,
+        "can_m3": can_m3 or CAN_M3,
+        "oil": setup.premix_ratio is not None,
         "label": f"{label}{_(FUEL_WORDS[FUELS[(setup.fuel or 1) - 1].name])} {octane:.0f}, {bench.setup.bike.name}",
-    }  # fmt: skip
+    }

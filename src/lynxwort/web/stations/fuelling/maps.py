@@ -1,4 +1,6 @@
-"""Fuel maps and mixture logs: a file or the stand-in's stream is understood by the worker, kept as a reading, turned into trims of the draft."""
+"""Fuel maps and mixture logs: a file or the stand-in's stream is understood by the worker, kept as a reading, turned
+into trims of the draft.
+"""
 
 import hashlib
 import re
@@ -37,8 +39,14 @@ from lynxwort.words.refusals import explain
 MAX_BYTES = 75_000_000
 CHUNK_LETTERS = 4_000_000
 #: channels one may choose a column for
-CHANNELS = {"time": gettext_lazy("Time"), "rpm": gettext_lazy("Revs"), "throttle": gettext_lazy("Throttle"), "lambda": gettext_lazy("Lambda"),
-            "afr": gettext_lazy("or air/fuel"), "coolant": gettext_lazy("Coolant")}  # fmt: skip
+CHANNELS = {
+    "time": gettext_lazy("Time"),
+    "rpm": gettext_lazy("Revs"),
+    "throttle": gettext_lazy("Throttle"),
+    "lambda": gettext_lazy("Lambda"),
+    "afr": gettext_lazy("or air/fuel"),
+    "coolant": gettext_lazy("Coolant"),
+}
 #: shares of a stand-in's lap told at once, and the pause between [s]
 LIVE_STEPS, LIVE_PAUSE_S = 24, 0.12
 
@@ -47,7 +55,13 @@ class LogForm(forms.Form):
     """A log's file, and the scale of its gauge."""
 
     file = forms.FileField(label=gettext_lazy("Log, delimited text"))
-    gauge = forms.FloatField(label=gettext_lazy("Air/fuel that the gauge shows at lambda 1"), initial=14.7, min_value=5.0, max_value=20.0, required=False)
+    gauge = forms.FloatField(
+        label=gettext_lazy("Air/fuel that the gauge shows at lambda 1"),
+        initial=14.7,
+        min_value=5.0,
+        max_value=20.0,
+        required=False,
+    )
 
 
 class ColumnsForm(forms.Form):
@@ -57,7 +71,9 @@ class ColumnsForm(forms.Form):
         super().__init__(*args, **kwargs)
         choices = [("", "-"), *((str(i), n or str(i + 1)) for i, n in enumerate(names))]
         for what, label in CHANNELS.items():
-            self.fields[what] = forms.ChoiceField(label=label, choices=choices, required=False, initial=str(guessed[what]) if what in guessed else "")
+            self.fields[what] = forms.ChoiceField(
+                label=label, choices=choices, required=False, initial=str(guessed[what]) if what in guessed else ""
+            )
 
 
 def take_file(file: Any, garage: int) -> str:
@@ -119,13 +135,25 @@ def enough(columns: dict[str, int]) -> bool:
 
 def ask(bench: Bench, token: str, columns: dict[str, int], gauge: float) -> Job:
     """The job that understands a file."""
-    payload = {"setup": bench.setup.pk, "race": bench.race.pk, "token": token, "garage": bench.setup.bike.garage_id, "columns": columns, "gauge": gauge}
+    payload = {
+        "setup": bench.setup.pk,
+        "race": bench.race.pk,
+        "token": token,
+        "garage": bench.setup.bike.garage_id,
+        "columns": columns,
+        "gauge": gauge,
+    }
     return worker.submit("log", hashlib.sha256(repr(sorted(payload.items())).encode()).hexdigest()[:40], payload)
 
 
 def ask_stand_in(bench: Bench) -> Job:
     """The job that rides a lap with the stand-in's logger on the bike as it is in draft."""
-    payload = {"setup": bench.setup.pk, "race": bench.race.pk, "values": bench.draft.values, "n": Job.objects.filter(kind="live_log").count()}
+    payload = {
+        "setup": bench.setup.pk,
+        "race": bench.race.pk,
+        "values": bench.draft.values,
+        "n": Job.objects.filter(kind="live_log").count(),
+    }
     return worker.submit("live_log", uuid.uuid4().hex, payload)
 
 
@@ -140,18 +168,41 @@ def _judge(inputs: Inputs, columns: dict[str, Any], names: dict[str, str], gauge
     engine = inputs.bike.engine
     assert isinstance(engine, Injected)
     made = engine.injection
-    return logs.judge(logs.channels(columns, names, gauge_afr=gauge), rpm_axis=np.array(made.rpm_axis), throttle_axis=np.array(made.throttle_axis),
-                      part=made.target_part, full=made.target_full, idle_rpm=engine.idle_rpm)  # fmt: skip
+    return logs.judge(
+        logs.channels(columns, names, gauge_afr=gauge),
+        rpm_axis=np.array(made.rpm_axis),
+        throttle_axis=np.array(made.throttle_axis),
+        part=made.target_part,
+        full=made.target_full,
+        idle_rpm=engine.idle_rpm,
+    )
 
 
-def _plain(found: logs.Judged, made: Injection, *, holes: int, values: dict[str, Any], invented: bool) -> dict[str, Any]:
+def _plain(
+    found: logs.Judged, made: Injection, *, holes: int, values: dict[str, Any], invented: bool
+) -> dict[str, Any]:
     """A judged log as a job's result: what a reading of it would hold."""
     cells = [
-        {"rpm": rpm, "throttle": throttle, "hits": round(float(found.binned.hits[i, j]), 2), "error": round(float(found.binned.error[i, j]), 5),
-         "sd": round(float(found.binned.sd[i, j]), 5)}
-        for i, rpm in enumerate(made.rpm_axis) for j, throttle in enumerate(made.throttle_axis) if found.binned.hits[i, j] >= 1.0
-    ]  # fmt: skip
-    return {"cells": cells, "delay_s": round(found.lag_s, 3), "samples": found.rows, "kept": found.kept, "holes": holes, "values": values, "invented": invented}
+        {
+            "rpm": rpm,
+            "throttle": throttle,
+            "hits": round(float(found.binned.hits[i, j]), 2),
+            "error": round(float(found.binned.error[i, j]), 5),
+            "sd": round(float(found.binned.sd[i, j]), 5),
+        }
+        for i, rpm in enumerate(made.rpm_axis)
+        for j, throttle in enumerate(made.throttle_axis)
+        if found.binned.hits[i, j] >= 1.0
+    ]
+    return {
+        "cells": cells,
+        "delay_s": round(found.lag_s, 3),
+        "samples": found.rows,
+        "kept": found.kept,
+        "holes": holes,
+        "values": values,
+        "invented": invented,
+    }
 
 
 @worker.register_stepping("log")
@@ -173,7 +224,13 @@ def understand(payload: dict[str, Any], step: worker.Step) -> dict[str, Any]:
 
         columns, holes = read_columns(watched(), head, payload["columns"])
         names = {k: head.names[i] for k, i in payload["columns"].items()}
-        return _plain(_judge(inputs, columns, names, payload["gauge"]), made, holes=holes, values=setup.head.values, invented=False)
+        return _plain(
+            _judge(inputs, columns, names, payload["gauge"]),
+            made,
+            holes=holes,
+            values=setup.head.values,
+            invented=False,
+        )
     except InputRefused as refused:
         return {"refused": [[r.path, explain(r, translate=_)] for r in refused.refusals]}
     finally:
@@ -204,10 +261,23 @@ def ride_and_log(payload: dict[str, Any], step: worker.Step) -> dict[str, Any]:
 
 def keep_log(bench: Bench, result: dict[str, Any]) -> None:
     """Keep a judged log as a reading. Raises InputRefused."""
-    document = {"kind": "afr_log", "cells": result["cells"], "delay_s": result["delay_s"], "samples": float(result["samples"])}
+    document = {
+        "kind": "afr_log",
+        "cells": result["cells"],
+        "delay_s": result["delay_s"],
+        "samples": float(result["samples"]),
+    }
     air = bench.report.ask(middle_air)
-    under = readings.under(result["values"], bench.race.rider.document, bench.race.document["stages"][0]["course_key"],
-                           air={"pressure_pa": air.pressure_pa, "temperature_k": air.temperature_k, "relative_humidity": air.relative_humidity})  # fmt: skip
+    under = readings.under(
+        result["values"],
+        bench.race.rider.document,
+        bench.race.document["stages"][0]["course_key"],
+        air={
+            "pressure_pa": air.pressure_pa,
+            "temperature_k": air.temperature_k,
+            "relative_humidity": air.relative_humidity,
+        },
+    )
     readings.add_reading(bench.setup.bike, document | {"under": under})
 
 
@@ -220,7 +290,9 @@ def _shade(value: float | None) -> str:
 
 
 def grid(bench: Bench, live: dict[str, Any] | None) -> dict[str, Any]:
-    """The map as a table: of a job's result while it comes in, else what the newest log leaves with the draft's trims."""
+    """The map as a table: of a job's result while it comes in, else what the newest log leaves with the draft's
+    trims.
+    """
     made = _injection(bench.inputs)
     coming = {(c["rpm"], c["throttle"]): c for c in live["cells"]} if live else {}
     rows = []
@@ -232,8 +304,16 @@ def grid(bench: Bench, live: dict[str, Any] | None) -> dict[str, Any]:
                 seen = coming.get((rpm, throttle))
                 hits = seen["hits"] if seen else 0.0
                 error = seen["error"] if seen and hits >= logs.LEAST_HITS else None
-            row.append({"error": error, "hits": hits, "spread": None if live else cell.spread, "css": _shade(error), "trim": cell.trim,
-                        "step": 0.0 if live else cell.step})  # fmt: skip
+            row.append(
+                {
+                    "error": error,
+                    "hits": hits,
+                    "spread": None if live else cell.spread,
+                    "css": _shade(error),
+                    "trim": cell.trim,
+                    "step": 0.0 if live else cell.step,
+                }
+            )
         rows.append((rpm, row))
     moves = not live and any(abs(c["step"]) > 5e-4 for _r, row in rows for c in row)
     return {"throttles": made.throttle_axis, "rows": rows, "log": bench.report.ask(newest_log), "moves": moves}

@@ -25,7 +25,9 @@ def _words(refused: InputRefused) -> str:
     return " ".join(explain(r, translate=_) for r in refused.refusals)
 
 
-def _burning(request: HttpRequest, setup: int, race: int, metering: tuple[str, ...] = ("jetted", "rod", "injected")) -> services.Bench | HttpResponse:
+def _burning(
+    request: HttpRequest, setup: int, race: int, metering: tuple[str, ...] = ("jetted", "rod", "injected")
+) -> services.Bench | HttpResponse:
     """The kept bench of a bike that is fed so; 404 of another."""
     bench = kept_bench(request, setup, race)
     if isinstance(bench, services.Bench) and bench.inputs.bike.metering not in metering:
@@ -42,11 +44,20 @@ def jets_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     can, error = None, ""
     if request.GET.get("can"):
         try:
-            can = QuantityField(field_facts(CoreSetup, "tank_capacity_m3"), request.preset, required=True).clean(request.GET["can"])
+            can = QuantityField(field_facts(CoreSetup, "tank_capacity_m3"), request.preset, required=True).clean(
+                request.GET["can"]
+            )
         except Exception as refused:  # a form's refusal in words
             error = " ".join(getattr(refused, "messages", [str(refused)]))
-    context = {"bench": bench, "base": base_of(setup, race), "can_error": error, "can_typed": request.GET.get("can", "")}
-    return render(request, "bench/jets.html", context | jets.page(bench, request.preset, can), status=422 if error else 200)
+    context = {
+        "bench": bench,
+        "base": base_of(setup, race),
+        "can_error": error,
+        "can_typed": request.GET.get("can", ""),
+    }
+    return render(
+        request, "bench/jets.html", context | jets.page(bench, request.preset, can), status=422 if error else 200
+    )
 
 
 @require_http_methods(["GET", "POST"])
@@ -61,7 +72,9 @@ def diagnose(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     if data is not None and form.is_valid():
         said = form.said()
         if request.method == "POST":
-            under = readings.under(bench.setup.head.values, bench.race.rider.document, bench.race.document["stages"][0]["course_key"])
+            under = readings.under(
+                bench.setup.head.values, bench.race.rider.document, bench.race.document["stages"][0]["course_key"]
+            )
             readings.add_reading(bench.setup.bike, {"kind": "feel", "under": under} | said)
             messages.success(request, _("Kept as a reading. It ranks causes; it leans nothing."))
             return redirect("bench:station", setup=setup, race=race, station="fuelling")
@@ -81,7 +94,12 @@ def map_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     bench = _burning(request, setup, race, ("injected",))
     if isinstance(bench, HttpResponse):
         return bench
-    context = {"bench": bench, "base": base_of(setup, race), "form": maps.LogForm(), "ground_lines": maps.ground_lines(bench)}
+    context = {
+        "bench": bench,
+        "base": base_of(setup, race),
+        "form": maps.LogForm(),
+        "ground_lines": maps.ground_lines(bench),
+    }
     status = 200
     if request.method == "POST":
         answer = _take_log(request, bench, context)
@@ -95,7 +113,12 @@ def map_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     result = job.result if job and job.result else None
     working = job is not None and job.state in ("waiting", "running")
     live = result if result and "cells" in result else None
-    context |= {"job": job, "working": working, "result": result, "percent": round(100 * job.progress) if job else 0} | maps.grid(bench, live)
+    context |= {
+        "job": job,
+        "working": working,
+        "result": result,
+        "percent": round(100 * job.progress) if job else 0,
+    } | maps.grid(bench, live)
     return render(request, "bench/_map.html" if request.htmx else "bench/map.html", context, status=status)
 
 
@@ -116,7 +139,11 @@ def _take_log(request: HttpRequest, bench: services.Bench, context: dict) -> Htt
             columns = maps.guess(head)
             if maps.enough(columns) and "lambda" in columns:
                 return redirect(f"{here}?job={maps.ask(bench, token, columns, gauge).pk}")
-            context |= {"columns_form": maps.ColumnsForm(names=head.names, guessed=columns), "token": token, "gauge": gauge}
+            context |= {
+                "columns_form": maps.ColumnsForm(names=head.names, guessed=columns),
+                "token": token,
+                "gauge": gauge,
+            }
             return False
         token = request.POST["token"]
         head = maps.head_of(maps.path_of(token, garage))
@@ -124,7 +151,12 @@ def _take_log(request: HttpRequest, bench: services.Bench, context: dict) -> Htt
         gauge = float(request.POST.get("gauge") or 14.7)
         columns = {k: int(v) for k, v in chosen.cleaned_data.items() if v} if chosen.is_valid() else {}
         if not maps.enough(columns):
-            context |= {"columns_form": chosen, "token": token, "gauge": gauge, "refusal": _("Time, revs, throttle and one of lambda or air/fuel are needed.")}
+            context |= {
+                "columns_form": chosen,
+                "token": token,
+                "gauge": gauge,
+                "refusal": _("Time, revs, throttle and one of lambda or air/fuel are needed."),
+            }
             return True
         return redirect(f"{here}?job={maps.ask(bench, token, columns, gauge).pk}")
     except (InputRefused, ValueError) as refused:
@@ -141,7 +173,9 @@ def map_take(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     here = redirect(f"{base_of(setup, race)}map/")
     try:
         if "keep" in request.POST:
-            job = Job.objects.filter(pk=whole_number(request.POST["keep"]), kind__in=("log", "live_log"), state="done").first()
+            job = Job.objects.filter(
+                pk=whole_number(request.POST["keep"]), kind__in=("log", "live_log"), state="done"
+            ).first()
             if job is None or job.payload.get("setup") != bench.setup.pk or "cells" not in (job.result or {}):
                 raise Http404
             maps.keep_log(bench, job.result)
@@ -193,9 +227,9 @@ def dyno_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
                 messages.success(request, _("The run is kept as a reading."))
                 return here
         except InputRefused as refused:
-            form.add_error("file" if "file" in form.fields and form.is_bound else None, _words(refused)) if form.is_bound else messages.error(
-                request, _words(refused)
-            )
+            form.add_error(
+                "file" if "file" in form.fields and form.is_bound else None, _words(refused)
+            ) if form.is_bound else messages.error(request, _words(refused))
         except ValueError:
             raise Http404 from None
     context = {"bench": bench, "base": base_of(setup, race), "form": form} | dynos.page(bench, request.preset)

@@ -19,23 +19,39 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
     fuel = store.kind == "fuel"
     kind, unit = ("volume", "m^3") if fuel else ("energy", "J")
     distance, level = report.ask(view.level_along)
-    per_d, per_v = convert(1.0, "m", to_shown(1, "distance", preset).unit), convert(1.0, unit, to_shown(1, kind, preset).unit)
+    per_d, per_v = (
+        convert(1.0, "m", to_shown(1, "distance", preset).unit),
+        convert(1.0, unit, to_shown(1, kind, preset).unit),
+    )
     laps = [per_d * d for d in report.ask(view.lap_ends)]
     shown_unit = unit_text(kind, preset)
     over_race = charts.level(
-        per_d * distance, per_v * level, per_v * store.capacity, per_v * store.unusable, laps, x_axis=unit_text("distance", preset),
-        y_axis=_("%(u)s aboard") % {"u": shown_unit}, words=(_("likely"), _("good day"), _("unusable")),
-        lap_words=_("lap %s") if len(bench.inputs.race.stages) == 1 else "%s", label=_("Fuel aboard over the race") if fuel else _("Charge aboard over the race"),
-    )  # fmt: skip
+        per_d * distance,
+        per_v * level,
+        per_v * store.capacity,
+        per_v * store.unusable,
+        laps,
+        x_axis=unit_text("distance", preset),
+        y_axis=_("%(u)s aboard") % {"u": shown_unit},
+        words=(_("likely"), _("good day"), _("unusable")),
+        lap_words=_("lap %s") if len(bench.inputs.race.stages) == 1 else "%s",
+        label=_("Fuel aboard over the race") if fuel else _("Charge aboard over the race"),
+    )
     sure_of = report.ask(view.chances)
     ghost = 100 * bench.kept.ask(chance_of, sure_of.amounts) if bench.changed else None
     sure = charts.certainty(
-        per_v * sure_of.amounts, 100 * sure_of.chance, ghost,
+        per_v * sure_of.amounts,
+        100 * sure_of.chance,
+        ghost,
         (per_v * sure_of.aboard, 100 * (bench.report.value("range.p_finish") or 0.0)),
-        100 * bench.inputs.race.certainty, x_axis=_("%(u)s at the start") % {"u": shown_unit}, y_axis=_("% sure to finish"),
+        100 * bench.inputs.race.certainty,
+        x_axis=_("%(u)s at the start") % {"u": shown_unit},
+        y_axis=_("% sure to finish"),
         label=_("Certainty against fuel") if fuel else _("Certainty against charge"),
-    )  # fmt: skip
+    )
     titles = (
-        (_("Fuel over the race"), _("How sure, against fuel at the start")) if fuel else (_("Charge over the race"), _("How sure, against charge at the start"))
+        (_("Fuel over the race"), _("How sure, against fuel at the start"))
+        if fuel
+        else (_("Charge over the race"), _("How sure, against charge at the start"))
     )
     return {"drawings": [(titles[0], over_race), (titles[1], sure)]}

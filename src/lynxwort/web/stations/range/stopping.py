@@ -58,12 +58,23 @@ def _plan(report: Report, plan: planned_stops.StopPlan | None, units: Units | st
         return None
     kind = _kind(report)
     lines = [
-        {"where": place_words(report, line.passed, units), "level": value_text(line.stop.level, kind, units), "added": value_text(line.stop.added, kind, units),
-         "standing": line.stop.standing_s, "missed": line.missed, "passing": line.passed.number}
+        {
+            "where": place_words(report, line.passed, units),
+            "level": value_text(line.stop.level, kind, units),
+            "added": value_text(line.stop.added, kind, units),
+            "standing": line.stop.standing_s,
+            "missed": line.missed,
+            "passing": line.passed.number,
+        }
         for line in plan.stops
-    ]  # fmt: skip
-    return {"lines": lines, "standing": plan.standing_s, "chance": plan.chance, "poured": plan.chance_poured,
-            "fills": json.dumps([f.model_dump(exclude_none=True) for f in plan.fills])}  # fmt: skip
+    ]
+    return {
+        "lines": lines,
+        "standing": plan.standing_s,
+        "chance": plan.chance,
+        "poured": plan.chance_poured,
+        "fills": json.dumps([f.model_dump(exclude_none=True) for f in plan.fills]),
+    }
 
 
 def plan_page(bench: Bench, units: Units | str) -> dict[str, Any]:
@@ -75,14 +86,22 @@ def plan_page(bench: Bench, units: Units | str) -> dict[str, Any]:
     places = report.ask(passings.passed, report.ask(stores.laps))
     shown = kept or (found[0] if found else None)
     return {
-        "passings": len(places), "kept": _plan(report, kept, units), "plans": [_plan(report, p, units) for p in found], "fuel": store.kind == "fuel",
-        "certainty": race.certainty, "measured": bool(factor.used), "start": value_text(store.aboard, _kind(report), units),
+        "passings": len(places),
+        "kept": _plan(report, kept, units),
+        "plans": [_plan(report, p, units) for p in found],
+        "fuel": store.kind == "fuel",
+        "certainty": race.certainty,
+        "measured": bool(factor.used),
+        "start": value_text(store.aboard, _kind(report), units),
         "top_up": report.ask(planned_stops.chance_with, None) if places else None,
         "none": report.ask(planned_stops.chance_with, ()),
-        "cans": [{"cans": c, "where": c.name or stage_name(race.stages, c.stage)} for c in report.ask(planned_stops.cans)]
-        if store.kind == "fuel" else [],
+        "cans": [
+            {"cans": c, "where": c.name or stage_name(race.stages, c.stage)} for c in report.ask(planned_stops.cans)
+        ]
+        if store.kind == "fuel"
+        else [],
         "line": _time_line(report, units) if shown and shown.stops else "",
-    }  # fmt: skip
+    }
 
 
 def _time_line(report: Report, units: Units | str) -> Any:
@@ -105,11 +124,16 @@ class StopForm(forms.Form):
 
     def __init__(self, *args: Any, report: Report, preset: Units | str, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        places = [(str(p.number), place_words(report, p, preset)) for p in report.ask(passings.passed, report.ask(stores.most_laps))]
+        places = [
+            (str(p.number), place_words(report, p, preset))
+            for p in report.ask(passings.passed, report.ask(stores.most_laps))
+        ]
         self.fields["passing"] = forms.ChoiceField(label=gettext_lazy("Stop at"), choices=places)
         if report.ask(stores.store).kind == "fuel":
             self.fields["how"] = forms.ChoiceField(label=gettext_lazy("and"), choices=HOW)
-            self.fields["amount_m3"] = QuantityField(field_facts(StopFill, "add_m3"), preset, label=gettext_lazy("Level or amount"), required=False)
+            self.fields["amount_m3"] = QuantityField(
+                field_facts(StopFill, "add_m3"), preset, label=gettext_lazy("Level or amount"), required=False
+            )
 
     def clean(self) -> dict[str, Any]:
         cleaned = super().clean() or {}
@@ -138,7 +162,8 @@ def with_fills(fills: tuple[StopFill, ...] | None) -> Whole:
     return Whole({"stops": None if fills is None else [f.model_dump(exclude_none=True) for f in fills]})
 
 
-# tanks, packs, modes ----------------------------------------------------------------------------------------------------
+# tanks, packs, modes
+# ----------------------------------------------------------------------------------------------------
 def holders_page(bench: Bench) -> dict[str, Any]:
     """Tanks or packs side by side; modes of a motor."""
     report = bench.report
@@ -149,10 +174,18 @@ def holders_page(bench: Bench) -> dict[str, Any]:
     made = [{"holder": h, "best": h is best, "moves": json.dumps([[t, h.holds] for t in set_full])} for h in rows]
     modes = [{"mode": m, "moves": json.dumps([["power_mode", m.number]])} for m in report.ask(tanks.modes)]
     flow = bench.report.value("fuelling.flow_margin") if fuel else None
-    return {"rows": made, "flow": flow, "fuel": fuel, "kind": _kind(report), "modes": modes, "measured": bool(report.ask(stores.factor).used)}  # fmt: skip
+    return {
+        "rows": made,
+        "flow": flow,
+        "fuel": fuel,
+        "kind": _kind(report),
+        "modes": modes,
+        "measured": bool(report.ask(stores.factor).used),
+    }
 
 
-# the crew's sheet -------------------------------------------------------------------------------------------------------
+# the crew's sheet
+# -------------------------------------------------------------------------------------------------------
 @dataclass(frozen=True, slots=True)
 class Line:
     """One line of the crew's sheet."""
@@ -191,10 +224,24 @@ def crew_lines(report: Report, units: Units | str) -> list[Line]:
         elif m.kind == "hand_over":
             todo = _("on to %(name)s") % {"name": names[clock[k + 1].rider]}
         where = value_text(m.race_m, "distance", units)
-        lap = _("lap %(n)s") % {"n": m.lap} if len(report.ask(along.document).race.stages) == 1 else stage_name(report.ask(along.document).race.stages, m.stage)
+        lap = (
+            _("lap %(n)s") % {"n": m.lap}
+            if len(report.ask(along.document).race.stages) == 1
+            else stage_name(report.ask(along.document).race.stages, m.stage)
+        )
         times = [start + timedelta(seconds=s) for s in (m.early_s, m.likely_s, m.late_s)]
         found.append(
-            Line(m.name or _(MOMENTS[m.kind]), f"{lap}, {where}", names[m.rider], times[0], times[1], times[2], _(LIGHTS[m.light]), todo, m.standing_s)
+            Line(
+                m.name or _(MOMENTS[m.kind]),
+                f"{lap}, {where}",
+                names[m.rider],
+                times[0],
+                times[1],
+                times[2],
+                _(LIGHTS[m.light]),
+                todo,
+                m.standing_s,
+            )
         )
     return found
 
@@ -208,19 +255,43 @@ def legs_page(report: Report, units: Units | str) -> list[dict[str, Any]]:
     for ridden in report.ask(ridden_stints):
         stint, rider = ridden.stint, report.ask(along.document).riders[ridden.stint.rider]
         stages = range(stint.first, stint.last + 1)
-        legs = _("laps %(a)s – %(b)s") % {"a": stint.first + 1, "b": stint.last + 1} if one else ", ".join(stage_name(race.stages, i) for i in stages)
-        found.append({"name": rider.name, "legs": legs, "time": ridden.time_s, "used": value_text(ridden.amount, _kind(report), units), "sag": ridden.sag_m,
-                      "mass": rider.mass_in_gear_kg, "pace": rider.pace})  # fmt: skip
+        legs = (
+            _("laps %(a)s – %(b)s") % {"a": stint.first + 1, "b": stint.last + 1}
+            if one
+            else ", ".join(stage_name(race.stages, i) for i in stages)
+        )
+        found.append(
+            {
+                "name": rider.name,
+                "legs": legs,
+                "time": ridden.time_s,
+                "used": value_text(ridden.amount, _kind(report), units),
+                "sag": ridden.sag_m,
+                "mass": rider.mass_in_gear_kg,
+                "pace": rider.pace,
+            }
+        )
     return found
 
 
 def crew_page(bench: Bench, units: Units | str) -> dict[str, Any]:
     """The sheet that the crew holds."""
     report = bench.kept
-    shared = [c for c in (report.ask(compromise.compromise, end) for end in ("rear", "front")) if c] if report.ask(stores.shared) else []
-    return {"lines": crew_lines(report, units), "zone": report.ask(along.document).race.time_zone, "legs": legs_page(report, units), "compromises": shared,
-            "whence": bench.kept.ask(passings.planned)[1],
-            "hand_over": report.ask(along.document).race.relay.hand_over_s if report.ask(along.document).race.relay else None}  # fmt: skip
+    shared = (
+        [c for c in (report.ask(compromise.compromise, end) for end in ("rear", "front")) if c]
+        if report.ask(stores.shared)
+        else []
+    )
+    return {
+        "lines": crew_lines(report, units),
+        "zone": report.ask(along.document).race.time_zone,
+        "legs": legs_page(report, units),
+        "compromises": shared,
+        "whence": bench.kept.ask(passings.planned)[1],
+        "hand_over": report.ask(along.document).race.relay.hand_over_s
+        if report.ask(along.document).race.relay
+        else None,
+    }
 
 
 def crew_csv(report: Report, units: Units | str) -> str:
@@ -246,26 +317,39 @@ def crew_ics(bench: Bench, units: Units | str) -> bytes:
         event.add("dtend", line.late.astimezone(ZoneInfo("UTC")))
         event.add("summary", f"{line.what}: {line.todo}" if line.todo else line.what)
         event.add("location", line.where)
-        event.add("description", _("%(who)s, likely %(time)s, %(light)s") % {"who": line.who, "time": line.likely.strftime("%H:%M"), "light": line.light})
+        event.add(
+            "description",
+            _("%(who)s, likely %(time)s, %(light)s")
+            % {"who": line.who, "time": line.likely.strftime("%H:%M"), "light": line.light},
+        )
         calendar.add_component(event)
     return bytes(calendar.to_ical())
 
 
-# at the pump ------------------------------------------------------------------------------------------------------------
+# at the pump
+# ------------------------------------------------------------------------------------------------------------
 class PumpForm(forms.Form):
     """What went in at a stop, and to what level."""
 
     def __init__(self, *args: Any, preset: Units | str, places: list[tuple[str, str]], **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.fields["passing"] = forms.ChoiceField(label=gettext_lazy("Here"), choices=places)
-        self.fields["put_m3"] = QuantityField(field_facts(FillUpReading, "fuel_m3"), preset, label=gettext_lazy("Went in"))
-        self.fields["level_m3"] = QuantityField(field_facts(FillUpReading, "fuel_m3"), preset, label=gettext_lazy("Filled to"), required=False)
+        self.fields["put_m3"] = QuantityField(
+            field_facts(FillUpReading, "fuel_m3"), preset, label=gettext_lazy("Went in")
+        )
+        self.fields["level_m3"] = QuantityField(
+            field_facts(FillUpReading, "fuel_m3"), preset, label=gettext_lazy("Filled to"), required=False
+        )
 
 
 def _pumped(report: Report) -> list[FillUpReading]:
     """Fill-ups of this race at its stops, in order."""
     return sorted(
-        (r for r in report.ask(along.document).readings if not r.struck_out and isinstance(r, FillUpReading) and r.to_m is not None),
+        (
+            r
+            for r in report.ask(along.document).readings
+            if not r.struck_out and isinstance(r, FillUpReading) and r.to_m is not None
+        ),
         key=lambda r: r.to_m or 0.0,
     )
 
@@ -279,16 +363,32 @@ def pump_page(bench: Bench, units: Units | str) -> dict[str, Any]:
     level = (done[-1].level_m3 if last else None) or report.ask(stores.store).aboard
     coming = bench.kept.ask(planned_stops.to_come, last, level)
     rows = [
-        {"n": k + 1, "where": place_words(report, a.passed, units), "put": a.put, "low": a.put_low, "high": a.put_high, "level": a.level, "sag": a.rear_sag_m}
+        {
+            "n": k + 1,
+            "where": place_words(report, a.passed, units),
+            "put": a.put,
+            "low": a.put_low,
+            "high": a.put_high,
+            "level": a.level,
+            "sag": a.rear_sag_m,
+        }
         for k, a in enumerate(coming)
     ]
     return {
         "choices": [(str(p.number), place_words(report, p, units)) for p in places if p.number > last],
-        "next": str(coming[0].passed.number) if coming else "", "level": coming[0].level if coming else report.ask(stores.store).aboard,
-        "rows": rows, "done": [{"where": value_text(r.to_m or 0.0, "distance", units), "used": r.fuel_m3} for r in done],
-        "k": factor.median, "k_sd": factor.log_sd, "measured": bool(factor.used), "last": last, "aboard": level,
-        "sag_now": report.ask(stores.rear_sag, level), "certainty": report.ask(along.document).race.certainty, "doubted": bool(factor.doubted),
-    }  # fmt: skip
+        "next": str(coming[0].passed.number) if coming else "",
+        "level": coming[0].level if coming else report.ask(stores.store).aboard,
+        "rows": rows,
+        "done": [{"where": value_text(r.to_m or 0.0, "distance", units), "used": r.fuel_m3} for r in done],
+        "k": factor.median,
+        "k_sd": factor.log_sd,
+        "measured": bool(factor.used),
+        "last": last,
+        "aboard": level,
+        "sag_now": report.ask(stores.rear_sag, level),
+        "certainty": report.ask(along.document).race.certainty,
+        "doubted": bool(factor.doubted),
+    }
 
 
 def keep_pumped(bench: Bench, passing: int, put_m3: float, level_m3: float | None) -> None:
@@ -299,12 +399,21 @@ def keep_pumped(bench: Bench, passing: int, put_m3: float, level_m3: float | Non
         raise InputRefused(Refusal(path="passing", code="not_a_passing"))
     here, done = places[passing].race_m, _pumped(report)
     before = [r for r in done if (r.to_m or 0.0) < here - 1.0]
-    from_m, was = (before[-1].to_m or 0.0, before[-1].level_m3 or report.ask(stores.store).aboard) if before else (0.0, report.ask(stores.store).aboard)
+    from_m, was = (
+        (before[-1].to_m or 0.0, before[-1].level_m3 or report.ask(stores.store).aboard)
+        if before
+        else (0.0, report.ask(stores.store).aboard)
+    )
     level = level_m3 or report.ask(stores.store).aboard
     if level > report.ask(stores.store).capacity + 1e-9:
         raise InputRefused(Refusal(path="level_m3", code="fill_over_tank"))
     used = planned_stops.used_since(was, put_m3, level)
-    conditions = readings.under(bench.setup.head.values, bench.race.rider.document, bench.race.document["stages"][0]["course_key"], fuel_aboard_m3=was)
+    conditions = readings.under(
+        bench.setup.head.values,
+        bench.race.rider.document,
+        bench.race.document["stages"][0]["course_key"],
+        fuel_aboard_m3=was,
+    )
     made = {
         "kind": "fill_up",
         "fuel_m3": used,

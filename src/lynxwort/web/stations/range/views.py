@@ -15,7 +15,9 @@ from lynxwort.words.refusals import explain
 
 @require_http_methods(["GET", "POST"])
 def stops_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
-    """Where to stop and for how much: the plan in force, the quickest, alternatives; a stop of one's own goes into the draft."""
+    """Where to stop and for how much: the plan in force, the quickest, alternatives; a stop of one's own goes into the
+    draft.
+    """
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
@@ -59,7 +61,9 @@ def holders_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    return render(request, "bench/holders.html", {"bench": bench, "base": base_of(setup, race)} | stopping.holders_page(bench))
+    return render(
+        request, "bench/holders.html", {"bench": bench, "base": base_of(setup, race)} | stopping.holders_page(bench)
+    )
 
 
 @require_GET
@@ -68,7 +72,11 @@ def crew(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    return render(request, "bench/crew.html", {"bench": bench, "base": base_of(setup, race)} | stopping.crew_page(bench, request.preset))
+    return render(
+        request,
+        "bench/crew.html",
+        {"bench": bench, "base": base_of(setup, race)} | stopping.crew_page(bench, request.preset),
+    )
 
 
 def _file(body: str | bytes, kind: str, name: str) -> HttpResponse:
@@ -105,7 +113,9 @@ def pump(request: HttpRequest, setup: int, race: int) -> HttpResponse:
         raise Http404
     shown, post = stopping.pump_page(bench, request.preset), request.method == "POST"
     initial = {"passing": shown["next"], "level_m3": shown["level"]}
-    form = stopping.PumpForm(request.POST if post else None, preset=request.preset, places=shown["choices"], initial=initial)
+    form = stopping.PumpForm(
+        request.POST if post else None, preset=request.preset, places=shown["choices"], initial=initial
+    )
     if post and form.is_valid():
         try:
             typed = form.cleaned_data

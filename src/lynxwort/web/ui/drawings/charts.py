@@ -14,7 +14,9 @@ from lynxwort.web.ui.drawings.plot import Plot, nice_ticks
 Array = NDArray[np.float64]
 
 
-def plan(east: Array, north: Array, grounds: Sequence[tuple[int, int, str]], at: tuple[float, float] | None, label: str) -> SafeString:
+def plan(
+    east: Array, north: Array, grounds: Sequence[tuple[int, int, str]], at: tuple[float, float] | None, label: str
+) -> SafeString:
     """The course from above, true to shape; grounds: (from index, to index, code)."""
     width, height = max(float(np.ptp(east)), 1.0), max(float(np.ptp(north)), 1.0)
     scale = min(940.0 / width, 250.0 / height)
@@ -30,13 +32,22 @@ def plan(east: Array, north: Array, grounds: Sequence[tuple[int, int, str]], at:
     if at is not None:
         i = int(np.argmin((east - at[0]) ** 2 + (north - at[1]) ** 2))
         lines.append(f'<circle cx="{x[i]:.1f}" cy="{y[i]:.1f}" r="8" class="place-dot"/>')
-    return mark_safe(f'<svg class="drawing" viewBox="0 0 1000 285" role="img" aria-label="{escape(label)}">{"".join(lines)}</svg>')
+    return mark_safe(
+        f'<svg class="drawing" viewBox="0 0 1000 285" role="img" aria-label="{escape(label)}">{"".join(lines)}</svg>'
+    )
 
 
 def pull(
-    speeds: Array, gears: Sequence[Array], ghosts: Sequence[Array], resistances: Sequence[tuple[Array, str, str]], place: tuple[float, float] | None,
-    *, axis: str, force_axis: str, label: str,
-) -> SafeString:  # fmt: skip
+    speeds: Array,
+    gears: Sequence[Array],
+    ghosts: Sequence[Array],
+    resistances: Sequence[tuple[Array, str, str]],
+    place: tuple[float, float] | None,
+    *,
+    axis: str,
+    force_axis: str,
+    label: str,
+) -> SafeString:
     """Pull per gear against resistances (values, css, words), over speed; all in shown units."""
     top = 1.12 * max([float(g.max()) for g in gears] + [float(r[0][0]) for r in resistances])
     plot = Plot(x=(0.0, float(speeds[-1])), y=(0.0, top), height=196, left=8, right=15)
@@ -69,7 +80,14 @@ def pull(
     return plot.svg(label)
 
 
-def ladder(bars: Sequence[tuple[float, float]], ghosts: Sequence[tuple[float, float]], words: Sequence[str], *, axis: str, label: str) -> SafeString:
+def ladder(
+    bars: Sequence[tuple[float, float]],
+    ghosts: Sequence[tuple[float, float]],
+    words: Sequence[str],
+    *,
+    axis: str,
+    label: str,
+) -> SafeString:
     """Speed covered by each gear, from engagement to the limiter; ghosts: as kept; words: of the shift into each."""
     top = 1.08 * max(b for _, b in bars)
     height = 30 + 15 * len(bars)
@@ -87,11 +105,19 @@ def ladder(bars: Sequence[tuple[float, float]], ghosts: Sequence[tuple[float, fl
 
 
 def richness(
-    throttle: Sequence[float], curves: Sequence[tuple[Sequence[float], Sequence[float], Sequence[float], str, str]],
-    floors: Sequence[tuple[float, float, float]], *, axis: str, unit: str, label: str, used_share: Sequence[float] = (), share_words: str = "",
-) -> SafeString:  # fmt: skip
-    """Richness in percent over throttle; curves: value, low, high, css, words; floors: from and to of each range of the throttle and what it may not
-    stand below; used_share: how much of the lap each opening is used, drawn as bars from the foot.
+    throttle: Sequence[float],
+    curves: Sequence[tuple[Sequence[float], Sequence[float], Sequence[float], str, str]],
+    floors: Sequence[tuple[float, float, float]],
+    *,
+    axis: str,
+    unit: str,
+    label: str,
+    used_share: Sequence[float] = (),
+    share_words: str = "",
+) -> SafeString:
+    """Richness in percent over throttle; curves: value, low, high, css, words; floors: from and to of each range of the
+    throttle and what it may not stand below; used_share: how much of the lap each opening is used, drawn as bars from
+    the foot.
     """
     lows = [max(min(c[1]), -60.0) for c in curves] + [min(f for _a, _b, f in floors), -2.0]
     highs = [max(c[2]) for c in curves] + [max(f for _a, _b, f in floors), 4.0]
@@ -103,11 +129,16 @@ def richness(
     for i, share in enumerate(used_share):
         at, half = i / (len(used_share) - 1), 0.42 / (len(used_share) - 1)
         if share > 0:
-            plot.box((max(at - half, 0.0), y0), (min(at + half, 1.0), y0 + 0.3 * (y1 - y0) * share / most), "used-share")
+            plot.box(
+                (max(at - half, 0.0), y0), (min(at + half, 1.0), y0 + 0.3 * (y1 - y0) * share / most), "used-share"
+            )
     if used_share:
         plot.text(0.52, plot.py(y0) - 6, share_words, "tick")
     ticks = nice_ticks(y0, y1, 5)
-    plot.grid([(0.0, "0"), (0.125, "⅛"), (0.25, "¼"), (0.5, "½"), (0.75, "¾"), (1.0, "1")], [(t, f"{t:+g}" if t else "0") for t in ticks])
+    plot.grid(
+        [(0.0, "0"), (0.125, "⅛"), (0.25, "¼"), (0.5, "½"), (0.75, "¾"), (1.0, "1")],
+        [(t, f"{t:+g}" if t else "0") for t in ticks],
+    )
     for start, end, floor in floors:
         plot.line((start, floor), (end, floor), "lean-limit")
     plot.text(0.505, plot.py(floors[-1][2]) + 17, axis, "lean-name")
@@ -125,7 +156,9 @@ def richness(
 
 
 def rulers(rows: Sequence[dict], *, unit: str, label: str) -> SafeString:
-    """Travel rulers: per row name, travel, free and race (value, low, high, band low, band high, ghost), all in shown units."""
+    """Travel rulers: per row name, travel, free and race (value, low, high, band low, band high, ghost), all in shown
+    units.
+    """
     longest = max(r["travel"] for r in rows)
     height = 32 + 68 * len(rows)
     plot = Plot(x=(0.0, longest * 1.02), y=(0.0, len(rows)), height=height, left=11, right=5, top=6, bottom=28)
@@ -142,7 +175,13 @@ def rulers(rows: Sequence[dict], *, unit: str, label: str) -> SafeString:
             plot.line((low, base + 0.35), (high, base + 0.35), "whisker")
             plot.dot(value, base + 0.35, f"sag-{key}", 7)
             nudge = (-1 if key == "free" else 1) * 0.012 * longest
-            plot.text(value - nudge, plot.py(base + 0.68), f"{row[key + '_name']} {row[key + '_words']}", "sag-words", "end" if key == "free" else "start")
+            plot.text(
+                value - nudge,
+                plot.py(base + 0.68),
+                f"{row[key + '_name']} {row[key + '_words']}",
+                "sag-words",
+                "end" if key == "free" else "start",
+            )
         if row.get("reserve"):
             plot.text(row["travel"], plot.py(base + 0.68), row["reserve"], "sag-words reserve", "end")
             plot.line((row["race"][0], base + 0.14), (row["travel"], base + 0.14), "reserve-line")
@@ -156,9 +195,18 @@ def _short_of_axis(plot: Plot) -> list[tuple[float, str]]:
     return [(t, f"{t:g}") for t in nice_ticks(plot.x0, plot.x1, 7) if t <= end]
 
 
-def solutions(options: Sequence[tuple[float, float, float, bool]], now: tuple[float, float], kept: tuple[float, float] | None, *, x_axis: str,
-              y_axis: str, label: str) -> SafeString:  # fmt: skip
-    """Spring rates (x) with the preloads (y) that meet both sags: (rate, low, high, owned), shown units; now: the draft."""
+def solutions(
+    options: Sequence[tuple[float, float, float, bool]],
+    now: tuple[float, float],
+    kept: tuple[float, float] | None,
+    *,
+    x_axis: str,
+    y_axis: str,
+    label: str,
+) -> SafeString:
+    """Spring rates (x) with the preloads (y) that meet both sags: (rate, low, high, owned), shown units; now: the
+    draft.
+    """
     rates = [o[0] for o in options] + [now[0]] + ([kept[0]] if kept else [])
     pad = 0.08 * max(max(rates) - min(rates), 0.05 * max(rates))
     tops = [o[2] for o in options] + [now[1]] + ([kept[1]] if kept else [])
@@ -174,12 +222,24 @@ def solutions(options: Sequence[tuple[float, float, float, bool]], now: tuple[fl
     return plot.svg(label)
 
 
-def level(distance: Array, fuel: Array, tank: float, unusable: float, laps: Sequence[float], *, x_axis: str, y_axis: str, words: tuple[str, str, str],
-          lap_words: str,
-          label: str) -> SafeString:  # fmt: skip
+def level(
+    distance: Array,
+    fuel: Array,
+    tank: float,
+    unusable: float,
+    laps: Sequence[float],
+    *,
+    x_axis: str,
+    y_axis: str,
+    words: tuple[str, str, str],
+    lap_words: str,
+    label: str,
+) -> SafeString:
     """Fuel aboard over the race: low, median, high (columns); words: median, spread, unusable."""
     plot = Plot(x=(0.0, float(distance[-1])), y=(0.0, 1.08 * tank), height=232, left=8, right=16)
-    plot.grid([(t, f"{t:g}") for t in nice_ticks(0, distance[-1], 7)], [(t, f"{t:g}") for t in nice_ticks(0, 1.08 * tank, 5)])
+    plot.grid(
+        [(t, f"{t:g}") for t in nice_ticks(0, distance[-1], 7)], [(t, f"{t:g}") for t in nice_ticks(0, 1.08 * tank, 5)]
+    )
     plot.box((0, 0), (plot.x1, unusable), "lean-zone")
     plot.area(list(distance), list(fuel[:, 0]), list(fuel[:, 2]), "band level-band")
     plot.curve(distance, fuel[:, 1], "level")
@@ -195,11 +255,22 @@ def level(distance: Array, fuel: Array, tank: float, unusable: float, laps: Sequ
 
 
 def certainty(
-    litres: Array, chance: Array, ghost: Array | None, now: tuple[float, float], wanted: float, *, x_axis: str, y_axis: str, label: str
+    litres: Array,
+    chance: Array,
+    ghost: Array | None,
+    now: tuple[float, float],
+    wanted: float,
+    *,
+    x_axis: str,
+    y_axis: str,
+    label: str,
 ) -> SafeString:
     """Chance to finish in percent over fuel aboard."""
     plot = Plot(x=(float(litres[0]), float(litres[-1])), y=(0.0, 104.0), height=176, left=8, right=6)
-    plot.grid([(t, f"{t:g}") for t in nice_ticks(plot.x0, plot.x1, 8)], [(t, f"{t:g}") for t in (0.0, 25.0, 50.0, 75.0, 100.0)])
+    plot.grid(
+        [(t, f"{t:g}") for t in nice_ticks(plot.x0, plot.x1, 8)],
+        [(t, f"{t:g}") for t in (0.0, 25.0, 50.0, 75.0, 100.0)],
+    )
     plot.line((plot.x0, wanted), (plot.x1, wanted), "wanted-line")
     if ghost is not None:
         plot.curve(litres, ghost, "ghost")
@@ -220,7 +291,10 @@ def shares(rows: Sequence[tuple[str, Sequence[tuple[str, float, str]]]], *, labe
         for words, share, css in parts:
             x, width = plot.px(at), plot.px(at + share) - plot.px(at)
             title = f"<title>{escape(words)}: {100 * share:.0f} %</title>"
-            plot.parts.append(f'<rect x="{x:.3f}%" y="{top}" width="{max(width, 0.05):.3f}%" height="30" class="seg {css}">{title}</rect>')
+            plot.parts.append(
+                f'<rect x="{x:.3f}%" y="{top}" width="{max(width, 0.05):.3f}%" height="30" class="seg '
+                f'{css}">{title}</rect>'
+            )
             said = f"{words}: {100 * share:.0f} %"
             fits = next((w for w in (said, words) if width > 1.0 * len(w) + 1.0), "")
             if fits:  # a phone shows only what fits there too
@@ -234,11 +308,19 @@ def shares(rows: Sequence[tuple[str, Sequence[tuple[str, float, str]]]], *, labe
 WORDS_APART = 98.0
 
 
-def chain(poses: Sequence[tuple[str, tuple, tuple, tuple[str, str]]], *, sprocket: tuple[float, float], radii: tuple[float, float], words: Mapping[str, str],
-          label: str) -> SafeString:  # fmt: skip
-    """The chain and the swingarm through its travel, to scale, pivot at the origin, rear to the left; everything in metres.
+def chain(
+    poses: Sequence[tuple[str, tuple, tuple, tuple[str, str]]],
+    *,
+    sprocket: tuple[float, float],
+    radii: tuple[float, float],
+    words: Mapping[str, str],
+    label: str,
+) -> SafeString:
+    """The chain and the swingarm through its travel, to scale, pivot at the origin, rear to the left; everything in
+    metres.
 
-    poses: (css, axle, runs as pairs of points, two lines of words beside the axle); sprocket: the front one's centre; radii: front, rear.
+    poses: (css, axle, runs as pairs of points, two lines of words beside the axle); sprocket: the front one's centre;
+    radii: front, rear.
     """
     mm = lambda p: (1000.0 * p[0], 1000.0 * p[1])  # noqa: E731
     poses = [(css, mm(axle), tuple((mm(a), mm(b)) for a, b in runs), said) for css, axle, runs, said in poses]
@@ -269,26 +351,44 @@ def chain(poses: Sequence[tuple[str, tuple, tuple, tuple[str, str]]], *, sprocke
         parts += [f'<path d="M{xy(a)}L{xy(b)}" class="chain-run {css}"/>' for a, b in runs]
         parts.append(f'<path d="M{xy((0.0, 0.0))}L{xy(axle)}" class="swingarm {css}"/>')
         if css == "now":
-            parts.append(f'<circle cx="{axle[0] - left:.1f}" cy="{high - axle[1]:.1f}" r="{radii[1]:.1f}" class="sprocket now"/>')
+            parts.append(
+                f'<circle cx="{axle[0] - left:.1f}" cy="{high - axle[1]:.1f}" r="{radii[1]:.1f}" class="sprocket now"/>'
+            )
         parts.append(f'<circle cx="{axle[0] - left:.1f}" cy="{high - axle[1]:.1f}" r="8" class="axle {css}"/>')
         parts.append(f'<path d="M326 {y - 7:.1f}L{axle[0] - left - 10:.1f} {high - axle[1]:.1f}" class="leader"/>')
-        parts.append(f'<text x="320" y="{y:.1f}" text-anchor="end" class="chain-words">{escape(where)}<tspan x="320" dy="1.05em">{escape(play)}</tspan></text>')
-    parts.append(f'<circle cx="{sprocket[0] - left:.1f}" cy="{high - sprocket[1]:.1f}" r="{radii[0]:.1f}" class="sprocket now"/>')
+        parts.append(
+            f'<text x="320" y="{y:.1f}" text-anchor="end" class="chain-words">{escape(where)}<tspan x="320" '
+            f'dy="1.05em">{escape(play)}</tspan></text>'
+        )
+    parts.append(
+        f'<circle cx="{sprocket[0] - left:.1f}" cy="{high - sprocket[1]:.1f}" r="{radii[0]:.1f}" class="sprocket now"/>'
+    )
     parts.append(f'<circle cx="{-left:.1f}" cy="{high:.1f}" r="8" class="pivot"/>')
     parts.append(f'<text x="{-left - 30:.1f}" y="{high + 100:.1f}" class="chain-words">{escape(words["pivot"])}</text>')
     parts.append(f'<path d="M{-left - 2:.1f} {high + 80:.1f}L{-left:.1f} {high + 10:.1f}" class="leader"/>')
     x, y = right - left - 130.0, high - low - 14.0
-    parts.append(f'<path d="M{x:.1f} {y:.1f}h100" class="scale"/><text x="{x:.1f}" y="{y - 8:.1f}" class="chain-words">{escape(words["scale"])}</text>')
+    parts.append(
+        f'<path d="M{x:.1f} {y:.1f}h100" class="scale"/><text x="{x:.1f}" y="{y - 8:.1f}" '
+        f'class="chain-words">{escape(words["scale"])}</text>'
+    )
     size = f"0 0 {right - left:.0f} {high - low:.0f}"
-    return mark_safe(f'<svg class="drawing chain-drawing" viewBox="{size}" role="img" aria-label="{escape(label)}">{"".join(parts)}</svg>')
+    return mark_safe(
+        f'<svg class="drawing chain-drawing" viewBox="{size}" role="img" '
+        f'aria-label="{escape(label)}">{"".join(parts)}</svg>'
+    )
 
 
 def heights(distance: Array, raw: Array, smooth: Array, *, x_axis: str, y_axis: str, label: str) -> SafeString:
     """Heights as the file has them and as they are used."""
     low, high = float(min(raw.min(), smooth.min())), float(max(raw.max(), smooth.max()))
     margin = max(0.06 * (high - low), 2.0)
-    plot = Plot(x=(float(distance[0]), float(distance[-1])), y=(low - margin, high + margin), height=240, left=9, right=8)
-    plot.grid([(t, f"{t:g}") for t in nice_ticks(plot.x0, plot.x1, 6)], [(t, f"{t:g}") for t in nice_ticks(plot.y0, plot.y1, 5)])
+    plot = Plot(
+        x=(float(distance[0]), float(distance[-1])), y=(low - margin, high + margin), height=240, left=9, right=8
+    )
+    plot.grid(
+        [(t, f"{t:g}") for t in nice_ticks(plot.x0, plot.x1, 6)],
+        [(t, f"{t:g}") for t in nice_ticks(plot.y0, plot.y1, 5)],
+    )
     plot.curve(distance, raw, "raw-height")
     plot.curve(distance, smooth, "smooth-height")
     plot.text_at(plot.left + 0.5, 15, y_axis, "tick")
@@ -296,10 +396,18 @@ def heights(distance: Array, raw: Array, smooth: Array, *, x_axis: str, y_axis: 
     return plot.svg(label)
 
 
-def day_curve(hours: Sequence[float], values: Sequence[float], span: tuple[float, float], *, x_axis: str, y_axis: str, label: str) -> SafeString:
+def day_curve(
+    hours: Sequence[float], values: Sequence[float], span: tuple[float, float], *, x_axis: str, y_axis: str, label: str
+) -> SafeString:
     """A quantity over the hours of a day; span: the hours of the race."""
     low, high = min(values), max(values)
-    plot = Plot(x=(0.0, 24.0), y=(low - 0.15 * (high - low) - 0.5, high + 0.15 * (high - low) + 0.5), height=150, left=7, right=3)
+    plot = Plot(
+        x=(0.0, 24.0),
+        y=(low - 0.15 * (high - low) - 0.5, high + 0.15 * (high - low) + 0.5),
+        height=150,
+        left=7,
+        right=3,
+    )
     plot.grid([(float(t), f"{t}") for t in range(0, 25, 3)], [(t, f"{t:g}") for t in nice_ticks(plot.y0, plot.y1, 4)])
     plot.box((span[0], plot.y0), (min(span[1], 24.0), plot.y1), "race-hours")
     plot.curve(list(hours), list(values), "level")
@@ -308,8 +416,17 @@ def day_curve(hours: Sequence[float], values: Sequence[float], span: tuple[float
     return plot.svg(label)
 
 
-def over_travel(xs: Sequence[float], ys: Sequence[float], kept: Sequence[float] | None, at: tuple[float, float], *, x_axis: str, y_axis: str, words: str,
-                label: str) -> SafeString:  # fmt: skip
+def over_travel(
+    xs: Sequence[float],
+    ys: Sequence[float],
+    kept: Sequence[float] | None,
+    at: tuple[float, float],
+    *,
+    x_axis: str,
+    y_axis: str,
+    words: str,
+    label: str,
+) -> SafeString:
     """A quantity over the travel, its place now, and the kept one as its ghost."""
     every = [*ys, *(kept or ())]
     pad = max(0.12 * (max(every) - min(every)), 2.0)
@@ -327,7 +444,9 @@ def over_travel(xs: Sequence[float], ys: Sequence[float], kept: Sequence[float] 
 
 @dataclass(frozen=True, slots=True)
 class Dimension:
-    """A dimension of a drawing that opens its Why: what stands there, what it is called, its figure with its value in SI, where the Why is."""
+    """A dimension of a drawing that opens its Why: what stands there, what it is called, its figure with its value in
+    SI, where the Why is.
+    """
 
     words: str
     name: str
@@ -340,14 +459,18 @@ class Dimension:
         width = 34.0 * len(self.words)
         left = {"start": x, "middle": x - width / 2, "end": x - width}[anchor]
         return (
-            f'<a href="{escape(self.url)}" class="dim" data-figure="{self.figure}" data-si="{self.value!r}" hx-get="{escape(self.url)}" hx-target="#why" '
-            f'aria-label="{escape(self.name)}: {escape(self.words)}"><rect x="{left:.0f}" y="{y - 76:.0f}" width="{width:.0f}" height="112" class="dim-touch"/>'
+            f'<a href="{escape(self.url)}" class="dim" data-figure="{self.figure}" data-si="{self.value!r}" '
+            f'hx-get="{escape(self.url)}" hx-target="#why" '
+            f'aria-label="{escape(self.name)}: {escape(self.words)}"><rect x="{left:.0f}" y="{y - 76:.0f}" '
+            f'width="{width:.0f}" height="112" class="dim-touch"/>'
             f'<text x="{x:.1f}" y="{y:.1f}" text-anchor="{anchor}" class="bike-words">{escape(self.words)}</text></a>'
         )
 
 
 def bike(now: Any, kept: Any | None, *, dims: Mapping[str, Dimension], label: str) -> SafeString:
-    """The bike from the side at race sag, to scale in millimetres; kept: its slate ghost. now, kept: outlines in metres; dims: its dimensions."""
+    """The bike from the side at race sag, to scale in millimetres; kept: its slate ghost. now, kept: outlines in
+    metres; dims: its dimensions.
+    """
     left, right, top, low = -440.0, 1000.0 * now.front[0] + 560.0, 1290.0, -150.0
 
     def xy(point: tuple[float, float]) -> str:
@@ -357,16 +480,27 @@ def bike(now: Any, kept: Any | None, *, dims: Mapping[str, Dimension], label: st
         rake_end = (o.front[0] + o.trail_m, 0.0)  # the steering axis meets the ground by the trail ahead of the contact
         body = (o.pivot, o.lowest, (o.lowest[0] + 0.18, o.lowest[1]), o.axis_top, o.seat, o.pivot)
         return [
-            *(f'<circle cx="{1000 * p[0] - left:.1f}" cy="{top - 1000 * p[1]:.1f}" r="{1000 * r:.1f}" class="bike-wheel {css}"/>'
-              for p, r in ((o.rear, o.rear_radius_m), (o.front, o.front_radius_m))),
+            *(
+                (
+                    f'<circle cx="{1000 * p[0] - left:.1f}" cy="{top - 1000 * p[1]:.1f}" r="{1000 * r:.1f}" '
+                    f'class="bike-wheel {css}"/>'
+                )
+                for p, r in ((o.rear, o.rear_radius_m), (o.front, o.front_radius_m))
+            ),
             f'<path d="M{xy(o.rear)}L{xy(o.pivot)}" class="bike-arm {css}"/>',
             f'<path d="M{xy(o.front)}L{xy(o.leg_top)}" class="bike-leg {css}"/>',
             f'<path d="M{"L".join(xy(p) for p in body)}" class="bike-frame {css}"/>',
-            f'<path d="M{xy((o.seat[0] - 0.34, o.seat[1] + 0.03))}L{xy((o.seat[0] + 0.22, o.seat[1]))}" class="bike-seat {css}"/>',
+            (
+                f'<path d="M{xy((o.seat[0] - 0.34, o.seat[1] + 0.03))}L{xy((o.seat[0] + 0.22, o.seat[1]))}" '
+                f'class="bike-seat {css}"/>'
+            ),
             f'<path d="M{xy(o.axis_top)}L{xy(rake_end)}" class="bike-axis {css}"/>',
             f'<path d="M{xy(o.seat)}L{xy(o.peg)}L{xy(o.bar)}Z" class="bike-triangle {css}"/>',
-            *(f'<circle cx="{1000 * p[0] - left:.1f}" cy="{top - 1000 * p[1]:.1f}" r="22" class="bike-touch {css}"/>' for p in (o.peg, o.bar)),
-        ]  # fmt: skip
+            *(
+                f'<circle cx="{1000 * p[0] - left:.1f}" cy="{top - 1000 * p[1]:.1f}" r="22" class="bike-touch {css}"/>'
+                for p in (o.peg, o.bar)
+            ),
+        ]
 
     def between(a: tuple[float, float], b: tuple[float, float], share: float = 0.5) -> tuple[float, float]:
         return 1000.0 * (a[0] + (b[0] - a[0]) * share) - left, top - 1000.0 * (a[1] + (b[1] - a[1]) * share)
@@ -393,4 +527,7 @@ def bike(now: Any, kept: Any | None, *, dims: Mapping[str, Dimension], label: st
     x, y = between(now.peg, now.bar, 0.5)
     parts.append(dims["stance"].at(x + 26, y + 20))
     size = f"0 0 {right - left:.0f} {top - low:.0f}"
-    return mark_safe(f'<svg class="drawing bike-drawing" viewBox="{size}" role="group" aria-label="{escape(label)}">{"".join(parts)}</svg>')
+    return mark_safe(
+        f'<svg class="drawing bike-drawing" viewBox="{size}" role="group" '
+        f'aria-label="{escape(label)}">{"".join(parts)}</svg>'
+    )

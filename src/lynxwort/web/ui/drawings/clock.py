@@ -26,7 +26,10 @@ def time_line(marks: Sequence[Mark], *, start: datetime, label: str) -> SafeStri
     axis, parts = 44.0 + ROW * max(rows), []
     for a, b in itertools.pairwise(marks):
         if b[5] != "day":
-            parts.append(f'<rect x="{px(a[0]):.1f}" y="{axis - 9:.0f}" width="{max(px(b[0]) - px(a[0]), 1.0):.1f}" height="18" class="clock-{b[5]}"/>')
+            parts.append(
+                f'<rect x="{px(a[0]):.1f}" y="{axis - 9:.0f}" width="{max(px(b[0]) - px(a[0]), 1.0):.1f}" '
+                f'height="18" class="clock-{b[5]}"/>'
+            )
     parts.append(f'<path d="M{left} {axis}H{px(last):.1f}" class="clock-axis"/>')
     step = next((s for s in (600, 900, 1800, 3600, 7200, 14_400, 21_600) if last / s <= 9), 43_200)
     begin = start.replace(minute=0, second=0, microsecond=0)
@@ -34,14 +37,19 @@ def time_line(marks: Sequence[Mark], *, start: datetime, label: str) -> SafeStri
     for tick in itertools.takewhile(lambda t: (t - start).total_seconds() <= last, ticks):
         after = (tick - start).total_seconds()
         if after >= 0:
-            parts.append(f'<path d="M{px(after):.1f} {axis + 9:.0f}v7" class="clock-axis"/>'
-                         f'<text x="{px(after):.1f}" y="{axis + 34:.0f}" text-anchor="middle" class="tick">{tick:%H:%M}</text>')  # fmt: skip
+            parts.append(
+                f'<path d="M{px(after):.1f} {axis + 9:.0f}v7" class="clock-axis"/>'
+                f'<text x="{px(after):.1f}" y="{axis + 34:.0f}" text-anchor="middle" class="tick">{tick:%H:%M}</text>'
+            )
     for (likely, early, late, words, kind, _light), row in zip(marks, rows, strict=True):
         x, top = px(likely), axis - 22 - ROW * row
-        parts.append(f'<path d="M{px(early):.1f} {axis}H{px(late):.1f}" class="clock-spread"/>'
-                     f'<path d="M{x:.1f} {axis + 8:.0f}V{top - 10:.0f}" class="clock-stem"/>'
-                     f'<circle cx="{x:.1f}" cy="{axis}" r="7" class="clock-{kind}"/>'
-                     f'<text x="{x + 5:.1f}" y="{top:.0f}">{escape(words)}</text>')  # fmt: skip
+        parts.append(
+            f'<path d="M{px(early):.1f} {axis}H{px(late):.1f}" class="clock-spread"/>'
+            f'<path d="M{x:.1f} {axis + 8:.0f}V{top - 10:.0f}" class="clock-stem"/>'
+            f'<circle cx="{x:.1f}" cy="{axis}" r="7" class="clock-{kind}"/>'
+            f'<text x="{x + 5:.1f}" y="{top:.0f}">{escape(words)}</text>'
+        )
     return mark_safe(
-        f'<svg class="drawing clock-drawing" viewBox="0 0 {WIDTH:.0f} {axis + 44:.0f}" role="img" aria-label="{escape(label)}">{"".join(parts)}</svg>'
+        f'<svg class="drawing clock-drawing" viewBox="0 0 {WIDTH:.0f} {axis + 44:.0f}" role="img" '
+        f'aria-label="{escape(label)}">{"".join(parts)}</svg>'
     )

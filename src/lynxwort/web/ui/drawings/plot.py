@@ -19,8 +19,17 @@ def nice_ticks(low: float, high: float, count: int = 6) -> list[float]:
 class Plot:
     """Collects SVG. left, right in percent of the width; top, bottom in pixels; x0..x1, y0..y1 the data's window."""
 
-    def __init__(self, *, x: tuple[float, float], y: tuple[float, float], height: int, left: float = 7.0, right: float = 13.0, top: int = 22,
-                 bottom: int = 26) -> None:  # fmt: skip
+    def __init__(
+        self,
+        *,
+        x: tuple[float, float],
+        y: tuple[float, float],
+        height: int,
+        left: float = 7.0,
+        right: float = 13.0,
+        top: int = 22,
+        bottom: int = 26,
+    ) -> None:
         self.x0, self.x1 = x
         self.y0, self.y1 = y
         self.height, self.left, self.right, self.top, self.bottom = height, left, right, top, bottom
@@ -40,11 +49,16 @@ class Plot:
         self.text_at(self.px(x), y_px, words, css, anchor)
 
     def text_at(self, x_pct: float, y_px: float, words: str, css: str = "", anchor: str = "start") -> None:
-        self.parts.append(f'<text x="{x_pct:.2f}%" y="{y_px:.1f}" text-anchor="{anchor}" class="{css}">{escape(words)}</text>')
+        self.parts.append(
+            f'<text x="{x_pct:.2f}%" y="{y_px:.1f}" text-anchor="{anchor}" class="{css}">{escape(words)}</text>'
+        )
 
     def line(self, a: tuple[float, float], b: tuple[float, float], css: str) -> None:
         """A straight line between data points."""
-        self.parts.append(f'<line x1="{self.px(a[0]):.3f}%" y1="{self.py(a[1]):.1f}" x2="{self.px(b[0]):.3f}%" y2="{self.py(b[1]):.1f}" class="{css}"/>')
+        self.parts.append(
+            f'<line x1="{self.px(a[0]):.3f}%" y1="{self.py(a[1]):.1f}" x2="{self.px(b[0]):.3f}%" '
+            f'y2="{self.py(b[1]):.1f}" class="{css}"/>'
+        )
 
     def box(self, a: tuple[float, float], b: tuple[float, float], css: str) -> None:
         """A rectangle between two data corners."""
@@ -83,10 +97,14 @@ class Plot:
         """The drawing. label: what a screen reader says; the table behind it holds the figures."""
         window = self.height - self.top - self.bottom
         inner = (
-            f'<svg x="{self.left}%" y="{self.top}" width="{100 - self.left - self.right}%" height="{window}" viewBox="0 0 1000 {window}" '
+            f'<svg x="{self.left}%" y="{self.top}" width="{100 - self.left - self.right}%" height="{window}" '
+            f'viewBox="0 0 1000 {window}" '
             f'preserveAspectRatio="none" overflow="hidden">{"".join(self.curves)}</svg>'
         )
         grid = [p for p in self.parts if 'class="grid"' in p]
         rest = [p for p in self.parts if 'class="grid"' not in p]
         body = "".join(grid) + inner + "".join(rest)
-        return mark_safe(f'<svg class="drawing {css}" width="100%" height="{self.height}" role="img" aria-label="{escape(label)}">{body}</svg>')
+        return mark_safe(
+            f'<svg class="drawing {css}" width="100%" height="{self.height}" role="img" '
+            f'aria-label="{escape(label)}">{body}</svg>'
+        )

@@ -16,7 +16,18 @@ from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Report
 from lynxwort.web.ui.drawings.ribbon import pattern_defs
 from lynxwort.web.ui.stale import mark_of
-from lynxwort.words.catalogue import FIGURE_NAMES, LEAF_WORDS, PART_KINDS, READINGS, REASONS, STAGE_KINDS, STATION_NAMES, SURFACE_STATES, TERMS, TUNABLE_NAMES
+from lynxwort.words.catalogue import (
+    FIGURE_NAMES,
+    LEAF_WORDS,
+    PART_KINDS,
+    READINGS,
+    REASONS,
+    STAGE_KINDS,
+    STATION_NAMES,
+    SURFACE_STATES,
+    TERMS,
+    TUNABLE_NAMES,
+)
 from lynxwort.words.formatting import difference_text, number_text, plain_number, unit_text, value_text
 from lynxwort.words.readings import reading_words
 
@@ -44,7 +55,10 @@ def fig(context, name: str, report: Report | None = None, with_range: bool = Tru
                 number_text(figure.high, spec.kind, preset),
             )
     return format_html(
-        '<button type="button" class="fig" data-figure="{}" data-si="{}" hx-get="{}" hx-target="#why">{}{}<span class="sr"> {}</span></button>',
+        (
+            '<button type="button" class="fig" data-figure="{}" data-si="{}" hx-get="{}" hx-target="#why">{}{}<span '
+            'class="sr"> {}</span></button>'
+        ),
         name,
         "" if figure.value is None else repr(figure.value),
         f"{context['base']}why/{name}/",
@@ -215,15 +229,28 @@ def placed_words(context, where: str, thing: dict) -> str:
     """A hill, point or zone in words."""
     units = context["request"].preset
     if where == "zones":
-        kind = gettext("in the dark") if thing["kind"] == "night" else value_text(thing["limit_m_per_s"], "speed", units)
+        kind = (
+            gettext("in the dark") if thing["kind"] == "night" else value_text(thing["limit_m_per_s"], "speed", units)
+        )
         return f"{value_text(thing['from_m'], 'ribbon', units)} – {value_text(thing['to_m'], 'ribbon', units)}: {kind}"
     at = value_text(thing["at_m"], "ribbon", units)
     if where == "hills":
-        words = f"{at}: {value_text(thing['length_m'], 'stretch', units)}, {value_text(thing['grade'], 'share', units)}, {gettext(TERMS[thing['ground']])}"
+        words = (
+            f"{at}: {value_text(thing['length_m'], 'stretch', units)}, "
+            f"{value_text(thing['grade'], 'share', units)}, {gettext(TERMS[thing['ground']])}"
+        )
         speed = thing.get("entry_speed_m_per_s")
-        return words + (f", {value_text(speed, 'speed', units)}" if speed else "") + (f" ({thing['name']})" if thing.get("name") else "")
+        return (
+            words
+            + (f", {value_text(speed, 'speed', units)}" if speed else "")
+            + (f" ({thing['name']})" if thing.get("name") else "")
+        )
     words = f"{at}: {thing.get('name') or gettext('pit')}"
-    known = [value_text(thing[k], kind, units) for k, kind in (("rate_m3_per_s", "flow"), ("fixed_s", "seconds")) if thing.get(k) is not None]
+    known = [
+        value_text(thing[k], kind, units)
+        for k, kind in (("rate_m3_per_s", "flow"), ("fixed_s", "seconds"))
+        if thing.get(k) is not None
+    ]
     return ", ".join([words, *known, *([gettext("one must stop")] if thing.get("must_stop") else [])])
 
 

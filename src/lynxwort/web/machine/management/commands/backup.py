@@ -8,7 +8,10 @@ from lynxwort.web.machine.restoring import place
 
 
 class Command(BaseCommand):
-    help = "Write a back-up of the whole installation, also while it is served. It holds the accounts: keep it as you keep your keys."
+    help = (
+        "Write a back-up of the whole installation, also while it is served. It holds the accounts: keep it as "
+        "you keep your keys."
+    )
     requires_system_checks = []
 
     def add_arguments(self, parser):

@@ -18,7 +18,9 @@ class Command(Migrate):
             try:
                 shelf.make("migration")
             except (OSError, sqlite3.Error) as error:
-                raise CommandError(f"The database was not changed, since no back-up of it could be written: {error}") from None
+                raise CommandError(
+                    f"The database was not changed, since no back-up of it could be written: {error}"
+                ) from None
         return super().handle(*args, **options)
 
     @staticmethod
@@ -29,4 +31,6 @@ class Command(Migrate):
             executor = MigrationExecutor(connections[DEFAULT_DB_ALIAS])
         except DatabaseError:
             return False  # migrate itself says what is wrong
-        return bool(executor.loader.applied_migrations) and bool(executor.migration_plan(executor.loader.graph.leaf_nodes()))
+        return bool(executor.loader.applied_migrations) and bool(
+            executor.migration_plan(executor.loader.graph.leaf_nodes())
+        )

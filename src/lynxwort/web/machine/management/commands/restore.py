@@ -10,7 +10,10 @@ from lynxwort.web.ui.lock import Served
 
 
 class Command(BaseCommand):
-    help = "Put a back-up in the place of what stands. Lynxwort must not be running; the old database is kept; everybody is signed out."
+    help = (
+        "Put a back-up in the place of what stands. Lynxwort must not be running; the old database is kept; "
+        "everybody is signed out."
+    )
     requires_system_checks = []
 
     def add_arguments(self, parser):
@@ -25,4 +28,7 @@ class Command(BaseCommand):
             raise CommandError(f"{UNUSABLE[error.code]} Nothing was changed.") from None
         except (OSError, DatabaseError) as error:
             raise CommandError(f"Nothing was changed: {error}") from None
-        self.stdout.write(f"Put back as it stood on {contents.made:%Y-%m-%d %H:%M} UTC. What stood here before is kept as {kept}. Everybody signs in again.")
+        self.stdout.write(
+            f"Put back as it stood on {contents.made:%Y-%m-%d %H:%M} UTC. What stood here before is kept as "
+            f"{kept}. Everybody signs in again."
+        )
