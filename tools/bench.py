@@ -163,7 +163,7 @@ def core() -> dict:
     from lynxwort.core.physics.course.gpx import read_gpx
     from lynxwort.core.physics.course.prepare import lay_line
     from lynxwort.core.physics.drive import simulation
-    from lynxwort.core.physics.reach import stops
+    from lynxwort.core.physics.reach import plans, stops
     from lynxwort.core.physics.reach.finish import p_finish
     from lynxwort.demo.scenario import inputs
 
@@ -198,7 +198,7 @@ def core() -> dict:
     opening = stops.Opening(fixed_s=25.0, per_unit_s=2000.0)
     course = stops.Course(openings=(opening,) * 8, sections=((0.0021,),) * 9)
     tank, factor = stops.Tank(start=0.008, capacity=0.008, unusable=0.0005), LogNormal(log_mean=0.05, log_sd=0.12)
-    found["stop plan, 9 sections [ms], budget 100"] = timed(lambda: stops.best_plan(course, tank, factor, 0.99))
+    found["stop plan, 9 sections [ms], budget 100"] = timed(lambda: plans.best_plan(course, tank, factor, 0.99))
     found |= dampers_and_ride(inputs("saltern"), cache)
     found |= million_row_log()
     jets = iter(np.linspace(150, 180, 60))
@@ -473,8 +473,9 @@ CLOCK = """() => { window.stepAndTime = (id) => new Promise((done) => {
   const start = performance.now(); let first = null;
   const painted = (then) => requestAnimationFrame(() => setTimeout(then, 0));
   const heard = (event) => {
-    if (event.target.id === 'bench' || event.detail.target.id === 'bench') { if (first === null) painted(() => { first = performance.now() - start; }); }
-    else if (event.detail.target.id === 'notches') painted(() => {
+    if (event.target.id === 'bench' || event.detail.target.id === 'bench') {
+      if (first === null) painted(() => { first = performance.now() - start; });
+    } else if (event.detail.target.id === 'notches') painted(() => {
       document.removeEventListener('htmx:afterSwap', heard); done([first, performance.now() - start]); });
   };
   document.addEventListener('htmx:afterSwap', heard);

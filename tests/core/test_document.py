@@ -12,10 +12,12 @@ from lynxwort.cli.main import main
 from lynxwort.core import evaluate as evaluation
 from lynxwort.core.cache import StageCache
 from lynxwort.core.errors import InputRefused
-from lynxwort.core.figures import FIGURES, consequences
+from lynxwort.core.figures import FIGURES
+from lynxwort.core.judging import consequences
 from lynxwort.core.model.inputs import dump_inputs, load_inputs
 from lynxwort.core.tunables import move, neighbour, of_another_kind, tunables_of
-from lynxwort.demo.scenario import COURSE_KEY, SETUP, document
+from lynxwort.demo.bikes import SETUP
+from lynxwort.demo.scenario import COURSE_KEY, document
 from lynxwort.words.catalogue import REASONS, say
 from lynxwort.words.refusals import MESSAGES, explain
 from tests.support import demo_inputs, demo_report, report_with, setup_with

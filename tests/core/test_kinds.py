@@ -15,7 +15,8 @@ from hypothesis import strategies as st
 from lynxwort.core.asks.worth import worth
 from lynxwort.core.derived.supply import UNMEASURED_MOST
 from lynxwort.core.evaluate import evaluate
-from lynxwort.core.figures import FIGURES, consequences
+from lynxwort.core.figures import FIGURES
+from lynxwort.core.judging import consequences
 from lynxwort.core.model.bike import ENGINE_KINDS, Electric, Injection, MeteringRodCarburettor
 from lynxwort.core.model.inputs import dump_inputs, load_inputs
 from lynxwort.core.model.race import GROUNDS, GroundSegment, RefuelPoint, Zone

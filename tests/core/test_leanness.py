@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from lynxwort.core.evaluate import evaluate
-from lynxwort.core.figures import LEAN_MARGINS, consequences
+from lynxwort.core.judging import LEAN_MARGINS, consequences
 from lynxwort.core.model.bike import Carburettor
 from lynxwort.core.model.readings import LogCell, LogReading, Under
 from lynxwort.core.physics.drive.simulation import longest_run

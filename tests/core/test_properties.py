@@ -7,7 +7,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lynxwort.core.figures import FIGURES, HEADLINES
+from lynxwort.core.figures import FIGURES
+from lynxwort.core.judging import HEADLINES
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import FourStrokeJetted, TwoStrokeJetted
 from lynxwort.core.model.box import PartsBox

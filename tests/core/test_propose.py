@@ -5,7 +5,7 @@ from dataclasses import replace
 import pytest
 
 from lynxwort.core.evaluate import evaluate
-from lynxwort.core.figures import leaned
+from lynxwort.core.judging import leaned
 from lynxwort.core.propose import single
 from lynxwort.core.report import SEVERITIES, STATIONS, Leaves, Move
 from tests import snapshot

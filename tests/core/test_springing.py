@@ -313,9 +313,10 @@ def test_the_clinic_finds_a_hidden_spring(rate, preload, verdict):
     masses = work.stand.sprung("rear")
     shock = shock_of_setup(work.inputs.bike.frame, hidden)
     race, free = (sag.rear_sag(shock, kg) for kg in masses)
-    line = lambda aboard, x: chassis_station.line_at(
-        ChassisInput.of(work), "rear", masses[0] if aboard else masses[1], x
-    )
+
+    def line(aboard, x):
+        return chassis_station.line_at(ChassisInput.of(work), "rear", masses[0] if aboard else masses[1], x)
+
     found = clinic.judge(taken(race), taken(free), targets=work.springs.targets("rear"), travel_m=0.31, line=line)
     assert found.verdict == verdict
     assert found.rate_n_per_m == pytest.approx(rate, rel=1e-6)
@@ -325,9 +326,9 @@ def test_the_clinic_finds_a_hidden_spring(rate, preload, verdict):
 def test_the_clinic_knows_what_cannot_be_and_when_it_does_not_know():
     work = demo_report().behind.up
     masses = work.stand.sprung("rear")
-    line = lambda aboard, x: chassis_station.line_at(
-        ChassisInput.of(work), "rear", masses[0] if aboard else masses[1], x
-    )
+
+    def line(aboard, x):
+        return chassis_station.line_at(ChassisInput.of(work), "rear", masses[0] if aboard else masses[1], x)
 
     def judged(race, free):
         made = clinic.judge(race, free, targets=work.springs.targets("rear"), travel_m=0.31, line=line)

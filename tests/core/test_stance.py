@@ -14,8 +14,7 @@ from lynxwort.core.physics.air.standard import standard_pressure
 from lynxwort.core.physics.chassis import geometry, pressure, ride_quality, sag
 from lynxwort.core.physics.drive.chain import pitch_radius, tangents
 from lynxwort.core.physics.drive.kernel import LIMITS
-from lynxwort.core.stations.chassis import room
-from lynxwort.core.stations.chassis import stance as coupled
+from lynxwort.core.stations.chassis import room, view
 from lynxwort.core.stations.chassis.input import ChassisInput
 from tests.support import Published, demo_fork, demo_inputs, demo_report, report_with, setup_with
 
@@ -172,7 +171,7 @@ def test_the_bike_stands_on_its_sags_and_a_notch_moves_what_it_should():
     )
     assert base.figures["chassis.reach_margin"].status == "ok"
     assert demo_report("hollowood").figures["chassis.reach_margin"].status == "unknown"
-    lines = coupled.outline(ChassisInput.of(base.behind.up))
+    lines = view.outline(ChassisInput.of(base.behind.up))
     legs = atan2(lines.front[0] - lines.leg_top[0], lines.leg_top[1] - lines.front[1])
     assert legs == pytest.approx(lines.rake_rad)
     assert hypot(lines.pivot[0] - lines.rear[0], lines.pivot[1] - lines.rear[1]) == pytest.approx(

@@ -24,19 +24,8 @@ from lynxwort.core.physics.course.sun import light_at, solar_elevation
 from lynxwort.core.physics.reach.finish import PER_LAP_SD
 from lynxwort.core.physics.reach.legs import Member, assign
 from lynxwort.core.physics.reach.pack import pack_heat
-from lynxwort.core.physics.reach.stops import (
-    Course,
-    Fill,
-    Opening,
-    Tank,
-    alternatives,
-    best_plan,
-    chance_of,
-    legs_of,
-    level_for,
-    missed,
-    plan_of,
-)
+from lynxwort.core.physics.reach.plans import alternatives, best_plan, level_for, missed
+from lynxwort.core.physics.reach.stops import Course, Fill, Opening, Tank, chance_of, legs_of, plan_of
 from lynxwort.core.stations.range import moments as clocked
 from lynxwort.core.stations.range import passings
 from lynxwort.core.stations.range.candidates import more_aboard

@@ -8,7 +8,7 @@ import pytest
 from lynxwort.core.cache import StageCache
 from lynxwort.core.derived.along import MOST_POINTS
 from lynxwort.core.evaluate import ALL, VIEWS, evaluate, figures_needed
-from lynxwort.core.figures import consequences
+from lynxwort.core.judging import consequences
 from lynxwort.core.report import plain
 from lynxwort.core.tunables import TUNABLES, move, neighbour, tunables_of
 from lynxwort.demo import scenario

@@ -15,7 +15,7 @@ from lynxwort.core.physics.damping import orifices, plates, stack
 from lynxwort.core.physics.drive import chain, dyno, engine, gearing, hills, lift, pull, simulation
 from lynxwort.core.physics.fuelling import fuels, jets, leanness, logs, metering, richness
 from lynxwort.core.physics.halfcar import halfcar
-from lynxwort.core.physics.reach import stops
+from lynxwort.core.physics.reach import plans, stops
 from lynxwort.core.stations.fuelling import candidates as rejet
 from lynxwort.core.stations.fuelling import leanness as coupled_leanness
 from tests.core import (
@@ -263,7 +263,7 @@ FAULTS = [
         "each leg alone as sure as the race is wanted",
         test_stops,
         "best_plan",
-        lambda course, tank, factor, certainty, right=stops.best_plan, **k: right(
+        lambda course, tank, factor, certainty, right=plans.best_plan, **k: right(
             course, tank, factor, certainty - 0.04, **k
         ),
         lambda: test_stops.test_the_plan_is_the_best_of_all_there_are(0),

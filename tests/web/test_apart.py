@@ -84,7 +84,7 @@ def test_what_takes_too_much_is_ended_and_another_begins(mill):
 def test_a_large_file_is_read_beside_as_it_would_be_here_and_does_not_stay(settings, tmp_path, monkeypatch):
     settings.DATA_DIR = tmp_path
     from lynxwort.web.jobs import reading
-    from lynxwort.web.races.services import read_course_file
+    from lynxwort.web.races.tracks import read_course_file
 
     sent = SimpleUploadedFile("c.gpx", BIG)
     assert sent.size > apart.SMALL_BYTES

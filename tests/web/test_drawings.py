@@ -14,7 +14,7 @@ from lynxwort.core.evaluate import evaluate
 from lynxwort.web.bench import present, registry, ribbon, services
 from lynxwort.web.bikes import changes
 from lynxwort.web.bikes.models import Setup
-from lynxwort.web.ui.drawings import charts, valving
+from lynxwort.web.ui.drawings import bike, valving
 from lynxwort.web.ui.drawings.plot import Plot, nice_ticks
 from lynxwort.web.ui.drawings.ribbon import PATTERNS, Quantity, RibbonData, draw_ribbon
 from lynxwort.words.catalogue import TERMS
@@ -187,7 +187,7 @@ def test_words_of_the_chain_keep_apart_and_inside():
         for css, y in (("far", 0.06), ("tight", -0.07), ("now", -0.08), ("far", -0.12))
     ]
     drawn = str(
-        charts.chain(
+        bike.chain(
             near, sprocket=(0.06, 0.0), radii=(0.03, 0.1), words={"pivot": "pivot", "scale": "100 mm"}, label="chain"
         )
     )

@@ -1030,11 +1030,9 @@ def input_name(path: str) -> str:
     """What an input is called: a tunable, a named input, or its path in plain words."""
     field = path.rsplit(".", 1)[-1]
     path = re.sub(r"^riders\.\d+\.", "rider.", path)
-    return (
-        TUNABLE_NAMES.get(field)
-        if path.startswith("setup.") and field in TUNABLE_NAMES
-        else INPUT_NAMES.get(path, field.replace("_", " "))
-    )  # type: ignore[return-value]
+    if path.startswith("setup.") and field in TUNABLE_NAMES:
+        return TUNABLE_NAMES[field]
+    return INPUT_NAMES.get(path, field.replace("_", " "))
 
 
 #: how a step is labelled when less and more would mislead

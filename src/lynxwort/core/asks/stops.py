@@ -9,6 +9,7 @@ from math import exp
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.setup import StopFill
+from lynxwort.core.physics.reach import plans as made_plans
 from lynxwort.core.physics.reach import stops
 from lynxwort.core.physics.reach.stops import Course, Plan, Stop, Tank
 from lynxwort.core.stations.range.chance import chance_of
@@ -55,7 +56,9 @@ def _shown(given: RangeInput, course: Course, tank: Tank, plan: Plan, places: Se
     most = given.supply.most_sure
     lines = tuple(
         PlannedStop(
-            passed=places[s.opening], stop=s, missed=min(stops.missed(course, tank, given.supply.factor, made, k), most)
+            passed=places[s.opening],
+            stop=s,
+            missed=min(made_plans.missed(course, tank, given.supply.factor, made, k), most),
         )
         for k, s in enumerate(made.stops)
     )
@@ -82,7 +85,7 @@ def plans(given: RangeInput) -> list[StopPlan]:
     best = best_plan(given) if places else None
     if best is None:
         return []
-    others = stops.alternatives(course, tank, given.supply.factor, given.certainty, best)
+    others = made_plans.alternatives(course, tank, given.supply.factor, given.certainty, best)
     return [_shown(given, course, tank, p, places) for p in (best, *others)]
 
 
@@ -214,7 +217,7 @@ def to_come(given: RangeInput, after: int, level: float) -> list[AtPump]:
     course, places = course_of(given, laps), passed(given, laps)
     rest = Course(openings=course.openings[after:], sections=course.sections[after:])
     tank = Tank(start=level, capacity=tank_of(given).capacity, unusable=given.supply.store.unusable)
-    plan = stops.best_plan(rest, tank, given.supply.factor, given.certainty)
+    plan = made_plans.best_plan(rest, tank, given.supply.factor, given.certainty)
     if plan is None:
         return []
     plan = measured_out(given, rest, tank, plan)

@@ -10,7 +10,7 @@ from pydantic import ValidationError
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
-from lynxwort.core.figures import leaned
+from lynxwort.core.judging import leaned
 from lynxwort.core.model.fit import setup_misfit
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import SEVERITIES, Finding, Leaves, Move, Report

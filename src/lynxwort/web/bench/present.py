@@ -13,7 +13,8 @@ from django.utils.translation import ngettext
 
 from lynxwort.core.asks import along
 from lynxwort.core.asks.worth import Worth
-from lynxwort.core.figures import FIGURES, Consequence, consequences, table_of
+from lynxwort.core.figures import FIGURES, table_of
+from lynxwort.core.judging import Consequence, consequences
 from lynxwort.core.report import STATIONS, Finding, Report
 from lynxwort.core.tunables import TUNABLES, WHOLES, is_owned, kind_of, said_value, tunables_of
 from lynxwort.core.units.convert import Units

@@ -10,7 +10,8 @@ from pydantic import ValidationError
 
 from lynxwort.core import tunables
 from lynxwort.core.errors import InputRefused, Refusal
-from lynxwort.core.figures import FIGURES, Consequence, consequences
+from lynxwort.core.figures import FIGURES
+from lynxwort.core.judging import Consequence, consequences
 from lynxwort.core.model.bike import Bike as CoreBike
 from lynxwort.core.model.bike import metering_of
 from lynxwort.core.model.fit import setup_misfit

@@ -10,7 +10,7 @@ from lynxwort.web.evaluation import door
 from lynxwort.web.jobs import worker
 from lynxwort.web.parts.services import parts_box
 from lynxwort.web.races.models import Race
-from lynxwort.web.races.services import load_track
+from lynxwort.web.races.tracks import load_track
 
 
 def assemble(setup: Setup, race: Race, values: dict[str, Any]) -> Inputs:

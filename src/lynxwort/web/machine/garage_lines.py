@@ -27,7 +27,8 @@ from lynxwort.web.garages.models import Garage
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.parts.services import checked as checked_part
 from lynxwort.web.races.models import Course, CourseBlob, Race, Rider
-from lynxwort.web.races.services import add_blob, checked_race, checked_rider, lay_course
+from lynxwort.web.races.services import checked_race, checked_rider
+from lynxwort.web.races.tracks import add_blob, lay_course
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.readings.services import checked_reading
 from lynxwort.web.ui.typed import json_of

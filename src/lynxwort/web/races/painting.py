@@ -13,7 +13,7 @@ from lynxwort.core.model.race import GroundSegment, Zone
 from lynxwort.core.standin.weather import Forecast
 from lynxwort.core.units.convert import Units, convert, shown_unit, to_shown
 from lynxwort.web.races.models import Race
-from lynxwort.web.races.services import lay_course
+from lynxwort.web.races.tracks import lay_course
 from lynxwort.web.ui.drawings.charts import day_curve
 from lynxwort.web.ui.drawings.ribbon import Quantity, RibbonData, axis_ticks, draw_ribbon, share_of_lap
 from lynxwort.web.ui.forms import QuantityField

@@ -11,7 +11,7 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.race import CriticalHill
 from lynxwort.core.standin.weather import RACE_S
-from lynxwort.web.races import forms, painting, services
+from lynxwort.web.races import forms, painting, services, tracks
 from lynxwort.web.races.models import Course, Race, Rider
 from lynxwort.web.races.painting import weather_drawing
 from lynxwort.web.ui.forms import refusal_words
@@ -39,7 +39,7 @@ def _course(request: HttpRequest, form: forms.CourseForm):
     if form.cleaned_data.get("known"):
         return get_object_or_404(Course, pk=form.cleaned_data["known"], garage=request.garage)
     try:
-        return services.read_course_file(form.cleaned_data["file"], form.cleaned_data["heights"] or "satellite")
+        return tracks.read_course_file(form.cleaned_data["file"], form.cleaned_data["heights"] or "satellite")
     except InputRefused as refused:
         for refusal in refused.refusals:
             form.add_error("file", explain(refusal, preset=request.preset, translate=_))

@@ -12,7 +12,7 @@ from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.model.setup import Setup
 from lynxwort.web.bikes.models import Bike
 from lynxwort.web.jobs import apart, reading
-from lynxwort.web.races.services import load_track
+from lynxwort.web.races.tracks import load_track
 from lynxwort.web.readings.models import Reading
 
 #: what a reading may say of its air

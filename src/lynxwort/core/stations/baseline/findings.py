@@ -4,7 +4,7 @@ from collections.abc import Callable
 
 from lynxwort.core.learned.pace import LEAST_M
 from lynxwort.core.model.readings import SagReading, WeighingReading
-from lynxwort.core.report import Finding
+from lynxwort.core.report import Finding, Severity
 from lynxwort.core.stations.baseline.input import BaselineInput
 from lynxwort.core.stations.station import Known
 
@@ -49,7 +49,7 @@ def _measured(given: BaselineInput, add: Callable[..., None]) -> None:
 def findings(given: BaselineInput, known: Known) -> list[Finding]:
     found = []
 
-    def add(code: str, severity: str, **parameters: float | str) -> None:
+    def add(code: str, severity: Severity, **parameters: float | str) -> None:
         found.append(
             Finding(
                 station="baseline",
@@ -58,7 +58,7 @@ def findings(given: BaselineInput, known: Known) -> list[Finding]:
                 parameters=parameters,
                 figures=("baseline.readings_used",),
             )
-        )  # type: ignore[arg-type]
+        )
 
     live = given.readings
     _seen(given, add)

@@ -1,8 +1,7 @@
 """How the bike stands at race sag: steering, heights, reach, chain pull, reserve, closed air."""
 
 from collections.abc import Callable
-from dataclasses import dataclass, replace
-from math import cos, sin
+from dataclasses import replace
 from typing import Any
 
 from lynxwort.core.derived.day import outside_of
@@ -12,10 +11,10 @@ from lynxwort.core.model.fitted import seat_up_of
 from lynxwort.core.model.setup import StandSetup
 from lynxwort.core.physics.air.standard import standard_pressure
 from lynxwort.core.physics.chassis import ride_quality, sag
-from lynxwort.core.physics.chassis.geometry import Point, SideView, Stance, anti_squat, leg_reach, stance
+from lynxwort.core.physics.chassis.geometry import SideView, Stance, anti_squat, leg_reach, stance
 from lynxwort.core.physics.chassis.pressure import gauge_at
 from lynxwort.core.physics.drive.chain import pitch_radius, tangents
-from lynxwort.core.report import Figure, Finding, Move
+from lynxwort.core.report import Figure, Finding, Move, Severity
 from lynxwort.core.stations.chassis import room
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.station import Known
@@ -75,63 +74,6 @@ def height_of(given: ChassisInput, stands: Stance, ahead_share: float, height_m:
     axle.
     """
     return stands.place((ahead_share * given.springs.side.wheelbase_m, height_m))[1]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Outline:
-    """The bike as lines [m], x forward from under the rear axle: what a drawing needs of a stance."""
-
-    rear: Point
-    front: Point
-    rear_radius_m: float
-    front_radius_m: float
-    pivot: Point
-    leg_top: Point
-    axis_top: Point
-    seat: Point
-    peg: Point
-    bar: Point
-    lowest: Point
-    trail_m: float
-    rake_rad: float
-
-
-#: length of leg drawn above the axle [m]
-LEG_M = 0.86
-
-
-def outline(given: ChassisInput) -> Outline:
-    """The bike at race sag as lines."""
-    frame, stands = given.springs.side, standing(given)
-    front_in, _rear = sags(given)
-    up = -sin(stands.rake_rad), cos(stands.rake_rad)
-    length = LEG_M - front_in
-    back = frame.clamp_offset_m + (given.setup.offset_change_m or 0.0) + frame.axle_lead_m
-    top = stands.front_axle[0] + length * up[0], stands.front_axle[1] + length * up[1]
-    axis = top[0] - back * cos(stands.rake_rad), top[1] - back * sin(stands.rake_rad)
-    about = room.triangle(given, stands)
-    return Outline(
-        rear=stands.rear_axle,
-        front=stands.front_axle,
-        rear_radius_m=stands.rear_axle[1],
-        front_radius_m=stands.front_axle[1],
-        pivot=stands.pivot,
-        leg_top=top,
-        axis_top=axis,
-        seat=about.seat,
-        peg=about.peg,
-        bar=about.bar,
-        lowest=stands.place((LOWEST_AHEAD * frame.wheelbase_m, frame.ground_clearance_m)),
-        trail_m=stands.trail_m,
-        rake_rad=stands.rake_rad,
-    )
-
-
-def squat_over_travel(given: ChassisInput, count: int = 13) -> list[tuple[float, float]]:
-    """Rear travel [m] and anti-squat [1] over it with the present sprockets, fork at race sag."""
-    view, front = side_view(given, given.setup), sags(given)[0]
-    travels = [given.bike.frame.rear_travel_m * i / (count - 1) for i in range(count)]
-    return [(rear, squat(given, stance(view, fork_in_m=front, rear_in_m=rear))) for rear in travels]
 
 
 def squat(given: ChassisInput, stands: Stance) -> float:
@@ -349,7 +291,11 @@ def findings(given: ChassisInput, known: Known) -> list[Finding]:
         return known[f"chassis.{name}"].value
 
     def add(
-        code: str, severity: str, *names: str, proposals: tuple[tuple[Move, ...], ...] = (), **parameters: float | str
+        code: str,
+        severity: Severity,
+        *names: str,
+        proposals: tuple[tuple[Move, ...], ...] = (),
+        **parameters: float | str,
     ) -> None:
         found.append(
             Finding(
@@ -357,7 +303,7 @@ def findings(given: ChassisInput, known: Known) -> list[Finding]:
                 code=code,
                 severity=severity,
                 figures=tuple(f"chassis.{n}" for n in names),
-                parameters=parameters,  # type: ignore[arg-type]
+                parameters=parameters,
                 proposals=proposals,
             )
         )

@@ -38,10 +38,8 @@ def pulls(what: RideInput, speed_m_per_s: Array, power_share: float) -> list[Arr
 def gear_spans(what: RideInput) -> list[tuple[float, float]]:
     """Road speeds [m/s] from where each gear pulls to the limiter."""
     curve = engine_curve(what.engine, what.mode_share)
-    return [
-        tuple(w / r * what.rolling_radius_m for w in (curve.engagement_rad_per_s, curve.limiter_rad_per_s))
-        for r in what.overall_ratios
-    ]  # type: ignore[misc]
+    low, high = curve.engagement_rad_per_s, curve.limiter_rad_per_s
+    return [(low / r * what.rolling_radius_m, high / r * what.rolling_radius_m) for r in what.overall_ratios]
 
 
 def held_back(what: RideInput, speed_m_per_s: Array, ground: tuple[float, ...], sine: float = 0.0) -> Array:

@@ -173,7 +173,6 @@ def main_wanted(given: FuellingInput, clip: int, *, from_lift: float) -> float |
 
 
 # richer
-# -----------------------------------------------------------------------------------------------------------------
 def _pairs(given: FuellingInput) -> Iterator[Moves]:
     """Half and full lift as a pair: each clip from where it hangs upwards with the smallest main that then is
     enough.
@@ -311,7 +310,6 @@ def whole_wanted(given: FuellingInput, ends: dict[str, float], names: Iterable[s
 
 
 # leaner
-# -----------------------------------------------------------------------------------------------------------------
 def _leaner_parts(given: FuellingInput) -> Iterator[Moves]:
     """Smaller mains and lower clips that stay within two sizes of what the proven pair becomes in this air."""
     if given.metering != "jetted":

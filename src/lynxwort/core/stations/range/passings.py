@@ -4,6 +4,7 @@ from dataclasses import dataclass, replace
 from math import ceil
 
 from lynxwort.core.model.race import RefuelPoint
+from lynxwort.core.physics.reach import plans as made_plans
 from lynxwort.core.physics.reach import stops
 from lynxwort.core.physics.reach.finish import sections_over
 from lynxwort.core.physics.reach.stops import Course, Fill, Opening, Plan, Stop, Tank
@@ -96,7 +97,7 @@ def best_plan(given: RangeInput) -> Plan | None:
     course, tank = course_of(given, given.clock.laps), tank_of(given)
 
     def plan() -> Plan | None:
-        found = stops.best_plan(course, tank, given.supply.factor, given.certainty)
+        found = made_plans.best_plan(course, tank, given.supply.factor, given.certainty)
         return None if found is None else measured_out(given, course, tank, found)
 
     return given.cache.get("stop_plan", (course, tank, given.supply.factor, given.certainty), plan)

@@ -8,11 +8,11 @@ from django.utils.translation import gettext as _
 
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.physics.chassis.sag import SagTargets
-from lynxwort.core.stations.chassis import room, stance
+from lynxwort.core.stations.chassis import room, view
 from lynxwort.core.stations.chassis import springs as wanted_springs
 from lynxwort.core.units.convert import Units, shown_values
 from lynxwort.web.bench.services import Bench
-from lynxwort.web.ui.drawings import charts
+from lynxwort.web.ui.drawings import bike, charts
 from lynxwort.words import N_
 from lynxwort.words.catalogue import FIGURE_NAMES
 from lynxwort.words.formatting import unit_text, value_text
@@ -71,18 +71,18 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
         )
 
     now, was = point(bench.inputs), point(bench.kept_inputs)
-    changed = bench.report.ask(stance.outline) != kept.ask(stance.outline)
+    changed = bench.report.ask(view.outline) != kept.ask(view.outline)
     why = reverse("bench:why", kwargs={"setup": bench.setup.pk, "race": bench.race.pk, "figure": "FIGURE"})
-    side = charts.bike(
-        bench.report.ask(stance.outline),
-        kept.ask(stance.outline) if changed else None,
+    side = bike.bike(
+        bench.report.ask(view.outline),
+        kept.ask(view.outline) if changed else None,
         label=_("The bike from the side at race sag"),
         dims={n: _dimension(bench, why, f, words, preset) for n, f, words in DIMENSIONS},
     )
-    carried = bench.report.ask(stance.squat_over_travel)
-    kept_carried = kept.ask(stance.squat_over_travel)
+    carried = bench.report.ask(view.squat_over_travel)
+    kept_carried = kept.ask(view.squat_over_travel)
     at = bench.report.value("chassis.rear.race_sag") or 0.0
-    pull = charts.over_travel(
+    pull = bike.over_travel(
         [float(shown_values(x, "travel", preset)) for x, _y in carried],
         [100 * y for _x, y in carried],
         None if carried == kept_carried else [100 * y for _x, y in kept_carried],
@@ -131,12 +131,12 @@ DIMENSIONS = (
 )
 
 
-def _dimension(bench: Bench, why: str, figure: str, words: str, preset: Units | str) -> charts.Dimension:
+def _dimension(bench: Bench, why: str, figure: str, words: str, preset: Units | str) -> bike.Dimension:
     """A dimension of the drawing that opens its Why."""
     value = bench.report.value(figure) or 0.0
     text = value_text(value, FIGURES[figure].kind, preset)
     said = _(words) % {"v": text}
-    return charts.Dimension(
+    return bike.Dimension(
         words=said, name=_(FIGURE_NAMES[figure]), figure=figure, value=value, url=why.replace("FIGURE", figure)
     )
 

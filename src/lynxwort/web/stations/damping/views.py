@@ -15,6 +15,8 @@ from lynxwort.web.bikes import changes
 from lynxwort.web.jobs import worker
 from lynxwort.web.stations.damping import clickmaps, valving
 from lynxwort.web.stations.damping import dyno as damperdyno
+from lynxwort.web.stations.damping import felt as feeling
+from lynxwort.web.stations.damping import sheet as sheets
 from lynxwort.web.ui.typed import version_of, whole_number
 from lynxwort.words.refusals import explain
 
@@ -64,10 +66,10 @@ def felt(request: HttpRequest, setup: int, race: int) -> HttpResponse:
         Felt.objects.filter(setup=bench.setup, race=bench.race, pk=whole_number(request.POST["strike"])).delete()
         return redirect(f"{base_of(setup, race)}felt/")
     post = request.method == "POST"
-    form = valving.FeltForm(
+    form = feeling.FeltForm(
         request.POST if post else request.GET if "what" in request.GET else None, bench=bench, preset=request.preset
     )
-    own = valving.WordsForm(request.POST if post else None)
+    own = feeling.WordsForm(request.POST if post else None)
     if post and form.is_valid() and own.is_valid():
         Felt.objects.create(
             setup=bench.setup, race=bench.race, at_m=form.at_m(), words=own.cleaned_data["words"], **form.cleaned_data
@@ -79,10 +81,10 @@ def felt(request: HttpRequest, setup: int, race: int) -> HttpResponse:
         "base": base_of(setup, race),
         "form": form,
         "own": own,
-        "lines": valving.felt_lines(bench, request.preset),
+        "lines": feeling.felt_lines(bench, request.preset),
     }
     if form.is_bound and form.is_valid():
-        context |= {"asked": True} | valving.felt_page(bench, form.cleaned_data, request.preset)
+        context |= {"asked": True} | feeling.felt_page(bench, form.cleaned_data, request.preset)
     return render(request, "bench/felt.html", context, status=422 if form.errors or own.errors else 200)
 
 
@@ -167,5 +169,5 @@ def sheet(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     return render(
         request,
         "bench/sheet.html",
-        {"bench": bench, "base": base_of(setup, race)} | valving.sheet_page(bench, request.preset),
+        {"bench": bench, "base": base_of(setup, race)} | sheets.sheet_page(bench, request.preset),
     )

@@ -17,7 +17,7 @@ from lynxwort.core.stations.drive.view import ROW_LENGTHS_M, MetreRow, metre_row
 from lynxwort.core.units.convert import Units, convert, shown_unit, to_shown
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.races.models import Course, CourseBlob, Race
-from lynxwort.web.races.services import lay_course, load_track, pack
+from lynxwort.web.races.tracks import lay_course, load_track, pack
 from lynxwort.web.readings import services as readings
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.ui.drawings import charts
@@ -31,7 +31,6 @@ LOUPE_M = 1500.0
 
 
 # the course
-# ---------------------------------------------------------------------------------------------------------------
 def course_page(course: Course, units: Units | str) -> dict[str, Any]:
     """Its heights raw and smoothed, and the climb that each source of heights would give."""
     track = load_track(course.blob_id)
@@ -114,7 +113,6 @@ def geojson_of(course: Course, race: Race | None = None, stage: int = 0) -> dict
 
 
 # the lap metre by metre
-# ----------------------------------------------------------------------------------------------------
 def _cells(row: MetreRow, units: Units | str, geared: bool) -> list[str]:
     """One row in words: what limits comes first, it is what one looks for."""
     sign = "+" if row.grade > 0.005 else ""
@@ -199,7 +197,6 @@ def metre_csv(bench: Bench, units: Units | str) -> str:
 
 
 # the stand-in
-# ---------------------------------------------------------------------------------------------------------------
 def stand_in_lap(bench: Bench, stage: int = 0) -> Reading:
     """The stand-in rides a lap with a pace of its own, and its recording comes through the door of any recording.
     Raises InputRefused.

@@ -10,7 +10,7 @@ from lynxwort.core.stations.drive import hills
 from lynxwort.core.stations.drive import view as drive_view
 from lynxwort.core.units.convert import Units, convert, to_shown
 from lynxwort.web.bench.services import Bench
-from lynxwort.web.ui.drawings import charts
+from lynxwort.web.ui.drawings import bike, charts
 from lynxwort.words.catalogue import HABITS, POSES, TERMS
 from lynxwort.words.formatting import plain_number, unit_text, value_text
 
@@ -97,7 +97,7 @@ def _chain(bench: Bench, preset: Units | str) -> Any:
         )
         for p in seen.poses
     ]
-    return charts.chain(
+    return bike.chain(
         shown,
         sprocket=seen.sprocket_m,
         radii=seen.radii_m,

@@ -8,6 +8,8 @@ from pydantic import ValidationError
 from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench.views import base_of, kept_bench, told
 from lynxwort.web.bikes import changes
+from lynxwort.web.stations.range import crew as crew_sheet
+from lynxwort.web.stations.range import pump as pumping
 from lynxwort.web.stations.range import stopping
 from lynxwort.web.ui.typed import version_of, whole_number
 from lynxwort.words.refusals import explain
@@ -75,7 +77,7 @@ def crew(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     return render(
         request,
         "bench/crew.html",
-        {"bench": bench, "base": base_of(setup, race)} | stopping.crew_page(bench, request.preset),
+        {"bench": bench, "base": base_of(setup, race)} | crew_sheet.crew_page(bench, request.preset),
     )
 
 
@@ -91,7 +93,7 @@ def crew_csv(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    return _file(stopping.crew_csv(bench.kept, request.preset), "text/csv; charset=utf-8", "crew-sheet.csv")
+    return _file(crew_sheet.crew_csv(bench.kept, request.preset), "text/csv; charset=utf-8", "crew-sheet.csv")
 
 
 @require_GET
@@ -100,7 +102,7 @@ def crew_ics(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    return _file(stopping.crew_ics(bench, request.preset), "text/calendar; charset=utf-8", "crew-sheet.ics")
+    return _file(crew_sheet.crew_ics(bench, request.preset), "text/calendar; charset=utf-8", "crew-sheet.ics")
 
 
 @require_http_methods(["GET", "POST"])
@@ -111,15 +113,15 @@ def pump(request: HttpRequest, setup: int, race: int) -> HttpResponse:
         return bench
     if bench.inputs.bike.metering == "electric":
         raise Http404
-    shown, post = stopping.pump_page(bench, request.preset), request.method == "POST"
+    shown, post = pumping.pump_page(bench, request.preset), request.method == "POST"
     initial = {"passing": shown["next"], "level_m3": shown["level"]}
-    form = stopping.PumpForm(
+    form = pumping.PumpForm(
         request.POST if post else None, preset=request.preset, places=shown["choices"], initial=initial
     )
     if post and form.is_valid():
         try:
             typed = form.cleaned_data
-            stopping.keep_pumped(bench, int(typed["passing"]), typed["put_m3"], typed["level_m3"])
+            pumping.keep_pumped(bench, int(typed["passing"]), typed["put_m3"], typed["level_m3"])
             messages.success(request, _("Kept as a fill-up. What is to come is reckoned anew."))
             return redirect(f"{base_of(setup, race)}pump/")
         except InputRefused as refused:

@@ -2,6 +2,7 @@ from django.core.management.base import BaseCommand
 from django.db import transaction
 
 from lynxwort.demo import scenario
+from lynxwort.demo.bikes import BOX
 from lynxwort.web.bench.services import kept_report, put_on_bench
 from lynxwort.web.bench.standing import remember
 from lynxwort.web.bench.upload import place_inputs
@@ -34,7 +35,7 @@ class Command(BaseCommand):
                 bike = Bike.objects.filter(garage=garage, name=inputs.bike.name).first()
                 rider = Rider.objects.filter(garage=garage, name=inputs.rider.name).first()
                 pairs.append(place_inputs(garage, inputs, bike=bike, rider=rider))
-            for kind, text, about in scenario.BOX:
+            for kind, text, about in BOX:
                 quick_add(garage, kind, text, "metric", **about)
         for bike, race in pairs:
             setup = Setup.objects.select_related("bike__garage", "head", "draft").get(bike=bike)

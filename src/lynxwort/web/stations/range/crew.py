@@ -1,0 +1,157 @@
+"""The crew's sheet: who comes by when, what to do, on the screen, as CSV and as a calendar."""
+
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from typing import Any
+from zoneinfo import ZoneInfo
+
+from django.utils.translation import gettext as _
+from icalendar import Calendar, Event
+
+from lynxwort.core.asks import along, compromise
+from lynxwort.core.report import Report
+from lynxwort.core.stations.range import moments as clocked
+from lynxwort.core.stations.range import passings
+from lynxwort.core.stations.range import view as stores
+from lynxwort.core.stations.range.view import ridden_stints
+from lynxwort.core.units.convert import Units
+from lynxwort.web.bench.ribbon import stage_name
+from lynxwort.web.bench.services import Bench
+from lynxwort.web.stations.range.stopping import _kind, start_of
+from lynxwort.web.ui.sheets import csv_text
+from lynxwort.words.formatting import value_text
+from lynxwort.words.stops import LIGHTS, MOMENTS
+
+
+# the crew's sheet
+@dataclass(frozen=True, slots=True)
+class Line:
+    """One line of the crew's sheet."""
+
+    what: str
+    where: str
+    who: str
+    early: datetime
+    likely: datetime
+    late: datetime
+    light: str
+    todo: str
+    standing_s: float
+
+
+def crew_lines(report: Report, units: Units | str) -> list[Line]:
+    """Passings, hand-overs, stops and the finish on the race's local clock."""
+    start, kind, names = start_of(report), _kind(report), [r.name for r in report.ask(along.document).riders]
+    stops = {s.opening + 1: s for s in report.ask(passings.planned)[0]}
+    found, clock = [], report.ask(clocked.moments)
+    for k, m in enumerate(clock):
+        stop = stops.get(m.number) if m.kind == "refuel" else None
+        todo = ""
+        if stop is not None:
+            amounts = {"level": value_text(stop.level, kind, units), "add": value_text(stop.added, kind, units)}
+            todo = _("fill to %(level)s, likely %(add)s") % amounts if kind == "fuel" else _("swap the pack")
+        elif m.kind == "refuel":
+            todo = _("rides by")
+        elif m.kind == "hand_over":
+            todo = _("on to %(name)s") % {"name": names[clock[k + 1].rider]}
+        where = value_text(m.race_m, "distance", units)
+        lap = (
+            _("lap %(n)s") % {"n": m.lap}
+            if len(report.ask(along.document).race.stages) == 1
+            else stage_name(report.ask(along.document).race.stages, m.stage)
+        )
+        times = [start + timedelta(seconds=s) for s in (m.early_s, m.likely_s, m.late_s)]
+        found.append(
+            Line(
+                m.name or _(MOMENTS[m.kind]),
+                f"{lap}, {where}",
+                names[m.rider],
+                times[0],
+                times[1],
+                times[2],
+                _(LIGHTS[m.light]),
+                todo,
+                m.standing_s,
+            )
+        )
+    return found
+
+
+def legs_page(report: Report, units: Units | str) -> list[dict[str, Any]]:
+    """Who of a team rides what, with the leg's fuel and how the bike sags under each."""
+    if not report.ask(stores.shared):
+        return []
+    race = report.ask(along.document).race
+    found, one = [], len(race.stages) == 1
+    for ridden in report.ask(ridden_stints):
+        stint, rider = ridden.stint, report.ask(along.document).riders[ridden.stint.rider]
+        stages = range(stint.first, stint.last + 1)
+        legs = (
+            _("laps %(a)s – %(b)s") % {"a": stint.first + 1, "b": stint.last + 1}
+            if one
+            else ", ".join(stage_name(race.stages, i) for i in stages)
+        )
+        found.append(
+            {
+                "name": rider.name,
+                "legs": legs,
+                "time": ridden.time_s,
+                "used": value_text(ridden.amount, _kind(report), units),
+                "sag": ridden.sag_m,
+                "mass": rider.mass_in_gear_kg,
+                "pace": rider.pace,
+            }
+        )
+    return found
+
+
+def crew_page(bench: Bench, units: Units | str) -> dict[str, Any]:
+    """The sheet that the crew holds."""
+    report = bench.kept
+    shared = (
+        [c for c in (report.ask(compromise.compromise, end) for end in ("rear", "front")) if c]
+        if report.ask(stores.shared)
+        else []
+    )
+    return {
+        "lines": crew_lines(report, units),
+        "zone": report.ask(along.document).race.time_zone,
+        "legs": legs_page(report, units),
+        "compromises": shared,
+        "whence": bench.kept.ask(passings.planned)[1],
+        "hand_over": report.ask(along.document).race.relay.hand_over_s
+        if report.ask(along.document).race.relay
+        else None,
+    }
+
+
+def crew_csv(report: Report, units: Units | str) -> str:
+    """The sheet as CSV, times in ISO 8601."""
+    rows = [["what", "where", "who", "early", "likely", "late", "light", "to do"]]
+    for line in crew_lines(report, units):
+        times = (t.isoformat(timespec="seconds") for t in (line.early, line.likely, line.late))
+        rows.append([line.what, line.where, line.who, *times, line.light, line.todo])
+    return csv_text(rows)
+
+
+def crew_ics(bench: Bench, units: Units | str) -> bytes:
+    """The sheet as a calendar: an event from the early to the late moment of each line."""
+    calendar = Calendar()
+    calendar.add("prodid", "-//Lynxwort//crew sheet//EN")
+    calendar.add("version", "2.0")
+    stamp = bench.setup.head.created if bench.setup.head else start_of(bench.kept)
+    for k, line in enumerate(crew_lines(bench.kept, units)):
+        event = Event()
+        event.add("uid", f"{bench.race.uid}-{bench.setup.uid}-{k}@lynxwort")
+        event.add("dtstamp", stamp)
+        event.add("dtstart", line.early.astimezone(ZoneInfo("UTC")))
+        event.add("dtend", line.late.astimezone(ZoneInfo("UTC")))
+        event.add("summary", f"{line.what}: {line.todo}" if line.todo else line.what)
+        event.add("location", line.where)
+        event.add(
+            "description",
+            _("%(who)s, likely %(time)s, %(light)s")
+            % {"who": line.who, "time": line.likely.strftime("%H:%M"), "light": line.light},
+        )
+        calendar.add_component(event)
+    return bytes(calendar.to_ical())

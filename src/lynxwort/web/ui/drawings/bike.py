@@ -1,0 +1,201 @@
+"""The bike and its parts from the side: chain through the travel, side view with its dimensions."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from django.utils.html import escape
+from django.utils.safestring import SafeString, mark_safe
+
+from lynxwort.web.ui.drawings.charts import short_of_axis
+from lynxwort.web.ui.drawings.plot import Plot, nice_ticks
+
+#: from the words of one pose to those of the next, two lines of the phone's letters [mm of the drawing]
+WORDS_APART = 98.0
+
+
+def chain(
+    poses: Sequence[tuple[str, tuple, tuple, tuple[str, str]]],
+    *,
+    sprocket: tuple[float, float],
+    radii: tuple[float, float],
+    words: Mapping[str, str],
+    label: str,
+) -> SafeString:
+    """The chain and the swingarm through its travel, to scale, pivot at the origin, rear to the left; everything in
+    metres.
+
+    poses: (css, axle, runs as pairs of points, two lines of words beside the axle); sprocket: the front one's centre;
+    radii: front, rear.
+    """
+    mm = lambda p: (1000.0 * p[0], 1000.0 * p[1])  # noqa: E731
+    poses = [(css, mm(axle), tuple((mm(a), mm(b)) for a, b in runs), said) for css, axle, runs, said in poses]
+    sprocket, radii = mm(sprocket), mm(radii)
+    points = [p for _css, axle, runs, _w in poses for p in (axle, *runs[0], *runs[1])]
+    rear = next(axle for css, axle, _r, _w in poses if css == "now")
+    left = min(*(p[0] for p in points), rear[0] - radii[1]) - 330.0
+    right = max(p[0] for p in points) + 40.0
+    low = min(*(p[1] for p in points), rear[1] - radii[1]) - 16.0
+    high = max(*(p[1] for p in points), rear[1] + radii[1]) + 16.0
+    room = max(WORDS_APART * len(poses) - (high - low), 0.0)
+    high, low = high + room / 2, low - room / 2
+    parts: list[str] = []
+
+    def xy(point: tuple[float, float]) -> str:
+        return f"{point[0] - left:.1f} {high - point[1]:.1f}"
+
+    # the words of each pose keep off those above, and the last within the picture, in the phone's large letters too
+    poses.sort(key=lambda p: -p[1][1])
+    lines = [max(high - p[1][1] - 10.0, WORDS_APART / 2) for p in poses]
+    for i in range(1, len(lines)):
+        lines[i] = max(lines[i], lines[i - 1] + WORDS_APART)
+    lines[-1] = min(lines[-1], high - low - WORDS_APART / 2)
+    for i in range(len(lines) - 2, -1, -1):
+        lines[i] = min(lines[i], lines[i + 1] - WORDS_APART)
+
+    for (css, axle, runs, (where, play)), y in zip(poses, lines, strict=True):
+        parts += [f'<path d="M{xy(a)}L{xy(b)}" class="chain-run {css}"/>' for a, b in runs]
+        parts.append(f'<path d="M{xy((0.0, 0.0))}L{xy(axle)}" class="swingarm {css}"/>')
+        if css == "now":
+            parts.append(
+                f'<circle cx="{axle[0] - left:.1f}" cy="{high - axle[1]:.1f}" r="{radii[1]:.1f}" class="sprocket now"/>'
+            )
+        parts.append(f'<circle cx="{axle[0] - left:.1f}" cy="{high - axle[1]:.1f}" r="8" class="axle {css}"/>')
+        parts.append(f'<path d="M326 {y - 7:.1f}L{axle[0] - left - 10:.1f} {high - axle[1]:.1f}" class="leader"/>')
+        parts.append(
+            f'<text x="320" y="{y:.1f}" text-anchor="end" class="chain-words">{escape(where)}<tspan x="320" '
+            f'dy="1.05em">{escape(play)}</tspan></text>'
+        )
+    parts.append(
+        f'<circle cx="{sprocket[0] - left:.1f}" cy="{high - sprocket[1]:.1f}" r="{radii[0]:.1f}" class="sprocket now"/>'
+    )
+    parts.append(f'<circle cx="{-left:.1f}" cy="{high:.1f}" r="8" class="pivot"/>')
+    parts.append(f'<text x="{-left - 30:.1f}" y="{high + 100:.1f}" class="chain-words">{escape(words["pivot"])}</text>')
+    parts.append(f'<path d="M{-left - 2:.1f} {high + 80:.1f}L{-left:.1f} {high + 10:.1f}" class="leader"/>')
+    x, y = right - left - 130.0, high - low - 14.0
+    parts.append(
+        f'<path d="M{x:.1f} {y:.1f}h100" class="scale"/><text x="{x:.1f}" y="{y - 8:.1f}" '
+        f'class="chain-words">{escape(words["scale"])}</text>'
+    )
+    size = f"0 0 {right - left:.0f} {high - low:.0f}"
+    return mark_safe(
+        f'<svg class="drawing chain-drawing" viewBox="{size}" role="img" '
+        f'aria-label="{escape(label)}">{"".join(parts)}</svg>'
+    )
+
+
+def over_travel(
+    xs: Sequence[float],
+    ys: Sequence[float],
+    kept: Sequence[float] | None,
+    at: tuple[float, float],
+    *,
+    x_axis: str,
+    y_axis: str,
+    words: str,
+    label: str,
+) -> SafeString:
+    """A quantity over the travel, its place now, and the kept one as its ghost."""
+    every = [*ys, *(kept or ())]
+    pad = max(0.12 * (max(every) - min(every)), 2.0)
+    plot = Plot(x=(xs[0], xs[-1]), y=(min(every) - pad, max(every) + pad), height=170, left=8, right=4)
+    plot.grid(short_of_axis(plot), [(t, f"{t:g}") for t in nice_ticks(plot.y0, plot.y1, 4)])
+    if kept:
+        plot.curve(xs, kept, "ghost")
+    plot.curve(xs, ys, "level")
+    plot.dot(at[0], at[1], "now-dot", 7)
+    plot.text(at[0], plot.py(at[1]) - 12, words, "sag-words", "middle")
+    plot.text_at(plot.left + 0.5, 15, y_axis, "tick")
+    plot.text_at(99, plot.height - 8, x_axis, "tick", "end")
+    return plot.svg(label)
+
+
+@dataclass(frozen=True, slots=True)
+class Dimension:
+    """A dimension of a drawing that opens its Why: what stands there, what it is called, its figure with its value in
+    SI, where the Why is.
+    """
+
+    words: str
+    name: str
+    figure: str
+    value: float
+    url: str
+
+    def at(self, x: float, y: float, anchor: str = "start") -> str:
+        """The dimension's words as a link at a place of the drawing."""
+        width = 34.0 * len(self.words)
+        left = {"start": x, "middle": x - width / 2, "end": x - width}[anchor]
+        return (
+            f'<a href="{escape(self.url)}" class="dim" data-figure="{self.figure}" data-si="{self.value!r}" '
+            f'hx-get="{escape(self.url)}" hx-target="#why" '
+            f'aria-label="{escape(self.name)}: {escape(self.words)}"><rect x="{left:.0f}" y="{y - 76:.0f}" '
+            f'width="{width:.0f}" height="112" class="dim-touch"/>'
+            f'<text x="{x:.1f}" y="{y:.1f}" text-anchor="{anchor}" class="bike-words">{escape(self.words)}</text></a>'
+        )
+
+
+def bike(now: Any, kept: Any | None, *, dims: Mapping[str, Dimension], label: str) -> SafeString:
+    """The bike from the side at race sag, to scale in millimetres; kept: its slate ghost. now, kept: outlines in
+    metres; dims: its dimensions.
+    """
+    left, right, top, low = -440.0, 1000.0 * now.front[0] + 560.0, 1290.0, -150.0
+
+    def xy(point: tuple[float, float]) -> str:
+        return f"{1000.0 * point[0] - left:.1f} {top - 1000.0 * point[1]:.1f}"
+
+    def lines(o: Any, css: str) -> list[str]:
+        rake_end = (o.front[0] + o.trail_m, 0.0)  # the steering axis meets the ground by the trail ahead of the contact
+        body = (o.pivot, o.lowest, (o.lowest[0] + 0.18, o.lowest[1]), o.axis_top, o.seat, o.pivot)
+        return [
+            *(
+                (
+                    f'<circle cx="{1000 * p[0] - left:.1f}" cy="{top - 1000 * p[1]:.1f}" r="{1000 * r:.1f}" '
+                    f'class="bike-wheel {css}"/>'
+                )
+                for p, r in ((o.rear, o.rear_radius_m), (o.front, o.front_radius_m))
+            ),
+            f'<path d="M{xy(o.rear)}L{xy(o.pivot)}" class="bike-arm {css}"/>',
+            f'<path d="M{xy(o.front)}L{xy(o.leg_top)}" class="bike-leg {css}"/>',
+            f'<path d="M{"L".join(xy(p) for p in body)}" class="bike-frame {css}"/>',
+            (
+                f'<path d="M{xy((o.seat[0] - 0.34, o.seat[1] + 0.03))}L{xy((o.seat[0] + 0.22, o.seat[1]))}" '
+                f'class="bike-seat {css}"/>'
+            ),
+            f'<path d="M{xy(o.axis_top)}L{xy(rake_end)}" class="bike-axis {css}"/>',
+            f'<path d="M{xy(o.seat)}L{xy(o.peg)}L{xy(o.bar)}Z" class="bike-triangle {css}"/>',
+            *(
+                f'<circle cx="{1000 * p[0] - left:.1f}" cy="{top - 1000 * p[1]:.1f}" r="22" class="bike-touch {css}"/>'
+                for p in (o.peg, o.bar)
+            ),
+        ]
+
+    def between(a: tuple[float, float], b: tuple[float, float], share: float = 0.5) -> tuple[float, float]:
+        return 1000.0 * (a[0] + (b[0] - a[0]) * share) - left, top - 1000.0 * (a[1] + (b[1] - a[1]) * share)
+
+    parts = lines(kept, "ghost") if kept is not None else []
+    parts += lines(now, "now")
+    parts.append(f'<path d="M0 {top:.1f}H{right - left:.1f}" class="bike-ground"/>')
+    front = 1000.0 * now.front[0] - left
+    parts.append(f'<path d="M{-left:.1f} {top + 62:.1f}H{front:.1f}" class="scale"/>')
+    parts.append(f'<path d="M{front:.1f} {top + 22:.1f}h{1000 * now.trail_m:.1f}" class="scale trail"/>')
+    x, y = 1000.0 * now.lowest[0] - left, top - 1000.0 * now.lowest[1]
+    parts.append(f'<path d="M{x + 90:.1f} {y:.1f}V{top:.1f}" class="leader"/>')
+    parts.append(dims["wheelbase"].at((front - left) / 2, top + 122, "middle"))
+    parts.append(dims["trail"].at(front + 1000 * now.trail_m + 14, top + 66))
+    parts.append(dims["clearance"].at(x + 102, (y + top) / 2 + 10))
+    x, y = 1000.0 * now.axis_top[0] - left, top - 1000.0 * now.axis_top[1]
+    parts.append(dims["rake"].at(x + 150, y + 64))
+    x, y = 1000.0 * now.seat[0] - left, top - 1000.0 * now.seat[1]
+    parts.append(dims["seat"].at(x - 90, y - 52, "end"))
+    x, y = between(now.seat, now.bar, 0.45)
+    parts.append(dims["arms"].at(x, y - 26, "middle"))
+    x, y = between(now.seat, now.peg, 0.62)
+    parts.append(dims["knee"].at(x - 24, y, "end"))
+    x, y = between(now.peg, now.bar, 0.5)
+    parts.append(dims["stance"].at(x + 26, y + 20))
+    size = f"0 0 {right - left:.0f} {top - low:.0f}"
+    return mark_safe(
+        f'<svg class="drawing bike-drawing" viewBox="{size}" role="group" '
+        f'aria-label="{escape(label)}">{"".join(parts)}</svg>'
+    )
