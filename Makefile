@@ -52,7 +52,7 @@ test: .venv/dev /usr/bin/chromium
 check: .venv/dev
 	$(PY) -m ruff check .
 	$(PY) -m ruff format --check .
-	$(PY) -m mypy
+	LYNXWORT_DATA=$(CURDIR)/.data/check MYPYPATH=src $(PY) -m mypy
 	.venv/bin/lint-imports
 	.venv/bin/djlint src/lynxwort/web --lint --quiet
 	$(PY) tools/build_assets.py --check

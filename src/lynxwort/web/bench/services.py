@@ -43,6 +43,7 @@ class Bench:
     report: Report
     changed: list[str]
     sensitivities: dict[str, Any]
+    kept_values: dict[str, Any]
     dropped: tuple[str, ...] = ()
 
 
@@ -63,7 +64,7 @@ def open_bench(setup: Setup, race: Race) -> Bench:
     values = bikes.fitting(kept_inputs.bike, draft.values)
     inputs = kept_inputs if not changed else with_setup(kept_inputs, CoreSetup.model_validate(values))
     report = kept if not changed else door.report_of(inputs, stored)
-    return Bench(setup, race, draft, kept_inputs, kept, inputs, report, changed, stored, foreign)
+    return Bench(setup, race, draft, kept_inputs, kept, inputs, report, changed, stored, kept_values, foreign)
 
 
 def kept_report(setup: Setup, race: Race) -> Report:

@@ -52,7 +52,7 @@ def place_inputs(
     with transaction.atomic():
         race_part = {k: v for k, v in document["race"].items() if k != "entries"}
         others = [r for i, r in enumerate(document["riders"]) if i != inputs.race.entries[0].rider]
-        race = make_race(garage, race_part, stages, rider or who, others)
+        race = make_race(garage, race_part, stages, rider or who, others)  # type: ignore[arg-type]
         for kind, values in document.get("parts", {}).items():
             for value in values:
                 if kind == "shims":

@@ -4,7 +4,7 @@ from typing import Any
 
 from django.contrib import messages
 from django.core.exceptions import ValidationError
-from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils.translation import gettext as _
@@ -18,7 +18,7 @@ from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.report import STATIONS
-from lynxwort.core.tunables import TUNABLES, WHOLES, kind_of
+from lynxwort.core.tunables import TUNABLES, WHOLES, kind_of, said_value
 from lynxwort.web.bench import card as cards
 from lynxwort.web.bench import present, services, standing, upload
 from lynxwort.web.bench.why import why_context
@@ -31,18 +31,18 @@ from lynxwort.web.readings import forms as reading_forms
 from lynxwort.web.readings import services as readings
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.ui.forms import QuantityField
-from lynxwort.web.ui.typed import moves_of, version_of, whole_number
+from lynxwort.web.ui.typed import Request, moves_of, version_of, whole_number
 from lynxwort.words.refusals import explain
 
 
-def rows_of(request: HttpRequest, setup: int, race: int) -> tuple[Setup, Race]:
+def rows_of(request: Request, setup: int, race: int) -> tuple[Setup, Race]:
     # the kept report is large and nothing here reads it
     setups = Setup.objects.select_related("bike__garage", "head", "draft").defer("head__report")
     row = get_object_or_404(setups, pk=setup, bike__garage=request.garage)
     return row, get_object_or_404(Race.objects.select_related("course", "rider"), pk=race, garage=request.garage)
 
 
-def told(request: HttpRequest, taken: changes.Taken) -> None:
+def told(request: Request, taken: changes.Taken) -> None:
     """Say what became of a change that a tool's page sent."""
     if taken.done:
         messages.success(request, _("In the draft. What it does everywhere stands in the ledger."))
@@ -55,7 +55,7 @@ def base_of(setup: int, race: int) -> str:
     return reverse("bench:bench", kwargs={"setup": setup, "race": race})
 
 
-def kept_bench(request: HttpRequest, setup: int, race: int) -> services.Bench | HttpResponse:
+def kept_bench(request: Request, setup: int, race: int) -> services.Bench | HttpResponse:
     """The bench of a bike with a kept setup, 404 without one; or the page that says why it cannot be set up."""
     row, race_row = rows_of(request, setup, race)
     if row.head is None:
@@ -66,7 +66,7 @@ def kept_bench(request: HttpRequest, setup: int, race: int) -> services.Bench | 
         return _refused(request, row, race_row, refused)
 
 
-def place_of(request: HttpRequest) -> float | None:
+def place_of(request: Request) -> float | None:
     """The place on the round [m] that a request speaks of."""
     try:
         at = float(request.GET.get("at") or request.POST.get("at") or "")
@@ -75,21 +75,24 @@ def place_of(request: HttpRequest) -> float | None:
     return at if math.isfinite(at) and at >= 0 else None
 
 
-def _warming(request: HttpRequest) -> HttpResponse:
+def _warming(request: Request) -> HttpResponse:
     return render(request, "bench/warming.html", status=200)
 
 
-def _refused(request: HttpRequest, setup: Setup, race: Race, refused: InputRefused) -> HttpResponse:
+def _refused(request: Request, setup: Setup, race: Race, refused: InputRefused) -> HttpResponse:
     """The bench cannot be set up from these inputs: say which and where to mend it."""
     words = [(r.path, explain(r, preset=request.preset, translate=_)) for r in refused.refusals]
     return render(request, "bench/refused.html", {"words": words, "setup": setup, "race": race}, status=422)
 
 
-def _context(request: HttpRequest, bench: services.Bench, station: str, **more: Any) -> dict[str, Any]:
+def _context(request: Request, bench: services.Bench, station: str, **more: Any) -> dict[str, Any]:
     at = place_of(request)
     if at is not None:
         at = min(at, bench.report.ask(along.length_m))
-    context = {"base": base_of(bench.setup.pk, bench.race.pk), "at_query": f"?at={at:g}" if at is not None else ""}
+    context: dict[str, Any] = {
+        "base": base_of(bench.setup.pk, bench.race.pk),
+        "at_query": f"?at={at:g}" if at is not None else "",
+    }
     if station == "card":
         context |= {
             "bench": bench,
@@ -105,7 +108,7 @@ def _context(request: HttpRequest, bench: services.Bench, station: str, **more: 
     return context | more
 
 
-def _baseline(request: HttpRequest, bench: services.Bench) -> dict[str, Any]:
+def _baseline(request: Request, bench: services.Bench) -> dict[str, Any]:
     forms = reading_forms.forms_for(
         bench.setup.bike.document["engine"]["kind"], request.preset, services.places_of(bench.race, request.preset)
     )
@@ -117,7 +120,7 @@ def _baseline(request: HttpRequest, bench: services.Bench) -> dict[str, Any]:
 
 
 def _bench_page(
-    request: HttpRequest, setup: Setup, race: Race, station: str, *, status: int = 200, **more: Any
+    request: Request, setup: Setup, race: Race, station: str, *, status: int = 200, **more: Any
 ) -> HttpResponse:
     try:
         bench = services.open_bench(setup, race)
@@ -134,14 +137,14 @@ def _bench_page(
 
 
 @require_GET
-def bench(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def bench(request: Request, setup: int, race: int) -> HttpResponse:
     """The bench opens on the station that most wants looking at."""
     row, race_row = rows_of(request, setup, race)
     return redirect("bench:station", setup=row.pk, race=race_row.pk, station="purpose")
 
 
 @require_POST
-def mount(request: HttpRequest) -> HttpResponse:
+def mount(request: Request) -> HttpResponse:
     """Put a bike on the bench for a race; keeps No. 1 when nothing is kept yet."""
     ids = whole_number(request.POST.get("setup")), whole_number(request.POST.get("race"))
     if ids[0] is None or ids[1] is None:
@@ -158,7 +161,7 @@ def mount(request: HttpRequest) -> HttpResponse:
 
 @require_GET
 @vary_on_headers("HX-Request")
-def station(request: HttpRequest, setup: int, race: int, station: str) -> HttpResponse:
+def station(request: Request, setup: int, race: int, station: str) -> HttpResponse:
     """One station of the bench, whole or as the part that changes."""
     if station not in present.ALL_STATIONS:
         raise Http404
@@ -173,7 +176,7 @@ def station(request: HttpRequest, setup: int, race: int, station: str) -> HttpRe
 
 
 @require_GET
-def neighbours(request: HttpRequest, setup: int, race: int, station: str) -> HttpResponse:
+def neighbours(request: Request, setup: int, race: int, station: str) -> HttpResponse:
     """The notch rows with their neighbours' outcomes computed."""
     row, race_row = rows_of(request, setup, race)
     if station not in STATIONS:
@@ -194,7 +197,7 @@ def neighbours(request: HttpRequest, setup: int, race: int, station: str) -> Htt
 
 
 @require_GET
-def findings(request: HttpRequest, setup: int, race: int, station: str) -> HttpResponse:
+def findings(request: Request, setup: int, race: int, station: str) -> HttpResponse:
     """What a station says, its proposals tried."""
     row, race_row = rows_of(request, setup, race)
     if station not in STATIONS:
@@ -212,7 +215,7 @@ def findings(request: HttpRequest, setup: int, race: int, station: str) -> HttpR
     )
 
 
-def moves_in(request: HttpRequest) -> list[tuple[str, float]]:
+def moves_in(request: Request) -> list[tuple[str, float]]:
     """The moves of a request: a list of [tunable, SI value], or one tunable with a typed value. Raises ValueError,
     ValidationError.
     """
@@ -221,7 +224,7 @@ def moves_in(request: HttpRequest) -> list[tuple[str, float]]:
         if tunable not in TUNABLES:
             raise ValueError(tunable)
         field = QuantityField(field_facts(CoreSetup, tunable), request.preset, required=True)
-        return [(tunable, float(field.clean(request.POST["typed"])))]
+        return [(tunable, float(field.clean(request.POST["typed"]) or 0.0))]
     found = moves_of(request.POST.get("moves", "[]"))
     if any(t not in TUNABLES for t, _v in found):
         raise ValueError("moves")
@@ -229,16 +232,11 @@ def moves_in(request: HttpRequest) -> list[tuple[str, float]]:
 
 
 def _conflict(
-    request: HttpRequest, row: Setup, race_row: Race, station: str, moves: list[tuple[str, float]]
+    request: Request, row: Setup, race_row: Race, station: str, moves: list[tuple[str, float]]
 ) -> HttpResponse:
     """Another window moved the draft: show both values, pick one; nothing is lost."""
     wanted = [
-        {
-            "tunable": t,
-            "theirs": bikes.tunables.said_value(bikes.checked_setup(row.draft.values), t),
-            "yours": v,
-            "kind": kind_of(t),
-        }
+        {"tunable": t, "theirs": said_value(bikes.checked_setup(row.draft.values), t), "yours": v, "kind": kind_of(t)}
         for t, v in moves
     ]
     more = {"conflict": wanted, "conflict_moves": json.dumps(moves)}
@@ -246,7 +244,7 @@ def _conflict(
 
 
 @require_POST
-def notch(request: HttpRequest, setup: int, race: int, station: str) -> HttpResponse:
+def notch(request: Request, setup: int, race: int, station: str) -> HttpResponse:
     """Move the draft to target values; a double click is harmless, a stale page gets both values."""
     row, race_row = rows_of(request, setup, race)
     if station not in STATIONS:
@@ -267,7 +265,7 @@ def notch(request: HttpRequest, setup: int, race: int, station: str) -> HttpResp
 
 
 @require_POST
-def put_back(request: HttpRequest, setup: int, race: int, station: str) -> HttpResponse:
+def put_back(request: Request, setup: int, race: int, station: str) -> HttpResponse:
     """Put one change, or all, back to the kept revision; or take back the last change."""
     row, race_row = rows_of(request, setup, race)
     which = request.POST.get("tunable", "")
@@ -281,7 +279,7 @@ def put_back(request: HttpRequest, setup: int, race: int, station: str) -> HttpR
 
 
 @require_POST
-def keep(request: HttpRequest, setup: int, race: int, station: str) -> HttpResponse:
+def keep(request: Request, setup: int, race: int, station: str) -> HttpResponse:
     """Keep the draft as the next revision, with its reason."""
     row, race_row = rows_of(request, setup, race)
     if station not in present.ALL_STATIONS:
@@ -310,7 +308,7 @@ def keep(request: HttpRequest, setup: int, race: int, station: str) -> HttpRespo
 
 
 @require_GET
-def why(request: HttpRequest, setup: int, race: int, figure: str) -> HttpResponse:
+def why(request: Request, setup: int, race: int, figure: str) -> HttpResponse:
     """The Why drawer of one figure."""
     if figure not in FIGURES:
         raise Http404
@@ -320,7 +318,7 @@ def why(request: HttpRequest, setup: int, race: int, figure: str) -> HttpRespons
 
 
 @require_POST
-def add_reading(request: HttpRequest, setup: int, race: int, kind: str) -> HttpResponse:
+def add_reading(request: Request, setup: int, race: int, kind: str) -> HttpResponse:
     """Keep a reading taken under the kept setup."""
     row, race_row = rows_of(request, setup, race)
     engine, places = row.bike.document["engine"]["kind"], services.places_of(race_row, request.preset)
@@ -342,7 +340,7 @@ def add_reading(request: HttpRequest, setup: int, race: int, kind: str) -> HttpR
 
 
 @require_POST
-def strike(request: HttpRequest, setup: int, race: int, reading: int) -> HttpResponse:
+def strike(request: Request, setup: int, race: int, reading: int) -> HttpResponse:
     """Strike a reading out, or let it count again."""
     row, race_row = rows_of(request, setup, race)
     item = get_object_or_404(Reading, pk=reading, bike=row.bike)
@@ -351,7 +349,7 @@ def strike(request: HttpRequest, setup: int, race: int, reading: int) -> HttpRes
 
 
 @require_GET
-def card_file(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def card_file(request: Request, setup: int, race: int) -> HttpResponse:
     """The pit card as a file that opens with no server."""
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
@@ -363,7 +361,7 @@ def card_file(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 
 
 @require_GET
-def document(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def document(request: Request, setup: int, race: int) -> HttpResponse:
     """The document of the draft, for `python -m lynxwort evaluate`."""
     row, race_row = rows_of(request, setup, race)
     inputs = services.open_bench(row, race_row).inputs
@@ -372,7 +370,7 @@ def document(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     return response
 
 
-def upload_document(request: HttpRequest) -> HttpResponse:
+def upload_document(request: Request) -> HttpResponse:
     """A document becomes a bike, a race and a course of this garage."""
     errors: list[tuple[str, str]] = []
     if request.method == "POST":

@@ -27,7 +27,8 @@ Values = dict[str, Any]
 class Change(Protocol):
     """What is done to a draft. back: whether it is a way back, which no check refuses."""
 
-    back: bool
+    @property
+    def back(self) -> bool: ...
 
     def values(self, draft: Draft, bike: CoreBike) -> Values:
         """The draft's values after it. Raises InputRefused."""

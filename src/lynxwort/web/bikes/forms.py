@@ -63,7 +63,7 @@ CHOICES |= {
     "fork_springs": [(k, _(v)) for k, v in FORK_SPRINGS.items()],
     "fork_damping": [(k, _(v)) for k, v in FORK_DAMPINGS.items()],
     **{key: [(k, _(v)) for k, v in RATE_KINDS.items()] for key in ("fork_rate_is", "shock_rate_is")},
-    "speed_symbol": [("", _("not read yet")), *((s, f"{s}: {SPEED_OF_SYMBOL[s]} km/h") for s in SPEED_SYMBOLS)],
+    "speed_symbol": [("", _("not read yet")), *((s, f"{s}: {SPEED_OF_SYMBOL[s]} km/h") for s in SPEED_SYMBOLS)],  # type: ignore[list-item]
 }
 DEFAULT_KIND = "jetted_two_stroke"
 Spec = tuple[tuple[str, type, object], ...]
@@ -72,7 +72,7 @@ Spec = tuple[tuple[str, type, object], ...]
 class BikePage(DocumentForm):
     """Page 1: what it is."""
 
-    def __init__(self, *args, kind: str = DEFAULT_KIND, **kwargs):
+    def __init__(self, *args: Any, kind: str = DEFAULT_KIND, **kwargs: Any) -> None:
         self.spec = (
             ("bike.name", Bike, _("What you call the bike")),
             ("bike.frame.mass_dry_kg", Frame, _("Weight without fuel")),
@@ -81,7 +81,7 @@ class BikePage(DocumentForm):
         self.fields["bike.engine.kind"] = forms.ChoiceField(label=_("Engine"), choices=KINDS)
         self.order_fields(["bike.name", "bike.engine.kind"])
 
-    def document(self):
+    def document(self) -> dict[str, Any]:
         made = super().document()
         made["bike"]["engine"] = {"kind": self.cleaned_data["bike.engine.kind"]}
         return made
@@ -90,7 +90,7 @@ class BikePage(DocumentForm):
 class EnginePage(DocumentForm):
     """Page 2: engine and gears."""
 
-    def __init__(self, *args, kind: str = DEFAULT_KIND, **kwargs):
+    def __init__(self, *args: Any, kind: str = DEFAULT_KIND, **kwargs: Any) -> None:
         engine = ENGINE_OF[kind]
         sprockets = (
             ("setup.front_sprocket_teeth", Setup, _("Front sprocket, teeth")),
@@ -116,7 +116,7 @@ class EnginePage(DocumentForm):
         self.one_gear = kind == "electric"
         super().__init__(*args, **kwargs)
 
-    def document(self):
+    def document(self) -> dict[str, Any]:
         made = super().document()
         if self.one_gear:
             made["bike"]["transmission"]["gear_ratios"] = [1.0]
@@ -126,7 +126,7 @@ class EnginePage(DocumentForm):
 class SpringsPage(DocumentForm):
     """Page 3: springs, and what it runs on."""
 
-    def __init__(self, *args, kind: str = DEFAULT_KIND, **kwargs):
+    def __init__(self, *args: Any, kind: str = DEFAULT_KIND, **kwargs: Any) -> None:
         springs = (
             ("setup.fork_spring_rate_n_per_m", Setup, _("Fork spring, each leg")),
             ("setup.shock_spring_rate_n_per_m", Setup, _("Shock spring")),
@@ -180,7 +180,7 @@ class FactsPage(DocumentForm):
 
     choice_labels = CHOICES
 
-    def __init__(self, *args, kind: str, row: Any = None, **kwargs):
+    def __init__(self, *args: Any, kind: str, row: Any = None, **kwargs: Any) -> None:
         self.kind, self.row = kind, row
         electric = kind == "electric"
         frame = {k: v for k, v in bike.FRAME.items() if not electric or k not in _BURNS_ONLY}
@@ -200,14 +200,14 @@ class FactsPage(DocumentForm):
         ]
         for path in self.lists:
             self.fields[path] = made[path]
-            self.initial[path] = self.fields[path].known = dig(self.current, path) or []
+            self.initial[path] = self.fields[path].known = dig(self.current, path) or []  # type: ignore[attr-defined]
         for path, choice in self.fields.items():
             if path.startswith(("bike.frame.", "bike.engine.")) and isinstance(choice, forms.ChoiceField):
                 choice.required = False
         # the dampers have a page of their own
         self.shown = {k: v for k, v in self.current.get("bike", {}).items() if k not in DAMPERS}
 
-    def document(self):
+    def document(self) -> dict[str, Any]:
         made = super().document()
         made["bike"]["engine"]["kind"] = self.kind
         made["bike"] |= {
@@ -220,7 +220,7 @@ class FactsPage(DocumentForm):
                 plant(made, path, self.cleaned_data[path])
         return made
 
-    def grouped(self):
+    def grouped(self) -> list[Any]:
         """Sections with their fields, for the page."""
         sections = (
             (format_lazy("{}: {}", _("Engine"), _(ENGINES[self.kind])), "bike.engine.", "bike.name"),
@@ -233,7 +233,7 @@ class FactsPage(DocumentForm):
 class DampersPage(DocumentForm):
     """The insides of fork and shock; what is blank is as stock, which is from memory."""
 
-    def __init__(self, *args, row: Any = None, **kwargs):
+    def __init__(self, *args: Any, row: Any = None, **kwargs: Any) -> None:
         self.row = row
         spec = [fact for end in ("fork", "shock") for fact in facts_of(f"{end}_damper", DamperFacts, bike.DAMPER)]
         spec += [
@@ -247,13 +247,13 @@ class DampersPage(DocumentForm):
         for path, field in self.fields.items():
             stock = dig(_STOCK, path)
             field.required = False
-            field.assumed = (
-                f"{number_text(stock, field.facts.kind, self.preset)} {field.unit}".strip() if stock is not None else ""
+            field.assumed = (  # type: ignore[attr-defined]
+                f"{number_text(stock, field.facts.kind, self.preset)} {field.unit}".strip() if stock is not None else ""  # type: ignore[attr-defined]
             )
             if self.initial.get(path) == stock:
                 self.initial.pop(path, None)
 
-    def document(self):
+    def document(self) -> dict[str, Any]:
         """Both dampers whole, stock where nothing was said; a damper that is all stock is left out."""
         made, given = {}, super().document()
         for key in DAMPERS:
@@ -268,7 +268,7 @@ class DampersPage(DocumentForm):
                 made[key] = whole
         return made
 
-    def grouped(self):
+    def grouped(self) -> list[Any]:
         """Sections with their fields, for the page."""
         sections = []
         for end, title in (("fork", _("Fork, each leg")), ("shock", _("Shock"))):
@@ -287,7 +287,7 @@ class DampersPage(DocumentForm):
 class CopyForm(forms.Form):
     """To which other bike a kept setup is copied."""
 
-    def __init__(self, *args, setups, **kwargs):
+    def __init__(self, *args: Any, setups: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.fields["setup"] = forms.ChoiceField(label=_("Copy to"), choices=[(s.pk, s.title) for s in setups])
 

@@ -1,6 +1,7 @@
 """Facts that are lists, a line each: how a line is read and written, and which fact is one."""
 
 from math import degrees, radians
+from typing import Any
 
 from django import forms
 from django.utils.translation import gettext_lazy as _
@@ -85,7 +86,7 @@ class LinkageField(LinesField):
 def _read_fitting(line: str) -> dict:
     place, name, low, high, scale = (part.strip() for part in line.split(";"))
     known = {str(_(words)).lower(): code for code, words in PLACES.items()} | {code: code for code in FITTING_PLACES}
-    made = {"place": known[place.lower()], "name": name}
+    made: dict[str, Any] = {"place": known[place.lower()], "name": name}
     for key, word in (("leaner_low", low), ("leaner_high", high)):
         if word:
             made[key] = _number(word) / 100.0
@@ -201,7 +202,7 @@ def _write_pack(item: dict) -> str:
     )
 
 
-def _other_wheels(label) -> LinesField:
+def _other_wheels(label: Any) -> LinesField:
     return LinesField(
         label=label,
         read=_read_wheel,

@@ -1,8 +1,9 @@
+from collections.abc import Iterator
 from typing import Any
 
 from django.contrib import messages
 from django.core.paginator import Paginator
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_POST
@@ -24,10 +25,10 @@ from lynxwort.web.bikes.forms import (
 from lynxwort.web.bikes.models import Bike, Revision, Setup
 from lynxwort.web.ui.forms import plant
 from lynxwort.web.ui.stale import edited
-from lynxwort.web.ui.typed import version_of, whole_number
+from lynxwort.web.ui.typed import Request, version_of, whole_number
 
 
-def new_bike(request: HttpRequest, page: int) -> HttpResponse:
+def new_bike(request: Request, page: int) -> HttpResponse:
     """One of three pages; what was typed is kept in the session until the bike stands."""
     typed = request.session.get("new_bike", {})
     if page not in (1, 2, 3) or (page > 1 and str(page - 1) not in typed):
@@ -53,7 +54,7 @@ def _kind(typed: dict) -> str:
     return kind if kind in ENGINE_OF else DEFAULT_KIND
 
 
-def _finish(request: HttpRequest, typed: dict, last_form) -> bool:
+def _finish(request: Request, typed: dict, last_form: Any) -> bool:
     """Make the bike from three pages; a refusal lands on the last page's form."""
     document: dict = {}
     for number, page in enumerate(PAGES, start=1):
@@ -72,7 +73,7 @@ def _finish(request: HttpRequest, typed: dict, last_form) -> bool:
     return True
 
 
-def _flat(document: dict, prefix: str = ""):
+def _flat(document: dict, prefix: str = "") -> Iterator[tuple[str, Any]]:
     for key, value in document.items():
         if isinstance(value, dict):
             yield from _flat(value, f"{prefix}{key}.")
@@ -80,7 +81,7 @@ def _flat(document: dict, prefix: str = ""):
             yield f"{prefix}{key}", value
 
 
-def facts(request: HttpRequest, bike: int) -> HttpResponse:
+def facts(request: Request, bike: int) -> HttpResponse:
     """All facts of a bike, given or assumed."""
 
     def make() -> FactsPage:
@@ -99,11 +100,11 @@ def facts(request: HttpRequest, bike: int) -> HttpResponse:
     return _edited(request, make, save, "bikes:facts")
 
 
-def _sent(request: HttpRequest) -> Any:
+def _sent(request: Request) -> Any:
     return request.POST if request.method == "POST" else None
 
 
-def _edited(request: HttpRequest, make: Any, save: Any, address: str, **known: Any) -> HttpResponse:
+def _edited(request: Request, make: Any, save: Any, address: str, **known: Any) -> HttpResponse:
     """A page of a bike's facts, shown or saved."""
     form, status = edited(request, make, save)
     if status == 302:
@@ -112,7 +113,7 @@ def _edited(request: HttpRequest, make: Any, save: Any, address: str, **known: A
     return render(request, "bikes/facts.html", {"bike": form.row, "form": form} | known, status=status)
 
 
-def dampers(request: HttpRequest, bike: int) -> HttpResponse:
+def dampers(request: Request, bike: int) -> HttpResponse:
     """The insides of a bike's dampers, given or as stock."""
 
     def make() -> DampersPage:
@@ -134,17 +135,17 @@ def dampers(request: HttpRequest, bike: int) -> HttpResponse:
     return _edited(request, make, save, "bikes:dampers", dampers=True)
 
 
-def _own_setup(request: HttpRequest, setup: int) -> Setup:
+def _own_setup(request: Request, setup: int) -> Setup:
     return get_object_or_404(Setup.objects.select_related("bike", "draft"), pk=setup, bike__garage=request.garage)
 
 
-def _own_revision(request: HttpRequest, revision: int) -> Revision:
+def _own_revision(request: Request, revision: int) -> Revision:
     return get_object_or_404(
         Revision.objects.select_related("setup__draft", "setup__bike"), pk=revision, setup__bike__garage=request.garage
     )
 
 
-def history(request: HttpRequest, setup: int) -> HttpResponse:
+def history(request: Request, setup: int) -> HttpResponse:
     """The kept revisions of a setup as readable lines, newest first, a page at a time."""
     line = _own_setup(request, setup)
     revisions = line.revisions.select_related("parent").defer(
@@ -160,7 +161,7 @@ def history(request: HttpRequest, setup: int) -> HttpResponse:
     return render(request, "bikes/history.html", context)
 
 
-def compare(request: HttpRequest, setup: int) -> HttpResponse:
+def compare(request: Request, setup: int) -> HttpResponse:
     """Two kept setups side by side: what changed, why, every consequence."""
     line = _own_setup(request, setup)
     asked = [whole_number(request.GET.get(n)) or 0 for n in ("a", "b")]
@@ -175,7 +176,7 @@ def compare(request: HttpRequest, setup: int) -> HttpResponse:
 
 
 @require_POST
-def name_revision(request: HttpRequest, revision: int) -> HttpResponse:
+def name_revision(request: Request, revision: int) -> HttpResponse:
     """Name a kept setup."""
     row = _own_revision(request, revision)
     form = NameForm(request.POST)
@@ -187,7 +188,7 @@ def name_revision(request: HttpRequest, revision: int) -> HttpResponse:
 
 
 @require_POST
-def branch(request: HttpRequest, revision: int) -> HttpResponse:
+def branch(request: Request, revision: int) -> HttpResponse:
     """A branch from a kept setup: a second line of the same bike."""
     row = _own_revision(request, revision)
     form = NameForm(request.POST)
@@ -204,7 +205,7 @@ def branch(request: HttpRequest, revision: int) -> HttpResponse:
 
 
 @require_POST
-def copy(request: HttpRequest, revision: int) -> HttpResponse:
+def copy(request: Request, revision: int) -> HttpResponse:
     """Copy a kept setup into the draft of another bike of the same kind."""
     row = _own_revision(request, revision)
     form = CopyForm(request.POST, setups=services.same_kind(row.setup.bike))
@@ -222,7 +223,7 @@ def copy(request: HttpRequest, revision: int) -> HttpResponse:
     return redirect("bikes:history", setup=target.pk)
 
 
-def return_to(request: HttpRequest, revision: int) -> HttpResponse:
+def return_to(request: Request, revision: int) -> HttpResponse:
     """Return to a revision: a draft with it as parent (POST)."""
     row = _own_revision(request, revision)
     if request.method == "POST":

@@ -10,16 +10,17 @@ from lynxwort.core import CORE_VERSION
 T = TypeVar("T")
 
 if TYPE_CHECKING:
+    from lynxwort.core.cache import StageCache
     from lynxwort.core.model.inputs import Inputs
     from lynxwort.core.report import Finding, Report
 
 _ready = threading.Event()
 _started = threading.Lock()
-_cache = None
+_cache: "StageCache | None" = None
 _setting_up = threading.Lock()
 
 
-def stage_cache():
+def stage_cache() -> "StageCache":
     """The one cache of stages, shared by pages and jobs."""
     global _cache
     from lynxwort.core.cache import StageCache
@@ -51,7 +52,7 @@ def report_of(
     from lynxwort.core.evaluate import evaluate, figures_needed
 
     cache = stage_cache()
-    spread = {k: tuple(v) for k, v in (sensitivities or {}).items()}
+    spread = {k: (v[0], v[1]) for k, v in (sensitivities or {}).items()}
     key = (input_key(inputs), tuple(sorted(spread.items())))
     if shown is not None and not cache.has("report", key):
         need = figures_needed(shown)

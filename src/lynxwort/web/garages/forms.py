@@ -1,3 +1,5 @@
+from typing import Any
+
 from django import forms
 from django.contrib.auth.password_validation import validate_password
 from django.utils.translation import gettext_lazy as _
@@ -23,7 +25,7 @@ QUANTITIES = {
 class SettingsForm(MarkedForm):
     """Each quantity's unit, and the theme."""
 
-    def __init__(self, *args, user: User, **kwargs):
+    def __init__(self, *args: Any, user: User, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         now = units_of_person(user)
         self.shown = settings_of(user)
@@ -47,17 +49,17 @@ class FirstAccountForm(forms.Form):
     )
     garage = forms.CharField(label=_("Name of your garage"), max_length=80, required=False)
 
-    def clean_username(self):
+    def clean_username(self) -> str:
         name = self.cleaned_data["username"].strip()
         if User.objects.filter(username=name).exists():
             raise forms.ValidationError(_("This name is taken."))
         return name
 
-    def clean(self):
+    def clean(self) -> dict[str, Any]:
         told = super().clean()
-        if told.get("password"):
+        if told.get("password"):  # type: ignore[union-attr]
             try:
-                validate_password(told["password"], User(username=told.get("username", "")))
+                validate_password(told["password"], User(username=told.get("username", "")))  # type: ignore[index, union-attr]
             except forms.ValidationError as error:
                 self.add_error("password", error)
-        return told
+        return told  # type: ignore[return-value]

@@ -1,4 +1,5 @@
 from datetime import UTC, datetime
+from typing import Any
 
 from django.contrib import messages
 from django.contrib.auth import logout
@@ -10,6 +11,7 @@ from django.utils.translation import gettext as _
 
 from lynxwort.web.garages.services import garage_of, is_loopback, units_of_person
 from lynxwort.web.garages.watching import SIGNED_IN_AT
+from lynxwort.web.ui.typed import Request
 
 IDLE_S, REFRESH_S = 24 * 3600.0, 600.0
 COOKIE = "lynxwort-seen"
@@ -18,10 +20,10 @@ COOKIE = "lynxwort-seen"
 class GarageMiddleware:
     """Puts the person's garage and units on the request."""
 
-    def __init__(self, get_response):
+    def __init__(self, get_response: Any) -> None:
         self.get_response = get_response
 
-    def __call__(self, request):
+    def __call__(self, request: Request) -> HttpResponse:
         request.garage = SimpleLazyObject(lambda: garage_of(request.user))
         request.preset = units_of_person(request.user)
         return self.get_response(request)
@@ -45,7 +47,7 @@ def _seen_s_ago(request: HttpRequest) -> float:
 class IdleMiddleware:
     """From another machine a session ends when nobody has used it for a day; at the machine itself it does not."""
 
-    def __init__(self, get_response):
+    def __init__(self, get_response: Any) -> None:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:

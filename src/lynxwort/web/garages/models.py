@@ -27,7 +27,7 @@ class User(AbstractUser):
 
     def _get_session_auth_hash(self, secret: str | None = None) -> str:
         """As Django's, with the round: another round, and no session holds."""
-        plain = super()._get_session_auth_hash(secret=secret)
+        plain = super()._get_session_auth_hash(secret=secret)  # type: ignore[misc]
         if not self.session_round:
             return plain
         return salted_hmac(

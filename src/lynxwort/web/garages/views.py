@@ -1,3 +1,5 @@
+from typing import Any
+
 from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import login, logout, update_session_auth_hash
@@ -5,7 +7,7 @@ from django.contrib.auth.decorators import login_not_required
 from django.contrib.auth.forms import PasswordChangeForm
 from django.contrib.auth.views import LoginView, LogoutView
 from django.core.exceptions import PermissionDenied
-from django.http import Http404, HttpRequest, HttpResponse, HttpResponseRedirect
+from django.http import Http404, HttpResponse, HttpResponseRedirect
 from django.shortcuts import redirect, render
 from django.utils.decorators import method_decorator
 from django.utils.http import url_has_allowed_host_and_scheme
@@ -18,6 +20,7 @@ from lynxwort.web.garages.forms import FirstAccountForm, SettingsForm
 from lynxwort.web.garages.models import User
 from lynxwort.web.ui.security import say
 from lynxwort.web.ui.stale import edited
+from lynxwort.web.ui.typed import Request
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 
@@ -29,7 +32,7 @@ class SignIn(LoginView):
     template_name = "garages/sign_in.html"
     redirect_authenticated_user = True
 
-    def get_context_data(self, **kwargs):
+    def get_context_data(self, **kwargs: Any) -> dict[str, Any]:
         return super().get_context_data(**kwargs) | {
             "demo": settings.DEMO,
             "may_enter_demo": services.may_enter_demo(self.request),
@@ -43,7 +46,7 @@ class SignOut(LogoutView):
 
 
 @login_not_required
-def first_account(request: HttpRequest) -> HttpResponse:
+def first_account(request: Request) -> HttpResponse:
     """The first account: from loopback or with the printed token."""
     if not services.may_make_first_account(request):
         raise PermissionDenied
@@ -66,7 +69,7 @@ def first_account(request: HttpRequest) -> HttpResponse:
 
 @login_not_required
 @require_POST
-def enter_demo(request: HttpRequest) -> HttpResponse:
+def enter_demo(request: Request) -> HttpResponse:
     """One button into the demo."""
     if not services.may_enter_demo(request):
         raise PermissionDenied
@@ -74,7 +77,7 @@ def enter_demo(request: HttpRequest) -> HttpResponse:
     return redirect("stand")
 
 
-def settings_page(request: HttpRequest) -> HttpResponse:
+def settings_page(request: Request) -> HttpResponse:
     """Units per quantity, and the theme."""
 
     def make() -> SettingsForm:
@@ -94,7 +97,7 @@ def settings_page(request: HttpRequest) -> HttpResponse:
 
 
 @sensitive_post_parameters()
-def change_password(request: HttpRequest) -> HttpResponse:
+def change_password(request: Request) -> HttpResponse:
     """One's own password; every other session of the person ends with it."""
     if not request.user.has_usable_password():
         raise Http404
@@ -109,7 +112,7 @@ def change_password(request: HttpRequest) -> HttpResponse:
 
 
 @require_POST
-def sign_out_everywhere(request: HttpRequest) -> HttpResponse:
+def sign_out_everywhere(request: Request) -> HttpResponse:
     """End every session of the person."""
     services.sign_out_everywhere(request.user)
     say("signed out everywhere", user=request.user.get_username())
@@ -118,7 +121,7 @@ def sign_out_everywhere(request: HttpRequest) -> HttpResponse:
 
 
 @require_POST
-def set_units(request: HttpRequest) -> HttpResponse:
+def set_units(request: Request) -> HttpResponse:
     """Take a whole preset of units and come back."""
     chosen = request.POST.get("units")
     if chosen in User.Units.values:

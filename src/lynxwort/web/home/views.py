@@ -1,15 +1,16 @@
 """The stand and the search."""
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import render
 from django.views.decorators.http import require_GET
 from django.views.decorators.vary import vary_on_headers
 
 from lynxwort.web.home import searching, stands
+from lynxwort.web.ui.typed import Request
 
 
 @require_GET
-def stand(request: HttpRequest) -> HttpResponse:
+def stand(request: Request) -> HttpResponse:
     """Home: what is on the stand, the races to come with what is unsettled for each, and the next thing to do."""
     rows = stands.stand_rows(request.garage, request.preset, request.GET.get("page"))
     template = "bench/_races.html" if request.htmx else "bench/stand.html"
@@ -18,7 +19,7 @@ def stand(request: HttpRequest) -> HttpResponse:
 
 @require_GET
 @vary_on_headers("HX-Request")
-def search(request: HttpRequest) -> HttpResponse:
+def search(request: Request) -> HttpResponse:
     """Search over everything in the garage."""
     text = request.GET.get("q", "").strip()[:80]
     found = searching.search(request.garage, text, request.preset)

@@ -99,7 +99,7 @@ def write(database: Path, target: Path, *, now: datetime | None = None) -> Conte
         contents = Contents(
             made=now or datetime.now(UTC), core_version=CORE_VERSION, counts=counts, sha256=sha256, size=size
         )
-        with replaced(target) as file, zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED, compresslevel=6) as archive:
+        with replaced(target) as file, zipfile.ZipFile(file, "w", zipfile.ZIP_DEFLATED, compresslevel=6) as archive:  # type: ignore[assignment]
             archive.writestr(MANIFEST, json.dumps(_manifest(contents), indent=1))
             archive.write(copy, DATABASE)
     finally:
@@ -152,10 +152,10 @@ def read(source: Path | BinaryIO, database: Path | None = None) -> Contents:
             contents = _read_manifest(archive)
             with archive.open(DATABASE) as packed:
                 if database is None:
-                    found = _hashed(packed, most=contents.size)
+                    found = _hashed(packed, most=contents.size)  # type: ignore[arg-type]
                 else:
                     with written(database) as into:
-                        found = _hashed(packed, into, contents.size)
+                        found = _hashed(packed, into, contents.size)  # type: ignore[arg-type]
     except (zipfile.BadZipFile, EOFError, zipfile.LargeZipFile, NotImplementedError, RuntimeError) as error:
         raise Unusable("not_whole") from error
     except (ValueError, KeyError, TypeError, AttributeError, RecursionError) as error:

@@ -106,7 +106,7 @@ def _said(row: models.Model, column: models.Field) -> Any:
 
 def lines(garage: Garage) -> Iterator[str]:
     """The lines of a garage, each with its line end."""
-    rows = {t.name: t.model.objects.filter(**{t.mine: garage}).order_by("pk") for t in TABLES}
+    rows = {t.name: t.model.objects.filter(**{t.mine: garage}).order_by("pk") for t in TABLES}  # type: ignore[attr-defined]
     about = {
         "kind": KIND,
         "format": FORMAT,
@@ -191,15 +191,15 @@ def _column(taking: _Taking, column: models.Field, said: dict[str, Any]) -> Any:
 
 def _take_row(taking: _Taking, table: Table, said: dict[str, Any]) -> None:
     uid = str(uuid.UUID(str(said["uid"])))
-    there = table.model.objects.filter(uid=uid).first()
+    there = table.model.objects.filter(uid=uid).first()  # type: ignore[attr-defined]
     if there is not None:
-        if not table.model.objects.filter(pk=there.pk, **{table.mine: taking.garage}).exists():
+        if not table.model.objects.filter(pk=there.pk, **{table.mine: taking.garage}).exists():  # type: ignore[attr-defined]
             raise InputRefused(Refusal(path="", code="of_another_garage"))
         taking.known[uid], taking.kept = there, taking.kept + 1
         return
     row = table.model(**{c.name: _column(taking, c, said) for c in _travels(table)})
     if hasattr(row, "garage_id"):
-        row.garage = taking.garage
+        row.garage = taking.garage  # type: ignore[attr-defined]
     table.check(row)
     row.save()
     stamps = {
@@ -208,9 +208,9 @@ def _take_row(taking: _Taking, table: Table, said: dict[str, Any]) -> None:
         if getattr(c, "auto_now_add", False) or getattr(c, "auto_now", False)
     }
     if stamps:
-        table.model.objects.filter(pk=row.pk).update(**{n: datetime.fromisoformat(said[n]) for n in stamps})
+        table.model.objects.filter(pk=row.pk).update(**{n: datetime.fromisoformat(said[n]) for n in stamps})  # type: ignore[attr-defined]
     if isinstance(row, Race):
-        row.others.set([taking.of(u, Rider) for u in said.get("others", [])])
+        row.others.set([taking.of(u, Rider) for u in said.get("others", [])])  # type: ignore[misc]
     if isinstance(row, Setup) and said.get("head"):
         taking.heads.append((row, said["head"]))
     taking.known[uid], taking.new = row, taking.new + 1

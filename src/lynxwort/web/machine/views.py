@@ -4,7 +4,7 @@ from typing import Any
 from django.contrib import messages
 from django.contrib.auth.decorators import login_not_required
 from django.core.exceptions import PermissionDenied
-from django.http import FileResponse, Http404, HttpRequest, HttpResponse, StreamingHttpResponse
+from django.http import FileResponse, Http404, HttpResponse, StreamingHttpResponse
 from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
@@ -16,15 +16,16 @@ from lynxwort.web.machine import garage_lines, shelf, tls
 from lynxwort.web.machine.archive import Unusable
 from lynxwort.web.machine.presenting import KINDS, UNUSABLE
 from lynxwort.web.ui.security import say
+from lynxwort.web.ui.typed import Request
 from lynxwort.words.refusals import explain
 
 
-def _only_its_keeper(request: HttpRequest) -> None:
+def _only_its_keeper(request: Request) -> None:
     if not keeps_the_machine(request):
         raise PermissionDenied
 
 
-def _page(request: HttpRequest, status: int = 200, **more: Any) -> HttpResponse:
+def _page(request: Request, status: int = 200, **more: Any) -> HttpResponse:
     keeper = keeps_the_machine(request)
     context: dict[str, Any] = {"keeper": keeper}
     if keeper:
@@ -37,13 +38,13 @@ def _page(request: HttpRequest, status: int = 200, **more: Any) -> HttpResponse:
 
 
 @require_GET
-def backups(request: HttpRequest) -> HttpResponse:
+def backups(request: Request) -> HttpResponse:
     """Back-ups of the installation, for its keeper; the garage as a file, for everybody in it."""
     return _page(request)
 
 
 @require_POST
-def make(request: HttpRequest) -> HttpResponse:
+def make(request: Request) -> HttpResponse:
     """A back-up now."""
     _only_its_keeper(request)
     try:
@@ -61,7 +62,7 @@ def make(request: HttpRequest) -> HttpResponse:
 
 
 @require_GET
-def take(request: HttpRequest, name: str) -> FileResponse:
+def take(request: Request, name: str) -> FileResponse:
     """A back-up to take away."""
     _only_its_keeper(request)
     path = shelf.path_of(name)
@@ -73,7 +74,7 @@ def take(request: HttpRequest, name: str) -> FileResponse:
 
 
 @require_POST
-def put_back(request: HttpRequest) -> HttpResponse:
+def put_back(request: Request) -> HttpResponse:
     """Lay a back-up, from the shelf or from a file, ready for the next start."""
     _only_its_keeper(request)
     sent, named = request.FILES.get("file"), request.POST.get("name", "")
@@ -82,7 +83,7 @@ def put_back(request: HttpRequest) -> HttpResponse:
         return _page(request, 422, trouble=_("Choose a back-up."))
     try:
         if path is None:
-            shelf.put_by(sent)
+            shelf.put_by(sent)  # type: ignore[arg-type]
         else:
             with path.open("rb") as file:
                 shelf.put_by(file)
@@ -93,7 +94,7 @@ def put_back(request: HttpRequest) -> HttpResponse:
 
 
 @require_POST
-def leave(request: HttpRequest) -> HttpResponse:
+def leave(request: Request) -> HttpResponse:
     """Nothing is put back at the next start."""
     _only_its_keeper(request)
     shelf.let_go()
@@ -101,7 +102,7 @@ def leave(request: HttpRequest) -> HttpResponse:
 
 
 @require_GET
-def garage_out(request: HttpRequest) -> StreamingHttpResponse:
+def garage_out(request: Request) -> StreamingHttpResponse:
     """The garage as lines."""
     answer = StreamingHttpResponse(garage_lines.lines(request.garage), content_type="application/x-ndjson")
     answer["Content-Disposition"] = 'attachment; filename="garage.jsonl"'
@@ -109,13 +110,13 @@ def garage_out(request: HttpRequest) -> StreamingHttpResponse:
 
 
 @require_POST
-def garage_in(request: HttpRequest) -> HttpResponse:
+def garage_in(request: Request) -> HttpResponse:
     """Lines of a garage into this one."""
     file = request.FILES.get("file")
     if file is None:
         return _page(request, 422, refused=_("Choose a file."))
     try:
-        new, kept = garage_lines.take_in(request.garage, file)
+        new, kept = garage_lines.take_in(request.garage, file)  # type: ignore[arg-type]
     except InputRefused as error:
         first = error.refusals[0]
         where = (
@@ -129,14 +130,14 @@ def garage_in(request: HttpRequest) -> HttpResponse:
 
 @login_not_required
 @require_GET
-def authority(request: HttpRequest) -> HttpResponse:
+def authority(request: Request) -> HttpResponse:
     """How a phone takes the authority of this installation."""
     return render(request, "machine/authority.html", {"fingerprint": tls.fingerprint(), "secure": request.is_secure()})
 
 
 @login_not_required
 @require_GET
-def authority_file(request: HttpRequest) -> HttpResponse:
+def authority_file(request: Request) -> HttpResponse:
     """The authority's certificate; its key never leaves."""
     der = tls.authority_der()
     if der is None:

@@ -1,5 +1,7 @@
 """One line into the box, a file into it, and what one knows of a part."""
 
+from typing import Any
+
 from django import forms
 from django.utils.translation import gettext
 from django.utils.translation import gettext_lazy as _
@@ -30,11 +32,11 @@ class AboutForm(MarkedForm):
     place = forms.CharField(label=_("Lies where"), max_length=60, required=False)
     label = forms.CharField(label=_("Name or mark"), max_length=60, required=False)
 
-    def __init__(self, *args, row: OwnedPart, shown: dict, **kwargs):
-        super().__init__(*args, initial=shown, auto_id=f"%s-{row.pk}", **kwargs)
+    def __init__(self, *args: Any, row: OwnedPart, shown: dict, **kwargs: Any) -> None:
+        super().__init__(*args, initial=shown, auto_id=f"%s-{row.pk}", **kwargs)  # type: ignore[misc]
         self.row, self.shown = row, shown
 
-    def refuse(self, refusals) -> None:
+    def refuse(self, refusals: Any) -> None:
         """What the door says, above the form."""
         for refusal in refusals:
             self.add_error(None, explain(refusal, translate=gettext))

@@ -83,7 +83,7 @@ def parts_box(garage: Garage) -> PartsBox:
     found: dict[str, set[float]] = {}
     rows = OwnedPart.objects.filter(garage=garage, kind__in=FITTED_KINDS).exclude(condition=OwnedPart.Condition.SPENT)
     for kind, value in rows.values_list("kind", "value"):
-        found.setdefault(kind, set()).add(value)
+        found.setdefault(kind, set()).add(value)  # type: ignore[arg-type]
     shims = OwnedPart.objects.filter(garage=garage, kind="shim").exclude(condition=OwnedPart.Condition.SPENT)
     return PartsBox(
         **{k: tuple(sorted(v)) for k, v in found.items()},
@@ -162,7 +162,8 @@ def read_csv(garage: Garage, data: bytes, units: Units | str) -> int:
     if len(table.fieldnames or ()) > MOST_COLUMNS:
         raise TableRefused([RowRefused(1, Refusal(path="file", code="too_many_columns", high=MOST_COLUMNS))])
     table.fieldnames = [(n or "").strip() for n in table.fieldnames or ()]
-    taken, refused = [], []
+    taken: list[Any] = []
+    refused: list[Any] = []
     try:
         for row in table:
             if len(taken) + len(refused) >= MAX_ROWS:

@@ -1,5 +1,7 @@
+from typing import Any
+
 from django.contrib import messages
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
@@ -10,10 +12,11 @@ from lynxwort.web.parts import services
 from lynxwort.web.parts.forms import AboutForm, FileForm, PartForm
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.ui.stale import edited
+from lynxwort.web.ui.typed import Request
 from lynxwort.words.refusals import explain
 
 
-def _page(request: HttpRequest, *, status: int = 200, **known) -> HttpResponse:
+def _page(request: Request, *, status: int = 200, **known: Any) -> HttpResponse:
     told = known.pop("told", None)
     shelves = [
         (
@@ -33,7 +36,7 @@ def _page(request: HttpRequest, *, status: int = 200, **known) -> HttpResponse:
     return render(request, "parts/box.html", context | known, status=status)
 
 
-def box(request: HttpRequest) -> HttpResponse:
+def box(request: Request) -> HttpResponse:
     """The parts box: what lies in it, and a line to put more in."""
     form = PartForm(request.POST or None)
     if request.method == "POST" and form.is_valid():
@@ -53,7 +56,7 @@ def box(request: HttpRequest) -> HttpResponse:
 
 
 @require_POST
-def change(request: HttpRequest, part: int) -> HttpResponse:
+def change(request: Request, part: int) -> HttpResponse:
     """Count, condition, place, mark."""
 
     def make() -> AboutForm:
@@ -65,14 +68,14 @@ def change(request: HttpRequest, part: int) -> HttpResponse:
 
 
 @require_POST
-def remove(request: HttpRequest, part: int) -> HttpResponse:
+def remove(request: Request, part: int) -> HttpResponse:
     """Take a part out of the box."""
     get_object_or_404(OwnedPart, pk=part, garage=request.garage).delete()
     return redirect("parts:box")
 
 
 @require_GET
-def export(request: HttpRequest) -> HttpResponse:
+def export(request: Request) -> HttpResponse:
     """The box as CSV."""
     response = HttpResponse(services.write_csv(request.garage), content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = 'attachment; filename="parts.csv"'
@@ -80,7 +83,7 @@ def export(request: HttpRequest) -> HttpResponse:
 
 
 @require_POST
-def take_file(request: HttpRequest) -> HttpResponse:
+def take_file(request: Request) -> HttpResponse:
     """A file of parts into the box, all or nothing."""
     form = FileForm(request.POST, request.FILES)
     if not form.is_valid():

@@ -1,5 +1,7 @@
 """A race: course, rider, day, air; and the pieces of its ground."""
 
+from typing import Any
+
 from django import forms
 from django.utils.translation import gettext_lazy as _
 
@@ -50,10 +52,10 @@ class RiderForm(DocumentForm):
     )
     choice_labels = {"posture": POSTURES}
 
-    def __init__(self, *args, row: RiderRow | None = None, **kwargs):
+    def __init__(self, *args: Any, row: RiderRow | None = None, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.row = row
-        self.fields["rider.name"].required, self.fields["rider.name"].assumed = True, ""
+        self.fields["rider.name"].required, self.fields["rider.name"].assumed = True, ""  # type: ignore[attr-defined]
 
 
 class RaceForm(DocumentForm):
@@ -99,16 +101,18 @@ class RaceForm(DocumentForm):
         ),
     )
 
-    def __init__(self, *args, riders=(), new_rider: bool = False, row: Race | None = None, **kwargs):
+    def __init__(
+        self, *args: Any, riders: Any = (), new_rider: bool = False, row: Race | None = None, **kwargs: Any
+    ) -> None:
         super().__init__(*args, **kwargs)
         self.row = row
         if row is not None:
             self.shown = race_facts(row)
-            self.initial |= {"rider": str(row.rider_id), "others": [str(pk) for pk in self.shown["others"]]}
+            self.initial |= {"rider": str(row.rider_id), "others": [str(pk) for pk in self.shown["others"]]}  # type: ignore[operator]
         self.fields["race.start"].widget = forms.DateTimeInput(attrs={"type": "datetime-local"})
         for name in ("race.name", "race.start"):
-            self.fields[name].required, self.fields[name].assumed, self.fields[name].help_text = True, "", ""
-        self.fields["race.time_zone"].assumed = "UTC"
+            self.fields[name].required, self.fields[name].assumed, self.fields[name].help_text = True, "", ""  # type: ignore[attr-defined]
+        self.fields["race.time_zone"].assumed = "UTC"  # type: ignore[attr-defined]
         choices = [(str(r.pk), r.name) for r in riders]
         if choices:
             choices = [("", _("a new rider")), *choices] if new_rider else choices
@@ -128,18 +132,18 @@ class RaceForm(DocumentForm):
             help_text=_("Who rides which lap, or stage, is worked out on the crew sheet."),
         )
 
-    def clean(self):
-        cleaned = super().clean()
+    def clean(self) -> dict[str, Any]:
+        cleaned = super().clean() or {}
         if cleaned.get("team") and not [r for r in cleaned.get("others") or [] if r != cleaned.get("rider")]:
             self.add_error("team", refusal_words("relay_alone", self.preset))
         return cleaned
 
-    def document(self):
+    def document(self) -> dict[str, Any]:
         made = super().document()
         relay = made["race"].pop("relay", {})
         return made if not self.cleaned_data.get("team") else {"race": made["race"] | {"relay": relay}}
 
-    def grouped(self):
+    def grouped(self) -> list[Any]:
         """Sections with their fields, for the page."""
         return [(title, [self[n] for n in names if n in self.fields]) for title, names in self.sections]
 
@@ -157,7 +161,7 @@ class StageForm(DocumentForm):
     )
     choice_labels = {"kind": [(k, _(v)) for k, v in STAGE_KINDS.items()], "state": STATE_CHOICES}
 
-    def __init__(self, *args, row: Race | None = None, **kwargs):
+    def __init__(self, *args: Any, row: Race | None = None, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.row = row
         self.shown = stage_facts(dig(self.current, "stage") or {})
@@ -167,8 +171,8 @@ class StageForm(DocumentForm):
             label=_("Fuel may be taken after it"), required=False, initial=now
         )
 
-    def clean(self):
-        cleaned = super().clean()
+    def clean(self) -> dict[str, Any]:
+        cleaned = super().clean() or {}
         if (cleaned.get("stage.laps") or 1) > 1 and cleaned.get("stage.hours_s"):
             self.add_error("stage.hours_s", refusal_words("laps_and_hours", self.preset))
         return cleaned
@@ -183,7 +187,7 @@ class StageForm(DocumentForm):
 class CourseForm(forms.Form):
     """A course of the garage, or a GPX file and where its heights come from."""
 
-    def __init__(self, *args, courses=(), **kwargs):
+    def __init__(self, *args: Any, courses: Any = (), **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         if courses:
             choices = [("", _("from a file"))] + [(str(c.pk), c.name) for c in courses]
@@ -191,8 +195,8 @@ class CourseForm(forms.Form):
         self.fields["file"] = forms.FileField(label=_("Course file, GPX"), required=False)
         self.fields["heights"] = forms.ChoiceField(label=_("Its heights come from"), choices=HEIGHTS, required=False)
 
-    def clean(self):
-        cleaned = super().clean()
+    def clean(self) -> dict[str, Any]:
+        cleaned = super().clean() or {}
         if not cleaned.get("known") and not cleaned.get("file") and "file" not in self.errors:
             self.add_error("file", _("Choose a course or a file."))
         return cleaned
@@ -201,7 +205,7 @@ class CourseForm(forms.Form):
 class SurfaceForm(forms.Form):
     """What is known of the stretch that is being painted; blank = usual for its ground."""
 
-    def __init__(self, *args, preset: Units | str, **kwargs):
+    def __init__(self, *args: Any, preset: Units | str, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         for name, label in (
             ("depth_m", _("Loose ground, deep")),
@@ -220,7 +224,7 @@ class SurfaceForm(forms.Form):
 class HillForm(forms.Form):
     """A critical hill."""
 
-    def __init__(self, *args, preset: Units | str, **kwargs):
+    def __init__(self, *args: Any, preset: Units | str, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.fields["at_m"] = QuantityField(field_facts(CriticalHill, "at_m"), preset, label=_("Begins at"))
         self.fields["length_m"] = QuantityField(field_facts(CriticalHill, "length_m"), preset, label=_("Length"))
@@ -234,7 +238,7 @@ class HillForm(forms.Form):
 class PointForm(forms.Form):
     """A crew point."""
 
-    def __init__(self, *args, preset: Units | str, **kwargs):
+    def __init__(self, *args: Any, preset: Units | str, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.fields["at_m"] = QuantityField(field_facts(RefuelPoint, "at_m"), preset, label=_("At"))
         self.fields["name"] = forms.CharField(label=_("Name"), max_length=60, required=False)
@@ -243,7 +247,7 @@ class PointForm(forms.Form):
 class RefuelForm(PointForm):
     """A refuel point: where, how fast it fills, what it costs to stand there, and whether one must."""
 
-    def __init__(self, *args, preset: Units | str, **kwargs):
+    def __init__(self, *args: Any, preset: Units | str, **kwargs: Any) -> None:
         super().__init__(*args, preset=preset, **kwargs)
         for name, label in (("rate_m3_per_s", _("Fills")), ("fixed_s", _("Stands at least"))):
             self.fields[name] = QuantityField(field_facts(RefuelPoint, name), preset, label=label, required=False)
@@ -253,7 +257,7 @@ class RefuelForm(PointForm):
 class ZoneForm(forms.Form):
     """A speed limit, or a stretch in the dark."""
 
-    def __init__(self, *args, preset: Units | str, **kwargs):
+    def __init__(self, *args: Any, preset: Units | str, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.fields["kind"] = forms.ChoiceField(
             label=_("Zone"), choices=[("speed_limit", _("speed limit")), ("night", _("in the dark"))]
@@ -264,8 +268,8 @@ class ZoneForm(forms.Form):
             field_facts(Zone, "limit_m_per_s"), preset, label=_("Highest speed"), required=False
         )
 
-    def clean(self):
-        cleaned = super().clean()
+    def clean(self) -> dict[str, Any]:
+        cleaned = super().clean() or {}
         if (
             cleaned.get("kind") == "speed_limit"
             and not cleaned.get("limit_m_per_s")

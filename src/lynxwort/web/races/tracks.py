@@ -38,7 +38,7 @@ def unpack(data: bytes) -> Track:
     with np.load(io.BytesIO(data)) as z:
         return Track(
             name=str(z["about"][0]),
-            heights=str(z["about"][1]),
+            heights=str(z["about"][1]),  # type: ignore[arg-type]
             latitude_deg=tuple(z["lat"].tolist()),
             longitude_deg=tuple(z["lon"].tolist()),
             height_m=tuple(z["height"].tolist()),
@@ -49,7 +49,7 @@ def unpack(data: bytes) -> Track:
 @lru_cache(maxsize=16)
 def load_track(key: str) -> Track:
     """The track behind a content key; the blob never changes, so neither does this."""
-    return unpack(CourseBlob.objects.get(pk=key).data)
+    return unpack(CourseBlob.objects.get(pk=key).data)  # type: ignore[arg-type]
 
 
 @lru_cache(maxsize=16)

@@ -1,6 +1,8 @@
+from typing import Any
+
 from django.conf import settings
 from django.contrib import messages
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils.translation import gettext as _
@@ -16,15 +18,15 @@ from lynxwort.web.races.models import Course, Race, Rider
 from lynxwort.web.races.painting import weather_drawing
 from lynxwort.web.ui.forms import refusal_words
 from lynxwort.web.ui.stale import StaleFacts, edited
-from lynxwort.web.ui.typed import whole_number
+from lynxwort.web.ui.typed import Request, whole_number
 from lynxwort.words.refusals import explain
 
 
-def _own(request: HttpRequest, race: int) -> Race:
+def _own(request: Request, race: int) -> Race:
     return get_object_or_404(Race.objects.select_related("course", "rider", "garage"), pk=race, garage=request.garage)
 
 
-def _too_large(request: HttpRequest) -> HttpResponse | None:
+def _too_large(request: Request) -> HttpResponse | None:
     """The page for an upload that is far too large, before it is read."""
     if request.method != "POST" or (whole_number(request.META.get("CONTENT_LENGTH")) or 0) <= settings.MAX_COURSE_BYTES:
         return None
@@ -32,7 +34,7 @@ def _too_large(request: HttpRequest) -> HttpResponse | None:
     return render(request, "ui/error.html", {"title": _("Too much at once"), "words": words, "status": 413}, status=413)
 
 
-def _course(request: HttpRequest, form: forms.CourseForm):
+def _course(request: Request, form: forms.CourseForm) -> Any:
     """The chosen course of the garage, or the track of the file; None with the refusal on the form."""
     if not form.is_valid():
         return None
@@ -46,12 +48,12 @@ def _course(request: HttpRequest, form: forms.CourseForm):
     return None
 
 
-def _course_form(request: HttpRequest, *, bound: bool) -> forms.CourseForm:
+def _course_form(request: Request, *, bound: bool) -> forms.CourseForm:
     courses = Course.objects.filter(garage=request.garage)
     return forms.CourseForm(request.POST if bound else None, request.FILES if bound else None, courses=courses)
 
 
-def new_race(request: HttpRequest) -> HttpResponse:
+def new_race(request: Request) -> HttpResponse:
     """A race with its first stage, on one page; a refused file loses nothing that was typed."""
     if (too_large := _too_large(request)) is not None:
         return too_large
@@ -60,7 +62,7 @@ def new_race(request: HttpRequest) -> HttpResponse:
     form = forms.RaceForm(request.POST if post else None, preset=preset, riders=riders, new_rider=True)
     stage = forms.StageForm(request.POST if post else None, preset=preset)
     course = _course_form(request, bound=post)
-    chosen = riders.filter(pk=whole_number(request.POST.get("rider"))).first()
+    chosen = riders.filter(pk=whole_number(request.POST.get("rider"))).first()  # type: ignore[misc]
     rider = forms.RiderForm(request.POST if post and chosen is None else None, preset=preset)
     if post:
         track = _course(request, course)
@@ -83,7 +85,7 @@ def new_race(request: HttpRequest) -> HttpResponse:
     )
 
 
-def race(request: HttpRequest, race: int) -> HttpResponse:
+def race(request: Request, race: int) -> HttpResponse:
     """A race: its day, rider and air, and its stages."""
     riders = Rider.objects.filter(garage=request.garage)
 
@@ -97,7 +99,7 @@ def race(request: HttpRequest, race: int) -> HttpResponse:
     def save(form: forms.RaceForm) -> None:
         rider = get_object_or_404(riders, pk=form.cleaned_data["rider"])
         others = list(riders.filter(pk__in=form.cleaned_data.get("others") or []))
-        services.change_race(form.row, form.document()["race"], rider, others, seen=form.shown)
+        services.change_race(form.row, form.document()["race"], rider, others, seen=form.shown)  # type: ignore[arg-type]
 
     if request.method == "GET" and "weather" in request.GET:
         row = _own(request, race)
@@ -110,10 +112,10 @@ def race(request: HttpRequest, race: int) -> HttpResponse:
     if status == 302:
         messages.success(request, _("Kept."))
         return redirect("races:race", race=race)
-    return _race_page(request, form.row, form=form, status=status)
+    return _race_page(request, form.row, form=form, status=status)  # type: ignore[arg-type]
 
 
-def _race_page(request: HttpRequest, row: Race, *, status: int = 200, **known) -> HttpResponse:
+def _race_page(request: Request, row: Race, *, status: int = 200, **known: Any) -> HttpResponse:
     stages = [
         {
             "index": i,
@@ -139,7 +141,7 @@ def _race_page(request: HttpRequest, row: Race, *, status: int = 200, **known) -
 
 
 @require_POST
-def add_stage(request: HttpRequest, race: int) -> HttpResponse:
+def add_stage(request: Request, race: int) -> HttpResponse:
     """One more stage, on a known course or a new file."""
     if (too_large := _too_large(request)) is not None:
         return too_large
@@ -157,7 +159,7 @@ def add_stage(request: HttpRequest, race: int) -> HttpResponse:
 
 
 @require_POST
-def change_stage(request: HttpRequest, race: int, stage: int) -> HttpResponse:
+def change_stage(request: Request, race: int, stage: int) -> HttpResponse:
     """Change how a stage is ridden, ride it earlier, or take it away."""
     row, layout = _own(request, race), request.POST.get("layout", "")
     verbs = {"drop": services.drop_stage, "split": services.split_stage, "earlier": services.raise_stage}
@@ -171,12 +173,12 @@ def change_stage(request: HttpRequest, race: int, stage: int) -> HttpResponse:
         form, status = edited(
             request,
             lambda: _stage_form(request, race, stage),
-            lambda form: services.change_stage(form.row, stage, layout=layout, seen=form.shown, **form.facts()),
+            lambda form: services.change_stage(form.row, stage, layout=layout, seen=form.shown, **form.facts()),  # type: ignore[arg-type]
         )
         return (
             redirect("races:race", race=row.pk)
             if status == 302
-            else _race_page(request, form.row, status=status, stage_form=(stage, form))
+            else _race_page(request, form.row, status=status, stage_form=(stage, form))  # type: ignore[arg-type]
         )
     except (IndexError, StaleFacts):
         messages.error(request, _("The stages changed in another window. Look again."))
@@ -186,7 +188,7 @@ def change_stage(request: HttpRequest, race: int, stage: int) -> HttpResponse:
         return redirect("races:race", race=row.pk)
 
 
-def _stage_form(request: HttpRequest, race: int, stage: int) -> forms.StageForm:
+def _stage_form(request: Request, race: int, stage: int) -> forms.StageForm:
     """The form of one stage as sent. Raises IndexError beyond the last."""
     row = _own(request, race)
     current = {"stage": row.document["stages"][stage]}
@@ -201,7 +203,7 @@ def _stage(row: Race, stage: int) -> Course:
     return courses[stage]
 
 
-def _stage_page(request: HttpRequest, row: Race, stage: int, *, status: int = 200, **known) -> HttpResponse:
+def _stage_page(request: Request, row: Race, stage: int, *, status: int = 200, **known: Any) -> HttpResponse:
     course = _stage(row, stage)
     query = request.GET if request.method == "GET" else request.POST
     chosen = painting.read_selection(query, course.length_m, request.preset)
@@ -242,13 +244,13 @@ def _stage_page(request: HttpRequest, row: Race, stage: int, *, status: int = 20
 
 
 @vary_on_headers("HX-Request")
-def stage(request: HttpRequest, race: int, stage: int) -> HttpResponse:
+def stage(request: Request, race: int, stage: int) -> HttpResponse:
     """Ground, points and zones of one stage, on its ribbon."""
     return _stage_page(request, _own(request, race), stage)
 
 
 @require_POST
-def paint(request: HttpRequest, race: int, stage: int) -> HttpResponse:
+def paint(request: Request, race: int, stage: int) -> HttpResponse:
     """Paint the chosen stretch."""
     row = _own(request, race)
     course = _stage(row, stage)
@@ -277,7 +279,7 @@ def paint(request: HttpRequest, race: int, stage: int) -> HttpResponse:
     return _stage_page(request, row, stage)
 
 
-def _stale_stage(request: HttpRequest, race: int, stage: int) -> HttpResponse:
+def _stale_stage(request: Request, race: int, stage: int) -> HttpResponse:
     """The stage's page as it stands now: nothing was changed, since what it spoke of has been changed elsewhere."""
     row = _own(request, race)
     words = _("The race was changed in another window. Nothing was changed here; this is how it stands now.")
@@ -288,7 +290,7 @@ def _stale_stage(request: HttpRequest, race: int, stage: int) -> HttpResponse:
 
 
 @require_POST
-def undo(request: HttpRequest, race: int, stage: int) -> HttpResponse:
+def undo(request: Request, race: int, stage: int) -> HttpResponse:
     """Take back the last change of the race's stages; not one that the page does not know of."""
     row = _own(request, race)
     _stage(row, stage)
@@ -302,7 +304,7 @@ def undo(request: HttpRequest, race: int, stage: int) -> HttpResponse:
 
 
 @require_POST
-def item(request: HttpRequest, race: int, stage: int, where: str) -> HttpResponse:
+def item(request: Request, race: int, stage: int, where: str) -> HttpResponse:
     """Add or drop a critical hill, a refuel or crew point, or a zone."""
     row = _own(request, race)
     course = _stage(row, stage)
@@ -330,7 +332,7 @@ def item(request: HttpRequest, race: int, stage: int, where: str) -> HttpRespons
     return _stage_page(request, row, stage, status=422, refused=(where, form)) if form.errors else redirect(back)
 
 
-def riders(request: HttpRequest) -> HttpResponse:
+def riders(request: Request) -> HttpResponse:
     """The riders of the garage, and one more."""
     form = forms.RiderForm(request.POST or None, preset=request.preset)
     if request.method == "POST" and form.is_valid():
@@ -343,7 +345,7 @@ def riders(request: HttpRequest) -> HttpResponse:
     return render(request, "races/riders.html", {"form": form, "riders": found}, status=422 if form.errors else 200)
 
 
-def rider(request: HttpRequest, rider: int) -> HttpResponse:
+def rider(request: Request, rider: int) -> HttpResponse:
     """One rider's facts."""
 
     def make() -> forms.RiderForm:
@@ -351,7 +353,7 @@ def rider(request: HttpRequest, rider: int) -> HttpResponse:
         return forms.RiderForm(request.POST or None, preset=request.preset, current={"rider": row.document}, row=row)
 
     def save(form: forms.RiderForm) -> None:
-        services.save_rider(request.garage, form.document()["rider"], form.row, seen=form.row.document)
+        services.save_rider(request.garage, form.document()["rider"], form.row, seen=form.row.document)  # type: ignore[union-attr]
 
     form, status = edited(request, make, save)
     if status == 302:

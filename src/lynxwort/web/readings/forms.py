@@ -38,7 +38,7 @@ class ReadingForm(forms.Form):
     def __init__(
         self, *args: Any, kind: str, preset: Units | str, metering: str, places: Places, **kwargs: Any
     ) -> None:
-        super().__init__(*args, auto_id=f"{kind}_%s", **kwargs)
+        super().__init__(*args, auto_id=f"{kind}_%s", **kwargs)  # type: ignore[misc]
         self.kind, self.preset, self.metering, self.places = kind, preset, metering, places
         self.build()
 

@@ -14,11 +14,11 @@ def _page(request: HttpRequest, status: int, title: str, words: str) -> HttpResp
     return render(request, "ui/error.html", {"title": title, "words": words, "status": status}, status=status)
 
 
-def bad_request(request, exception=None):
+def bad_request(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
     return _page(request, 400, _("That did not arrive whole"), _("Go back and send it once more. Nothing was changed."))
 
 
-def forbidden(request, exception=None):
+def forbidden(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
     return _page(
         request,
         403,
@@ -27,11 +27,11 @@ def forbidden(request, exception=None):
     )
 
 
-def not_found(request, exception=None):
+def not_found(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
     return _page(request, 404, _("Nothing here"), _("It may have been put away, or it belongs to another garage."))
 
 
-def server_error(request):
+def server_error(request: HttpRequest) -> HttpResponse:
     """Trouble of disk or database has a page of its own; any other failure one of ours, as long as that can be made."""
     code = trouble_of(sys.exc_info()[1])
     if code:

@@ -181,7 +181,7 @@ def field_for(model: type[Part], name: str, preset: Units | str, *, label: str, 
         if facts.required or not usual:
             return forms.ChoiceField(choices=choices, required=facts.required, **kwargs)
         # a list has no blank line of its own: without one, what is assumed would be sent back as said
-        field = forms.ChoiceField(choices=[("", gettext("not said")), *choices], required=False, **kwargs)
+        field: forms.Field = forms.ChoiceField(choices=[("", gettext("not said")), *choices], required=False, **kwargs)
         field.assumed = usual  # type: ignore[attr-defined]
         return field
     if facts.kind in TEXT_KINDS:
@@ -246,7 +246,7 @@ class DocumentForm(MarkedForm):
                 ),
                 None,
             )
-            kind = self.fields[field].facts.kind if field and isinstance(self.fields[field], QuantityField) else ""
+            kind = self.fields[field].facts.kind if field and isinstance(self.fields[field], QuantityField) else ""  # type: ignore[attr-defined]
             self.add_error(field, explain(refusal, kind=kind, preset=self.preset, translate=gettext))
 
 

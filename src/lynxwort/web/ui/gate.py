@@ -4,6 +4,7 @@ without end.
 
 import threading
 import time
+from typing import Any
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
@@ -51,7 +52,7 @@ def waiting_page(request: HttpRequest) -> HttpResponse:
 class Gate:
     """Lets in as many at once as there are places; turns the others away at once, while threads are left to do so."""
 
-    def __init__(self, get_response):
+    def __init__(self, get_response: Any) -> None:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:

@@ -1,5 +1,8 @@
+from typing import Any
+
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
+from django.http.response import HttpResponseBase
 from django.middleware.gzip import GZipMiddleware
 from django.shortcuts import render
 from django.utils.translation import gettext as _
@@ -10,7 +13,7 @@ from lynxwort.web.ui.typed import whole_number
 class SizeLimit:
     """Says on a page that something is far too large, before anything of it is looked at."""
 
-    def __init__(self, get_response):
+    def __init__(self, get_response: Any) -> None:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
@@ -27,7 +30,7 @@ class SizeLimit:
 class PageGzip(GZipMiddleware):
     """Compress whole pages; the parts of a notch go plain, since they travel a room and must be painted at once."""
 
-    def process_response(self, request, response):
+    def process_response(self, request: HttpRequest, response: HttpResponseBase) -> HttpResponseBase:
         if request.headers.get("HX-Request"):
             return response
         return super().process_response(request, response)

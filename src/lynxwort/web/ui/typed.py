@@ -8,7 +8,20 @@ from typing import Any, TextIO
 from django.http import HttpRequest
 
 from lynxwort.core.errors import InputRefused, Refusal
+from lynxwort.core.units.convert import Units
 from lynxwort.core.units.tables import MOST_LINE
+
+
+class Request(HttpRequest):
+    """A request as the middleware leaves it. preset: the person's units; garage: whose it is; htmx: whether a part of a
+    page is asked for.
+    """
+
+    preset: Units | str
+    garage: Any
+    htmx: Any
+    user: Any
+
 
 #: what tells where strings and brackets begin and end; a pattern of whole strings would hold a place for each of their
 #: letters

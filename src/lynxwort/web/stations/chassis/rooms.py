@@ -104,7 +104,7 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
             (
                 _("Shock springs that meet both sags"),
                 charts.solutions(
-                    options,
+                    options,  # type: ignore[arg-type]
                     now,
                     was if was != now else None,
                     x_axis=_("shock spring, %(u)s") % {"u": unit_text("spring_rate", preset)},

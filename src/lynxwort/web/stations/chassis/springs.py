@@ -34,7 +34,7 @@ SETTLED = (("pushed", gettext_lazy("pushed down")), ("lifted", gettext_lazy("lif
 class ClinicForm(forms.Form):
     """The tape at one end: topped out, and settled from above and below, alone and with the rider aboard."""
 
-    def __init__(self, *args, preset: Units | str, posture: str = "standing", **kwargs):
+    def __init__(self, *args: Any, preset: Units | str, posture: str = "standing", **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         facts = field_facts(TapeReading, "tape_m")
         self.fields["topped_out"] = QuantityField(facts, preset, label=_("Topped out, wheel off the ground"))
@@ -59,8 +59,8 @@ class ClinicForm(forms.Form):
 class CoilForm(forms.Form):
     """A spring by calliper."""
 
-    def __init__(self, *args, preset: Units | str, **kwargs):
-        super().__init__(*args, auto_id="coil_%s", **kwargs)
+    def __init__(self, *args: Any, preset: Units | str, **kwargs: Any) -> None:
+        super().__init__(*args, auto_id="coil_%s", **kwargs)  # type: ignore[misc]
         self.fields["kind"] = forms.ChoiceField(
             label=_("Spring"),
             choices=[("shock_spring_rate_n_per_m", _("of the shock")), ("fork_spring_rate_n_per_m", _("of the fork"))],
@@ -73,8 +73,8 @@ class CoilForm(forms.Form):
 class StackForm(forms.Form):
     """Two springs end to end."""
 
-    def __init__(self, *args, preset: Units | str, **kwargs):
-        super().__init__(*args, auto_id="stack_%s", **kwargs)
+    def __init__(self, *args: Any, preset: Units | str, **kwargs: Any) -> None:
+        super().__init__(*args, auto_id="stack_%s", **kwargs)  # type: ignore[misc]
         self.fields["end"] = forms.ChoiceField(label=_("At the"), choices=[("shock", _("rear")), ("fork", _("front"))])
         for name, label in (
             ("soft_n_per_m", _("Soft spring")),
@@ -171,7 +171,7 @@ def judge(bench: Bench, end: str, form: ClinicForm, preset: Units | str) -> Judg
         )
     base = {"kind": "sag", "end": end}
     conditions = {
-        "setup": bench.setup.head.values if bench.setup.head else {},
+        "setup": bench.kept_values,
         "rider": rider.model_dump(mode="json", exclude_unset=True),
         "fuel_aboard_m3": fuel,
         "course_key": bench.race.document["stages"][0]["course_key"],

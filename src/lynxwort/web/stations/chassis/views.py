@@ -1,6 +1,6 @@
 from django.contrib import messages
 from django.db import transaction
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
 
@@ -8,10 +8,11 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench.views import base_of, kept_bench
 from lynxwort.web.readings import services as readings
 from lynxwort.web.stations.chassis import springs
+from lynxwort.web.ui.typed import Request
 from lynxwort.words.refusals import explain
 
 
-def clinic(request: HttpRequest, setup: int, race: int, end: str) -> HttpResponse:
+def clinic(request: Request, setup: int, race: int, end: str) -> HttpResponse:
     """The sag clinic of one end: measure, read what it means, keep the two sags as readings."""
     if end not in springs.ENDS:
         raise Http404
@@ -47,7 +48,7 @@ def clinic(request: HttpRequest, setup: int, race: int, end: str) -> HttpRespons
     return render(request, "bench/clinic.html", context, status=422 if form.errors else 200)
 
 
-def springs_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def springs_page(request: Request, setup: int, race: int) -> HttpResponse:
     """Schools side by side, the riders' compromise, and springs by calliper or end to end."""
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):

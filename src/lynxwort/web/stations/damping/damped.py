@@ -6,6 +6,7 @@ from typing import Any
 
 from django.utils.translation import gettext as _
 
+from lynxwort.core.stations.damping.rides import Feature
 from lynxwort.core.stations.damping.view import force_of
 from lynxwort.core.stations.damping.view import pieces as seen_pieces
 from lynxwort.core.units.convert import Units
@@ -36,21 +37,24 @@ def force_drawing(bench: Bench, end: str) -> Any:
     )
 
 
+def _size(feature: Feature, preset: Units | str) -> str:
+    """How long and how high a piece is, in words."""
+    if feature.kind == "rocks":
+        return ""
+    if feature.kind == "landing":
+        return value_text(feature.size[0], "travel", preset)
+    long, high = feature.size if feature.kind == "whoops" else feature.size[::-1]
+    return f"{value_text(long, 'span', preset)} × {value_text(high, 'travel', preset)}"
+
+
 def pieces(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
     """The pieces of the course with what each does, for the table beside the drawing."""
     found = []
     for piece in bench.report.ask(seen_pieces):
-        size = piece.feature.size
-        what = {
-            "whoops": lambda s=size: f"{value_text(s[0], 'span', preset)} × {value_text(s[1], 'travel', preset)}",
-            "rocks": lambda: "",
-            "dip": lambda s=size: f"{value_text(s[1], 'span', preset)} × {value_text(s[0], 'travel', preset)}",
-            "landing": lambda s=size: value_text(s[0], "travel", preset),
-        }[piece.feature.kind]()
         found.append(
             {
                 "name": _(TERMS[piece.feature.kind]),
-                "size": what,
+                "size": _size(piece.feature, preset),
                 "at_m": piece.feature.at_m,
                 "speed": piece.speed_m_per_s,
                 "slower": piece.slower,

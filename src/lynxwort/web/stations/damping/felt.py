@@ -87,8 +87,8 @@ def felt_page(bench: Bench, chosen: dict[str, str], preset: Units | str) -> dict
     most = max([abs(t.force_share) for t in found.tools] + [1e-3])
     rows = []
     for t in found.tools:
-        moves = [[k, v] for k, v in t.changes.items() if isinstance(v, int | float)]
-        whole = next((v for v in t.changes.values() if not isinstance(v, int | float)), None)
+        moves = [(k, v) for k, v in t.changes.items() if isinstance(v, int | float)]
+        whole: Any = next((v for v in t.changes.values() if not isinstance(v, int | float)), None)
         name = next(iter(t.changes))
         to = tunable_text(bench.inputs.bike, name, moves[0][1], preset) if moves else write_stack(whole)
         rows.append(

@@ -54,7 +54,7 @@ class StacksForm(forms.Form):
     def __init__(self, *args: Any, bench: Bench, end: str, **kwargs: Any) -> None:
         self.end = end
         setup = bench.inputs.setup
-        super().__init__(*args, initial={p: write_stack(dampers.shims_of(setup, end, p)) for p in PLACES}, **kwargs)
+        super().__init__(*args, initial={p: write_stack(dampers.shims_of(setup, end, p)) for p in PLACES}, **kwargs)  # type: ignore[misc]
         for place in PLACES:
             self.fields[place] = StackField(label=_(TUNABLE_NAMES[f"{end}_{place}_stack"]))
 

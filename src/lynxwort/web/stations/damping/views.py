@@ -3,7 +3,7 @@
 from urllib.parse import urlencode
 
 from django.contrib import messages
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods
@@ -17,12 +17,12 @@ from lynxwort.web.stations.damping import clickmaps, valving
 from lynxwort.web.stations.damping import dyno as damperdyno
 from lynxwort.web.stations.damping import felt as feeling
 from lynxwort.web.stations.damping import sheet as sheets
-from lynxwort.web.ui.typed import version_of, whole_number
+from lynxwort.web.ui.typed import Request, version_of, whole_number
 from lynxwort.words.refusals import explain
 
 
 @require_http_methods(["GET", "POST"])
-def valving_page(request: HttpRequest, setup: int, race: int, end: str) -> HttpResponse:
+def valving_page(request: Request, setup: int, race: int, end: str) -> HttpResponse:
     """The shim stacks of fork or shock: typed, drawn, compared, found."""
     if end not in ("fork", "shock"):
         raise Http404
@@ -55,7 +55,7 @@ def valving_page(request: HttpRequest, setup: int, race: int, end: str) -> HttpR
 
 
 @require_http_methods(["GET", "POST"])
-def felt(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def felt(request: Request, setup: int, race: int) -> HttpResponse:
     """What was felt, and what to do about it, each thing tried in the ride; POST writes it down for the setting sheet,
     or strikes a line.
     """
@@ -63,7 +63,7 @@ def felt(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     if isinstance(bench, HttpResponse):
         return bench
     if "strike" in request.POST:
-        Felt.objects.filter(setup=bench.setup, race=bench.race, pk=whole_number(request.POST["strike"])).delete()
+        Felt.objects.filter(setup=bench.setup, race=bench.race, pk=whole_number(request.POST["strike"])).delete()  # type: ignore[misc]
         return redirect(f"{base_of(setup, race)}felt/")
     post = request.method == "POST"
     form = feeling.FeltForm(
@@ -89,7 +89,7 @@ def felt(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 
 
 @require_http_methods(["GET", "POST"])
-def damper_dyno(request: HttpRequest, setup: int, race: int, end: str) -> HttpResponse:
+def damper_dyno(request: Request, setup: int, race: int, end: str) -> HttpResponse:
     """A damper dyno run against the model; what it fits may become this damper's."""
     if end not in ("fork", "shock"):
         raise Http404
@@ -120,7 +120,7 @@ def damper_dyno(request: HttpRequest, setup: int, race: int, end: str) -> HttpRe
 
 
 @require_http_methods(["GET", "POST"])
-def clicks(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def clicks(request: Request, setup: int, race: int) -> HttpResponse:
     """Compression against rebound as a map that grows; POST stops it or asks for it again. Below, which way as the
     whoops deepen.
     """
@@ -147,7 +147,7 @@ def clicks(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 
 
 @require_GET
-def ride(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def ride(request: Request, setup: int, race: int) -> HttpResponse:
     """One piece of the course ridden, as a moving picture."""
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
@@ -161,7 +161,7 @@ def ride(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 
 
 @require_GET
-def sheet(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def sheet(request: Request, setup: int, race: int) -> HttpResponse:
     """The setting sheet for a suspension shop."""
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):

@@ -176,7 +176,7 @@ def metre_csv(bench: Bench, units: Units | str) -> str:
         "of full power %",
         "limit",
     ]
-    rows: list[list[object]] = [heads]
+    rows: list[list[object]] = [heads]  # type: ignore[list-item]
     per_d, per_v = to_shown(1.0, "ribbon", units).value, to_shown(1.0, "speed", units).value
     for r in bench.report.ask(metre_rows, length_m=0.0):
         rows.append(
@@ -205,6 +205,6 @@ def stand_in_lap(bench: Bench, stage: int = 0) -> Reading:
     data = bench.kept.ask(stand_in_recording, stage=stage, start="2027-01-01T10:00:00", seed=seed)
     key = bench.kept_inputs.race.stages[stage].course_key
     document = readings.ridden_lap(
-        ContentFile(data), values=bench.setup.head.values, rider=bench.race.rider.document, course_key=key
+        ContentFile(data), values=bench.kept_values, rider=bench.race.rider.document, course_key=key
     )
     return readings.add_reading(bench.setup.bike, document)

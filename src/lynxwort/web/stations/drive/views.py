@@ -1,5 +1,5 @@
 from django.contrib import messages
-from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
@@ -13,11 +13,11 @@ from lynxwort.web.bikes import changes
 from lynxwort.web.jobs import worker
 from lynxwort.web.races.models import Course, Race
 from lynxwort.web.stations.drive import road, sprockets
-from lynxwort.web.ui.typed import version_of, whole_number
+from lynxwort.web.ui.typed import Request, version_of, whole_number
 from lynxwort.words.refusals import explain
 
 
-def course(request: HttpRequest, course: int) -> HttpResponse:
+def course(request: Request, course: int) -> HttpResponse:
     """A course: its heights, where they come from, and the way out."""
     row = get_object_or_404(Course.objects.select_related("garage"), pk=course, garage=request.garage)
     if request.method == "POST":
@@ -36,14 +36,14 @@ def _named(response: HttpResponse, name: str) -> HttpResponse:
 
 
 @require_GET
-def course_gpx(request: HttpRequest, course: int) -> HttpResponse:
+def course_gpx(request: Request, course: int) -> HttpResponse:
     """The course as GPX."""
     row = get_object_or_404(Course, pk=course, garage=request.garage)
     return _named(HttpResponse(road.gpx_of(row), content_type="application/gpx+xml"), "course.gpx")
 
 
 @require_GET
-def course_geojson(request: HttpRequest, course: int) -> HttpResponse:
+def course_geojson(request: Request, course: int) -> HttpResponse:
     """The course as GeoJSON; ?race= adds what that race says of it."""
     row = get_object_or_404(Course, pk=course, garage=request.garage)
     race = (
@@ -59,7 +59,7 @@ def course_geojson(request: HttpRequest, course: int) -> HttpResponse:
 
 
 @require_GET
-def metres(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def metres(request: Request, setup: int, race: int) -> HttpResponse:
     """The lap metre by metre, as a table or as CSV."""
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
@@ -79,7 +79,7 @@ def metres(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 
 
 @require_POST
-def stand_in_lap(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def stand_in_lap(request: Request, setup: int, race: int) -> HttpResponse:
     """Let the stand-in ride a lap of the first stage; its recording becomes a reading."""
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
@@ -94,7 +94,7 @@ def stand_in_lap(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 
 @require_http_methods(["GET", "POST"])
 @vary_on_headers("HX-Request")
-def sprocket_table(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def sprocket_table(request: Request, setup: int, race: int) -> HttpResponse:
     """The sprocket table of the draft; POST cancels it or asks for it again."""
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
@@ -110,7 +110,7 @@ def sprocket_table(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 
 
 @require_POST
-def take_pair(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def take_pair(request: Request, setup: int, race: int) -> HttpResponse:
     """A pair of the table into the draft, and back to Drive."""
     row, race_row = rows_of(request, setup, race)
     back = redirect("bench:station", setup=row.pk, race=race_row.pk, station="drive")

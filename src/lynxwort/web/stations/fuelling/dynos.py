@@ -37,7 +37,7 @@ POWER_UNITS = {"kW": 1000.0, "hp": convert(1.0, "hp", "W"), "PS": convert(1.0, "
 class RunForm(forms.Form):
     """A run's file, where it was measured, what was corrected, and its air."""
 
-    def __init__(self, *args, preset: Units | str, **kwargs):
+    def __init__(self, *args: Any, preset: Units | str, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.fields["file"] = forms.FileField(label=gettext_lazy("Run, delimited text"))
         self.fields["label"] = forms.CharField(label=gettext_lazy("Call it"), max_length=60, required=False)
@@ -98,7 +98,7 @@ def _keep(
         for i, (r, t) in enumerate(zip(rpm, torque, strict=True))
     ]
     under = readings.under(
-        bench.setup.head.values, bench.race.rider.document, bench.race.document["stages"][0]["course_key"], air=air
+        bench.kept_values, bench.race.rider.document, bench.race.document["stages"][0]["course_key"], air=air
     )
     document = {"kind": "dyno", "label": label, "points": points, "place": place, "standard": standard, "under": under}
     return readings.add_reading(bench.setup.bike, document)

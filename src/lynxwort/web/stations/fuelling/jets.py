@@ -6,6 +6,7 @@ from typing import Any
 from django.utils.translation import gettext as _
 
 from lynxwort.core.asks import jetbox
+from lynxwort.core.derived.mixture import jetting_of
 from lynxwort.core.physics.fuelling.fuels import FUELS, fuel_of
 from lynxwort.core.physics.fuelling.window import COLDEST_K
 from lynxwort.core.stations.fuelling import window
@@ -49,7 +50,7 @@ def _moves(row: jetbox.JetSet) -> str:
 
 
 def _row(row: jetbox.JetSet, richer: jetbox.JetSet | None, bench: Bench, units: Units | str) -> dict[str, Any]:
-    now, highest_pa = jetbox.jetting_of(bench.inputs.setup), bench.report.ask(window.day_pressures)[2]
+    now, highest_pa = jetting_of(bench.inputs.setup), bench.report.ask(window.day_pressures)[2]
     return {
         "set": row,
         "pilot": row.jetting.pilot_jet,

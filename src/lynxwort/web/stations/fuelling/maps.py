@@ -67,7 +67,7 @@ class LogForm(forms.Form):
 class ColumnsForm(forms.Form):
     """Which column is what."""
 
-    def __init__(self, *args, names: Sequence[str], guessed: dict[str, int], **kwargs):
+    def __init__(self, *args: Any, names: Sequence[str], guessed: dict[str, int], **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         choices = [("", "-"), *((str(i), n or str(i + 1)) for i, n in enumerate(names))]
         for what, label in CHANNELS.items():
@@ -210,7 +210,8 @@ def understand(payload: dict[str, Any], step: worker.Step) -> dict[str, Any]:
     """Job: a log's file on the map's axes."""
     setup = Setup.objects.select_related("bike__garage", "head").get(pk=payload["setup"])
     race = Race.objects.select_related("course", "rider").get(pk=payload["race"])
-    inputs = assembled.assemble(setup, race, setup.head.values)
+    kept = setup.head.values if setup.head else setup.draft.values
+    inputs = assembled.assemble(setup, race, kept)
     made, path = _injection(inputs), path_of(payload["token"], payload["garage"])
     try:
         head, done, size = head_of(path), 0, max(path.stat().st_size, 1)
@@ -228,7 +229,7 @@ def understand(payload: dict[str, Any], step: worker.Step) -> dict[str, Any]:
             _judge(inputs, columns, names, payload["gauge"]),
             made,
             holes=holes,
-            values=setup.head.values,
+            values=setup.head.values,  # type: ignore[union-attr]
             invented=False,
         )
     except InputRefused as refused:
@@ -315,7 +316,7 @@ def grid(bench: Bench, live: dict[str, Any] | None) -> dict[str, Any]:
                 }
             )
         rows.append((rpm, row))
-    moves = not live and any(abs(c["step"]) > 5e-4 for _r, row in rows for c in row)
+    moves = not live and any(abs(c["step"]) > 5e-4 for _r, row in rows for c in row)  # type: ignore[arg-type]
     return {"throttles": made.throttle_axis, "rows": rows, "log": bench.report.ask(newest_log), "moves": moves}
 
 

@@ -1,5 +1,5 @@
 from django.contrib import messages
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
@@ -17,7 +17,7 @@ from lynxwort.web.jobs.models import Job
 from lynxwort.web.readings import services as readings
 from lynxwort.web.stations.fuelling import diagnosis, dynos, jets, maps
 from lynxwort.web.ui.forms import QuantityField
-from lynxwort.web.ui.typed import version_of, whole_number
+from lynxwort.web.ui.typed import Request, version_of, whole_number
 from lynxwort.words.refusals import explain
 
 
@@ -26,7 +26,7 @@ def _words(refused: InputRefused) -> str:
 
 
 def _burning(
-    request: HttpRequest, setup: int, race: int, metering: tuple[str, ...] = ("jetted", "rod", "injected")
+    request: Request, setup: int, race: int, metering: tuple[str, ...] = ("jetted", "rod", "injected")
 ) -> services.Bench | HttpResponse:
     """The kept bench of a bike that is fed so; 404 of another."""
     bench = kept_bench(request, setup, race)
@@ -36,7 +36,7 @@ def _burning(
 
 
 @require_GET
-def jets_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def jets_page(request: Request, setup: int, race: int) -> HttpResponse:
     """Sets of jets, their windows of weather, schools, cans."""
     bench = _burning(request, setup, race)
     if isinstance(bench, HttpResponse):
@@ -61,7 +61,7 @@ def jets_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 
 
 @require_http_methods(["GET", "POST"])
-def diagnose(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def diagnose(request: Request, setup: int, race: int) -> HttpResponse:
     """What was felt, ranked causes, and a reading of it."""
     bench = _burning(request, setup, race)
     if isinstance(bench, HttpResponse):
@@ -73,7 +73,7 @@ def diagnose(request: HttpRequest, setup: int, race: int) -> HttpResponse:
         said = form.said()
         if request.method == "POST":
             under = readings.under(
-                bench.setup.head.values, bench.race.rider.document, bench.race.document["stages"][0]["course_key"]
+                bench.kept_values, bench.race.rider.document, bench.race.document["stages"][0]["course_key"]
             )
             readings.add_reading(bench.setup.bike, {"kind": "feel", "under": under} | said)
             messages.success(request, _("Kept as a reading. It ranks causes; it leans nothing."))
@@ -82,14 +82,14 @@ def diagnose(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     return render(request, "bench/diagnose.html", context, status=422 if form.errors else 200)
 
 
-def _job(request: HttpRequest, bench: services.Bench) -> Job | None:
-    job = Job.objects.filter(pk=whole_number(request.GET.get("job")), kind__in=("log", "live_log")).first()
+def _job(request: Request, bench: services.Bench) -> Job | None:
+    job = Job.objects.filter(pk=whole_number(request.GET.get("job")), kind__in=("log", "live_log")).first()  # type: ignore[misc]
     return job if job and job.payload.get("setup") == bench.setup.pk else None
 
 
 @require_http_methods(["GET", "POST"])
 @vary_on_headers("HX-Request")
-def map_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def map_page(request: Request, setup: int, race: int) -> HttpResponse:
     """The fuel map: a log in, its cells, the trims."""
     bench = _burning(request, setup, race, ("injected",))
     if isinstance(bench, HttpResponse):
@@ -122,13 +122,13 @@ def map_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     return render(request, "bench/_map.html" if request.htmx else "bench/map.html", context, status=status)
 
 
-def _take_log(request: HttpRequest, bench: services.Bench, context: dict) -> HttpResponse | bool:
+def _take_log(request: Request, bench: services.Bench, context: dict) -> HttpResponse | bool:
     """A file, its columns, or the stand-in: on to the job; True when it was refused."""
     here = f"{base_of(bench.setup.pk, bench.race.pk)}map/"
     if "stand_in" in request.POST:
         return redirect(f"{here}?job={maps.ask_stand_in(bench).pk}")
     garage = bench.setup.bike.garage_id
-    form = maps.LogForm(request.POST, request.FILES if "token" not in request.POST else {"file": None})
+    form = maps.LogForm(request.POST, request.FILES if "token" not in request.POST else {"file": None})  # type: ignore[arg-type]
     context["form"] = form
     try:
         if "token" not in request.POST:
@@ -165,7 +165,7 @@ def _take_log(request: HttpRequest, bench: services.Bench, context: dict) -> Htt
 
 
 @require_POST
-def map_take(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def map_take(request: Request, setup: int, race: int) -> HttpResponse:
     """Keep a judged log as a reading; take the proposed trims, or maps by ground, into the draft."""
     bench = _burning(request, setup, race, ("injected",))
     if isinstance(bench, HttpResponse):
@@ -173,12 +173,12 @@ def map_take(request: HttpRequest, setup: int, race: int) -> HttpResponse:
     here = redirect(f"{base_of(setup, race)}map/")
     try:
         if "keep" in request.POST:
-            job = Job.objects.filter(
+            job = Job.objects.filter(  # type: ignore[misc]
                 pk=whole_number(request.POST["keep"]), kind__in=("log", "live_log"), state="done"
             ).first()
             if job is None or job.payload.get("setup") != bench.setup.pk or "cells" not in (job.result or {}):
                 raise Http404
-            maps.keep_log(bench, job.result)
+            maps.keep_log(bench, job.result)  # type: ignore[arg-type]
             messages.success(request, _("The log is kept as a reading."))
             return here
         if "ground" in request.POST:
@@ -194,7 +194,7 @@ def map_take(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 
 
 @require_GET
-def map_csv(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def map_csv(request: Request, setup: int, race: int) -> HttpResponse:
     """The draft's trims as CSV."""
     bench = _burning(request, setup, race, ("injected",))
     if isinstance(bench, HttpResponse):
@@ -205,7 +205,7 @@ def map_csv(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 
 
 @require_http_methods(["GET", "POST"])
-def dyno_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def dyno_page(request: Request, setup: int, race: int) -> HttpResponse:
     """Dynamometer runs side by side; one of them the bike's curve."""
     bench = _burning(request, setup, race)
     if isinstance(bench, HttpResponse):

@@ -119,7 +119,7 @@ def crew_page(bench: Bench, units: Units | str) -> dict[str, Any]:
         "legs": legs_page(report, units),
         "compromises": shared,
         "whence": bench.kept.ask(passings.planned)[1],
-        "hand_over": report.ask(along.document).race.relay.hand_over_s
+        "hand_over": report.ask(along.document).race.relay.hand_over_s  # type: ignore[union-attr]
         if report.ask(along.document).race.relay
         else None,
     }

@@ -103,10 +103,7 @@ def keep_pumped(bench: Bench, passing: int, put_m3: float, level_m3: float | Non
         raise InputRefused(Refusal(path="level_m3", code="fill_over_tank"))
     used = planned_stops.used_since(was, put_m3, level)
     conditions = readings.under(
-        bench.setup.head.values,
-        bench.race.rider.document,
-        bench.race.document["stages"][0]["course_key"],
-        fuel_aboard_m3=was,
+        bench.kept_values, bench.race.rider.document, bench.race.document["stages"][0]["course_key"], fuel_aboard_m3=was
     )
     made = {
         "kind": "fill_up",

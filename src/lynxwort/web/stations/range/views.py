@@ -1,5 +1,5 @@
 from django.contrib import messages
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
@@ -11,12 +11,12 @@ from lynxwort.web.bikes import changes
 from lynxwort.web.stations.range import crew as crew_sheet
 from lynxwort.web.stations.range import pump as pumping
 from lynxwort.web.stations.range import stopping
-from lynxwort.web.ui.typed import version_of, whole_number
+from lynxwort.web.ui.typed import Request, version_of, whole_number
 from lynxwort.words.refusals import explain
 
 
 @require_http_methods(["GET", "POST"])
-def stops_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def stops_page(request: Request, setup: int, race: int) -> HttpResponse:
     """Where to stop and for how much: the plan in force, the quickest, alternatives; a stop of one's own goes into the
     draft.
     """
@@ -40,7 +40,7 @@ def stops_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 
 
 @require_POST
-def take(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def take(request: Request, setup: int, race: int) -> HttpResponse:
     """Take a plan of stops into the draft, or one stop out of it."""
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
@@ -58,7 +58,7 @@ def take(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 
 
 @require_GET
-def holders_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def holders_page(request: Request, setup: int, race: int) -> HttpResponse:
     """Tanks, or packs and power modes, side by side."""
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
@@ -69,7 +69,7 @@ def holders_page(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 
 
 @require_GET
-def crew(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def crew(request: Request, setup: int, race: int) -> HttpResponse:
     """The crew's sheet, for the screen and for paper."""
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
@@ -88,7 +88,7 @@ def _file(body: str | bytes, kind: str, name: str) -> HttpResponse:
 
 
 @require_GET
-def crew_csv(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def crew_csv(request: Request, setup: int, race: int) -> HttpResponse:
     """The crew's sheet as CSV."""
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
@@ -97,7 +97,7 @@ def crew_csv(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 
 
 @require_GET
-def crew_ics(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def crew_ics(request: Request, setup: int, race: int) -> HttpResponse:
     """The crew's sheet as a calendar."""
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
@@ -106,7 +106,7 @@ def crew_ics(request: HttpRequest, setup: int, race: int) -> HttpResponse:
 
 
 @require_http_methods(["GET", "POST"])
-def pump(request: HttpRequest, setup: int, race: int) -> HttpResponse:
+def pump(request: Request, setup: int, race: int) -> HttpResponse:
     """At the pump: what went in, and what that means for the stops to come."""
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):

@@ -104,7 +104,7 @@ def ladder(
 
 def richness(
     throttle: Sequence[float],
-    curves: Sequence[tuple[Sequence[float], Sequence[float], Sequence[float], str, str]],
+    curves: Sequence[tuple[Array, Array, Array, str, str]],
     floors: Sequence[tuple[float, float, float]],
     *,
     axis: str,

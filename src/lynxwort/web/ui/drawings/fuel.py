@@ -106,7 +106,7 @@ def dyno(
     power right.
     """
     low, high = min(float(c[0][0]) for c in curves), max(float(c[0][-1]) for c in curves)
-    torque, power = (1.12 * max(float(c[k].max()) for c in curves) for k in (1, 2))
+    torque, power = (1.12 * max(float(c[k].max()) for c in curves) for k in (1, 2))  # type: ignore[union-attr]
     plot = Plot(x=(low, high), y=(0.0, torque), height=300, left=8, right=14)
     plot.grid(
         [(t, f"{t:g}") for t in nice_ticks(low, low + 0.88 * (high - low), 7)],

@@ -1,6 +1,5 @@
 """The ribbon: height, ground, and the station's own quantity along a lap."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -44,8 +43,8 @@ class Quantity:
 
     title: str
     marks: tuple[tuple[float, float, str], ...] = ()
-    curves: tuple[tuple[Sequence[float], str, str], ...] = ()
-    part: tuple[float, float, Sequence[float], str] | None = None
+    curves: tuple[tuple[NDArray[np.float64], str, str], ...] = ()
+    part: tuple[float, float, NDArray[np.float64], str] | None = None
     legend: tuple[tuple[str, str], ...] = ()
     low_words: str = ""
     high_words: str = ""

@@ -1,8 +1,10 @@
 """Tags of the shell: figures that explain themselves, leaves, values in the person's units."""
 
 from datetime import datetime
+from typing import Any
 
 from django import template
+from django.template import Context
 from django.utils.formats import date_format
 from django.utils.html import format_html
 from django.utils.safestring import SafeString
@@ -35,7 +37,7 @@ register = template.Library()
 
 
 @register.simple_tag(takes_context=True)
-def fig(context, name: str, report: Report | None = None, with_range: bool = True) -> SafeString:
+def fig(context: Context, name: str, report: Report | None = None, with_range: bool = True) -> SafeString:
     """A figure as a button that opens its Why. The exact SI value stands in data-si."""
     report = report or context["report"]
     preset = context["request"].preset
@@ -69,7 +71,7 @@ def fig(context, name: str, report: Report | None = None, with_range: bool = Tru
 
 
 @register.simple_tag(takes_context=True)
-def val(context, value: float, kind: str) -> str:
+def val(context: Context, value: float, kind: str) -> str:
     """An SI value in the person's units."""
     return value_text(value, kind, context["request"].preset)
 
@@ -87,19 +89,19 @@ def date_there(moment: datetime, form: str) -> str:
 
 
 @register.simple_tag(takes_context=True)
-def num(context, value: float, kind: str) -> str:
+def num(context: Context, value: float, kind: str) -> str:
     """The number alone."""
     return number_text(value, kind, context["request"].preset)
 
 
 @register.simple_tag(takes_context=True)
-def unit(context, kind: str) -> str:
+def unit(context: Context, kind: str) -> str:
     """The unit alone."""
     return unit_text(kind, context["request"].preset)
 
 
 @register.simple_tag(takes_context=True)
-def diff(context, value: float, kind: str) -> str:
+def diff(context: Context, value: float, kind: str) -> str:
     """A signed difference in the person's units."""
     return difference_text(value, kind, context["request"].preset)
 
@@ -111,13 +113,13 @@ def part_kind(kind: str) -> str:
 
 
 @register.simple_tag(takes_context=True)
-def part_unit(context, kind: str) -> str:
+def part_unit(context: Context, kind: str) -> str:
     """The unit of a kind of part; empty for needles, wheels and shims."""
     return "" if kind in ("needle", "wheel", "shim") else unit_text(_part_facts(kind).kind, context["request"].preset)
 
 
 @register.simple_tag(takes_context=True)
-def part_number(context, part) -> str:
+def part_number(context: Context, part: Any) -> str:
     """A part's number in the person's unit."""
     return number_text(part.value, _part_facts(part.kind).kind, context["request"].preset)
 
@@ -150,7 +152,7 @@ def surface_state(code: str) -> str:
 
 
 @register.simple_tag(takes_context=True)
-def surface_words(context, part) -> str:
+def surface_words(context: Context, part: Any) -> str:
     """What is known of a stretch of ground beyond its kind, in words; empty when it is as usual."""
     units = context["request"].preset
     found = [value_text(part.depth_m, "travel", units) + " " + gettext("deep")] if part.depth_m is not None else []
@@ -171,7 +173,7 @@ def ground_name(code: str) -> str:
 
 
 @register.simple_tag(takes_context=True)
-def reading_line(context, reading, bike) -> str:
+def reading_line(context: Context, reading: Any, bike: Any) -> str:
     """A reading in words."""
     return reading_words(reading, bike, context["request"].preset, gettext)
 
@@ -207,7 +209,7 @@ def words(text: str) -> list[str]:
 
 
 @register.filter
-def picks(table: dict, key) -> object:
+def picks(table: dict, key: object) -> object:
     """What a table holds under a key."""
     return table.get(key)
 
@@ -225,7 +227,7 @@ def mark(content: dict) -> str:
 
 
 @register.simple_tag(takes_context=True)
-def placed_words(context, where: str, thing: dict) -> str:
+def placed_words(context: Context, where: str, thing: dict) -> str:
     """A hill, point or zone in words."""
     units = context["request"].preset
     if where == "zones":
@@ -255,7 +257,7 @@ def placed_words(context, where: str, thing: dict) -> str:
 
 
 @register.simple_tag(takes_context=True)
-def selection_text(context, chosen, end: str) -> str:
+def selection_text(context: Context, chosen: Any, end: str) -> str:
     """An end of the chosen stretch, as typed or as it stands."""
     if chosen.typed and end in chosen.typed:
         return chosen.typed[end]
@@ -287,7 +289,7 @@ def unlocalize_number(value: float) -> str:
 
 
 @register.simple_tag(takes_context=True)
-def spread(context, bounds: tuple[float, float], name: str) -> str:
+def spread(context: Context, bounds: tuple[float, float], name: str) -> str:
     """The range of a figure in the person's units."""
     preset, kind = context["request"].preset, FIGURES[name].kind
     between = "–" if min(bounds) >= 0 else gettext(" to ")

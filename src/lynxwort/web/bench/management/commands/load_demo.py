@@ -1,4 +1,6 @@
-from django.core.management.base import BaseCommand
+from typing import Any
+
+from django.core.management.base import BaseCommand, CommandParser
 from django.db import transaction
 
 from lynxwort.demo import scenario
@@ -16,10 +18,10 @@ from lynxwort.web.races.models import Race, Rider
 class Command(BaseCommand):
     help = "Load the demo scenario once: invented bikes, races, riders and a parts box."
 
-    def add_arguments(self, parser):
+    def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("--only", choices=tuple(scenario.SCENARIOS), help="one race with its bike, instead of all")
 
-    def handle(self, **options):
+    def handle(self, **options: Any) -> None:
         if User.objects.filter(username=DEMO_USER).exists():
             self.stdout.write("the demo is loaded already")
             return

@@ -1,5 +1,6 @@
 import sys
 import time
+from typing import Any
 
 from django.core.management.base import BaseCommand
 
@@ -8,7 +9,7 @@ class Command(BaseCommand):
     requires_system_checks = ()  # they import the pages, and with them the kernels, before the line is shown
     help = "Compile the kernels into their cache, with a progress line."
 
-    def handle(self, **options):
+    def handle(self, **options: Any) -> None:
         started = time.monotonic()
         self.stdout.write("Compiling the kernels (once, up to a minute) ", ending="")
         self.stdout.flush()

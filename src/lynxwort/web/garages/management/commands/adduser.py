@@ -1,8 +1,9 @@
 import getpass
+from typing import Any
 
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
-from django.core.management.base import BaseCommand, CommandError
+from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from lynxwort.web.garages.models import User
 from lynxwort.web.garages.services import add_user
@@ -11,11 +12,11 @@ from lynxwort.web.garages.services import add_user
 class Command(BaseCommand):
     help = "Add a person with a garage of their own; the password is asked."
 
-    def add_arguments(self, parser):
+    def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("username")
         parser.add_argument("--garage", default="")
 
-    def handle(self, *, username, garage, **options):
+    def handle(self, *, username: str, garage: str, **options: Any) -> None:
         if User.objects.filter(username=username).exists():
             raise CommandError("this name is taken")
         password = getpass.getpass("Password: ")

@@ -1,7 +1,8 @@
 import sqlite3
 from pathlib import Path
+from typing import Any
 
-from django.core.management.base import BaseCommand, CommandError
+from django.core.management.base import BaseCommand, CommandError, CommandParser
 
 from lynxwort.web.machine import archive, shelf
 from lynxwort.web.machine.restoring import place
@@ -14,10 +15,10 @@ class Command(BaseCommand):
     )
     requires_system_checks = []
 
-    def add_arguments(self, parser):
+    def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("file", nargs="?", help="where to write it; without, on the shelf in the data folder")
 
-    def handle(self, **options):
+    def handle(self, **options: Any) -> None:
         if not place().exists():
             raise CommandError("There is no database to back up yet.")
         try:

@@ -1,5 +1,6 @@
 import sqlite3
 import sys
+from typing import Any
 
 from django.core.management.base import CommandError
 from django.core.management.commands.migrate import Command as Migrate
@@ -13,7 +14,7 @@ from lynxwort.web.machine.restoring import place
 class Command(Migrate):
     help = Migrate.help + " A database that holds something is backed up before its form changes."
 
-    def handle(self, *args, **options):
+    def handle(self, *args: Any, **options: Any) -> str | None:
         if options["database"] == DEFAULT_DB_ALIAS and "pytest" not in sys.argv[0] and self._changes_something():
             try:
                 shelf.make("migration")

@@ -1,6 +1,7 @@
 from pathlib import Path
+from typing import Any
 
-from django.core.management.base import BaseCommand, CommandError
+from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import DatabaseError
 
 from lynxwort.web.machine.archive import Unusable
@@ -16,10 +17,10 @@ class Command(BaseCommand):
     )
     requires_system_checks = []
 
-    def add_arguments(self, parser):
+    def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("file", help="the back-up's zip")
 
-    def handle(self, **options):
+    def handle(self, **options: Any) -> None:
         try:
             contents, kept = put_back(Path(options["file"]))
         except Served:
