@@ -43,7 +43,9 @@ def ridden(report: Report, count: int, seed: int) -> dict[str, Cover]:
     work, rng = report.behind.up, np.random.default_rng(seed)
     sds, found = doubt.log_sds(DriveInput.of(work)), dict[str, Cover]()
     for _ in range(count):
-        what = doubt.moved(work.lap.what, {name: float(np.exp(sd * rng.standard_normal())) for name, sd in sds.items()})
+        what = doubt.moved(
+            work.lap.ride_input, {name: float(np.exp(sd * rng.standard_normal())) for name, sd in sds.items()}
+        )
         values = doubt.reckoned(DriveInput.of(work), what) | {
             "drive.lap_time": sum(r.lap_time_s for r in work.road.lap_of(what).rides)
         }

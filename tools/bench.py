@@ -196,7 +196,7 @@ def core() -> dict:
     boxed = evaluate(big, cache=cache).behind.up
     found["jet search, box of 200 combinations [ms], budget 200"] = timed(lambda: jetbox.sets_of(boxed), 5)
     opening = stops.Opening(fixed_s=25.0, per_unit_s=2000.0)
-    course = stops.Course(openings=(opening,) * 8, sections=((0.0021,),) * 9)
+    course = stops.FuelCourse(openings=(opening,) * 8, sections=((0.0021,),) * 9)
     tank, factor = stops.Tank(start=0.008, capacity=0.008, unusable=0.0005), LogNormal(log_mean=0.05, log_sd=0.12)
     found["stop plan, 9 sections [ms], budget 100"] = timed(lambda: plans.best_plan(course, tank, factor, 0.99))
     found |= dampers_and_ride(inputs("saltern"), cache)

@@ -370,7 +370,7 @@ def test_a_chosen_run_finds_the_hidden_engine_and_moves_drive_and_range():
     rpm = np.array([p.rpm for p in reading.points])
     inside = (rpm > 4000) & (rpm < 8600)
     found = (
-        engine_curve(report.behind.up.lap.what.engine).torque_at(rpm * 2 * np.pi / 60)[inside]
+        engine_curve(report.behind.up.lap.ride_input.engine).torque_at(rpm * 2 * np.pi / 60)[inside]
         / engine_curve(engine).torque_at(rpm * 2 * np.pi / 60)[inside]
     )
     true = bench_dyno.hidden_factor(4, rpm / engine.peak_power_rpm)[inside]

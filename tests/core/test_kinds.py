@@ -294,7 +294,7 @@ def test_schedules_hold_or_do_not_and_the_crew_knows_when():
     assert [(p.stage, p.lap, p.name) for p in bridge] == [(1, 1, "bridge"), (1, 2, "bridge")]
     assert bridge[0].early_s < bridge[0].likely_s < bridge[0].late_s < bridge[1].late_s
     assert bridge[1].likely_s - bridge[0].likely_s == pytest.approx(
-        free.behind.up.road.lap_of(free.behind.up.lap.what).rides[1].lap_time_s
+        free.behind.up.road.lap_of(free.behind.up.lap.ride_input).rides[1].lap_time_s
     )
 
 

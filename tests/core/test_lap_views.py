@@ -77,7 +77,9 @@ def test_every_division_of_a_lap_is_whole_and_has_words(race):
         assert {"gear", "lift"}.isdisjoint(habits)
     else:
         assert habits["lift"].get("eighth", 0.0) == pytest.approx(report.value("drive.lift_share.low"))
-        assert len(pulls.drops(DriveInput.of(report.behind.up))) == len(report.behind.up.lap.what.overall_ratios) - 1
+        assert (
+            len(pulls.drops(DriveInput.of(report.behind.up))) == len(report.behind.up.lap.ride_input.overall_ratios) - 1
+        )
         assert pulls.drops(DriveInput.of(report.behind.up))[0] == report.value("drive.first_second_drop")
 
 

@@ -307,15 +307,15 @@ def test_two_gaussians_are_one_and_a_blunder_hardly_counts():
 
 def test_roll_out_and_revs_with_speed_find_the_same_hidden_wheel():
     hidden = 0.3155
-    ratio = demo_report().behind.up.lap.what.overall_ratios[3]
+    ratio = demo_report().behind.up.lap.ride_input.overall_ratios[3]
     pair = RpmSpeedReading(
         id="pair", under=under(), rpm=7000.0, speed_m_per_s=7000 / 60 * 2 * np.pi / ratio * hidden / 1.02, gear=4
     )
     rolled = RollOutReading(id="roll", under=under(), distance_m=3 * 2 * np.pi * hidden, turns=3)
-    base = demo_report().behind.up.lap.what.rolling_radius_m
+    base = demo_report().behind.up.lap.ride_input.rolling_radius_m
     by_pair, by_roll = with_readings(pair), with_readings(rolled)
-    assert abs(by_pair.behind.up.lap.what.rolling_radius_m - hidden) < abs(base - hidden)
-    assert by_roll.behind.up.lap.what.rolling_radius_m == pytest.approx(hidden, rel=0.003)
+    assert abs(by_pair.behind.up.lap.ride_input.rolling_radius_m - hidden) < abs(base - hidden)
+    assert by_roll.behind.up.lap.ride_input.rolling_radius_m == pytest.approx(hidden, rel=0.003)
     assert by_roll.figures["drive.top_speed"].basis == "calibrated"
     width = lambda r: r.figures["drive.top_speed"].high - r.figures["drive.top_speed"].low  # noqa: E731
     assert width(by_roll) < width(by_pair) < width(report_with())
@@ -323,19 +323,19 @@ def test_roll_out_and_revs_with_speed_find_the_same_hidden_wheel():
     assert {k: f.value for k, f in struck.figures.items()} == {k: f.value for k, f in report_with().figures.items()}
     wrong = with_readings(rolled.model_copy(update={"distance_m": 3.0}))
     assert any(f.code == "seen_questioned" for f in wrong.findings)
-    assert wrong.behind.up.lap.what.rolling_radius_m == pytest.approx(base, rel=1e-9)
+    assert wrong.behind.up.lap.ride_input.rolling_radius_m == pytest.approx(base, rel=1e-9)
 
 
 def test_a_sighting_of_the_top_speed_moves_power_or_wheel_by_what_ended_it():
     tall = setup_with(front_sprocket_teeth=16, rear_sprocket_teeth=38)
     expected = evaluate(demo_inputs().model_copy(update={"setup": tall}), cache=CACHE).value("drive.top_speed")
     slow = TopSpeedReading(id="seen", under=Under(setup=tall, rider=demo_inputs().rider), speed_m_per_s=0.97 * expected)
-    learned = with_readings(slow).behind.up.road.seen
+    learned = with_readings(slow).behind.up.road.learned
     assert 0.90 < learned.power.median < 1.0
     assert learned.radius.used == ()
     at_limiter = TopSpeedReading(id="seen", under=under(), speed_m_per_s=1.01 * demo_report().value("drive.top_speed"))
-    learned = with_readings(at_limiter).behind.up.road.seen
-    assert learned.radius.median > demo_report().behind.up.lap.what.rolling_radius_m
+    learned = with_readings(at_limiter).behind.up.road.learned
+    assert learned.radius.median > demo_report().behind.up.lap.ride_input.rolling_radius_m
     assert learned.power.used == ()
 
 
@@ -347,15 +347,15 @@ def test_a_climbed_hill_raises_the_grip_a_spun_one_lowers_it_and_both_at_once_ar
     base = demo_report().behind.up
     climbed = with_readings(climb("climbed", entry_speed_m_per_s=12.0))
     spun = with_readings(climb("spun", entry_speed_m_per_s=16.0))
-    assert climbed.behind.up.road.seen.grip["deep_sand"].low > 0.7
-    assert spun.behind.up.road.seen.grip["deep_sand"].high < 0.75
-    assert climbed.behind.up.lap.what.grip_by_ground[GROUNDS.index("deep_sand")] > 1.3
-    assert spun.behind.up.lap.what.grip_by_ground == ()  # the table's grip already spins there
+    assert climbed.behind.up.road.learned.grip["deep_sand"].low > 0.7
+    assert spun.behind.up.road.learned.grip["deep_sand"].high < 0.75
+    assert climbed.behind.up.lap.ride_input.grip_by_ground[GROUNDS.index("deep_sand")] > 1.3
+    assert spun.behind.up.lap.ride_input.grip_by_ground == ()  # the table's grip already spins there
     assert climbed.figures["drive.hill.1.limit"].value > demo_report().figures["drive.hill.1.limit"].value
     assert climbed.figures["drive.hill.1.limit"].readings == ("climb",)
     both = with_readings(climb("climbed", entry_speed_m_per_s=10.0), climb("spun", "other", entry_speed_m_per_s=16.0))
     assert any(f.code == "hills_contradict" for f in both.findings)
-    assert both.behind.up.lap.what.grip_by_ground == base.lap.what.grip_by_ground
+    assert both.behind.up.lap.ride_input.grip_by_ground == base.lap.ride_input.grip_by_ground
     assert any(
         f.code == "stalled_unexplained" for f in with_readings(climb("stalled", entry_speed_m_per_s=16.0)).findings
     )
@@ -369,7 +369,7 @@ def ridden():
     work, seed = demo_report().behind.up, 11
     truth = logger.hidden_pace(seed)
     ride = simulation.simulate(
-        work.around.courses[0], work.lap.power_shares[0], dataclasses.replace(work.lap.what, pace_by_ground=truth)
+        work.around.courses[0], work.lap.power_shares[0], dataclasses.replace(work.lap.ride_input, pace_by_ground=truth)
     )
     return (
         logger.ridden_gpx(
@@ -391,7 +391,7 @@ def test_a_ridden_lap_gives_back_the_hidden_pace_and_the_lap_time(ridden):
         id="lap", under=under(course_key="brackenmere", fuel_aboard_m3=0.00575), clock_s=tuple(clock.tolist())
     )
     report = with_readings(reading)
-    fit = report.behind.up.road.seen.laps[0][2]
+    fit = report.behind.up.road.learned.laps[0][2]
     # sand and hardpack are held up by power and revs here, so a lap says little of the pace there
     inside = [
         fit.low[g] <= truth[g] <= fit.high[g]
@@ -409,7 +409,7 @@ def test_a_ridden_lap_gives_back_the_hidden_pace_and_the_lap_time(ridden):
     # another rider's pace is his own
     stranger = demo_inputs().rider.model_copy(update={"name": "Somebody"})
     other = report_with(readings=(*demo_inputs().readings, reading), riders=(stranger,))
-    assert other.behind.up.lap.what.pace_by_ground == ()
+    assert other.behind.up.lap.ride_input.pace_by_ground == ()
 
 
 @pytest.mark.parametrize(
@@ -479,7 +479,7 @@ def test_a_hill_may_stand_on_the_course_at_most_once_per_figure():
 
 def test_the_hill_limit_is_the_least_of_three_and_monotone_over_every_pair_of_sprockets():
     """0.8.0: -0.19 at rear 50, 52, 53, 55, by the round-off of a speed turned back into the revs at which the clutch holds."""
-    what = demo_report().behind.up.lap.what
+    what = demo_report().behind.up.lap.ride_input
     base, found = 48 / 14, []
     for front, rear in itertools.product(range(9, 19), range(36, 61)):
         grades = hills.steepest(
@@ -558,6 +558,6 @@ def test_what_was_seen_in_other_air_is_reckoned_in_that_air():
             under=Under.model_validate({"setup": tall, "rider": base.rider, "air": air}),
             speed_m_per_s=0.97 * expected,
         )
-        return with_readings(reading).behind.up.road.seen.power.median
+        return with_readings(reading).behind.up.road.learned.power.median
 
     assert seen(hot) > 1.02 * seen(cold)  # the same speed in thin air takes the stronger engine

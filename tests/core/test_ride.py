@@ -21,7 +21,7 @@ def test_energy_balances_on_the_demo_and_grade_work_is_m_g_dz():
     ride, course, what = (
         demo_report().behind.up.lap.whole,
         demo_report().behind.up.around.whole,
-        demo_report().behind.up.lap.what,
+        demo_report().behind.up.lap.ride_input,
     )
     assert demo_report().value("drive.energy_residual") < 1e-9
     dz = course.height_m[-1] - course.height_m[0]
@@ -79,14 +79,14 @@ def test_equal_ratios_ride_identically():
 @pytest.mark.parametrize("scale", ["power_scale", "grip_scale", "pace_scale"])
 def test_more_of_what_helps_is_never_slower(scale):
     work = demo_report().behind.up
-    more = work.road.lap_of(dataclasses.replace(work.lap.what, **{scale: 1.15})).whole
+    more = work.road.lap_of(dataclasses.replace(work.lap.ride_input, **{scale: 1.15})).whole
     assert more.lap_time_s <= work.lap.whole.lap_time_s * (1 + 1e-4)
 
 
 def test_lap_time_is_nearly_blind_to_power():
     """HANDBOOK 4: elasticity 0.015 to 0.03 off-road; here at most a few times that."""
     work = demo_report().behind.up
-    more = work.road.lap_of(dataclasses.replace(work.lap.what, power_scale=1.1)).whole
+    more = work.road.lap_of(dataclasses.replace(work.lap.ride_input, power_scale=1.1)).whole
     assert 0.0 <= (1 - more.lap_time_s / work.lap.whole.lap_time_s) / 0.1 < 0.08
 
 
@@ -100,7 +100,9 @@ def test_shares_sum_to_one_and_limits_hold():
 def test_four_stroke_burns_less_than_two_stroke():
     work = demo_report().behind.up
     four = FourStrokeJetted(displacement_m3=293e-6, peak_power_w=36e3, peak_power_rpm=8500.0)
-    assert work.road.lap_of(dataclasses.replace(work.lap.what, engine=four)).whole.lap_use < work.lap.whole.lap_use
+    assert (
+        work.road.lap_of(dataclasses.replace(work.lap.ride_input, engine=four)).whole.lap_use < work.lap.whole.lap_use
+    )
 
 
 def test_halving_the_step_changes_little():
@@ -134,4 +136,4 @@ def test_cg_distance_has_one_meaning():
     forward = lap(ride_input(cg_to_front_axle_m=0.60), steep)
     back = lap(ride_input(cg_to_front_axle_m=0.90), steep)
     assert back.lap_time_s <= forward.lap_time_s
-    assert demo_inputs().bike.frame.wheelbase_m > demo_report().behind.up.lap.what.cg_to_front_axle_m > 0.5
+    assert demo_inputs().bike.frame.wheelbase_m > demo_report().behind.up.lap.ride_input.cg_to_front_axle_m > 0.5

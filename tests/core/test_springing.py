@@ -19,7 +19,7 @@ from lynxwort.core.model.readings import GeometryReading, SagReading, TiltReadin
 from lynxwort.core.physics.chassis import linkage, loads, sag, springs
 from lynxwort.core.physics.chassis.fitted import fork_of_setup, shock_of_setup
 from lynxwort.core.physics.drive import hills
-from lynxwort.core.stations.chassis import room, schools
+from lynxwort.core.stations.chassis import clearances, schools
 from lynxwort.core.stations.chassis import springs as chassis_station
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.units.convert import convert
@@ -188,7 +188,10 @@ def test_the_front_wheel_lifts_where_the_hill_model_says():
     """Two routes: moments about the rear contact here, the slope that the drive station holds for a wheelie there (no air, steady)."""
     work = demo_report().behind.up
     setup = work.inputs.setup
-    what, at = work.lap.what, work.loads.on_wheels(setup, work.inputs.rider, 0.5 * setup.fill_m3, axle_in_middle=True)
+    what, at = (
+        work.lap.ride_input,
+        work.loads.on_wheels(setup, work.inputs.rider, 0.5 * setup.fill_m3, axle_in_middle=True),
+    )
     for slope in (0.3, 0.8):
         share = loads.front_share_under(
             at, slope_share=slope, forward_m_per_s2=0.0, cg_height_m=what.cg_height_m, wheelbase_m=what.wheelbase_m
@@ -373,17 +376,17 @@ def test_true_rate_and_friction_are_learned_for_that_spring_only():
 
 def test_lowering_both_ends_keeps_the_rake_and_takes_clearance():
     work = demo_report().behind.up
-    moves = {m.tunable: m.value for m in room.both_ends(ChassisInput.of(work), 0.02)}
+    moves = {m.tunable: m.value for m in clearances.both_ends(ChassisInput.of(work), 0.02)}
     then = report_with(setup=setup_with(**moves))
     was, now = (
-        room.topped_out(ChassisInput.of(work), work.inputs.setup),
-        room.topped_out(ChassisInput.of(then.behind.up), then.behind.up.inputs.setup),
+        clearances.topped_out(ChassisInput.of(work), work.inputs.setup),
+        clearances.topped_out(ChassisInput.of(then.behind.up), then.behind.up.inputs.setup),
     )
     assert now.rake_rad == pytest.approx(was.rake_rad, abs=4e-4)
     assert then.value("chassis.seat_height") < demo_report().value("chassis.seat_height") - 0.015
     assert then.value("chassis.ground_clearance") < demo_report().value("chassis.ground_clearance") - 0.015
     assert then.value("chassis.front.tyre_guard_clearance") < demo_report().value("chassis.front.tyre_guard_clearance")
-    assert room.both_ends(ChassisInput.of(work), 0.2) == ()
+    assert clearances.both_ends(ChassisInput.of(work), 0.2) == ()
 
 
 def test_a_bigger_wheel_takes_room_and_gears_it_up():

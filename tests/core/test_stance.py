@@ -14,7 +14,7 @@ from lynxwort.core.physics.air.standard import standard_pressure
 from lynxwort.core.physics.chassis import geometry, pressure, ride_quality, sag
 from lynxwort.core.physics.drive.chain import pitch_radius, tangents
 from lynxwort.core.physics.drive.kernel import LIMITS
-from lynxwort.core.stations.chassis import room, view
+from lynxwort.core.stations.chassis import clearances, view
 from lynxwort.core.stations.chassis.input import ChassisInput
 from tests.support import Published, demo_fork, demo_inputs, demo_report, report_with, setup_with
 
@@ -205,7 +205,7 @@ def test_the_axle_goes_back_with_the_chain_and_takes_wheelbase_trail_and_load_al
 
 def test_the_share_of_braking_is_that_of_brakings_not_of_one_step():
     work = demo_report().behind.up
-    slope, slowing, at = room.hardest(ChassisInput.of(work))["braking"]
+    slope, slowing, at = clearances.hardest(ChassisInput.of(work))["braking"]
     forward = np.concatenate([np.diff(r.speed_m_per_s**2) / (2.0 * r.step_m) for r in work.lap.rides])
     assert forward.min() < slowing < -2.0
     assert work.lap.whole.limit[work.around.step_at(at)] == LIMITS.index("brake")

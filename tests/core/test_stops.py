@@ -25,7 +25,7 @@ from lynxwort.core.physics.reach.finish import PER_LAP_SD
 from lynxwort.core.physics.reach.legs import Member, assign
 from lynxwort.core.physics.reach.pack import pack_heat
 from lynxwort.core.physics.reach.plans import alternatives, best_plan, level_for, missed
-from lynxwort.core.physics.reach.stops import Course, Fill, Opening, Tank, chance_of, legs_of, plan_of
+from lynxwort.core.physics.reach.stops import Fill, FuelCourse, Opening, Tank, chance_of, legs_of, plan_of
 from lynxwort.core.stations.range import moments as clocked
 from lynxwort.core.stations.range import passings
 from lynxwort.core.stations.range.candidates import more_aboard
@@ -100,7 +100,7 @@ def enumerated(course, tank, factor, certainty):
     sd = lambda leg: sqrt(np.log1p(sum(p * p for p in leg) * (np.exp(PER_LAP_SD**2) - 1) / sum(leg) ** 2))  # noqa: E731
 
     def need(i, j, quantile):
-        leg = legs_of(Course(openings=(), sections=course.sections[i:j]), ())[0]
+        leg = legs_of(FuelCourse(openings=(), sections=course.sections[i:j]), ())[0]
         s = sd(leg)
         return (
             np.exp(factor.log_mean + np.log(sum(leg)) - 0.5 * s**2 + quantile * sqrt(s**2 + factor.log_sd**2))
@@ -155,7 +155,7 @@ def test_the_plan_is_the_best_of_all_there_are(seed):
         )
         for _ in range(n)
     )
-    course = Course(
+    course = FuelCourse(
         openings=openings, sections=tuple(tuple(rng.uniform(0.6, 2.6, rng.integers(1, 3))) for _ in range(n + 1))
     )
     longest = max(sum(s) for s in course.sections)
@@ -179,7 +179,7 @@ def test_closing_a_point_never_helps():
         openings = tuple(
             Opening(fixed_s=float(rng.uniform(10, 60)), per_unit_s=float(rng.choice([1.0, 2.0]))) for _ in range(n)
         )
-        course = Course(
+        course = FuelCourse(
             openings=openings, sections=tuple(tuple(rng.uniform(0.6, 2.6, rng.integers(1, 3))) for _ in range(n + 1))
         )
         capacity = float(rng.uniform(1.5, 3.2)) * max(sum(s) for s in course.sections)
@@ -192,7 +192,7 @@ def test_closing_a_point_never_helps():
 
 def test_a_missed_stop_poured_litres_and_closed_points_cost_what_they_should():
     openings = tuple(Opening(fixed_s=20.0 + k, per_unit_s=2.0) for k in range(5))
-    course, tank = Course(openings=openings, sections=((LAP,),) * 6), Tank(start=6.6, capacity=6.6, unusable=0.5)
+    course, tank = FuelCourse(openings=openings, sections=((LAP,),) * 6), Tank(start=6.6, capacity=6.6, unusable=0.5)
     plan = best_plan(course, tank, FACTOR, 0.99)
     assert plan is not None
     without = [missed(course, tank, FACTOR, plan, k) for k in range(len(plan.stops))]
@@ -206,7 +206,9 @@ def test_a_missed_stop_poured_litres_and_closed_points_cost_what_they_should():
     assert (
         best_plan(course, Tank(start=2.0, capacity=6.6, unusable=0.5), FACTOR, 0.99) is None
     )  # the first section alone takes more
-    must = Course(openings=(*openings[:4], Opening(fixed_s=20.0, per_unit_s=2.0, must=True)), sections=course.sections)
+    must = FuelCourse(
+        openings=(*openings[:4], Opening(fixed_s=20.0, per_unit_s=2.0, must=True)), sections=course.sections
+    )
     assert best_plan(must, tank, FACTOR, 0.99).stops[-1].opening == 4
 
 
@@ -447,7 +449,7 @@ def test_tanks_side_by_side_and_the_smallest_that_does_it():
     tall = OtherTank(name="tall", capacity_m3=0.017, unusable_m3=0.0012, front_share=0.7, heavier_kg=0.9, cost=310.0)
     frame = inputs.bike.frame.model_copy(update={"other_tanks": (tall,)})
     report = evaluate(inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"frame": frame})}), cache=CACHE)
-    rows = tanks.holders(report.behind.up)
+    rows = tanks.fitted_stores(report.behind.up)
     assert [h.holds for h in rows] == sorted(h.holds for h in rows)
     assert [h.chance for h in rows if h.unusable == rows[0].unusable] == sorted(
         h.chance for h in rows if h.unusable == rows[0].unusable
@@ -481,7 +483,7 @@ def test_packs_by_reach_against_height_cold_takes_its_part_and_current_makes_hea
     engine = inputs.bike.engine.model_copy(update={"packs": (big,)})
     inputs = inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"engine": engine})})
     report = evaluate(inputs, cache=CACHE)
-    rows = tanks.holders(report.behind.up)
+    rows = tanks.fitted_stores(report.behind.up)
     fitted, long = next(h for h in rows if h.fitted), next(h for h in rows if h.name == "long")
     assert long.reach_m > fitted.reach_m
     assert long.seat_up_m == 0.02

@@ -89,7 +89,7 @@ def test_two_moves_reach_what_the_handbook_reached_and_better():
     single = next(
         f
         for m in search.single_moves(made(TAPER), BOX)
-        if m == search.Move(into=Shim(20 * MM, 0.2 * MM), out=None)
+        if m == search.ShimMove(into=Shim(20 * MM, 0.2 * MM), out=None)
         for f in [search.apply(made(TAPER), m)]
     )
     Published(1 / 1.326, 0.003, "handbook DAMPING 4: one 20.20 more").check(
@@ -403,7 +403,7 @@ def test_maps_refine_until_every_pair_is_ridden_once(compression, rebound, data)
 
 def test_slopes_are_those_of_a_plane():
     cells = [
-        clickmap.Cell(compression=c, rebound=r, values={"share": 3.0 - 0.2 * c + 0.05 * r})
+        clickmap.ClickCell(compression=c, rebound=r, values={"share": 3.0 - 0.2 * c + 0.05 * r})
         for c in (0, 6, 12)
         for r in (0, 8, 16)
     ]

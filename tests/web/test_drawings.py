@@ -14,7 +14,7 @@ from lynxwort.core.evaluate import evaluate
 from lynxwort.web.bench import present, registry, ribbon, services
 from lynxwort.web.bikes import changes
 from lynxwort.web.bikes.models import Setup
-from lynxwort.web.ui.drawings import bike, valving
+from lynxwort.web.ui.drawings import bike, dampers
 from lynxwort.web.ui.drawings.plot import Plot, nice_ticks
 from lynxwort.web.ui.drawings.ribbon import PATTERNS, Quantity, RibbonData, draw_ribbon
 from lynxwort.words.catalogue import TERMS
@@ -152,7 +152,7 @@ def test_a_value_tag_follows_the_person(rf):
 
 def test_a_map_of_clicks_paints_finer_cells_over_coarser_ones():
     cells = [(12, 12, 5.0, 6), (0, 0, 1.0, 6), (2, 2, 2.0, 2), (3, 3, 9.0, 1)]
-    svg = str(valving.heat(cells, (12, 12), (22, 22), x_axis="x", y_axis="y", label="map", words="now"))
+    svg = str(dampers.heat(cells, (12, 12), (22, 22), x_axis="x", y_axis="y", label="map", words="now"))
     widths = [float(w) for w in re.findall(r'width="([0-9.]+)%" height="[0-9.]+" class="heat"', svg)]
     assert len(widths) == len(cells)
     assert widths == sorted(widths, reverse=True)
@@ -164,7 +164,7 @@ def test_a_map_of_clicks_paints_finer_cells_over_coarser_ones():
     assert min(lefts) >= 8.0  # a cell at the edge ends there
     shades = [float(o) for o in re.findall(r'class="heat" fill-opacity="([0-9.]+)"', svg)]
     assert (min(shades), max(shades)) == (0.08, 0.92)
-    assert valving.heat([], (0, 0), (4, 4), x_axis="", y_axis="", label="", words="")
+    assert dampers.heat([], (0, 0), (4, 4), x_axis="", y_axis="", label="", words="")
 
 
 def test_a_ribbon_says_what_the_figures_say(demo):

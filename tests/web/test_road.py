@@ -131,7 +131,7 @@ def test_a_lap_of_the_stand_in_sets_the_pace_and_is_struck_out_again(demo):
     before = bench_of(demo).kept
     assert demo.post(f"{demo.base}stand-in-lap/").status_code == 302
     ridden = bench_of(demo).kept
-    assert len(ridden.behind.up.lap.what.pace_by_ground) == len(GROUNDS)
+    assert len(ridden.behind.up.lap.ride_input.pace_by_ground) == len(GROUNDS)
     assert ridden.value("drive.lap_time") != before.value("drive.lap_time")
     page = demo.get(f"{demo.base}baseline/").content.decode()
     assert "as ridden, to" in page

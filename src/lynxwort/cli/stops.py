@@ -28,7 +28,7 @@ def run(arguments: argparse.Namespace) -> Any:
     from lynxwort.core.stations.range.view import stints
 
     report = evaluate(load_inputs(read_document(arguments.file)))
-    kept, rows, shared = report.ask(kept_plan), report.ask(tanks.holders), report.ask(stints)
+    kept, rows, shared = report.ask(kept_plan), report.ask(tanks.fitted_stores), report.ask(stints)
     best = tanks.smallest(rows)
     return {
         "kept": None

@@ -45,7 +45,7 @@ def _place(given: DriveInput, ride: Ride, at_m: float, i: int) -> Place:
         ground=GROUNDS[int(around.whole.ground[i])],
         grade=float(rise_over_run(float(around.whole.sine[i]))),
         gear=int(ride.gear[i]),
-        geared=len(given.lap.what.overall_ratios) > 1,
+        geared=len(given.lap.ride_input.overall_ratios) > 1,
         rpm=float(ride.crank_rad_per_s[i]) * 60.0 / (2.0 * np.pi),
         speed_m_per_s=float(ride.speed_m_per_s[i]),
         throttle_share=None if lift is None else float(lift[i]),

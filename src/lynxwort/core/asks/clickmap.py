@@ -41,7 +41,7 @@ def _measure(m: Measures, end: str, name: str) -> float:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Cell:
+class ClickCell:
     """One pair of clicks out, and the mean of each of MEASURES over the speeds."""
 
     compression: int
@@ -79,16 +79,16 @@ def _turned(given: DampingInput, car: HalfCar, end: str, clicks: tuple[int, int]
     return car.with_dampers(*damper_tables(given.bike, changed))
 
 
-def sweep(given: DampingInput, end: str, feature: Feature, clicks: list[tuple[int, int]]) -> Iterator[Cell]:
+def sweep(given: DampingInput, end: str, feature: Feature, clicks: list[tuple[int, int]]) -> Iterator[ClickCell]:
     """These pairs of clicks of an end ("front" or "rear") over one piece, as they are ridden."""
     car, setup = half_car(given), given.setup
     car.ready()
 
-    def cell(pair: tuple[int, int]) -> Cell:
+    def cell(pair: tuple[int, int]) -> ClickCell:
         runs = ride_feature(
             _turned(given, car, end, pair, setup), feature, feature.speed_m_per_s, spread=CELL_SPREAD, alone=True
         ).runs
-        return Cell(
+        return ClickCell(
             compression=pair[0],
             rebound=pair[1],
             values={name: float(np.mean([_measure(m, end, name) for m in runs])) for name in MEASURES},
@@ -102,7 +102,7 @@ def sweep(given: DampingInput, end: str, feature: Feature, clicks: list[tuple[in
         pool.shutdown(wait=True, cancel_futures=True)
 
 
-def slopes_of(cells: list[Cell], name: str) -> tuple[float, float]:
+def slopes_of(cells: list[ClickCell], name: str) -> tuple[float, float]:
     """What one click further out does to a measure, of compression and of rebound: the plane of least squares through
     the cells.
     """

@@ -108,7 +108,7 @@ class Suggestion:
 
     shims: tuple[StackShim, ...]
     change: float
-    moves: tuple[search.Move, ...]
+    moves: tuple[search.ShimMove, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -11,7 +11,7 @@ from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.setup import StopFill
 from lynxwort.core.physics.reach import plans as made_plans
 from lynxwort.core.physics.reach import stops
-from lynxwort.core.physics.reach.stops import Course, Plan, Stop, Tank
+from lynxwort.core.physics.reach.stops import FuelCourse, Plan, Stop, Tank
 from lynxwort.core.stations.range.chance import chance_of
 from lynxwort.core.stations.range.input import RangeInput
 from lynxwort.core.stations.range.passings import (
@@ -51,7 +51,7 @@ class StopPlan:
     fills: tuple[StopFill, ...]
 
 
-def _shown(given: RangeInput, course: Course, tank: Tank, plan: Plan, places: Sequence[Passed]) -> StopPlan:
+def _shown(given: RangeInput, course: FuelCourse, tank: Tank, plan: Plan, places: Sequence[Passed]) -> StopPlan:
     made = measured_out(given, course, tank, plan)
     most = given.supply.most_sure
     lines = tuple(
@@ -215,7 +215,7 @@ def to_come(given: RangeInput, after: int, level: float) -> list[AtPump]:
     # beyond the likely laps there is only the extra one to plan for
     laps = given.clock.laps if after < len(passed(given, given.clock.laps)) else given.clock.most_laps
     course, places = course_of(given, laps), passed(given, laps)
-    rest = Course(openings=course.openings[after:], sections=course.sections[after:])
+    rest = FuelCourse(openings=course.openings[after:], sections=course.sections[after:])
     tank = Tank(start=level, capacity=tank_of(given).capacity, unusable=given.supply.store.unusable)
     plan = made_plans.best_plan(rest, tank, given.supply.factor, given.certainty)
     if plan is None:

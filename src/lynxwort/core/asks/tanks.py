@@ -23,7 +23,7 @@ MORE_STEPS = 3
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Holder:
+class FittedStore:
     """One tank or pack, filled or charged full. holds [m3 or J]; unusable [m3 or J]; chance to finish; reach_m:
     distance on one filling with the wanted certainty; bike_kg: with it full, no rider; front_full_share, _empty: of the
     bike alone; sag: rear and front race sag full and empty [m]; seat_up_m: how much higher the seat; owned: in the box,
@@ -93,7 +93,7 @@ def full(up: Upstream, holds: float) -> Setup:
     return setup.model_copy(update={"fuel_fill_m3": None} if up.supply.store.kind == "fuel" else {"charge_share": None})
 
 
-def _holder(up: Upstream, holds: float) -> Holder:
+def _holder(up: Upstream, holds: float) -> FittedStore:
     setup = full(up, holds)
     made = up.with_setup(setup)
     store, engine = made.supply.store, up.inputs.bike.engine
@@ -104,7 +104,7 @@ def _holder(up: Upstream, holds: float) -> Holder:
     fits = tank_of(up.inputs.bike.frame, setup) if fuel else pack_of(engine, holds)
     fitted = abs(holds - up.supply.store.capacity) < 1e-6 * holds
     chance = float(chance_of(RangeInput.of(made), store.aboard)[0])
-    return Holder(
+    return FittedStore(
         name="" if fits is None else fits.name,
         holds=holds,
         unusable=store.unusable,
@@ -127,16 +127,16 @@ def _holder(up: Upstream, holds: float) -> Holder:
     )
 
 
-def holders(up: Upstream) -> list[Holder]:
+def fitted_stores(up: Upstream) -> list[FittedStore]:
     """Tanks or packs side by side, smallest first."""
-    found: dict[float, Holder] = {}
+    found: dict[float, FittedStore] = {}
     for value in _candidates(up):
         if round(value, 7) not in found:
             found[round(value, 7)] = _holder(up, value)
     return [found[k] for k in sorted(found)]
 
 
-def smallest(rows: list[Holder]) -> Holder | None:
+def smallest(rows: list[FittedStore]) -> FittedStore | None:
     """The smallest that does it: the one fitted, then the owned, then to buy."""
     enough = [h for h in rows if h.enough]
     return min(enough, key=lambda h: (not (h.fitted or h.owned), h.holds), default=None)

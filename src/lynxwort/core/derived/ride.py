@@ -39,7 +39,7 @@ class Lap:
 
     around: Round
     day: DayAir
-    what: RideInput
+    ride_input: RideInput
 
     @property
     def cache(self) -> StageCache:
@@ -48,7 +48,7 @@ class Lap:
     @cached_property
     def power_shares(self) -> tuple[Array, ...]:
         """Share of standard power along each stage [1]."""
-        return power_shares(self.around, self.day, electric=isinstance(self.what.engine, Electric))
+        return power_shares(self.around, self.day, electric=isinstance(self.ride_input.engine, Electric))
 
     @cached_property
     def power_share(self) -> Array:
@@ -58,13 +58,13 @@ class Lap:
     @cached_property
     def rides(self) -> tuple[Ride, ...]:
         """Each stage ridden once."""
-        key = _Ridden(day=self.day, what=self.what)
+        key = _Ridden(day=self.day, ride_input=self.ride_input)
 
         def one(i: int) -> Ride:
             return self.cache.get(
                 "ride",
                 (self.around.given[i], key),
-                lambda: simulate(self.around.courses[i], self.power_shares[i], self.what),
+                lambda: simulate(self.around.courses[i], self.power_shares[i], self.ride_input),
             )
 
         return tuple(one(i) for i in range(len(self.around.given)))
@@ -86,7 +86,7 @@ class Lap:
     @cached_property
     def lift(self) -> Array | None:
         """Share of full throttle opening per step of the round [1]; None of a motor."""
-        engine = self.what.engine
+        engine = self.ride_input.engine
         if isinstance(engine, Electric):
             return None
 
@@ -96,7 +96,7 @@ class Lap:
                 engine,
                 self.whole.torque_nm,
                 self.whole.crank_rad_per_s,
-                full * self.power_share * self.what.power_scale,
+                full * self.power_share * self.ride_input.power_scale,
             )
 
         return self.cache.get("lift", self, make)
@@ -106,7 +106,7 @@ class Lap:
         """How far the day's pace may lie off [1], of its logarithm: one and the same for a lap, an arrival and the
         finish.
         """
-        return RIDDEN_PACE_LOG_SD if self.what.pace_by_ground else PACE_LOG_SD
+        return RIDDEN_PACE_LOG_SD if self.ride_input.pace_by_ground else PACE_LOG_SD
 
 
 @keyed
@@ -114,4 +114,4 @@ class _Ridden:
     """What of a ride is the same on every stage."""
 
     day: DayAir
-    what: RideInput
+    ride_input: RideInput

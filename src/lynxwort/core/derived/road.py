@@ -38,7 +38,7 @@ RoadReading = HillReading | RiddenLapReading | RollOutReading | RpmSpeedReading 
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Seen:
+class RoadLearned:
     """radius [m] and power [1 of the assumed] as learned; grips: by ground, with the hills tried; laps: fits by reading
     id and rider's name; elsewhere: readings of courses or hills that this race has not; stalled: hills where the engine
     gave out though the model climbs.
@@ -117,12 +117,12 @@ class Road:
         return self.around.cache
 
     @cached_property
-    def seen(self) -> Seen:
+    def learned(self) -> RoadLearned:
         """All that was seen, in the order in which one thing rests on another: wheel, power, grip, pace."""
         power, radius = self._power(self._radius())
         tried, elsewhere, stalled = self._tried(radius.median, power.median)
         grips = tuple((g, learn_grip(g, t)) for g, t in tried.items())
-        base = Seen(
+        base = RoadLearned(
             radius=radius, power=power, grips=grips, laps=(), elsewhere=tuple(elsewhere), stalled=tuple(stalled)
         )
         laps, other = self._laps(base)
@@ -130,7 +130,7 @@ class Road:
 
     def ride_input(self, setup: Setup, rider: Rider, fuel_m3: float, day: DayAir | None = None) -> RideInput:
         """The ride's input, with all that was seen. day: whose air, None = of the race."""
-        seen, plain = self.seen, self.mount.ride_input(setup, rider, fuel_m3, day)
+        seen, plain = self.learned, self.mount.ride_input(setup, rider, fuel_m3, day)
         return replace(
             plain,
             rolling_radius_m=seen.radius.median * self._scale(setup),
@@ -143,9 +143,9 @@ class Road:
         """The round as this rider rides it with this setup."""
         return self.lap_of(self.ride_input(setup, rider, fuel_m3, day), day)
 
-    def lap_of(self, what: RideInput, day: DayAir | None = None) -> Lap:
+    def lap_of(self, ride_input: RideInput, day: DayAir | None = None) -> Lap:
         """The round ridden with this input."""
-        return Lap(around=self.around, day=day or self.day.air, what=what)
+        return Lap(around=self.around, day=day or self.day.air, ride_input=ride_input)
 
     def hill_place(self, reading: HillReading) -> tuple[int, CriticalHill] | None:
         """Stage and hill that a climb speaks of; None when this race does not have it."""
@@ -158,7 +158,7 @@ class Road:
 
     def ridden_speed(self) -> RiddenSpeed | None:
         """This rider's newest ridden lap, on the stage whose course it was ridden on; None without one."""
-        mine = {i for i, name, _fit in self.seen.laps if name == self.rider.name}
+        mine = {i for i, name, _fit in self.learned.laps if name == self.rider.name}
         laps = [r for r in self.readings if isinstance(r, RiddenLapReading) and r.id in mine]
         if not laps:
             return None
@@ -221,9 +221,9 @@ class Road:
         for reading in self.readings:
             if not isinstance(reading, TopSpeedReading):
                 continue
-            what = self._under(reading, rolling_radius_m=radius.median * self._scale(reading.under.setup))
+            ride_input = self._under(reading, rolling_radius_m=radius.median * self._scale(reading.under.setup))
             share = float(np.concatenate(self._shares(self.day.when(reading.under))).mean())
-            best = top_speed(what, ground=HARD, power_share=share)
+            best = top_speed(ride_input, ground=HARD, power_share=share)
             if best.limit == "revs" and reading.speed_m_per_s > 0.97 * best.speed_m_per_s:
                 radii.append(
                     Measured(
@@ -233,7 +233,7 @@ class Road:
                     )
                 )
                 continue
-            more = top_speed(replace(what, power_scale=0.94), ground=HARD, power_share=share)
+            more = top_speed(replace(ride_input, power_scale=0.94), ground=HARD, power_share=share)
             elasticity = (
                 np.log(more.speed_m_per_s / best.speed_m_per_s) / np.log(0.94)
                 if more.speed_m_per_s < best.speed_m_per_s
@@ -261,10 +261,14 @@ class Road:
                 elsewhere.append(reading.id)
                 continue
             stage, hill = place
-            what = self._under(reading, rolling_radius_m=radius_m * self._scale(reading.under.setup), power_scale=power)
+            ride_input = self._under(
+                reading, rolling_radius_m=radius_m * self._scale(reading.under.setup), power_scale=power
+            )
             shares = self._shares(self.day.when(reading.under))
-            ramp = ramp_of(self.around.courses[stage], shares[stage], what, at_m=hill.at_m, length_m=hill.length_m)
-            needed = grip_needed(climber(ramp, what), reading.entry_speed_m_per_s or WALKING_SPEED_M_PER_S)
+            ramp = ramp_of(
+                self.around.courses[stage], shares[stage], ride_input, at_m=hill.at_m, length_m=hill.length_m
+            )
+            needed = grip_needed(climber(ramp, ride_input), reading.entry_speed_m_per_s or WALKING_SPEED_M_PER_S)
             if reading.outcome == "stalled":
                 if needed is not None:
                     stalled.append(reading.id)
@@ -274,7 +278,7 @@ class Road:
             )
         return found, elsewhere, stalled
 
-    def _laps(self, base: Seen) -> tuple[tuple[tuple[str, str, PaceFit], ...], list[str]]:
+    def _laps(self, base: RoadLearned) -> tuple[tuple[tuple[str, str, PaceFit], ...], list[str]]:
         """Pace fits of ridden laps on this race's courses, and the ids of the others."""
         found, elsewhere = [], []
         for reading in self.readings:
@@ -285,23 +289,23 @@ class Road:
                 elsewhere.append(reading.id)
                 continue
             stage = self.course_keys.index(under.course_key)
-            what = self._under(
+            ride_input = self._under(
                 reading,
                 rolling_radius_m=base.radius.median * self._scale(under.setup),
                 power_scale=base.power.median,
                 grip_by_ground=base.grip_by_ground,
             )
-            found.append((reading.id, (under.rider or self.rider).name, self._fitted(reading, stage, what)))
+            found.append((reading.id, (under.rider or self.rider).name, self._fitted(reading, stage, ride_input)))
         return tuple(found), elsewhere
 
-    def _fitted(self, reading: RiddenLapReading, stage: int, what: RideInput) -> PaceFit:
+    def _fitted(self, reading: RiddenLapReading, stage: int, ride_input: RideInput) -> PaceFit:
         """The pace by ground with which the model rides a lap as it was ridden."""
         course, day = self.around.courses[stage], self.day.when(reading.under)
 
         def with_pace(factors: tuple[float, ...]) -> Ride:
-            return simulate(course, self._shares(day)[stage], replace(what, pace_by_ground=factors))
+            return simulate(course, self._shares(day)[stage], replace(ride_input, pace_by_ground=factors))
 
-        key = (self.around.given[stage], day, what, reading.clock_s)
+        key = (self.around.given[stage], day, ride_input, reading.clock_s)
         return self.cache.get(
             "pace_fit",
             key,

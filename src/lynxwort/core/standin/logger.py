@@ -60,7 +60,7 @@ def stand_in_lap(up: Upstream, *, stage: int, start: str, seed: int) -> bytes:
     """A lap of one stage of a race, ridden with a hidden pace and recorded. up: of an evaluated report; start: ISO 8601
     in UTC.
     """
-    truth = replace(up.lap.what, pace_by_ground=hidden_pace(seed))
+    truth = replace(up.lap.ride_input, pace_by_ground=hidden_pace(seed))
     track = up.inputs.courses[up.inputs.race.stages[stage].course_key]
     return ridden_gpx(
         track,

@@ -27,7 +27,7 @@ MOST_PASSINGS = 12
 
 
 @dataclass(frozen=True, slots=True)
-class Line:
+class CardLine:
     """A figure on the card: its name, value and range as text."""
 
     id: str
@@ -36,7 +36,7 @@ class Line:
     spread: str
 
 
-def _lines(bench: Bench, preset: Units | str) -> list[Line]:
+def _lines(bench: Bench, preset: Units | str) -> list[CardLine]:
     found = []
     # "per lap" of several stages means each of them once, which helps nobody at the start line
     per_lap = ("range.fuel_per_lap", "range.energy_per_lap") if len(bench.kept_inputs.race.stages) > 1 else ()
@@ -48,7 +48,7 @@ def _lines(bench: Bench, preset: Units | str) -> list[Line]:
         if figure.low is not None and figure.high is not None:
             spread = f"{number_text(figure.low, kind, preset)} – {number_text(figure.high, kind, preset)}"
         value = _("unknown") if figure.value is None else value_text(figure.value, kind, preset)
-        found.append(Line(name, _(FIGURE_NAMES[name]), value, spread))
+        found.append(CardLine(name, _(FIGURE_NAMES[name]), value, spread))
     return found
 
 

@@ -40,13 +40,13 @@ class ReadingForm(forms.Form):
     ) -> None:
         super().__init__(*args, auto_id=f"{kind}_%s", **kwargs)  # type: ignore[misc]
         self.kind, self.preset, self.metering, self.places = kind, preset, metering, places
-        self.build()
+        self.add_fields()
 
     def quantity(self, name: str, model: Any, label: Any, **kwargs: Any) -> None:
         """Add one quantity of a core model."""
         self.fields[name] = QuantityField(field_facts(model, name), self.preset, label=label, **kwargs)
 
-    def build(self) -> None:
+    def add_fields(self) -> None:
         """Add the fields."""
         reading = KINDS[self.kind]
         for name in reading.asked:
@@ -107,7 +107,7 @@ class GeometryForm(ReadingForm):
 class KnownGoodForm(ReadingForm):
     """The setting that ran right, and the air of that day: it must be known."""
 
-    def build(self) -> None:
+    def add_fields(self) -> None:
         for name in setting_of(self.metering):
             self.quantity(name, Setup, _(ASKED[self.kind][name]), required=name not in UNSAID_AT_TIMES)
         self.quantity("temperature_k", Air, _("Temperature"))

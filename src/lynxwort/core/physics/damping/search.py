@@ -16,7 +16,7 @@ WIDEST = 8.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Move:
+class ShimMove:
     """One shim put in, taken out or exchanged."""
 
     into: Shim | None
@@ -29,7 +29,7 @@ class Found:
 
     stack: Stack
     ratio: float
-    moves: tuple[Move, ...]
+    moves: tuple[ShimMove, ...]
 
 
 def _place(shims: Sequence[Shim], new: Shim) -> int:
@@ -37,7 +37,7 @@ def _place(shims: Sequence[Shim], new: Shim) -> int:
     return max((k + 1 for k, s in enumerate(shims) if s.diameter_m >= new.diameter_m - 1e-9), default=0)
 
 
-def apply(stack: Stack, move: Move) -> Stack | None:
+def apply(stack: Stack, move: ShimMove) -> Stack | None:
     """The stack after one move, its widest shim still covering the ports; None when it cannot be done."""
     shims = list(stack.shims)
     if move.out is not None:
@@ -51,20 +51,20 @@ def apply(stack: Stack, move: Move) -> Stack | None:
     return replace(stack, shims=tuple(shims))
 
 
-def single_moves(stack: Stack, owned: Iterable[Shim]) -> list[Move]:
+def single_moves(stack: Stack, owned: Iterable[Shim]) -> list[ShimMove]:
     """Every shim put in, taken out or exchanged once; nothing wider than the face, nothing that hides behind the
     clamp.
     """
     sizes = [s for s in dict.fromkeys(owned) if stack.clamp_m + 1e-9 < s.diameter_m <= stack.shims[0].diameter_m + 1e-9]
     there = list(dict.fromkeys(stack.shims))
     return [
-        *(Move(into=s, out=None) for s in sizes),
-        *(Move(into=None, out=t) for t in there),
-        *(Move(into=s, out=t) for t in there for s in sizes if s != t),
+        *(ShimMove(into=s, out=None) for s in sizes),
+        *(ShimMove(into=None, out=t) for t in there),
+        *(ShimMove(into=s, out=t) for t in there for s in sizes if s != t),
     ]
 
 
-def allowed(moves: tuple[Move, ...], counts: Mapping[Shim, int]) -> bool:
+def allowed(moves: tuple[ShimMove, ...], counts: Mapping[Shim, int]) -> bool:
     """Whether there are enough of each shim that goes in; what comes out may go in again."""
     taken = Counter(m.into for m in moves if m.into is not None)
     given = Counter(m.out for m in moves if m.out is not None)
@@ -93,7 +93,7 @@ def suggest(
     """
     now = lift(stack)
 
-    def worked_out(moves: tuple[Move, ...]) -> Found | None:
+    def worked_out(moves: tuple[ShimMove, ...]) -> Found | None:
         made: Stack | None = stack if allowed(moves, owned) else None
         for move in moves:
             made = None if made is None else apply(made, move)

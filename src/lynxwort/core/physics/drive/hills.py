@@ -61,25 +61,30 @@ def grade_by_force(force_over_weight: float, rolling: float) -> float:
     return tan(asin(reach) - atan(rolling)) if reach < 1.0 else float("inf")
 
 
-def grade_by_grip(grip: float, rolling: float, what: RideInput) -> float:
+def grade_by_grip(grip: float, rolling: float, ride_input: RideInput) -> float:
     """Steepest slope by traction, (mu b / L - c) / (1 - mu h / L), b from the front axle; infinite when the load behind
     outgrows the slope.
     """
-    share, height = what.cg_to_front_axle_m / what.wheelbase_m, what.cg_height_m / what.wheelbase_m
+    share, height = (
+        ride_input.cg_to_front_axle_m / ride_input.wheelbase_m,
+        ride_input.cg_height_m / ride_input.wheelbase_m,
+    )
     return (grip * share - rolling) / (1.0 - grip * height) if grip * height < 1.0 else float("inf")
 
 
 def steepest(
-    what: RideInput, surface: Sequence[float], *, power_share: float, grips: tuple[float, float, float]
+    ride_input: RideInput, surface: Sequence[float], *, power_share: float, grips: tuple[float, float, float]
 ) -> Grades:
     """What a bike holds at walking pace on a surface. grips: low, likely, high [1]."""
-    curve = engine_curve(what.engine, what.mode_share)
+    curve = engine_curve(ride_input.engine, ride_input.mode_share)
     # the clutch holds the engine at its engagement speed; the force is read there, not at a speed turned back into revs
-    crank = max(curve.engagement_rad_per_s, WALKING_SPEED_M_PER_S / what.rolling_radius_m * what.overall_ratios[0])
-    best = force_at(curve, what, what.overall_ratios[0], crank, power_share=power_share)
-    weight = what.mass_kg * GRAVITY_M_PER_S2
-    low, likely, high = (grade_by_grip(mu, surface[0], what) for mu in grips)
-    wheelie = 0.9 * (what.wheelbase_m - what.cg_to_front_axle_m) / what.cg_height_m
+    crank = max(
+        curve.engagement_rad_per_s, WALKING_SPEED_M_PER_S / ride_input.rolling_radius_m * ride_input.overall_ratios[0]
+    )
+    best = force_at(curve, ride_input, ride_input.overall_ratios[0], crank, power_share=power_share)
+    weight = ride_input.mass_kg * GRAVITY_M_PER_S2
+    low, likely, high = (grade_by_grip(mu, surface[0], ride_input) for mu in grips)
+    wheelie = 0.9 * (ride_input.wheelbase_m - ride_input.cg_to_front_axle_m) / ride_input.cg_height_m
     return Grades(
         engine=grade_by_force(best / weight, surface[0]), wheelie=wheelie, grip_low=low, grip=likely, grip_high=high
     )
@@ -97,7 +102,7 @@ class Ramp:
     power_share: Array
 
 
-def ramp_of(course: Course, power_share: Array, what: RideInput, *, at_m: float, length_m: float) -> Ramp:
+def ramp_of(course: Course, power_share: Array, ride_input: RideInput, *, at_m: float, length_m: float) -> Ramp:
     """The stretch [at_m, at_m + length_m] of a course."""
     middle = 0.5 * (course.distance_m[1:] + course.distance_m[:-1])
     on = (middle >= at_m) & (middle < at_m + length_m)
@@ -107,23 +112,23 @@ def ramp_of(course: Course, power_share: Array, what: RideInput, *, at_m: float,
         sine=course.sine[on].copy(),
         surface=course.surface[on].copy(),
         rows=course.rows,
-        headwind=headwind(course, what)[on],
+        headwind=headwind(course, ride_input)[on],
         spacing_m=course.spacing_m,
-        power_share=power_share[on] * what.power_scale,
+        power_share=power_share[on] * ride_input.power_scale,
     )
 
 
 Climber = Callable[[float, float], bool]
 
 
-def climber(ramp: Ramp, what: RideInput) -> Climber:
+def climber(ramp: Ramp, ride_input: RideInput) -> Climber:
     """Asks whether the bike that arrives at a speed [m/s] rides up without stopping, with a drive grip [1]."""
-    curve, steps, ratios = engine_curve(what.engine, what.mode_share), ramp.sine.size, clutched(what)
-    machine, straight, free = machine_vector(what, curve), np.zeros(steps), np.full(steps + 1, 1e9)
+    curve, steps, ratios = engine_curve(ride_input.engine, ride_input.mode_share), ramp.sine.size, clutched(ride_input)
+    machine, straight, free = machine_vector(ride_input, curve), np.zeros(steps), np.full(steps + 1, 1e9)
     rows = ramp.rows[:, :5].copy()
 
     def climbs(speed_m_per_s: float, grip: float) -> bool:
-        rows[:, 2] = min(grip, 0.99 * what.wheelbase_m / what.cg_height_m)
+        rows[:, 2] = min(grip, 0.99 * ride_input.wheelbase_m / ride_input.cg_height_m)
         forces = [kernel.gear_force(speed_m_per_s, r, 0.0, 1.0, curve.torque_nm, machine) for r in ratios]
         out = kernel.empty_outputs(steps)
         kernel.ride(
@@ -180,6 +185,6 @@ def grip_needed(climbs: Climber, speed_m_per_s: float) -> float | None:
     return _least(lambda mu: climbs(speed_m_per_s, mu), 0.05, ENDLESS_GRIP, 0.002)
 
 
-def with_gearing(what: RideInput, factor: float) -> RideInput:
+def with_gearing(ride_input: RideInput, factor: float) -> RideInput:
     """The same bike with its final drive times a factor."""
-    return replace(what, overall_ratios=tuple(r * factor for r in what.overall_ratios))
+    return replace(ride_input, overall_ratios=tuple(r * factor for r in ride_input.overall_ratios))

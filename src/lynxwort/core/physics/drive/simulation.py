@@ -142,47 +142,47 @@ def pace_noise(length_m: float, seed: int) -> Array:
     return np.asarray(smooth[100:] * np.sqrt(2.0 * np.sqrt(pi) * NOISE_LENGTH_M))
 
 
-def pace_caps(course: Course, what: RideInput) -> Array:
+def pace_caps(course: Course, ride_input: RideInput) -> Array:
     """Speed [m/s] that the rider's pace allows on each step."""
     middle = 0.5 * (course.distance_m[1:] + course.distance_m[:-1])
     noise = np.interp(
-        middle, np.arange(int(course.length_m) + 102, dtype=float), pace_noise(course.length_m, what.seed)
+        middle, np.arange(int(course.length_m) + 102, dtype=float), pace_noise(course.length_m, ride_input.seed)
     )
     cap, spread = course.rows[course.surface, 5], course.rows[course.surface, 6]
-    mass = (what.mass_kg / REFERENCE_MASS_KG) ** -MASS_PACE_EXPONENT
-    own = what.pace * what.pace_scale * cap * np.exp(spread * noise - 0.5 * spread**2) * mass
-    if what.pace_by_ground:
-        own = own * np.array(what.pace_by_ground)[course.ground]
+    mass = (ride_input.mass_kg / REFERENCE_MASS_KG) ** -MASS_PACE_EXPONENT
+    own = ride_input.pace * ride_input.pace_scale * cap * np.exp(spread * noise - 0.5 * spread**2) * mass
+    if ride_input.pace_by_ground:
+        own = own * np.array(ride_input.pace_by_ground)[course.ground]
     return np.asarray(np.minimum(own * course.pace_share, course.limit_m_per_s))
 
 
-def machine_vector(what: RideInput, curve: EngineCurve) -> Array:
+def machine_vector(ride_input: RideInput, curve: EngineCurve) -> Array:
     """The kernel's parameter vector, in the order of kernel.PARAMETERS."""
-    if isinstance(what.engine, Electric):
+    if isinstance(ride_input.engine, Electric):
         # a motor has no pumping drag; what it brakes on the overrun it returns, at a tenth of its torque (assumption)
         inertia, drag, drag_per_speed = (
             ELECTRIC_INERTIA_KG_M2,
-            0.1 * what.engine.peak_torque_nm if what.engine.regeneration_share else 0.0,
+            0.1 * ride_input.engine.peak_torque_nm if ride_input.engine.regeneration_share else 0.0,
             0.0,
         )
     else:
-        known = ENGINE[what.engine.kind]
-        per_torque = what.engine.displacement_m3 / (2.0 * pi * known.revolutions_per_cycle)
+        known = ENGINE[ride_input.engine.kind]
+        per_torque = ride_input.engine.displacement_m3 / (2.0 * pi * known.revolutions_per_cycle)
         inertia, drag = known.torque_inertia_kg_m2, known.fmep_pa * per_torque
         drag_per_speed = known.fmep_pa_per_1000rpm * per_torque * 60.0 / (2.0 * pi) / 1000.0
     vector = np.array(
         [
-            what.mass_kg,
-            what.rolling_radius_m,
+            ride_input.mass_kg,
+            ride_input.rolling_radius_m,
             WHEEL_INERTIA_KG_M2,
             inertia,
-            what.efficiency,
-            0.5 * what.air_density_kg_per_m3 * what.drag_area_m2,
-            what.cg_to_front_axle_m,
-            what.wheelbase_m,
-            what.cg_height_m,
-            what.cg_height_m + DRAG_HEIGHT_ABOVE_CG_M,
-            min(what.pace, 1.0),
+            ride_input.efficiency,
+            0.5 * ride_input.air_density_kg_per_m3 * ride_input.drag_area_m2,
+            ride_input.cg_to_front_axle_m,
+            ride_input.wheelbase_m,
+            ride_input.cg_height_m,
+            ride_input.cg_height_m + DRAG_HEIGHT_ABOVE_CG_M,
+            min(ride_input.pace, 1.0),
             curve.engagement_rad_per_s,
             curve.limiter_rad_per_s,
             curve.step_rad_per_s,
@@ -199,38 +199,44 @@ def machine_vector(what: RideInput, curve: EngineCurve) -> Array:
     return vector
 
 
-def surface_table(course: Course, what: RideInput) -> Array:
+def surface_table(course: Course, ride_input: RideInput) -> Array:
     """The course's surfaces as the kernel reads them, with the input's scales on rolling and grip."""
-    rows = course.rows[:, :5] * [what.rolling_scale, what.rolling_scale, what.grip_scale, what.grip_scale, 1.0]
-    if what.grip_by_ground:
+    rows = course.rows[:, :5] * [
+        ride_input.rolling_scale,
+        ride_input.rolling_scale,
+        ride_input.grip_scale,
+        ride_input.grip_scale,
+        1.0,
+    ]
+    if ride_input.grip_by_ground:
         ground = np.zeros(course.rows.shape[0], dtype=np.int64)
         ground[course.surface] = course.ground
-        rows[:, 2] *= np.array(what.grip_by_ground)[ground]
+        rows[:, 2] *= np.array(ride_input.grip_by_ground)[ground]
     return np.asarray(rows.ravel())
 
 
-def headwind(course: Course, what: RideInput) -> Array:
+def headwind(course: Course, ride_input: RideInput) -> Array:
     """Wind from ahead at the rider, per step [m/s]."""
-    return np.asarray(what.wind_m_per_s * course.exposure * np.cos(course.heading_rad - what.wind_from_rad))
+    return np.asarray(ride_input.wind_m_per_s * course.exposure * np.cos(course.heading_rad - ride_input.wind_from_rad))
 
 
-def clutched(what: RideInput) -> Array:
+def clutched(ride_input: RideInput) -> Array:
     """Overall ratios as the kernel reads them: positive where a clutch may slip, which is first gear, or every gear of
     an automatic clutch.
     """
-    automatic = slips_by_itself(what.engine)
-    return np.array([r if i == 0 or automatic else -r for i, r in enumerate(what.overall_ratios)])
+    automatic = slips_by_itself(ride_input.engine)
+    return np.array([r if i == 0 or automatic else -r for i, r in enumerate(ride_input.overall_ratios)])
 
 
-def simulate(course: Course, power_share: Array, what: RideInput) -> Ride:
+def simulate(course: Course, power_share: Array, ride_input: RideInput) -> Ride:
     """Ride one lap from a standing start. power_share: share of standard power per step [1], shape (n,)."""
-    curve = engine_curve(what.engine, what.mode_share)
-    p = machine_vector(what, curve)
-    table, wind = surface_table(course, what), headwind(course, what)
-    corner_use = np.array([what.pace * what.pace_scale])
-    cap = pace_caps(course, what)
-    share = np.ascontiguousarray(power_share * what.power_scale)
-    ratios = clutched(what)
+    curve = engine_curve(ride_input.engine, ride_input.mode_share)
+    p = machine_vector(ride_input, curve)
+    table, wind = surface_table(course, ride_input), headwind(course, ride_input)
+    corner_use = np.array([ride_input.pace * ride_input.pace_scale])
+    cap = pace_caps(course, ride_input)
+    share = np.ascontiguousarray(power_share * ride_input.power_scale)
+    ratios = clutched(ride_input)
     node_limit = np.zeros(course.sine.size + 1)
     kernel.limit_speeds(
         course.sine,
@@ -266,10 +272,10 @@ def simulate(course: Course, power_share: Array, what: RideInput) -> Ride:
     )
     full = curve.torque_at(crank) * share
     fuel, energy = np.zeros(time.size), np.zeros(time.size)
-    if isinstance(what.engine, Electric):
-        energy = battery_power(what.engine, torque, crank) * time
+    if isinstance(ride_input.engine, Electric):
+        energy = battery_power(ride_input.engine, torque, crank) * time
     else:
-        fuel = fuel_flow(what.engine, torque, crank, full) * time
+        fuel = fuel_flow(ride_input.engine, torque, crank, full) * time
     return Ride(
         speed_m_per_s=v,
         gear=gear + 1,
@@ -282,7 +288,7 @@ def simulate(course: Course, power_share: Array, what: RideInput) -> Ride:
         energy_j=energy,
         accounts_j=dict(zip(kernel.ACCOUNTS, accounts.tolist(), strict=True)),
         energy_residual=energy_residual(
-            accounts, mass_kg=what.mass_kg, v=v, rise_m=float(course.height_m[-1] - course.height_m[0])
+            accounts, mass_kg=ride_input.mass_kg, v=v, rise_m=float(course.height_m[-1] - course.height_m[0])
         ),
         step_m=np.full(v.size - 1, course.spacing_m),
     )

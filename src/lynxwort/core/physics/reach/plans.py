@@ -9,7 +9,17 @@ from scipy.special import ndtr, ndtri
 
 from lynxwort.core.evidence import LogNormal
 from lynxwort.core.physics.reach.finish import HERMITE_NODES, HERMITE_WEIGHTS
-from lynxwort.core.physics.reach.stops import Array, Course, Plan, Tank, _moments, _Shape, _shortest, chance_of, plan_of
+from lynxwort.core.physics.reach.stops import (
+    Array,
+    FuelCourse,
+    Plan,
+    Tank,
+    _moments,
+    _Shape,
+    _shortest,
+    chance_of,
+    plan_of,
+)
 
 #: standing times closer than this are one plan's alternatives [s] (HANDBOOK 5: within half a minute)
 NEAR_S = 30.0
@@ -30,7 +40,7 @@ QUANTILE_SHARES = (0.0, 0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1.0)
 class _Search:
     """The plan's search on one course: shortest paths at given quantiles, and the joint chance of what they find."""
 
-    def __init__(self, course: Course, tank: Tank, factor: LogNormal, closed: frozenset[int]) -> None:
+    def __init__(self, course: FuelCourse, tank: Tank, factor: LogNormal, closed: frozenset[int]) -> None:
         self.tank, self.factor, self.n = tank, factor, len(course.sections) + 1
         self.log_mean, self.log_sd, mean = _moments(course)
         self.likely = mean * factor.median
@@ -99,7 +109,7 @@ class _Search:
 
 
 def best_plan(
-    course: Course, tank: Tank, factor: LogNormal, certainty: float, *, closed: frozenset[int] = frozenset()
+    course: FuelCourse, tank: Tank, factor: LogNormal, certainty: float, *, closed: frozenset[int] = frozenset()
 ) -> Plan | None:
     """The plan with the least standing time whose joint chance is at least the certainty; None when the tank cannot do
     it. closed: openings not used.
@@ -145,7 +155,7 @@ def best_plan(
     )
 
 
-def alternatives(course: Course, tank: Tank, factor: LogNormal, certainty: float, best: Plan) -> list[Plan]:
+def alternatives(course: FuelCourse, tank: Tank, factor: LogNormal, certainty: float, best: Plan) -> list[Plan]:
     """Other plans within half a minute: each without one of the best plan's stops."""
     found = {}
     for stop in best.stops:
@@ -155,7 +165,7 @@ def alternatives(course: Course, tank: Tank, factor: LogNormal, certainty: float
     return sorted(found.values(), key=lambda p: p.standing_s)[:3]
 
 
-def missed(course: Course, tank: Tank, factor: LogNormal, plan: Plan, index: int) -> float:
+def missed(course: FuelCourse, tank: Tank, factor: LogNormal, plan: Plan, index: int) -> float:
     """Chance to finish when one stop of a plan is missed and the others are made as planned."""
     return plan_of(course, tank, factor, [(s.opening, s.level) for k, s in enumerate(plan.stops) if k != index]).chance
 

@@ -36,7 +36,7 @@ class Opening:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Course:
+class FuelCourse:
     """What is used between openings: sections[k] are the lap pieces [median at factor 1] before opening k, the last one
     before the finish.
     """
@@ -85,7 +85,7 @@ class Plan:
     quantile: float
 
 
-def legs_of(course: Course, stops: Iterable[int]) -> list[tuple[float, ...]]:
+def legs_of(course: FuelCourse, stops: Iterable[int]) -> list[tuple[float, ...]]:
     """Lap pieces between the start, these openings and the finish."""
     edges = [0, *(s + 1 for s in stops), len(course.sections)]
     return [tuple(p for k in range(a, b) for p in course.sections[k]) for a, b in itertools.pairwise(edges)]
@@ -131,7 +131,7 @@ def chance_of(
     return float(chance @ HERMITE_WEIGHTS)
 
 
-def _moments(course: Course) -> tuple[Array, Array, Array]:
+def _moments(course: FuelCourse) -> tuple[Array, Array, Array]:
     """Log mean, log sd and mean of the use from node i to node j at factor 1, -inf where none; nodes: start, openings,
     finish. Reference: Fenton 1960.
     """
@@ -233,7 +233,7 @@ def _shortest(
 
 
 def plan_of(
-    course: Course, tank: Tank, factor: LogNormal, chosen: Sequence[tuple[int, float]], quantile: float = 0.0
+    course: FuelCourse, tank: Tank, factor: LogNormal, chosen: Sequence[tuple[int, float]], quantile: float = 0.0
 ) -> Plan:
     """A plan from openings and the levels they are filled to."""
     legs = legs_of(course, [i for i, _l in chosen])

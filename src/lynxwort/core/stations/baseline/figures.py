@@ -12,7 +12,7 @@ def figures(given: BaselineInput) -> list[Figure]:
         + given.springs.geometry.used
         + given.factor.used
         + ((given.good.id,) if given.good else ())
-        + given.seen.used
+        + given.learned.used
     )
     return [
         figure(

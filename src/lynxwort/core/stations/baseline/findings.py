@@ -11,7 +11,7 @@ from lynxwort.core.stations.station import Known
 
 def _seen(given: BaselineInput, add: Callable[..., None]) -> None:
     """What was seen on the road: what shapes the ride, and what nothing explains."""
-    seen = given.seen
+    seen = given.learned
     for reading in given.readings:
         if reading.id in seen.radius.doubted or reading.id in seen.power.doubted:
             add("seen_questioned", "look", what=reading.kind)

@@ -1,7 +1,7 @@
 """All that Baseline reads."""
 
 from lynxwort.core.cache import keyed
-from lynxwort.core.derived.road import Seen
+from lynxwort.core.derived.road import RoadLearned
 from lynxwort.core.derived.springs import Springs
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.evidence import LogNormal
@@ -10,13 +10,13 @@ from lynxwort.core.model.readings import KnownGoodReading, Reading
 
 @keyed
 class BaselineInput:
-    """readings: those not struck out; springs, seen, factor, good: what was learned of them; elsewhere: ids of fill-ups
-    of another course; store: what is carried, "fuel" or "energy".
+    """readings: those not struck out; springs, learned, factor, good: what was learned of them; elsewhere: ids
+    of fill-ups of another course; store: what is carried, "fuel" or "energy".
     """
 
     readings: tuple[Reading, ...]
     springs: Springs
-    seen: Seen
+    learned: RoadLearned
     factor: LogNormal
     good: KnownGoodReading | None
     elsewhere: tuple[str, ...]
@@ -30,7 +30,7 @@ class BaselineInput:
             lambda: cls(
                 readings=up.live_readings,
                 springs=up.springs,
-                seen=up.road.seen,
+                learned=up.road.learned,
                 factor=supply.factor,
                 good=up.mixture.good,
                 elsewhere=supply.refilled.elsewhere,

@@ -33,7 +33,12 @@ class ChassisInput(Once):
         return up.once(
             "chassis",
             lambda: cls(
-                stand=up.stand, lap=up.lap, day=up.day, radius=up.road.seen.radius, box=up.inputs.parts, steady=steady
+                stand=up.stand,
+                lap=up.lap,
+                day=up.day,
+                radius=up.road.learned.radius,
+                box=up.inputs.parts,
+                steady=steady,
             ),
         )
 

@@ -15,7 +15,7 @@ from lynxwort.core.physics.chassis.geometry import SideView, Stance, anti_squat,
 from lynxwort.core.physics.chassis.pressure import gauge_at
 from lynxwort.core.physics.drive.chain import pitch_radius, tangents
 from lynxwort.core.report import Figure, Finding, Move, Severity
-from lynxwort.core.stations.chassis import room
+from lynxwort.core.stations.chassis import clearances
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.station import Known
 from lynxwort.core.tunables import current_value
@@ -243,7 +243,7 @@ def figures(given: ChassisInput) -> list[Figure]:
             "work of spring and air / m g - travel cos e",
             source=spring_source,
         ),
-        *room.figures(given, stands),
+        *clearances.figures(given, stands),
         *(
             made(
                 name,
@@ -317,7 +317,7 @@ def findings(given: ChassisInput, known: Known) -> list[Finding]:
     _steady(given, trail, add)
     reach = value("reach_margin")
     if reach is not None and reach < REACH_LOOK_M:
-        lower = room.both_ends(given, room.lowering_step())
+        lower = clearances.both_ends(given, clearances.lowering_step())
         add(
             "reach_short",
             "look",
@@ -326,7 +326,7 @@ def findings(given: ChassisInput, known: Known) -> list[Finding]:
             "ground_clearance",
             proposals=(lower,) if lower else (),
         )
-    found += room.findings(given, known)
+    found += clearances.findings(given, known)
     balance = value("balance") or 1.0
     if not BALANCE_LOW <= balance <= BALANCE_HIGH:
         add(

@@ -6,7 +6,7 @@ from math import cos, sin
 from lynxwort.core.derived.springs import LOWEST_AHEAD
 from lynxwort.core.physics.chassis.geometry import Point, stance
 from lynxwort.core.physics.chassis.sag import SagTargets
-from lynxwort.core.stations.chassis import room
+from lynxwort.core.stations.chassis import clearances
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.chassis.springs import SpringChoice, spring_choices, targets
 from lynxwort.core.stations.chassis.stance import sags, side_view, squat, standing
@@ -55,7 +55,7 @@ def outline(given: ChassisInput) -> Outline:
     back = frame.clamp_offset_m + (given.setup.offset_change_m or 0.0) + frame.axle_lead_m
     top = stands.front_axle[0] + length * up[0], stands.front_axle[1] + length * up[1]
     axis = top[0] - back * cos(stands.rake_rad), top[1] - back * sin(stands.rake_rad)
-    about = room.triangle(given, stands)
+    about = clearances.triangle(given, stands)
     return Outline(
         rear=stands.rear_axle,
         front=stands.front_axle,

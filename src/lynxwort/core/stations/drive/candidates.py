@@ -24,7 +24,7 @@ def scale_needed(given: DriveInput) -> float:
     }
     return max(
         (
-            first_gear_scale_needed(given.lap.what, surface=given.lap.around.whole.rows[g], sine=s, power_share=p)
+            first_gear_scale_needed(given.lap.ride_input, surface=given.lap.around.whole.rows[g], sine=s, power_share=p)
             for g, s, p in worst
         ),
         default=1.0,

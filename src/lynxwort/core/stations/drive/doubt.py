@@ -30,11 +30,13 @@ Moved = Callable[[RideInput, float], RideInput]
 
 
 def _scaled(name: str) -> Moved:
-    return lambda what, factor: replace(what, **{name: getattr(what, name) * factor})
+    return lambda ride_input, factor: replace(ride_input, **{name: getattr(ride_input, name) * factor})
 
 
-def _limiter(what: RideInput, factor: float) -> RideInput:
-    return replace(what, engine=what.engine.model_copy(update={"limiter_rpm": limiter_rpm(what.engine) * factor}))
+def _limiter(ride_input: RideInput, factor: float) -> RideInput:
+    return replace(
+        ride_input, engine=ride_input.engine.model_copy(update={"limiter_rpm": limiter_rpm(ride_input.engine) * factor})
+    )
 
 
 #: what is not known of a ride, and how a factor on it changes the ride's input
@@ -53,36 +55,36 @@ def log_sds(given: DriveInput) -> dict[str, float]:
     """Standard deviation of the logarithm of each of them."""
     return {
         "rolling": ROLLING_LOG_SD,
-        "power": given.seen.power.log_sd,
+        "power": given.learned.power.log_sd,
         "grip": GRIP_LOG_SD,
         "pace": given.lap.pace_log_sd,
-        "radius": given.seen.radius.log_sd,
+        "radius": given.learned.radius.log_sd,
         "drag": DRAG_LOG_SD,
         "limiter": limiter_log_sd(given.engine),
     }
 
 
-def reckoned(given: DriveInput, what: RideInput) -> dict[str, float]:
+def reckoned(given: DriveInput, ride_input: RideInput) -> dict[str, float]:
     """The figures in doubt with another ride's input [SI]; a run-up that no speed does stands at the most that is
     looked for.
     """
-    lap = replace(given.lap, what=what)
+    lap = replace(given.lap, ride_input=ride_input)
     found = {
         "drive.metres_short": lap.whole.metres(STUCK_POWER),
         "drive.longest_full_throttle": lap.longest_full_throttle_s,
         "drive.top_speed": top_speed(
-            what, ground="hardpack", power_share=float(given.lap.power_share.mean())
+            ride_input, ground="hardpack", power_share=float(given.lap.power_share.mean())
         ).speed_m_per_s,
     }
     for h in hills(given)[:MOST_HILLS]:
         ramp = ramp_of(
             given.lap.around.courses[h.stage],
             given.lap.power_shares[h.stage],
-            what,
+            ride_input,
             at_m=h.hill.at_m,
             length_m=h.hill.length_m,
         )
-        speed = run_up(climber(ramp, what))
+        speed = run_up(climber(ramp, ride_input))
         found[f"drive.hill.{h.number}.run_up_speed"] = MOST_RUN_UP_M_PER_S if speed is None else speed
     return found
 
@@ -95,17 +97,17 @@ def drawn(sds: dict[str, float], count: int, seed: int) -> list[dict[str, float]
     return [{name: float(c[i]) for name, c in columns.items()} for i in range(count)]
 
 
-def moved(what: RideInput, factors: dict[str, float]) -> RideInput:
+def moved(ride_input: RideInput, factors: dict[str, float]) -> RideInput:
     """A ride's input with a factor on each thing that is not known."""
     for name, factor in factors.items():
-        what = MOVED[name](what, factor)
-    return what
+        ride_input = MOVED[name](ride_input, factor)
+    return ride_input
 
 
 def sensitivities(given: DriveInput) -> dict[str, tuple[float, float]]:
     """How far below and above its value each figure in doubt may lie [SI]: to the ends of the central 90 % range."""
-    base = reckoned(given, given.lap.what)
-    found = [reckoned(given, moved(given.lap.what, f)) for f in drawn(log_sds(given), DRAWS, seed=1)]
+    base = reckoned(given, given.lap.ride_input)
+    found = [reckoned(given, moved(given.lap.ride_input, f)) for f in drawn(log_sds(given), DRAWS, seed=1)]
     ends = {name: np.quantile([f[name] for f in found], (0.05, 0.95), method="weibull") for name in base}
     return {
         name: (max(value - float(ends[name][0]), 0.0), max(float(ends[name][1]) - value, 0.0))

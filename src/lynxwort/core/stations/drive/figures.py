@@ -31,12 +31,12 @@ GEARING = (
 
 
 def figures(given: DriveInput) -> list[Figure]:
-    ride, what = given.lap.whole, given.lap.what
-    best, crawl, spread = top(given), crawl_speed(what), radius_spread(given)
+    ride, ride_input = given.lap.whole, given.lap.ride_input
+    best, crawl, spread = top(given), crawl_speed(ride_input), radius_spread(given)
     short, paces = ride.metres(STUCK_POWER), exp(Z90 * given.lap.pace_log_sd)
     drop = first_second_drop(given)
     electric = isinstance(given.engine, Electric)
-    one_gear = len(what.overall_ratios) == 1
+    one_gear = len(ride_input.overall_ratios) == 1
     ride_inputs = (
         *GEARING,
         "riders.entry.pace",
@@ -45,7 +45,7 @@ def figures(given: DriveInput) -> list[Figure]:
         "bike.frame.drag_area_m2",
         *(("setup.power_mode",) if electric else ()),
     )
-    wheel = (*given.seen.radius.used, *given.seen.power.used)
+    wheel = (*given.learned.radius.used, *given.learned.power.used)
     rated = tyre_speed(given.tyre)
     slowest = (
         "speed at which the clutch grips x radius / first ratio"
@@ -329,7 +329,7 @@ def _hills(given: DriveInput) -> list[Figure]:
         h = known.get(number)
         absent: dict[str, Any] = {"status": "not_applicable", "reason": "no_such_hill"} if h is None else {}
         g = None if h is None else h.grades
-        grip = None if h is None else given.seen.grip.get(h.hill.ground)
+        grip = None if h is None else given.learned.grip.get(h.hill.ground)
         used = () if grip is None else grip.readings
         made.append(
             figure(

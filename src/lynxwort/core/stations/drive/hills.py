@@ -59,14 +59,14 @@ class Hill:
 def grips_of(given: DriveInput, ground: str) -> tuple[float, float, float]:
     """Drive grip on hills of a ground, low, likely, high [1], after the climbs that were tried."""
     low, high = grip_range(ground)
-    known = given.seen.grip.get(ground, Grip(low=low, high=high))
+    known = given.learned.grip.get(ground, Grip(low=low, high=high))
     return known.low, known.likely(GROUND[ground][2]), known.high
 
 
-def _judge(given: DriveInput, what: RideInput, number: int, stage: int, hill: CriticalHill) -> Hill:
+def _judge(given: DriveInput, ride_input: RideInput, number: int, stage: int, hill: CriticalHill) -> Hill:
     course, share = given.lap.around.courses[stage], given.lap.power_shares[stage]
-    ramp = ramp_of(course, share, what, at_m=hill.at_m, length_m=hill.length_m)
-    climbs = climber(ramp, what)
+    ramp = ramp_of(course, share, ride_input, at_m=hill.at_m, length_m=hill.length_m)
+    climbs = climber(ramp, ride_input)
     at = float(given.lap.around.starts_m[stage]) + hill.at_m
     foot = given.lap.around.step_at(at)
     before = int(given.lap.whole.limit[max(foot - 1, 0)])
@@ -77,7 +77,10 @@ def _judge(given: DriveInput, what: RideInput, number: int, stage: int, hill: Cr
         stage=stage,
         at_m=at,
         grades=steepest(
-            what, ramp.rows[ramp.surface[0]], power_share=float(ramp.power_share.mean() / what.power_scale), grips=grips
+            ride_input,
+            ramp.rows[ramp.surface[0]],
+            power_share=float(ramp.power_share.mean() / ride_input.power_scale),
+            grips=grips,
         ),
         run_up_m_per_s=run_up(climbs),
         run_up_good_m_per_s=run_up(climbs, grips[2]),
@@ -98,9 +101,9 @@ def hills(given: DriveInput) -> list[Hill]:
             for h in s.hills
         ]
         ordered = sorted(found, key=lambda f: f[0])
-        return [_judge(given, given.lap.what, n, i, h) for n, (_at, i, h) in enumerate(ordered, start=1)]
+        return [_judge(given, given.lap.ride_input, n, i, h) for n, (_at, i, h) in enumerate(ordered, start=1)]
 
-    return given.lap.cache.get("hills", (given.lap, given.seen.grips), make)
+    return given.lap.cache.get("hills", (given.lap, given.learned.grips), make)
 
 
 def pairs(given: DriveInput) -> list[tuple[int, int, bool]]:
@@ -121,8 +124,8 @@ def run_ups(given: DriveInput) -> list[tuple[tuple[int, int, bool], list[float |
     now = given.setup.rear_sprocket_teeth / given.setup.front_sprocket_teeth
 
     def one(pair: tuple[int, int, bool]) -> list[float | None]:
-        what = with_gearing(given.lap.what, pair[1] / pair[0] / now)
-        key = replace(given.lap, what=what)
+        ride_input = with_gearing(given.lap.ride_input, pair[1] / pair[0] / now)
+        key = replace(given.lap, ride_input=ride_input)
         return given.lap.cache.get(
             "run_ups",
             key,
@@ -132,11 +135,11 @@ def run_ups(given: DriveInput) -> list[tuple[tuple[int, int, bool], list[float |
                         ramp_of(
                             given.lap.around.courses[h.stage],
                             given.lap.power_shares[h.stage],
-                            what,
+                            ride_input,
                             at_m=h.hill.at_m,
                             length_m=h.hill.length_m,
                         ),
-                        what,
+                        ride_input,
                     )
                 )
                 for h in hills(given)

@@ -3,7 +3,7 @@
 from lynxwort.core.cache import keyed
 from lynxwort.core.derived.loads import chain_fit
 from lynxwort.core.derived.ride import Lap
-from lynxwort.core.derived.road import Seen
+from lynxwort.core.derived.road import RoadLearned
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.bike import Engine, Frame, Tyre
 from lynxwort.core.model.box import PartsBox
@@ -13,12 +13,13 @@ from lynxwort.core.physics.drive.chain import ChainFit
 
 @keyed
 class DriveInput:
-    """lap: the round as who is entered rides it; seen: what was seen on the road; engine: as its facts have it; ranges:
-    how far below and above its value each figure that rests on the ride may lie [SI], as a job found.
+    """lap: the round as who is entered rides it; learned: what was seen on the road; engine: as its facts have
+    it; ranges: how far below and above its value each figure that rests on the ride may lie [SI], as a job
+    found.
     """
 
     lap: Lap
-    seen: Seen
+    learned: RoadLearned
     engine: Engine
     frame: Frame
     tyre: Tyre
@@ -33,7 +34,7 @@ class DriveInput:
             "drive",
             lambda: cls(
                 lap=up.lap,
-                seen=up.road.seen,
+                learned=up.road.learned,
                 engine=bike.engine,
                 frame=bike.frame,
                 tyre=bike.tyre,

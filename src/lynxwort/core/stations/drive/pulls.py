@@ -26,32 +26,37 @@ from lynxwort.core.stations.drive.input import DriveInput
 TOP_SPEED_ELASTICITY = (0.33, -0.27, -0.08)
 
 
-def pulls(what: RideInput, speed_m_per_s: Array, power_share: float) -> list[Array]:
+def pulls(ride_input: RideInput, speed_m_per_s: Array, power_share: float) -> list[Array]:
     """Full-throttle force [N] at the wheel in each gear over road speeds, at a share of the power, on hardpack."""
-    curve = engine_curve(what.engine, what.mode_share)
+    curve = engine_curve(ride_input.engine, ride_input.mode_share)
     return [
-        wheel_force(curve, what, r, speed_m_per_s, slip=GROUND["hardpack"][4], power_share=power_share)
-        for r in what.overall_ratios
+        wheel_force(curve, ride_input, r, speed_m_per_s, slip=GROUND["hardpack"][4], power_share=power_share)
+        for r in ride_input.overall_ratios
     ]
 
 
-def gear_spans(what: RideInput) -> list[tuple[float, float]]:
+def gear_spans(ride_input: RideInput) -> list[tuple[float, float]]:
     """Road speeds [m/s] from where each gear pulls to the limiter."""
-    curve = engine_curve(what.engine, what.mode_share)
+    curve = engine_curve(ride_input.engine, ride_input.mode_share)
     low, high = curve.engagement_rad_per_s, curve.limiter_rad_per_s
-    return [(low / r * what.rolling_radius_m, high / r * what.rolling_radius_m) for r in what.overall_ratios]
+    return [
+        (low / r * ride_input.rolling_radius_m, high / r * ride_input.rolling_radius_m)
+        for r in ride_input.overall_ratios
+    ]
 
 
-def held_back(what: RideInput, speed_m_per_s: Array, ground: tuple[float, ...], sine: float = 0.0) -> Array:
+def held_back(ride_input: RideInput, speed_m_per_s: Array, ground: tuple[float, ...], sine: float = 0.0) -> Array:
     """Resistance [N] over road speeds on a row of the ground's table, on a slope; never below zero."""
-    return np.maximum(resistance(what, ground, sine, speed_m_per_s), 0.0)
+    return np.maximum(resistance(ride_input, ground, sine, speed_m_per_s), 0.0)
 
 
 def top(given: DriveInput) -> TopSpeed:
     """Top speed on level hardpack in the mean air of the course, no wind."""
     share = float(given.lap.power_share.mean())
     return given.lap.cache.get(
-        "top_speed", (given.lap.what, share), lambda: top_speed(given.lap.what, ground="hardpack", power_share=share)
+        "top_speed",
+        (given.lap.ride_input, share),
+        lambda: top_speed(given.lap.ride_input, ground="hardpack", power_share=share),
     )
 
 
@@ -66,21 +71,21 @@ def top_log_sd(given: DriveInput, best: TopSpeed) -> float:
     rolling.
     """
     if best.limit == "revs":
-        return hypot(given.seen.radius.log_sd, limiter_log_sd(given.engine))
+        return hypot(given.learned.radius.log_sd, limiter_log_sd(given.engine))
     by_power, by_drag, by_rolling = TOP_SPEED_ELASTICITY
     return sqrt(
-        (by_power * given.seen.power.log_sd) ** 2 + (by_drag * DRAG_LOG_SD) ** 2 + (by_rolling * ROLLING_LOG_SD) ** 2
+        (by_power * given.learned.power.log_sd) ** 2 + (by_drag * DRAG_LOG_SD) ** 2 + (by_rolling * ROLLING_LOG_SD) ** 2
     )
 
 
 def radius_spread(given: DriveInput) -> float:
     """Relative half-width of the rolling radius [1]."""
-    return Z90 * given.seen.radius.log_sd
+    return Z90 * given.learned.radius.log_sd
 
 
 def drops(given: DriveInput) -> list[float]:
     """Revs lost [rpm] at each upshift from the speed of peak power, first to second and on."""
-    ratios, peak = given.lap.what.overall_ratios, given.engine.peak_power_rpm
+    ratios, peak = given.lap.ride_input.overall_ratios, given.engine.peak_power_rpm
     return [peak - rpm_after_upshift(peak, a, b) for a, b in itertools.pairwise(ratios)]
 
 

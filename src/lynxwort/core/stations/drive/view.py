@@ -63,9 +63,12 @@ def habits(given: DriveInput) -> list[Habit]:
     groups = list(LIMIT_GROUPS)
     table = np.array([next(k for k, g in enumerate(groups) if n in LIMIT_GROUPS[g]) for n in LIMITS])
     found = [Habit(name="limit", parts=by(table[ride.limit], groups))]
-    if len(given.lap.what.overall_ratios) > 1:
+    if len(given.lap.ride_input.overall_ratios) > 1:
         found.append(
-            Habit(name="gear", parts=by(ride.gear - 1, [str(g + 1) for g in range(len(given.lap.what.overall_ratios))]))
+            Habit(
+                name="gear",
+                parts=by(ride.gear - 1, [str(g + 1) for g in range(len(given.lap.ride_input.overall_ratios))]),
+            )
         )
     band = np.minimum(ride.crank_rad_per_s * 60.0 / (2.0 * np.pi) / RPM_BAND, 19).astype(int)
     found.append(Habit(name="rpm", parts=by(band, [f"{RPM_BAND * k:.0f}" for k in range(20)])))
@@ -201,21 +204,21 @@ class Pull:
 
 def pull(given: DriveInput, count: int = 240) -> Pull:
     """Pull against resistance on level hardpack and sand, in the mean air of the course."""
-    what, spans = given.lap.what, gear_spans(given.lap.what)
+    ride_input, spans = given.lap.ride_input, gear_spans(given.lap.ride_input)
     speed = np.linspace(0.3, 1.1 * spans[-1][1], count)
     return Pull(
         speed_m_per_s=speed,
         forces_n=tuple(pull_over(given, speed)),
-        held_n={g: held_back(what, speed, GROUND[g]) for g in ("hardpack", "sand")},
+        held_n={g: held_back(ride_input, speed, GROUND[g]) for g in ("hardpack", "sand")},
         spans_m_per_s=tuple(spans),
         drops_rpm=tuple(drops(given)),
-        gearing=(what.overall_ratios, what.mode_share),
+        gearing=(ride_input.overall_ratios, ride_input.mode_share),
     )
 
 
 def pull_over(given: DriveInput, speed_m_per_s: np.ndarray) -> list[np.ndarray]:
     """What each gear gives at the wheel [N] over these speeds."""
-    return pulls(given.lap.what, speed_m_per_s, float(given.lap.power_share.mean()))
+    return pulls(given.lap.ride_input, speed_m_per_s, float(given.lap.power_share.mean()))
 
 
 def held_at(given: DriveInput, at_m: float, speed_m_per_s: np.ndarray) -> tuple[np.ndarray, float, float]:
@@ -224,7 +227,7 @@ def held_at(given: DriveInput, at_m: float, speed_m_per_s: np.ndarray) -> tuple[
     """
     course, i = given.lap.around.whole, given.lap.around.step_at(at_m)
     held, ridden = (
-        held_back(given.lap.what, speed_m_per_s, course.rows[course.surface[i]], float(course.sine[i])),
+        held_back(given.lap.ride_input, speed_m_per_s, course.rows[course.surface[i]], float(course.sine[i])),
         float(given.lap.whole.speed_m_per_s[i]),
     )
     return held, ridden, float(np.interp(ridden, speed_m_per_s, held))
@@ -255,7 +258,7 @@ def chain(up: Upstream) -> ChainView | None:
 
 def geared(given: DriveInput) -> bool:
     """Whether there is more than one gear to tell of."""
-    return len(given.lap.what.overall_ratios) > 1
+    return len(given.lap.ride_input.overall_ratios) > 1
 
 
 def spacing_m(given: DriveInput) -> float:

@@ -291,7 +291,7 @@ def full_throttle_flow(given: FuellingInput) -> float:
     """Most fuel the engine asks for [m3/s]: full throttle in the densest air, at this mixture, times the bike's own
     factor.
     """
-    engine = given.lap.what.engine
+    engine = given.lap.ride_input.engine
     assert isinstance(engine, Combustion)
     curve = engine_curve(engine)  # type: ignore[arg-type]
     speed = np.arange(float(curve.torque_nm.size)) * curve.step_rad_per_s

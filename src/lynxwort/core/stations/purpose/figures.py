@@ -51,7 +51,7 @@ def figures(given: PurposeInput) -> list[Figure]:
     distance, round_m = given.clock.race_m, course.length_m
     low, high = _lap_bounds(given)
     by_hours = given.format == "hours"
-    electric = isinstance(given.clock.own.what.engine, Electric)
+    electric = isinstance(given.clock.own.ride_input.engine, Electric)
     late = tightest(given)
     spread = 0.0 if late is None else late.time_s * (exp(Z90 * given.clock.pace_log_sd) - 1.0)
     lacking = any(line.heights == "none" for line in given.clock.around.lines)

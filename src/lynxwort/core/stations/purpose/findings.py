@@ -65,7 +65,7 @@ def findings(given: PurposeInput, known: Known) -> list[Finding]:
     if gap > GAP_M:
         found.append(Finding(station="purpose", code="track_gap", severity="look", parameters={"gap_m": gap}))
     thin = given.day.states.power_share_min < THIN_AIR_SHARE
-    electric = isinstance(given.clock.own.what.engine, Electric)
+    electric = isinstance(given.clock.own.ride_input.engine, Electric)
     found.append(
         Finding(
             station="purpose",

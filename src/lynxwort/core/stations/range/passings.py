@@ -7,7 +7,7 @@ from lynxwort.core.model.race import RefuelPoint
 from lynxwort.core.physics.reach import plans as made_plans
 from lynxwort.core.physics.reach import stops
 from lynxwort.core.physics.reach.finish import sections_over
-from lynxwort.core.physics.reach.stops import Course, Fill, Opening, Plan, Stop, Tank
+from lynxwort.core.physics.reach.stops import Fill, FuelCourse, Opening, Plan, Stop, Tank
 from lynxwort.core.stations.range.input import RangeInput
 
 #: a refuel point's rate and fixed time when nothing is said (assumption): a dump can; in, off, on, out; a pack is
@@ -77,10 +77,10 @@ def passed(given: RangeInput, laps: int) -> list[Passed]:
     return found
 
 
-def course_of(given: RangeInput, laps: int) -> Course:
+def course_of(given: RangeInput, laps: int) -> FuelCourse:
     """The race as sections between the passings of its refuel points."""
     sections = tuple(tuple(s) for s in sections_over(given.supply.pieces(laps)))
-    return Course(openings=tuple(p.opening for p in passed(given, laps)), sections=sections)
+    return FuelCourse(openings=tuple(p.opening for p in passed(given, laps)), sections=sections)
 
 
 def tank_of(given: RangeInput) -> Tank:
@@ -103,7 +103,7 @@ def best_plan(given: RangeInput) -> Plan | None:
     return given.cache.get("stop_plan", (course, tank, given.supply.factor, given.certainty), plan)
 
 
-def measured_out(given: RangeInput, course: Course, tank: Tank, plan: Plan) -> Plan:
+def measured_out(given: RangeInput, course: FuelCourse, tank: Tank, plan: Plan) -> Plan:
     """A plan with its levels in steps that a hand can pour, rounded up: never less sure."""
     if given.supply.store.kind != "fuel":
         return plan
@@ -126,7 +126,7 @@ def planned(given: RangeInput) -> tuple[list[Stop], str]:
     return filled(given, course, tank, {n + 1: Fill(amount=tank.start) for n in range(len(course.openings))}), "every"
 
 
-def filled(given: RangeInput, course: Course, tank: Tank, fills: dict[int, Fill]) -> list[Stop]:
+def filled(given: RangeInput, course: FuelCourse, tank: Tank, fills: dict[int, Fill]) -> list[Stop]:
     """Likely level, volume taken and standing time of each stop."""
     found, left = [], tank.start
     for k, opening in enumerate(course.openings):

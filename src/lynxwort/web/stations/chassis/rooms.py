@@ -8,7 +8,7 @@ from django.utils.translation import gettext as _
 
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.physics.chassis.sag import SagTargets
-from lynxwort.core.stations.chassis import room, view
+from lynxwort.core.stations.chassis import clearances, view
 from lynxwort.core.stations.chassis import springs as wanted_springs
 from lynxwort.core.units.convert import Units, shown_values
 from lynxwort.web.bench.services import Bench
@@ -143,12 +143,12 @@ def _dimension(bench: Bench, why: str, figure: str, words: str, preset: Units | 
 
 def _both_ends(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
     """Both ends lower or higher as one move: its moves, and what it gives and takes."""
-    step_m, rows = room.lowering_step(), list[dict[str, Any]]()
+    step_m, rows = clearances.lowering_step(), list[dict[str, Any]]()
     for by, words in ((step_m, _("Both ends %(v)s lower")), (-step_m, _("Both ends %(v)s higher"))):
-        moves = bench.report.ask(room.both_ends, by)
+        moves = bench.report.ask(clearances.both_ends, by)
         if not moves:
             continue
-        seat, clear, tyre = bench.report.ask(room.lowering_effect, moves)
+        seat, clear, tyre = bench.report.ask(clearances.lowering_effect, moves)
         rows.append(
             {
                 "words": words % {"v": value_text(step_m, "travel", preset)},

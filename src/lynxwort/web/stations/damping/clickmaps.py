@@ -18,7 +18,7 @@ from lynxwort.web.evaluation import assembled, door
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.races.models import Race
-from lynxwort.web.ui.drawings import valving as drawings
+from lynxwort.web.ui.drawings import dampers as drawings
 from lynxwort.words.catalogue import TERMS
 from lynxwort.words.damping import SEEN, SWEPT
 from lynxwort.words.formatting import value_text
@@ -74,7 +74,7 @@ def compute(payload: dict[str, Any], step: worker.Step) -> list[dict[str, Any]]:
 
 def page(bench: Bench, job: Job, chosen: dict[str, str], preset: Units | str) -> dict[str, Any]:
     """The map so far, and what a click of either adjuster does."""
-    cells = [clickmap.Cell(**c) for c in job.result or []]
+    cells = [clickmap.ClickCell(**c) for c in job.result or []]
     name, kind = chosen["show"], clickmap.MEASURES[chosen["show"]]
     now = dampers.clicks_of(bench.inputs.setup, dampers.ENDS[chosen["end"]])
     words: dict[str, Any] = {}

@@ -11,7 +11,7 @@ from lynxwort.core.stations.damping.view import force_of
 from lynxwort.core.stations.damping.view import pieces as seen_pieces
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
-from lynxwort.web.ui.drawings import valving as drawings
+from lynxwort.web.ui.drawings import dampers as drawings
 from lynxwort.words.catalogue import TERMS
 from lynxwort.words.formatting import plain_number, value_text
 

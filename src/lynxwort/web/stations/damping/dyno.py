@@ -14,7 +14,7 @@ from lynxwort.core.units.tables import guess_columns, read_columns, read_head
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.upload import lines_of
 from lynxwort.web.bikes import services as bikes
-from lynxwort.web.ui.drawings import valving as drawings
+from lynxwort.web.ui.drawings import dampers as drawings
 from lynxwort.words.formatting import plain_number
 
 MAX_BYTES = 4_000_000

@@ -9,7 +9,7 @@ from lynxwort.core.tunables import fields_of
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.stations.damping.damped import force_drawing, pieces
-from lynxwort.web.ui.drawings import valving as drawings
+from lynxwort.web.ui.drawings import dampers as drawings
 from lynxwort.words.catalogue import TERMS
 from lynxwort.words.formatting import plain_number, value_text
 

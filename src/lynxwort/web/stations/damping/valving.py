@@ -17,7 +17,7 @@ from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bikes.changes import Whole
 from lynxwort.web.stations.damping.damped import force_drawing, pieces
-from lynxwort.web.ui.drawings import valving as drawings
+from lynxwort.web.ui.drawings import dampers as drawings
 from lynxwort.words.catalogue import TERMS, TUNABLE_NAMES
 from lynxwort.words.damping import MESSAGES
 from lynxwort.words.formatting import plain_number, value_text

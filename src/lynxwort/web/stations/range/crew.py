@@ -25,7 +25,7 @@ from lynxwort.words.stops import LIGHTS, MOMENTS
 
 # the crew's sheet
 @dataclass(frozen=True, slots=True)
-class Line:
+class CrewLine:
     """One line of the crew's sheet."""
 
     what: str
@@ -39,7 +39,7 @@ class Line:
     standing_s: float
 
 
-def crew_lines(report: Report, units: Units | str) -> list[Line]:
+def crew_lines(report: Report, units: Units | str) -> list[CrewLine]:
     """Passings, hand-overs, stops and the finish on the race's local clock."""
     start, kind, names = start_of(report), _kind(report), [r.name for r in report.ask(along.document).riders]
     stops = {s.opening + 1: s for s in report.ask(passings.planned)[0]}
@@ -62,7 +62,7 @@ def crew_lines(report: Report, units: Units | str) -> list[Line]:
         )
         times = [start + timedelta(seconds=s) for s in (m.early_s, m.likely_s, m.late_s)]
         found.append(
-            Line(
+            CrewLine(
                 m.name or _(MOMENTS[m.kind]),
                 f"{lap}, {where}",
                 names[m.rider],

@@ -166,7 +166,7 @@ def with_fills(fills: tuple[StopFill, ...] | None) -> Whole:
 def holders_page(bench: Bench) -> dict[str, Any]:
     """Tanks or packs side by side; modes of a motor."""
     report = bench.report
-    rows = report.ask(tanks.holders)
+    rows = report.ask(tanks.fitted_stores)
     best, fuel = tanks.smallest(rows), report.ask(stores.store).kind == "fuel"
     tunable = tanks.TUNABLE[report.ask(stores.store).kind]
     set_full = (tunable, "fuel_fill_m3") if fuel else (tunable,)
