@@ -43,3 +43,27 @@ def test_no_folder_has_more_than_15_modules():
         folder, _slash, module = name.rpartition("/")
         folders[folder] = folders.get(folder, 0) + (module != "__init__.py")
     assert {folder: count for folder, count in folders.items() if count > 15} == {}
+
+
+#: a unit in brackets; what tells where a law or number comes from
+IN_BRACKETS = re.compile(r"\[[^\]]+\]")
+SOURCE = re.compile(
+    r"\b(1[89]|20)\d\d\b|HANDBOOK|DAMPING|RIDE\.md|Reference|\[[a-z]+\d*\]|from memory|assumption|common practice|ISO |SAE |exact|definition"
+)
+
+
+def test_public_functions_of_the_physics_name_units_and_sources():
+    told: list[tuple[str, bool, bool]] = []
+    for name, text in sources("core/physics"):
+        module = ast.parse(text)
+        for node in module.body:
+            if not isinstance(node, ast.FunctionDef) or node.name.startswith("_"):
+                continue
+            words = ast.get_docstring(node) or ""
+            numbers = re.search(
+                r"\bfloat\b|Array|ndarray", f"{ast.unparse(node.args)} {node.returns and ast.unparse(node.returns)}"
+            )
+            sourced = bool(SOURCE.search(words) or SOURCE.search(ast.get_docstring(module) or ""))
+            told.append((f"{name}:{node.name}", not numbers or bool(IN_BRACKETS.search(words)), sourced))
+    assert sum(units for _name, units, _s in told) >= 0.9 * len(told), [name for name, units, _s in told if not units]
+    assert sum(s for _name, _u, s in told) >= 0.6 * len(told)

@@ -51,7 +51,7 @@ def lift_air(air: AirState, rise_m: float) -> AirState:
 
 
 def air_at_reading(day: DayAir, *, hot: float, pressure_shift: float, humid: float) -> AirState:
-    """Air where it was read. hot, humid: 0 cold/dry to 1 hot/damp; pressure_shift: -1 to 1 of the spread."""
+    """Air where it was read. hot, humid: 0 cold/dry to 1 hot/damp [1]; pressure_shift: -1 to 1 of the spread."""
     temperature = day.temperature_low_k + hot * (day.temperature_high_k - day.temperature_low_k)
     pressure = station_pressure(
         day.pressure_kind,

@@ -16,7 +16,7 @@ SECOND_AT_M = {"fork": 0.15, "shock": 0.03}
 
 
 def spring_of(setup: ChassisSetup, end: str, rate_n_per_m: float, scale: float = 1.0) -> Spring | None:
-    """The spring of "fork" or "shock" when its rate changes on the way; None when it is straight."""
+    """The spring [N/m] of "fork" or "shock" when its rate changes on the way; None when it is straight."""
     second = getattr(setup, f"{end}_second_rate_n_per_m")
     if second is None or second == rate_n_per_m:
         return None
@@ -62,8 +62,8 @@ def fork_of_setup(
     rate_scale: float = 1.0,
     outside_pa: float = SEA_LEVEL_PA,
 ) -> Fork:
-    """The fork as it is set, its legs bled at the place. rate_scale: true over stamped rate; outside_pa: pressure
-    there.
+    """The fork as it is set, its legs bled at the place. rate_scale: true over stamped rate [1]; outside_pa:
+    pressure [Pa] there.
     """
     one = spring_of(setup, "fork", setup.fork_spring_rate_n_per_m, rate_scale)
     other = other_leg(frame, setup, setup.fork_spring_rate_n_per_m) * rate_scale
@@ -109,7 +109,7 @@ def fork_of_setup(
 def shock_of_setup(
     frame: Frame, setup: ChassisSetup, *, preload_offset_m: float = 0.0, rate_scale: float = 1.0
 ) -> Shock:
-    """The shock as it is set, behind its linkage."""
+    """The shock as it is set, behind its linkage. rate_scale: true over stamped rate [1]."""
     return Shock(
         rate_n_per_m=setup.shock_spring_rate_n_per_m * rate_scale,
         preload_m=setup.shock_preload_m + preload_offset_m,

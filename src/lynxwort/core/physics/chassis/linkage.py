@@ -56,8 +56,8 @@ _APART = re.compile(r"[;\t]|,\s+|\s+")
 
 
 def read_table(text: str) -> list[dict[str, float]]:
-    """Lines of "wheel shock" in millimetres, apart by space, tab, semicolon or comma; a heading line is passed over;
-    decimal commas are understood.
+    """Lines of "wheel shock" [mm], given back in [m]; apart by space, tab, semicolon or comma; a heading line
+    is passed over; decimal commas are understood.
 
     Raises InputRefused with the number of the line.
     """

@@ -139,7 +139,7 @@ def with_axle_back(loads: AxleLoads, *, wheelbase_m: float, unsprung_rear_kg: fl
 
 
 def with_axle_forward(loads: AxleLoads, *, wheelbase_m: float, unsprung_rear_kg: float, back_m: float) -> AxleLoads:
-    """Loads as they would be with the axle in the middle: the inverse of with_axle_back."""
+    """Loads [kg] as they would be with the axle in the middle: the inverse of with_axle_back."""
     front = (loads.front_kg * (wheelbase_m + back_m) - (loads.total_kg - unsprung_rear_kg) * back_m) / wheelbase_m
     return AxleLoads(front_kg=front, rear_kg=loads.total_kg - front)
 

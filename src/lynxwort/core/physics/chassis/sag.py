@@ -90,12 +90,12 @@ class SagTargets:
 
 
 def rear_targets(travel_m: float) -> SagTargets:
-    """Race 33 to 35 % of travel, free 30 to 40 mm, with a linkage."""
+    """Race 33 to 35 % of travel [m], free 30 to 40 mm, with a linkage: common practice, no source."""
     return SagTargets(free_low_m=0.030, free_high_m=0.040, race_low_m=0.33 * travel_m, race_high_m=0.35 * travel_m)
 
 
 def front_targets(travel_m: float) -> SagTargets:
-    """Race 20 to 27 % of travel, free 25 to 45 mm, along the leg."""
+    """Race 20 to 27 % of travel [m], free 25 to 45 mm, along the leg: common practice, no source."""
     return SagTargets(free_low_m=0.025, free_high_m=0.045, race_low_m=0.20 * travel_m, race_high_m=0.27 * travel_m)
 
 

@@ -189,7 +189,7 @@ class Climb:
 
 
 def climb_of(height_m: Array, line: Line) -> Climb:
-    """Climb of a course laid on a line, its range by the source of heights."""
+    """Climb [m] of a course laid on a line, its range by the source of heights."""
     rise, raw, unsure = np.diff(height_m), np.diff(line.raw_height_m), CLIMB_UNCERTAINTY[line.heights]
     climb = float(rise[rise > 0].sum())
     return Climb(
@@ -224,8 +224,8 @@ def prepare_course(
     state: str = "dry",
     stage: int = 0,
 ) -> Course:
-    """Ground, slopes, curvature and rules per step. pace_share: of the whole stage (a liaison); state: of its ground,
-    where a stretch says nothing.
+    """Ground, slopes [1], curvature [1/m] and rules per step. pace_share: of the whole stage (a liaison);
+    state: of its ground, where a stretch says nothing.
 
     Raises InputRefused for what lies beyond the course.
     """

@@ -32,6 +32,6 @@ def solar_elevation(julian_d: float, latitude_rad: float, longitude_rad: float) 
 
 
 def light_at(julian_d: float, latitude_rad: float, longitude_rad: float) -> str:
-    """What light there is: "day", "twilight" or "dark"."""
+    """What light there is at a Julian day [d] and a place [rad]: "day", "twilight" or "dark"."""
     height = solar_elevation(julian_d, latitude_rad, longitude_rad)
     return "day" if height > HORIZON_RAD else "twilight" if height > TWILIGHT_RAD else "dark"

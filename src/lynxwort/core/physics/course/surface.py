@@ -57,8 +57,8 @@ def surface_row(part: GroundSegment, stage_state: str = "dry") -> tuple[float, .
 def lay_surfaces(
     middle_m: Array, ground: tuple[GroundSegment, ...], hills: tuple[CriticalHill, ...], *, default: str, state: str
 ) -> tuple[Surfaces, NDArray[np.int64], NDArray[np.bool_]]:
-    """The surfaces of a course, the index of each step's, and whether a step is said to be tight. Hills bring their own
-    ground.
+    """The surfaces of a course (units: COLUMNS), the index of each step's [1], and whether a step is said to be
+    tight. Hills bring their own ground.
     """
     whole = float(middle_m[-1]) + 1.0
     looks: dict[tuple[object, ...], int] = {}

@@ -77,8 +77,8 @@ def curve(
     rebound_clicks: float,
     scales: tuple[float, float, float] = (1.0, 1.0, 1.0),
 ) -> Curve:
-    """Force table at these clicks out. scales: of the lift of base, piston and rebound stacks (above 1 = softer), to
-    find a target.
+    """Force table [N] over SPEEDS [m/s] at these clicks out. scales: of the lift of base, piston and rebound
+    stacks (above 1 = softer), to find a target.
     """
     ring, rod = damper.ring_m2, damper.rod_m2
     through = damper.rebound_needle.area_m2(rebound_clicks)
@@ -132,8 +132,8 @@ class Ratio:
 def damping_ratio(
     shaft_n_s_per_m: float, spring_n_per_m: float, wheel_per_shaft: float, mass_kg: float, units: int = 1
 ) -> Ratio:
-    """Damping ratio of one end from F/v at the shaft. wheel_per_shaft: wheel travel / shaft travel; units: equal legs;
-    mass on that wheel.
+    """Damping ratio [1] of one end from F/v at the shaft [N s/m]. wheel_per_shaft: wheel travel / shaft travel;
+    units: equal legs; mass on that wheel.
 
     Textbook: zeta = c / (2 sqrt(k m)), both taken to the wheel.
     """
@@ -144,5 +144,5 @@ def damping_ratio(
 
 
 def equivalent_share(exponent: float) -> float:
-    """Energy-equivalent viscous damping over a sine / (F/v at its peak), for F ~ v^exponent."""
+    """Energy-equivalent viscous damping over a sine / (F/v at its peak) [1], for F ~ v^exponent: exact."""
     return 2.0 / sqrt(pi) * gamma(exponent / 2.0 + 1.0) / gamma((exponent + 3.0) / 2.0)

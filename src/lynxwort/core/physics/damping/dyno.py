@@ -59,8 +59,8 @@ def require(columns: Container[str]) -> None:
 def run_of(
     columns: dict[str, Array], *, speed_scale: float, force_scale: float, inward_is_negative: bool = False
 ) -> Run:
-    """A run from a file's columns; the standing force of the gas is taken off, speeds where friction rules are left
-    out.
+    """A run [m/s, N] from a file's columns; the standing force of the gas is taken off, speeds where friction
+    rules are left out.
 
     Raises InputRefused for missing columns, too few points, speeds no shaft has.
     """
@@ -84,7 +84,7 @@ def run_of(
 
 
 def misses(damper: Damper, clicks: tuple[float, float], run: Run) -> Array:
-    """Logarithm of computed over measured force at each point."""
+    """Logarithm of computed over measured force [1] at each point: shape (k,)."""
     made = curve(damper, *clicks)
     inward = run.speed_m_per_s > 0.0
     speed = np.abs(run.speed_m_per_s)
@@ -93,7 +93,7 @@ def misses(damper: Damper, clicks: tuple[float, float], run: Run) -> Array:
 
 
 def fit(damper: Damper, clicks: tuple[float, float], run: Run) -> Fit:
-    """The footprint that brings the damper nearest to a run taken at these clicks."""
+    """The footprint [1] that brings the damper nearest to a run taken at these clicks."""
 
     def off(x: Array) -> Array:
         return misses(replace(damper, footprint=exp(float(x[0]))), clicks, run)

@@ -85,7 +85,7 @@ def suggest(
     highest_m: float | None = None,
     most: int = 4,
 ) -> list[Found]:
-    """Stacks of one or two moves whose lift comes nearest to `ratio` times the present one, the nearest first; of
+    """Stacks of one or two moves whose lift [m] comes nearest to `ratio` times the present one, the nearest first; of
     equally near ones that of fewer shims.
 
     owned: how many of each shim lie about; lift: of a stack, at one pressure; highest_m: no stack higher than this.

@@ -215,8 +215,8 @@ def swingarm_of(frame: Frame) -> Swingarm:
 def fit_chain(
     arm: Swingarm, front: int, rear: int, *, links: int | None, half_range_m: float, play_m: float
 ) -> ChainFit | None:
-    """The fitted chain, or the even number of links nearest to the middle of the adjusters; None when the axle cannot
-    go there.
+    """The fitted chain [m], or the even number of links nearest to the middle of the adjusters; None when the
+    axle cannot go there.
     """
     middle = taut_length(arm, front, rear, tightest_height(arm)) / CHAIN_PITCH_M
     count = links if links is not None else 2 * round(middle / 2.0)

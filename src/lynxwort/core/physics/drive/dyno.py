@@ -16,7 +16,8 @@ from lynxwort.core.physics.air.moist import AirState, dry_pressure
 from lynxwort.core.physics.air.power import din70020_factor, iso1585_factor, j1349_factor
 
 Array = NDArray[np.float64]
-#: the air that a standard speaks of: dry pressure [Pa] and temperature [K]; DIN's is total pressure, taken as dry (from
+#: the air that a standard speaks of: dry pressure [Pa] and temperature [K]; DIN's is total pressure, taken as
+#: dry (from
 #: memory)
 REFERENCE = {"sae_j1349": (99_000.0, 298.0), "iso_1585": (99_000.0, 298.0), "din_70020": (101_300.0, 293.0)}
 FACTORS = {
@@ -62,7 +63,7 @@ HELD = (0.6, 1.05)
 
 
 def band_of(rpm: Array, torque_nm: Array, low_rpm: float, high_rpm: float) -> Band:
-    """Means over a band of revs, evenly in revs; the highest power is that of the whole run."""
+    """Means over a band of revs [rpm], evenly in revs; the highest power is that of the whole run."""
     grid = np.linspace(max(low_rpm, float(rpm[0])), min(high_rpm, float(rpm[-1])), 201)
     torque = np.interp(grid, rpm, torque_nm)
     power = torque_nm * rpm * 2.0 * np.pi / 60.0
@@ -131,7 +132,8 @@ def run_columns(columns: dict[str, Array], *, power_unit_w: float = 1000.0) -> t
 
 
 def thinned(rpm: Array, torque_nm: Array, seen: Array | None, most: int = 120) -> tuple[Array, Array, Array | None]:
-    """A run by rising revs, averaged in even steps when there are more than `most` rows; steps nobody saw are left out.
+    """A run by rising revs [rpm, N m], averaged in even steps when there are more than `most` rows; steps
+    nobody saw are left out.
 
     Raises InputRefused when fewer than four steps are left.
     """

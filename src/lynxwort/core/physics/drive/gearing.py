@@ -93,7 +93,7 @@ def tyre_speed(tyre: Tyre) -> float | None:
 
 
 def overall_ratios(transmission: Transmission, setup: DriveSetup) -> tuple[float, ...]:
-    """Engine turns per wheel turn, first to top gear."""
+    """Engine turns per wheel turn [1], first to top gear."""
     primary, gears = transmission.gears(setup.gearbox or 1)
     return tuple(primary * setup.rear_sprocket_teeth / setup.front_sprocket_teeth * g for g in gears)
 
@@ -109,7 +109,7 @@ def rpm_after_upshift(rpm: float, ratio: float, next_ratio: float) -> float:
 
 
 def rear_teeth_equal_to_front(front: int, rear: int, front_change: int) -> float:
-    """Change in rear teeth that gives the same final drive as front_change teeth in front."""
+    """Change in rear teeth [1] that gives the same final drive as front_change teeth in front."""
     return rear * front / (front + front_change) - rear
 
 

@@ -62,8 +62,8 @@ def grade_by_force(force_over_weight: float, rolling: float) -> float:
 
 
 def grade_by_grip(grip: float, rolling: float, ride_input: RideInput) -> float:
-    """Steepest slope by traction, (mu b / L - c) / (1 - mu h / L), b from the front axle; infinite when the load behind
-    outgrows the slope.
+    """Steepest slope [1] by traction, (mu b / L - c) / (1 - mu h / L), b from the front axle; infinite when the
+    load behind outgrows the slope.
     """
     share, height = (
         ride_input.cg_to_front_axle_m / ride_input.wheelbase_m,
@@ -77,7 +77,8 @@ def steepest(
 ) -> Grades:
     """What a bike holds at walking pace on a surface. grips: low, likely, high [1]."""
     curve = engine_curve(ride_input.engine, ride_input.mode_share)
-    # the clutch holds the engine at its engagement speed; the force is read there, not at a speed turned back into revs
+    # the clutch holds the engine at its engagement speed; the force is read there, not at a speed turned back
+    # into revs
     crank = max(
         curve.engagement_rad_per_s, WALKING_SPEED_M_PER_S / ride_input.rolling_radius_m * ride_input.overall_ratios[0]
     )
@@ -186,5 +187,5 @@ def grip_needed(climbs: Climber, speed_m_per_s: float) -> float | None:
 
 
 def with_gearing(ride_input: RideInput, factor: float) -> RideInput:
-    """The same bike with its final drive times a factor."""
+    """The same bike with its final drive times a factor [1]."""
     return replace(ride_input, overall_ratios=tuple(r * factor for r in ride_input.overall_ratios))

@@ -362,7 +362,8 @@ def ride(
 
 
 def empty_outputs(steps: int) -> tuple[np.ndarray, ...]:
-    """Arrays that `ride` fills: speed (steps + 1), gear, crank speed, torque, time, limit, accounts."""
+    """Arrays that `ride` fills: speed [m/s] (steps + 1,), gear, crank speed [rad/s], torque [N m], time [s], limit,
+    accounts [J]."""
     return (
         np.zeros(steps + 1),
         np.zeros(steps, np.int64),

@@ -64,8 +64,8 @@ def resistance(ride_input: RideInput, surface: Sequence[float], sine: float, spe
 
 
 def top_speed(ride_input: RideInput, *, ground: str, power_share: float) -> TopSpeed:
-    """Highest speed on the level: the last root of force = resistance over the gears; "revs" when the limiter makes
-    it.
+    """Highest speed [m/s] on the level: the last root of force = resistance over the gears; "revs" when the
+    limiter makes it.
     """
     curve = engine_curve(ride_input.engine, ride_input.mode_share)
     slip = GROUND[ground][4]

@@ -34,7 +34,8 @@ SHIFT_TIME_S = 0.18
 DWELL_S = 1.5
 DRAG_HEIGHT_ABOVE_CG_M = 0.0
 NOISE_LENGTH_M = 20.0
-#: share of full torque from which the throttle counts as full open, and the longest gap that still is one stretch [s]
+#: share of full torque from which the throttle counts as full open, and the longest gap that still is one
+#: stretch [s]
 #: (HANDBOOK 4)
 FULL_THROTTLE_SHARE, JOINED_GAP_S = 0.97, 0.4
 
@@ -135,7 +136,7 @@ def longest_run(mask: NDArray[np.bool_], time_s: Array, gap_s: float = 0.0) -> f
 
 @lru_cache(maxsize=16)
 def pace_noise(length_m: float, seed: int) -> Array:
-    """Smooth unit noise on a fixed 1 m grid along a course, so that the spacing of the steps does not change it."""
+    """Smooth unit noise [1] on a fixed 1 m grid along a course, so that the spacing of the steps does not change it."""
     raw = np.random.default_rng(seed).standard_normal(int(length_m) + 202)
     smooth = gaussian_filter1d(raw, NOISE_LENGTH_M, mode="nearest")
     # the variance of a Gaussian moving mean of white noise is 1 / (2 sqrt(pi) sigma)
@@ -157,9 +158,10 @@ def pace_caps(course: Course, ride_input: RideInput) -> Array:
 
 
 def machine_vector(ride_input: RideInput, curve: EngineCurve) -> Array:
-    """The kernel's parameter vector, in the order of kernel.PARAMETERS."""
+    """The kernel's parameter vector [SI], in the order of kernel.PARAMETERS."""
     if isinstance(ride_input.engine, Electric):
-        # a motor has no pumping drag; what it brakes on the overrun it returns, at a tenth of its torque (assumption)
+        # a motor has no pumping drag; what it brakes on the overrun it returns, at a tenth of its torque
+        # (assumption)
         inertia, drag, drag_per_speed = (
             ELECTRIC_INERTIA_KG_M2,
             0.1 * ride_input.engine.peak_torque_nm if ride_input.engine.regeneration_share else 0.0,
@@ -200,7 +202,7 @@ def machine_vector(ride_input: RideInput, curve: EngineCurve) -> Array:
 
 
 def surface_table(course: Course, ride_input: RideInput) -> Array:
-    """The course's surfaces as the kernel reads them, with the input's scales on rolling and grip."""
+    """The course's surfaces [SI] as the kernel reads them, with the input's scales on rolling and grip."""
     rows = course.rows[:, :5] * [
         ride_input.rolling_scale,
         ride_input.rolling_scale,
@@ -221,8 +223,8 @@ def headwind(course: Course, ride_input: RideInput) -> Array:
 
 
 def clutched(ride_input: RideInput) -> Array:
-    """Overall ratios as the kernel reads them: positive where a clutch may slip, which is first gear, or every gear of
-    an automatic clutch.
+    """Overall ratios [1] as the kernel reads them: positive where a clutch may slip, which is first gear, or
+    every gear of an automatic clutch.
     """
     automatic = slips_by_itself(ride_input.engine)
     return np.array([r if i == 0 or automatic else -r for i, r in enumerate(ride_input.overall_ratios)])

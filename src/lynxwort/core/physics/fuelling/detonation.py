@@ -39,7 +39,7 @@ class Knock:
 
 
 def margin(now: Knock, proven: Knock) -> tuple[float, float]:
-    """Octane numbers in hand against the proven setting, + = safer, and half of the range."""
+    """Octane numbers [1] in hand against the proven setting, + = safer, and half of the range."""
 
     def both(a: float | None, b: float | None) -> float:
         return 0.0 if a is None or b is None else a - b

@@ -28,14 +28,14 @@ def jet_area(number: float, numbering: str) -> float:
 
 
 def number_for_area_factor(number: float, factor: float, numbering: str) -> float:
-    """Number of the jet whose area is `factor` times that of `number`: square root for diameters, proportional for
+    """Number [1] of the jet whose area is `factor` times that of `number`: square root for diameters, proportional for
     flow.
     """
     return number * sqrt(factor) if numbering == "diameter" else number * factor
 
 
 def area_factor_for_air(dry_ratio: float, moist_ratio: float) -> float:
-    """Factor on jet area for equal mixture when dry and moist density change by these ratios."""
+    """Factor on jet area [1] for equal mixture when dry and moist density change by these ratios."""
     return dry_ratio / sqrt(moist_ratio)
 
 
@@ -73,5 +73,5 @@ def pilot_weight(throttle: Array) -> Array:
 
 
 def premix_petrol_share(ratio: float | None) -> float:
-    """Petrol in premix by volume: R / (R + 1); 1 without oil."""
+    """Petrol in premix by volume [1]: R / (R + 1), by definition; 1 without oil."""
     return 1.0 if ratio is None else ratio / (ratio + 1.0)

@@ -29,9 +29,11 @@ GAUGE_AFR = 14.7
 #: a gauge beyond these is not reading exhaust
 LAMBDA_LOW, LAMBDA_HIGH = 0.55, 1.45
 WARM_C, COLD_START_S = 60.0, 45.0
-#: a throttle that moves faster than this [1/s] is a transient, and so long after [s]; shut and above idle it is overrun
+#: a throttle that moves faster than this [1/s] is a transient, and so long after [s]; shut and above idle it is
+#: overrun
 TRANSIENT_PER_S, SETTLE_S, SHUT = 0.6, 0.35, 0.02
-#: a cell with fewer weighted samples says nothing; this many weigh as much as what was known before; most a step trims
+#: a cell with fewer weighted samples says nothing; this many weigh as much as what was known before; most a
+#: step trims
 LEAST_HITS, PRIOR_HITS = 20.0, 30.0
 MOST_RICHER, MOST_LEANER = 0.06, 0.03
 #: what a wideband gauge itself may lie off [1] (assumption)
@@ -51,8 +53,8 @@ class Log:
 
 
 def channels(columns: dict[str, Array], names: dict[str, str], *, gauge_afr: float = GAUGE_AFR) -> Log:
-    """A log from columns. names: heading of each. Milliseconds, percent and air/fuel on the gauge's scale are told
-    apart. Raises InputRefused.
+    """A log [s, rpm, 1] from columns. names: heading of each. Milliseconds, percent and air/fuel on the gauge's
+    scale are told apart. Raises InputRefused.
     """
     for need in ("time", "rpm", "throttle"):
         if need not in columns:
@@ -81,7 +83,7 @@ def channels(columns: dict[str, Array], names: dict[str, str], *, gauge_afr: flo
 
 
 def warm_rows(log: Log) -> NDArray[np.bool_]:
-    """Rows with a warm engine: by the coolant, else after the first while of a long log."""
+    """Rows [1] with a warm engine: by the coolant, else after the first while of a long log."""
     warm = log.time_s > log.time_s[0] + COLD_START_S if log.coolant_c is None else log.coolant_c >= WARM_C
     if log.coolant_c is None and float(log.time_s[-1] - log.time_s[0]) < 4.0 * COLD_START_S:
         warm = np.ones(log.time_s.size, dtype=bool)
@@ -89,7 +91,7 @@ def warm_rows(log: Log) -> NDArray[np.bool_]:
 
 
 def keep(log: Log, *, idle_rpm: float) -> NDArray[np.bool_]:
-    """Rows that count: warm, steady, on the gas, the gauge reading exhaust."""
+    """Rows [1] that count: warm, steady, on the gas, the gauge reading exhaust."""
     warm = warm_rows(log)
     gauge = (log.lambda_seen > LAMBDA_LOW) & (log.lambda_seen < LAMBDA_HIGH)
     overrun = (log.throttle < SHUT) & (log.rpm > 1.4 * idle_rpm)
@@ -122,7 +124,7 @@ class Binned:
 
 
 def target_lambda(throttle: Array, *, part: float, full: float) -> Array:
-    """Lambda aimed at over the throttle: even to 0.4, then evenly to full."""
+    """Lambda [1] aimed at over the throttle [1]: even to 0.4, then evenly to full."""
     return np.asarray(part + (full - part) * np.clip((np.asarray(throttle) - 0.4) / 0.6, 0.0, 1.0))
 
 
@@ -142,7 +144,7 @@ def _cells(
 
 
 def bin_log(rpm: Array, throttle: Array, error: Array, rpm_axis: Array, throttle_axis: Array) -> Binned:
-    """Samples on a map's axes."""
+    """Samples on a map's axes [rpm, 1]."""
     hits, total, squares = _cells(rpm, throttle, error, rpm_axis, throttle_axis)
     with np.errstate(invalid="ignore", divide="ignore"):
         mean = np.where(hits > 0, total / hits, np.nan)
@@ -152,7 +154,7 @@ def bin_log(rpm: Array, throttle: Array, error: Array, rpm_axis: Array, throttle
 
 
 def lagged(log: Log, even_s: float, slow_s: float) -> Array:
-    """Lambda as it was when it was made: the gauge tells it even_s + slow_s x 3000 / rpm later."""
+    """Lambda [1] as it was when it was made: the gauge tells it even_s + slow_s x 3000 / rpm later."""
     lag = even_s + slow_s * 3000.0 / np.maximum(log.rpm, 500.0)
     return np.interp(log.time_s + lag, log.time_s, log.lambda_seen)
 
@@ -238,8 +240,8 @@ class Judged:
 
 
 def judge(log: Log, *, rpm_axis: Array, throttle_axis: Array, part: float, full: float, idle_rpm: float) -> Judged:
-    """A log cleaned, its lag taken out, on a map's axes against the target. Raises InputRefused when nothing of it
-    counts.
+    """A log cleaned, its lag [s] taken out, on a map's axes [rpm, 1] against the target. Raises InputRefused
+    when nothing of it counts.
     """
     good = keep(log, idle_rpm=idle_rpm)
     if int(good.sum()) < 30:

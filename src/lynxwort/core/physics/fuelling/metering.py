@@ -89,7 +89,7 @@ def rod_curve(
     proven_air: AirState,
     shift: Three = NO_SHIFT,
 ) -> RichnessCurve:
-    """Richness of a rod and knob in given air, against a setting known to run right. shift: of other fittings and
+    """Richness [1] of a rod and knob in given air, against a setting known to run right. shift: of other fittings and
     fuel.
     """
     step = 1.0 + rod_step_effect(carburettor, draft, proven)
@@ -157,7 +157,7 @@ def map_curve(
     shift: Three = NO_SHIFT,
     peak_rpm: float = 9000.0,
 ) -> RichnessCurve:
-    """Richness of a map, its trims and the trim over all in given air, against a setting known to run right. shift:
+    """Richness [1] of a map, its trims and the trim over all in given air, against a setting known to run right. shift:
     of other fittings and fuel.
     """
     step = 1.0 + map_step_effect(injection, draft, proven)

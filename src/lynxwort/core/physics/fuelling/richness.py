@@ -33,7 +33,8 @@ RICH_LOOK, RICH_ACT = 0.06, 0.10
 UNMEASURED_NEEDLE_SPREAD = 0.5
 
 
-#: a pilot jet known on one side only may differ by this much; another needle against an unmeasured one by this much [1]
+#: a pilot jet known on one side only may differ by this much; another needle against an unmeasured one by this
+#: much [1]
 #: (assumption)
 UNSAID_PILOT_SPREAD, OTHER_NEEDLE_SPREAD = 0.10, 0.03
 #: cutaway acts this much more or less than said; a turn of the screw half to twice what is said (assumption)
@@ -126,7 +127,7 @@ def _pilot_step(carburettor: Carburettor, draft: Jetting, proven: Jetting) -> Th
 
 
 def screw_turned(carburettor: Carburettor, draft: Jetting, proven: Jetting) -> float:
-    """Turns of the screw against where it ran right, + = richer."""
+    """Turns of the screw [1] against where it ran right, + = richer."""
     out = [min(USUAL_TURNS if j.screw_turns is None else j.screw_turns, MOST_TURNS) for j in (draft, proven)]
     return out[0] - out[1] if carburettor.screw == "fuel" else out[1] - out[0]
 
@@ -198,7 +199,7 @@ def step_effects(
 def step_effect(
     carburettor: Carburettor, draft: Jetting, proven: Jetting, throttle: Array
 ) -> tuple[Array, Array, Array]:
-    """The same of one draft: value, low, high, each of the throttle's shape."""
+    """The same of one draft [1]: value, low, high, each of the throttle's shape."""
     value, low, high = step_effects(carburettor, (draft,), proven, throttle)
     return value[0], low[0], high[0]
 
@@ -330,8 +331,8 @@ def pilot_wanted(
     proven_air: AirState,
     shift_low: float = 0.0,
 ) -> float | None:
-    """Number of the leanest pilot jet whose lean end, throttle hardly open, keeps to the proven pair in this air; None
-    when no pilot was said.
+    """Number [1] of the leanest pilot jet whose lean end, throttle hardly open, keeps to the proven pair in
+    this air; None when no pilot was said.
     """
     if draft.pilot_jet is None or proven.pilot_jet is None:
         return None
@@ -368,7 +369,7 @@ def ruling_shares(carburettor: Carburettor, jetting: Jetting, throttle: float) -
 
 
 def plain_number_for_air(number: float, numbering: str, air: AirState, proven_air: AirState) -> float:
-    """The fourth-root (diameter) or square-root (flow) number for this air: a check beside the full model."""
+    """The fourth-root (diameter) or square-root (flow) number [1] for this air: a check beside the full model."""
     factor = area_factor_for_air(
         dry_density(air) / dry_density(proven_air), moist_density(air) / moist_density(proven_air)
     )

@@ -146,7 +146,7 @@ WIDTH = len(RECORDED)
 
 
 def blank(rows: int) -> NDArray[np.float64]:
-    """Room for a recording, its columns together in memory: shape (rows, WIDTH)."""
+    """Room for a recording [SI], its columns together in memory: shape (rows, WIDTH)."""
     return np.zeros((rows, WIDTH), order="F")
 
 

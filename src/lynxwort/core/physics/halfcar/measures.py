@@ -26,7 +26,7 @@ BINS = 24
 
 @lru_cache(maxsize=2)
 def wk_sections(rate_hz: int = RECORD_HZ) -> Array:
-    """Second-order sections of Wk at a sampling rate."""
+    """Second-order sections of Wk [1] at a sampling rate [Hz]: ISO 2631-1, digital by the bilinear transform."""
 
     def turn(hertz_per_s: float) -> float:  # the bilinear transform bends frequencies: bend them the other way first
         return 2.0 * rate_hz * np.tan(pi * hertz_per_s / rate_hz)
@@ -96,7 +96,7 @@ class Measures:
 
 @njit(int64(float64[::1], float64, float64), nogil=True, cache=True)
 def hits(stroke: Array, at_m: float, rearm_m: float) -> int:
-    """How often a stroke goes beyond a place, counted again only after it went back by rearm_m."""
+    """How often a stroke [m] goes beyond a place, counted again only after it went back by rearm_m."""
     count, armed = 0, True
     for s in stroke:
         if armed and s > at_m:

@@ -48,7 +48,7 @@ def whoops(length_m: float, high_m: float, count: int = 25) -> Profile:
 
 
 def rocks(density_m3: float, long_m: float, seed: int) -> Profile:
-    """Random ground of this power density at 0.1 cycles per metre, waves from 0.25 to 20 m."""
+    """Random ground of this power density [m3] at 0.1 cycles per metre (ISO 8608), waves from 0.25 to 20 m."""
     rng = np.random.default_rng(seed)
     n = np.arange(0.05, 4.0, 0.02)
     size = np.sqrt(2.0 * density_m3 * (n / 0.1) ** -2.0 * 0.02)
@@ -61,18 +61,18 @@ def rocks(density_m3: float, long_m: float, seed: int) -> Profile:
 
 
 def dip(deep_m: float, long_m: float) -> Profile:
-    """One hollow, down and up again."""
+    """One hollow [m], down and up again."""
     x = np.arange(0.0, long_m + GRID_M / 2, GRID_M)
     return _with_lead(np.concatenate([-deep_m / 2.0 * (1.0 - np.cos(2.0 * np.pi * x / long_m)), np.zeros(1200)]))
 
 
 def landing(drop_m: float) -> Profile:
-    """An edge, then flat ground so much lower."""
+    """An edge, then flat ground so much lower [m]."""
     return _with_lead(np.concatenate([np.zeros(200), np.full(3000, -drop_m)]))
 
 
 def tyre_path(height_m: Array) -> Array:
-    """What the wheel's axle would follow, unsprung: the envelope of a disc, then the mean over the print."""
+    """What the wheel's axle would follow [m], unsprung: the envelope of a disc, then the mean over the print."""
     half = round(WHEEL_RADIUS_M / GRID_M)
     offsets = np.arange(-half, half + 1)
     drop = WHEEL_RADIUS_M - np.sqrt(np.maximum(WHEEL_RADIUS_M**2 - (offsets * GRID_M) ** 2, 0.0))

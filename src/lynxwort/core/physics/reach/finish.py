@@ -49,8 +49,8 @@ class Piece:
 
 
 def sections_over(pieces: Sequence[Piece]) -> list[list[float]]:
-    """What is used before each passing of a refuel point and before the finish: per section a list of lap pieces, empty
-    where nothing is.
+    """What is used [m3 or J] before each passing of a refuel point and before the finish: per section a list of
+    lap pieces, empty where nothing is.
     """
     sections: list[list[float]] = [[]]
     begun = False
@@ -74,8 +74,8 @@ def sections_over(pieces: Sequence[Piece]) -> list[list[float]]:
 
 
 def legs_over(pieces: Sequence[Piece], taken: Container[int] | None = None) -> list[list[float]]:
-    """What is used between two fillings: per leg a list of lap pieces. taken: numbers of the passings where it is
-    filled, from 1; None = all.
+    """What is used [m3 or J] between two fillings: per leg a list of lap pieces. taken: numbers of the passings
+    where it is filled, from 1; None = all.
     """
     sections = sections_over(pieces)
     legs = [list(sections[0])]
@@ -170,7 +170,7 @@ def p_finish_cases(usable: NDArray[np.float64] | float, cases: Cases, factor: Lo
 
 
 def p_finish(usable: NDArray[np.float64] | float, legs: Legs, factor: LogNormal) -> NDArray[np.float64]:
-    """As p_finish_cases, for a race that goes one way."""
+    """As p_finish_cases [1], for a race that goes one way."""
     return p_finish_cases(usable, [(1.0, legs)], factor)
 
 
@@ -182,7 +182,8 @@ def fuel_for(certainty: float, cases: Cases, factor: LogNormal) -> float:
         """Of one leg by itself: the quantile of a lognormal."""
         return exp(factor.log_mean + mean + float(ndtri(sure)) * hypot(sd, factor.log_sd))
 
-    # of each case its worst leg alone is too little; so much that all legs together miss it no oftener than allowed
+    # of each case its worst leg alone is too little; so much that all legs together miss it no oftener than
+    # allowed
     # (Bonferroni) is enough
     low = min(max((_alone(certainty, m, s) for m, s, _n in legs), default=0.0) for _c, legs in grouped)
     most = max(sum(n for _m, _s, n in legs) for _c, legs in grouped)

@@ -35,7 +35,7 @@ class Stint:
 
 
 def assign(team: Sequence[Member], *, hand_over_s: float, shared: bool = True) -> list[Stint] | None:
-    """Stints with the least time in all, in order; None when the rules leave some leg to nobody.
+    """Stints with the least time [s] in all, in order; None when the rules leave some leg to nobody.
 
     shared: everybody rides about as many legs. A rest is reckoned with the quickest others on the legs in between;
     hand-overs before and after count as rest.

@@ -28,7 +28,8 @@ NEAR_S = 30.0
 BISECTIONS = 18
 
 
-#: how far between the quantile of the certainty itself and that of its share per leg the legs that cannot be filled for
+#: how far between the quantile of the certainty itself and that of its share per leg the legs that cannot be
+#: filled for
 #: more are tried
 FULL_SHARES = (0.0, 0.15, 0.3, 0.45, 0.6, 0.8)
 
@@ -111,11 +112,12 @@ class _Search:
 def best_plan(
     course: FuelCourse, tank: Tank, factor: LogNormal, certainty: float, *, closed: frozenset[int] = frozenset()
 ) -> Plan | None:
-    """The plan with the least standing time whose joint chance is at least the certainty; None when the tank cannot do
-    it. closed: openings not used.
+    """The plan with the least standing time [s] whose joint chance is at least the certainty; None when the
+    tank cannot do it. closed: openings not used.
 
-    Shortest paths at one quantile for all legs, then with less asked of the legs that begin with what they have, show
-    which shapes are worth it; each shape is then filled for the quantile at which its joint chance is the one wanted.
+    Shortest paths at one quantile for all legs, then with less asked of the legs that begin with what they
+    have, show which shapes are worth it; each shape is then filled for the quantile at which its joint chance
+    is the one wanted.
     """
     search = _Search(course, tank, factor, closed)
     lowest, highest = float(ndtri(certainty)), float(ndtri(1.0 - 0.5 * (1.0 - certainty) / search.n)) + 0.2
@@ -156,7 +158,7 @@ def best_plan(
 
 
 def alternatives(course: FuelCourse, tank: Tank, factor: LogNormal, certainty: float, best: Plan) -> list[Plan]:
-    """Other plans within half a minute: each without one of the best plan's stops."""
+    """Other plans within half a minute [s]: each without one of the best plan's stops."""
     found = {}
     for stop in best.stops:
         plan = best_plan(course, tank, factor, certainty, closed=frozenset({stop.opening}))
@@ -166,12 +168,12 @@ def alternatives(course: FuelCourse, tank: Tank, factor: LogNormal, certainty: f
 
 
 def missed(course: FuelCourse, tank: Tank, factor: LogNormal, plan: Plan, index: int) -> float:
-    """Chance to finish when one stop of a plan is missed and the others are made as planned."""
+    """Chance [1] to finish when one stop of a plan is missed and the others are made as planned."""
     return plan_of(course, tank, factor, [(s.opening, s.level) for k, s in enumerate(plan.stops) if k != index]).chance
 
 
 def level_for(pieces: Sequence[float], factor: LogNormal, certainty: float, unusable: float) -> float:
-    """Level from which one leg is ridden with this certainty, the unusable part included."""
+    """Level [m3 or J] from which one leg is ridden with this certainty, the unusable part included."""
     if not pieces:
         return unusable
     middle = sum(pieces) * factor.median

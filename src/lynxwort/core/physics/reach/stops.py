@@ -86,7 +86,7 @@ class Plan:
 
 
 def legs_of(course: FuelCourse, stops: Iterable[int]) -> list[tuple[float, ...]]:
-    """Lap pieces between the start, these openings and the finish."""
+    """Lap pieces [m3 or J] between the start, these openings and the finish."""
     edges = [0, *(s + 1 for s in stops), len(course.sections)]
     return [tuple(p for k in range(a, b) for p in course.sections[k]) for a, b in itertools.pairwise(edges)]
 
@@ -94,8 +94,8 @@ def legs_of(course: FuelCourse, stops: Iterable[int]) -> list[tuple[float, ...]]
 def chance_of(
     start: float, fills: Sequence[Fill], legs: Sequence[Sequence[float]], factor: LogNormal, *, most: float
 ) -> float:
-    """Chance that no leg runs dry. start, fills, most: usable amounts, the unusable part taken off levels; most: what
-    the tank holds beyond it.
+    """Chance [1] that no leg runs dry. start, fills, most: usable amounts, the unusable part taken off levels;
+    most: what the tank holds beyond it.
 
     A fill to a level starts afresh; one that adds carries the use so far along, as far as the tank holds it.
     """
@@ -235,7 +235,7 @@ def _shortest(
 def plan_of(
     course: FuelCourse, tank: Tank, factor: LogNormal, chosen: Sequence[tuple[int, float]], quantile: float = 0.0
 ) -> Plan:
-    """A plan from openings and the levels they are filled to."""
+    """A plan from openings and the levels [m3 or J] they are filled to."""
     legs = legs_of(course, [i for i, _l in chosen])
     stops, left, standing = [], tank.start, 0.0
     for (i, level), leg in zip(chosen, legs, strict=False):
