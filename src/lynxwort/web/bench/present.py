@@ -12,7 +12,7 @@ from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
 from lynxwort.core.asks import along
-from lynxwort.core.asks.worth import Worth
+from lynxwort.core.asks.worth import Worth, worth
 from lynxwort.core.figures import FIGURES, table_of
 from lynxwort.core.judging import Consequence, consequences
 from lynxwort.core.report import STATIONS, Finding, Report
@@ -286,6 +286,11 @@ def _effect(c: Consequence, preset: Units | str) -> dict[str, Any]:
         "sure": sure,
         "basis": _(c.basis),
     }
+
+
+def worth_measuring(bench: Bench, preset: Units | str) -> list[dict[str, str]]:
+    """What to measure first on the bike as it is kept."""
+    return measures(worth(bench.kept), preset)
 
 
 def measures(found: list[Worth], preset: Units | str) -> list[dict[str, str]]:

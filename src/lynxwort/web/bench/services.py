@@ -7,6 +7,7 @@ from collections import OrderedDict
 from dataclasses import dataclass
 from typing import Any
 
+from lynxwort.core.asks import along
 from lynxwort.core.model.fit import setup_misfit
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup as CoreSetup
@@ -65,6 +66,11 @@ def open_bench(setup: Setup, race: Race) -> Bench:
     inputs = kept_inputs if not changed else with_setup(kept_inputs, CoreSetup.model_validate(values))
     report = kept if not changed else door.report_of(inputs, stored)
     return Bench(setup, race, draft, kept_inputs, kept, inputs, report, changed, stored, kept_values, foreign)
+
+
+def on_the_round(bench: Bench, at_m: float) -> float:
+    """A place [m] no farther than the round goes."""
+    return min(at_m, bench.report.ask(along.length_m))
 
 
 def kept_report(setup: Setup, race: Race) -> Report:

@@ -11,17 +11,13 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 from django.views.decorators.vary import vary_on_headers
 
-from lynxwort.core.asks import along
-from lynxwort.core.asks.worth import worth
 from lynxwort.core.errors import InputRefused
-from lynxwort.core.figures import FIGURES
-from lynxwort.core.model.base import field_facts
-from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.report import STATIONS
 from lynxwort.core.tunables import TUNABLES, WHOLES, kind_of, said_value
 from lynxwort.web.bench import card as cards
 from lynxwort.web.bench import present, services, standing, upload
-from lynxwort.web.bench.why import why_context
+from lynxwort.web.bench.forms import moves_in
+from lynxwort.web.bench.why import known, why_context
 from lynxwort.web.bikes import changes
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.bikes.models import Setup
@@ -30,8 +26,7 @@ from lynxwort.web.races.models import Race
 from lynxwort.web.readings import forms as reading_forms
 from lynxwort.web.readings import services as readings
 from lynxwort.web.readings.models import Reading
-from lynxwort.web.ui.forms import QuantityField
-from lynxwort.web.ui.typed import Request, moves_of, version_of, whole_number
+from lynxwort.web.ui.typed import Request, version_of, whole_number
 from lynxwort.words.refusals import explain
 
 
@@ -88,7 +83,7 @@ def _refused(request: Request, setup: Setup, race: Race, refused: InputRefused) 
 def _context(request: Request, bench: services.Bench, station: str, **more: Any) -> dict[str, Any]:
     at = place_of(request)
     if at is not None:
-        at = min(at, bench.report.ask(along.length_m))
+        at = services.on_the_round(bench, at)
     context: dict[str, Any] = {
         "base": base_of(bench.setup.pk, bench.race.pk),
         "at_query": f"?at={at:g}" if at is not None else "",
@@ -115,7 +110,7 @@ def _baseline(request: Request, bench: services.Bench) -> dict[str, Any]:
     return {
         "reading_forms": forms,
         "readings": services.reading_lines(bench),
-        "measures": present.measures(worth(bench.kept), request.preset),
+        "measures": present.worth_measuring(bench, request.preset),
     }
 
 
@@ -215,22 +210,6 @@ def findings(request: Request, setup: int, race: int, station: str) -> HttpRespo
     )
 
 
-def moves_in(request: Request) -> list[tuple[str, float]]:
-    """The moves of a request: a list of [tunable, SI value], or one tunable with a typed value. Raises ValueError,
-    ValidationError.
-    """
-    if "typed" in request.POST:
-        tunable = request.POST.get("tunable", "")
-        if tunable not in TUNABLES:
-            raise ValueError(tunable)
-        field = QuantityField(field_facts(CoreSetup, tunable), request.preset, required=True)
-        return [(tunable, float(field.clean(request.POST["typed"]) or 0.0))]
-    found = moves_of(request.POST.get("moves", "[]"))
-    if any(t not in TUNABLES for t, _v in found):
-        raise ValueError("moves")
-    return found
-
-
 def _conflict(
     request: Request, row: Setup, race_row: Race, station: str, moves: list[tuple[str, float]]
 ) -> HttpResponse:
@@ -310,7 +289,7 @@ def keep(request: Request, setup: int, race: int, station: str) -> HttpResponse:
 @require_GET
 def why(request: Request, setup: int, race: int, figure: str) -> HttpResponse:
     """The Why drawer of one figure."""
-    if figure not in FIGURES:
+    if not known(figure):
         raise Http404
     row, race_row = rows_of(request, setup, race)
     bench = services.open_bench(row, race_row)

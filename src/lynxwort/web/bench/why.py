@@ -26,6 +26,11 @@ _BY_UNIT = {
 }
 
 
+def known(figure: str) -> bool:
+    """Whether there is such a figure."""
+    return figure in FIGURES
+
+
 def _plain(value: float, unit: str, preset: Units | str) -> str:
     kind = _BY_UNIT.get(unit)
     if kind == "length" and abs(value) >= 50:

@@ -69,6 +69,11 @@ DEFAULT_KIND = "jetted_two_stroke"
 Spec = tuple[tuple[str, type, object], ...]
 
 
+def is_kind(kind: str) -> bool:
+    """Whether there is such a kind of engine."""
+    return kind in ENGINE_OF
+
+
 class BikePage(DocumentForm):
     """Page 1: what it is."""
 

@@ -9,7 +9,6 @@ from django.utils.translation import gettext as _
 from django.views.decorators.http import require_POST
 
 from lynxwort.core.errors import InputRefused
-from lynxwort.core.model.bike import ENGINE_OF
 from lynxwort.web.bikes import changes, services
 from lynxwort.web.bikes.compare import comparison_rows
 from lynxwort.web.bikes.forms import (
@@ -21,6 +20,7 @@ from lynxwort.web.bikes.forms import (
     DampersPage,
     FactsPage,
     NameForm,
+    is_kind,
 )
 from lynxwort.web.bikes.models import Bike, Revision, Setup
 from lynxwort.web.ui.forms import plant
@@ -51,7 +51,7 @@ def new_bike(request: Request, page: int) -> HttpResponse:
 def _kind(typed: dict) -> str:
     """The kind of engine typed on page 1."""
     kind = typed.get("1", {}).get("bike.engine.kind", "")
-    return kind if kind in ENGINE_OF else DEFAULT_KIND
+    return kind if is_kind(kind) else DEFAULT_KIND
 
 
 def _finish(request: Request, typed: dict, last_form: Any) -> bool:

@@ -37,6 +37,8 @@ PRESSURES = [
 STATE_CHOICES = [(s, _(SURFACE_STATES[s])) for s in STATES]
 TIGHT_CHOICES = [(s, _(TIGHTNESS[s])) for s in TIGHTNESSES]
 GROUND_CHOICES = [(g, _(TERMS[g])) for g in GROUNDS]
+#: longer than this [m] is no hill
+LONGEST_HILL_M = field_facts(CriticalHill, "length_m").high or 0.0
 
 
 class RiderForm(DocumentForm):

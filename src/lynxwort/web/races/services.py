@@ -15,7 +15,7 @@ from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.model.rider import Rider as CoreRider
 from lynxwort.core.model.track import Track
 from lynxwort.core.physics.course.paint import LEAST_M, paint, whole
-from lynxwort.core.standin.weather import Forecast, forecast_for
+from lynxwort.core.standin.weather import RACE_S, Forecast, forecast_for
 from lynxwort.web.garages.models import Garage
 from lynxwort.web.races.models import Course, Race, Rider
 from lynxwort.web.races.tracks import add_course, load_track
@@ -266,15 +266,16 @@ def raise_stage(row: Race, index: int, *, layout: str = "") -> None:
     change_stages(row, change, layout=layout)
 
 
-def invented_weather(row: Race) -> tuple[Forecast, float]:
-    """The stand-in's day at the start of the first course, and the time of day at which the race starts [s]. Invented:
-    nobody's forecast.
+def invented_weather(row: Race) -> tuple[Forecast, tuple[float, float], dict[str, Any]]:
+    """The stand-in's day at the start of the first course, the times of day between which the race goes [s], and the
+    air of it. Invented: nobody's forecast.
     """
     local = row.start.astimezone(ZoneInfo(row.document.get("time_zone", "UTC")))
     day = forecast_for(
         load_track(row.document["stages"][0]["course_key"]), day_of_year=local.timetuple().tm_yday, seed=row.pk
     )
-    return day, 3600.0 * local.hour + 60.0 * local.minute
+    start_s = 3600.0 * local.hour + 60.0 * local.minute
+    return day, (start_s, start_s + RACE_S), day.over(start_s=start_s, length_s=RACE_S)
 
 
 def courses_of(row: Race) -> list[Course]:

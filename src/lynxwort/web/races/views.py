@@ -10,9 +10,6 @@ from django.views.decorators.http import require_POST
 from django.views.decorators.vary import vary_on_headers
 
 from lynxwort.core.errors import InputRefused
-from lynxwort.core.model.base import field_facts
-from lynxwort.core.model.race import CriticalHill
-from lynxwort.core.standin.weather import RACE_S
 from lynxwort.web.races import forms, painting, services, tracks
 from lynxwort.web.races.models import Course, Race, Rider
 from lynxwort.web.races.painting import weather_drawing
@@ -103,11 +100,9 @@ def race(request: Request, race: int) -> HttpResponse:
 
     if request.method == "GET" and "weather" in request.GET:
         row = _own(request, race)
-        day, start_s = services.invented_weather(row)
-        drawing = weather_drawing(day, (start_s, start_s + RACE_S), request.preset)
-        return _race_page(
-            request, row, form=make(row.document["air"] | day.over(start_s=start_s, length_s=RACE_S)), weather=drawing
-        )
+        day, hours_s, air = services.invented_weather(row)
+        drawing = weather_drawing(day, hours_s, request.preset)
+        return _race_page(request, row, form=make(row.document["air"] | air), weather=drawing)
     form, status = edited(request, make, save)
     if status == 302:
         messages.success(request, _("Kept."))
@@ -216,7 +211,7 @@ def _stage_page(request: Request, row: Race, stage: int, *, status: int = 200, *
         "to_m": chosen.to_m,
         "length_m": max(chosen.to_m - chosen.from_m, 2.0),
     }
-    if place["length_m"] > (field_facts(CriticalHill, "length_m").high or 0.0):
+    if place["length_m"] > forms.LONGEST_HILL_M:
         del place["length_m"]  # a stretch that long is no hill
     context = {
         "race": row,

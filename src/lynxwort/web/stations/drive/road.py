@@ -130,6 +130,11 @@ def _cells(row: MetreRow, units: Units | str, geared: bool) -> list[str]:
     ]
 
 
+def on_the_round(bench: Bench, at_m: float | None) -> float:
+    """A place [m] from which there is at least one row to show."""
+    return min(at_m or 0.0, bench.report.ask(along.length_m) - 1.0)
+
+
 def metre_page(bench: Bench, units: Units | str, *, length_m: float, from_m: float) -> dict[str, Any]:
     """A page of rows from a place of the round on."""
     length = length_m if length_m in ROW_LENGTHS_M else 100.0

@@ -6,9 +6,9 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from django.views.decorators.vary import vary_on_headers
 from pydantic import ValidationError
 
-from lynxwort.core.asks import along
 from lynxwort.core.errors import InputRefused
-from lynxwort.web.bench.views import base_of, kept_bench, moves_in, place_of, rows_of
+from lynxwort.web.bench.forms import moves_in
+from lynxwort.web.bench.views import base_of, kept_bench, place_of, rows_of
 from lynxwort.web.bikes import changes
 from lynxwort.web.jobs import worker
 from lynxwort.web.races.models import Course, Race
@@ -73,7 +73,7 @@ def metres(request: Request, setup: int, race: int) -> HttpResponse:
     except ValueError:
         length = 100.0
     base = base_of(setup, race)
-    at = min(place_of(request) or 0.0, bench.report.ask(along.length_m) - 1.0)
+    at = road.on_the_round(bench, place_of(request))
     context = {"bench": bench, "base": base} | road.metre_page(bench, request.preset, length_m=length, from_m=at)
     return render(request, "bench/metres.html", context)
 

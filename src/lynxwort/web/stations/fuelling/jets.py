@@ -7,6 +7,8 @@ from django.utils.translation import gettext as _
 
 from lynxwort.core.asks import jetbox
 from lynxwort.core.derived.mixture import jetting_of
+from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.setup import Setup
 from lynxwort.core.physics.fuelling.fuels import FUELS, fuel_of
 from lynxwort.core.physics.fuelling.window import COLDEST_K
 from lynxwort.core.stations.fuelling import window
@@ -16,12 +18,18 @@ from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import oil_words
 from lynxwort.web.evaluation import door
 from lynxwort.web.ui.drawings import fuel
+from lynxwort.web.ui.forms import QuantityField
 from lynxwort.words.formatting import number_text, unit_text, value_text
 from lynxwort.words.fuelling import BEFORE_ANY_JET, JET_SCHOOLS
 from lynxwort.words.fuelling import FUELS as FUEL_WORDS
 
 #: a can when none is said [m3] (common practice, no source)
 CAN_M3 = 0.010
+
+
+def can_of(text: str, preset: Units | str) -> float | None:
+    """What a can holds [m3], as typed. Raises ValidationError."""
+    return QuantityField(field_facts(Setup, "tank_capacity_m3"), preset, required=True).clean(text)  # type: ignore[return-value]
 
 
 def trigger(row: jetbox.JetSet, richer: jetbox.JetSet | None, pressure_pa: float, units: Units | str) -> str:

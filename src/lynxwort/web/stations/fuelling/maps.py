@@ -22,9 +22,10 @@ from lynxwort.core.model.bike import Injected, Injection
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.physics.fuelling import logs
 from lynxwort.core.standin import afr
-from lynxwort.core.stations.fuelling.view import map_table, middle_air, newest_log
+from lynxwort.core.stations.fuelling.view import map_table, middle_air, newest_log, trims_wanted
 from lynxwort.core.units.tables import HEAD_LINES, Head, guess_columns, read_columns, read_head
 from lynxwort.web.bench.services import Bench
+from lynxwort.web.bikes.changes import Whole
 from lynxwort.web.bikes.models import Setup
 from lynxwort.web.evaluation import assembled, door
 from lynxwort.web.jobs import uploads, worker
@@ -327,6 +328,11 @@ def csv_of(bench: Bench) -> str:
     for rpm, cells in zip(made.rpm_axis, bench.report.ask(map_table), strict=True):
         rows.append([f"{rpm:g}", *(f"{100 * c.trim:.2f}" for c in cells)])
     return csv_text(rows)
+
+
+def next_trims(bench: Bench) -> Whole:
+    """The change to the trims that the newest log asks for next."""
+    return Whole({"map_trims": list(bench.report.ask(trims_wanted))})
 
 
 def by_ground(text: str) -> dict[str, int]:

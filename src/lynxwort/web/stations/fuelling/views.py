@@ -6,9 +6,6 @@ from django.views.decorators.http import require_GET, require_http_methods, requ
 from django.views.decorators.vary import vary_on_headers
 
 from lynxwort.core.errors import InputRefused
-from lynxwort.core.model.base import field_facts
-from lynxwort.core.model.setup import Setup as CoreSetup
-from lynxwort.core.stations.fuelling.view import trims_wanted
 from lynxwort.web.bench import services
 from lynxwort.web.bench.views import base_of, kept_bench, told
 from lynxwort.web.bikes import changes
@@ -16,7 +13,6 @@ from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.readings import services as readings
 from lynxwort.web.stations.fuelling import diagnosis, dynos, jets, maps
-from lynxwort.web.ui.forms import QuantityField
 from lynxwort.web.ui.typed import Request, version_of, whole_number
 from lynxwort.words.refusals import explain
 
@@ -44,9 +40,7 @@ def jets_page(request: Request, setup: int, race: int) -> HttpResponse:
     can, error = None, ""
     if request.GET.get("can"):
         try:
-            can = QuantityField(field_facts(CoreSetup, "tank_capacity_m3"), request.preset, required=True).clean(
-                request.GET["can"]
-            )
+            can = jets.can_of(request.GET["can"], request.preset)
         except Exception as refused:  # a form's refusal in words
             error = " ".join(getattr(refused, "messages", [str(refused)]))
     context = {
@@ -184,7 +178,7 @@ def map_take(request: Request, setup: int, race: int) -> HttpResponse:
         if "ground" in request.POST:
             change = changes.Whole({"map_by_ground": maps.by_ground(request.POST["ground"])})
         else:
-            change = changes.Whole({"map_trims": list(bench.report.ask(trims_wanted))})
+            change = maps.next_trims(bench)
         told(request, changes.take(bench.draft, version_of(request), change))
     except InputRefused as refused:
         messages.error(request, _words(refused))
