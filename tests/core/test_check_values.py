@@ -4,12 +4,13 @@ import json
 import re
 from math import cos, degrees, radians
 from pathlib import Path
+from types import SimpleNamespace
 
 import numpy as np
 import pytest
 from scipy.optimize import brentq
 
-from lynxwort.core.model.bike import Needle
+from lynxwort.core.model.bike import Needle, Transmission
 from lynxwort.core.physics.air import moist, power, standard, station
 from lynxwort.core.physics.chassis import geometry, sag, springs
 from lynxwort.core.physics.drive import chain, gearing
@@ -41,11 +42,21 @@ def _air(i):
     )
 
 
+def oil_to(petrol_m3, ratio):
+    """Oil in the mix that this much petrol gives."""
+    return fuels.oil_in_mix(petrol_m3 * (ratio + 1.0) / ratio, ratio)
+
+
+def standard_density(height_m):
+    """By the gas law from the product's standard pressure and temperature."""
+    return standard.standard_pressure(height_m) / (standard.R_DRY_J_PER_KG_K * standard.standard_temperature(height_m))
+
+
 def _isa(name, i):
     h = i.get("H_geopotential", {"value": 0.0})["value"]
     return {
-        "rho": standard.standard_density(h),
-        "rho0": standard.standard_density(h),
+        "rho": standard_density(h),
+        "rho0": standard_density(h),
         "T": standard.standard_temperature(h) - 273.15,
         "P": standard.standard_pressure(h) / 100.0,
     }[name.split(".")[2]]
@@ -147,7 +158,9 @@ def _series(name, i):
 
 def _speed(name, i):
     overall = i["primary"] * i["gear"] * i["rear"] / i["front"]
-    return convert(gearing.speed_at(i["rpm"], overall, i["rolling_radius"]["value"] / 1e3), "m/s", "km/h")
+    return convert(
+        gearing.speed_at(i["rpm"] * 2 * np.pi / 60, overall, i["rolling_radius"]["value"] / 1e3), "m/s", "km/h"
+    )
 
 
 def _tyre(name, i):
@@ -161,7 +174,12 @@ def _sprocket(name, i):
 
 
 def _teeth(name, i):
-    return abs(gearing.rear_teeth_equal_to_front(i["front"], i["rear"], 1 if "plus1" in name else -1))
+    def drive(front, rear):
+        given = SimpleNamespace(gearbox=None, front_sprocket_teeth=front, rear_sprocket_teeth=rear)
+        return gearing.overall_ratios(Transmission(primary_ratio=1.0, gear_ratios=(1.0,)), given)[0]
+
+    other = i["front"] + (1 if "plus1" in name else -1)
+    return abs(i["rear"] * drive(other, i["rear"]) / drive(i["front"], i["rear"]) - i["rear"])
 
 
 def _shock(i, preload_mm):
@@ -235,16 +253,25 @@ def _two_stage(name, i):
     return made.deflection(i["F"]["value"]) * 1e3
 
 
+def taut_centre(front, rear, links):
+    """Distance of the centres at which the product's chain of so many links is taut."""
+    return brentq(lambda c: chain.links(front, rear, c) - links, 0.3, 3.0, xtol=1e-12)
+
+
 def _chain(name, i):
     """mm or links, by the name of the value."""
     centre = i.get("C", {"value": 0.0})["value"] / 1000
+    exact = chain.links(i["z1"], i["z2"], centre)
     if "length_links" in name:
-        return chain.links(i["z1"], i["z2"], centre)
-    if "length_formula" in name:
-        return chain.links_by_formula(i["z1"], i["z2"], centre)
+        return exact
+    if "length_formula" in name:  # ISO 606's approximation; the product's is exact
+        pitch, teeth = chain.CHAIN_PITCH_M, (i["z1"], i["z2"])
+        about = 2 * centre / pitch + sum(teeth) / 2 + ((teeth[1] - teeth[0]) / (2 * np.pi)) ** 2 * pitch / centre
+        assert exact == pytest.approx(about, abs=0.004)
+        return about
     if "centre_distance" in name:
-        return 1000 * chain.centre_for(i["z1"], i["z2"], i["links"])
-    return 1000 * (chain.centre_for(12, 50, i["links"]) - chain.centre_for(13, 50, i["links"]))
+        return 1000 * taut_centre(i["z1"], i["z2"], i["links"])
+    return 1000 * (taut_centre(12, 50, i["links"]) - taut_centre(13, 50, i["links"]))
 
 
 def _slack(name, i):
@@ -345,8 +372,8 @@ ADAPTERS = {
     "B.premix": lambda n, i: (
         jets.premix_petrol_share(i["ratio"]) if "fuel_share" in n else 100 * (1 - jets.premix_petrol_share(i["ratio"]))
     ),
-    "B.premix.oil_per_litre": lambda n, i: 1e6 * fuels.oil_for(1e-3, i["ratio"]),
-    "B.premix.oil_per_us_gal": lambda n, i: 1e6 * fuels.oil_for(convert(1.0, "US gal", "m^3"), i["ratio"]),
+    "B.premix.oil_per_litre": lambda n, i: 1e6 * oil_to(1e-3, i["ratio"]),
+    "B.premix.oil_per_us_gal": lambda n, i: 1e6 * oil_to(convert(1.0, "US gal", "m^3"), i["ratio"]),
     "C.stoich_afr": _stoichiometric,
     "C.jet_area_factor_vs_E0": lambda n, i: (
         1.0 / (1.0 + fuels.jet_richness(fuels.ethanol_blend("blend", i["ethanol_vol_fraction"], 95.0), fuels.FUELS[0]))
@@ -365,9 +392,7 @@ ADAPTERS = {
     "E.fork_force_at_300": lambda n, i: sag.fork_force(_fork(i), 0.3, i["n"]),
     "E.spring": _coil,
     "E.unit": lambda n, i: convert(i["k"]["value"], "N/mm", "lbf/in" if "lbf" in n else "kgf/mm"),
-    "H.density_loss_6000ft": lambda n, i: (
-        100 * (1 - standard.standard_density(1828.8) / standard.standard_density(0.0))
-    ),
+    "H.density_loss_6000ft": lambda n, i: 100 * (1 - standard_density(1828.8) / standard_density(0.0)),
     "H.density_altitude_per_degC": lambda n, i: (
         (standard.T0_K / ((standard.EXPONENT - 1) * standard.LAPSE_K_PER_M)) / standard.T0_K
     ),

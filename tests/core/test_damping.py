@@ -313,11 +313,3 @@ def test_damping_ratios(c, k, ratio, mass, units, zeta, critical):
         Published(critical, 1e-5, "textbook, handbook DAMPING 7").check(found.critical_n_s_per_m)
     at_shaft = units**0.5 * c / (2 * ratio * math.sqrt(k * mass))  # the same at shaft and wheel
     assert found.zeta == pytest.approx(at_shaft, rel=1e-12)
-
-
-@pytest.mark.parametrize(("exponent", "share"), [(0, 1.273), (2 / 3, 1.071), (1, 1.0), (1.5, 0.915), (2, 0.849)])
-def test_energy_over_a_sine(exponent, share):
-    phase = np.linspace(0, 2 * np.pi, 20001)
-    work = np.trapezoid(np.abs(np.cos(phase)) ** (exponent + 1), phase) / np.pi
-    assert damper.equivalent_share(exponent) == pytest.approx(work, rel=1e-4)
-    Published(share, 1e-3, "gamma functions, handbook DAMPING 1").check(damper.equivalent_share(exponent))

@@ -20,11 +20,11 @@ def test_standard_atmosphere_against_ambiance_and_fluids():
 
     for height in (-400.0, 0.0, 650.0, 1830.0, 3200.0, 4900.0):
         geometric = height * 6_356_766.0 / (6_356_766.0 - height)  # libraries count geometric height
-        for density, pressure in (
-            (Atmosphere(geometric).density[0], Atmosphere(geometric).pressure[0]),
-            (ATMOSPHERE_1976(geometric).rho, ATMOSPHERE_1976(geometric).P),
+        for kelvin, pressure in (
+            (Atmosphere(geometric).temperature[0], Atmosphere(geometric).pressure[0]),
+            (ATMOSPHERE_1976(geometric).T, ATMOSPHERE_1976(geometric).P),
         ):
-            Published(float(density), 2e-5, "ambiance 1.3.1 / fluids 1.3.1").check(standard.standard_density(height))
+            Published(float(kelvin), 2e-6, "ambiance 1.3.1 / fluids 1.3.1").check(standard.standard_temperature(height))
             Published(float(pressure), 2e-5, "ambiance 1.3.1 / fluids 1.3.1").check(standard.standard_pressure(height))
 
 

@@ -89,8 +89,6 @@ def test_speed_goes_with_front_over_rear(front, rear, rpm):
         demo_inputs().bike.transmission, setup_with(front_sprocket_teeth=2 * front, rear_sprocket_teeth=2 * rear)
     )
     assert doubled == pytest.approx(ratios, rel=1e-12)
-    equal = rear + gearing.rear_teeth_equal_to_front(front, rear, -1)
-    assert equal / front == pytest.approx(rear / (front - 1), rel=1e-12)
 
 
 def test_rolling_radius_prefers_the_roll_out():

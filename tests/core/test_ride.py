@@ -44,7 +44,9 @@ def test_kernel_top_speed_is_the_root_of_force_and_resistance():
 def test_the_limiter_ends_it_in_short_gearing():
     top = pull.top_speed(ride_input(13, 52), ground="hardpack", power_share=1.0)
     assert top.limit == "revs"
-    assert top.speed_m_per_s < gearing.speed_at(8500 * 1.10, ride_input(13, 52).overall_ratios[-1], 0.324)
+    assert top.speed_m_per_s < gearing.speed_at(
+        8500 * 1.10 * 2 * np.pi / 60, ride_input(13, 52).overall_ratios[-1], 0.324
+    )
 
 
 def test_sanity_anchors_of_the_handbook():

@@ -13,7 +13,7 @@ from lynxwort.core.model.race import RefuelPoint
 from lynxwort.core.physics.air import along
 from lynxwort.core.physics.air.moist import AirState
 from lynxwort.core.physics.chassis import loads, sag
-from lynxwort.core.physics.fuelling import leanness, richness
+from lynxwort.core.physics.fuelling import jets, leanness, richness
 from lynxwort.core.physics.reach import finish
 from lynxwort.core.stations.chassis import springs as chassis_station
 from lynxwort.core.stations.chassis.input import ChassisInput
@@ -189,7 +189,7 @@ def test_an_unmeasured_needle_is_judged_on_its_lean_side():
     assert 153.0 < wanted[True] < 156.5
     assert 148.0 < wanted[False] < 154.5
     Published(153.55, 1e-4, "check value B.main_jet.diam165.rel0.75").check(
-        richness.plain_number_for_air(165.0, "diameter", thin, dry)
+        jets.number_for_area_factor(165.0, jets.area_factor_for_air(0.75, 0.75), "diameter")
     )
     for step in (160.0, 170.0):
         curve = richness.richness_curve(

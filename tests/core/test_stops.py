@@ -24,7 +24,7 @@ from lynxwort.core.physics.course.sun import light_at, solar_elevation
 from lynxwort.core.physics.reach.finish import PER_LAP_SD
 from lynxwort.core.physics.reach.legs import Member, assign
 from lynxwort.core.physics.reach.pack import pack_heat
-from lynxwort.core.physics.reach.plans import alternatives, best_plan, level_for, missed
+from lynxwort.core.physics.reach.plans import alternatives, best_plan, missed
 from lynxwort.core.physics.reach.stops import Fill, FuelCourse, Opening, Tank, chance_of, legs_of, plan_of
 from lynxwort.core.stations.range import moments as clocked
 from lynxwort.core.stations.range import passings
@@ -85,12 +85,6 @@ def test_more_fuel_anywhere_is_never_less_certain(start, level, more, at, add):
 
     # moment matching may waver in the fourth place where nearly all is lost
     assert chance(raised) >= chance(amounts) - (1e-3 if add else 1e-12)
-
-
-def test_a_leg_is_filled_for_its_certainty_and_no_leg_needs_none():
-    level = level_for((LAP, LAP), FACTOR, 0.97, 0.4)
-    assert chance_of(level - 0.4, (), [(LAP, LAP)], FACTOR, most=inf) == pytest.approx(0.97, abs=1e-6)
-    assert level_for((), FACTOR, 0.97, 0.4) == 0.4
 
 
 # the plan ---------------------------------------------------------------------------------------------------------------

@@ -112,7 +112,7 @@ PLAIN_NAMES = """
     compensated_change compensation computed cost cover cutaway_step density_ratio_max density_ratio_min dose
     elasticity energy_residual engine enrichment error even_abs even_rel footprint force_over_weight from_lift
     full gauge_afr grade grip grip_high grip_low high holds hot humid hydrogen kappa kept knob_click laps lean_end
-    level level_after level_before likely limit limiter_over_peak link_count link_ratio_end link_ratio_start look
+    level level_after level_before likely limit limiter_over_peak link_ratio_end link_ratio_start look
     low low_end low_margin main_jet margin measure measured metal missed most need number octane oxygen pace part
     power_share_max power_share_min put put_high put_low quantile ratio_end ratio_start relative_density
     relative_humidity_high relative_humidity_low rich richness rod_step rolling samples screw_turn share_offset

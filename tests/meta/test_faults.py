@@ -134,7 +134,7 @@ FAULTS = [
         "rolling radius forgotten",
         gearing,
         "speed_at",
-        lambda rpm, ratio, radius: rpm * 2 * np.pi / 60 / ratio * 0.3,
+        lambda crank, ratio, radius: crank / ratio * 0.3,
         values("D.speed"),
     ),
     (

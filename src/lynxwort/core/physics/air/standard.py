@@ -25,11 +25,6 @@ def standard_pressure(height_m: float) -> float:
     return P0_PA * (standard_temperature(height_m) / T0_K) ** EXPONENT
 
 
-def standard_density(height_m: float) -> float:
-    """Density [kg/m3] at geopotential height_m [m]."""
-    return standard_pressure(height_m) / (R_DRY_J_PER_KG_K * standard_temperature(height_m))
-
-
 def pressure_altitude(pressure_pa: float) -> float:
     """Height [m] at which the standard atmosphere has pressure_pa [Pa]."""
     require_range("pressure_pa", pressure_pa, 25_000.0, 110_000.0, "Pa")

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 from functools import lru_cache
-from math import gamma, pi, sqrt
+from math import pi, sqrt
 
 import numpy as np
 from numpy.typing import NDArray
@@ -141,8 +141,3 @@ def damping_ratio(
     wheel = units * shaft_n_s_per_m / wheel_per_shaft**2
     critical = 2.0 * sqrt(rate * mass_kg)
     return Ratio(zeta=wheel / critical, wheel_n_s_per_m=wheel, critical_n_s_per_m=critical, wheel_rate_n_per_m=rate)
-
-
-def equivalent_share(exponent: float) -> float:
-    """Energy-equivalent viscous damping over a sine / (F/v at its peak) [1], for F ~ v^exponent: exact."""
-    return 2.0 / sqrt(pi) * gamma(exponent / 2.0 + 1.0) / gamma((exponent + 3.0) / 2.0)

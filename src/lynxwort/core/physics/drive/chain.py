@@ -56,23 +56,6 @@ def links(front: int, rear: int, centre_m: float) -> float:
     return chain_length(front, rear, centre_m) / CHAIN_PITCH_M
 
 
-def links_by_formula(front: int, rear: int, centre_m: float) -> float:
-    """Length in links [number] by the standard's approximation, 2C/p + (z1 + z2)/2 + ((z2 - z1)/2 pi)^2 p/C. Reference:
-    [iso606].
-    """
-    return (
-        2.0 * centre_m / CHAIN_PITCH_M
-        + 0.5 * (front + rear)
-        + ((rear - front) / (2.0 * math.pi)) ** 2 * CHAIN_PITCH_M / centre_m
-    )
-
-
-def centre_for(front: int, rear: int, link_count: float) -> float:
-    """Distance of the centres [m] at which this many links are taut."""
-    least = abs(pitch_radius(front) - pitch_radius(rear)) + 1e-4
-    return float(brentq(lambda c: links(front, rear, c) - link_count, least, 3.0, xtol=1e-12))
-
-
 def centre_at(arm: Swingarm, axle_height_m: Array | float) -> Array:
     """Distance of the sprocket centres [m] with the axle at this height against the pivot [m]."""
     height = np.asarray(axle_height_m, dtype=float)

@@ -98,19 +98,14 @@ def overall_ratios(transmission: Transmission, setup: DriveSetup) -> tuple[float
     return tuple(primary * setup.rear_sprocket_teeth / setup.front_sprocket_teeth * g for g in gears)
 
 
-def speed_at(rpm: float, overall_ratio: float, radius_m: float) -> float:
-    """Road speed [m/s] at engine rpm without slip."""
-    return rpm * 2.0 * math.pi / 60.0 / overall_ratio * radius_m
+def speed_at(crank_rad_per_s: float, overall_ratio: float, radius_m: float) -> float:
+    """Road speed [m/s] at a speed of the crank [rad/s] without slip, by definition."""
+    return crank_rad_per_s / overall_ratio * radius_m
 
 
 def rpm_after_upshift(rpm: float, ratio: float, next_ratio: float) -> float:
     """Engine speed [rpm] after a shift from ratio to next_ratio at constant road speed."""
     return rpm * next_ratio / ratio
-
-
-def rear_teeth_equal_to_front(front: int, rear: int, front_change: int) -> float:
-    """Change in rear teeth [1] that gives the same final drive as front_change teeth in front."""
-    return rear * front / (front + front_change) - rear
 
 
 def pitch_diameter(teeth: int) -> float:

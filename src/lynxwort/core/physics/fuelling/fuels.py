@@ -88,11 +88,6 @@ def volume_factor(fuel: Fuel) -> float:
     return petrol.afr / fuel.afr * petrol.density_kg_per_m3 / fuel.density_kg_per_m3
 
 
-def oil_for(petrol_m3: float, ratio: float) -> float:
-    """Oil to add [m3] to a volume of petrol [m3] at R : 1."""
-    return petrol_m3 / ratio
-
-
 def oil_in_mix(mix_m3: float, ratio: float) -> float:
     """Oil that is in a volume of ready mixture [m3] at R : 1."""
     return mix_m3 / (ratio + 1.0)

@@ -366,11 +366,3 @@ def ruling_shares(carburettor: Carburettor, jetting: Jetting, throttle: float) -
     main, ring = jet_area(jetting.main_jet, carburettor.jet_numbering), float(ring_area(carburettor, jetting, at)[0])
     needle = main**2 / (main**2 + ring**2)
     return {"pilot": pilot, "needle": (1.0 - pilot) * needle, "main": (1.0 - pilot) * (1.0 - needle)}
-
-
-def plain_number_for_air(number: float, numbering: str, air: AirState, proven_air: AirState) -> float:
-    """The fourth-root (diameter) or square-root (flow) number [1] for this air: a check beside the full model."""
-    factor = area_factor_for_air(
-        dry_density(air) / dry_density(proven_air), moist_density(air) / moist_density(proven_air)
-    )
-    return number_for_area_factor(number, factor, numbering)

@@ -1,25 +1,13 @@
 """Plans of stops: the quickest that is sure enough, what else is near it, what one missed stop costs."""
 
-from collections.abc import Sequence
 from math import inf, sqrt
 
 import numpy as np
-from scipy.optimize import brentq
 from scipy.special import ndtr, ndtri
 
 from lynxwort.core.evidence import LogNormal
 from lynxwort.core.physics.reach.finish import HERMITE_NODES, HERMITE_WEIGHTS
-from lynxwort.core.physics.reach.stops import (
-    Array,
-    FuelCourse,
-    Plan,
-    Tank,
-    _moments,
-    _Shape,
-    _shortest,
-    chance_of,
-    plan_of,
-)
+from lynxwort.core.physics.reach.stops import Array, FuelCourse, Plan, Tank, _moments, _Shape, _shortest, plan_of
 
 #: standing times closer than this are one plan's alternatives [s] (HANDBOOK 5: within half a minute)
 NEAR_S = 30.0
@@ -170,15 +158,3 @@ def alternatives(course: FuelCourse, tank: Tank, factor: LogNormal, certainty: f
 def missed(course: FuelCourse, tank: Tank, factor: LogNormal, plan: Plan, index: int) -> float:
     """Chance [1] to finish when one stop of a plan is missed and the others are made as planned."""
     return plan_of(course, tank, factor, [(s.opening, s.level) for k, s in enumerate(plan.stops) if k != index]).chance
-
-
-def level_for(pieces: Sequence[float], factor: LogNormal, certainty: float, unusable: float) -> float:
-    """Level [m3 or J] from which one leg is ridden with this certainty, the unusable part included."""
-    if not pieces:
-        return unusable
-    middle = sum(pieces) * factor.median
-
-    def excess(amount: float) -> float:
-        return chance_of(amount, (), (pieces,), factor, most=inf) - certainty
-
-    return float(brentq(excess, 0.05 * middle, 20.0 * middle, xtol=1e-9 * middle)) + unusable

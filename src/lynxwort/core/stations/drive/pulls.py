@@ -16,7 +16,7 @@ from lynxwort.core.model.defaults import (
     Z90,
 )
 from lynxwort.core.physics.drive.engine import engine_curve
-from lynxwort.core.physics.drive.gearing import rpm_after_upshift
+from lynxwort.core.physics.drive.gearing import rpm_after_upshift, speed_at
 from lynxwort.core.physics.drive.pull import TopSpeed, resistance, top_speed, wheel_force
 from lynxwort.core.physics.drive.simulation import RideInput
 from lynxwort.core.stations.drive.input import DriveInput
@@ -39,10 +39,8 @@ def gear_spans(ride_input: RideInput) -> list[tuple[float, float]]:
     """Road speeds [m/s] from where each gear pulls to the limiter."""
     curve = engine_curve(ride_input.engine, ride_input.mode_share)
     low, high = curve.engagement_rad_per_s, curve.limiter_rad_per_s
-    return [
-        (low / r * ride_input.rolling_radius_m, high / r * ride_input.rolling_radius_m)
-        for r in ride_input.overall_ratios
-    ]
+    radius = ride_input.rolling_radius_m
+    return [(speed_at(low, r, radius), speed_at(high, r, radius)) for r in ride_input.overall_ratios]
 
 
 def held_back(ride_input: RideInput, speed_m_per_s: Array, ground: tuple[float, ...], sine: float = 0.0) -> Array:
