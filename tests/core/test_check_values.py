@@ -261,7 +261,7 @@ def taut_centre(front, rear, links):
 def _chain(name, i):
     """mm or links, by the name of the value."""
     centre = i.get("C", {"value": 0.0})["value"] / 1000
-    exact = chain.links(i["z1"], i["z2"], centre)
+    exact = chain.links(i["z1"], i["z2"], centre) if centre else 0.0
     if "length_links" in name:
         return exact
     if "length_formula" in name:  # ISO 606's approximation; the product's is exact
