@@ -8,7 +8,7 @@ export PORT ?= 8000
 export LYNXWORT_TLS := $(TLS)
 DEMO := LYNXWORT_DEMO=1 LYNXWORT_DATA=$(CURDIR)/.data/demo
 
-.PHONY: demo serve test check bench soak loc shots assets lock schema catalogue backup restore
+.PHONY: demo serve test check bench soak loc shots assets lock schema pictures catalogue backup restore
 
 .venv/runtime: requirements/runtime.lock pyproject.toml
 	python3 -m venv .venv
@@ -57,6 +57,7 @@ check: .venv/dev
 	.venv/bin/djlint src/lynxwort/web --lint --quiet
 	$(PY) tools/build_assets.py --check
 	$(PY) tools/schema.py --check
+	$(PY) tools/pictures.py --check
 	$(PY) tools/catalogue.py --check
 	LYNXWORT_DATA=$(CURDIR)/.data/check $(PY) manage.py makemigrations --check --dry-run
 
@@ -78,6 +79,9 @@ assets: .venv/dev
 
 schema: .venv/dev
 	$(PY) tools/schema.py
+
+pictures: .venv/dev
+	$(PY) tools/pictures.py
 
 # uv only resolves; pip installs. No host name or local path reaches the locks.
 lock:
