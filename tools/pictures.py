@@ -15,8 +15,9 @@ DRAWN = (
 )
 HEAD = """# Who imports whom
 
-Made by `make pictures` from the imports; an arrow goes from who imports to what is imported, imports for type checking counted. What is left out is named
-under its drawing. The rules are in `pyproject.toml`, the words in `docs/architecture.md`.
+Made by `make pictures` from the imports; an arrow goes from who imports to what is imported, imports for type checking
+counted. What is left out is named under its drawing. The rules are in `pyproject.toml`, the words in
+`docs/architecture.md`.
 """
 
 
