@@ -50,7 +50,7 @@ class Said:
     finding: Finding
     words: Words
     proposals: list[dict[str, Any]]
-    trying: bool = False
+    trying: range = range(0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,7 +95,7 @@ def findings(bench: Bench, station: str, preset: Units | str, *, compute: bool) 
     found = door.judged(bench.inputs, bench.report, station, compute=compute)
     if found is not None:
         return {"findings": [said(bench.report, f, preset) for f in found], "trying": False}
-    bare = [(replace(f, proposals=(), leaves=()), bool(f.proposals)) for f in bench.report.of(station)]
+    bare = [(replace(f, proposals=(), leaves=()), range(len(f.proposals))) for f in bench.report.of(station)]
     return {"findings": [replace(said(bench.report, f, preset), trying=trying) for f, trying in bare], "trying": True}
 
 
