@@ -36,7 +36,8 @@ def messages() -> Catalog:
             continue
         text = path.read_text()
         if path.suffix == ".html":
-            text = templatize(text, origin=str(path))
+            # a template's indentation is not Python's
+            text = "\n".join(line.lstrip() for line in templatize(text, origin=str(path)).splitlines())
         for _line, message, comments, context in extract("python", io.BytesIO(text.encode()), keywords=KEYWORDS):
             if message:
                 catalog.add(

@@ -511,6 +511,17 @@ def test_the_command_line(tmp_path, capsys):
         demo_report().value("drive.top_speed"), rel=1e-9
     )
     assert printed["findings"][0]["words"]["answer"]
+    assert "views" not in printed
+    # what is printed was tried: each proposal says what it leaves
+    assert all(len(f["leaves"]) == len(f["proposals"]) for f in printed["findings"])
+    assert main(["evaluate", str(path), "--views", "drive.pull", "range.lap_ends"]) == 0
+    views = json.loads(capsys.readouterr().out)["views"]
+    printed_gears = json.loads(example)["bike"]["transmission"]["gear_ratios"]
+    assert list(views) == ["drive.pull", "range.lap_ends"]
+    assert len(views["drive.pull"]["forces_n"]) == len(printed_gears)
+    assert len(views["drive.pull"]["speed_m_per_s"]) == len(views["drive.pull"]["forces_n"][0])
+    assert main(["evaluate", str(path), "--views", "drive.nothing"]) == 2
+    assert json.loads(capsys.readouterr().out)["errors"][0]["path"] == "views"
     path.write_text("{")
     assert main(["evaluate", str(path)]) == 2
     assert json.loads(capsys.readouterr().out)["errors"][0]["code"] == "not_json"

@@ -19,6 +19,7 @@ from lynxwort.core.model.bike import (
     Needle,
     Transmission,
     Tyre,
+    metering_of,
 )
 from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.setup import Setup
@@ -27,6 +28,7 @@ from lynxwort.core.units.convert import KINDS
 from lynxwort.web.bench import card, present, services
 from lynxwort.web.bikes.models import Setup as SetupRow
 from lynxwort.web.races.models import Race
+from lynxwort.web.readings import forms
 from lynxwort.words import bike as words
 from lynxwort.words import readings as reading_words
 from lynxwort.words.catalogue import PART_KINDS, TUNABLE_NAMES
@@ -115,3 +117,26 @@ def test_every_reading_is_asked_in_words_and_narrows_a_figure(demo):
         for label in (label for name, label in reading_words.ASKED.get(kind, {}).items() if name in reading.asked):
             assert escape(label) in page or not told
         assert reading.figure or kind in ("sag", "geometry")
+
+
+@pytest.mark.parametrize(
+    ("engine", "without"),
+    [
+        ("jetted_two_stroke", {"charge"}),
+        ("rod_four_stroke", {"charge"}),
+        ("injected_four_stroke", {"charge"}),
+        ("electric", {"fill_up", "known_good", "rpm_speed", "flow"}),
+    ],
+)
+def test_readings_are_asked_by_the_kind_of_engine_and_the_race(engine, without):
+    hills = forms.Places(courses=[("c", "a course")], hills=[("c:100", "a hill")])
+    told = forms.forms_for(engine, "metric", hills)
+    with_forms = {k for k, c in readings.KINDS.items() if c.asked}
+    assert set(told) == with_forms - without
+    assert set(forms.forms_for(engine, "metric", forms.Places(courses=hills.courses, hills=[]))) == set(told) - {"hill"}
+    for kind, form in told.items():
+        for name, field in form.fields.items():
+            assert str(field.label), (kind, name)
+    if "known_good" in told:
+        setting = set(told["known_good"].fields) - {"longest_full_throttle_s", "temperature_k", "pressure_pa"}
+        assert setting - {"relative_humidity"} == set(reading_words.setting_of(metering_of(engine)))

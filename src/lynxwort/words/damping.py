@@ -112,33 +112,26 @@ FIGURE_NAMES: dict[str, str] = {
     "damping.front.zeta_compression": N_("Front damping ratio, in"),
     "damping.front.zeta_rebound": N_("Front damping ratio, out"),
     "damping.rear.zeta_compression": N_("Rear damping ratio, in"),
-    "damping.rear.zeta_rebound": N_("Rear damping ratio, out"),
-    "damping.front.travel_used": N_("Fork travel used"),
-    "damping.rear.travel_used": N_("Rear travel used"),
-    "damping.front.bottomings": N_("Fork, metal contacts"),
+    "damping.rear.zeta_rebound": N_("Rear damping ratio, out"), "damping.front.travel_used": N_("Fork travel used"),
+    "damping.rear.travel_used": N_("Rear travel used"), "damping.front.bottomings": N_("Fork, metal contacts"),
     "damping.rear.bottomings": N_("Rear, metal contacts"),
     "damping.front.packing": N_("Fork rides deeper than it stands by"),
     "damping.rear.packing": N_("Rear rides deeper than it stands by"),
-    "damping.wheel_off_ground": N_("A wheel off the ground"),
-    "damping.peg_acceleration": N_("Pegs shake"),
-    "damping.overshoot": N_("Rises after a landing"),
-    "damping.stress_max": N_("Hardest bent shim"),
+    "damping.wheel_off_ground": N_("A wheel off the ground"), "damping.peg_acceleration": N_("Pegs shake"),
+    "damping.overshoot": N_("Rises after a landing"), "damping.stress_max": N_("Hardest bent shim"),
     "damping.click_authority.low": N_("Shock compression shut, at 0.1 m/s"),
     "damping.click_authority.high": N_("Shock compression shut, at 2 m/s"),
-}
+}  # fmt: skip
 TUNABLE_NAMES: dict[str, str] = {
     "fork_compression_clicks": N_("Fork compression, clicks out"),
     "fork_rebound_clicks": N_("Fork rebound, clicks out"),
     "shock_compression_clicks": N_("Shock compression, clicks out"),
     "shock_rebound_clicks": N_("Shock rebound, clicks out"),
-    "shock_high_speed_turns": N_("Shock high speed, turns in"),
-    "fork_base_stack": N_("Fork base valve, shims"),
-    "fork_piston_stack": N_("Fork mid valve, shims"),
-    "fork_rebound_stack": N_("Fork rebound, shims"),
-    "shock_base_stack": N_("Shock base valve, shims"),
-    "shock_piston_stack": N_("Shock compression, shims"),
+    "shock_high_speed_turns": N_("Shock high speed, turns in"), "fork_base_stack": N_("Fork base valve, shims"),
+    "fork_piston_stack": N_("Fork mid valve, shims"), "fork_rebound_stack": N_("Fork rebound, shims"),
+    "shock_base_stack": N_("Shock base valve, shims"), "shock_piston_stack": N_("Shock compression, shims"),
     "shock_rebound_stack": N_("Shock rebound, shims"),
-}
+}  # fmt: skip
 #: pieces of the course that a damper feels
 TERMS: dict[str, str] = {
     "rocks": N_("rocks"),
@@ -171,21 +164,14 @@ MESSAGES: dict[str, str] = {
 }
 #: what a rider feels, in plain words
 COMPLAINT_WORDS: dict[str, str] = {
-    "bottoms": N_("bottoms hard"),
-    "blows_through": N_("blows through, dives"),
-    "harsh": N_("harsh, beats the hands"),
-    "packs": N_("packs, sinks from bump to bump"),
-    "kicks": N_("kicks up, springs back"),
+    "bottoms": N_("bottoms hard"), "blows_through": N_("blows through, dives"), "harsh": N_("harsh, beats the hands"),
+    "packs": N_("packs, sinks from bump to bump"), "kicks": N_("kicks up, springs back"),
     "skips": N_("skips, does not follow the ground"),
-}
+}  # fmt: skip
 MEASURE_WORDS: dict[str, str] = {
-    "bottoms": N_("hardest push of the stop"),
-    "blows_through": N_("travel used"),
-    "harsh": N_("shake at the pegs"),
-    "packs": N_("deeper than it stands"),
-    "kicks": N_("rises after it"),
-    "skips": N_("time off the ground"),
-}
+    "bottoms": N_("hardest push of the stop"), "blows_through": N_("travel used"), "harsh": N_("shake at the pegs"),
+    "packs": N_("deeper than it stands"), "kicks": N_("rises after it"), "skips": N_("time off the ground"),
+}  # fmt: skip
 #: a tool used for more, for less
 TOOL_WORDS: dict[str, tuple[str, str]] = {
     "clicks": (N_("clicks in"), N_("clicks out")),
@@ -206,13 +192,10 @@ CHECK_WORDS: dict[str, str] = {
     "clicks_counted": N_("Count every adjuster out from fully in and write it down before turning any."),
     "hot": N_("Only hot: old or foaming oil, a worn seal, gas gone. That is service, not clicks."),
     "cold": N_("Only cold: thick oil. Ride it warm before turning anything."),
-}
+}  # fmt: skip
 #: what a map of clicks shows
 SWEPT: dict[str, str] = {
-    "stop_n": N_("hardest push of the stop, in the fork or at the shock"),
-    "share": N_("travel used"),
-    "packing_m": N_("deeper than it stands"),
-    "air_share": N_("time off the ground"),
-    "overshoot_m": N_("rises after it"),
-    "peg_m_per_s2": N_("shake at the pegs"),
-}
+    "stop_n": N_("hardest push of the stop, in the fork or at the shock"), "share": N_("travel used"),
+    "packing_m": N_("deeper than it stands"), "air_share": N_("time off the ground"),
+    "overshoot_m": N_("rises after it"), "peg_m_per_s2": N_("shake at the pegs"),
+}  # fmt: skip

@@ -126,77 +126,43 @@ CAUTIONS: dict[str, str] = {
     ),
 }
 TERMS: dict[str, str] = {
-    "part_pilot": N_("the pilot circuit"),
-    "part_needle": N_("the needle"),
-    "part_main": N_("the main jet"),
-    "part_knob": N_("the knob"),
-    "part_map": N_("the map"),
-    "between_closed_closed": N_("closed to ⅛ throttle"),
-    "between_closed_eighth": N_("closed to ¼ throttle"),
-    "between_closed_quarter": N_("closed to ½ throttle"),
-    "between_eighth_eighth": N_("⅛ to ¼ throttle"),
-    "between_eighth_quarter": N_("⅛ to ½ throttle"),
-    "between_quarter_quarter": N_("¼ to ½ throttle"),
-    "risk_two_stroke": N_("A lean two-stroke seizes."),
+    "part_pilot": N_("the pilot circuit"), "part_needle": N_("the needle"), "part_main": N_("the main jet"),
+    "part_knob": N_("the knob"), "part_map": N_("the map"), "between_closed_closed": N_("closed to ⅛ throttle"),
+    "between_closed_eighth": N_("closed to ¼ throttle"), "between_closed_quarter": N_("closed to ½ throttle"),
+    "between_eighth_eighth": N_("⅛ to ¼ throttle"), "between_eighth_quarter": N_("⅛ to ½ throttle"),
+    "between_quarter_quarter": N_("¼ to ½ throttle"), "risk_two_stroke": N_("A lean two-stroke seizes."),
     "risk_four_stroke": N_("A lean four-stroke runs hot and burns valves and piston."),
-    "far_main_jet": N_("main jet"),
-    "far_pilot_jet": N_("pilot jet"),
-    "far_screw_turns": N_("screw"),
-    "far_needle_clip": N_("clip"),
-    "far_metering_rod": N_("metering rod"),
-    "bogs_then_clears": N_("bogs, then clears"),
-    "gasps": N_("gasps when it is opened"),
-    "blubbers": N_("blubbers, four-strokes"),
-    "hangs_idle": N_("idle hangs"),
-    "surges": N_("surges at a steady small throttle"),
-    "stutters_at_top": N_("stutters at the top"),
-    "flat_at_top": N_("flat at the top"),
-    "pops_closed": N_("pops on closed throttle"),
-    "runs_hot": N_("runs hot"),
-    "rattles": N_("rattles under load"),
-    "fouls_plugs": N_("fouls plugs"),
-    "hard_to_start": N_("hard to start"),
-    "snatches": N_("snatches off idle"),
-    "hesitates": N_("hesitates"),
-    "methanol": N_("methanol"),
-}
+    "far_main_jet": N_("main jet"), "far_pilot_jet": N_("pilot jet"), "far_screw_turns": N_("screw"),
+    "far_needle_clip": N_("clip"), "far_metering_rod": N_("metering rod"),
+    "bogs_then_clears": N_("bogs, then clears"), "gasps": N_("gasps when it is opened"),
+    "blubbers": N_("blubbers, four-strokes"), "hangs_idle": N_("idle hangs"),
+    "surges": N_("surges at a steady small throttle"), "stutters_at_top": N_("stutters at the top"),
+    "flat_at_top": N_("flat at the top"), "pops_closed": N_("pops on closed throttle"), "runs_hot": N_("runs hot"),
+    "rattles": N_("rattles under load"), "fouls_plugs": N_("fouls plugs"), "hard_to_start": N_("hard to start"),
+    "snatches": N_("snatches off idle"), "hesitates": N_("hesitates"), "methanol": N_("methanol"),
+}  # fmt: skip
 TUNABLE_NAMES: dict[str, str] = {
-    "needle": N_("Needle fitted"),
-    "needle_jet_bore_m": N_("Needle jet, bore"),
-    "pilot_jet": N_("Pilot jet"),
-    "screw_turns": N_("Air or fuel screw, turns out"),
-    "slide_cutaway": N_("Slide cutaway"),
-    "fuel": N_("Fuel"),
-    "fuel_octane": N_("Octane of the fuel"),
-    "airbox": N_("Airbox"),
-    "exhaust": N_("Exhaust"),
-    "exhaust_insert": N_("Exhaust insert"),
-    "reeds": N_("Reeds"),
-    "air_filter": N_("Air filter"),
-    "cylinder": N_("Cylinder"),
-    "head_insert": N_("Head"),
-    "ignition_map": N_("Ignition map"),
-    "power_valve_turns": N_("Power valve preload, turns"),
-    "map_trims": N_("Map, cell by cell"),
+    "needle": N_("Needle fitted"), "needle_jet_bore_m": N_("Needle jet, bore"), "pilot_jet": N_("Pilot jet"),
+    "screw_turns": N_("Air or fuel screw, turns out"), "slide_cutaway": N_("Slide cutaway"), "fuel": N_("Fuel"),
+    "fuel_octane": N_("Octane of the fuel"), "airbox": N_("Airbox"), "exhaust": N_("Exhaust"),
+    "exhaust_insert": N_("Exhaust insert"), "reeds": N_("Reeds"), "air_filter": N_("Air filter"),
+    "cylinder": N_("Cylinder"), "head_insert": N_("Head"), "ignition_map": N_("Ignition map"),
+    "power_valve_turns": N_("Power valve preload, turns"), "map_trims": N_("Map, cell by cell"),
     "map_by_ground": N_("Map by ground"),
-}
+}  # fmt: skip
 FIGURE_NAMES: dict[str, str] = {
     "fuelling.richness_quarter_densest": N_("Quarter throttle, densest air"),
     "fuelling.richness_half_densest": N_("Half throttle, densest air"),
     "range.oil_tank_margin": N_("Fuel the oil tank lasts beyond the race"),
     "fuelling.lean_margin.closed": N_("Lean margin, closed to ⅛"),
     "fuelling.lean_margin.eighth": N_("Lean margin, ⅛ to ¼"),
-    "fuelling.lean_margin.quarter": N_("Lean margin, ¼ to ½"),
-    "fuelling.lean_margin.half": N_("Lean margin, ½ to ¾"),
+    "fuelling.lean_margin.quarter": N_("Lean margin, ¼ to ½"), "fuelling.lean_margin.half": N_("Lean margin, ½ to ¾"),
     "fuelling.lean_margin.full": N_("Lean margin, ¾ to full"),
-    "fuelling.needle.wanted": N_("Clip wanted, from the top"),
-    "fuelling.pilot.wanted": N_("Pilot jet wanted"),
-    "fuelling.window.temperature_low": N_("Safe down to"),
-    "fuelling.oil_per_fill": N_("Oil in one fill"),
-    "fuelling.trim_rms": N_("Map off its target"),
-    "fuelling.detonation_margin": N_("Octane in hand"),
+    "fuelling.needle.wanted": N_("Clip wanted, from the top"), "fuelling.pilot.wanted": N_("Pilot jet wanted"),
+    "fuelling.window.temperature_low": N_("Safe down to"), "fuelling.oil_per_fill": N_("Oil in one fill"),
+    "fuelling.trim_rms": N_("Map off its target"), "fuelling.detonation_margin": N_("Octane in hand"),
     "fuelling.flow_margin": N_("Fuel delivery in hand"),
-}
+}  # fmt: skip
 INPUT_NAMES: dict[str, str] = {
     "bike.engine.oil_tank_m3": N_("oil tank holds"),
     "bike.engine.oil_tank_ratio": N_("fuel to one of oil"),
@@ -229,14 +195,9 @@ READINGS: dict[str, tuple[str, str]] = {
 }
 #: fuels by name
 FUELS: dict[str, str] = {
-    "petrol": N_("petrol, no ethanol"),
-    "e5": N_("E5"),
-    "e10": N_("E10"),
-    "e20": N_("E20"),
-    "e85": N_("E85"),
-    "methanol": N_("methanol"),
-    "race": N_("race fuel"),
-}
+    "petrol": N_("petrol, no ethanol"), "e5": N_("E5"), "e10": N_("E10"), "e20": N_("E20"), "e85": N_("E85"),
+    "methanol": N_("methanol"), "race": N_("race fuel"),
+}  # fmt: skip
 #: an air screw's and a fuel screw's steps, less and more turns out
 SCREW_STEPS: dict[str, tuple[str, str]] = {
     "air": (N_("in, richer"), N_("out, leaner")),
@@ -249,13 +210,9 @@ LUBRICATIONS: dict[str, str] = {"premix": N_("oil mixed into the fuel"), "oil_ta
 OIL_WAYS: dict[str, str] = {"oil_tank": N_("no oil in: own oil tank"), "unsaid": N_("oil not said: ask before filling")}
 POWER_VALVES: dict[str, str] = {"none": N_("none, or nothing to turn"), "adjustable": N_("preload can be turned")}
 PLACES: dict[str, str] = {
-    "airbox": N_("airbox"),
-    "exhaust": N_("exhaust"),
-    "exhaust_insert": N_("exhaust insert"),
-    "reeds": N_("reeds"),
-    "air_filter": N_("air filter"),
-    "cylinder": N_("cylinder"),
-}
+    "airbox": N_("airbox"), "exhaust": N_("exhaust"), "exhaust_insert": N_("exhaust insert"), "reeds": N_("reeds"),
+    "air_filter": N_("air filter"), "cylinder": N_("cylinder"),
+}  # fmt: skip
 ZONES: dict[str, str] = {
     "closed": N_("closed"),
     "eighth": N_("hardly open, to ⅛"),
@@ -266,13 +223,9 @@ ZONES: dict[str, str] = {
 HOT: dict[str, str] = {"any": N_("hot or cold"), "cold": N_("cold"), "hot": N_("hot")}
 LOADS: dict[str, str] = {"any": N_("any"), "light": N_("light"), "hard": N_("hard")}
 PLUGS: dict[str, str] = {
-    "unseen": N_("not looked at"),
-    "white": N_("white"),
-    "tan": N_("tan"),
-    "black_dry": N_("black and dry"),
-    "black_oily": N_("black and oily"),
-    "speckled": N_("speckled"),
-}
+    "unseen": N_("not looked at"), "white": N_("white"), "tan": N_("tan"), "black_dry": N_("black and dry"),
+    "black_oily": N_("black and oily"), "speckled": N_("speckled"),
+}  # fmt: skip
 #: what a symptom may come from: what it is, what to look at
 CAUSES: dict[str, tuple[str, str]] = {
     "air_leak": (
@@ -356,13 +309,10 @@ CAUSES: dict[str, tuple[str, str]] = {
     "cooling": (N_("Cooling"), N_("Coolant level and loss, cap, mud in the radiators, fan; then mixture and timing.")),
 }
 BEFORE_ANY_JET: dict[str, str] = {
-    "air_leak": N_("air leaks: boots, crank seals, a sealed airbox"),
-    "filter": N_("air filter clean and seated"),
-    "fuel_height": N_("fuel height by the manual"),
-    "reeds": N_("reeds closed and whole"),
-    "plug": N_("a good plug of the right heat range"),
-    "cable": N_("throttle cable free at both locks"),
-}
+    "air_leak": N_("air leaks: boots, crank seals, a sealed airbox"), "filter": N_("air filter clean and seated"),
+    "fuel_height": N_("fuel height by the manual"), "reeds": N_("reeds closed and whole"),
+    "plug": N_("a good plug of the right heat range"), "cable": N_("throttle cable free at both locks"),
+}  # fmt: skip
 JET_SCHOOLS: dict[str, tuple[str, str]] = {
     "physics": (
         N_("rejet for the day, by physics"),

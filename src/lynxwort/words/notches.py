@@ -4,15 +4,10 @@ from lynxwort.words import N_
 
 #: heading by the group that stands at the tunable's field
 GROUPS: dict[str, str] = {
-    "springs": N_("Springs, oil, load"),
-    "steering": N_("Steering and heights"),
-    "rider": N_("The rider's place"),
-    "wheels": N_("Wheels, and tyres by the gauge at home"),
-    "needle": N_("Needle, its jet, slide"),
-    "fuel": N_("Fuel and oil"),
-    "breath": N_("What it breathes through"),
-    "head": N_("Head, spark, power valve"),
-}
+    "springs": N_("Springs, oil, load"), "steering": N_("Steering and heights"), "rider": N_("The rider's place"),
+    "wheels": N_("Wheels, and tyres by the gauge at home"), "needle": N_("Needle, its jet, slide"),
+    "fuel": N_("Fuel and oil"), "breath": N_("What it breathes through"), "head": N_("Head, spark, power valve"),
+}  # fmt: skip
 #: by figure; where a tunable moves both ends, or a figure stands alone, _OTHERWISE says it
 OUTCOMES: dict[str, str] = {
     "chassis.rear.race_sag": N_("race"),

@@ -66,19 +66,14 @@ CAUTIONS: dict[str, str] = {
     "plan_runs_dry": N_("Fuel and its vapour burn: outdoors, engine cold, approved cans, nobody smoking."),
 }
 FIGURE_NAMES: dict[str, str] = {
-    "range.joint_risk": N_("Runs dry somewhere"),
-    "range.stops": N_("Stops"),
-    "range.stop.1.distance": N_("First stop at"),
-    "range.stop.1.fuel": N_("Taken at the first stop"),
-    "range.arrival.finish": N_("At the finish after"),
-    "range.fuel_per_km": N_("Consumption"),
-    "range.distance_per_fuel": N_("Distance per fuel"),
-    "range.fuel_per_hour": N_("Fuel per hour"),
+    "range.joint_risk": N_("Runs dry somewhere"), "range.stops": N_("Stops"),
+    "range.stop.1.distance": N_("First stop at"), "range.stop.1.fuel": N_("Taken at the first stop"),
+    "range.arrival.finish": N_("At the finish after"), "range.fuel_per_km": N_("Consumption"),
+    "range.distance_per_fuel": N_("Distance per fuel"), "range.fuel_per_hour": N_("Fuel per hour"),
     "range.unusable": N_("Fuel that stays in the tank"),
-    "range.fuel_saved_by_next_fill_up": N_("The next fill-up saves"),
-    "range.mass_full": N_("Bike with its fuel"),
+    "range.fuel_saved_by_next_fill_up": N_("The next fill-up saves"), "range.mass_full": N_("Bike with its fuel"),
     "range.sag_change_full_to_empty": N_("Rear sag, full to empty"),
-}
+}  # fmt: skip
 REASONS: dict[str, str] = {"no_refuel_point": N_("this race has no refuel point"), "no_stop": N_("no stop is needed")}
 TUNABLE_NAMES: dict[str, str] = {"stops": N_("Stops")}
 MESSAGES: dict[str, str] = {
@@ -98,11 +93,7 @@ MESSAGES: dict[str, str] = {
 }
 #: moments of the race on the clock
 MOMENTS: dict[str, str] = {
-    "start": N_("start"),
-    "refuel": N_("fuel"),
-    "crew": N_("crew"),
-    "hand_over": N_("hand-over"),
-    "finish": N_("finish"),
-    "swap": N_("pack"),
-}
+    "start": N_("start"), "refuel": N_("fuel"), "crew": N_("crew"), "hand_over": N_("hand-over"),
+    "finish": N_("finish"), "swap": N_("pack"),
+}  # fmt: skip
 LIGHTS: dict[str, str] = {"day": N_("day"), "twilight": N_("twilight"), "dark": N_("dark")}
