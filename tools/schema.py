@@ -10,7 +10,10 @@ from pathlib import Path
 
 from lynxwort.core.evaluate import VIEWS
 from lynxwort.core.figures import FIGURES
+from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.inputs import Inputs
+from lynxwort.core.model.setup import Setup
+from lynxwort.core.tunables import TUNABLES
 
 DOCS = Path(__file__).parents[1] / "docs"
 
@@ -25,6 +28,16 @@ def figures_page(old: str) -> str:
     views = [f"| `{name.removeprefix('views.')}` | {first_words(question)} |" for name, question in VIEWS.items()]
     old = re.sub(
         r"(\| view \| what \|\n\|---\|---\|\n)(?:\|.*\n)*", lambda m: m.group(1) + "\n".join(views) + "\n", old, count=1
+    )
+    moved = [
+        f"| `{name}` | {facts.unit} | {marker.step:g} | {marker.station} | {facts.help} |"
+        for name, marker, facts in ((n, m, field_facts(Setup, n)) for n, m in TUNABLES.items())
+    ]
+    old = re.sub(
+        r"(\| tunable \| unit \| step \| station \| meaning \|\n\|---\|---\|---\|---\|---\|\n)(?:\|.*\n)*",
+        lambda m: m.group(1) + "\n".join(moved) + "\n",
+        old,
+        count=1,
     )
     lines = [f"| `{name}` | {spec.unit} | {spec.meaning} | {spec.better} |" for name, spec in FIGURES.items()]
     return re.sub(
