@@ -46,7 +46,7 @@ def messages() -> Catalog:
     for model in sorted(_models(Part), key=lambda m: m.__name__):
         for info in model.model_fields.values():
             if info.description:
-                catalog.add(info.description, locations=[("src/lynxwort/core/model", None)])  # type: ignore[list-item]
+                catalog.add(" ".join(info.description.split()), locations=[("src/lynxwort/core/model", None)])  # type: ignore[list-item]
     for spec in FIGURES.values():
         catalog.add(spec.meaning, locations=[("src/lynxwort/core/figures.py", None)])  # type: ignore[list-item]
     return catalog

@@ -126,6 +126,6 @@ def field_facts(model: type[Part], name: str) -> FieldFacts:
         unit=str(extra.get("unit", "")),
         kind=str(extra.get("kind", "")),
         source=str(extra.get("source", "")),
-        help=info.description or "",
+        help=" ".join((info.description or "").split()),
         annotation=info.annotation,
     )
