@@ -8,7 +8,7 @@ export PORT ?= 8000
 export LYNXWORT_TLS := $(TLS)
 DEMO := LYNXWORT_DEMO=1 LYNXWORT_DATA=$(CURDIR)/.data/demo
 
-.PHONY: demo serve test check bench soak loc shots assets lock schema pictures catalogue backup restore
+.PHONY: demo serve test check bench soak loc shots assets lock schema pictures units catalogue backup restore
 
 .venv/runtime: requirements/runtime.lock pyproject.toml
 	python3 -m venv .venv
@@ -58,6 +58,7 @@ check: .venv/dev
 	$(PY) tools/build_assets.py --check
 	$(PY) tools/schema.py --check
 	$(PY) tools/pictures.py --check
+	$(PY) tools/units.py --check
 	$(PY) tools/catalogue.py --check
 	LYNXWORT_DATA=$(CURDIR)/.data/check $(PY) manage.py makemigrations --check --dry-run
 
@@ -82,6 +83,9 @@ schema: .venv/dev
 
 pictures: .venv/dev
 	$(PY) tools/pictures.py
+
+units: .venv/dev
+	$(PY) tools/units.py
 
 # uv only resolves; pip installs. No host name or local path reaches the locks.
 lock:

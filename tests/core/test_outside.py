@@ -8,7 +8,8 @@ from lynxwort.core.physics.air import moist, power, standard, station
 from lynxwort.core.physics.chassis import sag, springs
 from lynxwort.core.physics.course.smooth import whittaker
 from lynxwort.core.physics.reach.finish import fuel_for, p_finish
-from lynxwort.core.units.convert import convert, parse_typed
+from lynxwort.core.units.convert import WrongUnit, convert, parse_typed
+from lynxwort.core.units.factors import UNITS
 from tests.support import Published, demo_fork
 
 
@@ -164,3 +165,23 @@ def test_certainty_factors_of_the_handbook():
         Published(times, 0.05, "HANDBOOK 5").check(
             fuel_for(0.99, [(1.0, laps)], LogNormal(log_mean=0.0, log_sd=sd)) / 3
         )
+
+
+# Units ------------------------------------------------------------------------------------------------------------------
+def test_every_pair_of_units_is_told_as_pint_tells_it():
+    from pint import DimensionalityError
+    from tools.units import PINT, registry
+
+    known, bare = registry(), {"rpm", "1", ""}  # a bare number of revs is in revs
+    assert set(PINT) == set(UNITS)
+    for source, target in ((a, b) for a in PINT for b in PINT if not {a, b} <= bare):
+        if UNITS[source][2] == UNITS[target][2]:
+            for value in (0.0, 37.2):
+                found = known.Quantity(value, PINT[source]).to(PINT[target]).magnitude
+                assert convert(value, source, target) == pytest.approx(found, rel=1e-13, abs=1e-12), (source, target)
+        else:
+            with pytest.raises(WrongUnit):
+                convert(1.0, source, target)
+    for source in ("m", "°F", "L/100 km", "rpm", "kWh"):
+        with pytest.raises(DimensionalityError):
+            known.Quantity(1.0, PINT[source]).to("kilogram")

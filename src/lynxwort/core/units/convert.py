@@ -1,7 +1,7 @@
 """Conversion between SI and what a rider reads or types.
 
-The factors are pint's (BIPM SI brochure and NIST SP 811); nothing is written by hand here but
-which unit belongs to which kind of quantity.
+The factors stand in units/factors.py, which `make units` makes from pint (BIPM SI brochure and NIST SP 811); nothing is
+written by hand here but which unit belongs to which kind of quantity.
 """
 
 import math
@@ -12,6 +12,8 @@ from functools import cache
 from typing import Any
 
 import numpy as np
+
+from lynxwort.core.units.factors import UNITS
 
 
 @dataclass(frozen=True, slots=True)
@@ -127,26 +129,7 @@ KINDS: dict[str, tuple[str, str, dict[str, tuple[str, int]]]] = {
 
 #: how an angle may be written
 DEGREES = ("°", "deg")
-_PINT = {
-    "mm²": "mm^2", "mm2": "mm^2", "cm²": "cm^2", "m^2": "m^2", "km": "kilometer", "mi": "mile", "m": "meter",
-    "ft": "foot", "mm": "millimeter", "in": "inch", "cm": "centimeter", "m/s": "m/s", "km/h": "km/h", "mph": "mph",
-    "m^3": "m^3", "L": "liter", "l": "liter", "gal": "gallon", "imp gal": "imperial_gallon", "cm^3": "cm^3",
-    "cc": "cm^3", "cm3": "cm^3", "cm³": "cm^3", "mL": "milliliter", "ml": "milliliter", "fl oz": "fluid_ounce",
-    "imp fl oz": "imperial_fluid_ounce", "kg": "kilogram", "lb": "pound", "lbs": "pound", "N/m": "N/m",
-    "N/mm": "N/mm", "kgf/mm": "kgf/mm", "lbf/in": "lbf/in", "lb/in": "lbf/in", "kg/mm": "kgf/mm", "Pa": "Pa",
-    "hPa": "hPa", "mbar": "mbar", "kPa": "kPa", "bar": "bar", "psi": "psi", "inHg": "inHg", "K": "kelvin",
-    "°C": "degC", "C": "degC", "degC": "degC", "°F": "degF", "F": "degF", "degF": "degF", "W": "W", "kW": "kW",
-    "hp": "hp", "PS": "metric_horsepower", "N": "N", "lbf": "lbf", "s": "s", "min": "minute", "h": "hour",
-    "rad": "radian", "°": "degree", "deg": "degree", "%": "percent", "1": "", "": "", "rpm": "rpm",
-    "US gal": "gallon", "kgf": "kgf", "N*m": "N*m", "N·m": "N*m", "Nm": "N*m", "V": "volt", "J": "joule", "kJ": "kJ",
-    "1/m": "1/m", "/km": "1/km", "/mi": "1/mile", "kWh": "kWh", "Wh": "Wh", "MJ": "MJ", "m^3/s": "m^3/s",
-    "L/min": "liter/minute", "US gal/min": "gallon/minute", "imp gal/min": "imperial_gallon/minute",
-    "gal/min": "gallon/minute", "L/h": "liter/hour", "US gal/h": "gallon/hour", "imp gal/h": "imperial_gallon/hour",
-    "m^3/m": "m^2", "m/m^3": "1/m^2", "L/100 km": "liter/hundred_kilometer", "US gal/100 mi": "gallon/hundred_mile",
-    "imp gal/100 mi": "imperial_gallon/hundred_mile", "km/L": "kilometer/liter", "mpg": "mile/gallon",
-    "imp mpg": "mile/imperial_gallon", "ohm": "ohm", "m/s^2": "m/s^2", "m/s²": "m/s^2", "MPa": "MPa", "1/s": "1/s",
-    "Hz": "Hz", "J/m": "J/m", "Wh/km": "Wh/km", "Wh/mi": "Wh/mile",
-}  # fmt: skip
+
 
 #: one separator with three figures behind it: a decimal to some, thousands to others
 _EITHER = re.compile(r"^[+-]?[1-9]\d{0,2}[.,]\d{3}$")
@@ -178,25 +161,19 @@ class Shown:
     digits: int
 
 
-@cache
-def _registry() -> Any:
-    """Pint's registry, made when a conversion is first asked for: it takes half a second."""
-    import pint
-
-    registry: Any = pint.UnitRegistry(autoconvert_offset_to_baseunit=True)
-    registry.define("hundred_kilometer = 100 * kilometer")
-    registry.define("hundred_mile = 100 * mile")
-    return registry
+class WrongUnit(ValueError):
+    """One unit cannot be told in the other."""
 
 
 @cache
 def _affine(source: str, target: str) -> tuple[float, float]:
-    """Factor and offset with target = factor * source + offset, from pint."""
+    """Factor and offset with target = factor * source + offset. Raises KeyError for an unknown name, WrongUnit."""
     if source == target or (source in ("rpm", "1", "") and target in ("rpm", "1", "", "e")):
         return 1.0, 0.0
-    zero = _registry().Quantity(0.0, _PINT[source]).to(_PINT[target]).magnitude
-    thousand = _registry().Quantity(1000.0, _PINT[source]).to(_PINT[target]).magnitude
-    return (thousand - zero) / 1000.0, zero
+    (factor, offset, kind), (per, start, other) = UNITS[source], UNITS[target]
+    if kind != other:
+        raise WrongUnit(f"{source} in {target}")
+    return factor / per, (offset - start) / per
 
 
 def convert(value: float, source: str, target: str) -> float:
@@ -258,7 +235,7 @@ def parse_typed(
     unit = match.group(2) or own
     if unit == "gal" and units_of(units).volume == "imp gal":
         unit = "imp gal"
-    if unit not in _PINT:
+    if unit not in UNITS:
         raise UnitNotUnderstood("unknown_unit", text)
     either = _EITHER.match(match.group(1)) and not ("." in match.group(1) and digits >= 3)  # as the pages write it
     readings = [number, 1000.0 * number] if either else [number]
@@ -275,9 +252,7 @@ def _converted(number: float, unit: str, si_unit: str, kind: str, text: str) -> 
         if abs(number) >= 89.0:
             raise UnitNotUnderstood("not_a_number", text)
         return math.tan(math.radians(number))
-    from pint import DimensionalityError
-
     try:
         return convert(number, unit, si_unit)
-    except DimensionalityError:
+    except WrongUnit:
         raise UnitNotUnderstood("wrong_unit", text) from None

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.stats import chi2
+from scipy.special import chdtri
 
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.physics.air.moist import AirState, dry_pressure
@@ -89,7 +89,7 @@ def repeatability(runs: Sequence[tuple[Array, Array]]) -> tuple[float, float] | 
     means = np.array([float(np.interp(grid, r, t).mean()) for r, t in runs])
     sd = float(means.std(ddof=1) / means.mean())
     freedom = len(runs) - 1
-    return sd, sd * float(np.sqrt(freedom / chi2.ppf(0.10, freedom)))
+    return sd, sd * float(np.sqrt(freedom / chdtri(freedom, 0.90)))
 
 
 #: columns a sheet may have: what it is, and words its heading may hold

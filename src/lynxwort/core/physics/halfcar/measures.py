@@ -11,7 +11,6 @@ from math import pi, radians
 import numpy as np
 from numba import float64, int64, njit, void
 from numpy.typing import NDArray
-from scipy import signal
 
 from lynxwort.core.physics.halfcar.halfcar import RECORD_HZ, HalfCar, Recording
 
@@ -39,12 +38,16 @@ def wk_sections(rate_hz: int = RECORD_HZ) -> Array:
         ([1.0 / w3, 1.0], [1.0 / w3**2, 1.0 / (q4 * w3), 1.0]),
         ([1.0 / w6**2, w5 / (q5 * w6**2), w5**2 / w6**2], [1.0 / w6**2, 1.0 / (q5 * w6), 1.0]),
     )
+    from scipy import signal  # it takes half a second to load, and the first ride is soon enough
+
     return np.concatenate([signal.tf2sos(*signal.bilinear(b, a, rate_hz)) for b, a in stages])
 
 
 def weighted(acceleration: Array) -> Array:
     """Acceleration [m/s2] at RECORD_HZ through Wk."""
-    return np.asarray(signal.sosfilt(wk_sections(), acceleration))
+    from scipy.signal import sosfilt
+
+    return np.asarray(sosfilt(wk_sections(), acceleration))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
