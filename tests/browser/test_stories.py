@@ -2,6 +2,7 @@
 
 import gzip
 import json
+import re
 import subprocess
 import sys
 
@@ -382,3 +383,28 @@ def test_the_font_is_ours_and_a_first_visit_is_light(demo):
     loaded = fresh.evaluate("[...document.fonts].filter(f => f.status === 'loaded').map(f => f.family)")
     assert any("Archivo Narrow" in f for f in loaded)
     assert 30_000 < sum(sizes) < 250_000
+
+
+def test_a_step_shows_itself_pressed_before_it_is_answered(demo):
+    w = demo()
+    page, held, let = w.page, [], []
+    w.go(f"{w.bench}/drive/")
+    page.route("**/notch/", lambda route: route.continue_() if let else held.append(route))
+    more = page.locator("#more-rear_sprocket_teeth")
+    more.click()
+    form = page.locator("form.cell-form").filter(has=more)
+    # at once, with the answer still to come
+    expect(form).to_have_class(re.compile("pressed"), timeout=200)
+    assert len(held) == 1
+    expect(page.locator(".working")).to_be_visible()
+    let.append(True)
+    held.pop().continue_()
+    expect(page.locator(".chips")).to_contain_text("Rear sprocket 48 → 49")
+    expect(page.locator("form.pressed")).to_have_count(0)
+    settle(w)
+    # what is turned away is not left pressed in
+    w.expect.add(503)
+    page.route("**/notch/", lambda route: route.fulfill(status=503, body="busy"))
+    page.locator("#more-rear_sprocket_teeth").click()
+    expect(page.locator("#busy")).to_be_visible()
+    expect(page.locator("form.pressed")).to_have_count(0)

@@ -101,6 +101,8 @@ document.addEventListener("submit", (event) => {
   const form = event.target;
   if (!form.matches("[hx-post]")) return;
   event.preventDefault();
+  // a step shows itself pressed before it is answered
+  if (form.matches(".cell-form") && !document.querySelector(".pressed")) form.classList.add("pressed");
   if (!form["htmx-internal-data"]) { htmx.process(form); htmx.trigger(form, "submit"); }
 }, true);
 document.addEventListener("htmx:beforeSwap", (event) => {
@@ -164,5 +166,6 @@ document.addEventListener("pointerup", (event) => {
   const values = moved ? { tap: from, tap_to: shareOf(surface, event) } : { tap: from };
   htmx.ajax("GET", surface.getAttribute("hx-get"), { source: surface, target: "#paint", swap: "outerHTML", values });
 });
-document.addEventListener("htmx:sendError", () => { byId("offline").hidden = false; });
-document.addEventListener("htmx:responseError", (event) => { byId(event.detail.xhr.status === 503 ? "busy" : "offline").hidden = false; });
+const unpress = () => document.querySelectorAll(".pressed").forEach((form) => form.classList.remove("pressed"));
+document.addEventListener("htmx:sendError", () => { byId("offline").hidden = false; unpress(); });
+document.addEventListener("htmx:responseError", (event) => { byId(event.detail.xhr.status === 503 ? "busy" : "offline").hidden = false; unpress(); });
