@@ -58,12 +58,10 @@ def evaluate(
     try:
         stored = dict(rides_in_doubt(DriveInput.of(up)) if depth == "full" else sensitivities or {})
         up = replace(up, ranges=tuple(sorted((k, (v[0], v[1])) for k, v in stored.items())))
-        figures = {
-            f.id: f
-            for s in STATIONS
-            for f in (s.measured(up) if {s.name, f"{s.name}.figures"} & asked else _PENDING[s.name])
+        measured = {
+            s.name: s.measured(up) if asked & {s.name, f"{s.name}.figures"} else _PENDING[s.name] for s in STATIONS
         }
-        findings = tuple(f for s in STATIONS if s.name in need for f in s.judged(up))
+        findings = tuple(f for s in STATIONS if s.name in asked for f in s.judged(up, measured[s.name]))
         behind = Behind(up)
         views = {name: behind.ask(VIEWS[name]) for name in sorted(need) if name in VIEWS}
     except OutOfModelRange as error:
@@ -79,7 +77,7 @@ def evaluate(
         ) from error
     return Report(
         core_version=CORE_VERSION,
-        figures=with_inputs(figures, inputs),
+        figures=with_inputs({f.id: f for mine in measured.values() for f in mine}, inputs),
         findings=findings,
         verdicts={s.name: verdict(tuple(f for f in findings if f.station == s.name)) for s in STATIONS},
         sensitivities=stored,

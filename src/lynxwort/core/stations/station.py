@@ -1,6 +1,6 @@
 """What a station is: its input, what it shows, what it says of it, and what its drawings are made of."""
 
-from collections.abc import Callable, Hashable, Mapping
+from collections.abc import Callable, Hashable, Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -29,9 +29,7 @@ class Station:
         given = self.of(up)
         return up.cache.get(f"{self.name}.figures", given, lambda: self.figures(given))
 
-    def judged(self, up: Upstream) -> list[Finding]:
-        """Its findings."""
+    def judged(self, up: Upstream, figures: Iterable[Figure]) -> list[Finding]:
+        """Its findings, of its figures."""
         given = self.of(up)
-        return up.cache.get(
-            f"{self.name}.findings", given, lambda: self.findings(given, {f.id: f for f in self.measured(up)})
-        )
+        return up.cache.get(f"{self.name}.findings", given, lambda: self.findings(given, {f.id: f for f in figures}))
