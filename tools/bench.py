@@ -165,6 +165,7 @@ def core() -> dict:
     from lynxwort.core.physics.drive import simulation
     from lynxwort.core.physics.reach import plans, stops
     from lynxwort.core.physics.reach.finish import p_finish
+    from lynxwort.core.stations.fuelling.input import FuellingInput
     from lynxwort.demo.scenario import inputs
 
     found = {}
@@ -193,7 +194,7 @@ def core() -> dict:
     big = base.model_copy(
         update={"parts": base.parts.model_copy(update={"main_jet": tuple(150.0 + k for k in range(40))})}
     )
-    boxed = evaluate(big, cache=cache).behind.up
+    boxed = FuellingInput.of(evaluate(big, cache=cache).behind.up)
     found["jet search, box of 200 combinations [ms], budget 200"] = timed(lambda: jetbox.sets_of(boxed), 5)
     opening = stops.Opening(fixed_s=25.0, per_unit_s=2000.0)
     course = stops.FuelCourse(openings=(opening,) * 8, sections=((0.0021,),) * 9)
