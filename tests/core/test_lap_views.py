@@ -34,7 +34,8 @@ from lynxwort.core.stations.drive import view as drive_view
 from lynxwort.core.stations.drive.input import DriveInput
 from lynxwort.core.stations.drive.view import metre_rows
 from lynxwort.demo import scenario
-from lynxwort.words.catalogue import HABITS, LIMIT_WORDS, TERMS
+from lynxwort.words.catalogue import TERMS
+from lynxwort.words.choices import HABITS, LIMIT_WORDS
 from lynxwort.words.readings import reading_words
 from tests.support import CACHE, demo_inputs, demo_report
 

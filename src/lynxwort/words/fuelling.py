@@ -12,6 +12,110 @@ RANGES: dict[str, str] = {
 }
 
 FINDINGS: dict[str, tuple[str, str, str]] = {
+    "no_proven_jetted": (
+        N_("Mixture unknown: no proven jetting"),
+        N_("no proven jetting"),
+        N_(
+            "Start from the manual's jets in the manual's air and enter them under Baseline once the engine "
+            "ran right. Never go leaner on a guess."
+        ),
+    ),
+    "too_lean_jetted": (
+        N_("Main {jet} too lean at the cold low point"),
+        N_("main {jet} too lean"),
+        N_(
+            "Against the limit {fuelling.lean_margin.half} from half to ¾ throttle, "
+            "{fuelling.lean_margin.full} above; {part} rules where it is leanest. Full throttle wants main "
+            "{fuelling.main.wanted} or more, half the clip. {risk}"
+        ),
+    ),
+    "lean_side_safe_jetted": (
+        N_("Main {jet} safe on the lean side"),
+        N_("main {jet} safe at the start"),
+        N_(
+            "Over the whole throttle; from half up {fuelling.lean_margin_min} above the limit in the densest "
+            "air of the race. Warm the engine fully before holding it open."
+        ),
+    ),
+    "no_proven_rod": (
+        N_("Mixture unknown: no proven setting"),
+        N_("no proven setting"),
+        N_(
+            "Start from the manual's rod and knob and enter them under Baseline once the engine ran right. "
+            "Never go leaner on a guess."
+        ),
+    ),
+    "too_lean_rod": (
+        N_("Too lean at the cold low point"),
+        N_("too lean in the cold"),
+        N_(
+            "Lean end {fuelling.lean_margin_min} against the limit; wants the knob at {fuelling.knob.wanted} "
+            "clicks or more. What it evens out by itself is counted. {risk}"
+        ),
+    ),
+    "lean_side_safe_rod": (
+        N_("Knob safe on the lean side"),
+        N_("knob safe all day"),
+        N_(
+            "Lean end {fuelling.lean_margin_min} above the limit over the air of the race, its own "
+            "compensation counted. Warm the engine fully first."
+        ),
+    ),
+    "no_proven_injected": (
+        N_("Mixture unknown: no proven map"),
+        N_("no proven map"),
+        N_(
+            "Start from the maker's map and enter it under Baseline once the engine ran right. Never go "
+            "leaner on a guess."
+        ),
+    ),
+    "too_lean_injected": (
+        N_("The map runs too lean in the densest air"),
+        N_("map too lean"),
+        N_(
+            "Lean end {fuelling.lean_margin_min} against the limit from half throttle up, "
+            "{fuelling.lean_margin.quarter} from ¼ to ½, {fuelling.lean_margin.closed} closed; the whole "
+            "wants a trim of {fuelling.trim.wanted} or more. {risk}"
+        ),
+    ),
+    "lean_side_safe_injected": (
+        N_("The map is safe on the lean side"),
+        N_("map safe at the start"),
+        N_(
+            "Over the whole throttle; from half up {fuelling.lean_margin_min} above the limit in the densest "
+            "air of the race. Warm the engine fully first."
+        ),
+    ),
+    "sensors_unasked": (
+        N_("What the injection senses is not said"),
+        N_("sensors not said"),
+        N_(
+            "A unit that senses no air goes rich with height; one with pressure and temperature hardly moves. "
+            "Say it under the bike's facts."
+        ),
+    ),
+    "nothing_to_meter": (
+        N_("Electric: nothing to meter"),
+        N_("electric, nothing to meter"),
+        N_(
+            "Power modes stand under Drive, the pack and its charge under Range. Longest full throttle "
+            "{fuelling.longest_full_throttle}: watch the motor's temperature there."
+        ),
+    ),
+    "rich_high_up": (
+        N_("Rich at the hot high point"),
+        N_("rich high up"),
+        N_(
+            "{fuelling.richness_full_thinnest} at full throttle up there. A leaner step is offered only if it "
+            "mends something and no part of the throttle falls below what ran right at the cold low point; "
+            "then a plug check."
+        ),
+    ),
+    "needle_unmeasured": (
+        N_("Needle not measured"),
+        N_("needle not measured"),
+        N_("Steps are judged by their lean end. A calliper on needle and jet would narrow it."),
+    ),
     "lubrication_unasked": (
         N_("Where does its oil come from?"),
         N_("oil not said"),
@@ -107,6 +211,20 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
     ),
 }
 CAUTIONS: dict[str, str] = {
+    "too_lean_jetted": N_(
+        "A symptom, a plug colour or a crisper feel is no reason to go leaner: it is crispest just before it "
+        "seizes. The manual rules."
+    ),
+    "too_lean_rod": N_("A symptom, a plug colour or a crisper feel is no reason to go leaner. The manual rules."),
+    "too_lean_injected": N_("A symptom, a plug colour or a crisper feel is no reason to go leaner. The manual rules."),
+    "rich_high_up": N_(
+        "Never chase crispness on the lean side. After a leaner step: warm it fully, hold it open only "
+        "briefly, and read a new plug first."
+    ),
+    "lean_below_half": N_(
+        "A lean pilot or needle hangs the idle, stalls, and overheats on long descents, where nobody listens "
+        "for it. The manual rules."
+    ),
     "detonation_near": N_(
         "Detonation melts pistons in seconds. Do not ride on when it rattles. The manual's fuel and timing rule."
     ),
@@ -151,6 +269,14 @@ TUNABLE_NAMES: dict[str, str] = {
     "map_by_ground": N_("Map by ground"),
 }  # fmt: skip
 FIGURE_NAMES: dict[str, str] = {
+    "fuelling.knob.wanted": N_("Leanest safe knob setting"),
+    "fuelling.trim.wanted": N_("Leanest safe trim"),
+    "fuelling.richness_full_densest": N_("Full throttle, densest air"),
+    "fuelling.richness_full_thinnest": N_("Full throttle, thinnest air"),
+    "fuelling.lean_limit": N_("Lean limit"),
+    "fuelling.lean_margin_min": N_("Lean margin"),
+    "fuelling.main.wanted": N_("Leanest safe main jet"),
+    "fuelling.longest_full_throttle": N_("Longest full throttle"),
     "fuelling.richness_quarter_densest": N_("Quarter throttle, densest air"),
     "fuelling.richness_half_densest": N_("Half throttle, densest air"),
     "range.oil_tank_margin": N_("Fuel the oil tank lasts beyond the race"),
@@ -212,106 +338,6 @@ POWER_VALVES: dict[str, str] = {"none": N_("none, or nothing to turn"), "adjusta
 PLACES: dict[str, str] = {
     "airbox": N_("airbox"), "exhaust": N_("exhaust"), "exhaust_insert": N_("exhaust insert"), "reeds": N_("reeds"),
     "air_filter": N_("air filter"), "cylinder": N_("cylinder"),
-}  # fmt: skip
-ZONES: dict[str, str] = {
-    "closed": N_("closed"),
-    "eighth": N_("hardly open, to ⅛"),
-    "quarter": N_("about ¼"),
-    "half": N_("about ½"),
-    "full": N_("¾ to full"),
-}
-HOT: dict[str, str] = {"any": N_("hot or cold"), "cold": N_("cold"), "hot": N_("hot")}
-LOADS: dict[str, str] = {"any": N_("any"), "light": N_("light"), "hard": N_("hard")}
-PLUGS: dict[str, str] = {
-    "unseen": N_("not looked at"), "white": N_("white"), "tan": N_("tan"), "black_dry": N_("black and dry"),
-    "black_oily": N_("black and oily"), "speckled": N_("speckled"),
-}  # fmt: skip
-#: what a symptom may come from: what it is, what to look at
-CAUSES: dict[str, tuple[str, str]] = {
-    "air_leak": (
-        N_("Air leak"),
-        N_(
-            "Boots, crank seals, base gasket, a sealed airbox: pressure test as the manual has it, soapy water on "
-            "the joints. Never a spray that burns near a warm engine."
-        ),
-    ),
-    "filter": (N_("Clogged air filter"), N_("Clean, oil as the maker says; the seat greased.")),
-    "fuel_low": (
-        N_("Fuel height low"),
-        N_("Float height by the manual, needle not sticking, vent hoses free and not under water."),
-    ),
-    "fuel_high": (N_("Fuel height high"), N_("Float height by the manual, needle and seat tight, float not soaked.")),
-    "flow": (
-        N_("Fuel delivery short"),
-        N_("Cap vent, tap, filters, hose kinks, pump: measure what runs out before any jet."),
-    ),
-    "reeds": (N_("Chipped or open reeds"), N_("Hold them to the light: no gap, no fray.")),
-    "plug": (
-        N_("Plug or ignition"),
-        N_("New plug of the right heat range, cap and lead, kill switch; then coil and stator."),
-    ),
-    "cable": (
-        N_("Throttle cable or slide sticks"),
-        N_("Free play with the bars at both locks; slide clean and unworn."),
-    ),
-    "pilot_lean": (
-        N_("Pilot circuit lean"),
-        N_("Pilot jet clean first. Then the screw to richer, then the pilot jet."),
-    ),
-    "pilot_rich": (
-        N_("Pilot circuit rich"),
-        N_("Choke shut and sealing? Fuel height first. Only then a trial against the proven pair."),
-    ),
-    "cutaway_lean": (
-        N_("Slide cut away too far"),
-        N_("Between one eighth and three eighths only. A slide of a lower number, or the clip up in effect."),
-    ),
-    "needle_lean": (N_("Needle too lean"), N_("Needle and jet not worn? Then needle up, one groove.")),
-    "needle_rich": (N_("Needle too rich"), N_("Worn needle jet reads rich. Measure both before any clip.")),
-    "main_lean": (N_("Main jet too small"), N_("Fuel delivery first. Then the next larger main.")),
-    "main_rich": (
-        N_("Main jet too large"),
-        N_(
-            "It stutters rich, and starving feels the same: delivery first. A leaner main only against the limit "
-            "on this page."
-        ),
-    ),
-    "rod_lean": (N_("Knob or rod too lean"), N_("Knob two clicks to richer, ride, look again.")),
-    "rod_rich": (N_("Knob or rod too rich"), N_("Choke shut? Rod worn? Only then a click against the proven setting.")),
-    "pump": (
-        N_("Accelerator pump"),
-        N_(
-            "Squirt begins at once, hits the gap, lasts as measured: diaphragm, timing, leak jet. A bog that "
-            "gasps wants more, one that blubbers less."
-        ),
-    ),
-    "map_lean": (
-        N_("Map too lean there"),
-        N_("Injector and fuel pressure first. Then that region richer; a log tells how much."),
-    ),
-    "map_rich": (
-        N_("Map too rich there"),
-        N_("Sensors, pressure, filter first; a log tells. Nothing is leaned by feel."),
-    ),
-    "overrun_fuel": (
-        N_("Overrun cut and re-entry"),
-        N_(
-            "Where the map cuts fuel and gives it back: idle speed, throttle play, the cells at closed throttle a "
-            "little richer."
-        ),
-    ),
-    "exhaust_leak": (N_("Exhaust leak"), N_("Springs, O-rings, joint at the cylinder: air drawn in there pops.")),
-    "valve_stuck": (
-        N_("Power valve sticks"),
-        N_("Moves freely through its whole way when the engine is revved? Clean, then its preload."),
-    ),
-    "detonation": (N_("Detonation"), N_("Stop. Fuel, timing, squish, head for this height, mixture at full throttle.")),
-    "cooling": (N_("Cooling"), N_("Coolant level and loss, cap, mud in the radiators, fan; then mixture and timing.")),
-}
-BEFORE_ANY_JET: dict[str, str] = {
-    "air_leak": N_("air leaks: boots, crank seals, a sealed airbox"), "filter": N_("air filter clean and seated"),
-    "fuel_height": N_("fuel height by the manual"), "reeds": N_("reeds closed and whole"),
-    "plug": N_("a good plug of the right heat range"), "cable": N_("throttle cable free at both locks"),
 }  # fmt: skip
 JET_SCHOOLS: dict[str, tuple[str, str]] = {
     "physics": (

@@ -9,9 +9,11 @@ from lynxwort.core.model.readings import GeometryOf
 from lynxwort.core.tunables import TUNABLES, kind_of, said_value
 from lynxwort.core.units.convert import Units
 from lynxwort.words import N_
-from lynxwort.words.catalogue import CLIMBS, GEOMETRY_STATES, TERMS, TUNABLE_NAMES, identity
+from lynxwort.words.catalogue import TERMS, TUNABLE_NAMES, identity
+from lynxwort.words.choices import CLIMBS, GEOMETRY_STATES
+from lynxwort.words.diagnosis import ZONES
 from lynxwort.words.formatting import plain_number, value_text
-from lynxwort.words.fuelling import DYNO_PLACES, ZONES
+from lynxwort.words.fuelling import DYNO_PLACES
 
 #: what is asked of a reading, by its kind and field
 ASKED: dict[str, dict[str, str]] = {

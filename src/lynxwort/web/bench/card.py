@@ -19,7 +19,8 @@ from lynxwort.web.bench import ribbon as ribbons
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import oil_words, tunable_text
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
-from lynxwort.words.catalogue import FIGURE_NAMES, STAGE_KINDS, TUNABLE_NAMES, say
+from lynxwort.words.catalogue import FIGURE_NAMES, TUNABLE_NAMES, say
+from lynxwort.words.choices import STAGE_KINDS
 from lynxwort.words.formatting import number_text, value_text
 
 #: passings on the card; more would not fit the page

@@ -24,10 +24,10 @@ from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import slot_name, step_words, tunable_text, whole_text
 from lynxwort.web.evaluation import door
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
+from lynxwort.words.baseline import MEASURES
 from lynxwort.words.catalogue import (
     FIGURE_NAMES,
     JUDGEMENTS,
-    MEASURES,
     REASONS,
     STATION_NAMES,
     TUNABLE_NAMES,
@@ -35,8 +35,8 @@ from lynxwort.words.catalogue import (
     leaves_text,
     say,
 )
+from lynxwort.words.choices import GROUPS, outcome_word
 from lynxwort.words.formatting import number_text, short_text, unit_text, value_text
-from lynxwort.words.notches import GROUPS, outcome_word
 
 ALL_STATIONS = (*STATIONS, "card")
 

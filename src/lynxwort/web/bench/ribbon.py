@@ -19,7 +19,8 @@ from lynxwort.core.stations.range import view as stores
 from lynxwort.core.units.convert import Units, convert, shown_unit
 from lynxwort.web.evaluation import door
 from lynxwort.web.ui.drawings.ribbon import Quantity, RibbonData, axis_ticks
-from lynxwort.words.catalogue import LIMIT_WORDS, STAGE_KINDS, TERMS
+from lynxwort.words.catalogue import TERMS
+from lynxwort.words.choices import LIMIT_WORDS, STAGE_KINDS
 from lynxwort.words.formatting import value_text
 
 PLACES = 121

@@ -28,14 +28,14 @@ from lynxwort.core.physics.drive.gearing import SPEED_OF_SYMBOL
 from lynxwort.web.bikes.lists import LISTS
 from lynxwort.web.ui.forms import DocumentForm, dig, plant
 from lynxwort.words import bike
-from lynxwort.words.catalogue import (
+from lynxwort.words.catalogue import TUNABLE_NAMES
+from lynxwort.words.choices import (
     CLUTCHES,
     ENGINES,
     FORK_DAMPINGS,
     FORK_SPRINGINGS,
     FORK_SPRINGS,
     RATE_KINDS,
-    TUNABLE_NAMES,
     TYRE_FILLINGS,
 )
 from lynxwort.words.formatting import number_text

@@ -25,7 +25,8 @@ from lynxwort.web.races.models import Race
 from lynxwort.web.races.models import Rider as RiderRow
 from lynxwort.web.races.services import race_facts, stage_facts
 from lynxwort.web.ui.forms import DocumentForm, QuantityField, dig, refusal_words
-from lynxwort.words.catalogue import HEIGHT_SOURCES, STAGE_KINDS, SURFACE_STATES, TERMS, TIGHTNESS
+from lynxwort.words.catalogue import TERMS
+from lynxwort.words.choices import HEIGHT_SOURCES, STAGE_KINDS, SURFACE_STATES, TIGHTNESS
 
 HEIGHTS = [(k, _(v)) for k, v in HEIGHT_SOURCES.items()]
 POSTURES = [("standing", _("standing")), ("seated", _("seated")), ("attack", _("attack, far forward"))]

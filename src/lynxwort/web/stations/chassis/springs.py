@@ -23,7 +23,7 @@ from lynxwort.core.units.convert import Units, to_shown
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.ui.drawings import charts
 from lynxwort.web.ui.forms import QuantityField
-from lynxwort.words.catalogue import CLINIC, POSTURES, SCHOOLS
+from lynxwort.words.choices import CLINIC, POSTURES, SCHOOLS
 from lynxwort.words.formatting import number_text, unit_text, value_text
 
 ENDS = {"rear": gettext_lazy("Rear"), "front": gettext_lazy("Front")}

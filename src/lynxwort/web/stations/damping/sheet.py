@@ -12,7 +12,8 @@ from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import tunable_text
 from lynxwort.web.stations.damping.damped import pieces
 from lynxwort.web.stations.damping.felt import felt_lines
-from lynxwort.words.catalogue import FIGURE_NAMES, POSTURES, TUNABLE_NAMES, say
+from lynxwort.words.catalogue import FIGURE_NAMES, TUNABLE_NAMES, say
+from lynxwort.words.choices import POSTURES
 
 # setting sheet
 SHEET_FIELDS = (

@@ -22,7 +22,8 @@ from lynxwort.web.readings import services as readings
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.ui.drawings import charts
 from lynxwort.web.ui.sheets import csv_text
-from lynxwort.words.catalogue import HEIGHT_SOURCES, LIMIT_WORDS, TERMS
+from lynxwort.words.catalogue import TERMS
+from lynxwort.words.choices import HEIGHT_SOURCES, LIMIT_WORDS
 from lynxwort.words.formatting import unit_text, value_text
 
 ROWS_PER_PAGE = 60

@@ -11,7 +11,8 @@ from lynxwort.core.stations.drive import view as drive_view
 from lynxwort.core.units.convert import Units, convert, to_shown
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.ui.drawings import bike, charts
-from lynxwort.words.catalogue import HABITS, POSES, TERMS
+from lynxwort.words.catalogue import TERMS
+from lynxwort.words.choices import HABITS, POSES
 from lynxwort.words.formatting import plain_number, unit_text, value_text
 
 

@@ -13,7 +13,8 @@ from lynxwort.core.physics.fuelling.diagnosis import Suspect, side_of, suspects
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import tunable_text
 from lynxwort.words.catalogue import TUNABLE_NAMES
-from lynxwort.words.fuelling import BEFORE_ANY_JET, CAUSES, HOT, LOADS, PLUGS, TERMS, ZONES
+from lynxwort.words.diagnosis import BEFORE_ANY_JET, CAUSES, HOT, LOADS, PLUGS, ZONES
+from lynxwort.words.fuelling import TERMS
 
 SYMPTOMS = FeelReading.model_fields["symptom"].annotation.__args__  # type: ignore[union-attr]
 #: causes shown

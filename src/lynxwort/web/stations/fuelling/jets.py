@@ -19,9 +19,10 @@ from lynxwort.web.bench.slots import oil_words
 from lynxwort.web.evaluation import door
 from lynxwort.web.ui.drawings import fuel
 from lynxwort.web.ui.forms import QuantityField
+from lynxwort.words.diagnosis import BEFORE_ANY_JET
 from lynxwort.words.formatting import number_text, unit_text, value_text
-from lynxwort.words.fuelling import BEFORE_ANY_JET, JET_SCHOOLS
 from lynxwort.words.fuelling import FUELS as FUEL_WORDS
+from lynxwort.words.fuelling import JET_SCHOOLS
 
 #: a can when none is said [m3] (common practice, no source)
 CAN_M3 = 0.010

@@ -18,18 +18,9 @@ from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Report
 from lynxwort.web.ui.drawings.ribbon import pattern_defs
 from lynxwort.web.ui.stale import mark_of
-from lynxwort.words.catalogue import (
-    FIGURE_NAMES,
-    LEAF_WORDS,
-    PART_KINDS,
-    READINGS,
-    REASONS,
-    STAGE_KINDS,
-    STATION_NAMES,
-    SURFACE_STATES,
-    TERMS,
-    TUNABLE_NAMES,
-)
+from lynxwort.words.baseline import READINGS
+from lynxwort.words.catalogue import FIGURE_NAMES, LEAF_WORDS, PART_KINDS, REASONS, STATION_NAMES, TERMS, TUNABLE_NAMES
+from lynxwort.words.choices import STAGE_KINDS, SURFACE_STATES
 from lynxwort.words.formatting import difference_text, number_text, plain_number, unit_text, value_text
 from lynxwort.words.readings import reading_words
 
