@@ -328,10 +328,12 @@ def _stance(name, i):
         rear_radius_then_m=i["R_rear"]["value"] / 1e3,
         **next(c for stem, c in changes.items() if stem in name),
     )
-    stands = geometry.stance(view, fork_in_m=0.0, rear_in_m=0.0)
-    return {"rake": degrees(stands.rake_rad), "trail": 1e3 * stands.trail_m, "wheelbase": 1e3 * stands.wheelbase_m}[
-        name.rsplit(".", 1)[1]
-    ]
+    attitude = geometry.attitude_of(view, fork_in_m=0.0, rear_in_m=0.0)
+    return {
+        "rake": degrees(attitude.rake_rad),
+        "trail": 1e3 * attitude.trail_m,
+        "wheelbase": 1e3 * attitude.wheelbase_m,
+    }[name.rsplit(".", 1)[1]]
 
 
 def _stoichiometric(n, i):

@@ -34,6 +34,7 @@ from lynxwort.core.model.track import Track
 from lynxwort.core.report import SEVERITIES
 from lynxwort.core.stations.chassis.springs import PRELOAD_EXISTS_M
 from lynxwort.core.tunables import TUNABLES
+from lynxwort.core.withdraw import Failed
 from lynxwort.words.catalogue import FINDINGS, INPUT_NAMES, STATION_NAMES, say
 from tests.support import CACHE, demo_inputs, demo_report, setup_with, whooped
 
@@ -534,3 +535,27 @@ def test_station_and_input_names_are_complete():
     ]
     paths = {path for r in reports for f in r.figures.values() for path, *_rest in f.inputs}
     assert {re.sub(r"^riders\.\d+", "rider", p) for p in paths if not p.startswith("setup.")} <= set(INPUT_NAMES)
+
+
+def test_a_failed_check_withdraws_what_it_falsifies_and_never_a_warning() -> None:
+    inputs = demo_inputs()
+    plain = evaluate(inputs)
+    leak = Failed(check="air_leak", withdraws=frozenset({"fuelling", "range.fuel_per_lap"}))
+    said = evaluate(inputs, gate=[leak])
+    for name, figure in said.figures.items():
+        was = plain.figures[name]
+        gone = name.startswith("fuelling.") or name == "range.fuel_per_lap"
+        assert figure.value == was.value
+        assert (figure.status, figure.reason) == (
+            ("unknown", "gate.air_leak") if gone and was.status == "ok" else (was.status, was.reason)
+        )
+    assert said.verdicts["fuelling"] in {"unknown", "act"}
+    assert all(not f.proposals for f in said.of("fuelling"))
+    assert said.verdicts | {"fuelling": ""} == plain.verdicts | {"fuelling": ""}
+    # a mixture that is lean stays to be acted on, whatever else is unsure
+    lean = inputs.model_copy(update={"setup": setup_with(main_jet=150.0)})
+    warned = evaluate(lean, gate=[leak])
+    assert evaluate(lean).verdicts["fuelling"] == "act" == warned.verdicts["fuelling"]
+    assert [f.code for f in warned.of("fuelling")] == [f.code for f in evaluate(lean).of("fuelling")]
+    # the check passed again: back to the last bit
+    assert evaluate(inputs, gate=[]).to_json() == plain.to_json()

@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from lynxwort.cli.main import main
 from lynxwort.core.asks import jetbox
-from lynxwort.core.asks.felt import richer_step
+from lynxwort.core.asks.richer import richer_step
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.bike import (

@@ -500,7 +500,7 @@ def test_the_ride_stands_where_the_chassis_does():
     assert rear == pytest.approx(report.value("chassis.rear.race_sag"), abs=1e-3)
     assert front == pytest.approx(report.value("chassis.front.race_sag"), abs=4e-3)
     assert front <= report.value("chassis.front.race_sag") + 1e-6
-    loads = report.behind.up.stand.loads(
+    loads = report.behind.up.loaded.loads(
         0.5 * report.behind.up.inputs.setup.fill_m3, share_offset=report.behind.up.springs.offsets.mean[2]
     )
     carried = made.loads_n[0] / GRAVITY_M_PER_S2 + report.behind.up.loads.unsprung(

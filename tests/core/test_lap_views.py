@@ -117,7 +117,7 @@ def test_the_poses_are_loosest_where_they_hang_and_tightest_in_line():
     poses = {
         p.name: p
         for p in drive_view.chain_poses(
-            DriveInput.of(demo_report().behind.up), demo_report().behind.up.stand.race_sag("rear")
+            DriveInput.of(demo_report().behind.up), demo_report().behind.up.loaded.race_sag("rear")
         )
     }
     assert set(poses) == {"topped_out", "race_sag", "tightest", "full_travel"}
@@ -261,7 +261,7 @@ def test_the_course_verb_takes_a_stage_and_gives_surfaces_and_geojson(tmp_path):
 
 
 def test_what_was_given_stays_given_through_the_document():
-    """Facts of the road and the stance go out and come in again as they were; what was left out stays left out."""
+    """Facts of the road and the attitude go out and come in again as they were; what was left out stays left out."""
     document = scenario.document() | {"courses": {"brackenmere": scenario.track().model_dump(mode="json")}}
     inputs = load_inputs(document)
     assert inputs.bike.transmission.others[0].name == "wide"

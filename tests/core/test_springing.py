@@ -313,7 +313,7 @@ def test_the_clinic_finds_a_hidden_spring(rate, preload, verdict):
     """The bike's own sags with a hidden rate and preload, through the tape: verdict, rate within its range, preload."""
     work = demo_report().behind.up
     hidden = setup_with(shock_spring_rate_n_per_m=rate, shock_preload_m=preload)
-    masses = work.stand.sprung("rear")
+    masses = work.loaded.sprung("rear")
     shock = shock_of_setup(work.inputs.bike.frame, hidden)
     race, free = (sag.rear_sag(shock, kg) for kg in masses)
 
@@ -328,7 +328,7 @@ def test_the_clinic_finds_a_hidden_spring(rate, preload, verdict):
 
 def test_the_clinic_knows_what_cannot_be_and_when_it_does_not_know():
     work = demo_report().behind.up
-    masses = work.stand.sprung("rear")
+    masses = work.loaded.sprung("rear")
 
     def line(aboard, x):
         return chassis_station.line_at(ChassisInput.of(work), "rear", masses[0] if aboard else masses[1], x)
@@ -446,7 +446,7 @@ def test_schools_say_where_they_part():
         travel_m=work.inputs.bike.frame.rear_travel_m,
     )
     # ridden by hand: the slope of the wheel's force over the sprung mass
-    at, kg = demo_report().value("chassis.rear.race_sag"), work.stand.sprung("rear")[0]
+    at, kg = demo_report().value("chassis.rear.race_sag"), work.loaded.sprung("rear")[0]
     slope = (sag.shock_force_at_wheel(shock, at + 1e-5) - sag.shock_force_at_wheel(shock, at - 1e-5)) / 2e-5
     assert hypot(slope / kg, 0.0) ** 0.5 / (2 * np.pi) == pytest.approx(schools.FREQUENCY["rear"], rel=1e-3)
 
@@ -468,7 +468,7 @@ def test_thin_air_outside_lets_a_sealed_fork_stand_higher_and_a_bled_one_sink():
     frame, setup = demo_inputs().bike.frame, demo_inputs().setup
     fork = fork_of_setup(frame, setup)
     sea, high = replace(fork, outside_pa=101_325.0), replace(fork, outside_pa=73_250.0)  # ISA at 2650 m
-    kg = demo_report().behind.up.stand.sprung("front")[0]
+    kg = demo_report().behind.up.loaded.sprung("front")[0]
     sunk = sag.front_sag(high, kg) - sag.front_sag(sea, kg)
     assert sunk == pytest.approx(0.0016, abs=0.0008)
     full = frame.fork_travel_m

@@ -353,13 +353,13 @@ def test_a_ratio_is_of_the_curve_and_the_spring():
     ratio = damping_figures.ratio_of(DampingInput.of(work), "rear", "compression", 0.25)
     force = float(force_at(curve().compression_n, 0.25)) / 0.25
     shock = work.springs.shock(work.inputs.setup, work.springs.offsets.mean)
-    at = work.stand.sag("rear", race=True, fuel_m3=0.5 * work.inputs.setup.fill_m3)[0]
+    at = work.loaded.sag("rear", race=True, fuel_m3=0.5 * work.inputs.setup.fill_m3)[0]
     from lynxwort.core.physics.chassis import ride_quality, sag
 
     wheel = force * sag.motion_rate(shock, at) ** 2
     assert ratio.wheel_n_s_per_m == pytest.approx(wheel, rel=1e-9)
     assert ratio.zeta == pytest.approx(
-        wheel / (2 * np.sqrt(ride_quality.wheel_rate(shock, at) * work.stand.sprung("rear")[0])), rel=1e-9
+        wheel / (2 * np.sqrt(ride_quality.wheel_rate(shock, at) * work.loaded.sprung("rear")[0])), rel=1e-9
     )
 
 

@@ -19,6 +19,7 @@ from lynxwort.core.physics.reach import plans, stops
 from lynxwort.core.stations.fuelling import candidates as rejet
 from lynxwort.core.stations.fuelling import leanness as coupled_leanness
 from tests.core import (
+    test_attitude,
     test_check_values,
     test_damping,
     test_fuelling,
@@ -29,7 +30,6 @@ from tests.core import (
     test_outside,
     test_ride,
     test_springing,
-    test_stance,
     test_stations,
     test_stops,
     test_warm,
@@ -197,16 +197,16 @@ FAULTS = [
     (
         "tubes up taken as front up",
         geometry,
-        "stance",
-        lambda view, right=geometry.stance, **k: right(dataclasses.replace(view, fork_up_m=-view.fork_up_m), **k),
-        test_stance.test_what_the_trade_says_of_each_change,
+        "attitude_of",
+        lambda view, right=geometry.attitude_of, **k: right(dataclasses.replace(view, fork_up_m=-view.fork_up_m), **k),
+        test_attitude.test_what_the_trade_says_of_each_change,
     ),
     (
         "gauge pressure without the air outside",
         pressure,
         "gauge_at",
         lambda p, *, temperature_then_k, temperature_now_k, **_: p * temperature_now_k / temperature_then_k,
-        test_stance.test_closed_air_rises_with_height_as_the_trade_measures,
+        test_attitude.test_closed_air_rises_with_height_as_the_trade_measures,
     ),
     (
         "tail wind as head wind",

@@ -34,11 +34,21 @@ def keyed(cls: type[T]) -> type[T]:
         return found
 
     def equal(self: Any, other: object) -> bool:
-        return self is other or (
-            type(self) is type(other) and hash(self) == hash(other) and plain_eq(self, other) is True
-        )
+        if self is other:
+            return True
+        if type(self) is not type(other):
+            return False
+        # keys that were once found equal share a mark: one that is nested in many is compared field by field once
+        mine, theirs = self.__dict__, other.__dict__
+        mark = theirs.get("_mark")
+        if mark is not None and mine.get("_mark") is mark:
+            return True
+        if hash(self) != hash(other) or plain_eq(self, other) is not True:
+            return False
+        mine["_mark"] = theirs["_mark"] = mark or mine.get("_mark") or object()
+        return True
 
-    made._keyed = True  # type: ignore[attr-defined]
+    made._keyed = tuple(f.name for f in fields(made) if f.compare)  # type: ignore[attr-defined, arg-type]
     made.__hash__, made.__eq__ = hashed, equal  # type: ignore[method-assign, assignment]
     return made
 
@@ -49,13 +59,14 @@ def bare(key: Any) -> Any:
     """
     if isinstance(key, tuple):
         return tuple(bare(k) for k in key)
-    if not getattr(type(key), "_keyed", False):
+    names = getattr(type(key), "_keyed", None)
+    if names is None:
         return key
-    made = key.__dict__.get("_bare")
+    own = key.__dict__
+    made = own.get("_bare")
     if made is None:
-        made = object.__new__(type(key))
-        made.__dict__.update({f.name: bare(getattr(key, f.name)) for f in fields(key) if f.compare}, _hash=hash(key))
-        key.__dict__["_bare"] = made
+        made = own["_bare"] = object.__new__(type(key))
+        made.__dict__.update({n: bare(own[n]) for n in names}, _hash=hash(key))
     return made
 
 

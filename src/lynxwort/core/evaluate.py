@@ -17,6 +17,7 @@ from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.chassis.springs import bands
 from lynxwort.core.stations.drive.doubt import sensitivities as rides_in_doubt
 from lynxwort.core.stations.drive.input import DriveInput
+from lynxwort.core.withdraw import Failed, withdraw
 
 #: every station, figures and findings; what a kept report holds
 ALL = frozenset(s.name for s in STATIONS)
@@ -41,15 +42,16 @@ def evaluate(
     cache: StageCache | None = None,
     sensitivities: Mapping[str, tuple[float, float]] | None = None,
     need: Collection[str] = ALL,
+    gate: Collection[Failed] = (),
 ) -> Report:
     """Judge one setup for one race.
 
     depth "bench": one course simulation, ranges of what rests on it from `sensitivities` (those of the kept revision).
     depth "full": the sensitivities are computed too, by simulating perturbed rides. The values are the same. need: what
     is asked for: a station "drive", its figures alone "drive.figures", a view "views.drive.pull". Figures that were not
-    asked for are pending, a station without findings is unknown, and only the views asked for are there. Raises
-    InputRefused when the inputs cannot be put together (ground beyond the course, air outside the model), ValueError
-    for a need there is not.
+    asked for are pending, a station without findings is unknown, and only the views asked for are there. gate: checks
+    of the bike that did not pass; what they falsify is withdrawn last of all. Raises InputRefused when the inputs
+    cannot be put together (ground beyond the course, air outside the model), ValueError for a need there is not.
     """
     if not NEEDS.issuperset(need):
         raise ValueError(f"nothing is called {sorted(set(need) - NEEDS)}")
@@ -75,7 +77,7 @@ def evaluate(
                 message=error.quantity,
             )
         ) from error
-    return Report(
+    report = Report(
         core_version=CORE_VERSION,
         figures=with_inputs({f.id: f for mine in measured.values() for f in mine}, inputs),
         findings=findings,
@@ -85,6 +87,7 @@ def evaluate(
         views=views,
         behind=behind,
     )
+    return withdraw(report, gate)
 
 
 def figures_needed(shown: Collection[str]) -> frozenset[str]:

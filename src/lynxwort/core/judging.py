@@ -67,6 +67,11 @@ def leaned(before: Report, after: Report) -> bool:
     return any((b.value or 0.0) < min(a.value or 0.0, 0.0) - 1e-9 for a, b in pairs if a is not None and b is not None)
 
 
+def still_lean(figure: str, after: float | None) -> bool:
+    """Whether a margin is missing still, however much better it became."""
+    return after is not None and after < 0.0 and FIGURES[figure].better == "margin"
+
+
 def _toward_target(before: float, after: float, lean: bool) -> Judgement:
     """Nearer 0 is better; a leaner step is never called so while a range runs below its limit, nor when it passes below
     0 itself.

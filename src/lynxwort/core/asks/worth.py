@@ -54,11 +54,11 @@ def _sags(up: Upstream) -> Iterator[Worth]:
         for state in ("race", "free"):
             if (end, state) in taken:
                 continue
-            value, half = up.stand.sag(end, race=state == "race", fuel_m3=fuel)
+            value, half = up.loaded.sag(end, race=state == "race", fuel_m3=fuel)
             under = Under(setup=inputs.setup, rider=inputs.rider, fuel_aboard_m3=fuel)
             reading = SagReading(id="tried", end=end, state=state, value_m=min(value, 0.25), under=under)  # type: ignore[arg-type]
             after = Upstream(inputs=inputs.model_copy(update={"readings": (*inputs.readings, reading)}), cache=up.cache)
-            narrowed = after.stand.sag(end, race=state == "race", fuel_m3=fuel)[1]
+            narrowed = after.loaded.sag(end, race=state == "race", fuel_m3=fuel)[1]
             yield Worth(
                 code=f"sag_{end}_{state}",
                 figure=f"chassis.{end}.{state}_sag",

@@ -10,7 +10,7 @@ from lynxwort.core.model.bike import Bike, Frame
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.readings import TiltReading, WeighingReading
 from lynxwort.core.model.rider import Rider
-from lynxwort.core.model.setup import DriveSetup, StandSetup
+from lynxwort.core.model.setup import DriveSetup, LoadedSetup
 from lynxwort.core.physics.chassis.loads import (
     NOTHING,
     RIDER_CG_M,
@@ -69,7 +69,7 @@ class Loads:
             self._axles[pair] = 0.0 if fit is None else fit.axle_move_m
         return self._axles[pair]
 
-    def unsprung(self, setup: StandSetup, end: str) -> float:
+    def unsprung(self, setup: LoadedSetup, end: str) -> float:
         """Mass that moves with a wheel [kg]; a heavier wheel counts."""
         frame = self.bike.frame
         return (frame.unsprung_front_kg if end == "front" else frame.unsprung_rear_kg) + wheel_change_kg(
@@ -125,13 +125,13 @@ class Loads:
         """The frame with its weight as weighed."""
         return self.weighed.frame
 
-    def extras(self, setup: StandSetup) -> Extras:
+    def extras(self, setup: LoadedSetup) -> Extras:
         """What a setup adds to the bike as weighed."""
         return extras_of(self.frame, self.bike.engine, setup)
 
     def on_wheels(
         self,
-        setup: StandSetup,
+        setup: LoadedSetup,
         rider: Rider | None,
         fuel_m3: float,
         share_offset: float = 0.0,
@@ -156,7 +156,7 @@ class Loads:
             made, wheelbase_m=self.frame.wheelbase_m, unsprung_rear_kg=self.unsprung(setup, "rear"), back_m=back
         )
 
-    def cg_height_m(self, setup: StandSetup, rider: Rider) -> float:
+    def cg_height_m(self, setup: LoadedSetup, rider: Rider) -> float:
         """Height of the centre of gravity [m], rider aboard: as given, or from a tilted weighing; what rides along
         counts.
         """

@@ -28,10 +28,10 @@ from lynxwort.core.model.fitted import seat_up_of
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.readings import GeometryReading, SagReading, WeighingReading
 from lynxwort.core.model.rider import Rider
-from lynxwort.core.model.setup import ChassisSetup, StandSetup
+from lynxwort.core.model.setup import ChassisSetup, LoadedSetup
 from lynxwort.core.physics.chassis import sag
 from lynxwort.core.physics.chassis.fitted import fork_of_setup, shock_of_setup
-from lynxwort.core.physics.chassis.geometry import SideView, stance
+from lynxwort.core.physics.chassis.geometry import SideView, attitude_of
 from lynxwort.core.physics.chassis.loads import AxleLoads
 from lynxwort.core.physics.chassis.sag import SagTargets
 from lynxwort.core.physics.drive.chain import ChainFit
@@ -47,7 +47,7 @@ AHEAD_OF = {"seat_height": SEAT_AHEAD, "ground_clearance": LOWEST_AHEAD}
 StandingReading = SagReading | WeighingReading | GeometryReading
 
 
-def side_view_of(bike: Bike, frame: Frame, setup: StandSetup, *, rear_radius_m: float, axle_back_m: float) -> SideView:
+def side_view_of(bike: Bike, frame: Frame, setup: LoadedSetup, *, rear_radius_m: float, axle_back_m: float) -> SideView:
     """What decides the side view of a setup. rear_radius_m: of the bike's own rear wheel as it rolls; axle_back_m: as
     of Loads.
     """
@@ -138,7 +138,7 @@ class Springs:
         )
         return shock_of_setup(self.bike.frame, setup, preload_offset_m=preload, rate_scale=rate)
 
-    def sprung(self, end: str, setup: StandSetup, rider: Rider | None, fuel_m3: float, share_offset: float) -> float:
+    def sprung(self, end: str, setup: LoadedSetup, rider: Rider | None, fuel_m3: float, share_offset: float) -> float:
         """Sprung mass [kg] at one end."""
         loads = self.loads.on_wheels(setup, rider, fuel_m3, share_offset)
         return (loads.front_kg if end == "front" else loads.rear_kg) - self.loads.unsprung(setup, end)
@@ -146,7 +146,7 @@ class Springs:
     def sag(
         self,
         end: str,
-        setup: StandSetup,
+        setup: LoadedSetup,
         rider: Rider | None,
         fuel_m3: float,
         offsets: Offset,
@@ -245,15 +245,15 @@ class Springs:
                 end: self.sag(end, setup, rider, under.fuel_aboard_m3, self.offsets.mean, outside_pa=outside)
                 for end in sags
             }
-        stands = stance(view, fork_in_m=sags["front"], rear_in_m=sags["rear"])
+        attitude = attitude_of(view, fork_in_m=sags["front"], rear_in_m=sags["rear"])
         if reading.of == "wheelbase":
-            return stands.wheelbase_m
+            return attitude.wheelbase_m
         if reading.of == "rake":
-            return stands.rake_rad
+            return attitude.rake_rad
         height = getattr(frame, FIELD_OF[reading.of]) + (
             seat_up_of(self.bike.engine, setup) if reading.of == "seat_height" else 0.0
         )
-        return stands.place((AHEAD_OF[reading.of] * frame.wheelbase_m, height))[1]
+        return attitude.place((AHEAD_OF[reading.of] * frame.wheelbase_m, height))[1]
 
     def targets(self, end: str) -> SagTargets:
         """Where sags of an end should lie."""
@@ -262,20 +262,20 @@ class Springs:
 
 
 @keyed
-class Stand:
+class LoadedBike:
     """The bike with one setup under one rider."""
 
     springs: Springs
-    setup: StandSetup
+    setup: LoadedSetup
     rider: Rider
 
     @classmethod
-    def of(cls, inputs: Inputs, springs: Springs) -> "Stand":
-        return cls(springs=springs, setup=StandSetup.taken_from(inputs.setup), rider=inputs.rider)
+    def of(cls, inputs: Inputs, springs: Springs) -> "LoadedBike":
+        return cls(springs=springs, setup=LoadedSetup.taken_from(inputs.setup), rider=inputs.rider)
 
     @cached_property
     def _kept(self) -> dict[Hashable, tuple[float, float]]:
-        return {}
+        return self.springs.cache.get("loaded_bike", self, dict)
 
     @property
     def half_m3(self) -> float:

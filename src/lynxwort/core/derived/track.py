@@ -88,7 +88,11 @@ class Round:
     @cached_property
     def grounds(self) -> tuple[str, ...]:
         """Kinds of ground that the round has."""
-        return tuple(sorted({GROUNDS[int(g)] for c in self.courses for g in np.unique(c.ground)}))
+
+        def found() -> tuple[str, ...]:
+            return tuple(sorted({GROUNDS[int(g)] for c in self.courses for g in np.unique(c.ground)}))
+
+        return self.cache.get("grounds", self.given, found)
 
     def stage_at(self, at_m: float) -> int:
         """Index of the stage at a place of the round [m]."""

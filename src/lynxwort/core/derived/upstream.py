@@ -12,7 +12,7 @@ from lynxwort.core.derived.mixture import Mixture, Richness
 from lynxwort.core.derived.mount import Mount
 from lynxwort.core.derived.ride import Lap
 from lynxwort.core.derived.road import Road
-from lynxwort.core.derived.springs import Springs, Stand
+from lynxwort.core.derived.springs import LoadedBike, Springs
 from lynxwort.core.derived.supply import Supply
 from lynxwort.core.derived.track import Round
 from lynxwort.core.derived.use import Burn
@@ -73,8 +73,8 @@ class Upstream(Once):
         return Springs.of(self.inputs, self.loads, self.day)
 
     @cached_property
-    def stand(self) -> Stand:
-        return Stand.of(self.inputs, self.springs)
+    def loaded(self) -> LoadedBike:
+        return LoadedBike.of(self.inputs, self.springs)
 
     @cached_property
     def mount(self) -> Mount:

@@ -12,7 +12,7 @@ from lynxwort.core.model.bike import (
     Pack,
     TwoStroke,
 )
-from lynxwort.core.model.setup import FuellingSetup, StandSetup
+from lynxwort.core.model.setup import FuellingSetup, LoadedSetup
 from lynxwort.core.model.setup.filled import FilledSetup
 
 
@@ -76,7 +76,7 @@ def pack_of(engine: Engine, energy_j: float | None) -> Pack | None:
     return next((p for p in engine.packs if abs(p.energy_j - energy_j) < 1e3), None)
 
 
-def seat_up_of(engine: Engine, setup: StandSetup) -> float:
+def seat_up_of(engine: Engine, setup: LoadedSetup) -> float:
     """How much higher the seat sits [m]: foam, and the fitted pack."""
     pack = pack_of(engine, setup.pack_energy_j)
     return (setup.seat_up_m or 0.0) + (pack.seat_up_m if pack else 0.0)

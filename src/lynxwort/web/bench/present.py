@@ -14,7 +14,7 @@ from django.utils.translation import ngettext
 from lynxwort.core.asks import along
 from lynxwort.core.asks.worth import Worth, worth
 from lynxwort.core.figures import FIGURES, table_of
-from lynxwort.core.judging import Consequence, consequences
+from lynxwort.core.judging import Consequence, consequences, still_lean
 from lynxwort.core.report import STATIONS, Finding, Report
 from lynxwort.core.tunables import TUNABLES, WHOLES, is_owned, kind_of, said_value, tunables_of
 from lynxwort.core.units.convert import Units
@@ -145,12 +145,10 @@ def _outcomes(report: Report | None, base: Report, tunable: str, preset: Units |
             continue
         value = report.value(name)
         text = _("unknown") if value is None else short_text(value, FIGURES[name].kind, preset)
-        # less lean and still lean stays in the colour of what is to act on
-        lean = value is not None and value < 0.0 and FIGURES[name].better == "margin"
         found.append(
             Outcome(
                 f"{text} {_(outcome_word(tunable, name))}",
-                "lean" if lean and judged.get(name) != "worse" else judged.get(name, ""),
+                "lean" if still_lean(name, value) and judged.get(name) != "worse" else judged.get(name, ""),
             )
         )
     return found

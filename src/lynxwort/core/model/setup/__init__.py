@@ -2,7 +2,7 @@
 
 from pydantic import Field
 
-from lynxwort.core.model.setup.chassis import ChassisSetup, StandSetup
+from lynxwort.core.model.setup.chassis import ChassisSetup, LoadedSetup
 from lynxwort.core.model.setup.damping import DampingSetup, SuspensionSetup
 from lynxwort.core.model.setup.drive import DriveSetup
 from lynxwort.core.model.setup.fuelling import FuellingSetup
@@ -13,9 +13,9 @@ __all__ = [
     "DampingSetup",
     "DriveSetup",
     "FuellingSetup",
+    "LoadedSetup",
     "RangeSetup",
     "Setup",
-    "StandSetup",
     "StopFill",
     "SuspensionSetup",
 ]

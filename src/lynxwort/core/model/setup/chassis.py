@@ -203,5 +203,5 @@ class ChassisSetup(Part):
         return self
 
 
-class StandSetup(FilledSetup, ChassisSetup, DriveSetup):
+class LoadedSetup(FilledSetup, ChassisSetup, DriveSetup):
     """All that decides how the bike stands: springs and heights, what is aboard, where the chain puts the axle."""

@@ -8,7 +8,7 @@ from pydantic import Field
 from lynxwort.core.model.base import Part, quantity
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.damper import MIDDLE_CLICKS, ShimStack
-from lynxwort.core.model.setup.chassis import StandSetup
+from lynxwort.core.model.setup.chassis import LoadedSetup
 from lynxwort.core.model.tunable import SetWhole, Tunable
 
 clicked = partial(Tunable, station="damping", as_built=True)
@@ -87,5 +87,5 @@ class DampingSetup(Part):
     """shims of the shock's rebound face of the piston, from the face to the clamp"""
 
 
-class SuspensionSetup(DampingSetup, StandSetup):
+class SuspensionSetup(DampingSetup, LoadedSetup):
     """All that decides how the bike rides over the ground: how it stands, and how it is damped."""

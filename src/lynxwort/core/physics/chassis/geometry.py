@@ -39,7 +39,7 @@ class SideView:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Stance:
+class Attitude:
     """The bike standing. rake_rad, trail_m, wheelbase_m, pitch_rad (+ = nose up against topped out), swingarm_rad (+ =
     falls towards the axle); axles, pivot and head (where the steering axis meets the height of the bars, about) in
     world coordinates.
@@ -70,7 +70,7 @@ def trail(radius_m: float, rake_rad: float, offset_m: float) -> float:
     return (radius_m * sin(rake_rad) - offset_m) / cos(rake_rad)
 
 
-def stance(view: SideView, *, fork_in_m: float, rear_in_m: float) -> Stance:
+def attitude_of(view: SideView, *, fork_in_m: float, rear_in_m: float) -> Attitude:
     """The bike with its fork compressed by fork_in_m along the leg and its rear wheel up by rear_in_m [m], both wheels
     on level ground.
 
@@ -95,7 +95,7 @@ def stance(view: SideView, *, fork_in_m: float, rear_in_m: float) -> Stance:
     turned_rear = (rear[0] * cos(turn) - rear[1] * sin(turn), rear[0] * sin(turn) + rear[1] * cos(turn))
     shift = (-turned_rear[0], view.rear_radius_m - turned_rear[1])
     wheelbase = apart * cos(lean + turn)
-    made = Stance(
+    made = Attitude(
         rake_rad=rake,
         trail_m=trail(view.front_radius_m, rake, view.offset_m + view.offset_change_m),
         wheelbase_m=wheelbase,
@@ -109,7 +109,7 @@ def stance(view: SideView, *, fork_in_m: float, rear_in_m: float) -> Stance:
     )
     here = made.place(pivot)
     angle = atan2(here[1] - view.rear_radius_m, here[0])
-    return Stance(
+    return Attitude(
         rake_rad=rake,
         trail_m=made.trail_m,
         wheelbase_m=wheelbase,

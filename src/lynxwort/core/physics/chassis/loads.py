@@ -20,7 +20,7 @@ from lynxwort.core.model.defaults import (
     REAR_SHARE_OF_RIDER,
 )
 from lynxwort.core.model.fitted import pack_of, tank_of
-from lynxwort.core.model.setup.chassis import ChassisSetup, StandSetup
+from lynxwort.core.model.setup.chassis import ChassisSetup, LoadedSetup
 
 #: height of a rider's centre of gravity above the ground by posture [m] (assumption); asked only where the
 #: bike's own
@@ -81,7 +81,7 @@ def wheel_change_kg(frame: Frame, setup: ChassisSetup, end: str) -> float:
     return 0.0 if slot <= 1 else getattr(frame, f"other_{end}_wheels")[slot - 2].heavier_kg  # type: ignore[no-any-return]
 
 
-def extras_of(frame: Frame, engine: Engine, setup: StandSetup) -> Extras:
+def extras_of(frame: Frame, engine: Engine, setup: LoadedSetup) -> Extras:
     """What the setup adds: the payload but what is left at home, a heavier pack, heavier wheels."""
     pack = pack_change_kg(engine, setup.pack_energy_j)
     aboard = frame.payload[: max(len(frame.payload) - (setup.payload_left or 0), 0)]

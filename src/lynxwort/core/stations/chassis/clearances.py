@@ -15,8 +15,8 @@ from lynxwort.core.figures import figure, step
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.defaults import GRAVITY_M_PER_S2
 from lynxwort.core.model.fitted import seat_up_of
-from lynxwort.core.model.setup import Setup, StandSetup
-from lynxwort.core.physics.chassis.geometry import Point, Stance, stance
+from lynxwort.core.model.setup import LoadedSetup, Setup
+from lynxwort.core.physics.chassis.geometry import Attitude, Point, attitude_of
 from lynxwort.core.physics.chassis.loads import front_share_under
 from lynxwort.core.physics.course.prepare import rise_over_run
 from lynxwort.core.physics.drive.kernel import BRAKE
@@ -43,9 +43,9 @@ LEAST_BRAKING_S, HARD_SHARE = 0.4, 0.1
 LOWER_STEPS = 2
 
 
-def topped_out(given: ChassisInput, setup: StandSetup) -> Stance:
+def topped_out(given: ChassisInput, setup: LoadedSetup) -> Attitude:
     """A setup with both ends topped out."""
-    return stance(
+    return attitude_of(
         side_view_of(
             given.bike,
             given.springs.side,
@@ -58,7 +58,7 @@ def topped_out(given: ChassisInput, setup: StandSetup) -> Stance:
     )
 
 
-def clearances(given: ChassisInput, setup: StandSetup) -> dict[str, float | None]:
+def clearances(given: ChassisInput, setup: LoadedSetup) -> dict[str, float | None]:
     """What is left [m] at full travel by figure; None where the gap was never measured.
 
     Along the leg in front, straight up behind; a bigger wheel takes room, tubes raised through the clamps bring the
@@ -101,13 +101,15 @@ class Triangle:
     bar: Point
 
 
-def triangle(given: ChassisInput, stands: Stance) -> Triangle:
+def triangle(given: ChassisInput, attitude: Attitude) -> Triangle:
     """Seat, pegs and grips as the bike stands."""
     frame, setup = given.springs.side, given.setup
     return Triangle(
-        seat=stands.place((SEAT_AHEAD * frame.wheelbase_m, frame.seat_height_m + seat_up_of(given.bike.engine, setup))),
-        peg=stands.place((frame.peg_ahead_m, frame.peg_height_m - (setup.peg_down_m or 0.0))),
-        bar=stands.place(
+        seat=attitude.place(
+            (SEAT_AHEAD * frame.wheelbase_m, frame.seat_height_m + seat_up_of(given.bike.engine, setup))
+        ),
+        peg=attitude.place((frame.peg_ahead_m, frame.peg_height_m - (setup.peg_down_m or 0.0))),
+        bar=attitude.place(
             (frame.bar_ahead_m + (setup.bar_ahead_m or 0.0), frame.bar_height_m + (setup.bar_up_m or 0.0))
         ),
     )
@@ -166,7 +168,7 @@ def hardest(given: ChassisInput) -> dict[str, tuple[float, float, float]]:
     return given.once("hardest", once)
 
 
-def figures(given: ChassisInput, stands: Stance) -> list[Figure]:
+def figures(given: ChassisInput, attitude: Attitude) -> list[Figure]:
     """Clearances, triangle, load transfer, side stand."""
     frame, setup, rider = given.bike.frame, given.setup, given.rider
 
@@ -184,7 +186,7 @@ def figures(given: ChassisInput, stands: Stance) -> list[Figure]:
         )
         for name, value in clearances(given, setup).items()
     ]
-    about = triangle(given, stands)
+    about = triangle(given, attitude)
     for name, a, b in (
         ("seat_to_peg", about.seat, about.peg),
         ("seat_to_bar", about.seat, about.bar),
@@ -201,12 +203,12 @@ def figures(given: ChassisInput, stands: Stance) -> list[Figure]:
             )
         )
     loads, height = (
-        given.stand.loads(0.5 * setup.fill_m3, share_offset=given.springs.offsets.mean[2]),
+        given.loaded.loads(0.5 * setup.fill_m3, share_offset=given.springs.offsets.mean[2]),
         given.loads.cg_height_m(setup, rider),
     )
     for name, (slope, forward, _at) in hardest(given).items():
         front = front_share_under(
-            loads, slope_share=slope, forward_m_per_s2=forward, cg_height_m=height, wheelbase_m=stands.wheelbase_m
+            loads, slope_share=slope, forward_m_per_s2=forward, cg_height_m=height, wheelbase_m=attitude.wheelbase_m
         )
         found.append(
             made(

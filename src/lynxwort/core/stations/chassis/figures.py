@@ -8,7 +8,7 @@ from lynxwort.core.model.bike import Electric
 from lynxwort.core.model.defaults import LINK_LOG_SD, LINK_TABLE_LOG_SD, REAR_SHARE_OF_RIDER, RIDER_MASS_LOG_SD, Z90
 from lynxwort.core.model.readings import SagReading
 from lynxwort.core.report import Figure
-from lynxwort.core.stations.chassis import stance
+from lynxwort.core.stations.chassis import attitude
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.chassis.springs import (
     BAND_EDGE_M,
@@ -27,7 +27,7 @@ SAG_SOURCE = "free-body balance at rest, Boyle's law for the trapped air; bands:
 
 def figures(given: ChassisInput) -> list[Figure]:
     """Loads, sags and springs, then how the bike stands."""
-    return [*_springs(given), *stance.figures(given)]
+    return [*_springs(given), *attitude.figures(given)]
 
 
 def _wanted_ends(given: ChassisInput, end: str) -> tuple[float, float]:
@@ -61,7 +61,7 @@ def _springs(given: ChassisInput) -> list[Figure]:
     scales = given.loads.weighed.used
     calibrated = "calibrated" if given.springs.offsets.used or scales else "computed"
     for suffix, fuel in (("", fill), ("_half", 0.5 * fill), ("_empty", 0.0))[: 1 if electric else 3]:
-        loads = given.stand.loads(fuel, share_offset=given.springs.offsets.mean[2])
+        loads = given.loaded.loads(fuel, share_offset=given.springs.offsets.mean[2])
         sd = 1.645 * given.rider.mass_in_gear_kg * float(np.sqrt(given.springs.offsets.covariance[2][2]))
         for end, value in (("front", loads.front_kg), ("rear", loads.rear_kg)):
             made.append(
@@ -78,7 +78,7 @@ def _springs(given: ChassisInput) -> list[Figure]:
             )
     for end in ("front", "rear"):
         rate_path, preload_path = f"setup.{RATE_FIELD[end]}", f"setup.{PRELOAD_FIELD[end]}"
-        race_kg, free_kg = given.stand.sprung(end)
+        race_kg, free_kg = given.loaded.sprung(end)
         formula = (
             "rate (x + preload) + air force = sprung mass g cos(rake)"
             if end == "front"
@@ -90,7 +90,7 @@ def _springs(given: ChassisInput) -> list[Figure]:
             ("race_sag_full", True, fill),
             ("race_sag_empty", True, 0.0),
         )[: 2 if electric else 4]:
-            value, half = given.stand.sag(end, race=race, fuel_m3=fuel)
+            value, half = given.loaded.sag(end, race=race, fuel_m3=fuel)
             made.append(
                 figure(
                     f"chassis.{end}.{state}",

@@ -5,7 +5,7 @@ from lynxwort.core.model.bike import Electric
 from lynxwort.core.physics.chassis import ride_quality
 from lynxwort.core.physics.chassis.fitted import oil_gap
 from lynxwort.core.report import Finding, Move, Severity
-from lynxwort.core.stations.chassis import stance
+from lynxwort.core.stations.chassis import attitude
 from lynxwort.core.stations.chassis.candidates import springs_for
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.chassis.springs import (
@@ -28,7 +28,7 @@ LOAD_DROP_SHARE = 0.05
 
 def findings(given: ChassisInput, known: Known) -> list[Finding]:
     """Of the springs, then of how the bike stands."""
-    return [*_springs(given, known), *stance.findings(given, known)]
+    return [*_springs(given, known), *attitude.findings(given, known)]
 
 
 def _verdict(given: ChassisInput, end: str, known: Known) -> tuple[str, Severity]:

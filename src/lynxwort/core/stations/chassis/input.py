@@ -4,23 +4,23 @@ from lynxwort.core.cache import Once, keyed
 from lynxwort.core.derived.day import Day
 from lynxwort.core.derived.loads import Loads
 from lynxwort.core.derived.ride import Lap
-from lynxwort.core.derived.springs import Springs, Stand, StandingReading
+from lynxwort.core.derived.springs import LoadedBike, Springs, StandingReading
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.evidence import LogNormal
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.readings import SteadyReading
 from lynxwort.core.model.rider import Rider
-from lynxwort.core.model.setup import StandSetup
+from lynxwort.core.model.setup import LoadedSetup
 
 
 @keyed
 class ChassisInput(Once):
-    """stand: the bike as it stands; lap: the round as it is ridden; radius: of the rear wheel as it rolls [m]; steady:
+    """loaded: the bike as it stands; lap: the round as it is ridden; radius: of the rear wheel as it rolls [m]; steady:
     the newest setup noted to run straight at speed.
     """
 
-    stand: Stand
+    loaded: LoadedBike
     lap: Lap
     day: Day
     radius: LogNormal
@@ -33,7 +33,7 @@ class ChassisInput(Once):
         return up.once(
             "chassis",
             lambda: cls(
-                stand=up.stand,
+                loaded=up.loaded,
                 lap=up.lap,
                 day=up.day,
                 radius=up.road.learned.radius,
@@ -44,24 +44,24 @@ class ChassisInput(Once):
 
     @property
     def springs(self) -> Springs:
-        return self.stand.springs
+        return self.loaded.springs
 
     @property
     def loads(self) -> Loads:
-        return self.stand.springs.loads
+        return self.loaded.springs.loads
 
     @property
-    def setup(self) -> StandSetup:
-        return self.stand.setup
+    def setup(self) -> LoadedSetup:
+        return self.loaded.setup
 
     @property
     def rider(self) -> Rider:
-        return self.stand.rider
+        return self.loaded.rider
 
     @property
     def bike(self) -> Bike:
-        return self.stand.springs.bike
+        return self.loaded.springs.bike
 
     @property
     def readings(self) -> tuple[StandingReading, ...]:
-        return self.stand.springs.readings
+        return self.loaded.springs.readings

@@ -9,9 +9,9 @@ from scipy.optimize import brentq
 from lynxwort.core.physics.chassis import ride_quality
 from lynxwort.core.physics.chassis.fitted import leg_rate, legs_rate
 from lynxwort.core.physics.chassis.sag import Fork, Shock
+from lynxwort.core.stations.chassis.attitude import DROP_LOOK_M, sags
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.chassis.springs import RATE_FIELD, spring_choices, wanted
-from lynxwort.core.stations.chassis.stance import DROP_LOOK_M, sags
 from lynxwort.core.tunables import TUNABLES
 
 #: a chart's line: N/m per kg of rider in gear, and N/m at none; of the shock at a ratio of 2.75 (common practice, no
@@ -62,7 +62,7 @@ def _with_rate(given: ChassisInput, end: str, rate: float) -> Fork | Shock:
 
 def frequency_rate(given: ChassisInput, end: str) -> tuple[float, bool]:
     """Rate [N/m] that gives the ride frequency at race sag, and whether the bottoming reserve asked for more."""
-    kg = given.stand.sprung(end)[0]
+    kg = given.loaded.sprung(end)[0]
     at = sags(given)[0 if end == "front" else 1]
 
     def over(rate_n_per_m: float) -> float:

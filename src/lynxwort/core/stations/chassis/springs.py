@@ -84,7 +84,7 @@ def _band_lines(
     """
 
     def make() -> tuple[tuple[tuple[float, float], ...], tuple[tuple[float, float], ...]]:
-        race_kg, free_kg = given.stand.sprung(end)
+        race_kg, free_kg = given.loaded.sprung(end)
         t = given.springs.targets(end)
         return (
             (line_at(given, end, race_kg, t.race_low_m), line_at(given, end, free_kg, t.free_low_m)),
@@ -105,7 +105,7 @@ def preloads_for(given: ChassisInput, end: str, rate_n_per_m: float) -> tuple[fl
 
 def pressures_wanted(given: ChassisInput) -> tuple[float, float | None]:
     """Gauge pressures [Pa] of an air-sprung fork's main and balance chamber that meet the middle of the bands."""
-    race_kg, free_kg = given.stand.sprung("front")
+    race_kg, free_kg = given.loaded.sprung("front")
     t = given.springs.targets("front")
     return sag.pressures_for_both(
         given.springs.fork(given.setup, given.springs.offsets.mean),
@@ -121,7 +121,7 @@ def preload_with(given: ChassisInput, end: str) -> float:
     low, high = preloads_for(given, end, getattr(given.setup, RATE_FIELD[end]))
     if low <= high:
         return 0.5 * (low + high)
-    load, stroke = line_at(given, end, given.stand.sprung(end)[0], given.springs.targets(end).race_m)
+    load, stroke = line_at(given, end, given.loaded.sprung(end)[0], given.springs.targets(end).race_m)
     spring = spring_at(given, end, getattr(given.setup, RATE_FIELD[end]))
     return max(spring.deflection(load) - stroke - _preload_offset(given, end), 0.0)
 
@@ -187,7 +187,7 @@ def one_spring(given: ChassisInput, end: str, rate_n_per_m: float, half_n_per_m:
 
 def examples(given: ChassisInput, end: str) -> list[tuple[str, float, float]]:
     """A soft, a right and a stiff spring with race sag set by preload: code, free and race sag [m]."""
-    race_kg, free_kg = given.stand.sprung(end)
+    race_kg, free_kg = given.loaded.sprung(end)
     t, setup, found = given.springs.targets(end), given.setup, []
     middle = wanted(given, end)[0]
     for code, factor in (("soft", 0.75), ("right", 1.0), ("stiff", 1.3)):

@@ -4,12 +4,12 @@ from dataclasses import dataclass
 from math import cos, sin
 
 from lynxwort.core.derived.springs import LOWEST_AHEAD
-from lynxwort.core.physics.chassis.geometry import Point, stance
+from lynxwort.core.physics.chassis.geometry import Point, attitude_of
 from lynxwort.core.physics.chassis.sag import SagTargets
 from lynxwort.core.stations.chassis import clearances
+from lynxwort.core.stations.chassis.attitude import attitude_at_sag, sags, side_view, squat
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.chassis.springs import SpringChoice, spring_choices, targets
-from lynxwort.core.stations.chassis.stance import sags, side_view, squat, standing
 from lynxwort.core.stations.station import Views
 
 
@@ -25,7 +25,7 @@ def choices(given: ChassisInput) -> dict[str, list[SpringChoice]]:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Outline:
-    """The bike as lines [m], x forward from under the rear axle: what a drawing needs of a stance."""
+    """The bike as lines [m], x forward from under the rear axle: what a drawing needs of an attitude."""
 
     rear: Point
     front: Point
@@ -48,28 +48,28 @@ LEG_M = 0.86
 
 def outline(given: ChassisInput) -> Outline:
     """The bike at race sag as lines."""
-    frame, stands = given.springs.side, standing(given)
+    frame, attitude = given.springs.side, attitude_at_sag(given)
     front_in, _rear = sags(given)
-    up = -sin(stands.rake_rad), cos(stands.rake_rad)
+    up = -sin(attitude.rake_rad), cos(attitude.rake_rad)
     length = LEG_M - front_in
     back = frame.clamp_offset_m + (given.setup.offset_change_m or 0.0) + frame.axle_lead_m
-    top = stands.front_axle[0] + length * up[0], stands.front_axle[1] + length * up[1]
-    axis = top[0] - back * cos(stands.rake_rad), top[1] - back * sin(stands.rake_rad)
-    about = clearances.triangle(given, stands)
+    top = attitude.front_axle[0] + length * up[0], attitude.front_axle[1] + length * up[1]
+    axis = top[0] - back * cos(attitude.rake_rad), top[1] - back * sin(attitude.rake_rad)
+    about = clearances.triangle(given, attitude)
     return Outline(
-        rear=stands.rear_axle,
-        front=stands.front_axle,
-        rear_radius_m=stands.rear_axle[1],
-        front_radius_m=stands.front_axle[1],
-        pivot=stands.pivot,
+        rear=attitude.rear_axle,
+        front=attitude.front_axle,
+        rear_radius_m=attitude.rear_axle[1],
+        front_radius_m=attitude.front_axle[1],
+        pivot=attitude.pivot,
         leg_top=top,
         axis_top=axis,
         seat=about.seat,
         peg=about.peg,
         bar=about.bar,
-        lowest=stands.place((LOWEST_AHEAD * frame.wheelbase_m, frame.ground_clearance_m)),
-        trail_m=stands.trail_m,
-        rake_rad=stands.rake_rad,
+        lowest=attitude.place((LOWEST_AHEAD * frame.wheelbase_m, frame.ground_clearance_m)),
+        trail_m=attitude.trail_m,
+        rake_rad=attitude.rake_rad,
     )
 
 
@@ -77,7 +77,7 @@ def squat_over_travel(given: ChassisInput, count: int = 13) -> list[tuple[float,
     """Rear travel [m] and anti-squat [1] over it with the present sprockets, fork at race sag."""
     view, front = side_view(given, given.setup), sags(given)[0]
     travels = [given.bike.frame.rear_travel_m * i / (count - 1) for i in range(count)]
-    return [(rear, squat(given, stance(view, fork_in_m=front, rear_in_m=rear))) for rear in travels]
+    return [(rear, squat(given, attitude_of(view, fork_in_m=front, rear_in_m=rear))) for rear in travels]
 
 
 VIEWS: Views = {"outline": outline, "squat": squat_over_travel, "sags": sag_targets, "springs": choices}

@@ -3,7 +3,7 @@
 from lynxwort.core.cache import Once, keyed
 from lynxwort.core.derived.loads import Loads
 from lynxwort.core.derived.ride import Lap
-from lynxwort.core.derived.springs import Springs, Stand
+from lynxwort.core.derived.springs import LoadedBike, Springs
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.box import PartsBox
@@ -13,11 +13,11 @@ from lynxwort.core.model.setup import SuspensionSetup
 
 @keyed
 class DampingInput(Once):
-    """stand: the bike as it stands; setup: how it stands and is damped; lap: the round as it is ridden, whose ground a
+    """loaded: the bike as it stands; setup: how it stands and is damped; lap: the round as it is ridden, whose ground a
     damper feels.
     """
 
-    stand: Stand
+    loaded: LoadedBike
     setup: SuspensionSetup
     lap: Lap
     box: PartsBox
@@ -27,16 +27,16 @@ class DampingInput(Once):
         inputs = up.inputs
         return up.once(
             "damping",
-            lambda: cls(stand=up.stand, setup=SuspensionSetup.taken_from(inputs.setup), lap=up.lap, box=inputs.parts),
+            lambda: cls(loaded=up.loaded, setup=SuspensionSetup.taken_from(inputs.setup), lap=up.lap, box=inputs.parts),
         )
 
     @property
     def springs(self) -> Springs:
-        return self.stand.springs
+        return self.loaded.springs
 
     @property
     def rider(self) -> Rider:
-        return self.stand.rider
+        return self.loaded.rider
 
     @property
     def bike(self) -> Bike:

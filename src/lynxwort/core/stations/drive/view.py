@@ -247,7 +247,7 @@ class ChainView:
 def chain(up: Upstream) -> ChainView | None:
     """The drive through the travel of this bike as it stands; None when no chain fits."""
     given = DriveInput.of(up)
-    found, arm = chain_poses(given, up.stand.race_sag("rear")), swingarm_of(given.frame)
+    found, arm = chain_poses(given, up.loaded.race_sag("rear")), swingarm_of(given.frame)
     radii = pitch_radius(given.setup.front_sprocket_teeth), pitch_radius(given.setup.rear_sprocket_teeth)
     return (
         ChainView(poses=tuple(found), sprocket_m=(arm.sprocket_ahead_m, arm.sprocket_above_m), radii_m=radii)

@@ -2,23 +2,23 @@
 
 from lynxwort.core.cache import Once, StageCache, keyed
 from lynxwort.core.derived.clock import Clock
-from lynxwort.core.derived.springs import Stand
+from lynxwort.core.derived.springs import LoadedBike
 from lynxwort.core.derived.supply import Supply
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.bike import Engine, Frame
 from lynxwort.core.model.box import PartsBox
-from lynxwort.core.model.setup import StandSetup
+from lynxwort.core.model.setup import LoadedSetup
 from lynxwort.core.physics.air.along import DayAir
 
 
 @keyed
 class RangeInput(Once):
-    """supply: what is aboard against what the race takes; stand: the bike as it stands; day: the air of the race;
+    """supply: what is aboard against what the race takes; loaded: the bike as it stands; day: the air of the race;
     certainty: with which it is to last [1]; start: of the race [Julian days].
     """
 
     supply: Supply
-    stand: Stand
+    loaded: LoadedBike
     day: DayAir
     box: PartsBox
     certainty: float
@@ -31,7 +31,7 @@ class RangeInput(Once):
             "range",
             lambda: cls(
                 supply=up.supply,
-                stand=up.stand,
+                loaded=up.loaded,
                 day=up.day.air,
                 box=up.inputs.parts,
                 certainty=race.certainty,
@@ -44,16 +44,16 @@ class RangeInput(Once):
         return self.supply.clock
 
     @property
-    def setup(self) -> StandSetup:
-        return self.stand.setup
+    def setup(self) -> LoadedSetup:
+        return self.loaded.setup
 
     @property
     def engine(self) -> Engine:
-        return self.stand.springs.bike.engine
+        return self.loaded.springs.bike.engine
 
     @property
     def frame(self) -> Frame:
-        return self.stand.springs.bike.frame
+        return self.loaded.springs.bike.frame
 
     @property
     def cache(self) -> StageCache:

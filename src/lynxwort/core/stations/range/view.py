@@ -43,8 +43,8 @@ def ridden_stints(given: RangeInput) -> list[RiddenStint]:
         )
         time = sum(given.clock.lap(stint.rider).rides[i].lap_time_s * n for i, n in laps)
         used = sum(float(given.supply.along(stint.rider)[i][-1]) * n for i, n in laps) * given.supply.factor.median
-        sag = given.stand.springs.sag(
-            "rear", setup, given.clock.who(stint.rider), 0.5 * setup.fill_m3, given.stand.springs.offsets.mean
+        sag = given.loaded.springs.sag(
+            "rear", setup, given.clock.who(stint.rider), 0.5 * setup.fill_m3, given.loaded.springs.offsets.mean
         )
         found.append(RiddenStint(stint=stint, time_s=time, amount=used, sag_m=sag))
     return found
@@ -199,7 +199,7 @@ def factor(given: RangeInput) -> LogNormal:
 
 def rear_sag(given: RangeInput, fuel_m3: float) -> float:
     """Rear race sag [m] with this much fuel aboard."""
-    return given.stand.sag("rear", race=True, fuel_m3=fuel_m3)[0]
+    return given.loaded.sag("rear", race=True, fuel_m3=fuel_m3)[0]
 
 
 def stints(given: RangeInput) -> list[tuple[Stint, str]] | None:

@@ -7,7 +7,7 @@ from django import forms
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
-from lynxwort.core.asks.felt import richer_step
+from lynxwort.core.asks.richer import richer_step
 from lynxwort.core.model.readings import FeelReading
 from lynxwort.core.physics.fuelling.diagnosis import Suspect, side_of, suspects
 from lynxwort.web.bench.services import Bench

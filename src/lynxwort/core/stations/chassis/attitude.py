@@ -8,10 +8,10 @@ from lynxwort.core.derived.day import outside_of
 from lynxwort.core.derived.springs import LOWEST_AHEAD, SEAT_AHEAD, side_view_of
 from lynxwort.core.figures import figure, step
 from lynxwort.core.model.fitted import seat_up_of
-from lynxwort.core.model.setup import StandSetup
+from lynxwort.core.model.setup import LoadedSetup
 from lynxwort.core.physics.air.standard import standard_pressure
 from lynxwort.core.physics.chassis import ride_quality, sag
-from lynxwort.core.physics.chassis.geometry import SideView, Stance, anti_squat, leg_reach, stance
+from lynxwort.core.physics.chassis.geometry import Attitude, SideView, anti_squat, attitude_of, leg_reach
 from lynxwort.core.physics.chassis.pressure import gauge_at
 from lynxwort.core.physics.drive.chain import pitch_radius, tangents
 from lynxwort.core.report import Figure, Finding, Move, Severity
@@ -42,7 +42,7 @@ PLACES = (
 )
 
 
-def side_view(given: ChassisInput, setup: StandSetup) -> SideView:
+def side_view(given: ChassisInput, setup: LoadedSetup) -> SideView:
     """What decides the side view of a setup."""
     return side_view_of(
         given.bike,
@@ -56,45 +56,45 @@ def side_view(given: ChassisInput, setup: StandSetup) -> SideView:
 def sags(given: ChassisInput) -> tuple[float, float]:
     """Race sag [m] front and rear at half the fill."""
     half = 0.5 * given.setup.fill_m3
-    return tuple(given.stand.sag(end, race=True, fuel_m3=half)[0] for end in ("front", "rear"))  # type: ignore[return-value]
+    return tuple(given.loaded.sag(end, race=True, fuel_m3=half)[0] for end in ("front", "rear"))  # type: ignore[return-value]
 
 
-def standing(given: ChassisInput) -> Stance:
+def attitude_at_sag(given: ChassisInput) -> Attitude:
     """The bike at race sag, rider aboard, half the fill."""
 
-    def make() -> Stance:
+    def make() -> Attitude:
         front, rear = sags(given)
-        return stance(side_view(given, given.setup), fork_in_m=front, rear_in_m=rear)
+        return attitude_of(side_view(given, given.setup), fork_in_m=front, rear_in_m=rear)
 
-    return given.once("stance", make)
+    return given.once("attitude", make)
 
 
-def height_of(given: ChassisInput, stands: Stance, ahead_share: float, height_m: float) -> float:
+def height_of(given: ChassisInput, attitude: Attitude, ahead_share: float, height_m: float) -> float:
     """Height now [m] of a point of the frame that stood at height_m [m], this share of the wheelbase before the rear
     axle.
     """
-    return stands.place((ahead_share * given.springs.side.wheelbase_m, height_m))[1]
+    return attitude.place((ahead_share * given.springs.side.wheelbase_m, height_m))[1]
 
 
-def squat(given: ChassisInput, stands: Stance) -> float:
-    """Anti-squat [1] of a stance with the present sprockets."""
+def squat(given: ChassisInput, attitude: Attitude) -> float:
+    """Anti-squat [1] of an attitude with the present sprockets."""
     frame, setup = given.springs.side, given.setup
     view = side_view(given, setup)
     pivot = (
         (view.swingarm_length_m**2 - view.axle_below_pivot_m**2) ** 0.5,
         view.rear_radius_then_m + view.axle_below_pivot_m,
     )
-    sprocket = stands.place((pivot[0] + frame.sprocket_ahead_m, pivot[1] + frame.sprocket_above_m))
+    sprocket = attitude.place((pivot[0] + frame.sprocket_ahead_m, pivot[1] + frame.sprocket_above_m))
     # rear sprocket to front one, wheel behind: the run on the left of the way from rear to front is the upper one
     upper, _lower = tangents(
-        stands.rear_axle, pitch_radius(setup.rear_sprocket_teeth), sprocket, pitch_radius(setup.front_sprocket_teeth)
+        attitude.rear_axle, pitch_radius(setup.rear_sprocket_teeth), sprocket, pitch_radius(setup.front_sprocket_teeth)
     )
     return anti_squat(
-        pivot=stands.pivot,
-        rear_axle=stands.rear_axle,
+        pivot=attitude.pivot,
+        rear_axle=attitude.rear_axle,
         chain=upper,
         cg_height_m=given.loads.cg_height_m(setup, given.rider),
-        wheelbase_m=stands.wheelbase_m,
+        wheelbase_m=attitude.wheelbase_m,
     )
 
 
@@ -111,16 +111,16 @@ def _pressure(given: ChassisInput, gauge_pa: float) -> float:
 
 
 def figures(given: ChassisInput) -> list[Figure]:
-    """Figures of the stance."""
+    """Figures of the attitude."""
     frame, setup, rider = given.springs.side, given.setup, given.rider
     front, rear = sags(given)
-    stands = standing(given)
+    attitude = attitude_at_sag(given)
     steps = (
         step("fork in", front, "m", "race sag along the leg"),
         step("rear in", rear, "m", "race sag at the axle"),
-        step("pitch", stands.pitch_rad, "rad"),
+        step("pitch", attitude.pitch_rad, "rad"),
     )
-    seat = height_of(given, stands, SEAT_AHEAD, frame.seat_height_m + seat_up_of(given.bike.engine, setup))
+    seat = height_of(given, attitude, SEAT_AHEAD, frame.seat_height_m + seat_up_of(given.bike.engine, setup))
     reach = (
         None
         if rider.inseam_m is None
@@ -128,7 +128,7 @@ def figures(given: ChassisInput) -> list[Figure]:
             inseam_m=rider.inseam_m, seat_height_m=seat, seat_half_width_m=frame.seat_half_width_m, sole_m=SOLE_M
         )
     )
-    sprung = {end: given.stand.sprung(end)[0] for end in ("front", "rear")}
+    sprung = {end: given.loaded.sprung(end)[0] for end in ("front", "rear")}
     fork, shock = (
         given.springs.fork(setup, given.springs.offsets.mean),
         given.springs.shock(setup, given.springs.offsets.mean),
@@ -148,7 +148,7 @@ def figures(given: ChassisInput) -> list[Figure]:
     return [
         made(
             "rake",
-            stands.rake_rad,
+            attitude.rake_rad,
             "given rake + pitch",
             half=0.006,
             steps=steps,
@@ -158,17 +158,17 @@ def figures(given: ChassisInput) -> list[Figure]:
         ),
         made(
             "trail",
-            stands.trail_m,
+            attitude.trail_m,
             "(R sin e - o) / cos e",
             half=0.005,
-            steps=(*steps, step("rake", stands.rake_rad, "rad")),
+            steps=(*steps, step("rake", attitude.rake_rad, "rad")),
             inputs=PLACES,
             readings=by_tape,
             source=SOURCE,
         ),
         made(
             "wheelbase",
-            stands.wheelbase_m,
+            attitude.wheelbase_m,
             "axle to axle on the ground",
             half=0.008,
             steps=steps,
@@ -187,7 +187,7 @@ def figures(given: ChassisInput) -> list[Figure]:
         ),
         made(
             "ground_clearance",
-            height_of(given, stands, LOWEST_AHEAD, frame.ground_clearance_m),
+            height_of(given, attitude, LOWEST_AHEAD, frame.ground_clearance_m),
             "where the lowest part has come to",
             half=0.01,
             steps=steps,
@@ -204,7 +204,7 @@ def figures(given: ChassisInput) -> list[Figure]:
         ),
         made(
             "anti_squat",
-            squat(given, stands),
+            squat(given, attitude),
             "slope of contact patch to where chain meets swingarm / (h / L)",
             half=0.1,
             inputs=(
@@ -243,7 +243,7 @@ def figures(given: ChassisInput) -> list[Figure]:
             "work of spring and air / m g - travel cos e",
             source=spring_source,
         ),
-        *clearances.figures(given, stands),
+        *clearances.figures(given, attitude),
         *(
             made(
                 name,
@@ -274,7 +274,7 @@ def proven_trail(given: ChassisInput) -> float | None:
         given.springs.sag(end, under.setup, rider, fuel, given.springs.offsets.mean, outside_pa=outside)
         for end in ("front", "rear")
     )
-    return stance(side_view(given, under.setup), fork_in_m=front, rear_in_m=rear).trail_m
+    return attitude_of(side_view(given, under.setup), fork_in_m=front, rear_in_m=rear).trail_m
 
 
 def _steady(given: ChassisInput, trail: float, add: Callable[..., None]) -> None:
@@ -284,7 +284,7 @@ def _steady(given: ChassisInput, trail: float, add: Callable[..., None]) -> None
 
 
 def findings(given: ChassisInput, known: Known) -> list[Finding]:
-    """What the stance says."""
+    """What the attitude says."""
     found = []
 
     def value(name: str) -> float | None:

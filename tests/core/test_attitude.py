@@ -32,7 +32,7 @@ VIEW = {
 
 
 def stand(fork=0.0, rear=0.0, **changes):
-    return geometry.stance(geometry.SideView(**(VIEW | changes)), fork_in_m=fork, rear_in_m=rear)
+    return geometry.attitude_of(geometry.SideView(**(VIEW | changes)), fork_in_m=fork, rear_in_m=rear)
 
 
 @given(
