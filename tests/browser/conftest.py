@@ -91,7 +91,7 @@ class Watched:
         """No accessibility violation, target size included."""
         self.page.wait_for_load_state("networkidle")
         # what the next notches would do is still to come: it is faded until then, and not to be read
-        expect(self.page.locator(".cell.stale:visible")).to_have_count(0)
+        expect(self.page.locator("[data-stale] .cell.side:visible")).to_have_count(0)
         self.page.evaluate(AXE)
         found = self.page.evaluate("axe.run(document, {rules: {'target-size': {enabled: true}}})")
         bad = [f"{v['id']}: {v['help']} at {[n['target'] for n in v['nodes'][:4]]}" for v in found["violations"]]

@@ -37,7 +37,7 @@ def test_the_demo_from_the_sand_climb_to_a_kept_setup_and_the_card(demo, tmp_pat
     expect(page.get_by_text("Does not pull, better")).to_be_visible()
     # the neighbours' outcomes come by themselves
     expect(page.locator("#more-rear_sprocket_teeth")).to_contain_text("51")
-    expect(page.locator("#more-rear_sprocket_teeth")).not_to_have_class("stale")
+    expect(page.locator("#notches [data-stale]")).to_have_count(0)
     expect(page.locator("#more-rear_sprocket_teeth")).to_contain_text("126 top")
 
     # fuelling, range, chassis: one proposal each

@@ -69,7 +69,6 @@ class Cell:
     number: str
     tag: str
     outcomes: list[Outcome]
-    stale: bool
     step_word: str = ""
 
 
@@ -182,7 +181,7 @@ def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool)
         tag = slot_name(bike, tunable, notch.value) or tag
         step_word = step_words(bike, tunable)[0 if direction < 0 else 1]
         outcomes = _outcomes(neighbour.report, bench.report, tunable, preset)
-        return Cell(notch.value, _number(notch.value, tunable, preset), tag, outcomes, neighbour.stale, step_word)
+        return Cell(notch.value, _number(notch.value, tunable, preset), tag, outcomes, step_word)
 
     own = None if now is None else is_owned(parts, tunable, now)
     tag = _("draft") if changed else _("kept") if now is not None else _("type it")
@@ -198,9 +197,7 @@ def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool)
         if tunable.endswith("_teeth")
         else unit_text(kind_of(tunable), preset),
         "less": side(less, -1),
-        "now": Cell(
-            now, _number(now, tunable, preset), tag, _outcomes(bench.report, bench.kept, tunable, preset), False
-        ),
+        "now": Cell(now, _number(now, tunable, preset), tag, _outcomes(bench.report, bench.kept, tunable, preset)),
         "more": side(more, 1),
         "signed": TUNABLES[tunable].signed,
         "changed": changed,
@@ -210,13 +207,14 @@ def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool)
 @dataclass(frozen=True, slots=True)
 class NotchGroup:
     """Rows of notches under one heading. name: empty for rows that stand without one; summary: what is set there,
-    for a closed group.
+    for a closed group; known: whether its neighbours' outcomes are those of this draft.
     """
 
     name: str
     rows: list[dict[str, Any]]
     open: bool
     summary: str
+    known: bool
 
     @property
     def tunables(self) -> list[str]:
@@ -239,7 +237,7 @@ def notch_groups(
         wanted = compute and (not words or only is None or names[0] in only)
         group = [notch_row(bench, t, preset, compute=wanted) for t in names]
         summary = ", ".join(r["name"] for r in group[:3]) + (", …" if len(group) > 3 else "")
-        found.append(NotchGroup(words, group, i == 0 or any(r["changed"] for r in group), summary))
+        found.append(NotchGroup(words, group, i == 0 or any(r["changed"] for r in group), summary, wanted))
     return found
 
 
@@ -336,9 +334,7 @@ def next_problem(report: Report, station: str, at_m: float | None) -> float | No
     return after[0] if after else places[0]
 
 
-def page(
-    bench: Bench, station: str, preset: Units | str, at_m: float | None, *, compute: bool = False
-) -> dict[str, Any]:
+def page(bench: Bench, station: str, preset: Units | str, at_m: float | None) -> dict[str, Any]:
     """Everything the bench shows for one station at one place."""
     report = bench.report
     problem = next_problem(report, station, at_m)
@@ -364,6 +360,6 @@ def page(
         "view": import_string(registry.draw_of(station))(bench, preset, at_m),
         "table": table_rows(report, station),
         "left_out": left_out(report, station),
-        "notches": notch_groups(bench, station, preset, compute=compute),
+        "notches": notch_groups(bench, station, preset, compute=False),
         "ledger": ledger(bench, preset),
     } | found

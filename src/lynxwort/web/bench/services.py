@@ -111,13 +111,12 @@ def pair(setup: Setup, race: Race) -> None:
 
 @dataclass(frozen=True, slots=True)
 class Neighbour:
-    """One neighbour of a tunable: its notch, and its report (None while it is still to compute) or the last one
-    known.
+    """One neighbour of a tunable: its notch, and its report, or the last one known, or None while it is still to
+    compute.
     """
 
     notch: Notch
     report: Report | None
-    stale: bool
 
 
 _last: "OrderedDict[tuple, Report]" = OrderedDict()
@@ -125,7 +124,7 @@ _last_lock = threading.Lock()
 
 
 def neighbours(bench: Bench, tunable: str, *, compute: bool) -> tuple[Neighbour | None, Neighbour | None]:
-    """The notch less and the notch more with their reports. compute False: only what was seen last, marked stale."""
+    """The notch less and the notch more with their reports. compute False: only what was seen last."""
     return tuple(_neighbour(bench, tunable, direction, compute) for direction in (-1, 1))  # type: ignore[return-value]
 
 
@@ -144,9 +143,9 @@ def _neighbour(bench: Bench, tunable: str, direction: int, compute: bool) -> Nei
             _last.move_to_end(place)
             while len(_last) > 400:
                 _last.popitem(last=False)
-        return Neighbour(notch, report, False)
+        return Neighbour(notch, report)
     with _last_lock:
-        return Neighbour(notch, _last.get(place), True)
+        return Neighbour(notch, _last.get(place))
 
 
 def places_of(race: Race, units: Units | str) -> Places:

@@ -96,8 +96,7 @@ def _context(request: Request, bench: services.Bench, station: str, **more: Any)
             "rail": present.rail(bench.report, request.preset, "card"),
         }
         return context | {"ledger": present.ledger(bench, request.preset)} | cards.card(bench, request.preset) | more
-    # after a refused typed value the neighbours come at once: a second swap would take the typed text away
-    context |= present.page(bench, station, request.preset, at, compute="typed_at" in more)
+    context |= present.page(bench, station, request.preset, at)
     if station == "baseline":
         context |= _baseline(request, bench)
     return context | more
@@ -126,7 +125,11 @@ def _bench_page(
     template = "bench/card.html" if station == "card" else "bench/station.html"
     if request.htmx and not request.htmx.boosted and station != "card":
         template = "bench/_bench.html"
-    response = render(request, template, _context(request, bench, station, **more), status=status)
+    return _of_draft(bench, render(request, template, _context(request, bench, station, **more), status=status))
+
+
+def _of_draft(bench: services.Bench, response: HttpResponse) -> HttpResponse:
+    """The answer with the version of the draft that it speaks of."""
     response["HX-Version"] = str(bench.draft.version)
     return response
 
@@ -185,10 +188,9 @@ def neighbours(request: Request, setup: int, race: int, station: str) -> HttpRes
         "report": bench.report,
         "station": station,
         "base": base,
-        "at_m": place_of(request),
         "fresh": True,
     }
-    return render(request, "bench/_notches.html", context)
+    return _of_draft(bench, render(request, "bench/_notches.html", context))
 
 
 @require_GET
@@ -203,11 +205,9 @@ def findings(request: Request, setup: int, race: int, station: str) -> HttpRespo
         "report": bench.report,
         "station": station,
         "base": base_of(setup, race),
-        "at_m": place_of(request),
     }
-    return render(
-        request, "bench/_findings.html", context | present.findings(bench, station, request.preset, compute=True)
-    )
+    context |= present.findings(bench, station, request.preset, compute=True)
+    return _of_draft(bench, render(request, "bench/_findings.html", context))
 
 
 def _conflict(

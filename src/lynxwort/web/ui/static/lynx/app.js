@@ -105,37 +105,58 @@ document.addEventListener("submit", (event) => {
   if (form.matches(".cell-form") && !document.querySelector(".pressed")) form.classList.add("pressed");
   if (!form["htmx-internal-data"]) { htmx.process(form); htmx.trigger(form, "submit"); }
 }, true);
-document.addEventListener("htmx:beforeSwap", (event) => {
-  // what arrives while a value or a reason is being typed waits until it is done
-  const typing = document.activeElement && document.activeElement.closest("#keep input, .exact input");
-  const looking = event.detail.requestConfig.verb === "get";
-  if (looking && (event.detail.target.id === "notches" && document.querySelector(".exact[open]") || event.detail.target.id === "bench" && typing)) event.detail.shouldSwap = false;
-});
-document.addEventListener("toggle", (event) => {
-  if (event.target.matches(".exact:not([open])") && document.querySelector(".stale")) htmx.trigger(byId("notches"), "refresh");
-}, true);
-// groups of notches stay as they were left, whatever is swapped
-const groups = new Map();
-document.addEventListener("toggle", (event) => {
-  const group = event.target;
-  if (!group.matches(".notch-group")) return;
-  groups.set(group.id, group.open);
-  // outcomes of a group that was closed are asked for when it opens
-  if (group.open && group.querySelector(".stale") && group.closest("[data-fresh]")) htmx.trigger(byId("notches"), "refresh");
-}, true);
-// a toggle is told later than it happens: what is open is read once more before the page is replaced
-document.addEventListener("htmx:beforeSwap", () => {
-  document.querySelectorAll(".notch-group").forEach((g) => { if (g.open || groups.has(g.id)) groups.set(g.id, g.open); });
-});
-// htmx looks at every element that goes, twice, and compares it with what comes: what has not the focus is taken out beforehand
-function clearAround(focused, part) {
-  [...part.children].forEach((child) => { if (child.contains(focused)) clearAround(focused, child); else child.remove(); });
+// what the next notches would do, and what of the advice holds, is asked for once the step itself stands
+function askOn() {
+  ["notches", "findings"].map(byId).forEach((part) => { if (part && part.hasAttribute("hx-get") && !part.dataset.fresh) htmx.trigger(part, "refresh"); });
 }
-document.addEventListener("htmx:beforeSwap", (event) => {
-  if (["bench", "notches"].includes(event.detail.target.id) && event.detail.shouldSwap) clearAround(document.activeElement, event.detail.target);
+document.addEventListener("htmx:load", (event) => { if (event.target === document.body) askOn(); });
+const UNKNOWN = ".notch-group[open] [data-stale]";
+document.addEventListener("htmx:afterSettle", (event) => {
+  if (event.target.id === "bench") askOn();
+  // a group that was opened while the others were asked for
+  if (event.target.id === "notches" && event.target.querySelector(UNKNOWN)) htmx.trigger(event.target, "refresh");
 });
-document.addEventListener("htmx:afterSwap", () => {
-  document.querySelectorAll(".notch-group").forEach((g) => { if (groups.has(g.id)) g.open = groups.get(g.id); });
+// what was asked of a draft that has moved on meanwhile is not shown
+document.addEventListener("htmx:beforeSwap", (event) => {
+  const { target, xhr } = event.detail;
+  if (["notches", "findings"].includes(target.id) && xhr.getResponseHeader("HX-Version") !== byId("bench").dataset.version) event.detail.shouldSwap = false;
+});
+// every change says which draft it was made on, and at what place of the lap
+document.addEventListener("htmx:configRequest", (event) => {
+  const bench = event.target.closest("#bench");
+  if (!bench || event.detail.verb !== "post") return;
+  event.detail.parameters.version = bench.dataset.version;
+  if (bench.dataset.at) event.detail.parameters.at = bench.dataset.at;
+});
+// the form for an exact value is made when it is opened
+function exactForm(exact) {
+  const form = byId("exact-form").content.firstElementChild.cloneNode(true);
+  const [value, typed] = [exact.querySelector("[data-tunable-value]"), form.elements.typed];
+  form.elements.tunable.value = value.dataset.tunableValue;
+  typed.value = value.dataset.si ? value.textContent : "";
+  typed.id = `typed-${value.dataset.tunableValue}`;
+  typed.setAttribute("aria-label", exact.dataset.label);
+  exact.append(form);
+  htmx.process(form);
+}
+document.addEventListener("toggle", (event) => {
+  const at = event.target;
+  if (at.matches(".exact")) {
+    const form = at.querySelector("form");
+    if (at.open && !form) exactForm(at);
+    if (!at.open && form && !form.contains(document.activeElement)) form.remove();
+  }
+  // outcomes of a group that was closed are asked for when it opens
+  if (at.matches(".notch-group") && at.closest("[data-fresh]") && document.querySelector(UNKNOWN)) htmx.trigger(byId("notches"), "refresh");
+}, true);
+document.addEventListener("htmx:afterSwap", (event) => {
+  // what was typed and taken is put away
+  const { requestConfig, xhr } = event.detail;
+  const exact = event.target.id === "bench" && xhr.status < 300 && requestConfig.elt.closest(".exact");
+  if (!exact) return;
+  exact.open = false;
+  requestConfig.elt.remove();
+  exact.querySelector("summary").focus();
 });
 // painting on a ribbon: a tap sets one end, a drag along it sets both; the words and the stretch come from the server
 let painting = null;

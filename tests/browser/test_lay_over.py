@@ -1,0 +1,116 @@
+"""An answer laid over the page leaves what a fresh page would show, node for node, and nothing of the person's is lost."""
+
+import random
+
+import pytest
+from playwright.sync_api import Page, expect
+
+STATIONS = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range")
+#: the bench without what belongs to this window: what it has opened, what is under way, the forms it made
+PLAIN = """() => {
+  const bench = document.getElementById('bench').cloneNode(true);
+  bench.querySelectorAll('[data-own]').forEach((e) => e.remove());
+  bench.querySelectorAll('details').forEach((e) => e.removeAttribute('open'));
+  bench.querySelectorAll('[name=csrfmiddlewaretoken]').forEach((e) => e.removeAttribute('value'));
+  bench.querySelectorAll('[class]').forEach((e) => {
+    [...e.classList].filter((c) => c.startsWith('htmx-') || (c === 'open' && e.hasAttribute('x-bind:class'))).forEach((c) => e.classList.remove(c));
+    if (!e.className) e.removeAttribute('class');
+  });
+  bench.removeAttribute('class');
+  return bench.outerHTML.replace(/></g, '>\\n<').split('\\n').map((line) => line.trim()).filter(Boolean);
+}"""
+
+
+def settled(page: Page) -> None:
+    """Every group open, and all that was asked for has come."""
+    page.evaluate("document.querySelectorAll('.notch-group').forEach((g) => { g.open = true; })")
+    page.wait_for_load_state("networkidle")
+    expect(page.locator("#notches [data-stale]")).to_have_count(0)
+    expect(page.locator("#findings[hx-get]")).to_have_count(0)
+    expect(page.locator(".htmx-request")).to_have_count(0)
+
+
+def same_as_fresh(w, page: Page) -> None:
+    settled(page)
+    fresh = w.another()
+    fresh.goto(page.url)
+    settled(fresh)
+    there, here = fresh.evaluate(PLAIN), page.evaluate(PLAIN)
+    fresh.close()
+    assert here == there, [(a, b) for a, b in zip(here, there, strict=False) if a != b][:4]
+
+
+@pytest.mark.parametrize("small", [False, True])
+def test_after_random_steps_the_page_is_as_if_made_anew(demo, small):
+    w = demo(phone=small)
+    page, dice = w.page, random.Random(7 + small)
+    for station in STATIONS:
+        w.go(f"{w.bench}/{station}/")
+        for turn in range(9):
+            cells = page.locator(".cell-form button")
+            deed = dice.choice(["step"] * 7 + ["undo", "place", "press twice"])
+            if deed == "place" and page.locator("a.next").count():
+                page.locator("a.next").click()
+            elif deed == "undo" and page.locator("#take-back").count():
+                page.evaluate("document.getElementById('take-back').click()")
+            elif cells.count():
+                at = dice.randrange(cells.count())
+                press = "([at, times]) => { for (let i = 0; i < times; i++) document.querySelectorAll('.cell-form button')[at].click(); }"
+                page.evaluate(press, [at, 2 if deed == "press twice" else 1])
+            page.wait_for_load_state("networkidle")
+            expect(page.locator(".htmx-request")).to_have_count(0)
+            if turn % 4 == 0:
+                same_as_fresh(w, page)
+    w.go(f"{w.bench}/drive/")
+    page.evaluate("document.querySelector('.rail a[data-key=\x225\x22]').click()")
+    expect(page).to_have_url(w.base + f"{w.bench}/fuelling/")
+    w.move("back")
+    same_as_fresh(w, page)
+
+
+def test_what_is_typed_opened_and_in_focus_stays_and_a_second_press_counts(demo):
+    w = demo()
+    page = w.page
+    w.go(f"{w.bench}/chassis/")
+    settled(page)
+    group = page.locator(".notch-group").first
+    group.locator("summary").first.click()
+    # a reason half written, and an exact value half typed, while another row is stepped
+    page.evaluate("document.querySelector('#more-shock_preload_m').click()")
+    page.locator("#keep summary").click()
+    page.locator("#reason").fill("softer for the")
+    row = page.locator(".notch-row:visible").nth(1)
+    name = row.get_attribute("data-tunable")
+    row.locator("summary").click()
+    row.locator("input[name=typed]").fill("12")
+    w.page.evaluate(
+        """() => { const [a, b] = [...document.querySelectorAll('.cell-form button[data-side=more]')]; a.click(); b.click(); }"""
+    )
+    page.wait_for_load_state("networkidle")
+    expect(page.locator("ul.chips li")).to_have_count(2)
+    expect(page.locator("#reason")).to_have_value("softer for the")
+    expect(page.locator(f"#typed-{name}")).to_have_value("12")
+    expect(page.locator(f"#typed-{name}")).to_be_focused()
+    assert not group.evaluate("g => g.open")
+    # refused: said at once, what was typed stays; then taken, and the form is put away
+    w.expect = {422, 409}
+    page.locator(f"#typed-{name}").fill("3 kg")
+    page.keyboard.press("Enter")
+    expect(page.locator("p.refusal")).to_be_visible()
+    expect(page.locator(f"#typed-{name}")).to_have_value("3 kg")
+    same_as = page.locator(f"[data-tunable-value={name}]").text_content()
+    page.locator(f"#typed-{name}").fill(same_as)
+    page.keyboard.press("Enter")
+    expect(page.locator("p.refusal")).to_have_count(0)
+    expect(page.locator(f"#typed-{name}")).to_have_count(0)
+    expect(page.locator(f"#now-{name}")).to_be_focused()
+    # another window moved the draft: both values, then this one's
+    other = w.another()
+    other.goto(page.url)
+    settled(other)
+    other.evaluate("document.querySelector('#more-shock_preload_m').click()")
+    other.wait_for_load_state("networkidle")
+    page.evaluate("document.querySelector('#less-shock_preload_m').click()")
+    page.get_by_role("button", name="Take this window's value").click()
+    expect(page.locator(".conflict")).to_have_count(0)
+    same_as_fresh(w, page)
