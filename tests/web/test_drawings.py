@@ -11,7 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lynxwort.core.evaluate import evaluate
-from lynxwort.web.bench import present, registry, ribbon, services
+from lynxwort.web.bench import present, registry, ribbon, rows, services
 from lynxwort.web.bikes import changes
 from lynxwort.web.bikes.models import Setup
 from lynxwort.web.ui.drawings import bike, dampers
@@ -44,10 +44,10 @@ def test_every_station_draws_in_both_presets_and_with_a_draft(demo, preset):
             root = well_formed(drawing)
             assert title
             assert root.get("aria-label")
-        groups = present.notch_groups(bench, station, preset, compute=True)
+        groups = rows.notch_groups(bench, station, preset, compute=True)
         assert all(group.known for group in groups)
         for row in (row for group in groups for row in group.rows):
-            for cell in filter(None, (row["less"], row["now"], row["more"])):
+            for cell in filter(None, (row.less, row.now, row.more)):
                 assert cell.outcomes
         assert len(page["table"]) >= 4
     assert (

@@ -25,7 +25,7 @@ from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.model.tunable import Tunable
 from lynxwort.core.units.convert import KINDS
-from lynxwort.web.bench import card, present, services
+from lynxwort.web.bench import card, rows, services
 from lynxwort.web.bikes.models import Setup as SetupRow
 from lynxwort.web.races.models import Race
 from lynxwort.web.readings import forms
@@ -58,12 +58,10 @@ def test_one_more_field_is_a_new_tunable_everywhere(demo, fender_up):
         update={"setup": fender_up.model_validate(bench.inputs.setup.model_dump(exclude_unset=True))}
     )
     bench = dataclasses.replace(bench, inputs=wide, kept_inputs=wide)
-    group = next(
-        g for g in present.notch_groups(bench, "chassis", "metric", compute=False) if "fender_up_m" in g.tunables
-    )
+    group = next(g for g in rows.notch_groups(bench, "chassis", "metric", compute=False) if "fender_up_m" in g.tunables)
     assert {"seat_up_m", "peg_down_m"} <= set(group.tunables)
-    row = next(r for r in group.rows if r["tunable"] == "fender_up_m")
-    assert (row["name"], row["less"].number, row["now"].number, row["more"].number, row["unit"]) == (
+    row = next(r for r in group.rows if r.tunable == "fender_up_m")
+    assert (row.name, row.less.number, row.now.number, row.more.number, row.unit) == (
         "Fender raised",
         "+10",
         "+20",

@@ -42,6 +42,7 @@ def evaluate(
     cache: StageCache | None = None,
     sensitivities: Mapping[str, tuple[float, float]] | None = None,
     need: Collection[str] = ALL,
+    if_known: Collection[str] = (),
     gate: Collection[Failed] = (),
 ) -> Report:
     """Judge one setup for one race.
@@ -49,17 +50,18 @@ def evaluate(
     depth "bench": one course simulation, ranges of what rests on it from `sensitivities` (those of the kept revision).
     depth "full": the sensitivities are computed too, by simulating perturbed rides. The values are the same. need: what
     is asked for: a station "drive", its figures alone "drive.figures", a view "views.drive.pull". Figures that were not
-    asked for are pending, a station without findings is unknown, and only the views asked for are there. gate: checks
-    of the bike that did not pass; what they falsify is withdrawn last of all. Raises InputRefused when the inputs
-    cannot be put together (ground beyond the course, air outside the model), ValueError for a need there is not.
+    asked for are pending, a station without findings is unknown, and only the views asked for are there.
+    if_known: stations that are left pending unless they were worked out before. gate: checks of the bike that did not
+    pass; what they falsify is withdrawn last of all. Raises InputRefused when the inputs cannot be put together (ground
+    beyond the course, air outside the model), ValueError for a need there is not.
     """
     if not NEEDS.issuperset(need):
         raise ValueError(f"nothing is called {sorted(set(need) - NEEDS)}")
-    asked = frozenset(need)
     up = Upstream.of(inputs, cache or StageCache())
     try:
         stored = dict(rides_in_doubt(DriveInput.of(up)) if depth == "full" else sensitivities or {})
         up = replace(up, ranges=tuple(sorted((k, (v[0], v[1])) for k, v in stored.items())))
+        asked = frozenset(need) - {s.name for s in STATIONS if s.name in if_known and not s.is_known(up)}
         measured = {
             s.name: s.measured(up) if asked & {s.name, f"{s.name}.figures"} else _PENDING[s.name] for s in STATIONS
         }

@@ -113,6 +113,10 @@ class Report:
         """Value of one figure in SI."""
         return self.figures[figure].value
 
+    def is_pending(self, station: str) -> bool:
+        """Whether a station was left for later."""
+        return any(f.status == "pending" for k, f in self.figures.items() if k.startswith(f"{station}."))
+
     def ask(self, question: Callable[..., T], *args: Any, **more: Any) -> T:
         """The answer of a question of the core: a function whose first argument is a station's input, or all that
         follows from the document. Raises NothingBehind of a report that was read back.

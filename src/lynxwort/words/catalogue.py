@@ -215,7 +215,13 @@ BASES: dict[str, str] = {
 LEFT: dict[str, str] = {f"lean_{name}": words for name, words in fuelling.RANGES.items()} | {
     "rich_full": N_("full throttle high up")
 }
-LEAF_WORDS: dict[str, str] = {"ok": N_("settled"), "look": N_("look"), "act": N_("act"), "unknown": N_("unknown")}
+LEAF_WORDS: dict[str, str] = {
+    "ok": N_("settled"),
+    "look": N_("look"),
+    "act": N_("act"),
+    "unknown": N_("unknown"),
+    "pending": N_("working"),
+}
 
 
 _PARAMETER_KINDS = (

@@ -4,6 +4,7 @@ The bounds and units in the field metadata are the only ones in the product: the
 the document's door are derived from them (`field_facts`).
 """
 
+import hashlib
 from dataclasses import dataclass
 from functools import cache
 from typing import Any, Self
@@ -15,8 +16,8 @@ from pydantic_core import PydanticUndefined
 REQUIRED: Any = PydanticUndefined
 
 
-#: where a part keeps its hash
-_HASH = "_hash"
+#: where a part keeps its hash, and the digest of what was given of it
+_HASH, _DIGEST = "_hash", "_digest"
 
 
 class Part(BaseModel):
@@ -64,7 +65,16 @@ class Part(BaseModel):
         """A copy to be changed: it has yet to be hashed."""
         made = super().__copy__()
         made.__dict__.pop(_HASH, None)
+        made.__dict__.pop(_DIGEST, None)
         return made
+
+    def digest(self) -> str:
+        """Hash [hexadecimal] of what was given of it, the same in every process, reckoned once."""
+        found = self.__dict__.get(_DIGEST)
+        if found is None:
+            text = self.model_dump_json(exclude_unset=True)
+            found = self.__dict__[_DIGEST] = hashlib.sha256(text.encode()).hexdigest()
+        return found
 
     @classmethod
     def taken_from(cls, whole: Any) -> Self:

@@ -1,5 +1,6 @@
 """The one document: all inputs of `evaluate`."""
 
+import hashlib
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError, model_validator
@@ -45,9 +46,26 @@ class Inputs(Part):
             raise ValueError("race.relay:relay_alone")
         return self
 
+    def digest(self) -> str:
+        """Hash of what was given, part by part, the courses by their content: another setup costs its own alone."""
+        given = sorted(self.model_fields_set)
+        told = [f"{name}={_digest_of(getattr(self, name))}" for name in given]
+        return hashlib.sha256("\n".join(told).encode()).hexdigest()
+
     @property
     def rider(self) -> Rider:
         return self.riders[self.race.entries[0].rider]
+
+
+def _digest_of(value: Any) -> str:
+    """Of a field of the document: a part, several, tracks by name, or a number."""
+    if isinstance(value, Part):
+        return value.digest()
+    if isinstance(value, tuple):
+        return ",".join(map(_digest_of, value))
+    if isinstance(value, dict):
+        return ",".join(f"{name}:{value[name].content_key()}" for name in sorted(value))
+    return repr(value)
 
 
 def upgrade(document: Any) -> Any:

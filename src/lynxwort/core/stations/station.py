@@ -24,6 +24,10 @@ class Station:
     findings: Callable[[Any, Known], list[Finding]]
     views: Views = field(default_factory=dict)
 
+    def is_known(self, up: Upstream) -> bool:
+        """Whether it was worked out before."""
+        return up.cache.has(f"{self.name}.figures", self.of(up))
+
     def measured(self, up: Upstream) -> list[Figure]:
         """Its figures."""
         given = self.of(up)

@@ -3,7 +3,6 @@ for.
 """
 
 import json
-from collections.abc import Collection
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -14,14 +13,14 @@ from django.utils.translation import ngettext
 from lynxwort.core.asks import along
 from lynxwort.core.asks.worth import Worth, worth
 from lynxwort.core.figures import FIGURES, table_of
-from lynxwort.core.judging import Consequence, consequences, still_lean
+from lynxwort.core.judging import Consequence, consequences
 from lynxwort.core.report import STATIONS, Finding, Report
-from lynxwort.core.tunables import TUNABLES, WHOLES, is_owned, kind_of, said_value, tunables_of
+from lynxwort.core.tunables import WHOLES, kind_of, said_value
 from lynxwort.core.units.convert import Units
-from lynxwort.web.bench import registry, services
+from lynxwort.web.bench import registry, rows
 from lynxwort.web.bench import ribbon as ribbons
 from lynxwort.web.bench.services import Bench
-from lynxwort.web.bench.slots import slot_name, step_words, tunable_text, whole_text
+from lynxwort.web.bench.slots import slot_name, tunable_text, whole_text
 from lynxwort.web.evaluation import door
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
 from lynxwort.words.baseline import MEASURES
@@ -35,8 +34,7 @@ from lynxwort.words.catalogue import (
     leaves_text,
     say,
 )
-from lynxwort.words.choices import GROUPS, outcome_word
-from lynxwort.words.formatting import number_text, short_text, unit_text, value_text
+from lynxwort.words.formatting import number_text, unit_text, value_text
 
 ALL_STATIONS = (*STATIONS, "card")
 
@@ -51,25 +49,6 @@ class Said:
     words: Words
     proposals: list[dict[str, Any]]
     trying: range = range(0)
-
-
-@dataclass(frozen=True, slots=True)
-class Outcome:
-    """One outcome of a notch. css: better, worse, lean, even or empty."""
-
-    text: str
-    css: str
-
-
-@dataclass(frozen=True, slots=True)
-class Cell:
-    """One of a notch row's three cells."""
-
-    value: float | None
-    number: str
-    tag: str
-    outcomes: list[Outcome]
-    step_word: str = ""
 
 
 def said(report: Report, finding: Finding, preset: Units | str) -> Said:
@@ -109,14 +88,17 @@ def rail(report: Report, preset: Units | str, here: str) -> list[dict[str, Any]]
                 "id": station,
                 "name": _(STATION_NAMES[station]),
                 "key": i,
-                "severity": report.verdicts[station],
-                "line": line,
+                "severity": "pending" if report.is_pending(station) else report.verdicts[station],
+                "line": _("working") if report.is_pending(station) else line,
                 "here": station == here,
             }
         )
+    pending = any(row["severity"] == "pending" for row in rows)
     waiting = sum(report.verdicts[s] in ("unknown", "act") for s in STATIONS)
     line = (
-        _("ready to print")
+        _("working")
+        if pending
+        else _("ready to print")
         if not waiting
         else ngettext("%(n)s station unsettled", "%(n)s stations unsettled", waiting) % {"n": waiting}
     )
@@ -125,120 +107,12 @@ def rail(report: Report, preset: Units | str, here: str) -> list[dict[str, Any]]
             "id": "card",
             "name": _(STATION_NAMES["card"]),
             "key": 0,
-            "severity": "unknown" if waiting else "ok",
+            "severity": "pending" if pending else "unknown" if waiting else "ok",
             "line": line,
             "here": here == "card",
         }
     )
     return rows
-
-
-def _outcomes(report: Report | None, base: Report, tunable: str, preset: Units | str) -> list[Outcome]:
-    shown = TUNABLES[tunable].shows
-    if report is None:
-        return [Outcome("…", "") for _name in shown]
-    judged = {c.figure: c.judgement for c in consequences(base, report, shown)}
-    found = []
-    for name in shown:
-        if base.figures[name].status == "not_applicable":
-            continue
-        value = report.value(name)
-        text = _("unknown") if value is None else short_text(value, FIGURES[name].kind, preset)
-        found.append(
-            Outcome(
-                f"{text} {_(outcome_word(tunable, name))}",
-                "lean" if still_lean(name, value) and judged.get(name) != "worse" else judged.get(name, ""),
-            )
-        )
-    return found
-
-
-def _number(value: float | None, tunable: str, preset: Units | str) -> str:
-    """The number in a cell; what may fall below zero carries its sign."""
-    if value is None:
-        return _("not said")
-    text = number_text(value, kind_of(tunable), preset)
-    return f"+{text}" if TUNABLES[tunable].signed and value > 1e-12 else text
-
-
-def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool) -> dict[str, Any]:
-    """A row of three: one notch less, now, one notch more."""
-    parts = bench.inputs.parts
-    now, kept, bike = (
-        said_value(bench.inputs.setup, tunable),
-        said_value(bench.kept_inputs.setup, tunable),
-        bench.inputs.bike,
-    )
-    changed = tunable in bench.changed or now != kept
-    less, more = services.neighbours(bench, tunable, compute=compute)
-
-    def side(neighbour: services.Neighbour | None, direction: int) -> Cell | None:
-        if neighbour is None:
-            return None
-        notch = neighbour.notch
-        here = kept is not None and abs(notch.value - kept) < 1e-9
-        tag = _("kept") if here else {True: _("in the box"), False: _("buy"), None: ""}[notch.owned]
-        tag = slot_name(bike, tunable, notch.value) or tag
-        step_word = step_words(bike, tunable)[0 if direction < 0 else 1]
-        outcomes = _outcomes(neighbour.report, bench.report, tunable, preset)
-        return Cell(notch.value, _number(notch.value, tunable, preset), tag, outcomes, step_word)
-
-    own = None if now is None else is_owned(parts, tunable, now)
-    tag = _("draft") if changed else _("kept") if now is not None else _("type it")
-    if changed and own is False:
-        tag = _("draft, buy")
-    slot = "" if now is None else slot_name(bike, tunable, now)
-    tag = f"{slot}, {tag}" if slot else tag
-    return {
-        "tunable": tunable,
-        "name": _(TUNABLE_NAMES[tunable]),
-        # the cells leave the unit of their speeds out, so the row says it once
-        "unit": _("teeth; speeds in %(u)s") % {"u": unit_text("speed", preset)}
-        if tunable.endswith("_teeth")
-        else unit_text(kind_of(tunable), preset),
-        "less": side(less, -1),
-        "now": Cell(now, _number(now, tunable, preset), tag, _outcomes(bench.report, bench.kept, tunable, preset)),
-        "more": side(more, 1),
-        "signed": TUNABLES[tunable].signed,
-        "changed": changed,
-    }
-
-
-@dataclass(frozen=True, slots=True)
-class NotchGroup:
-    """Rows of notches under one heading. name: empty for rows that stand without one; summary: what is set there,
-    for a closed group; known: whether its neighbours' outcomes are those of this draft.
-    """
-
-    name: str
-    rows: list[dict[str, Any]]
-    open: bool
-    summary: str
-    known: bool
-
-    @property
-    def tunables(self) -> list[str]:
-        return [r["tunable"] for r in self.rows]
-
-
-def notch_groups(
-    bench: Bench, station: str, preset: Units | str, *, compute: bool, only: Collection[str] | None = None
-) -> list[NotchGroup]:
-    """All rows of a station under their headings; open: the first group, and every one with something in draft.
-
-    only: first tunables of the groups whose neighbours are computed, besides those without a heading; None: all.
-    """
-    tunables: dict[str, list[str]] = {}
-    for tunable in (t for t in tunables_of(bench.inputs.bike) if TUNABLES[t].station == station):
-        tunables.setdefault(TUNABLES[tunable].group, []).append(tunable)
-    found = []
-    for i, (group_id, names) in enumerate(tunables.items()):
-        words = _(GROUPS[group_id]) if group_id else ""
-        wanted = compute and (not words or only is None or names[0] in only)
-        group = [notch_row(bench, t, preset, compute=wanted) for t in names]
-        summary = ", ".join(r["name"] for r in group[:3]) + (", …" if len(group) > 3 else "")
-        found.append(NotchGroup(words, group, i == 0 or any(r["changed"] for r in group), summary, wanted))
-    return found
 
 
 def _before_after(bench: Bench, field: str, preset: Units | str) -> tuple[str, str]:
@@ -355,11 +229,10 @@ def page(bench: Bench, station: str, preset: Units | str, at_m: float | None) ->
         "lap_m": round(report.ask(along.length_m), 1),
         "at_m": at_m,
         "place": ribbons.place_words(report, at_m, preset) if at_m is not None else None,
-        "scrub": ribbons.scrub_words(report, preset),
         "problem": problem,
         "view": import_string(registry.draw_of(station))(bench, preset, at_m),
         "table": table_rows(report, station),
         "left_out": left_out(report, station),
-        "notches": notch_groups(bench, station, preset, compute=False),
+        "notches": rows.notch_groups(bench, station, preset, compute=False),
         "ledger": ledger(bench, preset),
     } | found

@@ -4,13 +4,13 @@ transaction.
 
 import threading
 from collections import OrderedDict
+from collections.abc import Collection
 from dataclasses import dataclass
 from typing import Any
 
 from lynxwort.core.asks import along
 from lynxwort.core.model.fit import setup_misfit
 from lynxwort.core.model.inputs import Inputs
-from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.report import Report
 from lynxwort.core.tunables import TUNABLES, Notch, move, neighbour, of_another_kind
 from lynxwort.core.units.convert import Units
@@ -48,8 +48,8 @@ class Bench:
     dropped: tuple[str, ...] = ()
 
 
-def open_bench(setup: Setup, race: Race) -> Bench:
-    """Kept and draft, both judged for this race. Raises InputRefused."""
+def open_bench(setup: Setup, race: Race, *, if_known: Collection[str] = ()) -> Bench:
+    """Kept and draft, both judged for this race. if_known: stations of the draft that may wait. Raises InputRefused."""
     draft = setup.draft
     kept_values = setup.head.values if setup.head else draft.values
     kept_inputs = assemble(setup, race, kept_values)
@@ -63,8 +63,8 @@ def open_bench(setup: Setup, race: Race) -> Bench:
     foreign = tuple(of_another_kind(kept_inputs.bike, dict.fromkeys((*kept_values, *draft.values))))
     changed = [f for f in bikes.changed_fields(draft, kept_values) if f not in foreign]
     values = bikes.fitting(kept_inputs.bike, draft.values)
-    inputs = kept_inputs if not changed else with_setup(kept_inputs, CoreSetup.model_validate(values))
-    report = kept if not changed else door.report_of(inputs, stored)
+    inputs = kept_inputs if not changed else with_setup(kept_inputs, bikes.checked_setup(values))
+    report = kept if not changed else door.report_of(inputs, stored, if_known=if_known)
     return Bench(setup, race, draft, kept_inputs, kept, inputs, report, changed, stored, kept_values, foreign)
 
 

@@ -15,6 +15,7 @@ urlpatterns = [
     path("<int:setup>/<int:race>/why/<str:figure>/", views.why, name="why"),
     path("<int:setup>/<int:race>/readings/<slug:kind>/", views.add_reading, name="add-reading"),
     path("<int:setup>/<int:race>/strike/<int:reading>/", views.strike, name="strike"),
+    path("<int:setup>/<int:race>/along/", views.along, name="along"),
     path("<int:setup>/<int:race>/<slug:station>/", views.station, name="station"),
     path("<int:setup>/<int:race>/<slug:station>/neighbours/", views.neighbours, name="neighbours"),
     path("<int:setup>/<int:race>/<slug:station>/findings/", views.findings, name="findings"),

@@ -16,6 +16,8 @@ from lynxwort.core.report import STATIONS
 from lynxwort.core.tunables import TUNABLES, WHOLES, kind_of, said_value
 from lynxwort.web.bench import card as cards
 from lynxwort.web.bench import present, services, standing, upload
+from lynxwort.web.bench import ribbon as ribbons
+from lynxwort.web.bench import rows as notch_rows
 from lynxwort.web.bench.forms import moves_in
 from lynxwort.web.bench.why import known, why_context
 from lynxwort.web.bikes import changes
@@ -117,7 +119,8 @@ def _bench_page(
     request: Request, setup: Setup, race: Race, station: str, *, status: int = 200, **more: Any
 ) -> HttpResponse:
     try:
-        bench = services.open_bench(setup, race)
+        # the ride over the bumps waits where nothing of it is shown: it comes with the neighbours
+        bench = services.open_bench(setup, race, if_known=() if station in ("damping", "card") else ("damping",))
     except InputRefused as refused:
         return _refused(request, setup, race, refused)
     if not request.htmx:
@@ -181,7 +184,7 @@ def neighbours(request: Request, setup: int, race: int, station: str) -> HttpRes
         raise Http404
     bench = services.open_bench(row, race_row)
     base = reverse("bench:bench", kwargs={"setup": row.pk, "race": race_row.pk})
-    rows = present.notch_groups(bench, station, request.preset, compute=True, only=request.GET.getlist("open"))
+    rows = notch_rows.notch_groups(bench, station, request.preset, compute=True, only=request.GET.getlist("open"))
     context = {
         "notches": rows,
         "bench": bench,
@@ -189,8 +192,16 @@ def neighbours(request: Request, setup: int, race: int, station: str) -> HttpRes
         "station": station,
         "base": base,
         "fresh": True,
+        "rail": present.rail(bench.report, request.preset, station),
     }
     return _of_draft(bench, render(request, "bench/_notches.html", context))
+
+
+@require_GET
+def along(request: Request, setup: int, race: int) -> JsonResponse:
+    """What is said of evenly spaced places of the lap, for a drag along the ribbon."""
+    bench = services.open_bench(*rows_of(request, setup, race), if_known=("damping",))
+    return JsonResponse(ribbons.scrub_words(bench.report, request.preset), safe=False)
 
 
 @require_GET
@@ -200,12 +211,7 @@ def findings(request: Request, setup: int, race: int, station: str) -> HttpRespo
     if station not in STATIONS:
         raise Http404
     bench = services.open_bench(row, race_row)
-    context = {
-        "bench": bench,
-        "report": bench.report,
-        "station": station,
-        "base": base_of(setup, race),
-    }
+    context = {"bench": bench, "report": bench.report, "station": station, "base": base_of(setup, race)}
     context |= present.findings(bench, station, request.preset, compute=True)
     return _of_draft(bench, render(request, "bench/_findings.html", context))
 
@@ -232,14 +238,14 @@ def notch(request: Request, setup: int, race: int, station: str) -> HttpResponse
         moves = moves_in(request)
     except (ValueError, TypeError, KeyError, ValidationError) as error:
         words = " ".join(getattr(error, "messages", [])) or _("That is not a notch of this bike.")
-        typed = {"typed": request.POST.get("typed", ""), "typed_at": request.POST.get("tunable")}
+        typed = {"typed_at": request.POST.get("tunable")}
         return _bench_page(request, row, race_row, station, status=422, refusal=words, **typed)
     taken = changes.take(row.draft, version_of(request), changes.Moves(tuple(moves)))
     if taken.state == "stale":
         return _conflict(request, row, race_row, station, moves)
     if not taken.done:
-        typed = {"typed": request.POST.get("typed", ""), "typed_at": moves[0][0]}
-        return _bench_page(request, row, race_row, station, status=422, refusal=taken.words(request.preset), **typed)
+        words = taken.words(request.preset)
+        return _bench_page(request, row, race_row, station, status=422, refusal=words, typed_at=moves[0][0])
     return _bench_page(request, row, race_row, station)
 
 

@@ -172,9 +172,13 @@ def take(draft: Draft, version: int, change: Change) -> Taken:
         parent = draft.setup.head
     elif isinstance(change, Return):
         parent = change.revision
-    if not _written(draft, version, values=values, past=past[-MOST_PAST:], parent=parent):
+    fields = {"values": values, "past": past[-MOST_PAST:], "parent": parent}
+    if not _written(draft, version, **fields):
         draft.refresh_from_db()
         # two presses at once: the other one did it
         return Taken("same" if draft.values == values and not change.back else "stale")
-    draft.refresh_from_db()
+    # as it stands in the database now
+    draft.version = version + 1
+    for name, value in fields.items():
+        setattr(draft, name, value)
     return Taken("taken")

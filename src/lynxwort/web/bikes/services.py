@@ -1,7 +1,9 @@
 """Verbs on bikes, drafts and revisions. Each intention is one transaction; nothing is evaluated inside one."""
 
+import json
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 from django.db import transaction
@@ -27,10 +29,21 @@ class StaleDraft(Exception):
     """The draft has moved on since the page was shown."""
 
 
+# a document that was met before is the same frozen thing: nothing is validated, compared or hashed twice
+@lru_cache(maxsize=256)
+def _bike(text: str) -> CoreBike:
+    return CoreBike.model_validate(json.loads(text))
+
+
+@lru_cache(maxsize=1024)
+def _setup(text: str) -> CoreSetup:
+    return CoreSetup.model_validate(json.loads(text))
+
+
 def checked_bike(document: dict[str, Any]) -> CoreBike:
     """The core's bike. Raises InputRefused with paths from "bike."."""
     try:
-        return CoreBike.model_validate(document)
+        return _bike(json.dumps(document))
     except ValidationError as error:
         raise InputRefused(*refusals_of(error, "bike.", root=CoreBike)) from None
 
@@ -38,7 +51,7 @@ def checked_bike(document: dict[str, Any]) -> CoreBike:
 def checked_setup(values: dict[str, Any]) -> CoreSetup:
     """The core's setup. Raises InputRefused with paths from "setup."."""
     try:
-        return CoreSetup.model_validate(values)
+        return _setup(json.dumps(values))
     except ValidationError as error:
         raise InputRefused(*refusals_of(error, "setup.", root=CoreSetup)) from None
 

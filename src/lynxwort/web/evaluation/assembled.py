@@ -1,7 +1,10 @@
 """The inputs of `evaluate` out of the rows, and the job that rides for what a kept setup's figures may lie off."""
 
+import json
+from functools import lru_cache
 from typing import Any
 
+from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.inputs import Inputs, dump_inputs, load_inputs
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.web.bikes import services as bikes
@@ -24,8 +27,14 @@ def assemble(setup: Setup, race: Race, values: dict[str, Any]) -> Inputs:
         "readings": [r.as_document() for r in setup.bike.readings.all()],
         "seed": 7,
     }
-    courses = {stage["course_key"]: load_track(stage["course_key"]) for stage in race.document["stages"]}
-    return load_inputs(document | {"parts": parts_box(setup.bike.garage), "courses": courses})
+    keys = tuple(stage["course_key"] for stage in race.document["stages"])
+    return _loaded(json.dumps(document), keys, parts_box(setup.bike.garage))
+
+
+@lru_cache(maxsize=256)
+def _loaded(document: str, courses: tuple[str, ...], parts: PartsBox) -> Inputs:
+    """The inputs of a document, the same ones as long as it is the same: none of it is validated or hashed twice."""
+    return load_inputs(json.loads(document) | {"parts": parts, "courses": {key: load_track(key) for key in courses}})
 
 
 def document_of(inputs: Inputs, *, with_course: bool) -> dict[str, Any]:

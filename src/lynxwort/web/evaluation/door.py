@@ -1,5 +1,6 @@
 """The one door from the pages to `evaluate`: warmed beside the server, reports cached by their whole input."""
 
+import gc
 import hashlib
 import threading
 from collections.abc import Callable, Collection, Hashable, Mapping
@@ -33,11 +34,7 @@ def stage_cache() -> "StageCache":
 
 def input_key(inputs: "Inputs") -> str:
     """Hash of everything the report depends on: the core that reckons it, and the course by its content."""
-    digest = hashlib.sha256(CORE_VERSION.encode())
-    digest.update(inputs.model_dump_json(exclude={"courses"}, exclude_unset=True).encode())
-    for name in sorted(inputs.courses):
-        digest.update(f"{name}={inputs.courses[name].content_key()}".encode())
-    return digest.hexdigest()
+    return hashlib.sha256(f"{CORE_VERSION} {inputs.digest()}".encode()).hexdigest()
 
 
 def report_of(
@@ -45,9 +42,11 @@ def report_of(
     sensitivities: Mapping[str, tuple[float, float]] | None = None,
     *,
     shown: Collection[str] | None = None,
+    if_known: Collection[str] = (),
 ) -> "Report":
     """The report of these inputs; a step back is a cache hit. shown: figures that alone are looked at, so that no more
-    need be worked out, unless the whole one is at hand. Raises InputRefused.
+    need be worked out; if_known: stations that may wait; neither counts where the whole one is at hand. Raises
+    InputRefused.
     """
     from lynxwort.core.evaluate import evaluate, figures_needed
 
@@ -58,6 +57,10 @@ def report_of(
         need = figures_needed(shown)
         return cache.get(
             "report_part", (key, need), lambda: evaluate(inputs, cache=cache, sensitivities=spread, need=need)
+        )
+    if if_known and not cache.has("report", key):
+        return cache.get(
+            "report_most", key, lambda: evaluate(inputs, cache=cache, sensitivities=spread, if_known=if_known)
         )
     return cache.get("report", key, lambda: evaluate(inputs, cache=cache, sensitivities=spread))
 
@@ -94,6 +97,10 @@ def warm() -> None:
     from lynxwort.demo.scenario import inputs
 
     evaluate(inputs(), cache=stage_cache())
+    # what stands from the start is never garbage: looking through all of it stops every page for a tenth of a second
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(20_000, 20, 50)
     _ready.set()
 
 

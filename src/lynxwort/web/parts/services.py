@@ -4,6 +4,7 @@ import csv
 import io
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 
 from django.db import transaction
@@ -80,15 +81,23 @@ def change(row: OwnedPart, *, seen: dict[str, Any] | None = None, **told: Any) -
 
 def parts_box(garage: Garage) -> PartsBox:
     """The box as the core takes it: what can be fitted; spent parts lie there for nothing."""
-    found: dict[str, set[float]] = {}
-    rows = OwnedPart.objects.filter(garage=garage, kind__in=FITTED_KINDS).exclude(condition=OwnedPart.Condition.SPENT)
-    for kind, value in rows.values_list("kind", "value"):
-        found.setdefault(kind, set()).add(value)  # type: ignore[arg-type]
-    shims = OwnedPart.objects.filter(garage=garage, kind="shim").exclude(condition=OwnedPart.Condition.SPENT)
-    return PartsBox(
-        **{k: tuple(sorted(v)) for k, v in found.items()},
-        shims=tuple(StackShim(**s.details["shim"], count=min(s.count, 30)) for s in shims),
-    )
+    fitted: dict[str, set[float]] = {}
+    shims = []
+    rows = OwnedPart.objects.filter(garage=garage, kind__in=(*FITTED_KINDS, "shim"))
+    for kind, value, details, count in rows.exclude(condition=OwnedPart.Condition.SPENT).values_list(
+        "kind", "value", "details", "count"
+    ):
+        if kind == "shim":
+            shims.append((*sorted(details["shim"].items()), ("count", min(count, 30))))
+        else:
+            fitted.setdefault(kind, set()).add(value)  # type: ignore[arg-type]
+    return _box(tuple((k, tuple(sorted(v))) for k, v in sorted(fitted.items())), tuple(shims))
+
+
+@lru_cache(maxsize=64)
+def _box(fitted: tuple[tuple[str, tuple[float, ...]], ...], shims: tuple[Any, ...]) -> PartsBox:
+    """The same box as long as the same lies in it."""
+    return PartsBox(**dict(fitted), shims=tuple(StackShim(**dict(s)) for s in shims))
 
 
 def shelves(garage: Garage) -> list[tuple[str, list[tuple[OwnedPart, str]]]]:

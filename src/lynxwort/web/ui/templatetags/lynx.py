@@ -1,6 +1,7 @@
 """Tags of the shell: figures that explain themselves, leaves, values in the person's units."""
 
 from datetime import datetime
+from functools import lru_cache
 from typing import Any
 
 from django import template
@@ -8,7 +9,7 @@ from django.template import Context
 from django.utils.formats import date_format
 from django.utils.html import format_html
 from django.utils.safestring import SafeString
-from django.utils.translation import gettext
+from django.utils.translation import get_language, gettext
 
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.base import FieldFacts, field_facts
@@ -16,6 +17,7 @@ from lynxwort.core.model.defaults import USUAL_WHOOP_M
 from lynxwort.core.model.parts import value_field
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Report
+from lynxwort.core.units.convert import Units
 from lynxwort.web.ui.drawings.ribbon import pattern_defs
 from lynxwort.web.ui.stale import mark_of
 from lynxwort.words.baseline import READINGS
@@ -30,22 +32,29 @@ register = template.Library()
 @register.simple_tag(takes_context=True)
 def fig(context: Context, name: str, report: Report | None = None, with_range: bool = True) -> SafeString:
     """A figure as a button that opens its Why. The exact SI value stands in data-si."""
-    report = report or context["report"]
-    preset = context["request"].preset
-    figure = report.figures[name]
+    figure = (report or context["report"]).figures[name]
+    bounds = (figure.low, figure.high) if with_range else (None, None)
+    said = (figure.value, *bounds, figure.status, figure.reason)
+    return _fig(name, said, context["request"].preset, context["base"], get_language())
+
+
+@lru_cache(maxsize=8192)
+def _fig(name: str, said: tuple[Any, ...], preset: Units | str, base: str, _language: str) -> SafeString:
+    """The button of one figure, rendered once as long as it says the same. said: value, bounds, status and reason."""
+    value, low, high, status, reason = said
     spec = FIGURES[name]
-    if figure.value is None:
-        words = gettext(REASONS[figure.reason]) if figure.status == "not_applicable" else gettext("unknown")
+    if value is None:
+        words = gettext(REASONS[reason]) if status == "not_applicable" else gettext("unknown")
         shown, spread = words, ""
     else:
-        shown = value_text(figure.value, spec.kind, preset)
+        shown = value_text(value, spec.kind, preset)
         spread = ""
-        if with_range and figure.low is not None and figure.high is not None and spec.kind not in ("tiny",):
+        if low is not None and high is not None and spec.kind not in ("tiny",):
             spread = format_html(
                 '<span class="spread">{}{}{}</span>',
-                number_text(figure.low, spec.kind, preset),
-                "–" if figure.low >= 0 else gettext(" to "),
-                number_text(figure.high, spec.kind, preset),
+                number_text(low, spec.kind, preset),
+                "–" if low >= 0 else gettext(" to "),
+                number_text(high, spec.kind, preset),
             )
     return format_html(
         (
@@ -53,8 +62,8 @@ def fig(context: Context, name: str, report: Report | None = None, with_range: b
             'class="sr"> {}</span></button>'
         ),
         name,
-        "" if figure.value is None else repr(figure.value),
-        f"{context['base']}why/{name}/",
+        "" if value is None else repr(value),
+        f"{base}why/{name}/",
         shown,
         spread,
         gettext("Why?"),

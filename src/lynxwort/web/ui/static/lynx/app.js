@@ -63,11 +63,23 @@ function onKey(event) {
   if (known[event.key]) { event.preventDefault(); known[event.key](); }
 }
 
+// the words along the lap are fetched at the first drag, once a draft
+let along = { of: "", words: null };
+
+async function fetchWords({ base, version }) {
+  if (along.of === base + version) return;
+  along = { of: base + version, words: null };
+  const asked = along;
+  const answer = await fetch(`${base}along/`).catch(() => null);
+  if (!answer || !answer.ok) { along = { of: "", words: null }; return; }
+  asked.words = await answer.json();
+  scrubWords(byId("scrub"));
+}
+
 function scrubWords(input) {
-  const data = byId("scrub-words");
-  const place = byId("place");
-  if (!data || !place) return;
-  const words = JSON.parse(data.textContent);
+  fetchWords(byId("bench").dataset);
+  const [place, words] = [byId("place"), along.words];
+  if (!words) return;
   const pair = words[Math.round((words.length - 1) * input.value / input.max)];
   const [first, second] = [document.createElement("b"), document.createElement("span")];
   first.textContent = pair[0];
@@ -112,7 +124,7 @@ function askOn() {
 document.addEventListener("htmx:load", (event) => { if (event.target === document.body) askOn(); });
 const UNKNOWN = ".notch-group[open] [data-stale]";
 document.addEventListener("htmx:afterSettle", (event) => {
-  if (event.target.id === "bench") askOn();
+  if (event.target.id === "bench") { askOn(); document.querySelectorAll(".exact[open]").forEach(sayNow); }
   // a group that was opened while the others were asked for
   if (event.target.id === "notches" && event.target.querySelector(UNKNOWN)) htmx.trigger(event.target, "refresh");
 });
@@ -131,13 +143,19 @@ document.addEventListener("htmx:configRequest", (event) => {
 // the form for an exact value is made when it is opened
 function exactForm(exact) {
   const form = byId("exact-form").content.firstElementChild.cloneNode(true);
-  const [value, typed] = [exact.querySelector("[data-tunable-value]"), form.elements.typed];
-  form.elements.tunable.value = value.dataset.tunableValue;
-  typed.value = value.dataset.si ? value.textContent : "";
-  typed.id = `typed-${value.dataset.tunableValue}`;
+  const { typed, tunable } = form.elements;
+  tunable.value = exact.querySelector("[data-tunable-value]").dataset.tunableValue;
+  typed.id = `typed-${tunable.value}`;
   typed.setAttribute("aria-label", exact.dataset.label);
   exact.append(form);
+  sayNow(exact);
   htmx.process(form);
+}
+// the value as it is now, where nothing else was typed
+function sayNow(exact) {
+  const [value, typed] = [exact.querySelector("[data-tunable-value]"), exact.querySelector("[name=typed]")];
+  if (!typed || typed.value !== typed.defaultValue) return;
+  typed.defaultValue = typed.value = value.dataset.si ? value.textContent : "";
 }
 document.addEventListener("toggle", (event) => {
   const at = event.target;
