@@ -63,7 +63,7 @@ check: .venv/dev
 	LYNXWORT_DATA=$(CURDIR)/.data/check $(PY) manage.py makemigrations --check --dry-run
 
 bench: .venv/dev /usr/bin/chromium
-	$(PY) tools/bench.py
+	$(PY) $(if $(AGAINST),tools/against.py $(AGAINST),tools/bench.py)
 
 # the long runs; PART=ranges,uploads,load,kills,hostile,odd
 soak: .venv/dev
