@@ -194,12 +194,11 @@ def touched(pages: dict[str, tuple[Page, str]]) -> dict[str, Any]:
         for station in STEPS:
             page.goto(f"{bench}/{station}/")
             page.wait_for_load_state("networkidle")
+            page.evaluate(CLOCK)
             page.evaluate(WATCH)
             for k in range(10):
                 before = page.evaluate("window.touched")
-                page.evaluate("id => document.getElementById(id).click()", button_of(page, k))
-                page.wait_for_load_state("networkidle")
-                page.wait_for_timeout(50)
+                page.evaluate("id => window.stepAndTime(id)", button_of(page, k))
                 nodes.append(page.evaluate("window.touched") - before)
             jumps += page.evaluate("window.jumped")
         found[name] = {

@@ -89,6 +89,10 @@ class Row:
     signed: bool
     changed: bool
 
+    @property
+    def id(self) -> str:
+        return f"row-{self.tunable}"
+
     def html(self) -> SafeString:
         """As it stands in the page; rendered once as long as it says the same."""
         return _html(self, get_language())
@@ -206,7 +210,7 @@ def _side(row: Row, cell: Cell | None, side: str, sign: str) -> SafeString:
 def _html(row: Row, language: str) -> SafeString:
     """The row in one language. The form for an exact value is made in the page when the value is opened."""
     return format_html(
-        '<div class="notch-row" id="row-{0}" role="group" aria-label="{1}" data-tunable="{0}"><h3>{1}{2}</h3>'
+        '<div class="notch-row" role="group" aria-label="{1}" data-tunable="{0}"><h3>{1}{2}</h3>'
         '<div class="three">{3}<div class="cell now{4}"><details class="exact" data-label="{5}"><summary id="now-{0}">'
         '<span class="sr">{1}, {6}: </span><span class="cell-top"><b data-tunable-value="{0}" data-si="{7}">{8}</b>'
         '<span class="tag">{9}</span></span></summary></details><span class="outs">{10}</span></div>{11}</div></div>\n',

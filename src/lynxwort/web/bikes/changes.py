@@ -165,14 +165,14 @@ def take(draft: Draft, version: int, change: Change) -> Taken:
             refuse_misfit(bike, checked_setup(values))
     except InputRefused as refused:
         return Taken("refused", refused.refusals, kind)
-    past, parent = [*draft.past, draft.values], draft.parent
+    past, parent_id = [*draft.past, draft.values], draft.parent_id
     if isinstance(change, TakeBack):
         past = draft.past[:-1]
     elif isinstance(change, PutBack):
-        parent = draft.setup.head
+        parent_id = draft.setup.head_id
     elif isinstance(change, Return):
-        parent = change.revision
-    fields = {"values": values, "past": past[-MOST_PAST:], "parent": parent}
+        parent_id = change.revision.pk
+    fields = {"values": values, "past": past[-MOST_PAST:], "parent_id": parent_id}
     if not _written(draft, version, **fields):
         draft.refresh_from_db()
         # two presses at once: the other one did it

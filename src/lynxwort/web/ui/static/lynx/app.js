@@ -124,7 +124,7 @@ function askOn() {
 document.addEventListener("htmx:load", (event) => { if (event.target === document.body) askOn(); });
 const UNKNOWN = ".notch-group[open] [data-stale]";
 document.addEventListener("htmx:afterSettle", (event) => {
-  if (event.target.id === "bench") { askOn(); document.querySelectorAll(".exact[open]").forEach(sayNow); }
+  if (event.target.id === "bench") { unpress(); askOn(); document.querySelectorAll(".exact[open]").forEach(sayNow); }
   // a group that was opened while the others were asked for
   if (event.target.id === "notches" && event.target.querySelector(UNKNOWN)) htmx.trigger(event.target, "refresh");
 });
@@ -133,9 +133,12 @@ document.addEventListener("htmx:beforeSwap", (event) => {
   const { target, xhr } = event.detail;
   if (["notches", "findings"].includes(target.id) && xhr.getResponseHeader("HX-Version") !== byId("bench").dataset.version) event.detail.shouldSwap = false;
 });
-// every change says which draft it was made on, and at what place of the lap
+// every request says what parts of the page it has; every change, which draft it was made on and at what place of the lap
 document.addEventListener("htmx:configRequest", (event) => {
   const bench = event.target.closest("#bench");
+  if (bench && ["bench", "notches"].includes(event.detail.target.id)) {
+    event.detail.headers["X-Have"] = [...bench.querySelectorAll("[data-mark]")].map((e) => e.dataset.mark).join(" ");
+  }
   if (!bench || event.detail.verb !== "post") return;
   event.detail.parameters.version = bench.dataset.version;
   if (bench.dataset.at) event.detail.parameters.at = bench.dataset.at;
