@@ -76,7 +76,8 @@ def stand_rows(garage: Garage, preset: Units | str, page: str | None) -> dict[st
     ]
     every = Race.objects.filter(garage=garage)
     choices = list(every.values("pk", "name", "rider__name").order_by("start", "pk"))
-    ridden = {s.setup.pk: s.race.pk for s in reversed(found) if s.setup}
+    by_race = {c["pk"]: c for c in choices}
+    ridden = {s.setup.pk: by_race[s.race.pk] for s in reversed(found) if s.setup}
     return {
         "ridden": ridden,
         "page": Paginator(setups, BIKES_PER_PAGE).get_page(page),

@@ -99,6 +99,16 @@ document.addEventListener("click", (event) => {
   if (opener) open(opener.dataset.open);
   if (event.target.tagName === "DIALOG") event.target.close();
 });
+// a long list stands in the page once: a select takes it over when it is reached for
+function fill(event) {
+  const select = event.target.closest?.("select[data-fill]");
+  if (!select) return;
+  const now = select.value;
+  select.replaceChildren(byId(select.dataset.fill).content.cloneNode(true));
+  select.value = now;
+  delete select.dataset.fill;
+}
+["focusin", "pointerover", "pointerdown"].forEach((reach) => document.addEventListener(reach, fill));
 document.addEventListener("DOMContentLoaded", () => {
   const box = byId("keys-on");
   if (box) box.checked = !localStorage.getItem(KEYS_OFF);
