@@ -59,7 +59,14 @@ def test_sanity_anchors_of_the_handbook():
 def test_a_held_climb_stalls_to_walking_pace_exactly_where_first_gear_fails():
     what = ride_input()
     scale_at = {
-        g: pull.first_gear_scale_needed(what, surface=GROUND["hardpack"], sine=g / np.hypot(1, g), power_share=1.0)
+        g: float(
+            pull.first_gear_scale_needed(
+                what,
+                surface=np.array([GROUND["hardpack"]]),
+                sine=np.array([g / np.hypot(1, g)]),
+                power_share=np.ones(1),
+            )[0]
+        )
         for g in (0.4, 1.1)
     }
     assert scale_at[0.4] < 1 < scale_at[1.1]

@@ -249,14 +249,20 @@ def _forces(matrix: Array, free_gap: Array, active: NDArray[np.bool_]) -> Array:
     return np.asarray(nnls(root.T, -np.linalg.solve(root, free_gap), maxiter=50 * matrix.shape[0])[0])
 
 
+@lru_cache(maxsize=512)
+def _unit(stack: Stack) -> Array:
+    """Contact forces per pressure [N/Pa] of a stack whose plates lie on one another from the first."""
+    made = _assembly(stack)
+    return _forces(made.matrix, made.by_pressure, np.ones(made.at.size, dtype=np.bool_))
+
+
 def bend(stack: Stack, pressure_pa: Sequence[float] | Array) -> Bent:
     """The stack at each pressure [Pa], shape (p,), linear in deflection."""
     made = _assembly(stack)
     pressure = np.atleast_1d(np.asarray(pressure_pa, dtype=float))
     touching = np.ones(made.at.size, dtype=np.bool_)
     if made.proportional:
-        unit = _forces(made.matrix, made.by_pressure, touching)
-        forces = pressure[:, None] * unit
+        forces = pressure[:, None] * _unit(stack)
     else:
         forces = np.zeros((pressure.size, made.at.size))
         for k, p in enumerate(pressure):

@@ -51,9 +51,11 @@ def force_at(
     )
 
 
-def resistance(ride_input: RideInput, surface: Sequence[float], sine: float, speed_m_per_s: Array) -> Array:
+def resistance(
+    ride_input: RideInput, surface: Sequence[float] | Array, sine: float | Array, speed_m_per_s: Array
+) -> Array:
     """Rolling, grade and air [N] on a surface (course.surface.COLUMNS, the first two count) at constant speed,
-    straight on, no wind.
+    straight on, no wind. Several grounds and slopes at one speed: surface of shape (COLUMNS, n), sine of shape (n,).
     """
     c0, c1 = surface[:2]
     weight = ride_input.mass_kg * GRAVITY_M_PER_S2
@@ -107,15 +109,12 @@ def crawl_speed(ride_input: RideInput) -> float:
     )
 
 
-def first_gear_scale_needed(
-    ride_input: RideInput, *, surface: Sequence[float], sine: float, power_share: float
-) -> float:
-    """Factor on the overall ratio at which first gear just holds walking pace on this slope [1].
+def first_gear_scale_needed(ride_input: RideInput, *, surface: Array, sine: Array, power_share: Array) -> Array:
+    """Factor on the overall ratio at which first gear just holds walking pace on each slope [1], shape (n,). surface:
+    rows of ground, shape (n, COLUMNS); sine, power_share: of each slope [1].
 
     Closed form: at walking pace the clutch holds the engine at engagement speed, so force goes with the ratio.
     """
     curve = engine_curve(ride_input.engine, ride_input.mode_share)
-    have = force_at(
-        curve, ride_input, ride_input.overall_ratios[0], curve.engagement_rad_per_s, power_share=power_share
-    )
-    return float(resistance(ride_input, surface, sine, np.asarray(WALKING_SPEED_M_PER_S))) / have
+    have = force_at(curve, ride_input, ride_input.overall_ratios[0], curve.engagement_rad_per_s, power_share=1.0)
+    return resistance(ride_input, surface.T, sine, np.asarray(WALKING_SPEED_M_PER_S)) / (have * power_share)

@@ -1,5 +1,9 @@
 """The half car of a setup: what a ride over the ground feels of the bike."""
 
+from functools import lru_cache
+
+import numpy as np
+
 from lynxwort.core.cache import keyed
 from lynxwort.core.model.setup import SuspensionSetup
 from lynxwort.core.physics.chassis import ride_quality, sag
@@ -63,19 +67,30 @@ class CarInput:
         )
 
     def car(self) -> HalfCar:
-        """The half car made of it."""
+        """The half car made of it; a click leaves it standing as it stood."""
         fork, shock = (damper.curve(d, *clicks) for d, clicks in zip(self.dampers, self.clicks, strict=True))
-        return HalfCar(
-            values=dict(self.values),
-            rake_rad=self.rake_rad,
-            fork_spring=lambda s: sag.fork_force(self.fork, s, ride_quality.MOVING_EXPONENT),
-            shock_spring=lambda s: sag.shock_force(self.shock, s),
-            ratio=lambda w: sag.motion_rate(self.shock, w),
-            fork_in=self.legs * fork.compression_n,
-            fork_out=self.legs * fork.rebound_n,
-            shock_in=shock.compression_n,
-            shock_out=shock.rebound_n,
+        return _undamped(self.values, self.rake_rad, self.fork, self.shock).with_dampers(
+            self.legs * fork.compression_n, self.legs * fork.rebound_n, shock.compression_n, shock.rebound_n
         )
+
+
+@lru_cache(maxsize=64)
+def _undamped(values: tuple[tuple[str, float], ...], rake_rad: float, fork: sag.Fork, shock: sag.Shock) -> HalfCar:
+    """The half car standing on its springs, without dampers."""
+    none = np.zeros(damper.COUNT)
+    made = HalfCar(
+        values=dict(values),
+        rake_rad=rake_rad,
+        fork_spring=lambda s: sag.fork_force(fork, s, ride_quality.MOVING_EXPONENT),
+        shock_spring=lambda s: sag.shock_force(shock, s),
+        ratio=lambda w: sag.motion_rate(shock, w),
+        fork_in=none,
+        fork_out=none,
+        shock_in=none,
+        shock_out=none,
+    )
+    made.ready()
+    return made
 
 
 def half_car(given: DampingInput, setup: SuspensionSetup | None = None) -> HalfCar:

@@ -61,7 +61,7 @@ def features(given: DampingInput) -> list[Feature]:
     """What of this course a damper feels: its hardest whoops, its fastest rocks, a hollow and a landing at the lap's
     median speed.
     """
-    return given.once("features", lambda: _features(given))
+    return given.lap.cache.get("features", given.lap, lambda: _features(given))
 
 
 def _features(given: DampingInput) -> list[Feature]:

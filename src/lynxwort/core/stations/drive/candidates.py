@@ -13,22 +13,16 @@ from lynxwort.core.tunables import is_owned
 
 def scale_needed(given: DriveInput) -> float:
     """Factor on the final drive with which first gear just holds walking pace on every stuck step [1]."""
-    stuck = np.flatnonzero(given.lap.whole.limit == STUCK_POWER)
-    worst = {
-        (
-            int(given.lap.around.whole.surface[i]),
-            round(float(given.lap.around.whole.sine[i]), 4),
-            round(float(given.lap.power_share[i]), 4),
-        )
-        for i in stuck
-    }
-    return max(
-        (
-            first_gear_scale_needed(given.lap.ride_input, surface=given.lap.around.whole.rows[g], sine=s, power_share=p)
-            for g, s, p in worst
-        ),
-        default=1.0,
+    round_, stuck = given.lap.around.whole, np.flatnonzero(given.lap.whole.limit == STUCK_POWER)
+    if not stuck.size:
+        return 1.0
+    needed = first_gear_scale_needed(
+        given.lap.ride_input,
+        surface=round_.rows[round_.surface[stuck]],
+        sine=np.round(round_.sine[stuck], 4),
+        power_share=np.round(given.lap.power_share[stuck], 4),
     )
+    return float(needed.max())
 
 
 def pulling_sprockets(given: DriveInput) -> tuple[tuple[Move, ...], ...]:
