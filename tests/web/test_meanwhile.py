@@ -259,8 +259,8 @@ def test_keep_stores_the_draft_that_was_judged_or_nothing(demo, monkeypatch):
     )
     right = services.open_bench
 
-    def slow(setup, race):
-        bench = right(setup, race)
+    def slow(setup, race, **more):
+        bench = right(setup, race, **more)
         draft = Draft.objects.get()
         if draft.values["main_jet"] == 168.0:  # another window, while this one is judged
             changes.take(draft, draft.version, changes.Moves((("main_jet", 155.0),)))

@@ -238,14 +238,15 @@ def notch(request: Request, setup: int, race: int, station: str) -> HttpResponse
         moves = moves_in(request)
     except (ValueError, TypeError, KeyError, ValidationError) as error:
         words = " ".join(getattr(error, "messages", [])) or _("That is not a notch of this bike.")
-        typed = {"typed_at": request.POST.get("tunable")}
+        typed = {"typed_at": request.POST.get("tunable"), "typed": request.POST.get("typed", "")}
         return _bench_page(request, row, race_row, station, status=422, refusal=words, **typed)
     taken = changes.take(row.draft, version_of(request), changes.Moves(tuple(moves)))
     if taken.state == "stale":
         return _conflict(request, row, race_row, station, moves)
     if not taken.done:
         words = taken.words(request.preset)
-        return _bench_page(request, row, race_row, station, status=422, refusal=words, typed_at=moves[0][0])
+        typed = {"typed_at": moves[0][0], "typed": request.POST.get("typed", "")}
+        return _bench_page(request, row, race_row, station, status=422, refusal=words, **typed)
     return _bench_page(request, row, race_row, station)
 
 

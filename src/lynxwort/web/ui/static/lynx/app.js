@@ -134,7 +134,14 @@ function askOn() {
 document.addEventListener("htmx:load", (event) => { if (event.target === document.body) askOn(); });
 const UNKNOWN = ".notch-group[open] [data-stale]";
 document.addEventListener("htmx:afterSettle", (event) => {
-  if (event.target.id === "bench") { unpress(); askOn(); document.querySelectorAll(".exact[open]").forEach(sayNow); }
+  if (event.target.id === "bench") {
+    unpress();
+    askOn();
+    // what was typed and refused stands where it was typed
+    const refused = byId(`now-${event.target.dataset.typedAt}`);
+    if (refused) refused.parentElement.open = true;
+    document.querySelectorAll(".exact[open]").forEach(sayNow);
+  }
   // a group that was opened while the others were asked for
   if (event.target.id === "notches" && event.target.querySelector(UNKNOWN)) htmx.trigger(event.target, "refresh");
 });
@@ -167,6 +174,8 @@ function exactForm(exact) {
 // the value as it is now, where nothing else was typed
 function sayNow(exact) {
   const [value, typed] = [exact.querySelector("[data-tunable-value]"), exact.querySelector("[name=typed]")];
+  const { typedAt, typed: refused } = byId("bench").dataset;
+  if (typedAt === value.dataset.tunableValue) { if (typed && refused) typed.value = refused; return; }
   if (!typed || typed.value !== typed.defaultValue) return;
   typed.defaultValue = typed.value = value.dataset.si ? value.textContent : "";
 }
