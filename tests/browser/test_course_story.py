@@ -78,7 +78,10 @@ def test_a_noisy_recording_becomes_a_course_with_a_hill_that_wants_another_sproc
 
     # on the bench it does not pull; the table says what each sprocket needs; the proposal pulls it; the ledger says what it costs
     w.go("/")
-    card = page.get_by_role("article").filter(has_text="Quarry dash")
+    card = page.get_by_role("article").filter(has=page.get_by_role("button", name="Put on the bench"))
+    race = card.get_by_label("for the race")
+    race.focus()
+    race.select_option(label=race.locator("option", has_text="Quarry dash").text_content())
     card.get_by_role("button", name="Put on the bench").click()
     page.wait_for_selector("#bench")
     page.get_by_role("link", name="Drive").click()
