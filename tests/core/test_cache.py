@@ -29,6 +29,22 @@ def test_bounded_and_the_least_used_goes_first():
     assert cache.get("s", 1, lambda: "again") == "again"
 
 
+def test_bounded_in_bytes_whatever_the_stage_and_the_light_stay():
+    cache = StageCache(size=100, most_bytes=5_000_000)
+    cache.get("light", "k", lambda: ("said", 1.0))
+    for key in range(20):
+        cache.get(f"s{key % 3}", key, lambda: (np.zeros(100_000), {"not": "counted"}))  # 0.8 MB each
+        assert cache.bytes <= 5_000_000
+        cache.get("s0", 0, lambda: pytest.fail("used each time, and gone"))
+    assert sum(cache.has(f"s{key % 3}", key) for key in range(20)) == 6
+    assert cache.has("s1", 19)
+    assert cache.get("light", "k", lambda: pytest.fail("weighs nothing")) == ("said", 1.0)
+    # what is too large for all of it is kept alone
+    cache.get("s0", "huge", lambda: np.zeros(1_000_000))
+    assert cache.has("s0", "huge")
+    assert not cache.has("s1", 19)
+
+
 def test_threads_that_want_the_same_wait_for_one():
     cache, calls, gate = StageCache(), [], threading.Event()
 

@@ -11,12 +11,16 @@ from dataclasses import dataclass, fields
 from functools import cached_property
 from typing import Any, TypeVar, dataclass_transform
 
+import numpy as np
+
 from lynxwort.core import CORE_VERSION
 
 T = TypeVar("T")
 H = TypeVar("H", bound=Hashable)
 #: parts of documents kept so that equal ones are the same one
 THINGS = 512
+#: of arrays kept in all; a result of fewer is not counted, nor are the parts of a longer tuple
+MOST_BYTES, LEAST_BYTES, MOST_PARTS = 200_000_000, 10_000, 64
 
 
 @dataclass_transform(frozen_default=True, kw_only_default=True)
@@ -84,11 +88,32 @@ class Once:
         return self._memo[name]  # type: ignore[no-any-return]
 
 
-class StageCache:
-    """Least-recently-used results per stage. size: entries kept for each stage."""
+def array_bytes(thing: Any, depth: int = 2) -> int:
+    """Bytes of the arrays in a result and in its parts' parts."""
+    if isinstance(thing, np.ndarray):
+        return thing.nbytes
+    if depth == 0:
+        return 0
+    names = getattr(type(thing), "__dataclass_fields__", None)
+    inside = (
+        [getattr(thing, n) for n in names]
+        if names is not None
+        else thing
+        if isinstance(thing, tuple | list) and len(thing) <= MOST_PARTS
+        else ()
+    )
+    return sum(array_bytes(part, depth - 1) for part in inside)
 
-    def __init__(self, size: int = 64) -> None:
-        self._size = size
+
+class StageCache:
+    """Least-recently-used results per stage. size: entries kept for each stage; most_bytes: of arrays in all of them,
+    beyond which those that were used longest ago go, whatever their stage.
+    """
+
+    def __init__(self, size: int = 64, most_bytes: int = MOST_BYTES) -> None:
+        self._size, self._most_bytes = size, most_bytes
+        self.bytes = 0
+        self._heavy: OrderedDict[tuple[str, Hashable], int] = OrderedDict()
         self._results: dict[str, OrderedDict[Hashable, Any]] = {}
         self._locks: dict[Hashable, threading.Lock] = {}
         self._things: OrderedDict[Hashable, Any] = OrderedDict()
@@ -100,6 +125,8 @@ class StageCache:
             kept = self._results.setdefault(stage, OrderedDict())
             if key in kept:
                 kept.move_to_end(key)
+                if (stage, key) in self._heavy:
+                    self._heavy.move_to_end((stage, key))
                 return True, kept[key]
             return False, None
 
@@ -130,10 +157,22 @@ class StageCache:
                 return result  # type: ignore[no-any-return]
             result = compute()
             with self._guard:
-                kept = self._results[stage]
-                kept[bare(full)] = result
-                self.misses[stage] = self.misses.get(stage, 0) + 1
-                while len(kept) > self._size:
-                    kept.popitem(last=False)
+                self._keep(stage, bare(full), result)
                 self._locks.pop((stage, full), None)
         return result
+
+    def _keep(self, stage: str, key: Hashable, result: Any) -> None:
+        kept = self._results[stage]
+        kept[key] = result
+        self.misses[stage] = self.misses.get(stage, 0) + 1
+        while len(kept) > self._size:
+            gone, _result = kept.popitem(last=False)
+            self.bytes -= self._heavy.pop((stage, gone), 0)
+        weight = array_bytes(result)
+        if weight >= LEAST_BYTES:
+            self._heavy[stage, key] = weight
+            self.bytes += weight
+        while self.bytes > self._most_bytes and len(self._heavy) > 1:
+            (where, gone), lighter = self._heavy.popitem(last=False)
+            self._results[where].pop(gone)
+            self.bytes -= lighter
