@@ -25,8 +25,16 @@ class Behind:
 
     def __init__(self, up: Upstream) -> None:
         self.up = up
+        self._answers: dict[Any, Any] = {}
 
     def ask(self, question: Callable[Concatenate[Any, P], T], *args: P.args, **more: P.kwargs) -> T:
-        """The answer of a function of the core whose first argument is a station's input, or Upstream."""
+        """The answer of a function of the core whose first argument is a station's input, or Upstream. A question
+        without more arguments is answered once: what stands kept is drawn beside every step.
+        """
+        if not args and not more and question in self._answers:
+            return self._answers[question]  # type: ignore[no-any-return]
         reads = _read_by(question)
-        return question(self.up if reads is Upstream else reads.of(self.up), *args, **more)
+        found = question(self.up if reads is Upstream else reads.of(self.up), *args, **more)
+        if not args and not more:
+            self._answers[question] = found
+        return found
