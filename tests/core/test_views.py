@@ -80,3 +80,23 @@ def test_a_thinned_level_keeps_its_ends_and_its_stops():
     assert np.all(np.diff(places) >= 0.0)
     assert np.all(level[:, 0] <= level[:, 1] + 1e-12)
     assert np.all(level[:, 1] <= level[:, 2] + 1e-12)
+
+
+def test_what_may_wait_is_pending_until_it_is_known_and_nothing_else_differs():
+    inputs, cache = demo_inputs("saltern"), StageCache()
+    waits = evaluate(inputs, cache=cache, if_known=("damping",))
+    assert waits.is_pending("damping")
+    assert waits.verdicts["damping"] == "unknown"
+    assert not any(waits.is_pending(station) for station in ALL - {"damping"})
+    whole = evaluate(inputs, cache=cache)
+    rest = {k: f for k, f in whole.figures.items() if not k.startswith("damping.")}
+    assert {k: waits.figures[k] for k in rest} == rest
+    # known by now: a jet leaves the ride over the bumps as it is, a click does not
+    assert evaluate(inputs, cache=cache, if_known=("damping",)).to_json() == whole.to_json()
+
+    def moved(tunable: str, value: float):
+        setup = move(inputs.setup, tunable, value)
+        return evaluate(inputs.model_copy(update={"setup": setup}), cache=cache, if_known=("damping",))
+
+    assert not moved("fuel_trim", 0.02).is_pending("damping")
+    assert moved("shock_rebound_clicks", 3).is_pending("damping")
