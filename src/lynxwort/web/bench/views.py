@@ -198,9 +198,11 @@ def neighbours(request: Request, setup: int, race: int, station: str) -> HttpRes
 
 
 @require_GET
-def along(request: Request, setup: int, race: int) -> JsonResponse:
+def along(request: Request, setup: int, race: int) -> HttpResponse:
     """What is said of evenly spaced places of the lap, for a drag along the ribbon."""
-    bench = services.open_bench(*rows_of(request, setup, race), if_known=("damping",))
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
     return JsonResponse(ribbons.scrub_words(bench.report, request.preset), safe=False)
 
 

@@ -72,7 +72,7 @@ async function fetchWords({ base, version }) {
   const asked = along;
   const answer = await fetch(`${base}along/`).catch(() => null);
   if (!answer || !answer.ok) { along = { of: "", words: null }; return; }
-  asked.words = await answer.json();
+  asked.words = await answer.json().catch(() => null);
   scrubWords(byId("scrub"));
 }
 
