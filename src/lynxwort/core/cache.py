@@ -19,8 +19,8 @@ T = TypeVar("T")
 H = TypeVar("H", bound=Hashable)
 #: parts of documents kept so that equal ones are the same one
 THINGS = 512
-#: of arrays kept in all; a result of fewer is not counted, nor are the parts of a longer tuple
-MOST_BYTES, LEAST_BYTES, MOST_PARTS = 200_000_000, 10_000, 64
+#: of arrays kept in all; a result of fewer is not counted; of a row, how many things are looked at first
+MOST_BYTES, LEAST_BYTES, LOOKED_AT = 200_000_000, 10_000, 2
 
 
 @dataclass_transform(frozen_default=True, kw_only_default=True)
@@ -89,20 +89,17 @@ class Once:
 
 
 def array_bytes(thing: Any, depth: int = 2) -> int:
-    """Bytes of the arrays in a result and in its parts' parts."""
+    """Bytes of the arrays in a result and in its parts' parts; of a longer row only when its first things have any."""
     if isinstance(thing, np.ndarray):
         return thing.nbytes
-    if depth == 0:
+    if depth == 0 or isinstance(thing, str | float | int):
         return 0
     names = getattr(type(thing), "__dataclass_fields__", None)
-    inside = (
-        [getattr(thing, n) for n in names]
-        if names is not None
-        else thing
-        if isinstance(thing, tuple | list) and len(thing) <= MOST_PARTS
-        else ()
-    )
-    return sum(array_bytes(part, depth - 1) for part in inside)
+    if names is not None:
+        return sum([array_bytes(getattr(thing, n), depth - 1) for n in names])
+    if isinstance(thing, tuple | list) and any(array_bytes(part, depth - 1) for part in thing[:LOOKED_AT]):
+        return sum([array_bytes(part, depth - 1) for part in thing])
+    return 0
 
 
 class StageCache:
