@@ -98,6 +98,8 @@ def test_what_is_typed_opened_and_in_focus_stays_and_a_second_press_counts(demo)
     expect(page.locator("p.refusal")).to_be_visible()
     expect(page.locator(f"#typed-{name}")).to_have_value("3 kg")
     assert page.locator("#bench").get_attribute("data-typed") == "3 kg"
+    assert page.locator(".exact-form").get_attribute("data-refusal") == page.locator("p.refusal").text_content()
+    expect(page.locator(f"#typed-{name}")).to_be_in_viewport()
     same_as = page.locator(f"[data-tunable-value={name}]").text_content()
     page.locator(f"#typed-{name}").fill(same_as)
     page.keyboard.press("Enter")

@@ -139,7 +139,10 @@ document.addEventListener("htmx:afterSettle", (event) => {
     askOn();
     // what was typed and refused stands where it was typed
     const refused = byId(`now-${event.target.dataset.typedAt}`);
-    if (refused) refused.parentElement.open = true;
+    if (refused) {
+      refused.parentElement.open = true;
+      refused.scrollIntoView({ block: "center" });
+    }
     document.querySelectorAll(".exact[open]").forEach(sayNow);
   }
   // a group that was opened while the others were asked for
@@ -175,6 +178,8 @@ function exactForm(exact) {
 function sayNow(exact) {
   const [value, typed] = [exact.querySelector("[data-tunable-value]"), exact.querySelector("[name=typed]")];
   const { typedAt, typed: refused } = byId("bench").dataset;
+  // why it was refused stands at the field too; the alert above was read out
+  if (typed) typed.form.dataset.refusal = typedAt === value.dataset.tunableValue ? document.querySelector("p.refusal").textContent : "";
   if (typedAt === value.dataset.tunableValue) { if (typed && refused) typed.value = refused; return; }
   if (!typed || typed.value !== typed.defaultValue) return;
   typed.defaultValue = typed.value = value.dataset.si ? value.textContent : "";
