@@ -3,8 +3,11 @@
 from django.core.management import call_command
 from django.db import connection, transaction
 
+from lynxwort.core.tunables import TUNABLES
 from lynxwort.web.garages.models import User
 
+#: what a page sends in which everything is opened
+OPEN = " ".join(("figures", "habits", *(f"group-{t}" for t in TUNABLES)))
 Rows = dict[str, tuple[list[str], list[tuple]]]
 _kept: dict[str | None, Rows] = {}
 
@@ -13,7 +16,7 @@ def _taken() -> Rows:
     found: Rows = {}
     with connection.cursor() as cursor:
         for table in connection.introspection.table_names(cursor):
-            if not table.startswith(("django_", "auth_", "axes_")):
+            if not table.startswith(("django_", "auth_", "axes_", "counted")):
                 cursor.execute(f'SELECT * FROM "{table}"')
                 found[table] = ([column[0] for column in cursor.description], cursor.fetchall())
     return found

@@ -5,6 +5,7 @@ import json
 import pytest
 
 from lynxwort.web.bikes.models import Draft
+from tests.demo import OPEN
 
 HX = {"HTTP_HX_REQUEST": "true"}
 
@@ -39,14 +40,14 @@ def test_a_step_of_the_clamps_moves_the_drawing_the_ledger_and_the_figures(demo)
 
 
 def test_tyres_are_told_as_they_stand_at_the_start_in_ones_own_unit(demo):
-    page = demo.get(f"{demo.base}chassis/").content.decode()
+    page = demo.get(f"{demo.base}chassis/", HTTP_X_OPEN=OPEN).content.decode()
     assert "Wheels, and tyres by the gauge at home" in page
     # set at 0.80 bar and 18 °C near the sea; at the start it is 955 hPa and 10 °C: the thinner air and the cold nearly cancel
     assert "0.80 bar there" in page
     user = demo.setup.bike.garage.memberships.get().user
     user.units, user.unit_choices = "us", {}
     user.save()
-    assert "psi" in demo.get(f"{demo.base}chassis/").content.decode()
+    assert "psi" in demo.get(f"{demo.base}chassis/", HTTP_X_OPEN=OPEN).content.decode()
 
 
 @pytest.mark.parametrize(

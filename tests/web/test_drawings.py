@@ -19,6 +19,7 @@ from lynxwort.web.ui.drawings.plot import Plot, nice_ticks
 from lynxwort.web.ui.drawings.ribbon import PATTERNS, Quantity, RibbonData, draw_ribbon
 from lynxwort.words.catalogue import TERMS
 from lynxwort.words.formatting import difference_text, minutes_seconds, number_text, short_text, value_text
+from tests.demo import OPEN
 
 
 def well_formed(svg: str) -> ElementTree.Element:
@@ -37,14 +38,14 @@ def test_every_station_draws_in_both_presets_and_with_a_draft(demo, preset):
     assert changes.take(demo.setup.draft, demo.setup.draft.version, changes.Moves(moves)).done
     bench = services.open_bench(Setup.objects.select_related("bike__garage", "head", "draft").get(), demo.race)
     for station in registry.names():
-        page = present.page(bench, station, preset, 22_100.0)
+        page = present.page(bench, station, preset, 22_100.0, opened=OPEN.split())
         well_formed(page["ribbon"])
         assert page["place"][0].startswith("22.1 km" if preset == "metric" else "13.7 mi")
         for title, drawing in page["view"]["drawings"]:
             root = well_formed(drawing)
             assert title
             assert root.get("aria-label")
-        groups = rows.notch_groups(bench, station, preset, compute=True)
+        groups = rows.notch_groups(bench, station, preset, compute=True, opened=OPEN.split())
         assert all(group.known for group in groups)
         for row in (row for group in groups for row in group.rows):
             for cell in filter(None, (row.less, row.now, row.more)):

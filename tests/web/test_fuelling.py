@@ -16,7 +16,7 @@ from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Race
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.stations.fuelling import maps
-from tests.demo import load
+from tests.demo import OPEN, load
 from tests.web.forms import sent_back
 
 HX = {"HTTP_HX-Request": "true"}
@@ -120,7 +120,7 @@ def test_an_electric_bike_has_none_of_these_pages(db, client):
 
 # what was never said, and what is set by slots --------------------------------------------------------------------------------
 def test_a_value_never_said_is_typed_once_and_then_steps(demo):
-    page = text(demo.get(f"{demo.base}fuelling/"))
+    page = text(demo.get(f"{demo.base}fuelling/", HTTP_X_OPEN=OPEN))
     assert "not said" in page
     version = Draft.objects.get().version
     answer = demo.post(

@@ -3,6 +3,7 @@ for.
 """
 
 import json
+from collections.abc import Collection
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -208,12 +209,16 @@ def next_problem(report: Report, station: str, at_m: float | None) -> float | No
     return after[0] if after else places[0]
 
 
-def page(bench: Bench, station: str, preset: Units | str, at_m: float | None) -> dict[str, Any]:
-    """Everything the bench shows for one station at one place."""
+def page(
+    bench: Bench, station: str, preset: Units | str, at_m: float | None, opened: Collection[str] = ()
+) -> dict[str, Any]:
+    """Everything the bench shows for one station at one place. opened: ids of what stands open in the page."""
     report = bench.report
     problem = next_problem(report, station, at_m)
     data = ribbons.ribbon_data(report, station, at_m, preset)
     found = findings(bench, station, preset, compute=False)
+    view = import_string(registry.draw_of(station))(bench, preset, at_m)
+    table_open = station in ("purpose", "chassis") or bool(view.get("empty"))
     return {
         "bench": bench,
         "report": report,
@@ -230,9 +235,11 @@ def page(bench: Bench, station: str, preset: Units | str, at_m: float | None) ->
         "at_m": at_m,
         "place": ribbons.place_words(report, at_m, preset) if at_m is not None else None,
         "problem": problem,
-        "view": import_string(registry.draw_of(station))(bench, preset, at_m),
-        "table": table_rows(report, station),
+        "view": view,
+        "table_open": table_open,
+        "table": table_rows(report, station) if table_open or "figures" in opened else None,
         "left_out": left_out(report, station),
-        "notches": rows.notch_groups(bench, station, preset, compute=False),
+        "notches": rows.notch_groups(bench, station, preset, compute=False, opened=opened),
+        "opened": opened,
         "ledger": ledger(bench, preset),
     } | found

@@ -98,6 +98,11 @@ class Row:
         return _html(self, get_language())
 
 
+def _is_changed(bench: Bench, tunable: str) -> bool:
+    now, kept = said_value(bench.inputs.setup, tunable), said_value(bench.kept_inputs.setup, tunable)
+    return tunable in bench.changed or now != kept
+
+
 def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool) -> Row:
     """A row of three: one notch less, now, one notch more."""
     parts = bench.inputs.parts
@@ -106,7 +111,7 @@ def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool)
         said_value(bench.kept_inputs.setup, tunable),
         bench.inputs.bike,
     )
-    changed = tunable in bench.changed or now != kept
+    changed = _is_changed(bench, tunable)
     less, more = services.neighbours(bench, tunable, compute=compute)
 
     def side(neighbour: services.Neighbour | None, direction: int) -> Cell | None:
@@ -144,27 +149,25 @@ def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool)
 
 @dataclass(frozen=True, slots=True)
 class NotchGroup:
-    """Rows of notches under one heading. name: empty for rows that stand without one; summary: what is set there,
-    for a closed group; known: whether its neighbours' outcomes are those of this draft.
+    """Rows of notches under one heading. name: empty for rows that stand without one; rows: none while it is closed;
+    open: whether the page opens it; summary: what is set there; known: whether its neighbours' outcomes are those of
+    this draft.
     """
 
+    id: str
     name: str
     rows: list[Row]
     open: bool
     summary: str
     known: bool
 
-    @property
-    def tunables(self) -> list[str]:
-        return [r.tunable for r in self.rows]
-
 
 def notch_groups(
-    bench: Bench, station: str, preset: Units | str, *, compute: bool, only: Collection[str] | None = None
+    bench: Bench, station: str, preset: Units | str, *, compute: bool, opened: Collection[str] = ()
 ) -> list[NotchGroup]:
-    """All rows of a station under their headings; open: the first group, and every one with something in draft.
-
-    only: first tunables of the groups whose neighbours are computed, besides those without a heading; None: all.
+    """The rows of a station under their headings; the page opens the first group, and every one with something in
+    draft. opened: ids of groups that stand open in the page; nothing is made of one that is closed, and neighbours
+    are computed only of those that stand open.
     """
     tunables: dict[str, list[str]] = {}
     for tunable in (t for t in tunables_of(bench.inputs.bike) if TUNABLES[t].station == station):
@@ -172,10 +175,13 @@ def notch_groups(
     found = []
     for i, (group_id, names) in enumerate(tunables.items()):
         words = _(GROUPS[group_id]) if group_id else ""
-        wanted = compute and (not words or only is None or names[0] in only)
-        group = [notch_row(bench, t, preset, compute=wanted) for t in names]
-        summary = ", ".join(r.name for r in group[:3]) + (", …" if len(group) > 3 else "")
-        found.append(NotchGroup(words, group, i == 0 or any(r.changed for r in group), summary, wanted))
+        name = f"group-{names[0]}"
+        wanted = compute and (not words or name in opened)
+        is_open = i == 0 or any(_is_changed(bench, t) for t in names)
+        shown = names if is_open or name in opened else []
+        group = [notch_row(bench, t, preset, compute=wanted) for t in shown]
+        summary = ", ".join(_(TUNABLE_NAMES[t]) for t in names[:3]) + (", …" if len(names) > 3 else "")
+        found.append(NotchGroup(name, words, group, is_open, summary, wanted))
     return found
 
 

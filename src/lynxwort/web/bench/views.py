@@ -24,6 +24,7 @@ from lynxwort.web.bikes import changes
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.bikes.models import Setup
 from lynxwort.web.evaluation import assembled, door
+from lynxwort.web.evaluation.mounted import mounted
 from lynxwort.web.races.models import Race
 from lynxwort.web.readings import forms as reading_forms
 from lynxwort.web.readings import services as readings
@@ -33,10 +34,7 @@ from lynxwort.words.refusals import explain
 
 
 def rows_of(request: Request, setup: int, race: int) -> tuple[Setup, Race]:
-    # the kept report is large and nothing here reads it
-    setups = Setup.objects.select_related("bike__garage", "head", "draft").defer("head__report")
-    row = get_object_or_404(setups, pk=setup, bike__garage=request.garage)
-    return row, get_object_or_404(Race.objects.select_related("course", "rider"), pk=race, garage=request.garage)
+    return mounted(request.garage, setup, race)
 
 
 def told(request: Request, taken: changes.Taken) -> None:
@@ -72,6 +70,11 @@ def place_of(request: Request) -> float | None:
     return at if math.isfinite(at) and at >= 0 else None
 
 
+def opened(request: Request) -> frozenset[str]:
+    """Ids of the groups and tables that stand open in the page that asks."""
+    return frozenset(request.headers.get("X-Open", "").split())
+
+
 def _warming(request: Request) -> HttpResponse:
     return render(request, "bench/warming.html", status=200)
 
@@ -98,7 +101,7 @@ def _context(request: Request, bench: services.Bench, station: str, **more: Any)
             "rail": present.rail(bench.report, request.preset, "card"),
         }
         return context | {"ledger": present.ledger(bench, request.preset)} | cards.card(bench, request.preset) | more
-    context |= present.page(bench, station, request.preset, at)
+    context |= present.page(bench, station, request.preset, at, opened(request))
     if station == "baseline":
         context |= _baseline(request, bench)
     return context | more
@@ -184,7 +187,7 @@ def neighbours(request: Request, setup: int, race: int, station: str) -> HttpRes
         raise Http404
     bench = services.open_bench(row, race_row)
     base = reverse("bench:bench", kwargs={"setup": row.pk, "race": race_row.pk})
-    rows = notch_rows.notch_groups(bench, station, request.preset, compute=True, only=request.GET.getlist("open"))
+    rows = notch_rows.notch_groups(bench, station, request.preset, compute=True, opened=opened(request))
     context = {
         "notches": rows,
         "bench": bench,

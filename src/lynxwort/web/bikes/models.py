@@ -21,9 +21,10 @@ class Bike(Travelling):
 
 class Setup(Travelling):
     """The line of kept revisions of one bike, with one draft on top. name: of a branch, empty for the bike's first
-    line.
+    line. mark: of the counter, when it was read together with all that a bench reads.
     """
 
+    mark: str | None = None
     bike = models.ForeignKey(Bike, on_delete=models.CASCADE, related_name="setups")
     name = models.CharField(max_length=60, blank=True)
     head = models.ForeignKey("Revision", null=True, blank=True, on_delete=models.PROTECT, related_name="+")

@@ -18,6 +18,18 @@ from lynxwort.web.races.tracks import load_track
 
 def assemble(setup: Setup, race: Race, values: dict[str, Any]) -> Inputs:
     """The inputs of `evaluate` from the rows. Raises InputRefused."""
+    if setup.mark is None:
+        return _assembled(setup, race, values)
+    return _of_mark(setup.mark, setup, race, json.dumps(values))
+
+
+@lru_cache(maxsize=64)
+def _of_mark(mark: str, setup: Setup, race: Race, values: str) -> Inputs:
+    """As long as nothing was written that they are put together from, the rows need not be looked at."""
+    return _assembled(setup, race, json.loads(values))
+
+
+def _assembled(setup: Setup, race: Race, values: dict[str, Any]) -> Inputs:
     document = {
         "format": 1,
         "bike": setup.bike.document,

@@ -1,4 +1,5 @@
 from django.apps import AppConfig
+from django.db.models.signals import post_migrate
 
 
 class GaragesConfig(AppConfig):
@@ -6,6 +7,7 @@ class GaragesConfig(AppConfig):
     label = "garages"
 
     def ready(self) -> None:
-        from lynxwort.web.garages import watching
+        from lynxwort.web.garages import counter, watching
 
         watching.connect()
+        post_migrate.connect(counter.arm, sender=self)

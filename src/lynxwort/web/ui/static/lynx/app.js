@@ -19,24 +19,29 @@ const press = (selector) => { const b = document.querySelector(selector); if (b)
 const KEYS_OFF = "lynxwort-keys-off";
 let row = 0;
 
-function rows() { return [...document.querySelectorAll(".notch-row")]; }
+// where the arrows stop: rows, and headings of groups that are closed
+const STOPS = ".notch-row, .notch-group";
+function rows() {
+  const shut = ".notch-group:not([open])";
+  return [...document.querySelectorAll(STOPS)].filter((e) => (e.matches(".notch-group") ? e.matches(shut) : !e.closest(shut)));
+}
 
 function rowInFocus() {
-  const inside = document.activeElement && document.activeElement.closest(".notch-row");
   const all = rows();
-  if (inside) row = all.indexOf(inside);
+  const at = all.indexOf(document.activeElement && document.activeElement.closest(STOPS));
+  if (at >= 0) row = at;
   return all[Math.min(row, all.length - 1)];
 }
 
 function moveRow(by) {
   const all = rows();
   if (!all.length) return;
-  const now = all.indexOf(rowInFocus());
-  const inside = document.activeElement && document.activeElement.closest(".notch-row");
-  row = inside ? Math.max(0, Math.min(all.length - 1, now + by)) : now;
-  const group = all[row].closest(".notch-group");
-  if (group) group.open = true;
-  const target = all[row].querySelector("summary");
+  const inside = document.activeElement && document.activeElement.closest(STOPS);
+  const at = all.indexOf(inside);
+  if (at >= 0) row = Math.max(0, Math.min(all.length - 1, at + by));
+  // from the heading of an open group to its first row
+  else if (inside) row = Math.max(0, all.indexOf(inside.querySelector(".notch-row")));
+  const target = all[Math.min(row, all.length - 1)].querySelector("summary");
   target.focus();
   target.scrollIntoView({ block: "nearest" });
 }
@@ -153,10 +158,11 @@ document.addEventListener("htmx:beforeSwap", (event) => {
   const { target, xhr } = event.detail;
   if (["notches", "findings"].includes(target.id) && xhr.getResponseHeader("HX-Version") !== byId("bench").dataset.version) event.detail.shouldSwap = false;
 });
-// every request says what parts of the page it has; every change, which draft it was made on and at what place of the lap
+// every request says what stands open in the page and what parts of it it has; every change, which draft it was made on and at what place of the lap
 document.addEventListener("htmx:configRequest", (event) => {
   const bench = event.target.closest("#bench");
   if (bench && ["bench", "notches"].includes(event.detail.target.id)) {
+    event.detail.headers["X-Open"] = [...bench.querySelectorAll("details[open][id]")].map((e) => e.id).join(" ");
     event.detail.headers["X-Have"] = [...bench.querySelectorAll("[data-mark]")].map((e) => e.dataset.mark).join(" ");
   }
   if (!bench || event.detail.verb !== "post") return;
@@ -191,8 +197,9 @@ document.addEventListener("toggle", (event) => {
     if (at.open && !form) exactForm(at);
     if (!at.open && form && !form.contains(document.activeElement)) form.remove();
   }
-  // outcomes of a group that was closed are asked for when it opens
-  if (at.matches(".notch-group") && at.closest("[data-fresh]") && document.querySelector(UNKNOWN)) htmx.trigger(byId("notches"), "refresh");
+  // what is closed is made when it opens: first what it holds, then what its notches would do
+  if (at.open && at.matches("[data-later]")) htmx.trigger(byId("later"), "opened");
+  else if (at.matches(".notch-group") && at.closest("[data-fresh]") && document.querySelector(UNKNOWN)) htmx.trigger(byId("notches"), "refresh");
 }, true);
 document.addEventListener("htmx:afterSwap", (event) => {
   // what was typed and taken is put away
