@@ -1,9 +1,12 @@
 """A plot whose curves stretch with the page and whose words do not."""
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
+from functools import lru_cache
 
+import numpy as np
 from django.utils.html import escape
 from django.utils.safestring import SafeString, mark_safe
+from numpy.typing import ArrayLike
 
 
 def nice_ticks(low: float, high: float, count: int = 6) -> list[float]:
@@ -69,19 +72,19 @@ class Plot:
     def dot(self, x: float, y: float, css: str, radius: float = 6) -> None:
         self.parts.append(f'<circle cx="{self.px(x):.3f}%" cy="{self.py(y):.1f}" r="{radius}" class="{css}"/>')
 
-    def _points(self, xs: Iterable[float], ys: Iterable[float]) -> str:
+    def _points(self, xs: ArrayLike, ys: ArrayLike) -> str:
         across, base = 1000.0 / (self.x1 - self.x0), self.height - self.bottom - self.top
         up = base / (self.y1 - self.y0)
-        x0, y0 = self.x0, self.y0
-        return " ".join([f"{(x - x0) * across:.1f},{base - (y - y0) * up:.1f}" for x, y in zip(xs, ys, strict=True)])
+        x, y = np.asarray(xs, dtype=float), np.asarray(ys, dtype=float)
+        return _written(np.column_stack([(x - self.x0) * across, base - (y - self.y0) * up]).tobytes())
 
-    def curve(self, xs: Iterable[float], ys: Iterable[float], css: str) -> None:
+    def curve(self, xs: ArrayLike, ys: ArrayLike, css: str) -> None:
         """A line through data points."""
         self.curves.append(f'<polyline points="{self._points(xs, ys)}" class="curve {css}"/>')
 
-    def area(self, xs: Sequence[float], low: Sequence[float], high: Sequence[float], css: str) -> None:
+    def area(self, xs: ArrayLike, low: ArrayLike, high: ArrayLike, css: str) -> None:
         """A filled band."""
-        points = f"{self._points(xs, high)} {self._points(reversed(xs), reversed(low))}"
+        points = f"{self._points(xs, high)} {self._points(np.asarray(xs)[::-1], np.asarray(low)[::-1])}"
         self.curves.append(f'<polygon points="{points}" class="{css}"/>')
 
     def grid(self, xs: Sequence[tuple[float, str]], ys: Sequence[tuple[float, str]]) -> None:
@@ -108,3 +111,10 @@ class Plot:
             f'<svg class="drawing {css}" width="100%" height="{self.height}" role="img" '
             f'aria-label="{escape(label)}">{body}</svg>'
         )
+
+
+@lru_cache(maxsize=1024)
+def _written(points: bytes) -> str:
+    """The points of a curve as SVG says them; written once as long as they are the same."""
+    flat = np.frombuffer(points).tolist()
+    return ("%.1f,%.1f " * (len(flat) // 2) % tuple(flat)).rstrip()
