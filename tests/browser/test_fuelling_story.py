@@ -17,7 +17,7 @@ def test_a_cold_dawn_is_jetted_from_the_box_and_the_window_goes_on_the_card(demo
     expect(page.get_by_role("heading", level=1)).to_contain_text("Main 165 too lean at the cold low point")
     # the needle stands in its jet as the throttle has it at this place
     expect(page.get_by_role("img", name="The needle in its jet, to scale")).to_be_visible()
-    page.get_by_role("link", name="Jets and weather, cans").click()
+    page.get_by_role("link", name="Jets and weather").click()
     expect(page.get_by_role("img", name=re.compile("Coldest safe thermometer"))).to_be_visible()
     w.axe()
     w.no_sideways_scroll()
@@ -48,7 +48,7 @@ def test_a_cold_dawn_is_jetted_from_the_box_and_the_window_goes_on_the_card(demo
     expect(page.get_by_role("heading", name="Jets by the weather")).to_be_visible()
     expect(page.get_by_text(re.compile("168 is safe down to"))).to_be_visible()
     # something is felt: ranked, never leaner
-    w.go(f"{w.bench}/diagnose/")
+    w.go(f"{w.bench}/fuelling/diagnose/")
     page.get_by_label("What it does").select_option(label="idle hangs")
     page.get_by_label("Throttle").select_option(label="closed")
     page.get_by_role("button", name="What may it be?").click()
@@ -87,7 +87,7 @@ def test_a_log_becomes_trims_and_the_error_falls(whole, tmp_path):
     page.get_by_role("link", name="To the bench Saltern").click()
     page.wait_for_selector("#bench")
     base = page.url.removeprefix(w.base).rsplit("/", 2)[0]
-    w.go(f"{base}/map/")
+    w.go(f"{base}/fuelling/map/")
     error = page.locator("[data-figure='fuelling.trim_rms']")
     before = float(error.get_attribute("data-si"))
     w.axe()
@@ -126,6 +126,7 @@ def test_a_dyno_run_changes_what_the_gearing_says(demo, tmp_path):
     hill = "[data-figure='drive.hill.1.run_up_speed']"
     page.locator(".table-behind summary").click()
     before = float(page.locator(hill).get_attribute("data-si"))
+    w.go(f"{w.bench}/fuelling/")
     page.get_by_role("link", name="Dyno", exact=True).click()
     w.axe()
     engine = scenario.inputs().bike.engine

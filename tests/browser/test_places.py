@@ -24,7 +24,7 @@ PAGES = (
     "/bench/search/?q=quern",
     "/parts/?open=1",
     "/bench/courses/{course}/",
-    "/bench/{setup}/{race}/metres/",
+    "/bench/{setup}/{race}/drive/metres/",
     "/races/{race}/?weather=1",
 )
 

@@ -154,7 +154,7 @@ LOG = "time,rpm,throttle,lambda\n" + "".join(f"{i / 10},{4000 + i},{i % 90},0.9\
 def test_a_log_of_too_long_lines_or_too_many_columns_is_refused_while_read(injected, text, words):
     before = time.perf_counter()
     answer = injected.post(
-        f"{injected.base}map/", {"file": SimpleUploadedFile("log.csv", text.encode()), "gauge": "14.7"}
+        f"{injected.base}fuelling/map/", {"file": SimpleUploadedFile("log.csv", text.encode()), "gauge": "14.7"}
     )
     assert answer.status_code == 422
     assert words in answer.content.decode()
@@ -171,7 +171,7 @@ def test_a_run_of_a_dynamometer_meets_the_same_limits(demo):
             "standard": "sae_j1349",
             "power_unit": "kW",
         }
-        answer = demo.post(f"{demo.base}dyno/", sent)
+        answer = demo.post(f"{demo.base}fuelling/dyno/", sent)
         assert answer.status_code == 422
         assert words in answer.content.decode()
 
@@ -206,6 +206,6 @@ def test_uploads_nobody_comes_back_for_go_after_a_day(settings, tmp_path):
 
 
 def test_85_mb_get_a_page(demo):
-    answer = demo.post(f"{demo.base}dyno/", {"label": "x"}, CONTENT_LENGTH="85000000")
+    answer = demo.post(f"{demo.base}fuelling/dyno/", {"label": "x"}, CONTENT_LENGTH="85000000")
     assert answer.status_code == 413
     assert "80 MB" in answer.content.decode()

@@ -51,7 +51,9 @@ def stacks(end="shock", **changes):
 
 def sent(client, end="shock", **changes):
     client.setup.draft.refresh_from_db()
-    return client.post(f"{client.base}valving/{end}/", {"version": client.setup.draft.version} | stacks(end, **changes))
+    return client.post(
+        f"{client.base}damping/valving/{end}/", {"version": client.setup.draft.version} | stacks(end, **changes)
+    )
 
 
 def test_the_station_says_what_the_ride_found(saltern):
@@ -75,7 +77,7 @@ def test_shims_are_typed_drafted_kept_and_put_back(saltern):
     assert bench.changed == ["shock_piston_stack"]
     assert write_stack(bench.inputs.setup.shock_piston_stack) == "9x40.15 2x36.15 2x32.15 2x28.15 2x25.15"
     assert bench.report.value("damping.rear.zeta_compression") > bench.kept.value("damping.rear.zeta_compression")
-    page = text(saltern.get(f"{saltern.base}valving/shock/"))
+    page = text(saltern.get(f"{saltern.base}damping/valving/shock/"))
     row = page.split("Draft against kept")[-1]
     assert re.search(r"in \+\d+ % \+\d+ % \+\d+ %", re.sub(r"\s+", " ", row))
     assert "9x40.15" in text(saltern.get(f"{saltern.base}damping/"))
@@ -118,14 +120,14 @@ def test_what_is_no_stack_is_refused_and_what_was_typed_stays(saltern, changes, 
 def test_another_window_moved_the_draft(saltern):
     stale = saltern.setup.draft.version - 1
     answer = saltern.post(
-        f"{saltern.base}valving/shock/", {"version": stale} | stacks(piston="9x40.15 25.15"), follow=True
+        f"{saltern.base}damping/valving/shock/", {"version": stale} | stacks(piston="9x40.15 25.15"), follow=True
     )
     assert "moved on in another window" in text(answer)
     assert bench_of(saltern).changed == []
 
 
 def test_shims_in_the_box_are_offered_and_a_shortfall_is_said(saltern):
-    asked = saltern.get(f"{saltern.base}valving/shock/", {"place": "piston", "change": "5", "speed": "0.5"})
+    asked = saltern.get(f"{saltern.base}damping/valving/shock/", {"place": "piston", "change": "5", "speed": "0.5"})
     page = text(asked)
     assert "In the box:" in page
     assert "40.20" in page
@@ -134,7 +136,7 @@ def test_shims_in_the_box_are_offered_and_a_shortfall_is_said(saltern):
     assert sent(saltern, piston=forms[0]).status_code == 302
     assert bench_of(saltern).changed == ["shock_piston_stack"]
     OwnedPart.objects.filter(kind="shim").delete()
-    page = text(saltern.get(f"{saltern.base}valving/fork/", {"place": "base", "change": "140", "speed": "0.1"}))
+    page = text(saltern.get(f"{saltern.base}damping/valving/fork/", {"place": "base", "change": "140", "speed": "0.1"}))
     assert "No shims in the box" in page
     assert "No stack in this place makes +140 %" in page
     assert "is the nearest" not in page
@@ -150,11 +152,11 @@ def test_shims_in_the_box_are_offered_and_a_shortfall_is_said(saltern):
     ],
 )
 def test_a_wish_that_is_none_is_refused(saltern, query):
-    assert saltern.get(f"{saltern.base}valving/shock/", query).status_code == 422
+    assert saltern.get(f"{saltern.base}damping/valving/shock/", query).status_code == 422
 
 
 def test_what_was_felt_leads_to_a_tool_and_into_the_draft(saltern):
-    asked = saltern.get(f"{saltern.base}felt/", {"what": "bottoms", "end": "rear", "when": "hot"})
+    asked = saltern.get(f"{saltern.base}damping/felt/", {"what": "bottoms", "end": "rear", "when": "hot"})
     page = text(asked)
     assert "Is the bike sound?" in page
     assert "Only hot" in page
@@ -175,7 +177,7 @@ def test_what_was_felt_leads_to_a_tool_and_into_the_draft(saltern):
     )
     saltern.setup.draft.refresh_from_db()
     answer = saltern.post(
-        f"{saltern.base}valving/shock/",
+        f"{saltern.base}damping/valving/shock/",
         {"version": saltern.setup.draft.version, "only": shim.group(1), shim.group(1): shim.group(2)},
     )
     assert answer.status_code == 302
@@ -194,12 +196,12 @@ def test_what_was_felt_leads_to_a_tool_and_into_the_draft(saltern):
     [{"what": "sings", "end": "rear"}, {"what": "packs", "end": "left"}, {"what": "packs", "end": "rear", "when": "x"}],
 )
 def test_what_nobody_felt_is_refused(saltern, query):
-    assert saltern.get(f"{saltern.base}felt/", query).status_code == 422
+    assert saltern.get(f"{saltern.base}damping/felt/", query).status_code == 422
 
 
 def test_the_ride_moves_over_each_piece(saltern):
     for kind in ("whoops", "dip", "landing", "nothing"):
-        page = saltern.get(f"{saltern.base}ride/", {"piece": kind}).content.decode()
+        page = saltern.get(f"{saltern.base}damping/ride/", {"piece": kind}).content.decode()
         data = json.loads(
             re.search(r'<script id="ride-data" type="application/json">(.*?)</script>', page, re.S).group(1)
         )
@@ -220,8 +222,8 @@ def test_the_setting_sheet_says_everything_and_what_was_felt_where(saltern):
         "when": "hot",
         "words": "goes <b>sideways</b>, want it calmer",
     }
-    assert "Written down" in text(saltern.post(f"{saltern.base}felt/", felt, follow=True))
-    page = text(saltern.get(f"{saltern.base}setting-sheet/"))
+    assert "Written down" in text(saltern.post(f"{saltern.base}damping/felt/", felt, follow=True))
+    page = text(saltern.get(f"{saltern.base}damping/setting-sheet/"))
     for words in (
         "96.0 kg",
         "54.0 N/mm",
@@ -233,13 +235,13 @@ def test_the_setting_sheet_says_everything_and_what_was_felt_where(saltern):
         "goes <b>sideways</b>, want it calmer",
     ):
         assert words in page
-    assert saltern.post(f"{saltern.base}felt/", felt | {"words": "x" * 301}).status_code == 422
-    assert saltern.post(f"{saltern.base}felt/", felt | {"piece": "rocks"}).status_code == 422
+    assert saltern.post(f"{saltern.base}damping/felt/", felt | {"words": "x" * 301}).status_code == 422
+    assert saltern.post(f"{saltern.base}damping/felt/", felt | {"piece": "rocks"}).status_code == 422
     line = Felt.objects.get()
-    saltern.post(f"{saltern.base}felt/", {"strike": "nothing"})
+    saltern.post(f"{saltern.base}damping/felt/", {"strike": "nothing"})
     assert Felt.objects.count() == 1
-    saltern.post(f"{saltern.base}felt/", {"strike": str(line.pk)})
-    assert "sideways" not in text(saltern.get(f"{saltern.base}setting-sheet/"))
+    saltern.post(f"{saltern.base}damping/felt/", {"strike": str(line.pk)})
+    assert "sideways" not in text(saltern.get(f"{saltern.base}damping/setting-sheet/"))
 
 
 # insides of the dampers -------------------------------------------------------------------------------------------------
@@ -300,29 +302,40 @@ def test_insides_that_cannot_be_are_refused_and_nothing_is_changed(saltern, sent
 
 
 def test_only_ones_own_bench_and_a_damper_that_is_there(saltern, client, stranger):
-    assert saltern.get(f"{saltern.base}valving/axle/").status_code == 404
-    assert saltern.get(f"{saltern.base}damper-dyno/axle/").status_code == 404
-    saltern.post(f"{saltern.base}felt/", {"what": "packs", "end": "front", "words": "in the whoops"})
+    assert saltern.get(f"{saltern.base}damping/valving/axle/").status_code == 404
+    assert saltern.get(f"{saltern.base}damping/damper-dyno/axle/").status_code == 404
+    saltern.post(f"{saltern.base}damping/felt/", {"what": "packs", "end": "front", "words": "in the whoops"})
     line = Felt.objects.get()
     saltern.logout()
-    for page in ("valving/shock/", "felt/", "ride/", "setting-sheet/", "clicks/", "damper-dyno/fork/"):
+    for page in (
+        "damping/valving/shock/",
+        "damping/felt/",
+        "damping/ride/",
+        "damping/setting-sheet/",
+        "damping/clicks/",
+        "damping/damper-dyno/fork/",
+    ):
         assert client.get(saltern.base + page).status_code == 302
     # another garage sees nothing of it and strikes nothing
     client.force_login(stranger, backend="django.contrib.auth.backends.ModelBackend")
-    for page in (f"{saltern.base}felt/", f"{saltern.base}setting-sheet/", f"/bikes/{saltern.setup.bike_id}/dampers/"):
+    for page in (
+        f"{saltern.base}damping/felt/",
+        f"{saltern.base}damping/setting-sheet/",
+        f"/bikes/{saltern.setup.bike_id}/dampers/",
+    ):
         assert client.get(page).status_code == 404
-    assert client.post(f"{saltern.base}felt/", {"strike": str(line.pk)}).status_code == 404
+    assert client.post(f"{saltern.base}damping/felt/", {"strike": str(line.pk)}).status_code == 404
     assert Felt.objects.count() == 1
 
 
 def test_felt_belongs_to_one_setup_at_one_race(saltern):
-    saltern.post(f"{saltern.base}felt/", {"what": "packs", "end": "front", "words": "in the whoops"})
+    saltern.post(f"{saltern.base}damping/felt/", {"what": "packs", "end": "front", "words": "in the whoops"})
     line = Felt.objects.get()
     other = Pairing.objects.exclude(race=saltern.race).first()
-    saltern.post(f"/bench/{other.setup_id}/{other.race_id}/felt/", {"strike": str(line.pk)})
+    saltern.post(f"/bench/{other.setup_id}/{other.race_id}/damping/felt/", {"strike": str(line.pk)})
     assert Felt.objects.count() == 1
-    assert "in the whoops" not in text(saltern.get(f"/bench/{other.setup_id}/{other.race_id}/setting-sheet/"))
-    asked = saltern.get(f"{saltern.base}felt/", {"what": "harsh", "end": "rear", "piece": "landing"})
+    assert "in the whoops" not in text(saltern.get(f"/bench/{other.setup_id}/{other.race_id}/damping/setting-sheet/"))
+    asked = saltern.get(f"{saltern.base}damping/felt/", {"what": "harsh", "end": "rear", "piece": "landing"})
     assert "a landing, 36.0 km/h" in text(asked)
 
 
@@ -336,7 +349,7 @@ def test_every_kind_of_bike_has_a_damping_station(whole):  # noqa: F811
 
 # clicks against clicks, the damper dyno ---------------------------------------------------------------------------------
 def test_the_map_of_clicks_grows_is_stopped_and_goes_on(saltern, monkeypatch):
-    address = f"{saltern.base}clicks/"
+    address = f"{saltern.base}damping/clicks/"
     first = saltern.get(address)
     assert "of the clicks ridden" in text(first)
     assert "Through the day: the whoops deepen" in text(first)
@@ -370,7 +383,7 @@ def test_the_map_of_clicks_grows_is_stopped_and_goes_on(saltern, monkeypatch):
     "query", ["end=both&piece=whoops&show=share", "end=rear&piece=rocks&show=share", "end=rear&piece=whoops&show=love"]
 )
 def test_a_map_of_nothing_is_refused(saltern, query):
-    assert saltern.get(f"{saltern.base}clicks/?{query}").status_code == 422
+    assert saltern.get(f"{saltern.base}damping/clicks/?{query}").status_code == 422
 
 
 def run_file(scale=1.4, rows=40):
@@ -393,7 +406,7 @@ def rows_of_saltern():
 
 
 def test_a_damper_dyno_run_anchors_the_damper(saltern):
-    address = f"{saltern.base}damper-dyno/shock/"
+    address = f"{saltern.base}damping/damper-dyno/shock/"
     assert "No run yet" in text(saltern.get(address))
     before = bench_of(saltern).report.value("damping.rear.zeta_compression")
     read = saltern.post(address, {"file": run_file(), "speed_unit": "mm/s", "force_unit": "N", "inward": "plus"})
@@ -424,7 +437,7 @@ def test_a_broken_run_is_refused_with_its_reason(saltern, body, words):
         "force_unit": "N",
         "inward": "plus",
     }
-    answer = saltern.post(f"{saltern.base}damper-dyno/shock/", sent_)
+    answer = saltern.post(f"{saltern.base}damping/damper-dyno/shock/", sent_)
     assert answer.status_code == 422
     assert words in text(answer)
 
@@ -432,6 +445,6 @@ def test_a_broken_run_is_refused_with_its_reason(saltern, body, words):
 def test_a_factor_from_elsewhere_is_not_taken(saltern):
     for value in ("1e9", "nan", "a lot", "-1"):
         assert "cannot be taken" in text(
-            saltern.post(f"{saltern.base}damper-dyno/shock/", {"take": value}, follow=True)
+            saltern.post(f"{saltern.base}damping/damper-dyno/shock/", {"take": value}, follow=True)
         )
     assert bench_of(saltern).inputs.bike.shock_damper.footprint == 1.0

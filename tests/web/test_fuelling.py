@@ -52,7 +52,7 @@ def run_jobs() -> None:
 
 # jets and weather --------------------------------------------------------------------------------------------------------
 def test_the_jets_page_tells_when_and_its_sets_can_be_tried(demo):
-    page = text(demo.get(f"{demo.base}jets/"))
+    page = text(demo.get(f"{demo.base}fuelling/jets/"))
     assert "168 is safe down to" in page
     assert "colder or higher pressure: 170" in page
     assert "a metering rod that evens out by itself" in page
@@ -75,23 +75,23 @@ def test_jets_open_where_no_set_is_safe(demo):
         values=Draft.objects.get().values | {"main_jet": 105.0, "pilot_jet": 20.0, "needle_clip": 1, "airbox": 2}
     )
     OwnedPart.objects.all().delete()
-    page = text(demo.get(f"{demo.base}jets/"))
+    page = text(demo.get(f"{demo.base}fuelling/jets/"))
     assert "is safe down to" not in page
     assert text(demo.get(f"{demo.base}card/"))
 
 
 def test_a_two_strokes_cans_labels_and_card_always_say_where_the_oil_is(demo):
-    assert "50 : 1, " in text(demo.get(f"{demo.base}jets/"))
+    assert "50 : 1, " in text(demo.get(f"{demo.base}fuelling/jets/"))
     bike = Bike.objects.get()
     values = {k: v for k, v in Draft.objects.get().values.items() if k != "premix_ratio"}
     Draft.objects.update(values=values)
     demo.post(f"{demo.base}fuelling/keep/", {"version": Draft.objects.get().version, "reason": "oil tank"}, **HX)
-    for pages in (f"{demo.base}jets/", f"{demo.base}card/"):
+    for pages in (f"{demo.base}fuelling/jets/", f"{demo.base}card/"):
         assert "ask before filling" in text(demo.get(pages)), pages
     assert any(f.code == "lubrication_unasked" for f in bench_of(demo).kept.findings)
     bike.document["engine"] |= {"lubrication": "oil_tank", "oil_tank_m3": 0.0006}
     bike.save()
-    for pages in (f"{demo.base}jets/", f"{demo.base}card/"):
+    for pages in (f"{demo.base}fuelling/jets/", f"{demo.base}card/"):
         assert "no oil in" in text(demo.get(pages)), pages
 
 
@@ -100,7 +100,7 @@ def test_a_two_strokes_cans_labels_and_card_always_say_where_the_oil_is(demo):
     [("0", "Too small"), ("5 kg", "measures something else"), ("x", "Not a number"), ("900 L", "Too large")],
 )
 def test_a_can_that_cannot_be_is_refused(demo, can, words):
-    answer = demo.get(f"{demo.base}jets/", {"can": can})
+    answer = demo.get(f"{demo.base}fuelling/jets/", {"can": can})
     assert answer.status_code == 422
     assert words in text(answer)
     assert can in text(answer)
@@ -115,7 +115,7 @@ def test_an_electric_bike_has_none_of_these_pages(db, client):
     door._ready.set()
     client.force_login(User.objects.get(username="demo"), backend="django.contrib.auth.backends.ModelBackend")
     base = f"/bench/{Setup.objects.get().pk}/{Race.objects.get().pk}/"
-    assert [client.get(f"{base}{p}/").status_code for p in ("jets", "diagnose", "map", "dyno")] == [404] * 4
+    assert [client.get(f"{base}fuelling/{p}/").status_code for p in ("jets", "diagnose", "map", "dyno")] == [404] * 4
 
 
 # what was never said, and what is set by slots --------------------------------------------------------------------------------
@@ -146,49 +146,49 @@ def test_an_airbox_by_its_name_leans_and_says_so(demo):
 # diagnosis -----------------------------------------------------------------------------------------------------------------
 def test_a_symptom_is_ranked_kept_and_leans_nothing(demo):
     said = {"symptom": "hangs_idle", "zone": "closed", "engine": "hot", "load": "any", "plug": "white"}
-    page = text(demo.get(f"{demo.base}diagnose/", said))
+    page = text(demo.get(f"{demo.base}fuelling/diagnose/", said))
     assert "It sounds lean" in page
     assert page.index("Air leak") < page.index("Pilot circuit lean")
-    assert demo.post(f"{demo.base}diagnose/", said).status_code == 302
+    assert demo.post(f"{demo.base}fuelling/diagnose/", said).status_code == 302
     assert Reading.objects.filter(document__kind="feel").count() == 1
     assert "Felt: idle hangs" in text(demo.get(f"{demo.base}fuelling/"))
-    assert demo.get(f"{demo.base}diagnose/", {"symptom": "explodes", "zone": "closed"}).status_code == 422
+    assert demo.get(f"{demo.base}fuelling/diagnose/", {"symptom": "explodes", "zone": "closed"}).status_code == 422
 
 
 # map and logs -----------------------------------------------------------------------------------------------------------------
 def test_a_log_goes_in_is_kept_and_its_trims_bring_the_error_down(injected):
-    answer = injected.post(f"{injected.base}map/", {"file": upload("log.csv", log_text()), "gauge": "14.7"})
+    answer = injected.post(f"{injected.base}fuelling/map/", {"file": upload("log.csv", log_text()), "gauge": "14.7"})
     assert answer.status_code == 302
     assert "% of the log" in text(injected.get(answer["Location"], **HX))
     run_jobs()
     job = Job.objects.get(kind="log")
     assert not list(uploads.folder().iterdir())
-    page = text(injected.get(f"{injected.base}map/?job={job.pk}", **HX))
+    page = text(injected.get(f"{injected.base}fuelling/map/?job={job.pk}", **HX))
     assert "Keep it as a reading" in page
-    assert injected.post(f"{injected.base}map/take/", {"keep": job.pk}).status_code == 302
+    assert injected.post(f"{injected.base}fuelling/map/take/", {"keep": job.pk}).status_code == 302
     before = bench_of(injected).report.value("fuelling.trim_rms")
-    answer = injected.post(f"{injected.base}map/take/", {"trims": "1", "version": Draft.objects.get().version})
+    answer = injected.post(f"{injected.base}fuelling/map/take/", {"trims": "1", "version": Draft.objects.get().version})
     assert answer.status_code == 302
     bench = bench_of(injected)
     assert bench.changed == ["map_trims"]
     assert bench.report.value("fuelling.trim_rms") < before
     assert "cells" in text(injected.get(f"{injected.base}fuelling/"))
-    rows = text(injected.get(f"{injected.base}map/trims.csv")).splitlines()
+    rows = text(injected.get(f"{injected.base}fuelling/map/trims.csv")).splitlines()
     assert len(rows) == 11
     assert len(rows[3].split(",")) == 9
 
 
 def test_unknown_columns_are_asked_for_and_then_read(injected):
     odd = log_text(head="a;b;c;d")
-    answer = injected.post(f"{injected.base}map/", {"file": upload("odd.csv", odd), "gauge": "14.7"})
+    answer = injected.post(f"{injected.base}fuelling/map/", {"file": upload("odd.csv", odd), "gauge": "14.7"})
     page = text(answer)
     assert "Which column is what?" in page
     token = page.split('name="token" value="')[1].split('"')[0]
-    short = injected.post(f"{injected.base}map/", {"token": token, "gauge": "14.7", "time": "0", "rpm": "1"})
+    short = injected.post(f"{injected.base}fuelling/map/", {"token": token, "gauge": "14.7", "time": "0", "rpm": "1"})
     assert short.status_code == 422
     assert "are needed" in text(short)
     answer = injected.post(
-        f"{injected.base}map/",
+        f"{injected.base}fuelling/map/",
         {"token": token, "gauge": "14.7", "time": "0", "rpm": "1", "throttle": "2", "lambda": "3"},
     )
     assert answer.status_code == 302
@@ -207,10 +207,10 @@ def test_unknown_columns_are_asked_for_and_then_read(injected):
     ],
 )
 def test_a_broken_log_is_refused_with_its_row(injected, body, words):
-    answer = injected.post(f"{injected.base}map/", {"file": upload("log.csv", body), "gauge": "14.7"})
+    answer = injected.post(f"{injected.base}fuelling/map/", {"file": upload("log.csv", body), "gauge": "14.7"})
     if answer.status_code == 302:
         run_jobs()
-        answer = injected.get(f"{injected.base}map/?job={Job.objects.latest('pk').pk}")
+        answer = injected.get(f"{injected.base}fuelling/map/?job={Job.objects.latest('pk').pk}")
         # a row is named where a row is to blame
         assert ("Line 150" in text(answer)) == (words != "Too short")
     else:
@@ -226,24 +226,24 @@ def test_a_broken_log_is_refused_with_its_row(injected, body, words):
 def test_another_garages_file_and_job_are_not_found(injected, stranger):
     token = maps.take_file(upload("log.csv", log_text()), garage=injected.setup.bike.garage_id + 1)
     answer = injected.post(
-        f"{injected.base}map/",
+        f"{injected.base}fuelling/map/",
         {"token": token, "gauge": "14.7", "time": "0", "rpm": "1", "throttle": "2", "lambda": "3"},
     )
     assert answer.status_code == 422
     job = Job.objects.create(kind="log", input_key="x", state="done", payload={"setup": 9999}, result={"cells": []})
-    assert injected.post(f"{injected.base}map/take/", {"keep": job.pk}).status_code == 404
-    assert injected.post(f"{injected.base}map/take/", {"keep": "abc"}).status_code == 404
+    assert injected.post(f"{injected.base}fuelling/map/take/", {"keep": job.pk}).status_code == 404
+    assert injected.post(f"{injected.base}fuelling/map/take/", {"keep": "abc"}).status_code == 404
 
 
 def test_the_stand_in_rides_live_is_stopped_and_goes_again(injected, monkeypatch):
     monkeypatch.setattr(maps, "LIVE_PAUSE_S", 0.0)
-    answer = injected.post(f"{injected.base}map/", {"stand_in": "1"})
+    answer = injected.post(f"{injected.base}fuelling/map/", {"stand_in": "1"})
     job = Job.objects.get(kind="live_log")
     injected.get(f"{answer['Location']}&cancel=1", **HX)
     run_jobs()
     job.refresh_from_db()
     assert job.state == "cancelled"
-    injected.post(f"{injected.base}map/", {"stand_in": "1"})
+    injected.post(f"{injected.base}fuelling/map/", {"stand_in": "1"})
     run_jobs()
     job = Job.objects.filter(kind="live_log").latest("pk")
     assert job.state == "done"
@@ -253,18 +253,20 @@ def test_the_stand_in_rides_live_is_stopped_and_goes_again(injected, monkeypatch
 
 def test_maps_by_ground_go_into_the_draft_or_say_why_not(injected):
     version = Draft.objects.get().version
-    injected.post(f"{injected.base}map/take/", {"ground": "rock 2\ndeep sand 1", "version": version})
+    injected.post(f"{injected.base}fuelling/map/take/", {"ground": "rock 2\ndeep sand 1", "version": version})
     assert Draft.objects.get().values["map_by_ground"] == {"rock": 2, "deep_sand": 1}
     for typed, words in (("rock", "as ground and map"), ("lava 1", "as ground and map"), ("rock 7", "fewer maps")):
         page = text(
             injected.post(
-                f"{injected.base}map/take/", {"ground": typed, "version": Draft.objects.get().version}, follow=True
+                f"{injected.base}fuelling/map/take/",
+                {"ground": typed, "version": Draft.objects.get().version},
+                follow=True,
             )
         )
         assert words in page
     assert Draft.objects.get().values["map_by_ground"] == {"rock": 2, "deep_sand": 1}
     assert "moved on in another window" in text(
-        injected.post(f"{injected.base}map/take/", {"trims": "1", "version": 0}, follow=True)
+        injected.post(f"{injected.base}fuelling/map/take/", {"trims": "1", "version": 0}, follow=True)
     )
 
 
@@ -281,19 +283,19 @@ def test_runs_go_in_one_is_chosen_and_drive_follows(demo):
         "pressure_pa": "955",
         "relative_humidity": "60",
     }
-    assert demo.post(f"{demo.base}dyno/", form | {"file": upload("run.csv", body)}).status_code == 302
-    demo.post(f"{demo.base}dyno/", {"stand_in": "1"})
-    page = text(demo.get(f"{demo.base}dyno/"))
+    assert demo.post(f"{demo.base}fuelling/dyno/", form | {"file": upload("run.csv", body)}).status_code == 302
+    demo.post(f"{demo.base}fuelling/dyno/", {"stand_in": "1"})
+    page = text(demo.get(f"{demo.base}fuelling/dyno/"))
     assert "van, before" in page
     assert "The runs repeat to" in page
     before = bench_of(demo).kept.value("drive.hill.1.run_up_speed")
-    assert demo.post(f"{demo.base}dyno/", {"choose": "4711"}).status_code == 404
+    assert demo.post(f"{demo.base}fuelling/dyno/", {"choose": "4711"}).status_code == 404
     demo.post(
-        f"{demo.base}dyno/", {"choose": re.search(r'name="choose" value="([^"]{5,})"', page).group(1)}
+        f"{demo.base}fuelling/dyno/", {"choose": re.search(r'name="choose" value="([^"]{5,})"', page).group(1)}
     )  # as the page itself presses it
     after = bench_of(demo).kept.value("drive.hill.1.run_up_speed")
     assert after > before
-    demo.post(f"{demo.base}dyno/", {"choose": "0"})
+    demo.post(f"{demo.base}fuelling/dyno/", {"choose": "0"})
     assert bench_of(demo).kept.value("drive.hill.1.run_up_speed") == before
 
 
@@ -317,7 +319,7 @@ def test_a_run_that_cannot_be_is_refused(demo, change, body, words):
         "pressure_pa": "955",
         "relative_humidity": "",
     } | change
-    answer = demo.post(f"{demo.base}dyno/", form | {"file": upload("run.csv", body)})
+    answer = demo.post(f"{demo.base}fuelling/dyno/", form | {"file": upload("run.csv", body)})
     assert answer.status_code == 422
     assert words in text(answer)
     assert not Reading.objects.filter(document__kind="dyno").exists()

@@ -503,17 +503,17 @@ def test_no_page_says_a_word_that_cannot_be_translated(whole, trial_locale):
     ]
     addresses += [
         f"{benches()[0][1]}why/drive.top_speed/",
-        f"{benches()[0][1]}sprockets/",
-        f"{benches()[0][1]}jets/",
-        f"{benches()[0][1]}diagnose/?symptom=gasps&zone=eighth",
-        f"{benches()[1][1]}map/",
-        f"{benches()[0][1]}dyno/",
-        f"{benches()[1][1]}valving/shock/?place=piston&change=5&speed=0.5",
-        f"{benches()[1][1]}felt/?what=packs&end=rear&when=hot",
-        f"{benches()[1][1]}ride/",
-        f"{benches()[1][1]}setting-sheet/",
-        f"{benches()[1][1]}clicks/",
-        f"{benches()[1][1]}damper-dyno/fork/",
+        f"{benches()[0][1]}drive/sprockets/",
+        f"{benches()[0][1]}fuelling/jets/",
+        f"{benches()[0][1]}fuelling/diagnose/?symptom=gasps&zone=eighth",
+        f"{benches()[1][1]}fuelling/map/",
+        f"{benches()[0][1]}fuelling/dyno/",
+        f"{benches()[1][1]}damping/valving/shock/?place=piston&change=5&speed=0.5",
+        f"{benches()[1][1]}damping/felt/?what=packs&end=rear&when=hot",
+        f"{benches()[1][1]}damping/ride/",
+        f"{benches()[1][1]}damping/setting-sheet/",
+        f"{benches()[1][1]}damping/clicks/",
+        f"{benches()[1][1]}damping/damper-dyno/fork/",
     ]
     missing = {}
     for address in addresses:
@@ -537,7 +537,7 @@ def test_the_catalogue_file_is_current():
 
 # the sprocket table -----------------------------------------------------------------------------------------------------
 def test_the_sprocket_table_streams_is_stopped_goes_on_and_is_taken(demo):
-    address = f"{demo.base}sprockets/"
+    address = f"{demo.base}drive/sprockets/"
     assert "of the pairs ridden" in demo.get(address).content.decode()
     job = Job.objects.get(kind="sweep")
     demo.post(address, {"cancel": "1"}, **HX)

@@ -74,27 +74,32 @@ def test_a_refuel_point_is_placed_with_its_rate_and_a_bad_one_is_refused(jetted)
 
 
 def test_a_plan_is_taken_kept_and_put_back(jetted):
-    assert "no refuel point yet" in text(jetted.get(f"{jetted.base}stops/"))
+    assert "no refuel point yet" in text(jetted.get(f"{jetted.base}range/stops/"))
     place(jetted)
-    page = text(jetted.get(f"{jetted.base}stops/"))
+    page = text(jetted.get(f"{jetted.base}range/stops/"))
     assert "The quickest that holds" in page
     bench = bench_of(jetted)
     plan = planned_stops.plans(RangeInput.of(bench.report.behind.up))[0]
     fills = json.dumps([f.model_dump(exclude_none=True) for f in plan.fills])
-    answer = jetted.post(f"{jetted.base}stops/take/", {"version": bench.draft.version, "fills": fills}, follow=True)
+    answer = jetted.post(
+        f"{jetted.base}range/stops/take/", {"version": bench.draft.version, "fills": fills}, follow=True
+    )
     assert "In the draft" in text(answer)
     after = bench_of(jetted)
     assert after.changed == ["stops"]
     assert after.report.value("range.p_finish") == pytest.approx(plan.chance, abs=1e-6)
     assert after.report.value("range.p_finish") >= after.inputs.race.certainty - 1e-9
     assert "Stops" in text(jetted.get(f"{jetted.base}range/"))  # the ledger names it
-    stale = jetted.post(f"{jetted.base}stops/take/", {"version": bench.draft.version, "fills": "none"}, follow=True)
+    stale = jetted.post(
+        f"{jetted.base}range/stops/take/", {"version": bench.draft.version, "fills": "none"}, follow=True
+    )
     assert "another window" in text(stale)
     for bad in ("", "[1]", '[{"passing": 0}]', "x"):
         assert (
-            jetted.post(f"{jetted.base}stops/take/", {"version": after.draft.version, "fills": bad}).status_code == 404
+            jetted.post(f"{jetted.base}range/stops/take/", {"version": after.draft.version, "fills": bad}).status_code
+            == 404
         )
-    jetted.post(f"{jetted.base}stops/take/", {"version": after.draft.version, "fills": "none"})
+    jetted.post(f"{jetted.base}range/stops/take/", {"version": after.draft.version, "fills": "none"})
     assert bench_of(jetted).draft.values["stops"] == []
     assert bench_of(jetted).changed == ["stops"]
     jetted.post(f"{jetted.base}range/put-back/", {"version": bench_of(jetted).draft.version, "tunable": "stops"})
@@ -105,7 +110,9 @@ def test_a_stop_of_ones_own_by_level_or_litres(jetted):
     place(jetted)
 
     def own(**typed):
-        return jetted.post(f"{jetted.base}stops/", {"version": bench_of(jetted).draft.version, "passing": "2"} | typed)
+        return jetted.post(
+            f"{jetted.base}range/stops/", {"version": bench_of(jetted).draft.version, "passing": "2"} | typed
+        )
 
     for typed, said in (
         ({"how": "pour"}, "This is needed"),
@@ -127,8 +134,8 @@ def test_a_stop_of_ones_own_by_level_or_litres(jetted):
     here = planned_stops.cans(RangeInput.of(bench.report.behind.up))
     assert [(c.times, c.name) for c in here] == [(2, "ford")]
     assert here[0].most > here[0].likely > 0.0045
-    assert "As planned" in text(jetted.get(f"{jetted.base}stops/"))
-    jetted.post(f"{jetted.base}stops/take/", {"version": bench.draft.version, "drop": "1"})
+    assert "As planned" in text(jetted.get(f"{jetted.base}range/stops/"))
+    jetted.post(f"{jetted.base}range/stops/take/", {"version": bench.draft.version, "drop": "1"})
     assert bench_of(jetted).draft.values["stops"] == [{"passing": 2, "add_m3": pytest.approx(0.0045)}]
 
 
@@ -151,7 +158,7 @@ def test_tanks_and_packs_are_typed_as_lines_and_bad_ones_refused(electric):
 
 def test_the_crews_sheet_goes_out_as_calendar_and_table(jetted):
     place(jetted)
-    page = text(jetted.get(f"{jetted.base}crew/"))
+    page = text(jetted.get(f"{jetted.base}range/crew/"))
     moments = clocked.moments(RangeInput.of(bench_of(jetted).kept.behind.up))
     assert page.count("<tr>") >= len(moments)
     calendar = Calendar.from_ical(jetted.get(f"{jetted.base}crew.ics").content)
@@ -171,7 +178,9 @@ def test_the_crews_sheet_goes_out_as_calendar_and_table(jetted):
 def pump(client, **typed):
     bench = bench_of(client)
     coming = planned_stops.to_come(RangeInput.of(bench.kept.behind.up), 0, bench.kept.behind.up.supply.store.aboard)
-    return client.post(f"{client.base}pump/", {"passing": str(coming[0].passed.number), "level_m3": "11.5"} | typed)
+    return client.post(
+        f"{client.base}range/pump/", {"passing": str(coming[0].passed.number), "level_m3": "11.5"} | typed
+    )
 
 
 def test_litres_typed_at_the_pump_change_what_is_to_come(jetted):
@@ -179,7 +188,7 @@ def test_litres_typed_at_the_pump_change_what_is_to_come(jetted):
     place(jetted)
     before = bench_of(jetted)
     first = planned_stops.to_come(RangeInput.of(before.kept.behind.up), 0, before.kept.behind.up.supply.store.aboard)[0]
-    assert "Next stop" in text(jetted.get(f"{jetted.base}pump/"))
+    assert "Next stop" in text(jetted.get(f"{jetted.base}range/pump/"))
     likely = 1000 * (before.kept.behind.up.supply.store.aboard - first.before)
     for typed, said in (
         ({"put_m3": ""}, "This field is required"),
@@ -197,12 +206,12 @@ def test_litres_typed_at_the_pump_change_what_is_to_come(jetted):
     reading = Reading.objects.get(document__kind="fill_up")
     assert reading.document["to_m"] == pytest.approx(first.passed.race_m)
     assert after.kept.value("range.k_sd") < 0.6 * before.kept.value("range.k_sd")
-    page = text(jetted.get(f"{jetted.base}pump/"))
+    page = text(jetted.get(f"{jetted.base}range/pump/"))
     assert "burnt" in page
 
 
 def test_tanks_and_packs_stand_side_by_side_and_one_is_tried(jetted):
-    page = text(jetted.get(f"{jetted.base}holders/"))
+    page = text(jetted.get(f"{jetted.base}range/holders/"))
     assert "smallest that does it" in page
     assert "tall" in page
     bike = Bike.objects.get()
@@ -216,13 +225,13 @@ def test_tanks_and_packs_stand_side_by_side_and_one_is_tried(jetted):
 
 
 def test_an_electric_bike_chooses_its_pack_and_has_no_pump(electric):
-    page = text(electric.get(f"{electric.base}holders/"))
+    page = text(electric.get(f"{electric.base}range/holders/"))
     assert "Power modes" in page
     assert "long" in page
     assert "High voltage can kill" in page
-    assert electric.get(f"{electric.base}pump/").status_code == 404
-    assert electric.get(f"{electric.base}crew/").status_code == 200
-    assert electric.get(f"{electric.base}stops/").status_code == 200
+    assert electric.get(f"{electric.base}range/pump/").status_code == 404
+    assert electric.get(f"{electric.base}range/crew/").status_code == 200
+    assert electric.get(f"{electric.base}range/stops/").status_code == 200
 
 
 def test_a_team_by_turns(jetted):
@@ -245,13 +254,19 @@ def test_a_team_by_turns(jetted):
     done = jetted.post(f"/races/{race.pk}/", form | {"others": [str(ivo.pk)], "race.relay.hand_over_s": "60"})
     assert done.status_code == 302
     assert Race.objects.get().document["relay"] == {"hand_over_s": 60.0}
-    page = text(jetted.get(f"{jetted.base}crew/"))
+    page = text(jetted.get(f"{jetted.base}range/crew/"))
     assert "Who rides what" in page
     assert "Ivo Marrel" in page
     assert "hand-over" in page
     assert Rider.objects.count() == 2
-    for where in ("range/", "stops/", "pump/", "card/", "purpose/"):  # 0.8.0: 500 where a team rides by laps
+    for where in (
+        "range/",
+        "range/stops/",
+        "range/pump/",
+        "card/",
+        "purpose/",
+    ):  # 0.8.0: 500 where a team rides by laps
         assert jetted.get(f"{jetted.base}{where}").status_code == 200, where
     tight = jetted.post(f"/races/{race.pk}/", form | {"others": [str(ivo.pk)], "race.relay.longest_stint_s": "10"})
     assert tight.status_code == 302
-    assert "left to nobody" in text(jetted.get(f"{jetted.base}crew/"))
+    assert "left to nobody" in text(jetted.get(f"{jetted.base}range/crew/"))

@@ -195,10 +195,10 @@ def test_the_metre_table_adds_up_and_its_csv_holds_every_step(demo):
     work = bench_of(demo).kept.behind.up
     rows = metre_rows(DriveInput.of(work), length_m=100.0)
     assert sum((r.to_m - r.from_m) / r.speed_m_per_s for r in rows) == pytest.approx(work.lap.whole.lap_time_s)
-    page = demo.get(f"{demo.base}metres/?rows=100&at=21900").content.decode()
+    page = demo.get(f"{demo.base}drive/metres/?rows=100&at=21900").content.decode()
     assert "does not pull" in page
-    assert demo.get(f"{demo.base}metres/?rows=nonsense&at=-5").status_code == 200
-    lines = list(csv.reader(io.StringIO(demo.get(f"{demo.base}metres/?as=csv").content.decode())))
+    assert demo.get(f"{demo.base}drive/metres/?rows=nonsense&at=-5").status_code == 200
+    lines = list(csv.reader(io.StringIO(demo.get(f"{demo.base}drive/metres/?as=csv").content.decode())))
     assert len(lines) == work.around.whole.sine.size + 1
     assert {line[2] for line in lines[1:]} <= set(GROUNDS)
     assert max(float(line[4]) for line in lines[1:]) / 3.6 == pytest.approx(

@@ -43,12 +43,13 @@ ALL_STATIONS = (*STATIONS, "card")
 @dataclass(frozen=True, slots=True)
 class Said:
     """A finding with its words and its proposals, each as (label, moves as text, tags); trying: they are still to
-    be tried.
+    be tried; room: where it is settled, when that is not here.
     """
 
     finding: Finding
     words: Words
     proposals: list[dict[str, Any]]
+    room: registry.Room | None = None
     trying: range = range(0)
 
 
@@ -66,7 +67,8 @@ def said(report: Report, finding: Finding, preset: Units | str) -> Said:
         proposals.append(
             {"label": label, "moves": json.dumps([[m.tunable, m.value] for m in moves]), "tag": tag, "leaves": left}
         )
-    return Said(finding, say(finding, report, preset, _), proposals)
+    room = registry.room_of(finding.station, finding.code, report.ask(along.document).bike)
+    return Said(finding, say(finding, report, preset, _), proposals, room)
 
 
 def findings(bench: Bench, station: str, preset: Units | str, *, compute: bool) -> dict[str, Any]:
@@ -209,37 +211,63 @@ def next_problem(report: Report, station: str, at_m: float | None) -> float | No
     return after[0] if after else places[0]
 
 
-def page(
-    bench: Bench, station: str, preset: Units | str, at_m: float | None, opened: Collection[str] = ()
-) -> dict[str, Any]:
-    """Everything the bench shows for one station at one place. opened: ids of what stands open in the page."""
+@dataclass(frozen=True, slots=True)
+class Tab:
+    """The way to a room of the station. waits: "look" or "act" when a finding is settled there."""
+
+    path: str
+    name: str
+    here: bool
+    waits: str
+
+
+def tabs(bench: Bench, station: str, room: str) -> list[Tab]:
+    """The rooms of a station; none where it has but one."""
+    bike, report = bench.inputs.bike, bench.report
+    rooms = registry.rooms_of(station, bike)
+    return [Tab(r.path, r.name_on(bike), r.id == room, r.waits(report, station)) for r in rooms if len(rooms) > 1]
+
+
+def shell(bench: Bench, station: str, preset: Units | str, at_m: float | None, *, room: str = "") -> dict[str, Any]:
+    """What stands around every room of a station: rail, ribbon, answer, tabs, ledger."""
     report = bench.report
-    problem = next_problem(report, station, at_m)
     data = ribbons.ribbon_data(report, station, at_m, preset)
-    found = findings(bench, station, preset, compute=False)
-    view = import_string(registry.draw_of(station))(bench, preset, at_m)
-    table_open = station in ("purpose", "chassis") or bool(view.get("empty"))
+    first = report.of(station)
     return {
         "bench": bench,
         "report": report,
         "station": station,
         "pattern_defs": pattern_defs(),
         "station_name": _(STATION_NAMES[station]),
-        "dropped": ", ".join(_(TUNABLE_NAMES[t]).lower() for t in bench.dropped),
         "rail": rail(report, preset, station),
-        "answer": found["findings"][0].words.answer if found["findings"] else "",
+        "answer": say(first[0], report, preset, _).answer if first else "",
         "verdict": report.verdicts[station],
+        "tabs": tabs(bench, station, room),
         "ribbon": draw_ribbon(data),
         "ribbon_data": data,
         "lap_m": round(report.ask(along.length_m), 1),
         "at_m": at_m,
         "place": ribbons.place_words(report, at_m, preset) if at_m is not None else None,
-        "problem": problem,
+        "problem": next_problem(report, station, at_m),
+        "ledger": ledger(bench, preset),
+    }
+
+
+def page(
+    bench: Bench, station: str, preset: Units | str, at_m: float | None, opened: Collection[str] = ()
+) -> dict[str, Any]:
+    """Everything the bench shows for one station at one place. opened: ids of what stands open in the page."""
+    report = bench.report
+    found = findings(bench, station, preset, compute=False)
+    view = import_string(registry.draw_of(station))(bench, preset, at_m)
+    table_open = station in ("purpose", "chassis") or bool(view.get("empty"))
+    mine = {
+        "dropped": ", ".join(_(TUNABLE_NAMES[t]).lower() for t in bench.dropped),
         "view": view,
         "table_open": table_open,
         "table": table_rows(report, station) if table_open or "figures" in opened else None,
         "left_out": left_out(report, station),
         "notches": rows.notch_groups(bench, station, preset, compute=False, opened=opened),
         "opened": opened,
-        "ledger": ledger(bench, preset),
-    } | found
+    }
+    return shell(bench, station, preset, at_m) | mine | found

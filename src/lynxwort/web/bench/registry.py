@@ -1,4 +1,13 @@
-"""Who draws which station, by dotted names, so that telling it loads nothing."""
+"""Who draws which station, by dotted names, so that telling it loads nothing; and what rooms a station has."""
+
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from django.utils.functional import Promise
+
+if TYPE_CHECKING:
+    from lynxwort.core.model.bike import Bike
+    from lynxwort.core.report import Report
 
 _given: dict[str, str] = {}
 
@@ -16,6 +25,50 @@ def names() -> list[str]:
 def draw_of(station: str) -> str:
     """The dotted name of what draws a station."""
     return _given[station]
+
+
+@dataclass(frozen=True, slots=True)
+class Room:
+    """A room of a station. path: below the station's address, empty for the first; cures: codes of the findings that
+    are settled there; fed: kinds of metering that have it, empty for all; name_electric: what it is called there.
+    """
+
+    path: str
+    name: str | Promise
+    cures: frozenset[str] = frozenset()
+    fed: tuple[str, ...] = ()
+    name_electric: str | Promise = ""
+
+    @property
+    def id(self) -> str:
+        return self.path.split("/")[0]
+
+    def name_on(self, bike: "Bike") -> str:
+        """What it is called on this bike."""
+        return str(self.name_electric if self.name_electric and bike.metering == "electric" else self.name)
+
+    def waits(self, report: "Report", station: str) -> str:
+        """The gravest finding that is settled there; empty when none asks for anything."""
+        found = {f.severity for f in report.of(station) if f.code in self.cures}
+        return next((grave for grave in ("act", "look") if grave in found), "")
+
+
+_rooms: dict[str, tuple[Room, ...]] = {}
+
+
+def give_rooms(station: str, rooms: tuple[Room, ...]) -> None:
+    """Tell the bench the rooms of a station, the first one first."""
+    _rooms[station] = rooms
+
+
+def rooms_of(station: str, bike: "Bike") -> list[Room]:
+    """The rooms that a station has for a bike."""
+    return [r for r in _rooms.get(station, ()) if not r.fed or bike.metering in r.fed]
+
+
+def room_of(station: str, code: str, bike: "Bike") -> Room | None:
+    """The room in which a finding is settled."""
+    return next((r for r in rooms_of(station, bike) if r.path and code in r.cures), None)
 
 
 _on_card: list[str] = []

@@ -91,6 +91,9 @@ def _context(request: Request, bench: services.Bench, station: str, **more: Any)
         at = services.on_the_round(bench, at)
     context: dict[str, Any] = {
         "base": base_of(bench.setup.pk, bench.race.pk),
+        "here": (here := f"{base_of(bench.setup.pk, bench.race.pk)}{station}/"),
+        "here_at": f"{here}?at=",
+        "room": "",
         "at_query": f"?at={at:g}" if at is not None else "",
     }
     if station == "card":
@@ -121,6 +124,14 @@ def _baseline(request: Request, bench: services.Bench) -> dict[str, Any]:
 def _bench_page(
     request: Request, setup: Setup, race: Race, station: str, *, status: int = 200, **more: Any
 ) -> HttpResponse:
+    back = request.POST.get("back", "")
+    if back.startswith(base_of(setup.pk, race.pk)):
+        # a change made in a room goes back to it
+        if "refusal" in more:
+            messages.error(request, more["refusal"])
+        elif request.POST.get("moves"):
+            messages.success(request, _("In the draft. What it does everywhere stands in the ledger."))
+        return redirect(back)
     try:
         # the ride over the bumps waits where nothing of it is shown: it comes with the neighbours
         bench = services.open_bench(setup, race, if_known=() if station in ("damping", "card") else ("damping",))

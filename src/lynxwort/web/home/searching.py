@@ -11,8 +11,10 @@ from django.urls import reverse
 from django.utils.translation import gettext as _
 
 from lynxwort.core.units.convert import Units
+from lynxwort.web.bench import registry
 from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bikes.models import Revision, Setup
+from lynxwort.web.bikes.services import checked_bike
 from lynxwort.web.garages.models import Garage
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Course, Race, Rider
@@ -42,6 +44,11 @@ def _figures(garage: Garage, text: str) -> list[Found]:
         return reverse("bench:station", args=[pairing.setup_id, pairing.race_id, station])
 
     found = [Found(bench(name), words, _("station")) for name, words in stations]
+    bike = checked_bike(pairing.setup.bike.document)
+    for station in STATION_NAMES:
+        for room in registry.rooms_of(station, bike):
+            if room.path and text in room.name_on(bike).lower():
+                found.append(Found(bench(station) + room.path, room.name_on(bike), _(STATION_NAMES[station])))
     return found + [
         Found(bench(name.split(".")[0]), words, _(STATION_NAMES[name.split(".")[0]])) for name, words in names[:EACH]
     ]

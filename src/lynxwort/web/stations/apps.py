@@ -13,4 +13,8 @@ class StationsConfig(AppConfig):
 
         for station in DRAWN:
             registry.give(station, f"lynxwort.web.stations.{station}.rooms.draw")
+        from lynxwort.web.stations.rooms import ROOMS
+
+        for station, rooms in ROOMS.items():
+            registry.give_rooms(station, rooms)
         registry.give_card("lynxwort.web.stations.fuelling.jets.sentences")

@@ -1,4 +1,9 @@
-"""All addresses under bench/: each station's pages, then the bench's own."""
+"""All addresses under bench/: each station's rooms, then the bench's own; what was a page of its own in 0.9 and before
+is led to its room.
+"""
+
+from django.http import HttpRequest, HttpResponseRedirect
+from django.urls import re_path
 
 from lynxwort.web.bench import urls as bench
 from lynxwort.web.stations.chassis import urls as chassis
@@ -7,11 +12,37 @@ from lynxwort.web.stations.drive import urls as drive
 from lynxwort.web.stations.fuelling import urls as fuelling
 from lynxwort.web.stations.range import urls as range_
 
+#: the station of each room that had an address without it
+_OF = {
+    "chassis": "sag|springs",
+    "damping": "valving|damper-dyno|felt|clicks|ride|setting-sheet",
+    "fuelling": "jets|diagnose|map|dyno",
+    "drive": "sprockets|metres",
+    "range": "stops|holders|crew|pump",
+}
+
+
+class _Moved(HttpResponseRedirect):
+    """For good, and what was posted is posted there."""
+
+    status_code = 308
+
+
+def moved(request: HttpRequest, before: str, station: str, rest: str) -> HttpResponseRedirect:
+    """To the room that this address was a page of its own for."""
+    query = request.META.get("QUERY_STRING", "")
+    return _Moved(f"/bench/{before}/{station}/{rest}{'?' + query if query else ''}")
+
+
 urlpatterns = [
     *chassis.urlpatterns,
     *damping.urlpatterns,
     *drive.urlpatterns,
     *fuelling.urlpatterns,
     *range_.urlpatterns,
+    *(
+        re_path(rf"^(?P<before>\d+/\d+)/(?P<rest>(?:{rooms})/.*)$", moved, {"station": station})
+        for station, rooms in _OF.items()
+    ),
     *bench.urlpatterns,
 ]

@@ -3,6 +3,6 @@ from django.urls import path
 from lynxwort.web.stations.chassis import views
 
 urlpatterns = [
-    path("<int:setup>/<int:race>/sag/<slug:end>/", views.clinic, name="clinic"),
-    path("<int:setup>/<int:race>/springs/", views.springs_page, name="springs"),
+    path("<int:setup>/<int:race>/chassis/sag/<slug:end>/", views.clinic, name="clinic"),
+    path("<int:setup>/<int:race>/chassis/springs/", views.springs_page, name="springs"),
 ]

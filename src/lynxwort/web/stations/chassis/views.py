@@ -1,13 +1,14 @@
 from django.contrib import messages
 from django.db import transaction
 from django.http import Http404, HttpResponse
-from django.shortcuts import redirect, render
+from django.shortcuts import redirect
 from django.utils.translation import gettext as _
 
 from lynxwort.core.errors import InputRefused
-from lynxwort.web.bench.views import base_of, kept_bench
+from lynxwort.web.bench.views import kept_bench
 from lynxwort.web.readings import services as readings
 from lynxwort.web.stations.chassis import springs
+from lynxwort.web.stations.shell import room
 from lynxwort.web.ui.typed import Request
 from lynxwort.words.refusals import explain
 
@@ -34,10 +35,7 @@ def clinic(request: Request, setup: int, race: int, end: str) -> HttpResponse:
         else:
             messages.success(request, _("Two sags kept as readings."))
             return redirect("bench:station", setup=setup, race=race, station="chassis")
-    base = base_of(setup, race)
     context = {
-        "bench": bench,
-        "base": base,
         "end": end,
         "ends": springs.ENDS,
         "form": form,
@@ -45,7 +43,7 @@ def clinic(request: Request, setup: int, race: int, end: str) -> HttpResponse:
         "choices": springs.choices(bench, end),
         "drawing": springs.picture(bench, end, judged, request.preset),
     }
-    return render(request, "bench/clinic.html", context, status=422 if form.errors else 200)
+    return room(request, bench, "chassis", "sag", context, status=422 if form.errors else 200)
 
 
 def springs_page(request: Request, setup: int, race: int) -> HttpResponse:
@@ -57,8 +55,6 @@ def springs_page(request: Request, setup: int, race: int) -> HttpResponse:
     coil = springs.CoilForm(request.GET if asked == "coil" else None, preset=request.preset)
     stack = springs.StackForm(request.GET if asked == "stack" else None, preset=request.preset)
     context = {
-        "bench": bench,
-        "base": base_of(setup, race),
         "coil": coil,
         "stack": stack,
         "coil_says": springs.say_coil(coil, request.preset) if coil.is_bound and coil.is_valid() else None,
@@ -66,4 +62,4 @@ def springs_page(request: Request, setup: int, race: int) -> HttpResponse:
         "schools": springs.schools_of(bench),
         "compromises": springs.compromises(bench),
     }
-    return render(request, "bench/springs.html", context, status=422 if coil.errors or stack.errors else 200)
+    return room(request, bench, "chassis", "springs", context, status=422 if coil.errors or stack.errors else 200)

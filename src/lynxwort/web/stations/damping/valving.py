@@ -183,7 +183,6 @@ def valving_page(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
     ]
     return {
         "end": end,
-        "other": "shock" if end == "fork" else "fork",
         "title": _("Fork valving") if end == "fork" else _("Shock valving"),
         "stacks": [_stack_view(bench, end, p) for p in PLACES],
         "forces": force_drawing(bench, end),

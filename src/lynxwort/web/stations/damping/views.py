@@ -4,7 +4,7 @@ from urllib.parse import urlencode
 
 from django.contrib import messages
 from django.http import Http404, HttpResponse
-from django.shortcuts import redirect, render
+from django.shortcuts import redirect
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods
 
@@ -17,6 +17,7 @@ from lynxwort.web.stations.damping import clickmaps, valving
 from lynxwort.web.stations.damping import dyno as damperdyno
 from lynxwort.web.stations.damping import felt as feeling
 from lynxwort.web.stations.damping import sheet as sheets
+from lynxwort.web.stations.shell import is_part, part, room
 from lynxwort.web.ui.typed import Request, version_of, whole_number
 from lynxwort.words.refusals import explain
 
@@ -35,20 +36,16 @@ def valving_page(request: Request, setup: int, race: int, end: str) -> HttpRespo
         taken = changes.take(bench.draft, version_of(request), form.change())
         if taken.state != "refused":
             told(request, taken)
-            return redirect(f"{base_of(setup, race)}valving/{end}/")
+            return redirect(f"{base_of(setup, race)}damping/valving/{end}/")
         form.add_error(None, taken.words(request.preset))
     wanted = valving.WantedForm(request.GET if "change" in request.GET else None, end=end)
     found = valving.answers(bench, end, wanted.cleaned_data) if wanted.is_bound and wanted.is_valid() else None
-    context = {
-        "bench": bench,
-        "base": base_of(setup, race),
-        "form": form,
-        "wanted": wanted,
-        "found": found,
-    } | valving.valving_page(bench, end, request.preset)
-    return render(
+    context = {"form": form, "wanted": wanted, "found": found} | valving.valving_page(bench, end, request.preset)
+    return room(
         request,
-        "bench/valving.html",
+        bench,
+        "damping",
+        "valving",
         context,
         status=422 if form.errors or (wanted.is_bound and wanted.errors) else 200,
     )
@@ -64,7 +61,7 @@ def felt(request: Request, setup: int, race: int) -> HttpResponse:
         return bench
     if "strike" in request.POST:
         Felt.objects.filter(setup=bench.setup, race=bench.race, pk=whole_number(request.POST["strike"])).delete()  # type: ignore[misc]
-        return redirect(f"{base_of(setup, race)}felt/")
+        return redirect(f"{base_of(setup, race)}damping/felt/")
     post = request.method == "POST"
     form = feeling.FeltForm(
         request.POST if post else request.GET if "what" in request.GET else None, bench=bench, preset=request.preset
@@ -75,17 +72,11 @@ def felt(request: Request, setup: int, race: int) -> HttpResponse:
             setup=bench.setup, race=bench.race, at_m=form.at_m(), words=own.cleaned_data["words"], **form.cleaned_data
         )
         messages.success(request, _("Written down. It stands on the setting sheet."))
-        return redirect(f"{base_of(setup, race)}felt/?{urlencode(form.cleaned_data)}")
-    context = {
-        "bench": bench,
-        "base": base_of(setup, race),
-        "form": form,
-        "own": own,
-        "lines": feeling.felt_lines(bench, request.preset),
-    }
+        return redirect(f"{base_of(setup, race)}damping/felt/?{urlencode(form.cleaned_data)}")
+    context = {"form": form, "own": own, "lines": feeling.felt_lines(bench, request.preset)}
     if form.is_bound and form.is_valid():
         context |= {"asked": True} | feeling.felt_page(bench, form.cleaned_data, request.preset)
-    return render(request, "bench/felt.html", context, status=422 if form.errors or own.errors else 200)
+    return room(request, bench, "damping", "felt", context, status=422 if form.errors or own.errors else 200)
 
 
 @require_http_methods(["GET", "POST"])
@@ -103,7 +94,7 @@ def damper_dyno(request: Request, setup: int, race: int, end: str) -> HttpRespon
             messages.success(request, _("This damper is reckoned with it from now on."))
         except (InputRefused, ValueError):
             messages.error(request, _("That factor cannot be taken. Read the run in again."))
-        return redirect(f"{base_of(setup, race)}damper-dyno/{end}/")
+        return redirect(f"{base_of(setup, race)}damping/damper-dyno/{end}/")
     if request.method == "POST":
         form = damperdyno.RunForm(request.POST, request.FILES)
         if form.is_valid():
@@ -113,10 +104,8 @@ def damper_dyno(request: Request, setup: int, race: int, end: str) -> HttpRespon
                 form.add_error(
                     "file", " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals)
                 )
-    context = (
-        {"bench": bench, "base": base_of(setup, race), "form": form, "end": end} | damperdyno.page(bench, end) | found
-    )
-    return render(request, "bench/damper_dyno.html", context, status=422 if form.errors else 200)
+    context = {"form": form, "end": end} | damperdyno.page(bench, end) | found
+    return room(request, bench, "damping", "damper-dyno", context, status=422 if form.errors else 200)
 
 
 @require_http_methods(["GET", "POST"])
@@ -133,14 +122,14 @@ def clicks(request: Request, setup: int, race: int) -> HttpResponse:
     if "cancel" in request.POST:
         worker.cancel(job)
         job.refresh_from_db()
-    context = {"bench": bench, "base": base_of(setup, race), "form": form} | clickmaps.page(
-        bench, job, chosen, request.preset
-    )
-    if request.htmx:
-        return render(request, "bench/_clicks.html", context)
-    return render(
+    context = {"form": form} | clickmaps.page(bench, job, chosen, request.preset)
+    if is_part(request):
+        return part(request, bench, "bench/_clicks.html", context)
+    return room(
         request,
-        "bench/clicks.html",
+        bench,
+        "damping",
+        "clicks",
         context | clickmaps.day(bench, chosen["end"], request.preset),
         status=422 if form.errors else 200,
     )
@@ -152,11 +141,8 @@ def ride(request: Request, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    return render(
-        request,
-        "bench/ride.html",
-        {"bench": bench, "base": base_of(setup, race)}
-        | valving.ride_page(bench, request.GET.get("piece", ""), request.preset),
+    return room(
+        request, bench, "damping", "ride", valving.ride_page(bench, request.GET.get("piece", ""), request.preset)
     )
 
 
@@ -166,8 +152,4 @@ def sheet(request: Request, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    return render(
-        request,
-        "bench/sheet.html",
-        {"bench": bench, "base": base_of(setup, race)} | sheets.sheet_page(bench, request.preset),
-    )
+    return room(request, bench, "damping", "setting-sheet", sheets.sheet_page(bench, request.preset))

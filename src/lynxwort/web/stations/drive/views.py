@@ -8,11 +8,12 @@ from pydantic import ValidationError
 
 from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench.forms import moves_in
-from lynxwort.web.bench.views import base_of, kept_bench, place_of, rows_of
+from lynxwort.web.bench.views import kept_bench, place_of, rows_of
 from lynxwort.web.bikes import changes
 from lynxwort.web.jobs import worker
 from lynxwort.web.races.models import Course, Race
 from lynxwort.web.stations.drive import road, sprockets
+from lynxwort.web.stations.shell import is_part, part, room
 from lynxwort.web.ui.typed import Request, version_of, whole_number
 from lynxwort.words.refusals import explain
 
@@ -72,10 +73,8 @@ def metres(request: Request, setup: int, race: int) -> HttpResponse:
         length = float(request.GET.get("rows", "100"))
     except ValueError:
         length = 100.0
-    base = base_of(setup, race)
     at = road.on_the_round(bench, place_of(request))
-    context = {"bench": bench, "base": base} | road.metre_page(bench, request.preset, length_m=length, from_m=at)
-    return render(request, "bench/metres.html", context)
+    return room(request, bench, "drive", "metres", road.metre_page(bench, request.preset, length_m=length, from_m=at))
 
 
 @require_POST
@@ -103,10 +102,10 @@ def sprocket_table(request: Request, setup: int, race: int) -> HttpResponse:
     if "cancel" in request.POST:
         worker.cancel(job)
         job.refresh_from_db()
-    context = {"bench": bench, "base": base_of(setup, race)} | sprockets.table(
-        bench, job, request.preset, request.GET.get("sort", "ratio")
-    )
-    return render(request, "bench/_sprockets.html" if request.htmx else "bench/sprockets.html", context)
+    context = sprockets.table(bench, job, request.preset, request.GET.get("sort", "ratio"))
+    if is_part(request):
+        return part(request, bench, "bench/_sprockets.html", context)
+    return room(request, bench, "drive", "sprockets", context)
 
 
 @require_POST

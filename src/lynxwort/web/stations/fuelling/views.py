@@ -1,6 +1,6 @@
 from django.contrib import messages
 from django.http import Http404, HttpResponse
-from django.shortcuts import redirect, render
+from django.shortcuts import redirect
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 from django.views.decorators.vary import vary_on_headers
@@ -13,6 +13,7 @@ from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.readings import services as readings
 from lynxwort.web.stations.fuelling import diagnosis, dynos, jets, maps
+from lynxwort.web.stations.shell import is_part, part, room
 from lynxwort.web.ui.typed import Request, version_of, whole_number
 from lynxwort.words.refusals import explain
 
@@ -43,14 +44,14 @@ def jets_page(request: Request, setup: int, race: int) -> HttpResponse:
             can = jets.can_of(request.GET["can"], request.preset)
         except Exception as refused:  # a form's refusal in words
             error = " ".join(getattr(refused, "messages", [str(refused)]))
-    context = {
-        "bench": bench,
-        "base": base_of(setup, race),
-        "can_error": error,
-        "can_typed": request.GET.get("can", ""),
-    }
-    return render(
-        request, "bench/jets.html", context | jets.page(bench, request.preset, can), status=422 if error else 200
+    context = {"can_error": error, "can_typed": request.GET.get("can", "")}
+    return room(
+        request,
+        bench,
+        "fuelling",
+        "jets",
+        context | jets.page(bench, request.preset, can),
+        status=422 if error else 200,
     )
 
 
@@ -62,7 +63,7 @@ def diagnose(request: Request, setup: int, race: int) -> HttpResponse:
         return bench
     data = request.POST if request.method == "POST" else request.GET if "symptom" in request.GET else None
     form = diagnosis.FeelForm(data)
-    context = {"bench": bench, "base": base_of(setup, race), "form": form}
+    context = {"form": form}
     if data is not None and form.is_valid():
         said = form.said()
         if request.method == "POST":
@@ -73,7 +74,7 @@ def diagnose(request: Request, setup: int, race: int) -> HttpResponse:
             messages.success(request, _("Kept as a reading. It ranks causes; it leans nothing."))
             return redirect("bench:station", setup=setup, race=race, station="fuelling")
         context |= diagnosis.ranked(bench, said, request.preset)
-    return render(request, "bench/diagnose.html", context, status=422 if form.errors else 200)
+    return room(request, bench, "fuelling", "diagnose", context, status=422 if form.errors else 200)
 
 
 def _job(request: Request, bench: services.Bench) -> Job | None:
@@ -88,12 +89,7 @@ def map_page(request: Request, setup: int, race: int) -> HttpResponse:
     bench = _burning(request, setup, race, ("injected",))
     if isinstance(bench, HttpResponse):
         return bench
-    context = {
-        "bench": bench,
-        "base": base_of(setup, race),
-        "form": maps.LogForm(),
-        "ground_lines": maps.ground_lines(bench),
-    }
+    context = {"form": maps.LogForm(), "ground_lines": maps.ground_lines(bench)}
     status = 200
     if request.method == "POST":
         answer = _take_log(request, bench, context)
@@ -113,12 +109,14 @@ def map_page(request: Request, setup: int, race: int) -> HttpResponse:
         "result": result,
         "percent": round(100 * job.progress) if job else 0,
     } | maps.grid(bench, live)
-    return render(request, "bench/_map.html" if request.htmx else "bench/map.html", context, status=status)
+    if is_part(request):
+        return part(request, bench, "bench/_map.html", context)
+    return room(request, bench, "fuelling", "map", context, status=status)
 
 
 def _take_log(request: Request, bench: services.Bench, context: dict) -> HttpResponse | bool:
     """A file, its columns, or the stand-in: on to the job; True when it was refused."""
-    here = f"{base_of(bench.setup.pk, bench.race.pk)}map/"
+    here = f"{base_of(bench.setup.pk, bench.race.pk)}fuelling/map/"
     if "stand_in" in request.POST:
         return redirect(f"{here}?job={maps.ask_stand_in(bench).pk}")
     garage = bench.setup.bike.garage_id
@@ -164,7 +162,7 @@ def map_take(request: Request, setup: int, race: int) -> HttpResponse:
     bench = _burning(request, setup, race, ("injected",))
     if isinstance(bench, HttpResponse):
         return bench
-    here = redirect(f"{base_of(setup, race)}map/")
+    here = redirect(f"{base_of(setup, race)}fuelling/map/")
     try:
         if "keep" in request.POST:
             job = Job.objects.filter(  # type: ignore[misc]
@@ -204,7 +202,7 @@ def dyno_page(request: Request, setup: int, race: int) -> HttpResponse:
     bench = _burning(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    form, here = dynos.RunForm(preset=request.preset), redirect(f"{base_of(setup, race)}dyno/")
+    form, here = dynos.RunForm(preset=request.preset), redirect(f"{base_of(setup, race)}fuelling/dyno/")
     if request.method == "POST":
         try:
             if "stand_in" in request.POST:
@@ -226,5 +224,5 @@ def dyno_page(request: Request, setup: int, race: int) -> HttpResponse:
             ) if form.is_bound else messages.error(request, _words(refused))
         except ValueError:
             raise Http404 from None
-    context = {"bench": bench, "base": base_of(setup, race), "form": form} | dynos.page(bench, request.preset)
-    return render(request, "bench/dyno.html", context, status=422 if form.errors else 200)
+    context = {"form": form} | dynos.page(bench, request.preset)
+    return room(request, bench, "fuelling", "dyno", context, status=422 if form.errors else 200)

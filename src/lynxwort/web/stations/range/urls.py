@@ -3,11 +3,11 @@ from django.urls import path
 from lynxwort.web.stations.range import views
 
 urlpatterns = [
-    path("<int:setup>/<int:race>/stops/", views.stops_page, name="stops"),
-    path("<int:setup>/<int:race>/stops/take/", views.take, name="take-stops"),
-    path("<int:setup>/<int:race>/holders/", views.holders_page, name="holders"),
-    path("<int:setup>/<int:race>/crew/", views.crew, name="crew"),
+    path("<int:setup>/<int:race>/range/stops/", views.stops_page, name="stops"),
+    path("<int:setup>/<int:race>/range/stops/take/", views.take, name="take-stops"),
+    path("<int:setup>/<int:race>/range/holders/", views.holders_page, name="holders"),
+    path("<int:setup>/<int:race>/range/crew/", views.crew, name="crew"),
     path("<int:setup>/<int:race>/crew.ics", views.crew_ics, name="crew-ics"),
     path("<int:setup>/<int:race>/crew.csv", views.crew_csv, name="crew-csv"),
-    path("<int:setup>/<int:race>/pump/", views.pump, name="pump"),
+    path("<int:setup>/<int:race>/range/pump/", views.pump, name="pump"),
 ]

@@ -1,6 +1,6 @@
 from django.contrib import messages
 from django.http import Http404, HttpResponse
-from django.shortcuts import redirect, render
+from django.shortcuts import redirect
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 from pydantic import ValidationError
@@ -11,6 +11,7 @@ from lynxwort.web.bikes import changes
 from lynxwort.web.stations.range import crew as crew_sheet
 from lynxwort.web.stations.range import pump as pumping
 from lynxwort.web.stations.range import stopping
+from lynxwort.web.stations.shell import room
 from lynxwort.web.ui.typed import Request, version_of, whole_number
 from lynxwort.words.refusals import explain
 
@@ -33,10 +34,10 @@ def stops_page(request: Request, setup: int, race: int) -> HttpResponse:
         else:
             if taken.state != "refused":
                 told(request, taken)
-                return redirect(f"{base_of(setup, race)}stops/")
+                return redirect(f"{base_of(setup, race)}range/stops/")
             form.add_error(None, taken.words(request.preset))
-    context = {"bench": bench, "base": base_of(setup, race), "form": form} | stopping.plan_page(bench, request.preset)
-    return render(request, "bench/stops.html", context, status=422 if form.errors else 200)
+    context = {"form": form} | stopping.plan_page(bench, request.preset)
+    return room(request, bench, "range", "stops", context, status=422 if form.errors else 200)
 
 
 @require_POST
@@ -54,7 +55,7 @@ def take(request: Request, setup: int, race: int) -> HttpResponse:
         except (ValueError, TypeError, ValidationError):
             raise Http404 from None
     told(request, changes.take(bench.draft, version_of(request), stopping.with_fills(fills)))
-    return redirect(f"{base_of(setup, race)}stops/")
+    return redirect(f"{base_of(setup, race)}range/stops/")
 
 
 @require_GET
@@ -63,9 +64,7 @@ def holders_page(request: Request, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    return render(
-        request, "bench/holders.html", {"bench": bench, "base": base_of(setup, race)} | stopping.holders_page(bench)
-    )
+    return room(request, bench, "range", "holders", stopping.holders_page(bench))
 
 
 @require_GET
@@ -74,11 +73,7 @@ def crew(request: Request, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    return render(
-        request,
-        "bench/crew.html",
-        {"bench": bench, "base": base_of(setup, race)} | crew_sheet.crew_page(bench, request.preset),
-    )
+    return room(request, bench, "range", "crew", crew_sheet.crew_page(bench, request.preset))
 
 
 def _file(body: str | bytes, kind: str, name: str) -> HttpResponse:
@@ -123,9 +118,9 @@ def pump(request: Request, setup: int, race: int) -> HttpResponse:
             typed = form.cleaned_data
             pumping.keep_pumped(bench, int(typed["passing"]), typed["put_m3"], typed["level_m3"])
             messages.success(request, _("Kept as a fill-up. What is to come is reckoned anew."))
-            return redirect(f"{base_of(setup, race)}pump/")
+            return redirect(f"{base_of(setup, race)}range/pump/")
         except InputRefused as refused:
             for r in refused.refusals:
                 form.add_error("put_m3", explain(r, kind="fuel", preset=request.preset, translate=_))
-    context = {"bench": bench, "base": base_of(setup, race), "form": form} | shown
-    return render(request, "bench/pump.html", context, status=422 if form.errors else 200)
+    context = {"form": form} | shown
+    return room(request, bench, "range", "pump", context, status=422 if form.errors else 200)

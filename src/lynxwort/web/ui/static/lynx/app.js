@@ -52,6 +52,12 @@ function stepNotch(side) {
   if (button) { button.focus(); button.click(); }
 }
 
+function stepRoom(by) {
+  const rooms = [...document.querySelectorAll(".rooms a")];
+  const next = rooms[rooms.findIndex((a) => a.matches("[aria-current]")) + by];
+  if (next) next.click();
+}
+
 function onKey(event) {
   if (event.ctrlKey || event.metaKey || event.altKey || localStorage.getItem(KEYS_OFF)) return;
   if (event.target.closest("input:not([type=checkbox]):not([type=range]), textarea, select, dialog")) return;
@@ -60,6 +66,7 @@ function onKey(event) {
   const known = {
     "-": () => stepNotch("less"), "+": () => stepNotch("more"), "=": () => stepNotch("more"),
     ArrowDown: () => moveRow(1), ArrowUp: () => moveRow(-1),
+    "[": () => stepRoom(-1), "]": () => stepRoom(1),
     n: () => press(".next"), w: () => press(".finding .why"), z: () => press("#take-back"), c: () => press(".rail a[data-key='0']"),
     k: () => { const keep = byId("keep"); if (keep) { keep.open = true; byId("reason").focus(); } },
     "?": () => open("keys-dialog"), "/": () => open("search-dialog"),
@@ -115,6 +122,8 @@ function fill(event) {
 }
 ["focusin", "pointerover", "pointerdown"].forEach((reach) => document.addEventListener(reach, fill));
 document.addEventListener("DOMContentLoaded", () => {
+  const room = document.querySelector(".rooms [aria-current]");
+  if (room) room.parentElement.scrollLeft = room.offsetLeft - room.parentElement.offsetLeft - 40;
   const box = byId("keys-on");
   if (box) box.checked = !localStorage.getItem(KEYS_OFF);
   if (document.querySelector("[data-warming]")) setTimeout(() => location.reload(), 900);

@@ -55,6 +55,8 @@
     }
     // the page has it: see templatetags/same.py
     if (now.hasAttribute("data-same") || old.isEqualNode(now)) return;
+    // a script draws there
+    if (old.hasAttribute("data-drawn") && now.hasAttribute("data-drawn")) return;
     if (attributes(old, now)) told.push(old);
     let a = old.firstChild;
     let b = now.firstChild;

@@ -1,0 +1,44 @@
+"""The rooms of the stations: what each is called, where it is, which findings are settled there."""
+
+from django.utils.translation import gettext_lazy as _
+
+from lynxwort.web.bench.registry import Room
+
+_BURNS = ("jetted", "rod", "injected")
+ROOMS = {
+    "chassis": (
+        Room("", _("From the side")),
+        Room("sag/rear/", _("Sag clinic"), frozenset({"preload_off", "fuel_moves_sag"})),
+        Room("springs/", _("Springs and schools"), frozenset({"spring_soft", "spring_stiff", "load_wants_spring"})),
+    ),
+    "damping": (
+        Room("", _("Over the course")),
+        Room("ride/", _("The ride, moving"), frozenset({"bottoms_click", "packs"})),
+        Room("valving/shock/", _("Valving"), frozenset({"shim_stress", "stack_too_high", "cavitates"})),
+        Room("damper-dyno/shock/", _("Damper dyno")),
+        Room("felt/", _("What was felt")),
+        Room("clicks/", _("Map of clicks")),
+        Room("setting-sheet/", _("Sheet for the shop"), frozenset({"bottoms_no_click", "bottoms_anyway"})),
+    ),
+    "fuelling": (
+        Room("", _("Richness")),
+        Room("jets/", _("Jets and weather"), frozenset({"too_lean_jetted", "rich_high_up"}), _BURNS),
+        Room("map/", _("Map and logs"), frozenset({"map_off", "too_lean_injected"}), ("injected",)),
+        Room("diagnose/", _("Diagnosis"), frozenset({"felt"}), _BURNS),
+        Room("dyno/", _("Dyno"), fed=_BURNS),
+    ),
+    "drive": (
+        Room("", _("Pull")),
+        Room("sprockets/", _("Sprockets"), frozenset({"short_on_climb", "shakes_long", "chain_no_length"})),
+        Room("metres/", _("Metre by metre")),
+    ),
+    "range": (
+        Room("", _("Over the race")),
+        Room("stops/", _("Stops"), frozenset({"plan_runs_dry", "stops_wanted", "no_stop_plan", "stop_beyond"})),
+        Room(
+            "holders/", _("Tanks"), frozenset({"may_run_dry", "may_run_dry_energy"}), name_electric=_("Packs and modes")
+        ),
+        Room("crew/", _("Crew")),
+        Room("pump/", _("At the pump"), fed=_BURNS),
+    ),
+}

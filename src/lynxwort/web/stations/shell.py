@@ -1,0 +1,50 @@
+"""The shell that stands around a room: rail, ribbon, answer, tabs, ledger."""
+
+from typing import Any
+
+from django.http import HttpResponse
+from django.shortcuts import render
+
+from lynxwort.web.bench import present
+from lynxwort.web.bench.services import Bench, on_the_round
+from lynxwort.web.bench.views import base_of, place_of
+from lynxwort.web.ui.typed import Request
+
+#: where a room's template has another name than the room
+_TEMPLATES = {"sag": "clinic", "damper-dyno": "damper_dyno", "setting-sheet": "sheet"}
+
+
+def is_part(request: Request) -> bool:
+    """Whether a part of a room is asked for that fetches itself anew, not the whole of it for another place."""
+    return bool(request.htmx) and request.htmx.target != "bench"
+
+
+def _here(request: Request) -> str:
+    """The address of a room without the place on the lap."""
+    kept = request.GET.copy()
+    kept.pop("at", None)
+    return f"{request.path}?{kept.urlencode()}" if kept else request.path
+
+
+def part(request: Request, bench: Bench, template: str, context: dict[str, Any]) -> HttpResponse:
+    """The part of a room that fetches itself anew."""
+    own = {"bench": bench, "base": base_of(bench.setup.pk, bench.race.pk), "here": _here(request)}
+    return render(request, template, own | context)
+
+
+def room(
+    request: Request, bench: Bench, station: str, room: str, context: dict[str, Any], *, status: int = 200
+) -> HttpResponse:
+    """A room in its shell. room: its id; context: what its template shows besides."""
+    at = place_of(request)
+    at = None if at is None else on_the_round(bench, at)
+    here = _here(request)
+    shell = {
+        "base": base_of(bench.setup.pk, bench.race.pk),
+        "at_query": f"?at={at:g}" if at is not None else "",
+        "here": here,
+        "here_at": f"{here}{'&' if '?' in here else '?'}at=",
+        "room": room,
+    }
+    shell |= present.shell(bench, station, request.preset, at, room=room)
+    return render(request, f"bench/{_TEMPLATES.get(room, room)}.html", shell | context, status=status)

@@ -1,0 +1,93 @@
+"""Nobody leaves the bench: every tool is a room of its station, with the lap, the answer and the ledger around it."""
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from lynxwort.web.stations.rooms import ROOMS
+from tests.browser.test_damping_story import saltern
+
+
+@pytest.mark.parametrize("phone", [False, True], ids=["laptop", "phone"])
+def test_a_change_goes_through_the_rooms_and_is_kept_in_one(demo, phone):
+    w = demo(phone=phone)
+    page = w.page
+    rooms = page.get_by_role("navigation", name="Rooms")
+    w.go(f"{w.bench}/drive/?at=22100")
+    page.locator("#more-rear_sprocket_teeth").click()
+    expect(page.locator("#bench")).to_have_attribute("data-version", "2")
+    # the place goes along, and the answer stands over every room
+    answer = page.get_by_role("heading", level=1).inner_text()
+    rooms.get_by_role("link", name="Metre by metre").click()
+    expect(page.get_by_role("rowheader", name=re.compile("^22.1 km|^22.10 km")).first).to_be_visible()
+    expect(page.get_by_role("heading", level=1)).to_have_text(answer)
+    expect(rooms.get_by_role("link", name="Metre by metre")).to_have_attribute("aria-current", "page")
+    expect(rooms.get_by_role("link", name="Metre by metre")).to_be_in_viewport()
+    # another place, in the room
+    page.locator("#scrub").evaluate("(e) => { e.value = 3000; e.dispatchEvent(new Event('change', {bubbles: true})); }")
+    expect(page.locator("#place")).to_contain_text("3.0 km")
+    expect(page).to_have_url(re.compile(r"/drive/metres/\?at=3000"))
+    expect(page.get_by_role("rowheader", name=re.compile("^3.00 km")).first).to_be_visible()
+    w.axe()
+    w.no_sideways_scroll()
+    # undone and done again without leaving it
+    if phone:
+        page.get_by_role("button", name="See, keep").click()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_text("No draft")).to_be_visible()
+    expect(page).to_have_url(re.compile("/drive/metres/"))
+    w.go(f"{w.bench}/drive/")
+    page.locator("#more-rear_sprocket_teeth").click()
+    expect(page.locator("ul.chips li")).to_have_count(1)
+    w.go(f"{w.bench}/range/holders/")
+    if phone:
+        page.get_by_role("button", name="See, keep").click()
+    page.locator("summary", has_text="Keep").click()
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text("Say in a few words why, then keep.")).to_be_visible()
+    if phone:
+        page.get_by_role("button", name="See, keep").click()
+    page.locator("summary", has_text="Keep").click()
+    page.get_by_label("Why this change?").fill("shorter for the heap")
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text("against No. 2")).to_be_visible()
+    expect(page).to_have_url(re.compile("/range/holders/"))
+
+
+def test_keys_and_search_go_through_every_room(whole):
+    w = whole()
+    page = w.page
+    for station, rooms in ROOMS.items():
+        w.go(f"{saltern()}/{station}/")
+        for room in rooms[1:]:
+            page.keyboard.press("]")
+            here = page.get_by_role("navigation", name="Rooms").locator("[aria-current]")
+            expect(here).to_contain_text(str(room.name))
+            expect(page.get_by_role("heading", level=1)).to_be_visible()
+            w.axe()
+            w.no_sideways_scroll()
+        page.keyboard.press("[")
+        expect(page.get_by_role("navigation", name="Rooms").locator("[aria-current]")).to_contain_text(
+            str(rooms[-2].name)
+        )
+    page.keyboard.press("/")
+    page.get_by_role("searchbox").fill("metre by")
+    page.get_by_role("link", name=re.compile("Metre by metre")).click()
+    expect(page.get_by_role("columnheader", name="Throttle open")).to_be_visible()
+
+
+def test_a_change_made_beside_is_not_lost_in_a_room(demo):
+    w = demo()
+    w.expect.add(409)
+    page, other = w.page, w.another()
+    w.go(f"{w.bench}/drive/")
+    page.locator("#more-rear_sprocket_teeth").click()
+    expect(page.locator("ul.chips li")).to_have_count(1)
+    w.go(f"{w.bench}/drive/metres/")
+    other.goto(f"{w.base}{w.bench}/drive/")
+    other.locator("#more-rear_sprocket_teeth").click()
+    expect(other.locator("#bench")).to_have_attribute("data-version", "3")
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_text("Another window moved the draft. Nothing was put back")).to_be_visible()
+    expect(page).to_have_url(re.compile("/drive/metres/"))
