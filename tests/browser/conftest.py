@@ -81,6 +81,10 @@ class Watched:
         self.page.goto(self.base + path)
         self.page.wait_for_load_state("networkidle")
 
+    def room(self, name: str) -> None:
+        """Into a room of this station by its tab."""
+        self.page.get_by_role("navigation", name="Rooms").get_by_role("link", name=name).click()
+
     def move(self, go: str, times: int = 1) -> None:
         """Through the history ("back", "forward") or "again", once the page that was asked for before stands: a browser under way has no history to tell."""
         for _ in range(times):

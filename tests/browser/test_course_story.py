@@ -99,7 +99,7 @@ def test_a_noisy_recording_becomes_a_course_with_a_hill_that_wants_another_sproc
     expect(page.get_by_text("against No. 2")).to_be_visible()
 
     # metre by metre, and back to the bench at that place
-    page.get_by_role("link", name="Metre by metre").click()
+    w.room("Metre by metre")
     page.get_by_role("link", name="20 m").click()
     expect(page.get_by_role("columnheader", name="Throttle open")).to_be_visible()
     w.axe()

@@ -46,7 +46,7 @@ def test_bottoming_that_clicks_will_not_fix(whole):
     expect(page.get_by_text("against No. 2")).to_be_visible()
     page.get_by_role("button", name=re.compile("Try shock spring 58")).click()
     expect(page.get_by_role("heading", level=1)).not_to_contain_text("clicks will not fix this")
-    page.get_by_role("link", name="The ride, moving").click()
+    w.room("The ride, moving")
     expect(page.get_by_role("img", name=re.compile("riding over whoops"))).to_be_visible()
     page.get_by_role("button", name="Play").click()
     expect(page.get_by_role("button", name="Play")).to_have_attribute("aria-pressed", "true")
@@ -58,7 +58,7 @@ def test_bottoming_that_clicks_will_not_fix(whole):
     expect(page.get_by_role("link", name="a landing")).to_have_attribute("aria-current", "true")
     keep(page, "whoops bottomed it")
     expect(page.get_by_text("against No. 3")).to_be_visible()
-    page.get_by_role("link", name="Sheet for the shop").click()
+    w.room("Sheet for the shop")
     expect(page.get_by_text("58.0 N/mm")).to_be_visible()
     w.axe()
 
@@ -68,7 +68,7 @@ def test_a_stack_in_two_moves(whole):
     page = w.page
     w.expect.add(422)
     w.go(f"{saltern()}/damping/")
-    page.get_by_role("link", name="Valving").first.click()
+    w.room("Valving")
     expect(page.get_by_role("heading", level=2, name="Shock valving")).to_be_attached()
     w.axe()
     w.no_sideways_scroll()
@@ -125,7 +125,7 @@ def test_a_map_of_clicks_is_stopped_and_a_damper_run_read_in(whole, tmp_path):
     page = w.page
     w.expect.add(422)
     w.go(f"{saltern()}/damping/")
-    page.get_by_role("link", name="Map of clicks").click()
+    w.room("Map of clicks")
     expect(page.get_by_role("heading", name="Through the day: the whoops deepen")).to_be_visible()
     page.get_by_label("over").select_option(label="a landing")
     page.get_by_label("Shown").select_option(label="rises after it")

@@ -17,7 +17,7 @@ def test_a_cold_dawn_is_jetted_from_the_box_and_the_window_goes_on_the_card(demo
     expect(page.get_by_role("heading", level=1)).to_contain_text("Main 165 too lean at the cold low point")
     # the needle stands in its jet as the throttle has it at this place
     expect(page.get_by_role("img", name="The needle in its jet, to scale")).to_be_visible()
-    page.get_by_role("link", name="Jets and weather").click()
+    w.room("Jets and weather")
     expect(page.get_by_role("img", name=re.compile("Coldest safe thermometer"))).to_be_visible()
     w.axe()
     w.no_sideways_scroll()
@@ -127,7 +127,7 @@ def test_a_dyno_run_changes_what_the_gearing_says(demo, tmp_path):
     page.locator(".table-behind summary").click()
     before = float(page.locator(hill).get_attribute("data-si"))
     w.go(f"{w.bench}/fuelling/")
-    page.get_by_role("link", name="Dyno", exact=True).click()
+    w.room("Dyno")
     w.axe()
     engine = scenario.inputs().bike.engine
     weak = engine.model_copy(update={"peak_power_w": 0.85 * engine.peak_power_w})

@@ -230,7 +230,7 @@ def test_the_sprocket_table_grows_sorts_and_is_tried(demo, phone):
     w = demo(phone=phone)
     page = w.page
     w.go(f"{w.bench}/drive/")
-    page.get_by_role("link", name="Sprockets").first.click()
+    w.room("Sprockets")
     expect(page.get_by_role("status").first).to_contain_text("of the pairs ridden")
     while worker.run_next():
         pass

@@ -27,7 +27,7 @@ def test_weigh_measure_learn_take_one_from_the_box_raise_the_tubes_and_keep(demo
 
     # the clinic: swapped readings are caught, the right ones say too soft, and that is kept
     w.go(f"{w.bench}/chassis/")
-    page.get_by_role("link", name="Sag clinic").click()
+    w.room("Sag clinic")
     expect(page.get_by_role("link", name="Sag clinic")).to_have_attribute("aria-current", "page")
     w.axe()
     page.get_by_role("button", name="What does it say?").click()
@@ -59,7 +59,7 @@ def test_weigh_measure_learn_take_one_from_the_box_raise_the_tubes_and_keep(demo
     expect(page.get_by_role("heading", level=1)).to_contain_text("Rear spring too soft")
 
     # from the box, by the clinic's list; then the tubes
-    page.get_by_role("link", name="Sag clinic").click()
+    w.room("Sag clinic")
     page.get_by_role("row").filter(has_text="in the box").first.get_by_role("button", name="Try").click()
     expect(page.get_by_role("button", name="Put back Shock spring")).to_be_visible()
     drawing = page.get_by_role("group", name="The bike from the side at race sag")

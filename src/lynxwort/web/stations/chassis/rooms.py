@@ -12,6 +12,7 @@ from lynxwort.core.stations.chassis import clearances, view
 from lynxwort.core.stations.chassis import springs as wanted_springs
 from lynxwort.core.units.convert import Units, shown_values
 from lynxwort.web.bench.services import Bench
+from lynxwort.web.stations.pictured import look_of, sprocket_of
 from lynxwort.web.ui.drawings import bike, charts
 from lynxwort.words import N_
 from lynxwort.words.catalogue import FIGURE_NAMES
@@ -76,6 +77,8 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
     side = bike.bike(
         bench.report.ask(view.outline),
         kept.ask(view.outline) if changed else None,
+        looks=(look_of(bench.inputs), look_of(bench.kept_inputs)),
+        sprocket=sprocket_of(bench.inputs),
         label=_("The bike from the side at race sag"),
         dims={n: _dimension(bench, why, f, words, preset) for n, f, words in DIMENSIONS},
     )
@@ -125,9 +128,9 @@ DIMENSIONS = (
     ("rake", "chassis.rake", N_("rake %(v)s")),
     ("seat", "chassis.seat_height", N_("seat %(v)s")),
     ("clearance", "chassis.ground_clearance", "%(v)s"),
-    ("knee", "chassis.seat_to_peg", "%(v)s"),
-    ("arms", "chassis.seat_to_bar", "%(v)s"),
-    ("stance", "chassis.peg_to_bar", "%(v)s"),
+    ("knee", "chassis.seat_to_peg", N_("seat to peg %(v)s")),
+    ("arms", "chassis.seat_to_bar", N_("seat to bar %(v)s")),
+    ("stance", "chassis.peg_to_bar", N_("peg to bar %(v)s")),
 )
 
 

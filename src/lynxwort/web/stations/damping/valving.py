@@ -1,5 +1,6 @@
 """The valving bench, what was felt, the ride to look at, the setting sheet."""
 
+from math import tan
 from typing import Any
 
 from django import forms
@@ -9,6 +10,7 @@ from pydantic import ValidationError
 from lynxwort.core.asks import stacks as bending
 from lynxwort.core.model.damper import PLACES, STOCK_STACKS, StackShim, read_stack, shim_name, write_stack
 from lynxwort.core.physics.halfcar.terrain import GRID_M, WHEEL_RADIUS_M
+from lynxwort.core.stations.chassis import view as chassis
 from lynxwort.core.stations.damping import dampers, rides
 from lynxwort.core.stations.damping import figures as damping_figures
 from lynxwort.core.stations.damping import findings as damping_findings
@@ -17,7 +19,11 @@ from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bikes.changes import Whole
 from lynxwort.web.stations.damping.damped import force_drawing, pieces
+from lynxwort.web.stations.pictured import look_of, sprocket_of
 from lynxwort.web.ui.drawings import dampers as drawings
+from lynxwort.web.ui.drawings.machine import machine
+from lynxwort.web.ui.drawings.plate import as_data
+from lynxwort.web.ui.drawings.rider import rider
 from lynxwort.words.catalogue import TERMS, TUNABLE_NAMES
 from lynxwort.words.damping import MESSAGES
 from lynxwort.words.formatting import plain_number, value_text
@@ -216,6 +222,7 @@ def ride_page(bench: Bench, kind: str, preset: Units | str) -> dict[str, Any]:
         for k, row in enumerate(rows)
     ]
     first = max(int(start / GRID_M) - 260, 0)
+    o, look, (ahead, above) = bench.report.ask(chassis.outline), look_of(bench.inputs), sprocket_of(bench.inputs)
     ground = profile.height_m[first : first + int((frames[-1][0] - start + 8.0) / GRID_M) : 5]
     data = {
         "frames": frames,
@@ -226,7 +233,10 @@ def ride_page(bench: Bench, kind: str, preset: Units | str) -> dict[str, Any]:
         "to_front": round(car.value("to_front"), 4),
         "to_rear": round(car.value("to_rear"), 4),
         "radius": WHEEL_RADIUS_M,
-        "peg": round(car.value("peg"), 3),
+        "rest": [round(float(v), 4) for v in ride.rows[0][:5]],
+        "parts": as_data([*machine(o, look, (o.pivot[0] + ahead, o.pivot[1] + above)), *rider(o, look)]),
+        "pivot": round(o.pivot[0], 3),
+        "lean": round(tan(o.rake_rad), 4),
         "words": {"shock": _("shock"), "fork": _("fork")},
     }
     return {

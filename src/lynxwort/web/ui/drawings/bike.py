@@ -2,12 +2,15 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
+from math import cos, sin
 
 from django.utils.html import escape
 from django.utils.safestring import SafeString, mark_safe
 
+from lynxwort.web.ui.drawings import plate
 from lynxwort.web.ui.drawings.charts import short_of_axis
+from lynxwort.web.ui.drawings.machine import machine
+from lynxwort.web.ui.drawings.plate import along
 from lynxwort.web.ui.drawings.plot import Plot, nice_ticks
 
 #: from the words of one pose to those of the next, two lines of the phone's letters [mm of the drawing]
@@ -135,33 +138,33 @@ class Dimension:
         )
 
 
-def bike(now: Any, kept: Any | None, *, dims: Mapping[str, Dimension], label: str) -> SafeString:
-    """The bike from the side at race sag, to scale in millimetres; kept: its slate ghost. now, kept: outlines in
-    metres; dims: its dimensions.
+#: parts that show where the kept bike stood
+_GHOST = ("tyre", "swingarm", "frame", "seat", "fork, upper tube", "fork, lower tube", "handlebar")
+
+
+def bike(
+    now: plate.Outline,
+    kept: plate.Outline | None,
+    *,
+    looks: tuple[plate.Look, plate.Look],
+    sprocket: tuple[float, float],
+    dims: Mapping[str, Dimension],
+    label: str,
+) -> SafeString:
+    """The bike from the side at race sag, to scale in millimetres; kept: its slate ghost. looks: of now and kept;
+    sprocket: the front one's centre from the pivot; dims: its dimensions.
     """
     left, right, top, low = -440.0, 1000.0 * now.front[0] + 560.0, 1290.0, -150.0
 
     def xy(point: tuple[float, float]) -> str:
-        return f"{1000.0 * point[0] - left:.1f} {top - 1000.0 * point[1]:.1f}"
+        return f"{1000.0 * point[0] - left:.0f} {top - 1000.0 * point[1]:.0f}"
 
-    def lines(o: Any, css: str) -> list[str]:
+    def parts_of(o: plate.Outline, look: plate.Look) -> list[plate.Part]:
+        return machine(o, look, (o.pivot[0] + sprocket[0], o.pivot[1] + sprocket[1]))
+
+    def about(o: plate.Outline, css: str) -> list[str]:
         rake_end = (o.front[0] + o.trail_m, 0.0)  # the steering axis meets the ground by the trail ahead of the contact
-        body = (o.pivot, o.lowest, (o.lowest[0] + 0.18, o.lowest[1]), o.axis_top, o.seat, o.pivot)
         return [
-            *(
-                (
-                    f'<circle cx="{1000 * p[0] - left:.1f}" cy="{top - 1000 * p[1]:.1f}" r="{1000 * r:.1f}" '
-                    f'class="bike-wheel {css}"/>'
-                )
-                for p, r in ((o.rear, o.rear_radius_m), (o.front, o.front_radius_m))
-            ),
-            f'<path d="M{xy(o.rear)}L{xy(o.pivot)}" class="bike-arm {css}"/>',
-            f'<path d="M{xy(o.front)}L{xy(o.leg_top)}" class="bike-leg {css}"/>',
-            f'<path d="M{"L".join(xy(p) for p in body)}" class="bike-frame {css}"/>',
-            (
-                f'<path d="M{xy((o.seat[0] - 0.34, o.seat[1] + 0.03))}L{xy((o.seat[0] + 0.22, o.seat[1]))}" '
-                f'class="bike-seat {css}"/>'
-            ),
             f'<path d="M{xy(o.axis_top)}L{xy(rake_end)}" class="bike-axis {css}"/>',
             f'<path d="M{xy(o.seat)}L{xy(o.peg)}L{xy(o.bar)}Z" class="bike-triangle {css}"/>',
             *(
@@ -170,11 +173,16 @@ def bike(now: Any, kept: Any | None, *, dims: Mapping[str, Dimension], label: st
             ),
         ]
 
-    def between(a: tuple[float, float], b: tuple[float, float], share: float = 0.5) -> tuple[float, float]:
-        return 1000.0 * (a[0] + (b[0] - a[0]) * share) - left, top - 1000.0 * (a[1] + (b[1] - a[1]) * share)
+    def called_out(name: str, at: tuple[float, float], to: tuple[float, float], anchor: str) -> list[str]:
+        """Words beside the bike, with a hairline to what they are of; places in metres."""
+        x, y = 1000.0 * at[0] - left, top - 1000.0 * at[1]
+        gap = 16.0 if anchor == "end" else -16.0
+        return [f'<path d="M{x + gap:.0f} {y - 16:.0f}L{xy(to)}" class="leader"/>', dims[name].at(x, y, anchor)]
 
-    parts = lines(kept, "ghost") if kept is not None else []
-    parts += lines(now, "now")
+    parts = [plate.svg(parts_of(now, looks[0]), xy), *about(now, "now")]
+    if kept is not None:
+        parts += [plate.svg([p for p in parts_of(kept, looks[1]) if p.stands in _GHOST], xy, "ghost")]
+        parts += about(kept, "ghost")
     parts.append(f'<path d="M0 {top:.1f}H{right - left:.1f}" class="bike-ground"/>')
     front = 1000.0 * now.front[0] - left
     parts.append(f'<path d="M{-left:.1f} {top + 62:.1f}H{front:.1f}" class="scale"/>')
@@ -184,16 +192,13 @@ def bike(now: Any, kept: Any | None, *, dims: Mapping[str, Dimension], label: st
     parts.append(dims["wheelbase"].at((front - left) / 2, top + 122, "middle"))
     parts.append(dims["trail"].at(front + 1000 * now.trail_m + 14, top + 66))
     parts.append(dims["clearance"].at(x + 102, (y + top) / 2 + 10))
-    x, y = 1000.0 * now.axis_top[0] - left, top - 1000.0 * now.axis_top[1]
-    parts.append(dims["rake"].at(x + 150, y + 64))
-    x, y = 1000.0 * now.seat[0] - left, top - 1000.0 * now.seat[1]
-    parts.append(dims["seat"].at(x - 90, y - 52, "end"))
-    x, y = between(now.seat, now.bar, 0.45)
-    parts.append(dims["arms"].at(x, y - 26, "middle"))
-    x, y = between(now.seat, now.peg, 0.62)
-    parts.append(dims["knee"].at(x - 24, y, "end"))
-    x, y = between(now.peg, now.bar, 0.5)
-    parts.append(dims["stance"].at(x + 26, y + 20))
+    high = 0.001 * top
+    parts += called_out("seat", (now.seat[0] - 0.28, now.seat[1] + 0.09), (now.seat[0] - 0.01, now.seat[1]), "end")
+    parts += called_out("arms", (now.seat[0] + 0.02, high - 0.09), along(now.seat, now.bar, 0.62), "end")
+    parts += called_out("knee", (now.seat[0] - 0.14, high - 0.20), along(now.seat, now.peg, 0.12), "end")
+    parts += called_out("stance", (now.bar[0] + 0.30, high - 0.09), along(now.peg, now.bar, 0.93), "start")
+    axis = (now.axis_top[0] + 0.16 * sin(now.rake_rad), now.axis_top[1] - 0.16 * cos(now.rake_rad))
+    parts += called_out("rake", (now.bar[0] + 0.46, high - 0.22), axis, "start")
     size = f"0 0 {right - left:.0f} {top - low:.0f}"
     return mark_safe(
         f'<svg class="drawing bike-drawing" viewBox="{size}" role="group" '

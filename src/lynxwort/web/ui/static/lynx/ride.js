@@ -12,8 +12,8 @@ const place = stage.querySelector("[data-ride-place]");
 const narrow = canvas.clientWidth < 600;
 if (narrow) canvas.width = 560;
 // pixels per metre, fewer when the rider flies high: the head stays in the picture
-const highest = Math.max(...data.frames.map((f) => f[5])) + data.radius + 1.8;
-const SCALE = Math.min(narrow ? 110 : 125, (canvas.height - 116) / highest);
+const highest = Math.max(...data.frames.map((f) => f[5])) + 1.9;
+const SCALE = Math.min(narrow ? 110 : 150, (canvas.height - 116) / highest);
 let playing = false;
 let slow = false;
 let at = 0;
@@ -21,10 +21,50 @@ let last = 0;
 
 function colour(name) { return getComputedStyle(document.documentElement).getPropertyValue(name).trim() || "#1c2721"; }
 
+// the tones of the plate, as they are by day or night
+const FILLS = { tyre: 1, rim: 1, hub: 1, alloy: 1, sprocket: 1, frame: 1, paper: 1, tank: 1, fuel: 1, plastic: 1, seat: 1, ink: 1, upper: 1, pipe: 1, guard: 1, bag: 1, head: 1 };
+const probe = document.createElement("i");
+probe.hidden = true;
+document.body.append(probe);
+function tone(name) { probe.style.color = `var(--pl-${name})`; return getComputedStyle(probe).color; }
+const tones = Object.fromEntries([...Object.keys(FILLS), "coil", "limb", "line"].map((name) => [name, tone(name)]));
+
+// the parts where the frame has them: wheels with their axles, arm and legs between, the rider over the body
+function drawBike(frame, px, py) {
+  const [x, body, pitch, front, rear, rider] = frame;
+  const [body0, pitch0, front0, rear0, rider0] = data.rest;
+  const lift = (at) => body - body0 + (pitch - pitch0) * (at - data.to_rear);
+  const ahead = data.to_front + data.to_rear;
+  const [low, fore] = [rear - rear0, front - front0];
+  const slide = (lift(ahead) - fore) * data.lean;
+  const moved = {
+    rear: ([a, b]) => [a, b + low],
+    front: ([a, b]) => [a + slide, b + fore],
+    legs: ([a, b]) => [a + slide, b + fore],
+    arm: ([a, b]) => [a, b + low + (lift(data.pivot) - low) * a / data.pivot],
+    body: ([a, b]) => [a, b + lift(a)],
+    rider: ([a, b], sway) => [a, b + lift(a) * (1 - sway) + (rider - rider0) * sway],
+  };
+  pen.lineJoin = "round";
+  data.parts.forEach(([group, style, closed, width, radius, points, sway]) => {
+    const at = points.map((p, k) => { const [a, b] = moved[group](p, sway[k]); return [px(x + a), py(b)]; });
+    pen.beginPath();
+    if (radius) pen.arc(at[0][0], at[0][1], radius * SCALE, 0, 2 * Math.PI);
+    else at.forEach(([a, b]) => pen.lineTo(a, b));
+    if (closed && !radius) pen.closePath();
+    pen.globalAlpha = group === "rider" ? 0.55 : 1;
+    if (FILLS[style] && (closed || radius)) { pen.fillStyle = tones[style]; pen.fill(); }
+    pen.lineCap = width ? "round" : "butt";
+    pen.lineWidth = width ? width * SCALE : { coil: 2.4, chain: 2, handlebar: 4 }[style] || (style === "spoke" ? 0.6 : 1.2);
+    pen.strokeStyle = tones[style === "coil" || style === "limb" ? style : "line"];
+    if (group !== "rider" || width) pen.stroke();
+    pen.globalAlpha = 1;
+  });
+}
+
 function draw() {
   const frame = data.frames[Math.min(Math.floor(at), data.frames.length - 1)];
-  const [x, body, pitch, front, rear, rider, fork, shock] = frame;
-  const back = x, ahead = x + data.to_front + data.to_rear;
+  const [x, , , , , , fork, shock] = frame;
   const left = x - 2.2;
   const px = (m) => (m - left) * SCALE;
   const py = (m) => canvas.height - 110 - m * SCALE;
@@ -38,26 +78,8 @@ function draw() {
     if (gx > left - 0.2 && gx < left + canvas.width / SCALE + 0.2) pen.lineTo(px(gx), py(h));
   });
   pen.stroke();
-  const wheel = (wx, z) => { pen.beginPath(); pen.arc(px(wx), py(z + data.radius), data.radius * SCALE, 0, 2 * Math.PI); pen.stroke(); };
-  pen.strokeStyle = ink;
-  wheel(back, rear);
-  wheel(ahead, front);
-  const cg = back + data.to_rear, up = data.radius + 0.28;
-  const line = (ax, az, bx, bz, css, width) => { pen.strokeStyle = css; pen.lineWidth = width; pen.beginPath(); pen.moveTo(px(ax), py(az)); pen.lineTo(px(bx), py(bz)); pen.stroke(); };
-  const over = (distance, extra) => body + pitch * distance + extra;
-  line(back, rear + data.radius, cg - 0.25, over(-0.25, up), shock >= 0.99 ? rust : moss, 8);
-  line(ahead, front + data.radius, ahead - 0.24, over(data.to_front - 0.24, up + 0.34), fork >= 0.99 ? rust : moss, 8);
-  line(cg - 0.62, over(-0.62, up + 0.34), ahead - 0.24, over(data.to_front - 0.24, up + 0.34), ink, 10);
-  line(cg - 0.25, over(-0.25, up), ahead - 0.3, over(data.to_front - 0.3, up + 0.2), ink, 5);
-  const foot = cg + data.peg;
-  line(foot, over(data.peg, up - 0.1), foot - 0.1, rider + up + 0.75, ink, 6);
-  line(foot - 0.1, rider + up + 0.75, foot + 0.1, rider + up + 1.2, ink, 6);
-  line(foot + 0.1, rider + up + 1.15, ahead - 0.3, over(data.to_front - 0.3, up + 0.45), ink, 4);
-  pen.fillStyle = ink;
-  pen.beginPath();
-  pen.arc(px(foot + 0.16), py(rider + up + 1.36), 0.13 * SCALE, 0, 2 * Math.PI);
-  pen.fill();
-  pen.font = "20px sans-serif";
+  drawBike(frame, px, py);
+  pen.font = "20px 'Archivo Narrow', sans-serif";
   [["shock", shock, 0], ["fork", fork, 34]].forEach(([name, used, down]) => {
     const top = canvas.height - 66 + down;
     pen.fillStyle = ink;
