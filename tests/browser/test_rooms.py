@@ -71,6 +71,7 @@ def test_keys_and_search_go_through_every_room(whole):
         expect(page.get_by_role("navigation", name="Rooms").locator("[aria-current]")).to_contain_text(
             str(rooms[-2].name)
         )
+    page.wait_for_load_state("networkidle")
     page.keyboard.press("/")
     page.get_by_role("searchbox").fill("metre by")
     page.get_by_role("link", name=re.compile("Metre by metre")).click()
@@ -91,3 +92,36 @@ def test_a_change_made_beside_is_not_lost_in_a_room(demo):
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_text("Another window moved the draft. Nothing was put back")).to_be_visible()
     expect(page).to_have_url(re.compile("/drive/metres/"))
+
+
+#: words of drawings that stand over the edge of theirs by more than a pixel
+CUT = """() => {
+  const cut = [];
+  document.querySelectorAll('svg').forEach((svg) => {
+    if (svg.parentElement.closest('svg')) return;
+    const box = svg.getBoundingClientRect();
+    svg.querySelectorAll('text').forEach((text) => {
+      const r = text.getBoundingClientRect();
+      if (!r.width || !box.width || getComputedStyle(text).display === 'none') return;
+      const over = Math.max(box.left - r.left, box.top - r.top, r.right - box.right, r.bottom - box.bottom);
+      if (over > 1) cut.push(`${text.textContent} of ${svg.getAttribute('aria-label')}: ${over.toFixed(0)} px`);
+    });
+  });
+  return cut;
+}"""
+
+
+def test_no_label_of_a_drawing_is_cut_off_at_any_width(whole):
+    w = whole()
+    page = w.page
+    pages = [
+        f"{w.bench}/{s}/?at=22100" for s in ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range")
+    ]
+    pages += [f"{saltern()}/{s}/{r.path}" for s, rooms in ROOMS.items() for r in rooms]
+    for path in pages:
+        w.go(path)
+        for width in (390, 1280, 1920):
+            page.set_viewport_size({"width": width, "height": 900})
+            page.evaluate("document.querySelectorAll('details').forEach((d) => { d.open = true; })")
+            page.wait_for_load_state("networkidle")
+            assert page.evaluate(CUT) == [], (path, width)

@@ -62,6 +62,7 @@ def test_weigh_measure_learn_take_one_from_the_box_raise_the_tubes_and_keep(demo
     w.room("Sag clinic")
     page.get_by_role("row").filter(has_text="in the box").first.get_by_role("button", name="Try").click()
     expect(page.get_by_role("button", name="Put back Shock spring")).to_be_visible()
+    w.room("From the side")
     drawing = page.get_by_role("group", name="The bike from the side at race sag")
     trail = float(drawing.locator("[data-figure='chassis.trail']").get_attribute("data-si"))
     seat = float(drawing.locator("[data-figure='chassis.seat_height']").get_attribute("data-si"))

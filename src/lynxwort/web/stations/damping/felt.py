@@ -68,6 +68,15 @@ def place_words(kind: str, at_m: float | None, preset: Units | str) -> str:
     )
 
 
+def foremost(bench: Bench) -> dict[str, str]:
+    """What the ride itself would complain of first; the answer stands before anything is chosen."""
+    for finding in bench.report.of("damping"):
+        what = "packs" if finding.code == "packs" else "bottoms" if finding.code.startswith("bottoms") else ""
+        if what:
+            return {"what": what, "end": "front" if any(".front." in f for f in finding.figures) else "rear"}
+    return {"what": "harsh", "end": "front"}
+
+
 def felt_lines(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
     """What was written down as felt with this setup at this race, in words."""
     found = []

@@ -64,7 +64,9 @@ def felt(request: Request, setup: int, race: int) -> HttpResponse:
         return redirect(f"{base_of(setup, race)}damping/felt/")
     post = request.method == "POST"
     form = feeling.FeltForm(
-        request.POST if post else request.GET if "what" in request.GET else None, bench=bench, preset=request.preset
+        request.POST if post else request.GET if "what" in request.GET else feeling.foremost(bench),
+        bench=bench,
+        preset=request.preset,
     )
     own = feeling.WordsForm(request.POST if post else None)
     if post and form.is_valid() and own.is_valid():

@@ -17,6 +17,8 @@ from lynxwort.words.diagnosis import BEFORE_ANY_JET, CAUSES, HOT, LOADS, PLUGS, 
 from lynxwort.words.fuelling import TERMS
 
 SYMPTOMS = FeelReading.model_fields["symptom"].annotation.__args__  # type: ignore[union-attr]
+#: what is answered before anything is chosen
+FIRST = {"symptom": SYMPTOMS[0], "zone": "quarter"}
 #: causes shown
 MOST = 6
 

@@ -12,10 +12,11 @@ from django.utils.translation import gettext_lazy
 from lynxwort.core.derived.mount import run_of
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.base import field_facts
-from lynxwort.core.model.bike import Electric
+from lynxwort.core.model.bike import Electric, Engine
 from lynxwort.core.model.readings import Air, DynoReading
 from lynxwort.core.physics.air.moist import AirState
 from lynxwort.core.physics.drive import dyno
+from lynxwort.core.physics.drive.engine import engine_curve
 from lynxwort.core.standin import bench_dyno
 from lynxwort.core.stations.drive.view import power_left
 from lynxwort.core.stations.fuelling.view import middle_air
@@ -153,6 +154,14 @@ def choose(bench: Bench, name: str) -> None:
             row.save(update_fields=["document"])
 
 
+def _as_drawn(engine: Engine, watt: float) -> tuple[Any, ...]:
+    """The curve in use while no run is chosen: drawn from the highest power, or the table of its facts."""
+    drawn = engine_curve(engine)
+    rpm = np.linspace(0.25, 1.0, 80) * drawn.limiter_rad_per_s * 30.0 / np.pi
+    torque = drawn.torque_at(rpm * np.pi / 30.0)
+    return rpm, torque, dyno.power_of(torque, rpm) * watt, "chosen", _("as drawn")
+
+
 def page(bench: Bench, units: Units | str) -> dict[str, Any]:
     """The runs at the crank on a standard day, side by side, and what the chosen one would be in the race's air."""
     bike, left = bench.kept_inputs.bike, bench.kept.ask(power_left)
@@ -178,8 +187,10 @@ def page(bench: Bench, units: Units | str) -> dict[str, Any]:
                 "there_w": band.peak_power_w * left,
             }
         )
+    if not any(r.chosen for r in found):
+        curves.append(_as_drawn(bike.engine, watt))
     axes = (_("N·m at the crank, standard day"), unit_text("power", units))
-    drawing = fuel.dyno(curves, x_axis=_("rpm"), y_axes=axes, label=_("Torque and power over revs")) if curves else ""
+    drawing = fuel.dyno(curves, x_axis=_("rpm"), y_axes=axes, label=_("Torque and power over revs"))
     return {
         "rows": rows,
         "repeat": dyno.repeatability(live),

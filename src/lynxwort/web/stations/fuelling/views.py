@@ -61,10 +61,10 @@ def diagnose(request: Request, setup: int, race: int) -> HttpResponse:
     bench = _burning(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    data = request.POST if request.method == "POST" else request.GET if "symptom" in request.GET else None
+    data = request.POST if request.method == "POST" else request.GET if "symptom" in request.GET else diagnosis.FIRST
     form = diagnosis.FeelForm(data)
     context = {"form": form}
-    if data is not None and form.is_valid():
+    if form.is_valid():
         said = form.said()
         if request.method == "POST":
             under = readings.under(

@@ -184,7 +184,7 @@ def rulers(rows: Sequence[dict], *, unit: str, label: str) -> SafeString:
             plot.text(row["travel"], plot.py(base + 0.68), row["reserve"], "sag-words reserve", "end")
             plot.line((row["race"][0], base + 0.14), (row["travel"], base + 0.14), "reserve-line")
     plot.text_at(99, height - 10, unit, "tick", "end")
-    return plot.svg(label)
+    return plot.svg(label, "named")
 
 
 def short_of_axis(plot: Plot) -> list[tuple[float, str]]:
@@ -299,7 +299,7 @@ def shares(rows: Sequence[tuple[str, Sequence[tuple[str, float, str]]]], *, labe
                 narrow = "" if width > 2.1 * len(fits) + 2.0 else " wide-only"
                 plot.text_at(x + 0.6, top + 20, fits, f"seg-words {css}{narrow}")
             at += share
-    return plot.svg(label)
+    return plot.svg(label, "named")
 
 
 def heights(distance: Array, raw: Array, smooth: Array, *, x_axis: str, y_axis: str, label: str) -> SafeString:

@@ -91,7 +91,7 @@ def travel_shares(
         )
     tall = top + len(rows) * height + 8
     return mark_safe(
-        f'<svg class="drawing" width="100%" height="{tall}" role="img" '
+        f'<svg class="drawing named" width="100%" height="{tall}" role="img" '
         f'aria-label="{escape(label)}">{"".join(parts)}</svg>'
     )
 
