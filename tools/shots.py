@@ -96,7 +96,7 @@ def main() -> None:
                     "range",
                     "card",
                     "stand",
-                    "parts",
+                    "ride",
                     "stage",
                     "sprockets",
                     "course",

@@ -46,7 +46,7 @@ def test_bottoming_that_clicks_will_not_fix(whole):
     expect(page.get_by_text("against No. 2")).to_be_visible()
     page.get_by_role("button", name=re.compile("Try shock spring 58")).click()
     expect(page.get_by_role("heading", level=1)).not_to_contain_text("clicks will not fix this")
-    w.room("The ride, moving")
+    w.room("The ride")
     expect(page.get_by_role("img", name=re.compile("riding over whoops"))).to_be_visible()
     page.get_by_role("button", name="Play").click()
     expect(page.get_by_role("button", name="Play")).to_have_attribute("aria-pressed", "true")

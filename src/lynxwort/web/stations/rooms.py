@@ -13,7 +13,7 @@ ROOMS = {
     ),
     "damping": (
         Room("", _("Over the course")),
-        Room("ride/", _("The ride, moving"), frozenset({"bottoms_click", "packs"})),
+        Room("ride/", _("The ride"), frozenset({"bottoms_click", "packs"})),
         Room("valving/shock/", _("Valving"), frozenset({"shim_stress", "stack_too_high", "cavitates"})),
         Room("damper-dyno/shock/", _("Damper dyno")),
         Room("felt/", _("What was felt")),

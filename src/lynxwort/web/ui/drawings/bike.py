@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from math import cos, sin
 
 from django.utils.html import escape
@@ -9,7 +10,7 @@ from django.utils.safestring import SafeString, mark_safe
 
 from lynxwort.web.ui.drawings import plate
 from lynxwort.web.ui.drawings.charts import short_of_axis
-from lynxwort.web.ui.drawings.machine import machine
+from lynxwort.web.ui.drawings.machine import ROTORS_M, between_wheels, machine, wheel
 from lynxwort.web.ui.drawings.plate import along
 from lynxwort.web.ui.drawings.plot import Plot, nice_ticks
 
@@ -142,6 +143,39 @@ class Dimension:
 _GHOST = ("tyre", "swingarm", "frame", "seat", "fork, upper tube", "fork, lower tube", "handlebar")
 
 
+#: where the drawing begins, left and above [mm]
+LEFT, TOP = -440.0, 1290.0
+
+
+def _xy(point: tuple[float, float]) -> str:
+    return f"{1000.0 * point[0] - LEFT:.0f} {TOP - 1000.0 * point[1]:.0f}"
+
+
+@lru_cache(maxsize=64)
+def _wheel(radius_m: float, marking: str, rotor_m: float) -> str:
+    """A wheel about its own axle: the same wherever it stands."""
+    parts = list(wheel("rear", (0.0, 0.0), radius_m, marking, rotor_m))
+    return plate.svg(parts, lambda p: f"{1000.0 * p[0]:.0f} {-1000.0 * p[1]:.0f}")
+
+
+@lru_cache(maxsize=128)
+def _plate(o: plate.Outline, look: plate.Look, sprocket: tuple[float, float]) -> str:
+    """The whole bike, drawn once as long as it stands the same."""
+    sides = ((o.rear, o.rear_radius_m, look.tyres[1]), (o.front, o.front_radius_m, look.tyres[0]))
+    both = "".join(
+        f'<g transform="translate({_xy(axle)})">{_wheel(round(radius, 3), tyre, rotor)}</g>'
+        for (axle, radius, tyre), rotor in zip(sides, reversed(ROTORS_M), strict=True)
+    )
+    at = (o.pivot[0] + sprocket[0], o.pivot[1] + sprocket[1])
+    return both + plate.svg(between_wheels(o, look, at), _xy)
+
+
+@lru_cache(maxsize=64)
+def _ghost(o: plate.Outline, look: plate.Look, sprocket: tuple[float, float]) -> str:
+    at = (o.pivot[0] + sprocket[0], o.pivot[1] + sprocket[1])
+    return plate.svg([p for p in machine(o, look, at) if p.stands in _GHOST], _xy, "ghost")
+
+
 def bike(
     now: plate.Outline,
     kept: plate.Outline | None,
@@ -154,13 +188,8 @@ def bike(
     """The bike from the side at race sag, to scale in millimetres; kept: its slate ghost. looks: of now and kept;
     sprocket: the front one's centre from the pivot; dims: its dimensions.
     """
-    left, right, top, low = -440.0, 1000.0 * now.front[0] + 560.0, 1290.0, -150.0
-
-    def xy(point: tuple[float, float]) -> str:
-        return f"{1000.0 * point[0] - left:.0f} {top - 1000.0 * point[1]:.0f}"
-
-    def parts_of(o: plate.Outline, look: plate.Look) -> list[plate.Part]:
-        return machine(o, look, (o.pivot[0] + sprocket[0], o.pivot[1] + sprocket[1]))
+    left, right, top, low = LEFT, 1000.0 * now.front[0] + 560.0, TOP, -150.0
+    xy = _xy
 
     def about(o: plate.Outline, css: str) -> list[str]:
         rake_end = (o.front[0] + o.trail_m, 0.0)  # the steering axis meets the ground by the trail ahead of the contact
@@ -179,9 +208,9 @@ def bike(
         gap = 16.0 if anchor == "end" else -16.0
         return [f'<path d="M{x + gap:.0f} {y - 16:.0f}L{xy(to)}" class="leader"/>', dims[name].at(x, y, anchor)]
 
-    parts = [plate.svg(parts_of(now, looks[0]), xy), *about(now, "now")]
+    parts = [_plate(now, looks[0], sprocket), *about(now, "now")]
     if kept is not None:
-        parts += [plate.svg([p for p in parts_of(kept, looks[1]) if p.stands in _GHOST], xy, "ghost")]
+        parts += [_ghost(kept, looks[1], sprocket)]
         parts += about(kept, "ghost")
     parts.append(f'<path d="M0 {top:.1f}H{right - left:.1f}" class="bike-ground"/>')
     front = 1000.0 * now.front[0] - left

@@ -28,9 +28,18 @@ ROTORS_M = (0.13, 0.11)
 
 def machine(o: Outline, look: Look, sprocket: Point) -> list[Part]:
     """Every part of a bike, what lies behind first. sprocket: centre of the front one."""
+    return [*wheels(o, look), *between_wheels(o, look, sprocket)]
+
+
+def wheels(o: Outline, look: Look) -> list[Part]:
+    """Both wheels, most of a bike's lines."""
+    rear = wheel("rear", o.rear, o.rear_radius_m, look.tyres[1], ROTORS_M[1])
+    return [*rear, *wheel("front", o.front, o.front_radius_m, look.tyres[0], ROTORS_M[0])]
+
+
+def between_wheels(o: Outline, look: Look, sprocket: Point) -> list[Part]:
+    """All but the wheels."""
     return [
-        *_wheel("rear", o.rear, o.rear_radius_m, look.tyres[1], ROTORS_M[1]),
-        *_wheel("front", o.front, o.front_radius_m, look.tyres[0], ROTORS_M[0]),
         Part("arm", "alloy", bar((o.pivot, o.rear), 0.085, 0.055), "swingarm"),
         *_behind(o, look),
         *_motor(o, look),
@@ -44,9 +53,10 @@ def machine(o: Outline, look: Look, sprocket: Point) -> list[Part]:
     ]
 
 
-def _wheel(group: Group, axle: Point, radius: float, marking: str, rotor_m: float) -> Iterable[Part]:
+def wheel(group: Group, axle: Point, radius: float, marking: str, rotor_m: float) -> Iterable[Part]:
+    """A wheel: tyre with its knobs, rim, spokes, rotor, hub."""
     rim = min(rim_radius_m(marking, radius), radius - 0.03)
-    yield Part(group, "tyre", ring(axle, radius, 52, radius - 0.009), "tyre")
+    yield Part(group, "tyre", ring(axle, radius, 44, radius - 0.009), "tyre")
     yield Part(group, "rim", (axle,), "rim", rim + 0.004)
     yield Part(group, "rim", (axle,), "rim", rim - 0.014)
     for k in range(18):

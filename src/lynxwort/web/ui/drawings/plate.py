@@ -22,6 +22,8 @@ _MARKING = re.compile(r"(\d{2,3})/(\d{2,3})\D*(\d{2})")
 class Outline(Protocol):
     """The places of a bike that its drawing hangs from."""
 
+    def __hash__(self) -> int: ...
+
     @property
     def rear(self) -> Point: ...
     @property

@@ -13,7 +13,10 @@ const narrow = canvas.clientWidth < 600;
 if (narrow) canvas.width = 560;
 // pixels per metre, fewer when the rider flies high: the head stays in the picture
 const highest = Math.max(...data.frames.map((f) => f[5])) + 1.9;
-const SCALE = Math.min(narrow ? 110 : 150, (canvas.height - 116) / highest);
+const FOOT = narrow ? 110 : 46;
+const SCALE = Math.min(narrow ? 110 : 170, (canvas.height - FOOT - 6) / highest);
+// the rulers of both ends: beside the bike, or below it where there is no room
+const RULERS = narrow ? [20, canvas.height - 66] : [canvas.width - 380, 22];
 let playing = false;
 let slow = false;
 let at = 0;
@@ -67,7 +70,7 @@ function draw() {
   const [x, , , , , , fork, shock] = frame;
   const left = x - 2.2;
   const px = (m) => (m - left) * SCALE;
-  const py = (m) => canvas.height - 110 - m * SCALE;
+  const py = (m) => canvas.height - FOOT - m * SCALE;
   const ink = colour("--ink"), soft = colour("--edge"), moss = colour("--moss"), rust = colour("--rust");
   pen.clearRect(0, 0, canvas.width, canvas.height);
   pen.lineWidth = 4;
@@ -81,13 +84,13 @@ function draw() {
   drawBike(frame, px, py);
   pen.font = "20px 'Archivo Narrow', sans-serif";
   [["shock", shock, 0], ["fork", fork, 34]].forEach(([name, used, down]) => {
-    const top = canvas.height - 66 + down;
+    const [left, top] = [RULERS[0], RULERS[1] + down];
     pen.fillStyle = ink;
-    pen.fillText(data.words[name], 20, top + 17);
+    pen.fillText(data.words[name], left, top + 17);
     pen.fillStyle = colour("--rail");
-    pen.fillRect(110, top, 260, 20);
+    pen.fillRect(left + 90, top, 260, 20);
     pen.fillStyle = used >= 0.99 ? rust : moss;
-    pen.fillRect(110, top, 260 * Math.max(0, Math.min(1, used)), 20);
+    pen.fillRect(left + 90, top, 260 * Math.max(0, Math.min(1, used)), 20);
   });
   place.value = String(Math.round(100 * at / Math.max(data.frames.length - 1, 1)));
 }
