@@ -183,7 +183,7 @@ def svg(parts: Sequence[Part], xy: Callable[[Point], str], css: str = "") -> str
                 x, y = xy(p.points[0]).split()
                 found.append(f'<circle cx="{x}" cy="{y}" r="{1000 * p.radius:.0f}" class="pl {style}"/>')
             continue
-        thick = f' style="stroke-width:{1000 * width:.0f}"' if width else ""
+        thick = f' stroke-width="{1000 * width:.0f}"' if width else ""
         for some_more in ([p] for p in some) if closed else (list(some),):
             d = "".join(f"M{'L'.join(xy(q) for q in p.points)}{'Z' if closed else ''}" for p in some_more)
             found.append(f'<path d="{d}" class="pl {style}"{thick}/>')

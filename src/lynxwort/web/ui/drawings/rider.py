@@ -43,6 +43,6 @@ def rider(o: Outline, look: Look) -> list[Part]:
         _limb(shoulder, elbow, 0.095, 1, 0.5),
         _limb(elbow, hand, 0.08, 0.5, 0),
         _limb(shoulder, neck, 0.11, 1, 1),
-        Part("rider", "head", (head,), "rider", 0.125, sway=(1,)),
+        Part("rider", "head", (head,), "helmet", 0.125, sway=(1,)),
         Part("rider", "head", visor, "rider", sway=(1,) * len(visor)),
     ]
