@@ -18,7 +18,7 @@ def test_a_softer_rear_is_mended_then_the_front_goes_down_and_the_steering_follo
     expect(page.get_by_role("heading", level=1)).not_to_contain_text("Rear spring")
     # the rear sinks less, so the bike stands steeper; the kept one stays as its ghost
     expect(drawing).to_contain_text(re.compile("trail 11[67] mm"))
-    expect(page.locator(".bike-wheel.ghost").first).to_be_attached()
+    expect(page.locator(".plate.ghost").first).to_be_attached()
     page.get_by_role("heading", name="Steering and heights").click()
     page.locator("#more-fork_up_m").click()
     expect(page.get_by_role("button", name="Put back Fork tubes through the clamps")).to_be_visible()

@@ -20,10 +20,10 @@ def step(client, tunable, value):
 def test_a_step_of_the_clamps_moves_the_drawing_the_ledger_and_the_figures(demo):
     before = demo.get(f"{demo.base}chassis/").content.decode()
     assert "trail 118 mm" in before
-    assert "bike-wheel ghost" not in before
+    assert "plate ghost" not in before
     after = step(demo, "fork_up_m", 0.010)
     assert "trail 115 mm" in after
-    assert "bike-wheel ghost" in after
+    assert "plate ghost" in after
     assert "Trail" in after.split('class="effects"')[1]
     assert "+10" in after
     table = demo.get(f"{demo.base}chassis/").content.decode()

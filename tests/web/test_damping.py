@@ -21,6 +21,7 @@ from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.stations.damping import clickmaps
 from lynxwort.web.stations.damping import dyno as damperdyno
 from tests.demo import OPEN
+from tests.web.conftest import loaded
 
 from .test_home import whole  # noqa: F401 - a fixture
 
@@ -448,3 +449,11 @@ def test_a_factor_from_elsewhere_is_not_taken(saltern):
             saltern.post(f"{saltern.base}damping/damper-dyno/shock/", {"take": value}, follow=True)
         )
     assert bench_of(saltern).inputs.bike.shock_damper.footprint == 1.0
+
+
+@pytest.mark.parametrize("what", ["bottoms", "blows_through", "harsh", "packs", "kicks", "skips"])
+def test_every_complaint_is_answered_on_a_course_that_may_not_have_its_piece(db, client, what):
+    hollowood = loaded(client, "hollowood")
+    page = text(hollowood.get(f"{hollowood.base}damping/felt/", {"what": what, "end": "front"}))
+    assert "In the trade's order" in page
+    assert re.search(r"\d km/h; ", page)

@@ -229,13 +229,14 @@ def judged(now: np.ndarray, after: np.ndarray) -> tuple[float, str]:
 
 def advise(given: DampingInput, code: str, end: str, piece: str = "") -> Advice:
     """What to do about a complaint of an end ("front" or "rear"); each tool ridden at nine speeds over the piece where
-    it was felt, or where it shows.
+    it was felt, or where it shows, or the course's first.
     """
     complaint = COMPLAINTS[code]
 
     def make() -> Advice:
         there = {f.kind: f for f in features(given)}
-        feature = next(there[k] for k in (piece, *complaint.pieces) if k in there)
+        # a course without a piece that shows it best: on what it has
+        feature = next((there[k] for k in (piece, *complaint.pieces) if k in there), features(given)[0])
         setup = given.setup
 
         def told(changed: SuspensionSetup) -> np.ndarray:
