@@ -92,6 +92,14 @@ def test_a_change_made_beside_is_not_lost_in_a_room(demo):
     page.get_by_role("button", name="Undo").click()
     expect(page.get_by_text("Another window moved the draft. Nothing was put back")).to_be_visible()
     expect(page).to_have_url(re.compile("/drive/metres/"))
+    # a Try of a page that another window passed is not said to be in the draft
+    w.go(f"{w.bench}/chassis/sag/rear/")
+    other.locator("#more-rear_sprocket_teeth").click()
+    expect(other.locator("#bench")).to_have_attribute("data-version", "4")
+    page.get_by_role("row").get_by_role("button", name="Try").first.click()
+    expect(page.get_by_text("The draft moved on in another window. Nothing was changed")).to_be_visible()
+    expect(page.get_by_text("In the draft.")).to_have_count(0)
+    expect(page).to_have_url(re.compile("/chassis/sag/rear/"))
 
 
 #: words of drawings that stand over the edge of theirs by more than a pixel

@@ -9,6 +9,7 @@ import pytest
 from lynxwort.web.bench import services
 from lynxwort.web.bikes.models import Setup
 from lynxwort.web.races.models import Race
+from lynxwort.web.stations.baseline.rooms import draw
 from lynxwort.web.stations.pictured import look_of
 from lynxwort.web.ui.drawings.machine import machine
 from lynxwort.web.ui.drawings.plate import Look, as_data, below, rim_radius_m, section_m, sprocket_radius_m, svg
@@ -125,3 +126,14 @@ def test_the_look_is_the_documents(db, race):
     assert look.motor == ("electric" if "electric" in kind else "two_stroke" if "two_stroke" in kind else "four_stroke")
     assert look.teeth == (bench.inputs.setup.front_sprocket_teeth, bench.inputs.setup.rear_sprocket_teeth)
     assert (look.level is None) == (look.motor == "electric")
+    assert look.tyres == (bike.frame.front_tyre, bike.tyre.marking)
+    # another wheel, another tyre; what is not there is not called out
+    if bike.frame.other_rear_wheels:
+        other = bench.inputs.model_copy(update={"setup": bench.inputs.setup.model_copy(update={"rear_wheel": 2})})
+        assert look_of(other).tyres[1] == bike.frame.other_rear_wheels[0].marking != bike.tyre.marking
+    drawn = draw(bench, "metric", None)["drawings"][0][1]
+    assert ("tank " in drawn) == (look.motor != "electric")
+    assert "fork 0" not in drawn
+    frame = bike.frame.model_copy(update={"fork_springing": "air"})
+    on_air = bench.inputs.model_copy(update={"bike": bike.model_copy(update={"frame": frame})})
+    assert "fork " not in draw(replace(bench, kept_inputs=on_air), "metric", None)["drawings"][0][1]

@@ -1,6 +1,7 @@
 """What a setup's slots stand for on an engine."""
 
 from lynxwort.core.model.bike import (
+    Bike,
     Combustion,
     Electric,
     Engine,
@@ -55,6 +56,23 @@ def oil_way(engine: Engine, setup: FuellingSetup) -> str:
     if engine.lubrication == "oil_tank":
         return "oil_tank"
     return "premix" if setup.premix_ratio is not None else "unsaid"
+
+
+def tyres_of(bike: Bike, setup: LoadedSetup) -> tuple[str, str]:
+    """Markings of the tyres on the fitted wheels, front and rear."""
+    own = bike.frame.front_tyre, bike.tyre.marking
+    others = bike.frame.other_front_wheels, bike.frame.other_rear_wheels
+    slots = setup.front_wheel or 1, setup.rear_wheel or 1
+    front, rear = (
+        mine if slot == 1 else more[slot - 2].marking for mine, more, slot in zip(own, others, slots, strict=True)
+    )
+    return front, rear
+
+
+def level_of(setup: FilledSetup) -> float | None:
+    """How full the tank stands [1]; None when what it holds, or what is in it, is not said."""
+    held, filled = setup.tank_capacity_m3, setup.fuel_fill_m3
+    return None if not held or filled is None else filled / held
 
 
 def tank_of(frame: Frame, setup: FilledSetup) -> OtherTank | None:

@@ -70,6 +70,12 @@ def place_of(request: Request) -> float | None:
     return at if math.isfinite(at) and at >= 0 else None
 
 
+def room_behind(request: Request, setup: Setup, race: Race) -> str:
+    """The address of the room that a change was made in, which is gone back to; empty for one made on the station."""
+    back = request.POST.get("back", "")
+    return back if back.startswith(base_of(setup.pk, race.pk)) else ""
+
+
 def opened(request: Request) -> frozenset[str]:
     """Ids of the groups and tables that stand open in the page that asks."""
     return frozenset(request.headers.get("X-Open", "").split())
@@ -124,13 +130,10 @@ def _baseline(request: Request, bench: services.Bench) -> dict[str, Any]:
 def _bench_page(
     request: Request, setup: Setup, race: Race, station: str, *, status: int = 200, **more: Any
 ) -> HttpResponse:
-    back = request.POST.get("back", "")
-    if back.startswith(base_of(setup.pk, race.pk)):
-        # a change made in a room goes back to it
+    back = room_behind(request, setup, race)
+    if back:
         if "refusal" in more:
             messages.error(request, more["refusal"])
-        elif request.POST.get("moves"):
-            messages.success(request, _("In the draft. What it does everywhere stands in the ledger."))
         return redirect(back)
     try:
         # the ride over the bumps waits where nothing of it is shown: it comes with the neighbours
@@ -257,6 +260,9 @@ def notch(request: Request, setup: int, race: int, station: str) -> HttpResponse
         typed = {"typed_at": request.POST.get("tunable"), "typed": request.POST.get("typed", "")}
         return _bench_page(request, row, race_row, station, status=422, refusal=words, **typed)
     taken = changes.take(row.draft, version_of(request), changes.Moves(tuple(moves)))
+    if back := room_behind(request, row, race_row):
+        told(request, taken)
+        return redirect(back)
     if taken.state == "stale":
         return _conflict(request, row, race_row, station, moves)
     if not taken.done:

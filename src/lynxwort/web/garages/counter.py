@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from django.apps import apps
-from django.db import connection
+from django.db import connection, transaction
 
 #: drafts and their versions are read anew at every request, so a notch does not change the mark
 WATCHED = (
@@ -39,12 +39,14 @@ def arm(**_signal: Any) -> None:
     """Set up mark and triggers. After every migration, since one that makes a table anew drops its triggers."""
     if connection.vendor != "sqlite":
         return
-    with connection.cursor() as cursor:
+    # in one piece: nothing may be written while a trigger is away
+    with transaction.atomic(), connection.cursor() as cursor:
         cursor.execute("CREATE TABLE IF NOT EXISTS counted (id INTEGER PRIMARY KEY, mark TEXT NOT NULL)")
         cursor.execute("INSERT OR IGNORE INTO counted (id, mark) VALUES (1, hex(randomblob(12)))")
         for name, verb, table in _triggers():
             cursor.execute(f"DROP TRIGGER IF EXISTS {name}")
             cursor.execute(f"CREATE TRIGGER {name} AFTER {verb} ON {table} BEGIN {_RAISE}; END")
+        cursor.execute(_RAISE)
 
 
 def mark() -> str | None:

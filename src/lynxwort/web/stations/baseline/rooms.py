@@ -6,6 +6,7 @@ from django.urls import reverse
 from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 
+from lynxwort.core.model.fitted import tyres_of
 from lynxwort.core.stations.chassis import view
 from lynxwort.core.tunables import kind_of, said_value, tunables_of
 from lynxwort.core.units.convert import Units
@@ -34,25 +35,28 @@ def _picture(bench: Bench, preset: Units | str) -> SafeString:
     inputs, base = bench.kept_inputs, reverse("bench:bench", args=[bench.setup.pk, bench.race.pk])
     setup, bike, rider = inputs.setup, inputs.bike, inputs.rider
 
-    def of(tunable: str) -> str:
-        return value_text(said_value(setup, tunable) or 0.0, kind_of(tunable), preset)
+    has, (front, rear) = tunables_of(bike), tyres_of(bike, setup)
 
-    mass = value_text(rider.mass_in_gear_kg, "mass", preset)
+    def note(words: str, tunable: str, part: str, where: str, side: str) -> list[Note]:
+        """A call-out of what is set; none of what this bike has not, or nobody said."""
+        value = said_value(setup, tunable) if tunable in has else None
+        said = "" if value is None else value_text(value, kind_of(tunable), preset)
+        return [Note(words % {"v": said}, part, base + where, side)] if said else []
+
     notes = [
-        Note(f"{rider.name}, {mass}", "helmet", f"{base}chassis/", "left"),
-        Note(_("shock %(v)s") % {"v": of("shock_spring_rate_n_per_m")}, "shock", f"{base}chassis/", "left"),
-        Note(_("fork %(v)s") % {"v": of("fork_spring_rate_n_per_m")}, "fork, upper tube", f"{base}chassis/", "right"),
-        Note(f"{bike.tyre.marking}, {of('rear_tyre_pressure_pa')}", "rear axle", f"{base}chassis/", "below"),
+        Note(f"{rider.name}, {value_text(rider.mass_in_gear_kg, 'mass', preset)}", "helmet", f"{base}chassis/", "left"),
+        *note(_("shock %(v)s"), "shock_spring_rate_n_per_m", "shock", "chassis/", "left"),
+        *note(_("tank %(v)s"), "tank_capacity_m3", "tank", "range/holders/", "right"),
+        *note(_("fork %(v)s"), "fork_spring_rate_n_per_m", "fork, upper tube", "chassis/", "right"),
+        *note(f"{rear}, %(v)s", "rear_tyre_pressure_pa", "rear axle", "chassis/", "below"),
+        *note(f"{front}, %(v)s", "front_tyre_pressure_pa", "front axle", "chassis/", "below"),
         Note(
             f"{setup.front_sprocket_teeth:g}/{setup.rear_sprocket_teeth:g}",
             "front sprocket",
             f"{base}drive/sprockets/",
             "below",
         ),
-        Note(f"{bike.frame.front_tyre}, {of('front_tyre_pressure_pa')}", "front axle", f"{base}chassis/", "below"),
     ]
-    if bike.metering != "electric":
-        notes.insert(2, Note(_("tank %(v)s") % {"v": of("tank_capacity_m3")}, "tank", f"{base}range/holders/", "right"))
     return standing(
         bench.kept.ask(view.outline),
         look_of(inputs),

@@ -189,13 +189,12 @@ def bike(
     sprocket: the front one's centre from the pivot; dims: its dimensions.
     """
     left, right, top, low = LEFT, 1000.0 * now.front[0] + 560.0, TOP, -150.0
-    xy = _xy
 
     def about(o: plate.Outline, css: str) -> list[str]:
         rake_end = (o.front[0] + o.trail_m, 0.0)  # the steering axis meets the ground by the trail ahead of the contact
         return [
-            f'<path d="M{xy(o.axis_top)}L{xy(rake_end)}" class="bike-axis {css}"/>',
-            f'<path d="M{xy(o.seat)}L{xy(o.peg)}L{xy(o.bar)}Z" class="bike-triangle {css}"/>',
+            f'<path d="M{_xy(o.axis_top)}L{_xy(rake_end)}" class="bike-axis {css}"/>',
+            f'<path d="M{_xy(o.seat)}L{_xy(o.peg)}L{_xy(o.bar)}Z" class="bike-triangle {css}"/>',
             *(
                 f'<circle cx="{1000 * p[0] - left:.1f}" cy="{top - 1000 * p[1]:.1f}" r="22" class="bike-touch {css}"/>'
                 for p in (o.peg, o.bar)
@@ -206,7 +205,7 @@ def bike(
         """Words beside the bike, with a hairline to what they are of; places in metres."""
         x, y = 1000.0 * at[0] - left, top - 1000.0 * at[1]
         gap = 16.0 if anchor == "end" else -16.0
-        return [f'<path d="M{x + gap:.0f} {y - 16:.0f}L{xy(to)}" class="leader"/>', dims[name].at(x, y, anchor)]
+        return [f'<path d="M{x + gap:.0f} {y - 16:.0f}L{_xy(to)}" class="leader"/>', dims[name].at(x, y, anchor)]
 
     parts = [_plate(now, looks[0], sprocket), *about(now, "now")]
     if kept is not None:
