@@ -231,7 +231,7 @@ def test_the_sprocket_table_grows_sorts_and_is_tried(demo, phone):
     page = w.page
     w.go(f"{w.bench}/drive/")
     w.room("Sprockets")
-    expect(page.get_by_role("status").first).to_contain_text("of the pairs ridden")
+    expect(page.locator(".room [role=status]").first).to_contain_text("of the pairs ridden")
     while worker.run_next():
         pass
     expect(page.get_by_text("14/50 mends what does not pull")).to_be_visible()
