@@ -117,3 +117,21 @@ def test_what_is_typed_opened_and_in_focus_stays_and_a_second_press_counts(demo)
     page.get_by_role("button", name="Take this window's value").click()
     expect(page.locator(".conflict")).to_have_count(0)
     same_as_fresh(w, page)
+
+
+def test_an_answer_to_a_row_that_was_replaced_meanwhile_is_still_laid_over(demo):
+    """Seen on a slow machine: a row is pressed while its group is being made anew, and the bench stood in the bench."""
+    w = demo()
+    w.go(f"{w.bench}/drive/")
+    settled(w.page)
+
+    def late(route):
+        answer = route.fetch()
+        w.page.evaluate("document.getElementById('more-rear_sprocket_teeth').closest('form').remove()")
+        route.fulfill(response=answer)
+
+    w.page.route("**/drive/notch/", late)
+    w.page.locator("#more-rear_sprocket_teeth").click()
+    expect(w.page.locator("[data-tunable-value='rear_sprocket_teeth']")).to_have_text("49")
+    expect(w.page.locator("#bench #bench")).to_have_count(0)
+    same_as_fresh(w, w.page)

@@ -77,6 +77,14 @@
     while (a) { const gone = a; a = a.nextSibling; if (!isOwn(gone)) gone.remove(); }
   }
 
+  // htmx looks upwards from what asked for how its answer is swapped in; a row that was replaced meanwhile has nothing above it
+  document.addEventListener("htmx:beforeSwap", ({ detail }) => {
+    const { elt } = detail.requestConfig;
+    if (elt.isConnected || !["bench", "notches"].includes(detail.target.id)) return;
+    elt.setAttribute("hx-ext", "lay");
+    detail.swapOverride = "lay";
+  });
+
   htmx.defineExtension("lay", {
     isInlineSwap: (style) => style === "lay",
     handleSwap(style, target, fragment) {
