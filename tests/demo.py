@@ -35,6 +35,6 @@ def load(only: str | None = None) -> None:
     if empty and only in _kept:
         _laid(_kept[only])
         return
-    call_command("load_demo", verbosity=0, **({"only": only} if only else {}))
+    call_command("load_demo", verbosity=0, bare=True, **({"only": only} if only else {}))
     if empty:
         _kept[only] = _taken()

@@ -381,7 +381,7 @@ def pages() -> dict:
     from django.core.management import call_command
 
     call_command("migrate", verbosity=0)
-    call_command("load_demo", verbosity=0)
+    call_command("load_demo", verbosity=0, bare=True)
     from tests.full_garage import fill
 
     from lynxwort.web.bikes.models import Setup

@@ -46,8 +46,11 @@ def test_a_cold_dawn_is_jetted_from_the_box_and_the_window_goes_on_the_card(demo
     page.get_by_role("button", name="Keep it").click()
     expect(page.get_by_text("against No. 2")).to_be_visible()
     page.get_by_role("link", name="Pit card").first.click()
-    expect(page.get_by_role("heading", name="Jets by the weather")).to_be_visible()
+    expect(page.get_by_role("heading", name="If the air changes")).to_be_visible()
     expect(page.get_by_text(re.compile("168 is safe down to"))).to_be_visible()
+    # what the last Keep changed stands first, with what it was; then what goes into the tank, its oil apart
+    expect(page.locator(".card-set > div").first).to_contain_text(re.compile(r"Main jet\s+168\s+was 165"))
+    expect(page.locator(".card-pour")).to_contain_text("225 mL of oil in 11.3 L of petrol, 50 : 1")
     # something is felt: ranked, never leaner
     w.go(f"{w.bench}/fuelling/diagnose/")
     page.get_by_label("What it does").select_option(label="idle hangs")

@@ -104,6 +104,7 @@ def test_three_hours_are_a_distribution_of_laps(whole):
     expect(page.get_by_role("heading", level=1)).to_contain_text("3.00 h, about 12 laps")
     expect(page.locator('[data-figure="purpose.laps"]')).to_contain_text("11–13")
     w.go(f"{bench_of('Saltern')}/card/")
+    page.get_by_text("On the way, and every figure").click()
     expect(page.get_by_role("heading", name="Comes by, likely")).to_be_visible()
 
 

@@ -256,7 +256,7 @@ def test_ones_own_bike_and_race_from_nothing(watch, tmp_path):
     page.get_by_label("Your name").fill("Ash")
     page.get_by_label("Password").fill("cold greasy hands")
     page.get_by_role("button", name="Open the garage").click()
-    expect(page.get_by_text("No bike yet.")).to_be_visible()
+    expect(page.get_by_role("heading", name="An empty garage")).to_be_visible()
     page.get_by_role("link", name="Add a bike").click()
     w.axe()
     page.get_by_label("What you call the bike").fill("Barrow 250")

@@ -11,6 +11,7 @@ from scipy.optimize import brentq
 
 from lynxwort.core.asks import stops as planned_stops
 from lynxwort.core.asks import tanks
+from lynxwort.core.asks.pour import pours
 from lynxwort.core.derived.supply import UNMEASURED_MOST
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
@@ -506,3 +507,20 @@ def test_the_report_of_the_demo_still_says_when_it_is_over():
     assert [m.likely_s for m in clock] == sorted(m.likely_s for m in clock)
     assert {"start", "finish"} <= {m.kind for m in clock}
     assert all(m.light in ("day", "twilight", "dark") for m in clock)
+
+
+@pytest.mark.parametrize("name", ["brackenmere", "saltern", "hollowood"])
+def test_what_is_poured_is_what_the_tank_and_the_stops_take_and_its_oil_a_share_of_it(name):
+    up = demo_report(name).behind.up
+    given, ratio = RangeInput.of(up), up.inputs.setup.premix_ratio
+    found = pours(up)
+    if name == "hollowood":
+        assert found == []
+        return
+    assert found[0].place is None
+    assert found[0].ready_m3 == pytest.approx(given.supply.store.aboard)
+    stops = passings.planned(given)[0]
+    assert [p.ready_m3 for p in found[1:]] == [s.added for s in stops]
+    assert all(p.ready_m3 <= p.level_m3 <= given.supply.store.capacity + 1e-9 for p in found)
+    for p in found:
+        assert p.oil_m3 is None if ratio is None else p.petrol_m3 / p.oil_m3 == pytest.approx(ratio)

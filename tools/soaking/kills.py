@@ -82,7 +82,7 @@ def run() -> int:
 
     settings.ALLOWED_HOSTS = ["*"]
     call_command("migrate", verbosity=0)
-    call_command("load_demo", only="brackenmere", verbosity=0)
+    call_command("load_demo", only="brackenmere", verbosity=0, bare=True)
     call_command("collectstatic", interactive=False, verbosity=0)
     from lynxwort.web.evaluation import door
 

@@ -5,6 +5,7 @@ from django.urls import include, path
 from lynxwort.web.home import views as home
 from lynxwort.web.machine.views import authority, authority_file
 from lynxwort.web.stations import urls as stations
+from lynxwort.web.stations.baseline.views import bike as bike_page
 from lynxwort.web.ui.health import health
 
 #: one name space for the bench, whoever shows a page of it
@@ -12,6 +13,7 @@ bench = [path("search/", home.search, name="search"), *stations.urlpatterns]
 urlpatterns = [
     path("", home.stand, name="stand"),
     path("health", health, name="health"),
+    path("bikes/<int:bike>/", bike_page, name="bike"),
     path("", include("lynxwort.web.bikes.urls")),
     path("", include("lynxwort.web.garages.urls")),
     path("", include("lynxwort.web.races.urls")),

@@ -23,7 +23,8 @@ class Tunable:
     step: one notch [SI] (common practice, no source), flow_step: with jets that are numbered by flow; station: who
     shows it; group: under which heading there; shows: figures told as the outcomes of a notch; unset: the value
     that a setup without one has, unset_as: the field whose value it has; signed: counted from a base, so that it
-    carries its sign; as_built: on the card only when somebody moved it; engines: how an engine is fed that has it;
+    carries its sign; as_built: on the card only when somebody moved it; by_hand: set again before a start, so that the
+    card says it whether it was moved or not; engines: how an engine is fed that has it;
     there: whether this bike has it; most: the highest value on this bike; others: what stands behind the places
     after its own, for a field that is a slot: without others there is no notch.
     """
@@ -37,6 +38,7 @@ class Tunable:
     unset_as: str = ""
     signed: bool = False
     as_built: bool = False
+    by_hand: bool = False
     engines: tuple[str, ...] = (*BURNS, "electric")
     there: Callable[[Bike], bool] = _always
     most: Callable[[Bike], float] | None = None

@@ -9,7 +9,9 @@ from django.utils import timezone
 from django.utils.module_loading import import_string
 from django.utils.translation import gettext as _
 
+from lynxwort.core.asks.pour import pours
 from lynxwort.core.figures import FIGURES, ON_CARD
+from lynxwort.core.report import Report
 from lynxwort.core.stations.purpose.times import stage_times
 from lynxwort.core.stations.range.moments import moments
 from lynxwort.core.tunables import TUNABLES, said_value, tunables_of
@@ -18,13 +20,16 @@ from lynxwort.web.bench import registry
 from lynxwort.web.bench import ribbon as ribbons
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import oil_words, tunable_text
+from lynxwort.web.bikes.services import changed_between
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
-from lynxwort.words.catalogue import FIGURE_NAMES, TUNABLE_NAMES, say
+from lynxwort.words.catalogue import FIGURE_NAMES, LEAF_WORDS, TUNABLE_NAMES, say
 from lynxwort.words.choices import STAGE_KINDS
 from lynxwort.words.formatting import number_text, value_text
 
-#: passings on the card; more would not fit the page
-MOST_PASSINGS = 12
+#: passings told with the card, fills and things that only ask to be looked at on it; more would not fit its page
+MOST_PASSINGS, MOST_POURS, MOST_LOOKS = 12, 5, 3
+#: told under what is poured, not under what is set
+POURED = ("fuel_fill_m3", "tank_capacity_m3", "charge_share", "premix_ratio")
 
 
 @dataclass(frozen=True, slots=True)
@@ -53,10 +58,71 @@ def _lines(bench: Bench, preset: Units | str) -> list[CardLine]:
     return found
 
 
+def _open(report: Report, preset: Units | str) -> tuple[list[dict[str, Any]], int]:
+    """What is not settled, gravest first, and how many more ask only to be looked at: what asks for an act is never
+    left out.
+    """
+    found = [f for s in report.verdicts for f in report.of(s) if f.severity in ("act", "look", "unknown")]
+    found.sort(key=lambda f: ("act", "look", "unknown").index(f.severity))
+    acts = [f for f in found if f.severity == "act"]
+    shown = acts + [f for f in found if f.severity != "act"][:MOST_LOOKS]
+    rows = [
+        {"severity": f.severity, "word": _(LEAF_WORDS[f.severity]), "said": say(f, report, preset, _)} for f in shown
+    ]
+    return rows, len(found) - len(shown)
+
+
+def _set(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
+    """What is set by hand, and whatever the last Keep changed with what it was before."""
+    inputs, head = bench.kept_inputs, bench.setup.head
+    before = {t: a for t, a, _b in changed_between(head.parent, head)} if head and head.parent else {}
+    rows = []
+    for t, marker in ((t, TUNABLES[t]) for t in tunables_of(inputs.bike)):
+        value = said_value(inputs.setup, t)
+        said = value is not None and (not marker.as_built or getattr(inputs.setup, t) is not None)
+        if t in POURED or not (t in before or (said and marker.by_hand)):
+            continue
+        was = tunable_text(inputs.bike, t, before[t], preset) if t in before else ""
+        rows.append({"name": _(TUNABLE_NAMES[t]), "value": tunable_text(inputs.bike, t, value, preset), "was": was})
+    return sorted(rows, key=lambda row: not row["was"])
+
+
+def _pour(bench: Bench, preset: Units | str) -> list[dict[str, str]]:
+    """What goes in at the start and at each stop, in words."""
+    rows, setup, bike = [], bench.kept_inputs.setup, bench.kept_inputs.bike
+    if bike.metering == "electric":
+        share = said_value(setup, "charge_share")
+        return [{"where": _("At the start"), "what": _("to %(s)s") % {"s": value_text(share or 1.0, "share", preset)}}]
+    oil, several = oil_words(bike, setup, preset), len(bench.kept_inputs.race.stages) > 1
+    for p in bench.kept.ask(pours):
+        words = oil and (_("oil: %(how)s") % {"how": oil})
+        if p.oil_m3 is not None:
+            words = _("%(oil)s of oil in %(petrol)s of petrol, %(ratio)s") % {
+                "oil": value_text(p.oil_m3, "oil", preset),
+                "petrol": value_text(p.petrol_m3, "volume", preset),
+                "ratio": oil,
+            }
+        where = _("At the start")
+        if p.place is not None:
+            where = p.place.name or _("after the stage")
+            if not several:
+                where = _("%(where)s, lap %(n)s") % {"where": where, "n": p.place.lap}
+        rows.append(
+            {
+                "where": where,
+                "what": value_text(p.ready_m3, "volume", preset),
+                "level": "" if p.place is None else value_text(p.level_m3, "volume", preset),
+                "oil": words,
+            }
+        )
+    return rows
+
+
 def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
     """What stands on the card: the kept setup, what it means, what to act on, the stages, when the rider comes by."""
     report, inputs = bench.kept, bench.kept_inputs
-    urgent = [say(f, report, preset, _) for s in report.verdicts for f in report.of(s) if f.severity in ("act", "look")]
+    unsettled, more_looks = _open(report, preset)
+    poured = _pour(bench, preset)
     said = [t for t in tunables_of(inputs.bike) if not TUNABLES[t].as_built or getattr(inputs.setup, t) is not None]
     fitted = [
         (_(TUNABLE_NAMES[t]), tunable_text(inputs.bike, t, said_value(inputs.setup, t), preset))
@@ -77,7 +143,12 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
     return {
         "card_report": report,
         "fitted": fitted,
-        "urgent": urgent,
+        "electric": inputs.bike.metering == "electric",
+        "unsettled": unsettled,
+        "more_looks": more_looks,
+        "set": _set(bench, preset),
+        "pours": poured[:MOST_POURS],
+        "more_pours": max(len(poured) - MOST_POURS, 0),
         "lines": _lines(bench, preset),
         "start": start,
         "zone": inputs.race.time_zone,

@@ -183,12 +183,17 @@ class Comparison:
     between: list[Revision]
 
 
-def compare(before: Revision, after: Revision) -> Comparison:
-    """What differs between two kept setups, as each was judged when it was kept: nothing is computed anew."""
+def changed_between(before: Revision, after: Revision) -> list[tuple[str, float | None, float | None]]:
+    """What two kept setups differ in: tunable, before, after."""
     a, b = checked_setup(before.values), checked_setup(after.values)
     have = tunables.tunables_of(checked_bike(after.document["bike"]))
     said = tunables.said_value
-    changed = [(t, said(a, t), said(b, t)) for t in have if said(a, t) != said(b, t)]
+    return [(t, said(a, t), said(b, t)) for t in have if said(a, t) != said(b, t)]
+
+
+def compare(before: Revision, after: Revision) -> Comparison:
+    """What differs between two kept setups, as each was judged when it was kept: nothing is computed anew."""
+    changed = changed_between(before, after)
     low, high = sorted((before.number, after.number))
     between = []
     if before.setup_id == after.setup_id:

@@ -8,8 +8,10 @@ from django.utils.translation import gettext as _
 from lynxwort.core.report import STATIONS, Report
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.present import measures
+from lynxwort.web.bench.registry import room_of
 from lynxwort.web.bench.standing import Standing, standings
 from lynxwort.web.bikes.models import Setup
+from lynxwort.web.bikes.services import checked_bike
 from lynxwort.web.garages.models import Garage
 from lynxwort.web.races.models import Race
 from lynxwort.words.catalogue import STATION_NAMES, say
@@ -36,22 +38,27 @@ def _lines(report: Report, stations: list[str], preset: Units | str) -> list[dic
 
 
 def _next(standing: Standing, preset: Units | str) -> dict[str, str]:
-    """The next thing to do for a race: act on the worst, else measure what is unknown, else look, else print
-    the card.
+    """The next thing to do for a race and where: act on the worst, else measure what is unknown, else look, else
+    print the card.
     """
     if standing.setup is None:
-        return {"words": _("Put a bike on the bench for it"), "station": ""}
+        return {"words": _("Put a bike on the bench for it"), "where": ""}
     if standing.report is None:
-        return {"words": _("Open the bench: it was not judged yet"), "station": "purpose"}
+        return {"words": _("Open the bench: it was not judged yet"), "where": "purpose/"}
     worst = next(iter(standing.unsettled), "")
-    if worst and standing.report.verdicts[worst] == "act":
-        return {"words": say(standing.report.of(worst)[0], standing.report, preset, _).answer, "station": worst}
-    if standing.measures:
+    if standing.measures and not (worst and standing.report.verdicts[worst] == "act"):
         first = measures(standing.measures[:1], preset)[0]
-        return {"words": _("Measure: %(what)s, %(before)s to %(after)s") % first, "station": "baseline"}
-    if worst:
-        return {"words": say(standing.report.of(worst)[0], standing.report, preset, _).answer, "station": worst}
-    return {"words": _("All settled: print the pit card"), "station": "card"}
+        return {"words": _("Measure: %(what)s, %(before)s to %(after)s") % first, "where": "baseline/"}
+    if not worst:
+        return {"words": _("All settled: print the pit card"), "where": "card/"}
+    found = standing.report.of(worst)[0]
+    # straight to the room in which it is settled
+    room = room_of(worst, found.code, checked_bike(standing.setup.bike.document))
+    return {
+        "words": say(found, standing.report, preset, _).answer,
+        "where": f"{worst}/{room.path if room else ''}",
+        "severity": found.severity,
+    }
 
 
 def stand_rows(garage: Garage, preset: Units | str, page: str | None) -> dict[str, Any]:
@@ -77,10 +84,14 @@ def stand_rows(garage: Garage, preset: Units | str, page: str | None) -> dict[st
     every = Race.objects.filter(garage=garage)
     choices = list(every.values("pk", "name", "rider__name").order_by("start", "pk"))
     by_race = {c["pk"]: c for c in choices}
+    shown = Paginator(setups, BIKES_PER_PAGE).get_page(page)
     ridden = {s.setup.pk: by_race[s.race.pk] for s in reversed(found) if s.setup}
     return {
         "ridden": ridden,
-        "page": Paginator(setups, BIKES_PER_PAGE).get_page(page),
+        "page": shown,
+        "nothing": not shown.object_list and not choices,
+        "any_setup": bool(shown.object_list),
+        "only_setup": shown.object_list[0] if len(shown.object_list) == 1 else None,
         "races": races,
         "race_choices": choices,
         "more_races": max(len(choices) - len(races), 0),

@@ -12,9 +12,9 @@ from lynxwort.core.model.setup.filled import FilledSetup
 from lynxwort.core.model.tunable import Tunable
 
 springs = partial(Tunable, station="chassis", group="springs")
-steering = partial(Tunable, station="chassis", group="steering")
+steering = partial(Tunable, station="chassis", group="steering", by_hand=True)
 seating = partial(Tunable, station="chassis", group="rider")
-wheels = partial(Tunable, station="chassis", group="wheels")
+wheels = partial(Tunable, station="chassis", group="wheels", by_hand=True)
 SHOCK = ("chassis.rear.race_sag", "chassis.rear.free_sag")
 FORK = ("chassis.front.race_sag", "chassis.front.free_sag")
 STEERING = ("chassis.trail", "chassis.rake", "chassis.seat_height")
@@ -59,7 +59,7 @@ class ChassisSetup(Part):
     home.
     """
 
-    shock_preload_m: Annotated[float, springs(shows=SHOCK, step=0.001)] = quantity(
+    shock_preload_m: Annotated[float, springs(shows=SHOCK, step=0.001, by_hand=True)] = quantity(
         0, 0.04, "m", "preload", 0.010, source="assumption"
     )
     """length by which the shock spring is squeezed, topped out"""
@@ -81,7 +81,7 @@ class ChassisSetup(Part):
         quantity(0.002, 0.2, "m", "travel", None, source="assumption: 30 mm")
     )
     """deflection of the shock spring from which it has the second rate, preload counted in"""
-    fork_preload_m: Annotated[float, springs(shows=FORK, step=0.001, there=_on_coils)] = quantity(
+    fork_preload_m: Annotated[float, springs(shows=FORK, step=0.001, there=_on_coils, by_hand=True)] = quantity(
         0, 0.04, "m", "preload", 0.005, source="assumption"
     )
     """length by which the fork springs are squeezed, topped out"""
@@ -107,12 +107,12 @@ class ChassisSetup(Part):
         quantity(0.002, 0.4, "m", "travel", None, source="assumption: 150 mm")
     )
     """deflection of a fork spring from which it has the second rate, preload counted in"""
-    fork_air_pressure_pa: Annotated[float | None, springs(shows=FORK, step=10_000.0, unset=8.0e5, there=_on_air)] = (
-        quantity(1e5, 2.5e6, "Pa", "tyre_pressure", None, source="from memory: 8 bar")
-    )
+    fork_air_pressure_pa: Annotated[
+        float | None, springs(shows=FORK, step=10_000.0, unset=8.0e5, there=_on_air, by_hand=True)
+    ] = quantity(1e5, 2.5e6, "Pa", "tyre_pressure", None, source="from memory: 8 bar")
     """air-sprung fork: main chamber by the gauge, topped out"""
     fork_balance_pressure_pa: Annotated[
-        float | None, springs(shows=FORK, step=10_000.0, unset=6.0e5, there=_balanced)
+        float | None, springs(shows=FORK, step=10_000.0, unset=6.0e5, there=_balanced, by_hand=True)
     ] = quantity(0.0, 2.5e6, "Pa", "tyre_pressure", None, source="from memory: 6 bar")
     """air-sprung fork: balance chamber by the gauge, topped out"""
     fork_oil_up_m: Annotated[

@@ -11,7 +11,7 @@ from lynxwort.core.model.damper import MIDDLE_CLICKS, ShimStack
 from lynxwort.core.model.setup.chassis import LoadedSetup
 from lynxwort.core.model.tunable import SetWhole, Tunable
 
-clicked = partial(Tunable, station="damping", as_built=True)
+clicked = partial(Tunable, station="damping", as_built=True, by_hand=True)
 FRONT = (
     "damping.front.zeta_compression",
     "damping.front.zeta_rebound",

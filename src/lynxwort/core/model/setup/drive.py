@@ -7,7 +7,7 @@ from lynxwort.core.model.base import Part, quantity
 from lynxwort.core.model.bike import Bike, Electric
 from lynxwort.core.model.tunable import Tunable
 
-geared = partial(Tunable, station="drive", step=1)
+geared = partial(Tunable, station="drive", step=1, by_hand=True)
 GEARING = ("drive.top_speed", "drive.crawl_speed", "drive.metres_short")
 
 

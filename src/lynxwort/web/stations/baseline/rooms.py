@@ -27,10 +27,10 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
         for t, v in said
         if v is not None
     ]
-    return {"drawings": [(_("As it stands, to scale"), _picture(bench, preset))], "fitted": fitted}
+    return {"drawings": [(_("As it stands, to scale"), picture(bench, preset))], "fitted": fitted}
 
 
-def _picture(bench: Bench, preset: Units | str) -> SafeString:
+def picture(bench: Bench, preset: Units | str) -> SafeString:
     """The kept bike with its rider, what is fitted called out."""
     inputs, base = bench.kept_inputs, reverse("bench:bench", args=[bench.setup.pk, bench.race.pk])
     setup, bike, rider = inputs.setup, inputs.bike, inputs.rider

@@ -1,0 +1,93 @@
+"""What happened to the demo's first bike before its race: setups kept with their reasons, a branch for a wet race,
+readings, one of them struck out, what was felt. All invented.
+"""
+
+from dataclasses import dataclass, field
+from typing import Any
+
+from lynxwort.demo.bikes import SETUP, WREN
+
+#: the one the bike came with; each later one is told by what it changed
+AS_BOUGHT: dict[str, Any] = SETUP | {
+    "shock_spring_rate_n_per_m": 48000.0,
+    "shock_preload_m": 0.008,
+    "main_jet": 170.0,
+    "front_tyre_pressure_pa": 105_000.0,
+    "rear_tyre_pressure_pa": 95_000.0,
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Kept:
+    """A kept setup. on: the day; reason: why; changes: what became of the one before."""
+
+    on: str
+    reason: str
+    changes: dict[str, Any] = field(default_factory=dict)
+    name: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Noted:
+    """Something felt on a ride. on: the day; the rest as it is written down."""
+
+    on: str
+    what: str
+    end: str
+    piece: str
+    words: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Measured:
+    """A reading with its day; struck_out: told to be wrong afterwards."""
+
+    on: str
+    document: dict[str, Any]
+    struck_out: bool = False
+
+
+def _sag(value_m: float, values: dict[str, Any]) -> dict[str, Any]:
+    under = {"setup": values, "rider": WREN, "fuel_aboard_m3": 0.006}
+    return {"kind": "sag", "end": "rear", "state": "race", "value_m": value_m, "under": under}
+
+
+EVENTS: tuple[Kept | Noted | Measured, ...] = (
+    Kept(on="2026-08-30", reason="as bought"),
+    Measured(on="2026-09-05", document=_sag(0.131, AS_BOUGHT), struck_out=True),
+    Kept(
+        on="2026-09-06",
+        reason="sat too deep on 48, the first tape was read with the bags on; 50 from the box",
+        changes={"shock_spring_rate_n_per_m": 50000.0, "shock_preload_m": 0.012},
+    ),
+    Kept(
+        on="2026-09-19",
+        reason="skipped over wet roots: tyres down",
+        changes={"front_tyre_pressure_pa": 90_000.0, "rear_tyre_pressure_pa": 80_000.0},
+    ),
+    Noted(
+        on="2026-10-03",
+        what="harsh",
+        end="front",
+        piece="rocks",
+        words="hits the hands on every ledge, want it to give without diving",
+    ),
+    Kept(
+        on="2026-10-04",
+        reason="front harsh on rock: three clicks out, and the hands hold",
+        changes={"fork_compression_clicks": 15},
+        name="dry, rock",
+    ),
+    Kept(
+        on="2026-10-17",
+        reason="170 stuttered wide open, plug wet and black; 165 ran right at 8 °C",
+        changes={"main_jet": 165.0},
+    ),
+)
+#: a second line for a wet race: from which of the kept ones, and what was kept on it
+BRANCH_NAME, BRANCH_FROM = "wet", 3
+BRANCH = Kept(
+    on="2026-11-08",
+    reason="mud at the ford: two teeth more behind, tyres softer still",
+    changes={"rear_sprocket_teeth": 50, "front_tyre_pressure_pa": 80_000.0, "rear_tyre_pressure_pa": 70_000.0},
+)
