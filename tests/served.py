@@ -60,7 +60,8 @@ def prepare(environment: dict[str, str], *load: str, root: Path = ROOT) -> None:
         return
     for command in (
         ["migrate", "--verbosity", "0"],
-        ["load_demo", *load],
+        # a tree of before the season knows no --bare
+        ["load_demo", *load, *(["--bare"] if root == ROOT else [])],
         ["collectstatic", "--noinput", "--verbosity", "0"],
     ):
         subprocess.run(

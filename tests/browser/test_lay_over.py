@@ -6,10 +6,11 @@ import pytest
 from playwright.sync_api import Page, expect
 
 STATIONS = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range")
-#: the bench without what belongs to this window: what it has opened, what is under way, the forms it made
+#: the bench without what belongs to this window: what it has opened, what is under way, the forms it made, what it draws
 PLAIN = """() => {
   const bench = document.getElementById('bench').cloneNode(true);
   bench.querySelectorAll('[data-own]').forEach((e) => e.remove());
+  bench.querySelectorAll('[data-drawn]').forEach((e) => e.replaceChildren());
   bench.querySelectorAll('details').forEach((e) => e.removeAttribute('open'));
   bench.querySelectorAll('[name=csrfmiddlewaretoken]').forEach((e) => e.removeAttribute('value'));
   bench.querySelectorAll('[class]').forEach((e) => {

@@ -5,6 +5,7 @@ import json
 import re
 from itertools import pairwise
 
+import numpy as np
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 
@@ -202,17 +203,28 @@ def test_what_nobody_felt_is_refused(saltern, query):
 
 def test_the_ride_moves_over_each_piece(saltern):
     for kind in ("whoops", "dip", "landing", "nothing"):
-        page = saltern.get(f"{saltern.base}damping/ride/", {"piece": kind}).content.decode()
-        data = json.loads(
-            re.search(r'<script id="ride-data" type="application/json">(.*?)</script>', page, re.S).group(1)
-        )
+        data = saltern.get(f"{saltern.base}damping/ride.json", {"piece": kind}).json()
         frames = data["frames"]
-        assert len(frames) > 40
+        assert 40 < len(frames) <= 250  # at most five seconds
+        assert data["kept"] == []
+        assert all(0.5 < share < 1.0 for share in data["bump"])
         assert all(b[0] > a[0] for a, b in pairwise(frames))
         assert max(abs(f[2]) for f in frames) < 0.9
         ends = data["ground_from"], data["ground_from"] + data["ground_step"] * (len(data["ground"]) - 1)
         assert ends[0] <= frames[0][0]
         assert ends[1] >= frames[-1][0] + 1.0 or kind == "landing"
+
+
+def test_a_draft_is_ridden_over_the_kept_bike_and_the_old_address_leads_there(saltern):
+    moves = json.dumps([["shock_rebound_clicks", 4]])
+    saltern.post(f"{saltern.base}damping/notch/", {"version": saltern.setup.draft.version, "moves": moves})
+    data = saltern.get(f"{saltern.base}damping/ride.json", {"piece": "whoops"}).json()
+    kept, now = (np.array(data[name]) for name in ("kept", "frames"))
+    assert kept.shape == now.shape
+    assert np.allclose(kept[:, 0], now[:, 0])  # side by side at the same speed
+    assert np.abs(kept[:, 1:6] - now[:, 1:6]).max() > 0.002
+    moved = saltern.get(f"{saltern.base}damping/ride/?piece=dip")
+    assert (moved.status_code, moved["Location"]) == (301, f"{saltern.base}damping/?piece=dip")
 
 
 def test_the_setting_sheet_says_everything_and_what_was_felt_where(saltern):
@@ -311,7 +323,7 @@ def test_only_ones_own_bench_and_a_damper_that_is_there(saltern, client, strange
     for page in (
         "damping/valving/shock/",
         "damping/felt/",
-        "damping/ride/",
+        "damping/ride.json",
         "damping/setting-sheet/",
         "damping/clicks/",
         "damping/damper-dyno/fork/",

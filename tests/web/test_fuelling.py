@@ -65,7 +65,7 @@ def test_the_jets_page_tells_when_and_its_sets_can_be_tried(demo):
     assert answer.status_code == 200
     assert Draft.objects.get().values["main_jet"] == 168.0
     card = text(demo.get(f"{demo.base}card/"))
-    assert "Jets by the weather" in card
+    assert "If the air changes" in card
     assert "168 is safe down to" in card
 
 

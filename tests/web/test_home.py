@@ -510,7 +510,6 @@ def test_no_page_says_a_word_that_cannot_be_translated(whole, trial_locale):
         f"{benches()[0][1]}fuelling/dyno/",
         f"{benches()[1][1]}damping/valving/shock/?place=piston&change=5&speed=0.5",
         f"{benches()[1][1]}damping/felt/?what=packs&end=rear&when=hot",
-        f"{benches()[1][1]}damping/ride/",
         f"{benches()[1][1]}damping/setting-sheet/",
         f"{benches()[1][1]}damping/clicks/",
         f"{benches()[1][1]}damping/damper-dyno/fork/",

@@ -12,10 +12,9 @@ ROOMS = {
         Room("springs/", _("Springs and schools"), frozenset({"spring_soft", "spring_stiff", "load_wants_spring"})),
     ),
     "damping": (
-        Room("", _("Over the course")),
-        Room("ride/", _("The ride"), frozenset({"bottoms_click", "packs"})),
+        Room("", _("The ride")),
+        Room("damper-dyno/shock/", _("Force and damper dyno")),
         Room("valving/shock/", _("Valving"), frozenset({"shim_stress", "stack_too_high", "cavitates"})),
-        Room("damper-dyno/shock/", _("Damper dyno")),
         Room("felt/", _("What was felt")),
         Room("clicks/", _("Map of clicks")),
         Room("setting-sheet/", _("Sheet for the shop"), frozenset({"bottoms_no_click", "bottoms_anyway"})),

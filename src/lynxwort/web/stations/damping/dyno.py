@@ -10,10 +10,12 @@ from django.utils.translation import gettext_lazy
 from lynxwort.core.physics.damping import dyno
 from lynxwort.core.physics.damping.damper import force_at
 from lynxwort.core.stations.damping import dampers
+from lynxwort.core.tunables import fields_of
 from lynxwort.core.units.tables import guess_columns, read_columns, read_head
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.upload import lines_of
 from lynxwort.web.bikes import services as bikes
+from lynxwort.web.stations.damping.damped import force_drawing
 from lynxwort.web.ui.drawings import dampers as drawings
 from lynxwort.words.formatting import plain_number
 
@@ -84,10 +86,17 @@ def _drawing(bench: Bench, end: str, bike: Any, points: list[tuple[float, float]
 
 
 def page(bench: Bench, end: str) -> dict[str, Any]:
-    """The factor in force."""
+    """The forces and the factor in them."""
     facts = dampers.facts_of(bench.inputs.bike, end)
     return {
-        "title": _("Fork on the damper dyno") if end == "fork" else _("Shock on the damper dyno"),
+        "title": _("Fork: force, and the damper dyno") if end == "fork" else _("Shock: force, and the damper dyno"),
+        "forces": force_drawing(bench, end),
+        "forces_title": _("Fork, force against shaft speed, both legs")
+        if end == "fork"
+        else _("Shock, force against shaft speed"),
+        "ghosted": any(
+            getattr(bench.inputs.setup, f) != getattr(bench.kept_inputs.setup, f) for f in fields_of("damping")
+        ),
         "present": plain_number(facts.footprint, 2),
         "measured": facts.footprint != 1.0,
     }

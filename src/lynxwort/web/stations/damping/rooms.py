@@ -1,14 +1,14 @@
-"""Damping's drawings: force against shaft speed, where in the travel it is, the pieces ridden."""
+"""Damping's first room: the ride, where in the travel it is, the pieces ridden."""
 
 from typing import Any
 
 from django.utils.translation import gettext as _
 
 from lynxwort.core.stations.damping.view import travel
-from lynxwort.core.tunables import fields_of
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
-from lynxwort.web.stations.damping.damped import force_drawing, pieces
+from lynxwort.web.stations.damping.damped import pieces
+from lynxwort.web.stations.damping.riding import choices
 from lynxwort.web.ui.drawings import dampers as drawings
 from lynxwort.words.catalogue import TERMS
 from lynxwort.words.formatting import plain_number, value_text
@@ -32,18 +32,9 @@ def travel_drawing(bench: Bench, preset: Units | str) -> Any:
 
 
 def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any]:
-    """Force against shaft speed, where the travel goes, and the pieces ridden."""
-    worst = next((f.parameters.get("end") for f in bench.report.of("damping") if "end" in f.parameters), "rear")
-    shock = (_("Shock, force against shaft speed"), force_drawing(bench, "shock"))
-    fork = (_("Fork, force against shaft speed, both legs"), force_drawing(bench, "fork"))
-    first, last = (fork, shock) if worst == "front" else (shock, fork)
-    changed = any(getattr(bench.inputs.setup, f) != getattr(bench.kept_inputs.setup, f) for f in fields_of("damping"))
+    """What the bike does: the pieces to look at moving, where the travel goes, what each piece asks."""
     return {
-        "ghosted": changed,
-        "drawings": [
-            first,
-            (_("Where in the travel it is, by share of the time"), travel_drawing(bench, preset)),
-            last,
-        ],
+        "moving": choices(bench),
+        "drawings": [(_("Where in the travel it is, by share of the time"), travel_drawing(bench, preset))],
         "pieces": pieces(bench, preset),
     }

@@ -1,6 +1,5 @@
-"""The valving bench, what was felt, the ride to look at, the setting sheet."""
+"""The valving bench."""
 
-from math import tan
 from typing import Any
 
 from django import forms
@@ -9,22 +8,16 @@ from pydantic import ValidationError
 
 from lynxwort.core.asks import stacks as bending
 from lynxwort.core.model.damper import PLACES, STOCK_STACKS, StackShim, read_stack, shim_name, write_stack
-from lynxwort.core.physics.halfcar.terrain import GRID_M, WHEEL_RADIUS_M
-from lynxwort.core.stations.chassis import view as chassis
-from lynxwort.core.stations.damping import dampers, rides
+from lynxwort.core.stations.damping import dampers
 from lynxwort.core.stations.damping import figures as damping_figures
 from lynxwort.core.stations.damping import findings as damping_findings
 from lynxwort.core.tunables import fields_of
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bikes.changes import Whole
-from lynxwort.web.stations.damping.damped import force_drawing, pieces
-from lynxwort.web.stations.pictured import look_of, sprocket_of
+from lynxwort.web.stations.damping.damped import force_drawing
 from lynxwort.web.ui.drawings import dampers as drawings
-from lynxwort.web.ui.drawings.machine import machine
-from lynxwort.web.ui.drawings.plate import as_data
-from lynxwort.web.ui.drawings.rider import rider
-from lynxwort.words.catalogue import TERMS, TUNABLE_NAMES
+from lynxwort.words.catalogue import TUNABLE_NAMES
 from lynxwort.words.damping import MESSAGES
 from lynxwort.words.formatting import plain_number, value_text
 
@@ -196,56 +189,4 @@ def valving_page(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
         "ratios": [(plain_number(s, 1), *(plain_number(z, 2) for z in found)) for s, found in ratios],
         "owned": sorted({shim_name(s.diameter_m, s.thickness_m) for s in bench.inputs.parts.shims}),
         "changed": any(f in bench.changed for f in fields_of("damping")),
-    }
-
-
-# the ride to look at
-FRAMES_HZ = 50
-
-
-def ride_page(bench: Bench, kind: str, preset: Units | str) -> dict[str, Any]:
-    """One piece ridden, as points for the moving picture: metres, fifty pictures a second."""
-    cases = bench.report.ask(rides.ridden)
-    case = next((c for c in cases if c.feature.kind == kind), cases[0])
-    car, ride = bench.report.ask(rides.recording, case.feature, case.speed_m_per_s)
-    profile, _path = case.feature.profile()
-    step = round(1000 / FRAMES_HZ)
-    rows = ride.rows[max(ride.judged - 600, 0) :: step][: FRAMES_HZ * 8]
-    start = max(ride.judged - 600, 0) / 1000.0 * case.speed_m_per_s
-    frames = [
-        [
-            round(float(start + k / FRAMES_HZ * case.speed_m_per_s), 3),
-            *(round(float(v), 4) for v in row[:5]),
-            round(float(row[10] / car.value("fork_travel")), 3),
-            round(float(row[18] / car.values["rear_travel"]), 3),
-        ]
-        for k, row in enumerate(rows)
-    ]
-    first = max(int(start / GRID_M) - 260, 0)
-    o, look, (ahead, above) = bench.report.ask(chassis.outline), look_of(bench.inputs), sprocket_of(bench.inputs)
-    ground = profile.height_m[first : first + int((frames[-1][0] - start + 8.0) / GRID_M) : 5]
-    data = {
-        "frames": frames,
-        "hz": FRAMES_HZ,
-        "ground": [round(float(h), 3) for h in ground],
-        "ground_from": round(first * GRID_M, 3),
-        "ground_step": 5 * GRID_M,
-        "to_front": round(car.value("to_front"), 4),
-        "to_rear": round(car.value("to_rear"), 4),
-        "radius": WHEEL_RADIUS_M,
-        "rest": [round(float(v), 4) for v in ride.rows[0][:5]],
-        "parts": as_data([*machine(o, look, (o.pivot[0] + ahead, o.pivot[1] + above)), *rider(o, look)]),
-        "pivot": round(o.pivot[0], 3),
-        "lean": round(tan(o.rake_rad), 4),
-        "words": {"shock": _("shock"), "fork": _("fork")},
-    }
-    return {
-        "kind": case.feature.kind,
-        "title": _(TERMS[case.feature.kind]),
-        "kinds": [(c.feature.kind, _(TERMS[c.feature.kind])) for c in cases],
-        "ride": data,
-        "speed": case.speed_m_per_s,
-        "pieces": [p for p in pieces(bench, preset) if p["name"] == _(TERMS[case.feature.kind])],
-        "seconds": plain_number(len(frames) / FRAMES_HZ, 1),
-        "slower": case.slower,
     }

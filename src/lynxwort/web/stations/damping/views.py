@@ -1,9 +1,9 @@
-"""Pages of the Damping station: valving bench, what was felt, the ride, the setting sheet."""
+"""Rooms of the Damping station: valving, what was felt, damper dyno, clicks, the setting sheet; the moving picture."""
 
 from urllib.parse import urlencode
 
 from django.contrib import messages
-from django.http import Http404, HttpResponse
+from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods
@@ -13,7 +13,7 @@ from lynxwort.web.bench.models import Felt
 from lynxwort.web.bench.views import base_of, kept_bench, told
 from lynxwort.web.bikes import changes
 from lynxwort.web.jobs import worker
-from lynxwort.web.stations.damping import clickmaps, valving
+from lynxwort.web.stations.damping import clickmaps, riding, valving
 from lynxwort.web.stations.damping import dyno as damperdyno
 from lynxwort.web.stations.damping import felt as feeling
 from lynxwort.web.stations.damping import sheet as sheets
@@ -139,13 +139,20 @@ def clicks(request: Request, setup: int, race: int) -> HttpResponse:
 
 @require_GET
 def ride(request: Request, setup: int, race: int) -> HttpResponse:
-    """One piece of the course ridden, as a moving picture."""
+    """One piece of the course ridden, as data for the moving picture."""
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    return room(
-        request, bench, "damping", "ride", valving.ride_page(bench, request.GET.get("piece", ""), request.preset)
-    )
+    answer = JsonResponse(riding.ride_data(bench, request.GET.get("piece", ""), request.preset))
+    answer["HX-Version"] = bench.draft.version
+    return answer
+
+
+@require_GET
+def ride_moved(request: Request, setup: int, race: int) -> HttpResponse:
+    """What was a room of its own is the first one now."""
+    query = request.META.get("QUERY_STRING", "")
+    return redirect(f"{base_of(setup, race)}damping/{'?' + query if query else ''}", permanent=True)
 
 
 @require_GET
