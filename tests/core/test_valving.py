@@ -40,8 +40,13 @@ BOX = [Shim(d * MM, t * 0.01 * MM) for d in (24, 22, 20, 18, 16, 14) for t in (1
 
 # as they are typed ------------------------------------------------------------------------------------------------------
 def test_stacks_are_read_the_usual_ways():
-    said = [(s["diameter_m"], s["thickness_m"], s["count"]) for s in read_stack("3x24.15, 22.1\n20,20 x 2;  18.3")]
-    assert said == [(0.024, 0.00015, 3), (0.022, 0.0001, 1), (0.020, 0.0002, 2), (0.018, 0.0003, 1)]
+    meant = [(0.024, 0.00015, 3), (0.022, 0.0001, 1), (0.020, 0.0002, 2), (0.018, 0.0003, 1)]
+    for text in (
+        "3x24.15, 22.1\n20,20 x 2;  18.3",
+        "3 × 24 × 0.15, 22 × 0.10, 2 × 20 × 0.20, 18 × 0.30",
+        "3 X 24 mm x 0,15 mm 22mm*.1 20 x 0.2 x 2\n18×0,3",
+    ):
+        assert [(s["diameter_m"], s["thickness_m"], s["count"]) for s in read_stack(text)] == meant
 
 
 @pytest.mark.parametrize("text", ["24", "24.15.3", "a lot", "x24.15", "24.15y2", "0x24.15x3"])
@@ -341,7 +346,7 @@ def test_the_verbs_say_what_the_core_says(tmp_path, capsys):
     assert said["shock"]["compression_n"][at] == pytest.approx(float(curve("saltern").compression_n[at]))
     assert said["fork"]["stacks"]["base"]["text"] == write_stack(STOCK_STACKS["fork_base"])
     assert said["answer"]["reachable"] is True
-    assert all(re.match(r"^(\d+x)?\d{2}\.\d{2}", s["text"]) for s in said["answer"]["stacks"])
+    assert all(re.match(r"^(\d+ × )?\d{2} × 0\.\d{2}", s["text"]) for s in said["answer"]["stacks"])
     code, said = run("ride", "--felt", "bottoms")
     assert code == 0
     assert [p["feature"]["kind"] for p in said["pieces"]] == ["whoops", "dip", "landing"]

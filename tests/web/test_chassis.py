@@ -43,7 +43,7 @@ def test_tyres_are_told_as_they_stand_at_the_start_in_ones_own_unit(demo):
     page = demo.get(f"{demo.base}chassis/", HTTP_X_OPEN=OPEN).content.decode()
     assert "Wheels, and tyres by the gauge at home" in page
     # set at 0.80 bar and 18 °C near the sea; at the start it is 955 hPa and 10 °C: the thinner air and the cold nearly cancel
-    assert "0.80 bar there" in page
+    assert "0.80 bar at the start" in page
     user = demo.setup.bike.garage.memberships.get().user
     user.units, user.unit_choices = "us", {}
     user.save()

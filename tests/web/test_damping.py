@@ -77,12 +77,15 @@ def test_shims_are_typed_drafted_kept_and_put_back(saltern):
     assert answer.status_code == 302
     bench = bench_of(saltern)
     assert bench.changed == ["shock_piston_stack"]
-    assert write_stack(bench.inputs.setup.shock_piston_stack) == "9x40.15 2x36.15 2x32.15 2x28.15 2x25.15"
+    assert (
+        write_stack(bench.inputs.setup.shock_piston_stack)
+        == "9 × 40 × 0.15, 2 × 36 × 0.15, 2 × 32 × 0.15, 2 × 28 × 0.15, 2 × 25 × 0.15"
+    )
     assert bench.report.value("damping.rear.zeta_compression") > bench.kept.value("damping.rear.zeta_compression")
     page = text(saltern.get(f"{saltern.base}damping/valving/shock/"))
     row = page.split("Draft against kept")[-1]
     assert re.search(r"in \+\d+ % \+\d+ % \+\d+ %", re.sub(r"\s+", " ", row))
-    assert "9x40.15" in text(saltern.get(f"{saltern.base}damping/"))
+    assert "9 × 40 × 0.15" in text(saltern.get(f"{saltern.base}damping/"))
     back = saltern.post(
         f"{saltern.base}damping/put-back/",
         {"version": saltern.setup.draft.version, "tunable": "shock_piston_stack"},
@@ -132,7 +135,7 @@ def test_shims_in_the_box_are_offered_and_a_shortfall_is_said(saltern):
     asked = saltern.get(f"{saltern.base}damping/valving/shock/", {"place": "piston", "change": "5", "speed": "0.5"})
     page = text(asked)
     assert "In the box:" in page
-    assert "40.20" in page
+    assert "40 × 0.20" in page
     forms = re.findall(r'name="piston" value="([^"]+)"', asked.content.decode())
     assert len(forms) >= 2
     assert sent(saltern, piston=forms[0]).status_code == 302
@@ -240,7 +243,7 @@ def test_the_setting_sheet_says_everything_and_what_was_felt_where(saltern):
     for words in (
         "96.0 kg",
         "54.0 N/mm",
-        "7x40.15",
+        "7 × 40 × 0.15",
         "assumed",
         "Rear bottoms on whoops",
         "licensed shops",

@@ -80,7 +80,7 @@ def test_what_leaves_its_finding_is_not_offered_and_out_of_lean_into_rich_is_sai
 
 def test_less_lean_and_still_lean_is_not_called_better(fresh):
     rows = fresh.get(f"{fresh.base}fuelling/neighbours/").content.decode()
-    told = {m[1]: m[0] for m in re.findall(r'<span class="(\w*)">(−[\d.]+\u202f?.? margin)</span>', rows)}
+    told = {m[1]: m[0] for m in re.findall(r'<span class="(\w*)">(−[\d.]+\u202f?.? lean margin)</span>', rows)}
     assert told
     assert set(told.values()) <= {"lean", "worse"}
     assert LEAN in rows

@@ -201,7 +201,7 @@ REASONS: dict[str, str] = {
 JUDGEMENTS: dict[str, str] = {
     "better": N_("better"),
     "worse": N_("worse"),
-    "even": N_("even"),
+    "even": N_("the same"),
     "changed": N_("changed"),
 }
 BASES: dict[str, str] = {

@@ -121,7 +121,7 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
         ),
     ),
     "reach_short": (
-        N_("The foot ends {chassis.reach_margin} from the ground"),
+        N_("The feet end {short_travel_m} above the ground"),
         N_("hardly reaches the ground"),
         N_(
             "Seat {chassis.seat_height} up with the rider aboard. A lower seat, or both ends lower as one "
@@ -195,8 +195,8 @@ FIGURE_NAMES: dict[str, str] = {
     "chassis.front.race_sag_empty": N_("Front race sag, empty"),
     "chassis.front.spring_rate_wanted": N_("Fork spring wanted, each leg"),
     "chassis.rear.spring_rate_wanted": N_("Shock spring wanted"),
-    "chassis.rear.preload_wanted": N_("with shock preload"),
-    "chassis.front.preload_wanted": N_("with fork preload"),
+    "chassis.rear.preload_wanted": N_("Shock preload that goes with it"),
+    "chassis.front.preload_wanted": N_("Fork preload that goes with it"),
     "chassis.front.preload_turns": N_("Turn the fork's adjusters by"),
     "chassis.rear.preload_turns": N_("Turn the shock's ring by"),
     "chassis.front.rate_true": N_("Fork spring, true rate"),

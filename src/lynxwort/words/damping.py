@@ -35,7 +35,7 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
         N_("It does not come back between bumps. Two clicks less rebound leave {after_m}, tried in the ride."),
     ),
     "little_compression": (
-        N_("{end}: little compression damping, {damping.END.zeta_compression}"),
+        N_("{end}: little compression damping, {damping.END.zeta_compression} of critical"),
         N_("{end}: little compression damping"),
         _USUAL,
     ),
@@ -89,7 +89,7 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
     "beyond_model": (
         N_("{feature}: beyond what the ride's model holds"),
         N_("beyond the ride's model"),
-        N_("Even at {ridden_speed} it pitches as in a crash. What is said of this piece is not to be leaned on."),
+        N_("Even at {ridden_speed} it pitches as in a crash. What is said of this place is not to be leaned on."),
     ),
     "rides_well": (
         N_("Neither bottoms nor packs over this course"),
@@ -109,10 +109,11 @@ CAUTIONS: dict[str, str] = {
     **dict.fromkeys(("bottoms_click", "packs"), N_("One change at a time; first ride after it slow and alone.")),
 }
 FIGURE_NAMES: dict[str, str] = {
-    "damping.front.zeta_compression": N_("Front damping ratio, in"),
-    "damping.front.zeta_rebound": N_("Front damping ratio, out"),
-    "damping.rear.zeta_compression": N_("Rear damping ratio, in"),
-    "damping.rear.zeta_rebound": N_("Rear damping ratio, out"), "damping.front.travel_used": N_("Fork travel used"),
+    "damping.front.zeta_compression": N_("Front compression damping, of critical"),
+    "damping.front.zeta_rebound": N_("Front rebound damping, of critical"),
+    "damping.rear.zeta_compression": N_("Rear compression damping, of critical"),
+    "damping.rear.zeta_rebound": N_("Rear rebound damping, of critical"),
+    "damping.front.travel_used": N_("Fork travel used"),
     "damping.rear.travel_used": N_("Rear travel used"), "damping.front.bottomings": N_("Fork, metal contacts"),
     "damping.rear.bottomings": N_("Rear, metal contacts"),
     "damping.front.packing": N_("Fork rides deeper than it stands by"),
@@ -159,7 +160,8 @@ MESSAGES: dict[str, str] = {
     "too_few_points_run": N_("Too few points that tell of the oil: at least {low} at 0.05 m/s or more."),
     "shaft_too_fast": N_("No shaft goes so fast: at most {high}. Look at the unit of the speed."),
     "not_a_stack": N_(
-        "Write shims from the face to the clamp as diameter.thickness, like 3x24.15 22.15: 24.15 is 24 mm by 0.15 mm."
+        "Write shims from the face to the clamp as count × diameter × thickness in mm, like 3 × 24 × 0.15, "
+        "22 × 0.15; 3x24.15 22.15 is read too."
     ),
 }
 #: what a rider feels, in plain words

@@ -5,11 +5,13 @@ from lynxwort.core.figures.spec import FigureSpec, told
 FIGURES: dict[str, FigureSpec] = {
     "damping.front.zeta_compression": told(
         "1",
-        "ratio",
-        "damping ratio of the front on compression, at the wheel, shaft at 0.25 m/s, rider aboard at race sag",
+        "damping",
+        "compression damping of the front as a share of critical, at the wheel, shaft at 0.25 m/s, rider at race sag",
     ),
     "damping.front.zeta_rebound": told(
-        "1", "ratio", "damping ratio of the front on rebound, at the wheel, shaft at 0.25 m/s, rider aboard at race sag"
+        "1",
+        "damping",
+        "rebound damping of the front as a share of critical, at the wheel, shaft at 0.25 m/s, rider at race sag",
     ),
     "damping.front.travel_used": told(
         "m", "travel", "deepest front travel over the course's hardest piece, along the leg"
@@ -22,11 +24,13 @@ FIGURES: dict[str, FigureSpec] = {
     ),
     "damping.rear.zeta_compression": told(
         "1",
-        "ratio",
-        "damping ratio of the rear on compression, at the wheel, shaft at 0.25 m/s, rider aboard at race sag",
+        "damping",
+        "compression damping of the rear as a share of critical, at the wheel, shaft at 0.25 m/s, rider at race sag",
     ),
     "damping.rear.zeta_rebound": told(
-        "1", "ratio", "damping ratio of the rear on rebound, at the wheel, shaft at 0.25 m/s, rider aboard at race sag"
+        "1",
+        "damping",
+        "rebound damping of the rear as a share of critical, at the wheel, shaft at 0.25 m/s, rider at race sag",
     ),
     "damping.rear.travel_used": told(
         "m", "travel", "deepest rear travel over the course's hardest piece, vertical at the axle"

@@ -8,8 +8,10 @@ from pydantic import Field, model_validator
 from lynxwort.core.model.base import Part, quantity
 
 MOST_SHIMS = 40
-#: a shim as it is written: count and "x" before or behind, diameter in mm, a point, the thickness as its decimals
-_SHIM = re.compile(r"^(?:(\d{1,2})\s*[x×*]\s*)?(\d{1,2})[.,](\d{1,2})(?:\s*[x×*]\s*(\d{1,2}))?$")
+#: a shim as it is shown: count, diameter, thickness, both in mm; and as the trade writes it: the thickness as the
+#: decimals of the diameter, the count before or behind
+_PLAIN = re.compile(r"^(?:(\d{1,2})x)?(\d{1,2})(?:mm)?x0?[.,](\d{1,2})(?:mm)?(?:x(\d{1,2}))?$")
+_SHIM = re.compile(r"^(?:(\d{1,2})x)?(\d{1,2})[.,](\d{1,2})(?:x(\d{1,2}))?$")
 
 
 class StackShim(Part):
@@ -24,16 +26,17 @@ ShimStack = Annotated[tuple[StackShim, ...], Field(min_length=1, max_length=MOST
 
 
 def read_stack(text: str) -> list[dict[str, float | int]]:
-    """A stack typed the usual way, from the face to the clamp: "3x24.15 22.15", one after the other, spaces, commas or
-    lines between.
+    """A stack from the face to the clamp: "3 × 24 × 0.15, 22 × 0.15", or as the trade writes it, "3x24.15 22.15";
+    spaces, commas or lines between.
 
     24.15 is 24 mm by 0.15 mm, 24.1 is 24 mm by 0.10 mm. Raises ValueError (not_a_shim) with the word that is none.
     """
     found: list[dict[str, float | int]] = []
-    for word in re.split(r"[\s;]+", re.sub(r"\s*([x×*])\s*", r"\1", text.strip())):
+    plain = re.sub(r"\s*[x×*]\s*", "x", re.sub(r"\s+mm\b", "mm", text.strip().lower()))
+    for word in re.split(r"[\s;]+", plain):
         if not word.strip(","):
             continue
-        match = _SHIM.match(word.strip(","))
+        match = _PLAIN.match(word.strip(",")) or _SHIM.match(word.strip(","))
         if not match:
             raise ValueError(f"not_a_shim:{word[:20]}")
         before, diameter, thick, behind = match.groups()
@@ -48,13 +51,14 @@ def read_stack(text: str) -> list[dict[str, float | int]]:
 
 
 def write_stack(stack: tuple[StackShim, ...]) -> str:
-    """A stack as it is typed: the inverse of read_stack."""
-    return " ".join(f"{f'{s.count}x' if s.count > 1 else ''}{shim_name(s.diameter_m, s.thickness_m)}" for s in stack)
+    """A stack as it is shown: the inverse of read_stack."""
+    return ", ".join(shim_name(s.diameter_m, s.thickness_m, s.count) for s in stack)
 
 
-def shim_name(diameter_m: float, thickness_m: float) -> str:
-    """A shim the usual way: 24.15 = 24 mm by 0.15 mm."""
-    return f"{diameter_m * 1000.0:.0f}.{round(thickness_m * 100_000.0):02d}"
+def shim_name(diameter_m: float, thickness_m: float, count: int = 1) -> str:
+    """Some equal shims: 3 × 24 × 0.15 are three of 24 mm by 0.15 mm."""
+    several = f"{count} × " if count > 1 else ""
+    return f"{several}{diameter_m * 1000.0:.0f} × {thickness_m * 1000.0:.2f}"
 
 
 def stack_of(text: str) -> tuple[StackShim, ...]:

@@ -112,6 +112,7 @@ KINDS: dict[str, tuple[str, str, dict[str, tuple[str, int]]]] = {
     "grade": _fixed("1", "%", 0),
     "richness": _fixed("1", "%", 1),
     "ratio": _fixed("1", "", 3),
+    "damping": _fixed("1", "%", 1),
     "number": _fixed("1", "", 1),
     "factor": _fixed("1", "", 2),
     "count": _fixed("1", "", 0),

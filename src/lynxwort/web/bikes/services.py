@@ -105,6 +105,9 @@ def changed_fields(draft: Draft, kept: dict[str, Any]) -> list[str]:
 
     def differs(field: str) -> bool:
         now, then = draft.values.get(field), kept.get(field)
+        # what the bike came with is no other part, said or unsaid
+        if field in tunables.TUNABLES and tunables.TUNABLES[field].others is not None:
+            return (now or 1) != (then or 1)
         # no stops at all is a plan; no plan is none
         return now != then if field == "stops" else (now or None) != (then or None)
 

@@ -61,6 +61,10 @@ class RiderForm(DocumentForm):
         self.fields["rider.name"].required, self.fields["rider.name"].assumed = True, ""  # type: ignore[attr-defined]
 
 
+#: what a new race asks of the fuel: more than UNMEASURED_MOST cannot be said of a bike that was never measured
+FIRST_WISH = 0.95
+
+
 class RaceForm(DocumentForm):
     """The day, its air and who rides; the course and its laps stand with the stages."""
 
@@ -109,6 +113,8 @@ class RaceForm(DocumentForm):
     ) -> None:
         super().__init__(*args, **kwargs)
         self.row = row
+        if new_rider:
+            self.initial["race.certainty"] = FIRST_WISH
         if row is not None:
             self.shown = race_facts(row)
             self.initial |= {"rider": str(row.rider_id), "others": [str(pk) for pk in self.shown["others"]]}  # type: ignore[operator]

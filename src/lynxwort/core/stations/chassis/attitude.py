@@ -325,6 +325,7 @@ def findings(given: ChassisInput, known: Known) -> list[Finding]:
             "seat_height",
             "ground_clearance",
             proposals=(lower,) if lower else (),
+            short_travel_m=-reach,
         )
     found += clearances.findings(given, known)
     balance = value("balance") or 1.0
