@@ -51,6 +51,7 @@ def columns(kind: str) -> tuple[str, ...]:
         "drive.crawl_speed",
         "drive.metres_short",
         "drive.time_at_limiter",
+        "drive.time_over_shake",
         "drive.clutch_energy",
         "drive.shifts",
         NAMES[kind][0],

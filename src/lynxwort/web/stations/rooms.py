@@ -21,7 +21,8 @@ ROOMS = {
     ),
     "fuelling": (
         Room("", _("Richness")),
-        Room("jets/", _("Jets and weather"), frozenset({"too_lean_jetted", "rich_high_up"}), _BURNS),
+        Room("jets/", _("Jets and weather"), frozenset({"too_lean_jetted", "rich_high_up"}), ("jetted", "rod")),
+        Room("jets/", _("Weather and cans"), fed=("injected",)),
         Room("map/", _("Map and logs"), frozenset({"map_off", "too_lean_injected"}), ("injected",)),
         Room("diagnose/", _("Diagnosis"), frozenset({"felt"}), _BURNS),
         Room("dyno/", _("Dyno"), fed=_BURNS),

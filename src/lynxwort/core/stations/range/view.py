@@ -59,6 +59,12 @@ def used_along(given: RangeInput) -> NDArray[np.float64]:
     return np.concatenate([u + s for u, s in zip(each, starts, strict=False)]) * given.supply.factor.median
 
 
+def aboard_at(given: RangeInput, race_m: float) -> float:
+    """Likely fuel [m3] or charge [J] aboard at a distance of the race [m]."""
+    places, levels = given.once("level_along", lambda: level_along(given))
+    return float(np.interp(race_m, places, levels[:, 1]))
+
+
 def level_along(given: RangeInput) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     """Race distance [m] and fuel [m3] or charge [J] aboard: shape (k,) and (k, 3) for low, median, high of 90 %; filled
     as planned, and where nothing is planned to the starting level at every refuel point. A filling gives two points at

@@ -3,21 +3,29 @@
 from dataclasses import asdict
 from typing import Any
 
+from django import forms
+from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 
 from lynxwort.core.figures import FIGURES
+from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.inputs import Inputs
+from lynxwort.core.model.race import Zone
 from lynxwort.core.stations.range import view as stores
 from lynxwort.core.sweep import Row, columns, combinations, equal_ratios, near_equal, proposal, schools, sweep
-from lynxwort.core.units.convert import Units
+from lynxwort.core.units.convert import Units, shown_values
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bikes.models import Setup
 from lynxwort.web.evaluation import assembled, door
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.races.models import Race
+from lynxwort.web.ui.drawings import charts
+from lynxwort.web.ui.forms import QuantityField
 from lynxwort.words.catalogue import FIGURE_NAMES
-from lynxwort.words.formatting import value_text
+from lynxwort.words.formatting import unit_text, value_text
+
+SHORT, SHAKES = "drive.metres_short", "drive.time_over_shake"
 
 
 def ask(bench: Bench, *, again: bool = False) -> Job:
@@ -39,8 +47,61 @@ def compute(payload: dict[str, Any], step: worker.Step) -> list[dict[str, Any]]:
     return rows
 
 
-def table(bench: Bench, job: Job, preset: Units | str, sort: str) -> dict[str, Any]:
-    """The rows in words, with near-equals, equal ratios, schools and the proposal."""
+class WishForm(forms.Form):
+    """A top speed one would like to have."""
+
+    def __init__(self, *args: Any, preset: Units | str, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.fields["wish"] = QuantityField(
+            field_facts(Zone, "limit_m_per_s"), preset, label=_("Wished top speed"), required=False
+        )
+
+
+def _field(rows: list[Row], best: Row | None, wish_m_per_s: float | None, preset: Units | str) -> SafeString | str:
+    """The pairs as a field; empty where nothing crawls on idle, and before there is more than one."""
+    drawn = [r for r in rows if r.values["drive.crawl_speed"] is not None and r.values["drive.top_speed"] is not None]
+    if len(drawn) < 2:
+        return ""
+
+    def shown(row: Row, name: str) -> float:
+        return float(shown_values(row.values[name] or 0.0, FIGURES[name].kind, preset))
+
+    most = {n: max([r.values.get(n) or 0.0 for r in drawn] + [1e-9]) for n in (SHORT, SHAKES)}
+
+    def said(row: Row) -> str:
+        names = [n for n in ("drive.top_speed", "drive.crawl_speed", SHORT) if row.values[n] is not None]
+        told = [f"{_(FIGURE_NAMES[n])} {value_text(row.values[n] or 0.0, FIGURES[n].kind, preset)}" for n in names]
+        return f"{row.front}/{row.rear}: {', '.join(told)}"
+
+    pairs = [
+        charts.Pair(
+            name=f"{r.front}/{r.rear}",
+            crawl=shown(r, "drive.crawl_speed"),
+            top=shown(r, "drive.top_speed"),
+            short=(r.values[SHORT] or 0.0) / most[SHORT],
+            shaking=(r.values.get(SHAKES) or 0.0) / most[SHAKES],
+            owned=r.owned,
+            kept=r.kept,
+            proposed=best is not None and (r.front, r.rear) == (best.front, best.rear),
+            said=said(r),
+        )
+        for r in drawn
+    ]
+    unit = unit_text("speed", preset)
+    return charts.field_of_pairs(
+        pairs,
+        None if wish_m_per_s is None else float(shown_values(wish_m_per_s, "speed", preset)),
+        words={
+            "x": _("crawl on idle, %(u)s") % {"u": unit},
+            "y": _("top speed, %(u)s") % {"u": unit},
+            "wish": _("wished"),
+        },
+        label=_("Pairs of sprockets by crawl and top speed; each leads to its row"),
+    )
+
+
+def table(bench: Bench, job: Job, preset: Units | str, sort: str, wish: WishForm) -> dict[str, Any]:
+    """The pairs as a field and in words, with near-equals, equal ratios, schools and the proposal."""
     rows = [Row(**r) for r in job.result or []]
     names = columns(bench.report.ask(stores.store).kind)
     names = tuple(n for n in names if bench.report.figures[n].status != "not_applicable")
@@ -48,10 +109,11 @@ def table(bench: Bench, job: Job, preset: Units | str, sort: str) -> dict[str, A
     near, equal = near_equal(rows), equal_ratios(rows)
     best = proposal(rows, bench.report) if rows and not working else None
     said = {(row.front, row.rear): name for name, row in schools(rows).items()} if rows else {}
+    wished = wish.cleaned_data.get("wish") if wish.is_valid() else None
     words = {"keep": _("as it is"), "down": _("next shorter"), "up": _("next taller")}
 
     def order(row: Row) -> tuple[bool, float]:
-        value = row.ratio if sort == "ratio" or sort not in names else row.values[sort]
+        value = row.ratio if sort == "ratio" or sort not in names else row.values.get(sort)
         value = 0.0 if value is None else value
         return False, -value if FIGURES.get(sort) is not None and FIGURES[sort].better == "higher" else value
 
@@ -66,8 +128,8 @@ def table(bench: Bench, job: Job, preset: Units | str, sort: str) -> dict[str, A
             "cells": [
                 (
                     n,
-                    "" if row.values[n] is None else value_text(row.values[n] or 0.0, FIGURES[n].kind, preset),
-                    row.values[n],
+                    "" if row.values.get(n) is None else value_text(row.values[n] or 0.0, FIGURES[n].kind, preset),
+                    row.values.get(n),
                 )
                 for n in names
             ],
@@ -86,4 +148,7 @@ def table(bench: Bench, job: Job, preset: Units | str, sort: str) -> dict[str, A
         "sort": sort,
         "rows": [shown(r) for r in sorted(rows, key=order)],
         "proposal": best,
+        "field": _field(rows, best, wished, preset),
+        "wish": wish,
+        "wished": wish.data.get("wish", ""),
     }

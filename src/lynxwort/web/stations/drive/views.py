@@ -102,10 +102,11 @@ def sprocket_table(request: Request, setup: int, race: int) -> HttpResponse:
     if "cancel" in request.POST:
         worker.cancel(job)
         job.refresh_from_db()
-    context = sprockets.table(bench, job, request.preset, request.GET.get("sort", "ratio"))
+    wish = sprockets.WishForm(request.GET, preset=request.preset)
+    context = sprockets.table(bench, job, request.preset, request.GET.get("sort", "ratio"), wish)
     if is_part(request):
         return part(request, bench, "bench/_sprockets.html", context)
-    return room(request, bench, "drive", "sprockets", context)
+    return room(request, bench, "drive", "sprockets", context, status=422 if wish.errors else 200)
 
 
 @require_POST

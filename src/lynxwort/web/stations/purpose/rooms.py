@@ -1,7 +1,9 @@
 """Purpose's drawings."""
 
 from typing import Any
+from zoneinfo import ZoneInfo
 
+from django.utils.formats import date_format
 from django.utils.translation import gettext as _
 
 from lynxwort.core.stations.purpose.times import ground_shares, stage_times
@@ -11,6 +13,21 @@ from lynxwort.web.bench import ribbon as ribbons
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.ui.drawings import charts
 from lynxwort.words.catalogue import TERMS
+from lynxwort.words.formatting import value_text
+
+
+def _air(bench: Bench, preset: Units | str) -> list[tuple[str, str]]:
+    """The day and its air, as said."""
+    air, start = bench.inputs.race.air, bench.race.start.astimezone(ZoneInfo(bench.inputs.race.time_zone))
+    return [
+        (_("Start"), date_format(start.replace(tzinfo=None), "j F Y, H:i")),
+        (_("Coldest hour"), value_text(air.temperature_low_k, "temperature", preset)),
+        (_("Hottest hour"), value_text(air.temperature_high_k, "temperature", preset)),
+        (
+            _("Pressure, at sea level") if air.pressure_kind == "sea_level" else _("Pressure, at the place"),
+            value_text(air.pressure_pa, "pressure", preset),
+        ),
+    ]
 
 
 def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any]:
@@ -25,5 +42,6 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
     return {
         "drawings": [(title, charts.plan(seen.east_m, seen.north_m, seen.runs, seen.at_m, _("The course from above")))],
         "shares": shares,
+        "air": _air(bench, preset),
         "stages": bench.report.ask(stage_times) if len(stages) > 1 else [],
     }

@@ -1,15 +1,21 @@
 """Range's drawings."""
 
+from dataclasses import replace
 from typing import Any
 
+from django.urls import reverse
+from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 
+from lynxwort.core.stations.chassis import view as chassis
 from lynxwort.core.stations.range import view
 from lynxwort.core.stations.range.chance import chance_of
 from lynxwort.core.units.convert import Units, convert, to_shown
 from lynxwort.web.bench.services import Bench
+from lynxwort.web.stations.pictured import look_of, sprocket_of
 from lynxwort.web.ui.drawings import charts
-from lynxwort.words.formatting import unit_text
+from lynxwort.web.ui.drawings.standing import Note, standing
+from lynxwort.words.formatting import unit_text, value_text
 
 
 def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any]:
@@ -54,4 +60,41 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
         if fuel
         else (_("Charge over the race"), _("How sure, against charge at the start"))
     )
-    return {"drawings": [(titles[0], over_race), (titles[1], sure)]}
+    return {"drawings": [(titles[0], over_race), (titles[1], sure), _aboard(bench, preset, at_m)]}
+
+
+def _aboard(bench: Bench, preset: Units | str, at_m: float | None) -> tuple[str, SafeString]:
+    """The bike with what is aboard at the place, first time round, and what it does to the rear."""
+    report, inputs, base = bench.report, bench.inputs, reverse("bench:bench", args=[bench.setup.pk, bench.race.pk])
+    store = report.ask(view.store)
+    kind = "fuel" if store.kind == "fuel" else "energy"
+    here = report.ask(view.aboard_at, at_m or 0.0)
+    full, empty = (report.value(f"chassis.rear.race_sag_{which}") for which in ("full", "empty"))
+    part = "tank" if store.kind == "fuel" else "pack"
+    holds, has = (value_text(v, kind, preset) for v in (store.capacity, here))
+    notes = [
+        Note(
+            _("tank %(v)s") % {"v": holds} if part == "tank" else _("pack %(v)s") % {"v": holds},
+            part,
+            f"{base}range/holders/",
+            "right",
+        ),
+        Note(_("%(v)s in it") % {"v": has}, part, f"{base}range/", "right"),
+    ]
+    if full is not None and empty is not None and part == "tank":
+        sags = {"full": value_text(full, "travel", preset), "empty": value_text(empty, "travel", preset)}
+        notes += [
+            Note(_("sag full %(full)s") % sags, "shock", f"{base}chassis/sag/rear/", "left"),
+            Note(_("empty %(empty)s") % sags, "shock", f"{base}chassis/sag/rear/", "left"),
+        ]
+    look = look_of(inputs)
+    drawing = standing(
+        report.ask(chassis.outline),
+        look if look.level is None else replace(look, level=here / store.capacity),
+        sprocket=sprocket_of(inputs),
+        notes=notes,
+        label=_("The bike with what is aboard"),
+    )
+    if at_m is None:
+        return _("Aboard at the start"), drawing
+    return _("Aboard at %(place)s, first time round") % {"place": value_text(at_m, "distance", preset)}, drawing

@@ -1,6 +1,7 @@
 """The stations' drawings. Each takes plain numbers in shown units and gives SVG."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 from django.utils.html import escape
@@ -15,24 +16,79 @@ Array = NDArray[np.float64]
 def plan(
     east: Array, north: Array, grounds: Sequence[tuple[int, int, str]], at: tuple[float, float] | None, label: str
 ) -> SafeString:
-    """The course from above, true to shape; grounds: (from index, to index, code)."""
+    """The course from above, true to shape, each ground with the sign that it has on the ribbon; grounds: (from index,
+    to index, code).
+    """
     width, height = max(float(np.ptp(east)), 1.0), max(float(np.ptp(north)), 1.0)
-    scale = min(940.0 / width, 250.0 / height)
-    x = (east - east.min()) * scale + (1000.0 - width * scale) / 2
-    y = 275.0 - (north - north.min()) * scale - (250.0 - height * scale) / 2
+    scale = min(600.0 / width, 320.0 / height)
+    x = (east - east.min()) * scale + (640.0 - width * scale) / 2
+    y = 340.0 - (north - north.min()) * scale - (320.0 - height * scale) / 2
 
     def points(a: int, b: int) -> str:
         return " ".join(f"{x[i]:.1f},{y[i]:.1f}" for i in range(a, min(b + 1, x.size)))
 
-    lines = [f'<polyline points="{points(0, x.size)}" class="plan-line"/>']
-    lines += [f'<polyline points="{points(a, b)}" class="plan-ground p-{code}"/>' for a, b, code in grounds]
+    whole = points(0, x.size)
+    lines = [f'<polyline points="{whole}" class="{css}"/>' for css in ("plan-edge", "plan-line")]
+    lines += [
+        f'<polyline points="{points(a, b)}" stroke="url(#g-{code})" class="plan-ground"/>' for a, b, code in grounds
+    ]
     lines.append(f'<circle cx="{x[0]:.1f}" cy="{y[0]:.1f}" r="7" class="start-dot"/>')
     if at is not None:
         i = int(np.argmin((east - at[0]) ** 2 + (north - at[1]) ** 2))
         lines.append(f'<circle cx="{x[i]:.1f}" cy="{y[i]:.1f}" r="8" class="place-dot"/>')
     return mark_safe(
-        f'<svg class="drawing" viewBox="0 0 1000 285" role="img" aria-label="{escape(label)}">{"".join(lines)}</svg>'
+        f'<svg class="drawing" viewBox="0 0 640 360" role="img" aria-label="{escape(label)}">{"".join(lines)}</svg>'
     )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pair:
+    """A pair of sprockets in the field: its name, where it lies, what it costs. crawl and top speed in shown units;
+    short: share of the most metres not pulled; shaking: share of the longest time above the shaking revs.
+    """
+
+    name: str
+    crawl: float
+    top: float
+    short: float
+    shaking: float
+    owned: bool
+    kept: bool
+    proposed: bool
+    said: str
+
+
+def field_of_pairs(pairs: Sequence[Pair], wish: float | None, *, words: dict[str, str], label: str) -> SafeString:
+    """Top speed against crawl: the larger a mark the more metres it leaves short, its ring the longer it shakes; what
+    is owned is filled; wish: a wished top speed as a line.
+    """
+    crawls, tops = [p.crawl for p in pairs], [p.top for p in pairs] + ([] if wish is None else [wish])
+    x = min(crawls) - 0.08 * max(np.ptp(crawls), 1.0), max(crawls) + 0.08 * max(np.ptp(crawls), 1.0)
+    y = min(tops) - 0.1 * max(np.ptp(tops), 2.0), max(tops) + 0.12 * max(np.ptp(tops), 2.0)
+    plot = Plot(x=x, y=y, height=300, left=6, right=4, bottom=30)
+    plot.grid([(t, f"{t:g}") for t in nice_ticks(*x, 6)], [(t, f"{t:g}") for t in nice_ticks(*y, 5)])
+    if wish is not None:
+        plot.line((x[0], wish), (x[1], wish), "wish-line")
+        plot.text(x[0], plot.py(wish) - 5, f" {words['wish']}", "end-label")
+    taken: list[tuple[float, float]] = []
+    for p in sorted(pairs, key=lambda p: (p.kept or p.proposed, p.owned)):
+        radius = 6.0 + 9.0 * p.short
+        css = "pair-kept" if p.kept else "pair-proposed" if p.proposed else "pair-owned" if p.owned else "pair"
+        at = f'cx="{plot.px(p.crawl):.2f}%" cy="{plot.py(p.top):.1f}"'
+        ring = f'<circle {at} r="{radius + 3:.1f}" class="pair-shakes" stroke-width="{5 * p.shaking:.1f}"/>'
+        plot.parts.append(
+            f'<a href="#pair-{p.name.replace("/", "-")}" aria-label="{escape(p.said)}"><title>{escape(p.said)}</title>'
+            f'<circle {at} r="22" class="dim-touch"/>{ring if p.shaking > 0.02 else ""}'
+            f'<circle {at} r="{radius:.1f}" class="{css}"/></a>'
+        )
+    for p in sorted(pairs, key=lambda p: (not p.kept, not p.proposed, not p.owned)):
+        here = plot.px(p.crawl), plot.py(p.top)
+        if all(abs(here[0] - a) > 6.0 or abs(here[1] - b) > 20.0 for a, b in taken) and here[0] < 92.0:
+            taken.append(here)
+            plot.text_at(here[0], here[1] - 14 - 9 * p.short, p.name, "pair-name", "middle")
+    plot.text_at(plot.left + 0.5, 15, words["y"], "tick")
+    plot.text_at(99, plot.height - 4, words["x"], "tick", "end")
+    return plot.svg(label, "pairs", role="group")
 
 
 def pull(
@@ -244,9 +300,12 @@ def level(
     for i, lap in enumerate(laps, start=1):
         plot.line((lap, 0), (lap, plot.y1), "lap-line")
         plot.text(lap, 16, lap_words % i, "tick", "end")
-    plot.text_at(100 - plot.right + 0.8, plot.py(float(fuel[-1, 1])) + 5, words[0], "end-label level")
-    plot.text_at(100 - plot.right + 0.8, plot.py(float(fuel[-1, 2])) + 5, words[1], "tick")
-    plot.text_at(100 - plot.right + 0.8, plot.py(0) - 2, words[2], "end-label act-words")
+    # from the bottom up, none nearer to another than a line
+    y = plot.py(0) - 2
+    plot.text_at(100 - plot.right + 0.8, y, words[2], "end-label act-words")
+    for value, said, css in ((fuel[-1, 1], words[0], "end-label level"), (fuel[-1, 2], words[1], "tick")):
+        y = min(plot.py(float(value)) + 5, y - 16)
+        plot.text_at(100 - plot.right + 0.8, y, said, css)
     plot.text_at(plot.left + 0.5, 15, y_axis, "tick")
     plot.text_at(99, plot.height - 8, x_axis, "tick", "end")
     return plot.svg(label)

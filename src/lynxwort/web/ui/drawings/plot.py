@@ -96,8 +96,10 @@ class Plot:
             self.line((self.x0, y), (self.x1, y), "grid")
             self.text_at(self.left - 1.0, self.py(y) + 5, words, "tick", "end")
 
-    def svg(self, label: str, css: str = "") -> SafeString:
-        """The drawing. label: what a screen reader says; the table behind it holds the figures."""
+    def svg(self, label: str, css: str = "", role: str = "img") -> SafeString:
+        """The drawing. label: what a screen reader says; the table behind it holds the figures; role: "group" of one
+        with something to press in it.
+        """
         window = self.height - self.top - self.bottom
         inner = (
             f'<svg x="{self.left}%" y="{self.top}" width="{100 - self.left - self.right}%" height="{window}" '
@@ -108,7 +110,7 @@ class Plot:
         rest = [p for p in self.parts if 'class="grid"' not in p]
         body = "".join(grid) + inner + "".join(rest)
         return mark_safe(
-            f'<svg class="drawing {css}" width="100%" height="{self.height}" role="img" '
+            f'<svg class="drawing {css}" width="100%" height="{self.height}" role="{role}" '
             f'aria-label="{escape(label)}">{body}</svg>'
         )
 
