@@ -110,13 +110,15 @@ def test_a_noisy_recording_becomes_a_course_with_a_hill_that_wants_another_sproc
 def test_a_ridden_lap_and_a_climb_shape_the_ride(demo):
     w = demo()
     page = w.page
-    w.go(f"{w.bench}/baseline/")
+    w.go(f"{w.bench}/baseline/readings/")
     page.get_by_text("A lap really ridden").click()
     page.get_by_role("button", name="let the stand-in ride a lap").click()
     expect(page.get_by_text("The stand-in rode a lap")).to_be_visible()
     expect(page.get_by_text("as ridden, to")).to_be_visible()
-    expect(page.get_by_text("A ridden lap sets the pace")).to_be_visible()
     w.axe()
+    w.room("On the bike")
+    expect(page.get_by_text("A ridden lap sets the pace")).to_be_visible()
+    w.room("Readings")
     page.get_by_text("A climb that was tried").click()
     page.get_by_label("How it went").select_option(label="climbed")
     page.get_by_label("Speed at its foot").fill("45")

@@ -92,7 +92,7 @@ def test_an_electric_bike_changes_mode_and_pack(whole):
     page.locator("#more-pack_energy_j").click()
     expect(page.locator(".chips")).to_contain_text("Pack 5.20 → 5.50 kWh")
     expect(page.locator(".effects")).to_contain_text("Rear race sag")
-    w.go(f"{bench_of('Hollowood')}/baseline/")
+    w.go(f"{bench_of('Hollowood')}/baseline/readings/")
     expect(page.get_by_role("heading", name="A charge")).to_be_visible()
     expect(page.get_by_role("heading", name="A fill-up")).to_have_count(0)
 

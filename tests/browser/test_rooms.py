@@ -60,6 +60,7 @@ def test_keys_and_search_go_through_every_room(whole):
     page = w.page
     for station, rooms in ROOMS.items():
         w.go(f"{saltern()}/{station}/")
+        rooms = [room for room in rooms if not room.fed or "injected" in room.fed]
         for room in rooms[1:]:
             page.keyboard.press("]")
             here = page.get_by_role("navigation", name="Rooms").locator("[aria-current]")

@@ -10,7 +10,7 @@ def test_weigh_measure_learn_take_one_from_the_box_raise_the_tubes_and_keep(demo
     page = w.page
     w.expect.add(422)
     # weigh: two scales, one of them typed with a letter too many, then right
-    w.go(f"{w.bench}/baseline/")
+    w.go(f"{w.bench}/baseline/readings/")
     weighing = page.locator("details", has=page.locator("[id=weighing_front_kg]"))
     weighing.locator("summary").click()
     page.locator("#weighing_front_kg").fill("5O kg")
@@ -81,6 +81,7 @@ def test_weigh_measure_learn_take_one_from_the_box_raise_the_tubes_and_keep(demo
     page.keyboard.press("Escape")
 
     # both ends as one move, taken back; what is kept is kept
+    w.room("Feet on the ground")
     page.get_by_role("button", name="Both ends 10 mm lower").click()
     expect(page.get_by_role("button", name="Put back Rear raised at the axle")).to_be_visible()
     w.axe()

@@ -326,6 +326,8 @@ def test_ones_own_bike_and_race_from_nothing(watch, tmp_path):
     w.axe()
     page.get_by_role("link", name="To Baseline").click()
     w.axe()
+    # what to measure first leads to its form
+    page.get_by_role("link", name="The setting it ran right with").click()
     form = page.locator("details", has=page.get_by_role("heading", name="A setting that ran right"))
     for label, value in (
         ("Main jet", "168"),
@@ -339,6 +341,7 @@ def test_ones_own_bike_and_race_from_nothing(watch, tmp_path):
     page.get_by_role("link", name="Fuelling").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Main 168")
     page.get_by_role("link", name="Baseline").click()
+    w.room("Readings")
     page.get_by_role("button", name="Strike out").click()
     expect(page.get_by_role("button", name="Count again")).to_be_visible()
     w.go("/parts/")

@@ -110,7 +110,7 @@ def test_every_fact_of_a_bike_is_asked_in_words(model, asked):
 
 
 def test_every_reading_is_asked_in_words_and_narrows_a_figure(demo):
-    page = demo.get(f"{demo.base}baseline/").content.decode()
+    page = demo.get(f"{demo.base}baseline/readings/").content.decode()
     for kind, reading in readings.KINDS.items():
         assert set(reading_words.ASKED.get(kind, ())) >= set(reading.asked) - {"end", "state"}
         told = "jetted" in reading.engines and kind != "hill"

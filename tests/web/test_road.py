@@ -106,7 +106,7 @@ def test_a_named_hill_with_its_speed_and_a_reading_of_it(demo):
     reading = Reading.objects.last().document
     assert (reading["at_m"], reading["outcome"]) == (30100.0, "climbed")
     assert reading["entry_speed_m_per_s"] == pytest.approx(12 * 0.44704)
-    assert "30.1 km, 19.3 km/h at its foot: climbed" in demo.get(f"{demo.base}baseline/").content.decode()
+    assert "30.1 km, 19.3 km/h at its foot: climbed" in demo.get(f"{demo.base}baseline/readings/").content.decode()
     assert demo.post(f"{demo.base}readings/hill/", {"hill": f"{key}:9.0", "outcome": "flew"}).status_code == 422
 
 
@@ -123,7 +123,7 @@ def test_what_was_seen_on_the_road_narrows_the_top_speed(demo, kind, typed, line
     before = width()
     assert demo.post(f"{demo.base}readings/{kind}/", typed).status_code == 302
     assert width() < before
-    assert line in demo.get(f"{demo.base}baseline/").content.decode()
+    assert line in demo.get(f"{demo.base}baseline/readings/").content.decode()
     for bad in ({}, dict.fromkeys(typed, "-1"), dict.fromkeys(typed, "1e9"), dict.fromkeys(typed, "quick")):
         answer = demo.post(f"{demo.base}readings/{kind}/", bad)
         assert answer.status_code == 422
@@ -136,7 +136,7 @@ def test_a_lap_of_the_stand_in_sets_the_pace_and_is_struck_out_again(demo):
     ridden = bench_of(demo).kept
     assert len(ridden.behind.up.lap.ride_input.pace_by_ground) == len(GROUNDS)
     assert ridden.value("drive.lap_time") != before.value("drive.lap_time")
-    page = demo.get(f"{demo.base}baseline/").content.decode()
+    page = demo.get(f"{demo.base}baseline/readings/").content.decode()
     assert "as ridden, to" in page
     assert "A lap ridden in" in page
     reading = Reading.objects.last()

@@ -3,7 +3,7 @@ for.
 """
 
 import json
-from collections.abc import Collection
+from collections.abc import Collection, Iterable
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -24,7 +24,7 @@ from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import slot_name, tunable_text, whole_text
 from lynxwort.web.evaluation import door
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
-from lynxwort.words.baseline import MEASURES
+from lynxwort.words.baseline import MEASURES, READINGS
 from lynxwort.words.catalogue import (
     FIGURE_NAMES,
     JUDGEMENTS,
@@ -182,6 +182,7 @@ def measures(found: list[Worth], preset: Units | str) -> list[dict[str, str]]:
                 "before": before,
                 "after": f"{after} {unit}".strip(),
                 "code": w.code,
+                "form": form if (form := "sag" if w.code.startswith("sag_") else w.code) in READINGS else "",
             }
         )
     return rows
@@ -191,9 +192,12 @@ def table_rows(report: Report, station: str) -> list[tuple[str, str]]:
     """Names and ids of the figures behind a station's drawing; what does not apply to this bike or race is left
     out.
     """
-    return [
-        (_(FIGURE_NAMES[name]), name) for name in table_of(station) if report.figures[name].status != "not_applicable"
-    ]
+    return figure_rows(report, table_of(station))
+
+
+def figure_rows(report: Report, figures: Iterable[str]) -> list[tuple[str, str]]:
+    """Names and ids of some figures, without those that do not apply."""
+    return [(_(FIGURE_NAMES[name]), name) for name in figures if report.figures[name].status != "not_applicable"]
 
 
 def left_out(report: Report, station: str) -> list[tuple[str, str]]:

@@ -5,7 +5,7 @@ from typing import Any
 from django.contrib import messages
 from django.core.exceptions import ValidationError
 from django.http import Http404, HttpResponse, JsonResponse
-from django.shortcuts import get_object_or_404, redirect, render
+from django.shortcuts import redirect, render
 from django.urls import reverse
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
@@ -26,9 +26,6 @@ from lynxwort.web.bikes.models import Setup
 from lynxwort.web.evaluation import assembled, door
 from lynxwort.web.evaluation.mounted import mounted
 from lynxwort.web.races.models import Race
-from lynxwort.web.readings import forms as reading_forms
-from lynxwort.web.readings import services as readings
-from lynxwort.web.readings.models import Reading
 from lynxwort.web.ui.typed import Request, version_of, whole_number
 from lynxwort.words.refusals import explain
 
@@ -112,19 +109,8 @@ def _context(request: Request, bench: services.Bench, station: str, **more: Any)
         return context | {"ledger": present.ledger(bench, request.preset)} | cards.card(bench, request.preset) | more
     context |= present.page(bench, station, request.preset, at, opened(request))
     if station == "baseline":
-        context |= _baseline(request, bench)
+        context["measures"] = present.worth_measuring(bench, request.preset)
     return context | more
-
-
-def _baseline(request: Request, bench: services.Bench) -> dict[str, Any]:
-    forms = reading_forms.forms_for(
-        bench.setup.bike.document["engine"]["kind"], request.preset, services.places_of(bench.race, request.preset)
-    )
-    return {
-        "reading_forms": forms,
-        "readings": services.reading_lines(bench),
-        "measures": present.worth_measuring(bench, request.preset),
-    }
 
 
 def _bench_page(
@@ -323,37 +309,6 @@ def why(request: Request, setup: int, race: int, figure: str) -> HttpResponse:
     row, race_row = rows_of(request, setup, race)
     bench = services.open_bench(row, race_row)
     return render(request, "bench/_why.html", why_context(bench, figure, request.preset))
-
-
-@require_POST
-def add_reading(request: Request, setup: int, race: int, kind: str) -> HttpResponse:
-    """Keep a reading taken under the kept setup."""
-    row, race_row = rows_of(request, setup, race)
-    engine, places = row.bike.document["engine"]["kind"], services.places_of(race_row, request.preset)
-    if kind not in reading_forms.kinds_for(engine, places) or row.head is None:
-        raise Http404
-    form = reading_forms.form_of(kind, request.POST, request.FILES, engine=engine, preset=request.preset, places=places)
-    if form.is_valid():
-        course_key = race_row.document["stages"][0]["course_key"]
-        try:
-            document = readings.reading_document(
-                kind, form.cleaned_data, values=row.head.values, rider=race_row.rider.document, course_key=course_key
-            )
-            readings.add_reading(row.bike, document)
-            return redirect("bench:station", setup=row.pk, race=race_row.pk, station="baseline")
-        except InputRefused as refused:
-            form.add_error(None, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
-    others = reading_forms.forms_for(engine, request.preset, places) | {kind: form}
-    return _bench_page(request, row, race_row, "baseline", status=422, reading_forms=others)
-
-
-@require_POST
-def strike(request: Request, setup: int, race: int, reading: int) -> HttpResponse:
-    """Strike a reading out, or let it count again."""
-    row, race_row = rows_of(request, setup, race)
-    item = get_object_or_404(Reading, pk=reading, bike=row.bike)
-    readings.strike(item, request.POST.get("struck") == "1")
-    return redirect("bench:station", setup=row.pk, race=race_row.pk, station="baseline")
 
 
 @require_GET

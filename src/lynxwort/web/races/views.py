@@ -1,3 +1,4 @@
+import re
 from typing import Any
 
 from django.conf import settings
@@ -198,7 +199,12 @@ def _stage(row: Race, stage: int) -> Course:
     return courses[stage]
 
 
-def _stage_page(request: Request, row: Race, stage: int, *, status: int = 200, **known: Any) -> HttpResponse:
+#: the room of the bench in which a stage is painted
+_BENCH = re.compile(r"/bench/\d+/\d+/purpose/ground/\d+/")
+
+
+def stage_context(request: Request, row: Race, stage: int) -> dict[str, Any]:
+    """What the painting of a stage shows. Raises Http404 for a stage that is not there."""
     course = _stage(row, stage)
     query = request.GET if request.method == "GET" else request.POST
     chosen = painting.read_selection(query, course.length_m, request.preset)
@@ -213,7 +219,7 @@ def _stage_page(request: Request, row: Race, stage: int, *, status: int = 200, *
     }
     if place["length_m"] > forms.LONGEST_HILL_M:
         del place["length_m"]  # a stretch that long is no hill
-    context = {
+    return {
         "race": row,
         "index": stage,
         "layout": services.layout_of(row.document["stages"]),
@@ -225,12 +231,16 @@ def _stage_page(request: Request, row: Race, stage: int, *, status: int = 200, *
         "grounds": forms.GROUND_CHOICES,
         "surface": forms.SurfaceForm(preset=units),
         "painted": ground,
-        "ribbon": painting.stage_ribbon(row, stage, ground, units, selection=chosen, loupe=False),
+        "stage_ribbon": painting.stage_ribbon(row, stage, ground, units, selection=chosen, loupe=False),
         "loupe": painting.stage_ribbon(row, stage, ground, units, selection=chosen, loupe=True),
         "placed": {
             where: form(preset=units, initial=place, auto_id=f"{where}_%s") for where, form in forms.PLACED.items()
         },
     }
+
+
+def _stage_page(request: Request, row: Race, stage: int, *, status: int = 200, **known: Any) -> HttpResponse:
+    context = stage_context(request, row, stage)
     refused = known.pop("refused", None)
     if refused:
         context["placed"][refused[0]] = refused[1]
@@ -305,7 +315,9 @@ def item(request: Request, race: int, stage: int, where: str) -> HttpResponse:
     course = _stage(row, stage)
     if where not in forms.PLACED:
         raise Http404
-    back, layout = reverse("races:stage", args=[row.pk, stage]), request.POST.get("layout", "")
+    layout, back = request.POST.get("layout", ""), request.POST.get("behind", "")
+    if not _BENCH.fullmatch(back):
+        back = reverse("races:stage", args=[row.pk, stage])
     if "drop" in request.POST:
         try:
             services.drop_item(row, stage, where, request.POST["drop"], layout=layout)

@@ -4,12 +4,20 @@ from django.utils.translation import gettext_lazy as _
 
 from lynxwort.web.bench.registry import Room
 
+#: findings of what was measured, or was not
+_MEASURED = (
+    "sag_missing", "fill_up_missing", "charge_missing", "known_good_missing", "sag_questioned", "fill_up_doubted",
+    "weighing_doubted", "length_questioned", "angle_questioned", "hills_contradict", "seen_questioned",
+)  # fmt: skip
 _BURNS = ("jetted", "rod", "injected")
 ROOMS = {
+    "purpose": (Room("", _("The race")), Room("ground/0/", _("Ground and points"), frozenset({"ground_unset"}))),
+    "baseline": (Room("", _("On the bike")), Room("readings/", _("Readings"), frozenset(_MEASURED))),
     "chassis": (
         Room("", _("From the side")),
         Room("sag/rear/", _("Sag clinic"), frozenset({"preload_off", "fuel_moves_sag"})),
         Room("springs/", _("Springs and schools"), frozenset({"spring_soft", "spring_stiff", "load_wants_spring"})),
+        Room("feet/", _("Feet on the ground"), frozenset({"reach_short"})),
     ),
     "damping": (
         Room("", _("The ride")),
@@ -31,6 +39,7 @@ ROOMS = {
         Room("", _("Pull")),
         Room("sprockets/", _("Sprockets"), frozenset({"short_on_climb", "shakes_long", "chain_no_length"})),
         Room("metres/", _("Metre by metre")),
+        Room("chain/", _("Chain"), frozenset({"chain_no_stretch", "chain_other_length", "sprocket_hits_case"})),
     ),
     "range": (
         Room("", _("Over the race")),

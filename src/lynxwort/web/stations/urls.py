@@ -6,10 +6,12 @@ from django.http import HttpRequest, HttpResponseRedirect
 from django.urls import re_path
 
 from lynxwort.web.bench import urls as bench
+from lynxwort.web.stations.baseline import urls as baseline
 from lynxwort.web.stations.chassis import urls as chassis
 from lynxwort.web.stations.damping import urls as damping
 from lynxwort.web.stations.drive import urls as drive
 from lynxwort.web.stations.fuelling import urls as fuelling
+from lynxwort.web.stations.purpose import urls as purpose
 from lynxwort.web.stations.range import urls as range_
 
 #: the station of each room that had an address without it
@@ -35,6 +37,8 @@ def moved(request: HttpRequest, before: str, station: str, rest: str) -> HttpRes
 
 
 urlpatterns = [
+    *purpose.urlpatterns,
+    *baseline.urlpatterns,
     *chassis.urlpatterns,
     *damping.urlpatterns,
     *drive.urlpatterns,

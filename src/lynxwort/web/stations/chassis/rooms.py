@@ -1,9 +1,11 @@
 """Chassis's drawings."""
 
 import json
+from dataclasses import replace
 from typing import Any
 
 from django.urls import reverse
+from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 
 from lynxwort.core.figures import FIGURES
@@ -14,6 +16,7 @@ from lynxwort.core.units.convert import Units, shown_values
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.stations.pictured import look_of, sprocket_of
 from lynxwort.web.ui.drawings import bike, charts
+from lynxwort.web.ui.drawings.standing import Note, standing
 from lynxwort.words import N_
 from lynxwort.words.catalogue import FIGURE_NAMES
 from lynxwort.words.formatting import unit_text, value_text
@@ -117,7 +120,6 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
             ),
         ],
         "solution_key": True,
-        "both_ends": _both_ends(bench, preset),
     }
 
 
@@ -144,7 +146,7 @@ def _dimension(bench: Bench, why: str, figure: str, words: str, preset: Units | 
     )
 
 
-def _both_ends(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
+def both_ends_moves(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
     """Both ends lower or higher as one move: its moves, and what it gives and takes."""
     step_m, rows = clearances.lowering_step(), list[dict[str, Any]]()
     for by, words in ((step_m, _("Both ends %(v)s lower")), (-step_m, _("Both ends %(v)s higher"))):
@@ -162,3 +164,24 @@ def _both_ends(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
             }
         )
     return rows
+
+
+def seated(bench: Bench, preset: Units | str) -> SafeString:
+    """The rider on the seat at race sag, seat and leg to spare called out."""
+    at = reverse("bench:bench", args=[bench.setup.pk, bench.race.pk]) + "chassis/"
+    seat, spare = (bench.report.value(f"chassis.{name}") for name in ("seat_height", "reach_margin"))
+    notes = []
+    if seat is not None:
+        words = _("seat %(v)s up, rider aboard") % {"v": value_text(seat, "travel", preset)}
+        notes.append(Note(words, "seat", f"{at}#now-seat_up_m", "left"))
+    if spare is not None:
+        said = value_text(abs(spare), "travel", preset)
+        words = _("leg to spare %(v)s") % {"v": said} if spare >= 0 else _("feet %(v)s above the ground") % {"v": said}
+        notes.append(Note(words, "foot peg", at, "right"))
+    return standing(
+        bench.report.ask(view.outline),
+        replace(look_of(bench.inputs), standing=False),
+        sprocket=sprocket_of(bench.inputs),
+        notes=notes,
+        label=_("The rider on the seat, from the side"),
+    )

@@ -4,5 +4,6 @@ from lynxwort.web.stations.chassis import views
 
 urlpatterns = [
     path("<int:setup>/<int:race>/chassis/sag/<slug:end>/", views.clinic, name="clinic"),
+    path("<int:setup>/<int:race>/chassis/feet/", views.feet, name="feet"),
     path("<int:setup>/<int:race>/chassis/springs/", views.springs_page, name="springs"),
 ]

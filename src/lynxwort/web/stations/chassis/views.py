@@ -3,11 +3,14 @@ from django.db import transaction
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect
 from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET
 
 from lynxwort.core.errors import InputRefused
+from lynxwort.web.bench import present
 from lynxwort.web.bench.views import kept_bench
 from lynxwort.web.readings import services as readings
 from lynxwort.web.stations.chassis import springs
+from lynxwort.web.stations.chassis.rooms import both_ends_moves, seated
 from lynxwort.web.stations.shell import room
 from lynxwort.web.ui.typed import Request
 from lynxwort.words.refusals import explain
@@ -63,3 +66,18 @@ def springs_page(request: Request, setup: int, race: int) -> HttpResponse:
         "compromises": springs.compromises(bench),
     }
     return room(request, bench, "chassis", "springs", context, status=422 if coil.errors or stack.errors else 200)
+
+
+@require_GET
+def feet(request: Request, setup: int, race: int) -> HttpResponse:
+    """The rider sitting: seat, leg to spare, and both ends lower or higher as one move."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    figures = ("seat_height", "reach_margin", "ground_clearance", "seat_to_peg", "seat_to_bar", "side_stand_cut")
+    context = {
+        "drawing": seated(bench, request.preset),
+        "lines": present.figure_rows(bench.report, [f"chassis.{name}" for name in figures]),
+        "both_ends": both_ends_moves(bench, request.preset),
+    }
+    return room(request, bench, "chassis", "feet", context)

@@ -15,6 +15,9 @@ from lynxwort.words.catalogue import TERMS
 from lynxwort.words.choices import HABITS, POSES
 from lynxwort.words.formatting import plain_number, unit_text, value_text
 
+#: findings that stand in the chain's room
+OF_THE_CHAIN = ("chain_fits", "chain_no_stretch", "chain_no_length", "chain_other_length", "sprocket_hits_case")
+
 
 def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any]:
     """Pull per gear against resistance, and the gear ladder."""
@@ -57,7 +60,7 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
         label=_("Speeds of each gear"),
     )
     habits = _habits(bench)
-    drawings = [
+    drawings: list[tuple[str, Any]] = [
         (_("Pull and resistance, level ground unless said"), pull),
         (_("Gear ladder, from where it pulls to the limiter"), ladder),
         (
@@ -65,9 +68,6 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
             charts.shares(habits, label=_("How the lap is ridden")),
         ),
     ]
-    chain = _chain(bench, preset)
-    if chain:
-        drawings.append((_("Chain and swingarm through the travel, to scale"), chain))
     return {"drawings": drawings, "ghosted": changed, "hills": _hills(bench), "habits": habits}
 
 
@@ -84,7 +84,7 @@ def _habits(bench: Bench) -> list[tuple[str, list[tuple[str, float, str]]]]:
     return rows
 
 
-def _chain(bench: Bench, preset: Units | str) -> Any:
+def chain_drawing(bench: Bench, preset: Units | str) -> Any:
     """The chain through the travel; nothing when none fits."""
     seen = bench.report.ask(drive_view.chain)
     if seen is None:

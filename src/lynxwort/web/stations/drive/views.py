@@ -7,12 +7,14 @@ from django.views.decorators.vary import vary_on_headers
 from pydantic import ValidationError
 
 from lynxwort.core.errors import InputRefused
+from lynxwort.web.bench import present
 from lynxwort.web.bench.forms import moves_in
 from lynxwort.web.bench.views import kept_bench, place_of, rows_of
 from lynxwort.web.bikes import changes
 from lynxwort.web.jobs import worker
 from lynxwort.web.races.models import Course, Race
 from lynxwort.web.stations.drive import road, sprockets
+from lynxwort.web.stations.drive.rooms import OF_THE_CHAIN, chain_drawing
 from lynxwort.web.stations.shell import is_part, part, room
 from lynxwort.web.ui.typed import Request, version_of, whole_number
 from lynxwort.words.refusals import explain
@@ -88,7 +90,7 @@ def stand_in_lap(request: Request, setup: int, race: int) -> HttpResponse:
         messages.success(request, _("The stand-in rode a lap. It is invented; strike it out when you have your own."))
     except InputRefused as refused:
         messages.error(request, " ".join(explain(r, translate=_) for r in refused.refusals))
-    return redirect("bench:station", setup=setup, race=race, station="baseline")
+    return redirect("bench:readings", setup=setup, race=race)
 
 
 @require_http_methods(["GET", "POST"])
@@ -107,6 +109,21 @@ def sprocket_table(request: Request, setup: int, race: int) -> HttpResponse:
     if is_part(request):
         return part(request, bench, "bench/_sprockets.html", context)
     return room(request, bench, "drive", "sprockets", context, status=422 if wish.errors else 200)
+
+
+@require_GET
+def chain(request: Request, setup: int, race: int) -> HttpResponse:
+    """The chain through the travel: its length, the axle in its adjusters, the slack on the stand."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    report, figures = bench.report, ("links", "axle_move", "adjuster_left", "slack_on_stand", "case_clearance")
+    context = {
+        "drawing": chain_drawing(bench, request.preset),
+        "lines": present.figure_rows(report, [f"drive.chain.{name}" for name in figures]),
+        "said": [present.said(report, f, request.preset) for f in report.of("drive") if f.code in OF_THE_CHAIN],
+    }
+    return room(request, bench, "drive", "chain", context)
 
 
 @require_POST
