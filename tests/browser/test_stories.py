@@ -352,6 +352,7 @@ def test_ones_own_bike_and_race_from_nothing(watch, tmp_path):
     w.axe()
     w.go("/")
     page.get_by_role("link", name="All facts").click()
+    page.get_by_role("heading", name="Weights, frame and suspension").click()
     expect(page.get_by_text("assumed 1.480 m")).to_be_visible()
     w.axe()
     page.get_by_role("link", name="Units: km, L, kg").click()
@@ -359,6 +360,7 @@ def test_ones_own_bike_and_race_from_nothing(watch, tmp_path):
     page.get_by_role("button", name="Keep", exact=True).click()
     w.move("back", 2)
     w.move("again")
+    page.get_by_role("heading", name="Weights, frame and suspension").click()
     expect(page.get_by_text("assumed 58.3 in")).to_be_visible()
 
 

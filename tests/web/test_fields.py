@@ -26,12 +26,16 @@ from lynxwort.core.model.setup import Setup
 from lynxwort.core.model.tunable import Tunable
 from lynxwort.core.units.convert import KINDS
 from lynxwort.web.bench import card, rows, services
+from lynxwort.web.bikes import forms as forms_of_bikes
 from lynxwort.web.bikes.models import Setup as SetupRow
+from lynxwort.web.races import forms as forms_of_races
 from lynxwort.web.races.models import Race
 from lynxwort.web.readings import forms
+from lynxwort.web.ui.forms import QuantityField
 from lynxwort.words import bike as words
 from lynxwort.words import readings as reading_words
 from lynxwort.words.catalogue import PART_KINDS, TUNABLE_NAMES
+from lynxwort.words.how import HOW
 from tests.demo import OPEN
 
 FENDER = Annotated[
@@ -107,6 +111,22 @@ NOT_ASKED = {"needle_fixed_m2", "rebound_fixed_m2", "footprint"}
 def test_every_fact_of_a_bike_is_asked_in_words(model, asked):
     facts = [field_facts(model, name) for name in model.model_fields if name not in NOT_ASKED]
     assert {f.name for f in facts if f.kind in KINDS or f.kind == "choice"} <= set(asked)
+
+
+@pytest.mark.parametrize("kind", ["jetted_two_stroke", "rod_four_stroke", "injected_four_stroke", "electric"])
+def test_a_fields_help_says_how_to_find_the_number_never_its_label_again(kind):
+    made = [forms_of_bikes.FactsPage(preset="metric", kind=kind), forms_of_races.RiderForm(preset="metric")]
+    made += [page(preset="metric", kind=kind) for page in forms_of_bikes.PAGES]
+    small = {"the", "a", "an", "of", "it", "its", "what", "is"}
+    for form in made:
+        for path, field in form.fields.items():
+            name = path.rpartition(".")[2]
+            helped, label = (
+                {w.strip(",.:;").lower() for w in str(text).split()} - small for text in (field.help_text, field.label)
+            )
+            assert not helped or not helped <= label, path
+            if isinstance(field, QuantityField) and field.facts.kind not in ("count", "factor"):
+                assert name in HOW or name.endswith("_area_m2"), path
 
 
 def test_every_reading_is_asked_in_words_and_narrows_a_figure(demo):

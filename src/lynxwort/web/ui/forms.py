@@ -15,6 +15,7 @@ from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.units.convert import UnitNotUnderstood, Units, parse_typed
 from lynxwort.web.ui.stale import MarkedForm
 from lynxwort.words.formatting import number_text, unit_text
+from lynxwort.words.how import HOW
 from lynxwort.words.refusals import explain
 
 TEXT_KINDS = ("text", "moment", "zone", "choice", "ratios", "shares", "")
@@ -167,10 +168,23 @@ class SharesField(forms.CharField):
         return "  ".join(f"{100 * v:g}" for v in value) if isinstance(value, list | tuple) else value
 
 
+def _help(name: str, meaning: str, label: str) -> str:
+    """How the number is found; else its meaning, unless the label has said as much."""
+    if name in HOW:
+        return gettext(HOW[name])
+    told = gettext(meaning) if meaning else ""
+    small = {"the", "a", "an", "of", "it", "its", "you", "what", "is"}
+
+    def plain(text: str) -> set[str]:
+        return {word.strip(",.:;").lower() for word in text.split()} - small
+
+    return "" if plain(told) <= plain(label) else told
+
+
 def field_for(model: type[Part], name: str, preset: Units | str, *, label: str, **kwargs: Any) -> forms.Field:
     """The form field of one field of a core model."""
     facts = field_facts(model, name)
-    kwargs = {"label": label, "help_text": gettext(facts.help) if facts.help else ""} | kwargs
+    kwargs = {"label": label, "help_text": _help(name, facts.help, str(label))} | kwargs
     if facts.kind == "ratios":
         return RatiosField(max_length=120, **kwargs)
     if facts.kind == "shares":

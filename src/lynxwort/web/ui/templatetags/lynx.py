@@ -324,3 +324,15 @@ def fraction(value: float) -> str:
 def line_words(path: str) -> str:
     """Where in a file a refusal stands."""
     return f"{gettext('Line')} {path.removeprefix('line.')}:" if path.startswith("line.") else ""
+
+
+@register.filter
+def refused(fields: list[Any]) -> bool:
+    """Whether any of some fields of a form was refused."""
+    return any(field.errors for field in fields)
+
+
+@register.filter
+def filled(fields: list[Any]) -> int:
+    """How many of some fields of a form say something."""
+    return sum(field.value() not in (None, "", [], ()) for field in fields)
