@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.report import Finding, Leaves, Report
 from lynxwort.core.units.convert import Units
-from lynxwort.words import N_, baseline, chassis, damping, drive, fuelling, purpose, stops
+from lynxwort.words import N_, baseline, chassis, damping, drive, fuelling, purpose
 from lynxwort.words import range as reach
 from lynxwort.words.formatting import plain_number, value_text
 
@@ -23,7 +23,6 @@ FINDINGS: dict[str, tuple[str, str, str]] = (
     | reach.FINDINGS
     | damping.FINDINGS
     | fuelling.FINDINGS
-    | stops.FINDINGS
 )
 
 #: Beside these codes stands the usual caution.
@@ -34,7 +33,6 @@ CAUTIONS: dict[str, str] = (
     | drive.CAUTIONS
     | reach.CAUTIONS
     | fuelling.CAUTIONS
-    | stops.CAUTIONS
     | damping.CAUTIONS
 )
 
@@ -84,7 +82,7 @@ TUNABLE_NAMES: dict[str, str] = {
     "metering_rod": N_("Metering rod"), "knob_clicks": N_("Mixture knob"), "map_slot": N_("Fuel map"),
     "fuel_trim": N_("Map trim"), "power_mode": N_("Power mode"), "gearbox": N_("Gears fitted"),
     "charge_share": N_("Charge at the start"), "pack_energy_j": N_("Pack"),
-} | damping.TUNABLE_NAMES | fuelling.TUNABLE_NAMES | stops.TUNABLE_NAMES  # fmt: skip
+} | damping.TUNABLE_NAMES | fuelling.TUNABLE_NAMES | reach.TUNABLE_NAMES  # fmt: skip
 
 #: kinds of part in the box
 PART_KINDS: dict[str, str] = {
@@ -116,7 +114,6 @@ FIGURE_NAMES: dict[str, str] = (
     | reach.FIGURE_NAMES
     | damping.FIGURE_NAMES
     | fuelling.FIGURE_NAMES
-    | stops.FIGURE_NAMES
 )
 
 #: names of inputs in the Why drawer, by path
@@ -194,7 +191,7 @@ REASONS: dict[str, str] = {
     "fork_on_coils": N_("this fork stands on coil springs"),
     "no_balance_chamber": N_("this fork has no balance chamber"), "no_such_hill": N_("the course has no such hill"),
     "no_schedule": N_("this race has no schedule"),
-} | fuelling.REASONS | stops.REASONS  # fmt: skip
+} | fuelling.REASONS | reach.REASONS  # fmt: skip
 
 
 #: what a change did to a figure; how a figure or an input came about; verdicts

@@ -26,6 +26,55 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
             "{range.energy_per_km} over the race."
         ),
     ),
+    "plan_runs_dry": (
+        N_("The stops as planned finish {range.p_finish}, wants {certainty}"),
+        N_("stops: {range.p_finish}, wants {certainty}"),
+        N_("Some leg is filled for too little. The stop plan shows which, and the quickest plan that holds."),
+    ),
+    "stops_wanted": (
+        N_("{range.stops} stops would do, the first at {range.stop.1.distance}"),
+        N_("{range.stops} stops, first at {range.stop.1.distance}"),
+        N_(
+            "The least standing time that meets the wanted certainty over all legs together: {standing_time} in "
+            "all. See the stop plan."
+        ),
+    ),
+    "stops_kept": (
+        N_("{range.stops} stops planned, the first at {range.stop.1.distance}"),
+        N_("{range.stops} stops planned"),
+        N_("Some leg runs dry with a chance of {range.joint_risk}; standing {standing_time} in all."),
+    ),
+    "extra_lap": (
+        N_("Lap {lap} is possible: {chance_share}"),
+        N_("lap {lap} possible"),
+        N_(
+            "The stops are planned for the likely laps. When there is time for one more, fill up once more as it "
+            "begins: up to {more_m3}."
+        ),
+    ),
+    "no_stop_needed": (
+        N_("No stop is needed: {range.p_finish}"),
+        N_("no stop needed"),
+        N_("What is aboard at the start lasts as surely as wanted."),
+    ),
+    "no_stop_plan": (
+        N_("No stop plan holds with this tank"),
+        N_("no stop plan holds"),
+        N_(
+            "Filled up at all {passings} passings it would still not last as surely as wanted: a larger tank, "
+            "more fuel at the start, or one more place to fuel."
+        ),
+    ),
+    "stop_beyond": (
+        N_("A planned stop lies beyond the last refuel point"),
+        N_("a stop that is not there"),
+        N_("This race has {passings} passings of a refuel point. Plan the stops anew."),
+    ),
+    "brimmed_cold": (
+        N_("Filled cold, it would overflow by {over_m3} in the heat"),
+        N_("do not brim a cold tank"),
+        N_("Petrol grows by about a thousandth a kelvin (from memory). Leave that much room, or fill in the heat."),
+    ),
 }
 CAUTIONS: dict[str, str] = {
     "may_run_dry": N_(
@@ -36,6 +85,16 @@ CAUTIONS: dict[str, str] = {
         "never open it, never charge a damaged or frozen pack."
     ),
     "lasts_energy": N_("High voltage can kill: charge and swap the pack as its maker says; never open it."),
+    "stops_wanted": N_(
+        "Engine off, outdoors, approved cans, nobody smoking, an extinguisher at hand. The organiser's refuelling "
+        "rules stand above the plan."
+    ),
+    "stops_kept": N_(
+        "Engine off, outdoors, approved cans, nobody smoking, an extinguisher at hand. The organiser's refuelling "
+        "rules stand above the plan."
+    ),
+    "brimmed_cold": N_("Spilt fuel on a hot pipe burns."),
+    "plan_runs_dry": N_("Fuel and its vapour burn: outdoors, engine cold, approved cans, nobody smoking."),
 }
 FIGURE_NAMES: dict[str, str] = {
     "range.energy_per_lap": N_("Charge per lap"),
@@ -50,4 +109,34 @@ FIGURE_NAMES: dict[str, str] = {
     "range.fuel_wanted": N_("Fuel wanted"),
     "range.p_finish": N_("Finishes"),
     "range.left_at_finish": N_("Left at the end"),
+    "range.joint_risk": N_("Runs dry somewhere"), "range.stops": N_("Stops"),
+    "range.stop.1.distance": N_("First stop at"), "range.stop.1.fuel": N_("Taken at the first stop"),
+    "range.arrival.finish": N_("At the finish after"), "range.fuel_per_km": N_("Consumption"),
+    "range.distance_per_fuel": N_("Distance per fuel"), "range.fuel_per_hour": N_("Fuel per hour"),
+    "range.unusable": N_("Fuel that stays in the tank"),
+    "range.fuel_saved_by_next_fill_up": N_("The next fill-up saves"), "range.mass_full": N_("Bike with its fuel"),
+    "range.sag_change_full_to_empty": N_("Rear sag, full to empty"),
+}  # fmt: skip
+REASONS: dict[str, str] = {"no_refuel_point": N_("this race has no refuel point"), "no_stop": N_("no stop is needed")}
+TUNABLE_NAMES: dict[str, str] = {"stops": N_("Stops")}
+MESSAGES: dict[str, str] = {
+    "relay_nobody": N_("By these rules some lap is left to nobody: more riders, longer stints or less rest."),
+    "relay_alone": N_("A relay needs two riders or more."),
+    "stops_not_in_order": N_("Stops stand in the order in which they are passed."),
+    "put_too_little": N_("That is less than it takes to reach the level: more than {low} must have gone in."),
+    "tank_under_unusable": N_("More stays in this tank than it holds."),
+    "not_a_tank_line": N_(
+        "Write a tank as name; litres; litres that stay; share on the front wheel; kg heavier; cost; minutes."
+    ),
+    "not_a_pack_line": N_(
+        "Write a pack as name; kWh, or volts x ampere hours; kg; share on the rear wheel; mm the seat rises; "
+        "cost; minutes."
+    ),
+    "not_a_passing": N_("This race has no such passing of a refuel point."),
 }
+#: moments of the race on the clock
+MOMENTS: dict[str, str] = {
+    "start": N_("start"), "refuel": N_("fuel"), "crew": N_("crew"), "hand_over": N_("hand-over"),
+    "finish": N_("finish"), "swap": N_("pack"),
+}  # fmt: skip
+LIGHTS: dict[str, str] = {"day": N_("day"), "twilight": N_("twilight"), "dark": N_("dark")}

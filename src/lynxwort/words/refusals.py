@@ -9,7 +9,7 @@ from lynxwort.words.catalogue import identity
 from lynxwort.words.damping import MESSAGES as DAMPING
 from lynxwort.words.formatting import value_text
 from lynxwort.words.fuelling import MESSAGES as FUELLING
-from lynxwort.words.stops import MESSAGES as STOPS
+from lynxwort.words.range import MESSAGES as STOPS
 
 MESSAGES: dict[str, str] = (
     {

@@ -20,7 +20,7 @@ from lynxwort.web.bench.services import Bench
 from lynxwort.web.stations.range.stopping import _kind, start_of
 from lynxwort.web.ui.sheets import csv_text
 from lynxwort.words.formatting import value_text
-from lynxwort.words.stops import LIGHTS, MOMENTS
+from lynxwort.words.range import LIGHTS, MOMENTS
 
 
 # the crew's sheet

@@ -25,7 +25,7 @@ from lynxwort.web.ui.drawings import clock
 from lynxwort.web.ui.forms import QuantityField, refusal_words
 from lynxwort.web.ui.typed import json_of
 from lynxwort.words.formatting import value_text
-from lynxwort.words.stops import MOMENTS
+from lynxwort.words.range import MOMENTS
 
 #: what may be done with the stops, by the name of its button
 KEEP_NONE, KEEP_EVERY = "none", "every"
