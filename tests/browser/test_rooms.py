@@ -134,3 +134,96 @@ def test_no_label_of_a_drawing_is_cut_off_at_any_width(whole):
             page.evaluate("document.querySelectorAll('details').forEach((d) => { d.open = true; })")
             page.wait_for_load_state("networkidle")
             assert page.evaluate(CUT) == [], (path, width)
+
+
+@pytest.mark.parametrize("phone", [False, True], ids=["laptop", "phone"])
+def test_a_draft_of_four_changes_through_five_stations_and_eight_rooms(demo, phone):
+    """As on the evening before: gearing, jets, fuel and steering as one draft, the van out of reach in the middle."""
+    w = demo(phone=phone)
+    w.expect |= {"offline", 409}
+    page = w.page
+    press = "tap" if phone else "click"
+
+    def step(tunable: str, side: str = "more") -> None:
+        page.wait_for_load_state("networkidle")
+        version = int(page.locator("#bench").get_attribute("data-version"))
+        getattr(page.locator(f"#{side}-{tunable}"), press)()
+        expect(page.locator("#bench")).to_have_attribute("data-version", str(version + 1))
+
+    def changes(count: int) -> None:
+        expect(page.locator("ul.chips li")).to_have_count(count)
+
+    def ledger() -> None:
+        if phone:
+            page.get_by_role("button", name="See, keep").tap()
+
+    w.go(f"{w.bench}/drive/")
+    step("rear_sprocket_teeth")
+    w.room("Chain")
+    expect(page.get_by_text("Chain slack on the stand")).to_be_visible()
+    w.room("Metre by metre")
+    changes(1)
+    # jets, in the room that the answer leads to
+    w.go(f"{w.bench}/fuelling/")
+    page.get_by_role("article").get_by_role("link", name="Jets and weather").first.click()
+    page.get_by_role("row").filter(has_text="168 is safe down to").get_by_role("button", name="Try").click()
+    expect(page).to_have_url(re.compile("/fuelling/jets/"))
+    w.room("Dyno")
+    changes(3)  # the set of the box turns the screw with its jet
+    # the van is out of reach: nothing is lost, and the next press works
+    w.go(f"{w.bench}/range/")
+    page.wait_for_load_state("networkidle")
+    w.context.set_offline(True)
+    getattr(page.locator("#less-fuel_fill_m3"), press)()
+    expect(page.locator("#offline")).to_be_visible()
+    w.context.set_offline(False)
+    step("fuel_fill_m3", "less")
+    expect(page.locator("#offline")).to_be_hidden()
+    w.room("Tanks")
+    w.room("Stops")
+    changes(4)
+    w.go(f"{w.bench}/chassis/")
+    page.get_by_role("heading", name="Steering and heights").click()
+    step("fork_up_m")
+    w.room("Feet on the ground")
+    changes(5)
+    # another window takes one further; this one is told, and takes its own back
+    other = w.another()
+    other.goto(f"{w.base}{w.bench}/drive/")
+    other.locator("#more-rear_sprocket_teeth").click()
+    expect(other.locator("ul.chips")).to_contain_text("48 → 50")
+    ledger()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_text("Another window moved the draft. Nothing was put back")).to_be_visible()
+    if phone:
+        other.get_by_role("button", name="See, keep").click()
+    other.get_by_role("button", name="Undo").click()
+    expect(other.locator("ul.chips")).to_contain_text("48 → 49")
+    w.go(f"{w.bench}/damping/")
+    w.room("What was felt")
+    changes(5)
+    ledger()
+    page.get_by_role("button", name=re.compile("Put back Fork tubes")).click()
+    changes(4)
+    expect(page).to_have_url(re.compile("/damping/felt/"))
+    ledger()
+    page.locator("summary", has_text="Keep").click()
+    page.get_by_label("Why this change?").fill("shorter, safe in the frost, lighter")
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text("against No. 2")).to_be_visible()
+    w.axe()
+    w.go(f"{w.bench}/card/")
+    expect(page.locator(".card-set .changed")).to_have_count(3)
+    expect(page.locator(".card-set")).to_contain_text("was 165")
+    expect(page.locator(".card-pour")).to_contain_text("11.0 L")
+
+
+def test_a_call_out_of_the_drawn_bike_leads_to_its_notch(demo):
+    w = demo()
+    page = w.page
+    for words, tunable in (("shock 50.0 N/mm", "shock_spring_rate_n_per_m"), ("0.80 bar", "rear_tyre_pressure_pa")):
+        w.go(f"{w.bench}/baseline/")
+        page.get_by_role("link", name=words).click()
+        expect(page.locator(f"#now-{tunable}")).to_be_focused()
+        expect(page.locator(f"#now-{tunable}")).to_be_in_viewport()
+    w.axe()

@@ -103,7 +103,7 @@ def test_the_demo_from_the_sand_climb_to_a_kept_setup_and_the_card(demo, tmp_pat
     page.get_by_role("link", name="Pit card").first.click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Brackenmere three-lapper")
     expect(page.get_by_text("setup No. 2")).to_be_visible()
-    expect(page.get_by_text("07:30 (Europe/London)")).to_be_visible()
+    expect(page.locator(".card-start")).to_have_text("07:30 Sunday 18 April 2027 Europe/London")
     w.axe()
     w.go(f"{w.bench}/drive/")
     page.get_by_role("link", name="No. 2").click()

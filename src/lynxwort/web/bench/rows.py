@@ -162,6 +162,15 @@ class NotchGroup:
     known: bool
 
 
+def way_to(bench: Bench, tunable: str) -> str:
+    """The address of a tunable's row, below the bench's: its group is opened first where it stands closed."""
+    station, group = TUNABLES[tunable].station, TUNABLES[tunable].group
+    first = next(
+        t for t, m in TUNABLES.items() if (m.station, m.group) == (station, group) and m.is_there(bench.inputs.bike)
+    )
+    return f"{station}/?to=group-{first}#now-{tunable}" if group else f"{station}/#now-{tunable}"
+
+
 def notch_groups(
     bench: Bench, station: str, preset: Units | str, *, compute: bool, opened: Collection[str] = ()
 ) -> list[NotchGroup]:

@@ -10,6 +10,7 @@ from lynxwort.core.model.fitted import tyres_of
 from lynxwort.core.stations.chassis import view
 from lynxwort.core.tunables import kind_of, said_value, tunables_of
 from lynxwort.core.units.convert import Units
+from lynxwort.web.bench.rows import way_to
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.stations.pictured import look_of, sprocket_of
 from lynxwort.web.ui.drawings.standing import Note, standing
@@ -37,23 +38,28 @@ def picture(bench: Bench, preset: Units | str) -> SafeString:
 
     has, (front, rear) = tunables_of(bike), tyres_of(bike, setup)
 
-    def note(words: str, tunable: str, part: str, where: str, side: str) -> list[Note]:
-        """A call-out of what is set; none of what this bike has not, or nobody said."""
+    def note(words: str, tunable: str, part: str, side: str) -> list[Note]:
+        """A call-out of what is set, which leads to its notch; none of what this bike has not, or nobody said."""
         value = said_value(setup, tunable) if tunable in has else None
         said = "" if value is None else value_text(value, kind_of(tunable), preset)
-        return [Note(words % {"v": said}, part, base + where, side)] if said else []
+        return [Note(words % {"v": said}, part, base + way_to(bench, tunable), side)] if said else []
 
     notes = [
-        Note(f"{rider.name}, {value_text(rider.mass_in_gear_kg, 'mass', preset)}", "helmet", f"{base}chassis/", "left"),
-        *note(_("shock %(v)s"), "shock_spring_rate_n_per_m", "shock", "chassis/", "left"),
-        *note(_("tank %(v)s"), "tank_capacity_m3", "tank", "range/holders/", "right"),
-        *note(_("fork %(v)s"), "fork_spring_rate_n_per_m", "fork, upper tube", "chassis/", "right"),
-        *note(f"{rear}, %(v)s", "rear_tyre_pressure_pa", "rear axle", "chassis/", "below"),
-        *note(f"{front}, %(v)s", "front_tyre_pressure_pa", "front axle", "chassis/", "below"),
+        Note(
+            f"{rider.name}, {value_text(rider.mass_in_gear_kg, 'mass', preset)}",
+            "helmet",
+            reverse("races:rider", args=[bench.race.rider_id]),
+            "left",
+        ),
+        *note(_("shock %(v)s"), "shock_spring_rate_n_per_m", "shock", "left"),
+        *note(_("tank %(v)s"), "tank_capacity_m3", "tank", "right"),
+        *note(_("fork %(v)s"), "fork_spring_rate_n_per_m", "fork, upper tube", "right"),
+        *note(f"{rear}, %(v)s", "rear_tyre_pressure_pa", "rear axle", "below"),
+        *note(f"{front}, %(v)s", "front_tyre_pressure_pa", "front axle", "below"),
         Note(
             f"{setup.front_sprocket_teeth:g}/{setup.rear_sprocket_teeth:g}",
             "front sprocket",
-            f"{base}drive/sprockets/",
+            base + way_to(bench, "rear_sprocket_teeth"),
             "below",
         ),
     ]

@@ -13,6 +13,7 @@ from lynxwort.core.physics.chassis.sag import SagTargets
 from lynxwort.core.stations.chassis import clearances, view
 from lynxwort.core.stations.chassis import springs as wanted_springs
 from lynxwort.core.units.convert import Units, shown_values
+from lynxwort.web.bench.rows import way_to
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.stations.pictured import look_of, sprocket_of
 from lynxwort.web.ui.drawings import bike, charts
@@ -173,7 +174,7 @@ def seated(bench: Bench, preset: Units | str) -> SafeString:
     notes = []
     if seat is not None:
         words = _("seat %(v)s up, rider aboard") % {"v": value_text(seat, "travel", preset)}
-        notes.append(Note(words, "seat", f"{at}#now-seat_up_m", "left"))
+        notes.append(Note(words, "seat", at.removesuffix("chassis/") + way_to(bench, "seat_up_m"), "left"))
     if spare is not None:
         said = value_text(abs(spare), "travel", preset)
         words = _("leg to spare %(v)s") % {"v": said} if spare >= 0 else _("feet %(v)s above the ground") % {"v": said}

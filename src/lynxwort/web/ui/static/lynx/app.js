@@ -126,6 +126,10 @@ document.addEventListener("DOMContentLoaded", () => {
   if (room) room.parentElement.scrollLeft = room.offsetLeft - room.parentElement.offsetLeft - 40;
   const box = byId("keys-on");
   if (box) box.checked = !localStorage.getItem(KEYS_OFF);
+  // a call-out of a drawing leads to a notch: its group is opened first, its row comes into view
+  const group = byId(new URLSearchParams(location.search).get("to") || "");
+  if (group) group.open = true;
+  showRow();
   if (document.querySelector("[data-warming]")) setTimeout(() => location.reload(), 900);
 });
 document.addEventListener("htmx:afterSwap", (event) => {
@@ -141,6 +145,15 @@ document.addEventListener("submit", (event) => {
   if (form.matches(".cell-form") && !document.querySelector(".pressed")) form.classList.add("pressed");
   if (!form["htmx-internal-data"]) { htmx.process(form); htmx.trigger(form, "submit"); }
 }, true);
+// the row that the address leads to, once it stands
+let wanted = location.hash.startsWith("#now-") ? location.hash.slice(1) : "";
+function showRow() {
+  const summary = wanted && byId(wanted);
+  if (!summary) return;
+  wanted = "";
+  summary.scrollIntoView({ block: "center" });
+  summary.focus({ preventScroll: true });
+}
 // what the next notches would do, and what of the advice holds, is asked for once the step itself stands
 function askOn() {
   ["notches", "findings"].map(byId).forEach((part) => { if (part && part.hasAttribute("hx-get") && !part.dataset.fresh) htmx.trigger(part, "refresh"); });
@@ -149,6 +162,7 @@ document.addEventListener("htmx:load", (event) => { if (event.target === documen
 const UNKNOWN = ".notch-group[open] [data-stale]";
 document.addEventListener("htmx:afterSettle", (event) => {
   if (event.target.id === "bench") {
+    showRow();
     unpress();
     askOn();
     // what was typed and refused stands where it was typed
