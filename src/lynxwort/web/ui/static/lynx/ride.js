@@ -147,7 +147,7 @@ async function ride(kind, { play = false } = {}) {
   data = found;
   canvas.setAttribute("aria-label", data.words.label);
   part("line").textContent = data.words.line;
-  part("ghost").hidden = !data.kept.length;
+  part("ghost").classList.toggle("clear", !data.kept.length);
   pieces.forEach((b) => b.setAttribute("aria-pressed", String(b.dataset.piece === data.kind)));
   playButton.disabled = slowButton.disabled = false;
   // at rest it shows the deepest moment, which is what the picture is for
