@@ -5,6 +5,7 @@ document.addEventListener("alpine:init", () => {
   Alpine.data("bench", () => ({
     railOpen: false,
     ledgerOpen: false,
+    closeRail() { this.railOpen = false; },
     get railClass() { return this.railOpen ? "open" : ""; },
     get ledgerClass() { return this.ledgerOpen ? "open" : ""; },
     toggleRail() { this.railOpen = !this.railOpen; this.ledgerOpen = false; },
@@ -162,6 +163,8 @@ document.addEventListener("htmx:load", (event) => { if (event.target === documen
 const UNKNOWN = ".notch-group[open] [data-stale]";
 document.addEventListener("htmx:afterSettle", (event) => {
   if (event.target.id === "bench") {
+    // a reader for the blind goes on with the answer of the station that was gone to
+    if (ofRail(event)) document.querySelector("#main h1").focus({ preventScroll: true });
     showRow();
     unpress();
     askOn();
@@ -181,10 +184,24 @@ document.addEventListener("htmx:beforeSwap", (event) => {
   const { target, xhr } = event.detail;
   if (["notches", "findings"].includes(target.id) && xhr.getResponseHeader("HX-Version") !== byId("bench").dataset.version) event.detail.shouldSwap = false;
 });
+// from station to station the frame stays; with a key that asks for another window, the browser's own way
+const ofRail = (event) => event.detail.requestConfig?.elt.closest(".rail") || event.detail.elt?.closest(".rail");
+document.addEventListener("click", (event) => {
+  if ((event.ctrlKey || event.metaKey || event.shiftKey) && event.target.closest(".rail a")) event.stopImmediatePropagation();
+}, true);
+document.addEventListener("htmx:beforeSwap", (event) => {
+  const { target, xhr, requestConfig } = event.detail;
+  if (target.id !== "bench" || xhr.status >= 400 && xhr.status !== 409 && xhr.status !== 422) return;
+  // what is no bench (warming up, signed out) is gone to as a whole
+  if (!xhr.response.includes('id="bench"')) { event.detail.shouldSwap = false; location.href = xhr.responseURL || requestConfig.path; return; }
+  if (!ofRail(event)) return;
+  document.getElementById("main").replaceChildren();
+  window.scrollTo(0, 0);
+});
 // every request says what stands open in the page and what parts of it it has; every change, which draft it was made on and at what place of the lap
 document.addEventListener("htmx:configRequest", (event) => {
   const bench = event.target.closest("#bench");
-  if (bench && ["bench", "notches"].includes(event.detail.target.id)) {
+  if (bench && !event.target.closest(".rail") && ["bench", "notches"].includes(event.detail.target.id)) {
     event.detail.headers["X-Open"] = [...bench.querySelectorAll("details[open][id]")].map((e) => e.id).join(" ");
     event.detail.headers["X-Have"] = [...bench.querySelectorAll("[data-mark]")].map((e) => e.dataset.mark).join(" ");
   }
