@@ -65,6 +65,12 @@ def difference_text(value: float, kind: str, preset: Units | str) -> str:
     return f"{MINUS if amount < 0 else '+'}{plain_number(abs(amount), shown.digits)} {unit}".strip()
 
 
+def percent_change(share: float, digits: int) -> str:
+    """A change in percent with its sign; ± where it rounds to nothing."""
+    text = plain_number(abs(100.0 * share), digits)
+    return f"{'±' if float(text) == 0 else MINUS if share < 0 else '+'}{text}{THIN}%"
+
+
 def short_text(value: float, kind: str, preset: Units | str) -> str:
     """For a notch cell: speeds without unit and, from 20 up, without decimals."""
     if kind == "speed":

@@ -16,7 +16,7 @@ from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import tunable_text
 from lynxwort.words.catalogue import TERMS, TUNABLE_NAMES
 from lynxwort.words.damping import CHECK_WORDS, COMPLAINT_WORDS, MEASURE_WORDS, SEEN, TOOL_WORDS
-from lynxwort.words.formatting import plain_number, value_text
+from lynxwort.words.formatting import percent_change, plain_number, value_text
 
 
 # what was felt
@@ -105,7 +105,7 @@ def felt_page(bench: Bench, chosen: dict[str, str], preset: Units | str) -> dict
                 "name": _(TOOL_WORDS[t.name][0 if t.more else 1]),
                 "what": _(TUNABLE_NAMES[name]),
                 "to": to,
-                "force": f"{100 * t.force_share:+.1f} %",
+                "force": percent_change(t.force_share, 1),
                 "bar": round(100 * abs(t.force_share) / most),
                 "seen": t.seen,
                 "seen_words": _(SEEN[t.seen]),

@@ -19,7 +19,7 @@ from lynxwort.web.stations.damping.damped import force_drawing
 from lynxwort.web.ui.drawings import dampers as drawings
 from lynxwort.words.catalogue import TUNABLE_NAMES
 from lynxwort.words.damping import MESSAGES
-from lynxwort.words.formatting import plain_number, value_text
+from lynxwort.words.formatting import percent_change, plain_number, value_text
 
 #: shaft speed at which a stack is drawn [m/s]
 SHOWN_M_PER_S = 1.0
@@ -139,11 +139,8 @@ def _stack_view(bench: Bench, end: str, place: str) -> dict[str, Any]:
 def percent_rows(bench: Bench, end: str) -> list[tuple[str, list[str]]]:
     """The draft against the kept setting in percent, by stroke, at low, middle and high shaft speed."""
     found = bending.compare(bench.inputs.bike, bench.inputs.setup, bench.kept_inputs.setup, end)
-    names = {"compression": _("in"), "rebound": _("out")}
-    return [
-        (names[way], [f"{100 * v:+.0f} %" if abs(v) >= 5e-3 else "±0 %" for v in bands.values()])
-        for way, bands in found.items()
-    ]
+    names = {"compression": _("compression"), "rebound": _("rebound")}
+    return [(names[way], [percent_change(v, 0) for v in bands.values()]) for way, bands in found.items()]
 
 
 def answers(bench: Bench, end: str, wanted: dict[str, Any]) -> dict[str, Any]:
@@ -162,11 +159,11 @@ def answers(bench: Bench, end: str, wanted: dict[str, Any]) -> dict[str, Any]:
             {
                 "moves": ", ".join(moves),
                 "text": stacks[wanted["place"]],
-                "change": f"{100 * s.change:+.1f} %",
+                "change": percent_change(s.change, 1),
                 "stacks": stacks,
             }
         )
-    asked, best = f"{wanted['change']:+.0f} %", f"{100 * found.best:+.1f} %"
+    asked, best = percent_change(change, 0), percent_change(found.best, 1)
     return {"rows": rows, "reachable": found.reachable, "short": found.short, "wanted": asked, "best": best}
 
 
@@ -186,7 +183,7 @@ def valving_page(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
         "stacks": [_stack_view(bench, end, p) for p in PLACES],
         "forces": force_drawing(bench, end),
         "percent": percent_rows(bench, end),
-        "ratios": [(plain_number(s, 1), *(plain_number(z, 2) for z in found)) for s, found in ratios],
+        "ratios": [(plain_number(s, 1), *(value_text(z, "damping", preset) for z in found)) for s, found in ratios],
         "owned": sorted({shim_name(s.diameter_m, s.thickness_m) for s in bench.inputs.parts.shims}),
         "changed": any(f in bench.changed for f in fields_of("damping")),
     }
