@@ -173,11 +173,11 @@ def seated(bench: Bench, preset: Units | str) -> SafeString:
     seat, spare = (bench.report.value(f"chassis.{name}") for name in ("seat_height", "reach_margin"))
     notes = []
     if seat is not None:
-        words = _("seat %(v)s up, rider aboard") % {"v": value_text(seat, "travel", preset)}
+        words = _("seat %(v)s") % {"v": value_text(seat, "travel", preset)}
         notes.append(Note(words, "seat", at.removesuffix("chassis/") + way_to(bench, "seat_up_m"), "left"))
     if spare is not None:
         said = value_text(abs(spare), "travel", preset)
-        words = _("leg to spare %(v)s") % {"v": said} if spare >= 0 else _("feet %(v)s above the ground") % {"v": said}
+        words = _("spare %(v)s") % {"v": said} if spare >= 0 else _("feet %(v)s up") % {"v": said}
         notes.append(Note(words, "foot peg", at, "right"))
     return standing(
         bench.report.ask(view.outline),
