@@ -89,7 +89,11 @@ class Watched:
         """Through the history ("back", "forward") or "again", once the page that was asked for before stands: a browser under way has no history to tell."""
         for _ in range(times):
             self.page.wait_for_load_state("networkidle")
+            # the page may be loaded only after the history moved
+            self.page.evaluate("window.isLeft = true")
             {"back": self.page.go_back, "forward": self.page.go_forward, "again": self.page.reload}[go]()
+            self.page.wait_for_function("!window.isLeft")
+            self.page.wait_for_load_state("networkidle")
 
     def axe(self) -> None:
         """No accessibility violation, target size included."""

@@ -166,6 +166,7 @@ def test_insides_of_the_dampers_are_typed(whole):
     expect(page.get_by_role("heading", level=1)).to_contain_text("insides of its dampers")
     w.axe()
     w.no_sideways_scroll()
+    page.get_by_role("heading", name="Shock compression, shims").click()
     compression = page.get_by_role("group", name="Shock compression, shims")
     compression.get_by_label("Highest stack the nut holds").fill("high")
     page.get_by_role("button", name="Keep the facts").click()

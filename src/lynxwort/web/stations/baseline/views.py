@@ -4,6 +4,7 @@ from typing import Any
 
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 
@@ -66,7 +67,8 @@ def add_reading(request: Request, setup: int, race: int, kind: str) -> HttpRespo
                 kind, form.cleaned_data, values=row.head.values, rider=race_row.rider.document, course_key=course_key
             )
             readings.add_reading(row.bike, document)
-            return redirect("bench:readings", setup=row.pk, race=race_row.pk)
+            # its form stays open: the other end comes next
+            return redirect(f"{reverse('bench:readings', args=[row.pk, race_row.pk])}?take={kind}")
         except InputRefused as refused:
             form.add_error(None, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
     return _readings(request, setup, race, status=422, refused={kind: form})
