@@ -5,6 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
+from lynxwort.web.evaluation import door
 from lynxwort.web.stations.rooms import ROOMS
 from tests.browser.test_damping_story import saltern
 
@@ -227,3 +228,32 @@ def test_a_call_out_of_the_drawn_bike_leads_to_its_notch(demo):
         expect(page.locator(f"#now-{tunable}")).to_be_focused()
         expect(page.locator(f"#now-{tunable}")).to_be_in_viewport()
     w.axe()
+
+
+def test_from_station_to_station_the_frame_stays_and_what_is_no_bench_is_gone_to_as_a_whole(demo, monkeypatch):
+    w = demo()
+    page = w.page
+    rail = page.get_by_role("navigation", name="Stations")
+    w.go(f"{w.bench}/drive/")
+    rail.get_by_role("link", name="Chassis").click()
+    expect(page).to_have_url(re.compile("/chassis/"))
+    expect(page).to_have_title(re.compile("^Chassis"))
+    expect(page.get_by_role("heading", level=1)).to_be_focused()
+    expect(rail.get_by_role("link", name="Chassis")).to_have_attribute("aria-current", "page")
+    # the moving picture comes with its station
+    rail.get_by_role("link", name="Damping").click()
+    expect(page.get_by_role("img", name=re.compile("The bike riding over"))).to_be_visible()
+    w.axe()
+    with w.context.expect_page() as other:
+        rail.get_by_role("link", name="Range").click(modifiers=["Control"])
+    expect(other.value.get_by_role("heading", level=1)).to_contain_text("Finishes")
+    expect(page).to_have_url(re.compile("/damping/"))
+    w.move("back")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Rear spring too soft")
+    monkeypatch.setattr(door, "warm_in_background", lambda: None)
+    page.wait_for_load_state("networkidle")
+    door._ready.clear()
+    rail.get_by_role("link", name="Drive").click()
+    expect(page.get_by_role("heading", name="Warming up")).to_be_visible()
+    door._ready.set()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Pulls all but")

@@ -193,7 +193,13 @@ document.addEventListener("htmx:beforeSwap", (event) => {
   const { target, xhr, requestConfig } = event.detail;
   if (target.id !== "bench" || xhr.status >= 400 && xhr.status !== 409 && xhr.status !== 422) return;
   // what is no bench (warming up, signed out) is gone to as a whole
-  if (!xhr.response.includes('id="bench"')) { event.detail.shouldSwap = false; location.href = xhr.responseURL || requestConfig.path; return; }
+  if (!xhr.response.includes('id="bench"')) {
+    event.detail.shouldSwap = false;
+    const led = new URL(xhr.responseURL || requestConfig.path, location.href);
+    // what was posted is not asked for: the page itself says what is the matter
+    if (requestConfig.verb === "get" || led.pathname !== requestConfig.path.split("?")[0]) location.href = led; else location.reload();
+    return;
+  }
   if (!ofRail(event)) return;
   document.getElementById("main").replaceChildren();
   window.scrollTo(0, 0);
