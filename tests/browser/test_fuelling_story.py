@@ -57,6 +57,10 @@ def test_a_cold_dawn_is_jetted_from_the_box_and_the_window_goes_on_the_card(demo
     page.get_by_label("Throttle", exact=True).select_option(label="closed")
     expect(page.get_by_role("heading", name="It sounds lean")).to_be_visible()
     expect(page.get_by_role("listitem").filter(has_text="Air leak").first).to_be_visible()
+    # or by a tap on the throttle as drawn
+    page.get_by_role("link", name="about ½").click()
+    expect(page.get_by_label("Throttle", exact=True)).to_have_value("half")
+    expect(page.get_by_label("What it does")).to_have_value("hangs_idle")
     w.axe()
 
 

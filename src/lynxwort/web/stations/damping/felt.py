@@ -2,18 +2,23 @@
 
 import json
 from typing import Any
+from urllib.parse import urlencode
 
 from django import forms
+from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
 from lynxwort.core.asks import complaints
 from lynxwort.core.model.damper import write_stack
+from lynxwort.core.stations.chassis import view as chassis
 from lynxwort.core.stations.damping import rides
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.models import Felt
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import tunable_text
+from lynxwort.web.stations.pictured import look_of, sprocket_of
+from lynxwort.web.ui.drawings.standing import Note, standing
 from lynxwort.words.catalogue import TERMS, TUNABLE_NAMES
 from lynxwort.words.damping import CHECK_WORDS, COMPLAINT_WORDS, MEASURE_WORDS, SEEN, TOOL_WORDS
 from lynxwort.words.formatting import percent_change, plain_number, value_text
@@ -75,6 +80,23 @@ def foremost(bench: Bench) -> dict[str, str]:
         if what:
             return {"what": what, "end": "front" if any(".front." in f for f in finding.figures) else "rear"}
     return {"what": "harsh", "end": "front"}
+
+
+def picture(bench: Bench, chosen: dict[str, str], at: str) -> SafeString:
+    """The bike with its two ends to choose from, what was felt at the chosen one. at: the room's address."""
+
+    def note(end: str, part: str) -> Note:
+        said = _(TERMS[end])
+        words = f"{said}: {_(COMPLAINT_WORDS[chosen['what']])}" if end == chosen["end"] else said
+        return Note(words, part, f"{at}?{urlencode(chosen | {'end': end})}", "left" if end == "rear" else "right")
+
+    return standing(
+        bench.report.ask(chassis.outline),
+        look_of(bench.inputs),
+        sprocket=sprocket_of(bench.inputs),
+        notes=[note("rear", "rear axle"), note("front", "front axle")],
+        label=_("At which end it was felt"),
+    )
 
 
 def felt_lines(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:

@@ -77,7 +77,9 @@ def felt(request: Request, setup: int, race: int) -> HttpResponse:
         return redirect(f"{base_of(setup, race)}damping/felt/?{urlencode(form.cleaned_data)}")
     context = {"form": form, "own": own, "lines": feeling.felt_lines(bench, request.preset)}
     if form.is_bound and form.is_valid():
-        context |= {"asked": True} | feeling.felt_page(bench, form.cleaned_data, request.preset)
+        chosen = form.cleaned_data
+        context |= {"asked": True, "picture": feeling.picture(bench, chosen, request.path)}
+        context |= feeling.felt_page(bench, chosen, request.preset)
     return room(request, bench, "damping", "felt", context, status=422 if form.errors or own.errors else 200)
 
 

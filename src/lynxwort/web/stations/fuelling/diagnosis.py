@@ -2,8 +2,10 @@
 
 import json
 from typing import Any
+from urllib.parse import urlencode
 
 from django import forms
+from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
@@ -12,6 +14,7 @@ from lynxwort.core.model.readings import FeelReading
 from lynxwort.core.physics.fuelling.diagnosis import Suspect, side_of, suspects
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import tunable_text
+from lynxwort.web.ui.drawings import fuel
 from lynxwort.words.catalogue import TUNABLE_NAMES
 from lynxwort.words.diagnosis import BEFORE_ANY_JET, CAUSES, HOT, LOADS, PLUGS, ZONES
 from lynxwort.words.fuelling import TERMS
@@ -65,6 +68,14 @@ def _richer(bench: Bench, suspect: Suspect, units: Any) -> dict[str, Any] | None
         "owned": step.move.owned,
         "effect": step.effect,
     }
+
+
+def grip(said: dict[str, str], at: str) -> SafeString:
+    """The throttle with its zones, each leading to the same question there. at: the room's address."""
+    zones = [
+        (_(name), f"{at}?{urlencode(said | {'zone': code})}", code == said["zone"]) for code, name in ZONES.items()
+    ]
+    return fuel.throttle(zones, label=_("Where on the throttle it does it"))
 
 
 def ranked(bench: Bench, said: dict[str, str], units: Any) -> dict[str, Any]:

@@ -73,7 +73,7 @@ def diagnose(request: Request, setup: int, race: int) -> HttpResponse:
             readings.add_reading(bench.setup.bike, {"kind": "feel", "under": under} | said)
             messages.success(request, _("Kept as a reading. It ranks causes; it leans nothing."))
             return redirect("bench:station", setup=setup, race=race, station="fuelling")
-        context |= diagnosis.ranked(bench, said, request.preset)
+        context |= {"grip": diagnosis.grip(said, request.path)} | diagnosis.ranked(bench, said, request.preset)
     return room(request, bench, "fuelling", "diagnose", context, status=422 if form.errors else 200)
 
 

@@ -121,3 +121,30 @@ def dyno(
     plot.text_at(99, 15, y_axes[1], "tick", "end")
     plot.text_at(99, plot.height - 8, x_axis, "tick", "end")
     return plot.svg(label)
+
+
+def throttle(zones: Sequence[tuple[str, str, bool]], *, label: str) -> SafeString:
+    """The throttle as a half ring, closed at the left: of each zone its words, address and whether it is chosen."""
+    cx, cy, outer, inner, parts = 350.0, 268.0, 200.0, 96.0, list[str]()
+    current = ' aria-current="true"'
+
+    def at(angle: float, radius: float) -> str:
+        return f"{cx + radius * np.cos(angle):.1f} {cy - radius * np.sin(angle):.1f}"
+
+    for k, (words, url, here) in enumerate(zones):
+        first, last = (np.pi * (1.0 - (k + side) / len(zones)) for side in (0.015, 0.985))
+        middle = 0.5 * (first + last)
+        side = "middle" if abs(np.cos(middle)) < 0.2 else "start" if np.cos(middle) > 0 else "end"
+        x, y = at(middle, outer + 18.0).split()
+        ring = (
+            f"M{at(first, outer)}A{outer:.0f} {outer:.0f} 0 0 1 {at(last, outer)}L{at(last, inner)}"
+            f"A{inner:.0f} {inner:.0f} 0 0 0 {at(first, inner)}Z"
+        )
+        parts.append(
+            f'<a href="{escape(url)}" class="zone-of"{current if here else ""}>'
+            f'<path d="{ring}"/><text x="{x}" y="{y}" text-anchor="{side}">{escape(words)}</text></a>'
+        )
+    return mark_safe(
+        f'<svg class="drawing throttle" viewBox="0 0 700 280" role="group" aria-label="{escape(label)}">'
+        f"{''.join(parts)}</svg>"
+    )
