@@ -19,6 +19,7 @@ from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import tunable_text
 from lynxwort.web.stations.pictured import look_of, sprocket_of
 from lynxwort.web.ui.drawings.standing import Note, standing
+from lynxwort.words import N_
 from lynxwort.words.catalogue import TERMS, TUNABLE_NAMES
 from lynxwort.words.damping import CHECK_WORDS, COMPLAINT_WORDS, MEASURE_WORDS, SEEN, TOOL_WORDS
 from lynxwort.words.formatting import percent_change, plain_number, value_text
@@ -61,6 +62,15 @@ class WordsForm(forms.Form):
         max_length=300,
         widget=forms.Textarea(attrs={"rows": 2}),
     )
+
+
+#: whether the clickers do it, in the ride
+CLICKER_WORDS = {
+    "helps": N_("Can a clicker do it? It helps."),
+    "hardly": N_("Can a clicker do it? Hardly: it changes under a tenth of it."),
+    "worse": N_("Can a clicker do it? In this ride it makes it worse."),
+    "not_visible": N_("Can a clicker do it? Not to be seen here."),
+}
 
 
 def place_words(kind: str, at_m: float | None, preset: Units | str) -> str:
@@ -148,5 +158,5 @@ def felt_page(bench: Bench, chosen: dict[str, str], preset: Units | str) -> dict
         "measure": value_text(found.measure, complaint.kind, preset),
         "measured": _(MEASURE_WORDS[code]),
         "shaft": plain_number(complaint.speed_m_per_s, 1),
-        "clicker": found.clicker,
+        "clicker": _(CLICKER_WORDS[found.clicker]),
     }
