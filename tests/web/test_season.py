@@ -5,10 +5,12 @@ import re
 import pytest
 from django.core.management import call_command
 
+from lynxwort.web.bench.services import open_bench
 from lynxwort.web.bikes.models import Bike, Setup
 from lynxwort.web.evaluation import door
 from lynxwort.web.garages.models import User
 from lynxwort.web.races.models import Race
+from lynxwort.words.catalogue import say
 
 
 def words(answer) -> str:
@@ -64,6 +66,22 @@ def test_the_card_says_first_what_waits_then_what_to_set_and_to_pour(season):
     front = answer.content.decode().split("card-rest")[0]
     assert "Shock spring" not in front
     assert "Top speed" not in front
+
+
+def test_the_card_never_leaves_out_what_is_said_of_the_mixture(season):
+    """However much asks to be looked at: a mixture that nobody proved, a range that runs lean."""
+    line, race = Setup.objects.order_by("pk")[0], Race.objects.get()
+    address = f"/bench/{line.pk}/{race.pk}/"
+    kept = season.get(f"{address}card/").content.decode().split("card-rest")[0]
+    bench = open_bench(line, race)
+    unsettled = [f for f in bench.kept.of("fuelling") if f.severity != "ok"]
+    assert unsettled
+    assert all(say(f, bench.kept).answer in kept for f in unsettled)
+    for row in line.bike.readings.all():
+        if row.document["kind"] == "known_good":
+            season.post(f"{address}strike/{row.pk}/", {"struck": "1"})
+    front = words(season.get(f"{address}card/")).split("On the way, and every figure")[0]
+    assert "Mixture unknown: no proven" in front
 
 
 def test_what_is_next_leads_to_the_room_that_settles_it(season):

@@ -60,12 +60,14 @@ def _lines(bench: Bench, preset: Units | str) -> list[CardLine]:
 
 def _open(report: Report, preset: Units | str) -> tuple[list[dict[str, Any]], int]:
     """What is not settled, gravest first, and how many more ask only to be looked at: what asks for an act is never
-    left out.
+    left out, nor anything that is said of the mixture.
     """
     found = [f for s in report.verdicts for f in report.of(s) if f.severity in ("act", "look", "unknown")]
-    found.sort(key=lambda f: ("act", "look", "unknown").index(f.severity))
-    acts = [f for f in found if f.severity == "act"]
-    shown = acts + [f for f in found if f.severity != "act"][:MOST_LOOKS]
+    found.sort(key=lambda f: (("act", "look", "unknown").index(f.severity), f.station != "fuelling"))
+    always = [f for f in found if f.severity == "act" or f.station == "fuelling"]
+    others = [f for f in found if f not in always]
+    room = max(MOST_LOOKS - sum(f.severity != "act" for f in always), 1)
+    shown = always + others[:room]
     rows = [
         {"severity": f.severity, "word": _(LEAF_WORDS[f.severity]), "said": say(f, report, preset, _)} for f in shown
     ]
