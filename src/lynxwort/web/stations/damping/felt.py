@@ -105,7 +105,7 @@ def picture(bench: Bench, chosen: dict[str, str], at: str) -> SafeString:
         look_of(bench.inputs),
         sprocket=sprocket_of(bench.inputs),
         notes=[note("rear", "rear axle"), note("front", "front axle")],
-        label=_("At which end it was felt"),
+        label=_("The bike with its two ends"),
     )
 
 
