@@ -11,7 +11,7 @@ from scipy.optimize import brentq
 
 from lynxwort.core.asks import stops as planned_stops
 from lynxwort.core.asks import tanks
-from lynxwort.core.asks.pour import pours
+from lynxwort.core.asks.start import pours
 from lynxwort.core.derived.supply import UNMEASURED_MOST
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate

@@ -9,12 +9,12 @@ from django.utils import timezone
 from django.utils.module_loading import import_string
 from django.utils.translation import gettext as _
 
-from lynxwort.core.asks.pour import pours
+from lynxwort.core.asks.start import is_said, pours, set_by_hand, unsettled
 from lynxwort.core.figures import FIGURES, ON_CARD
 from lynxwort.core.report import Report
 from lynxwort.core.stations.purpose.times import stage_times
 from lynxwort.core.stations.range.moments import moments
-from lynxwort.core.tunables import TUNABLES, said_value, tunables_of
+from lynxwort.core.tunables import said_value, tunables_of
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench import registry
 from lynxwort.web.bench import ribbon as ribbons
@@ -28,8 +28,6 @@ from lynxwort.words.formatting import number_text, value_text
 
 #: passings told with the card, fills and things that only ask to be looked at on it; more would not fit its page
 MOST_PASSINGS, MOST_POURS, MOST_LOOKS = 12, 5, 3
-#: told under what is poured, not under what is set
-POURED = ("fuel_fill_m3", "tank_capacity_m3", "charge_share", "premix_ratio")
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,35 +56,27 @@ def _lines(bench: Bench, preset: Units | str) -> list[CardLine]:
     return found
 
 
-def _open(report: Report, preset: Units | str) -> tuple[list[dict[str, Any]], int]:
-    """What is not settled, gravest first, and how many more ask only to be looked at: what asks for an act is never
-    left out, nor anything that is said of the mixture.
-    """
-    found = [f for s in report.verdicts for f in report.of(s) if f.severity in ("act", "look", "unknown")]
-    found.sort(key=lambda f: (("act", "look", "unknown").index(f.severity), f.station != "fuelling"))
-    always = [f for f in found if f.severity == "act" or f.station == "fuelling"]
-    others = [f for f in found if f not in always]
-    room = max(MOST_LOOKS - sum(f.severity != "act" for f in always), 1)
-    shown = always + others[:room]
+def _unsettled(report: Report, preset: Units | str) -> tuple[list[dict[str, Any]], int]:
+    """What is not settled in words, and how many more ask only to be looked at."""
+    found, more = unsettled(report, MOST_LOOKS)
     rows = [
-        {"severity": f.severity, "word": _(LEAF_WORDS[f.severity]), "said": say(f, report, preset, _)} for f in shown
+        {"severity": f.severity, "word": _(LEAF_WORDS[f.severity]), "said": say(f, report, preset, _)} for f in found
     ]
-    return rows, len(found) - len(shown)
+    return rows, more
 
 
 def _set(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
     """What is set by hand, and whatever the last Keep changed with what it was before."""
-    inputs, head = bench.kept_inputs, bench.setup.head
+    bike, setup, head = bench.kept_inputs.bike, bench.kept_inputs.setup, bench.setup.head
     before = {t: a for t, a, _b in changed_between(head.parent, head)} if head and head.parent else {}
-    rows = []
-    for t, marker in ((t, TUNABLES[t]) for t in tunables_of(inputs.bike)):
-        value = said_value(inputs.setup, t)
-        said = value is not None and (not marker.as_built or getattr(inputs.setup, t) is not None)
-        if t in POURED or not (t in before or (said and marker.by_hand)):
-            continue
-        was = tunable_text(inputs.bike, t, before[t], preset) if t in before else ""
-        rows.append({"name": _(TUNABLE_NAMES[t]), "value": tunable_text(inputs.bike, t, value, preset), "was": was})
-    return sorted(rows, key=lambda row: not row["was"])
+    return [
+        {
+            "name": _(TUNABLE_NAMES[t]),
+            "value": tunable_text(bike, t, said_value(setup, t), preset),
+            "was": tunable_text(bike, t, before[t], preset) if t in before else "",
+        }
+        for t in set_by_hand(bike, setup, before)
+    ]
 
 
 def _pour(bench: Bench, preset: Units | str) -> list[dict[str, str]]:
@@ -123,13 +113,12 @@ def _pour(bench: Bench, preset: Units | str) -> list[dict[str, str]]:
 def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
     """What stands on the card: the kept setup, what it means, what to act on, the stages, when the rider comes by."""
     report, inputs = bench.kept, bench.kept_inputs
-    unsettled, more_looks = _open(report, preset)
+    waiting, more_looks = _unsettled(report, preset)
     poured = _pour(bench, preset)
-    said = [t for t in tunables_of(inputs.bike) if not TUNABLES[t].as_built or getattr(inputs.setup, t) is not None]
     fitted = [
         (_(TUNABLE_NAMES[t]), tunable_text(inputs.bike, t, said_value(inputs.setup, t), preset))
-        for t in said
-        if said_value(inputs.setup, t) is not None
+        for t in tunables_of(inputs.bike)
+        if is_said(inputs.setup, t)
     ]
     oil = oil_words(inputs.bike, inputs.setup, preset)
     if oil and inputs.setup.premix_ratio is None:
@@ -146,7 +135,7 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
         "card_report": report,
         "fitted": fitted,
         "electric": inputs.bike.metering == "electric",
-        "unsettled": unsettled,
+        "unsettled": waiting,
         "more_looks": more_looks,
         "set": _set(bench, preset),
         "pours": poured[:MOST_POURS],

@@ -48,11 +48,13 @@ def kinds(given: DampingInput) -> list[str]:
     return [c.feature.kind for c in ridden(given)]
 
 
-def moving(given: DampingInput, kind: str) -> Moving:
-    """A piece of this kind ridden with this setup; the course's first where it has none of the kind."""
+def moving(given: DampingInput, kind: str, speed_m_per_s: float | None = None) -> Moving:
+    """A piece of this kind ridden with this setup, at the lap's own speed where none is given; the course's first piece
+    where it has none of the kind.
+    """
     cases = ridden(given)
     case = next((c for c in cases if c.feature.kind == kind), cases[0])
-    speed = case.speed_m_per_s
+    speed = case.speed_m_per_s if speed_m_per_s is None else speed_m_per_s
     car, ride = recording(given, case.feature, speed)
     profile, _path = case.feature.profile()
     first_row = max(ride.judged - round(BEFORE_S * RECORD_HZ), 0)

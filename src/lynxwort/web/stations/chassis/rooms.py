@@ -169,16 +169,16 @@ def both_ends_moves(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
 
 def seated(bench: Bench, preset: Units | str) -> SafeString:
     """The rider on the seat at race sag, seat and leg to spare called out."""
-    at = reverse("bench:bench", args=[bench.setup.pk, bench.race.pk]) + "chassis/"
+    base = reverse("bench:bench", args=[bench.setup.pk, bench.race.pk])
     seat, spare = (bench.report.value(f"chassis.{name}") for name in ("seat_height", "reach_margin"))
     notes = []
     if seat is not None:
         words = _("seat %(v)s") % {"v": value_text(seat, "travel", preset)}
-        notes.append(Note(words, "seat", at.removesuffix("chassis/") + way_to(bench, "seat_up_m"), "left"))
+        notes.append(Note(words, "seat", base + way_to(bench, "seat_up_m"), "left"))
     if spare is not None:
         said = value_text(abs(spare), "travel", preset)
         words = _("spare %(v)s") % {"v": said} if spare >= 0 else _("feet %(v)s up") % {"v": said}
-        notes.append(Note(words, "foot peg", at, "right"))
+        notes.append(Note(words, "foot peg", f"{base}chassis/", "right"))
     return standing(
         bench.report.ask(view.outline),
         replace(look_of(bench.inputs), standing=False),

@@ -94,9 +94,7 @@ def page(bench: Bench, end: str) -> dict[str, Any]:
         "forces_title": _("Fork, force against shaft speed, both legs")
         if end == "fork"
         else _("Shock, force against shaft speed"),
-        "ghosted": any(
-            getattr(bench.inputs.setup, f) != getattr(bench.kept_inputs.setup, f) for f in fields_of("damping")
-        ),
+        "ghosted": any(f in bench.changed for f in fields_of("damping")),
         "present": plain_number(facts.footprint, 2),
         "measured": facts.footprint != 1.0,
     }

@@ -48,14 +48,11 @@ def ride_data(bench: Bench, kind: str, preset: Units | str) -> dict[str, Any]:
     """One piece for the moving picture: metres, shares of travel, the drawn bike's parts, the words."""
     seen = bench.report.ask(moving, kind)
     o, look, (ahead, above) = bench.report.ask(chassis.outline), look_of(bench.inputs), sprocket_of(bench.inputs)
-    moves = any(
-        getattr(bench.inputs.setup, f) != getattr(bench.kept_inputs.setup, f)
-        for f in (*fields_of("damping"), *fields_of("chassis"))
-    )
+    moves = any(f in bench.changed for f in (*fields_of("damping"), *fields_of("chassis")))
     return {
         "kind": seen.kind,
         "frames": _plain(seen.frames),
-        "kept": _plain(bench.kept.ask(moving, kind).frames) if moves else [],
+        "kept": _plain(bench.kept.ask(moving, kind, seen.speed_m_per_s).frames) if moves else [],
         "hz": FRAMES_HZ,
         "rest": _plain(seen.rest),
         "ground": _plain(seen.ground),
@@ -72,7 +69,6 @@ def ride_data(bench: Bench, kind: str, preset: Units | str) -> dict[str, Any]:
             "front": _("fork"),
             "bump": _("bump rubber"),
             "metal": _("metal"),
-            "deepest": _("deepest"),
             "label": _("The bike riding over %(piece)s, a moving picture") % {"piece": _(TERMS[seen.kind])},
             "line": _words(seen, bench, preset),
         },
