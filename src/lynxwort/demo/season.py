@@ -11,7 +11,7 @@ from lynxwort.demo.bikes import SETUP, WREN
 AS_BOUGHT: dict[str, Any] = SETUP | {
     "shock_spring_rate_n_per_m": 48000.0,
     "shock_preload_m": 0.008,
-    "main_jet": 170.0,
+    "main_jet": 162.5,
     "front_tyre_pressure_pa": 105_000.0,
     "rear_tyre_pressure_pa": 95_000.0,
 }
@@ -80,7 +80,7 @@ EVENTS: tuple[Kept | Noted | Measured, ...] = (
     ),
     Kept(
         on="2026-10-17",
-        reason="170 stuttered wide open, plug wet and black; 165 ran right at 8 °C",
+        reason="rattled wide open on a cold morning: stopped at once, one jet richer",
         changes={"main_jet": 165.0},
     ),
 )
