@@ -39,8 +39,10 @@ from lynxwort.web.races.models import Race
 fill(Setup.objects.get(bike__name="Quern 293"), Race.objects.get(name__startswith="Brackenmere"))
 """
 #: in the page: press a notch and time the answer, its paint, and the paint of the neighbours' outcomes
-CLOCK = """() => { window.stepAndTime = (id) => new Promise((done) => {
-  const start = performance.now(), at = {};
+CLOCK = """() => { window.stepAndTime = (id, hand) => new Promise((done) => {
+  let start = performance.now();
+  const at = {};
+  if (hand) document.addEventListener('click', () => { start = performance.now(); }, { once: true, capture: true });
   const painted = (name) => requestAnimationFrame(() => setTimeout(() => {
     at[name] ??= performance.now() - start;
     if (at.painted && at.neighbours) { document.removeEventListener('htmx:afterSwap', heard); done(at); }
@@ -51,8 +53,11 @@ CLOCK = """() => { window.stepAndTime = (id) => new Promise((done) => {
     else if (event.detail.target.id === 'notches') painted('neighbours');
   };
   document.addEventListener('htmx:afterSwap', heard);
-  document.getElementById(id).click();
+  if (!hand) document.getElementById(id).click();
 }); }"""
+#: how long a hand's pointer rests on a notch before it is pressed [ms] (from memory: pointing at a target and pressing
+#: it takes some 100 to 300 ms more than getting there); a script's press comes out of nowhere
+REST_MS = 150
 #: in the page: count what of the document is touched, and how far things jump
 WATCH = """() => {
   window.touched = 0; window.jumped = 0;
@@ -156,8 +161,25 @@ def told(found: dict[str, list[float]], unit: str = "ms") -> dict[str, Any]:
     }
 
 
-def notches(pages: dict[str, tuple[Page, str]]) -> dict[str, Any]:
+def pressed(page: Page, name: str, hand: bool) -> dict[str, float]:
+    """What a press of a notch takes [ms]: by a script, or by a hand whose pointer rests on it first."""
+    if not hand:
+        return dict(page.evaluate("id => window.stepAndTime(id, false)", name))
+    button = page.locator(f"#{name}")
+    button.scroll_into_view_if_needed()
+    button.hover()
+    page.wait_for_timeout(REST_MS)
+    page.evaluate("id => { window.clocked = window.stepAndTime(id, true); }", name)
+    page.mouse.down()
+    page.mouse.up()
+    times = dict(page.evaluate("window.clocked"))
+    page.mouse.move(2, 2)
+    return times
+
+
+def notches(pages: dict[str, tuple[Page, str]], *, hand: bool) -> dict[str, Any]:
     """Every station's notches: to paint, the server's part of it, and to the neighbours' outcomes."""
+    how = "by hand" if hand else "by a script"
     found, whole = {}, {k: {n: [] for n in pages} for k in ("painted", "answered", "neighbours", "browser")}
     for station, steps in STEPS.items():
         for page, bench in pages.values():
@@ -166,7 +188,7 @@ def notches(pages: dict[str, tuple[Page, str]]) -> dict[str, Any]:
             page.evaluate(CLOCK)
 
         def step(_name: str, page: Page, _bench: str, k: int) -> dict[str, float]:
-            times = page.evaluate("id => window.stepAndTime(id)", button_of(page, k))
+            times = pressed(page, button_of(page, k), hand)
             page.wait_for_load_state("networkidle")
             return times | {"browser": times["painted"] - times["answered"]}
 
@@ -175,11 +197,11 @@ def notches(pages: dict[str, tuple[Page, str]]) -> dict[str, Any]:
         for kind, into in whole.items():
             for name, v in times.items():
                 into[name] += [t[kind] for t in v]
-    return {f"notch on {s}, to paint": v for s, v in found.items()} | {
-        "notch, all, to paint": told(whole["painted"]),
-        "notch, all, to the answer (server)": told(whole["answered"]),
-        "notch, all, answer to paint (browser)": told(whole["browser"]),
-        "neighbours' outcomes, all": told(whole["neighbours"]),
+    return {f"notch on {s} {how}, to paint": v for s, v in found.items()} | {
+        f"notch, all {how}, to paint": told(whole["painted"]),
+        f"notch, all {how}, to the answer (server)": told(whole["answered"]),
+        f"notch, all {how}, answer to paint (browser)": told(whole["browser"]),
+        f"neighbours' outcomes, all {how}": told(whole["neighbours"]),
     }
 
 
@@ -202,7 +224,7 @@ def touched(pages: dict[str, tuple[Page, str]]) -> dict[str, Any]:
             page.evaluate(WATCH)
             for k in range(10):
                 before = page.evaluate("window.touched")
-                page.evaluate("id => window.stepAndTime(id)", button_of(page, k))
+                page.evaluate("id => window.stepAndTime(id, false)", button_of(page, k))
                 nodes.append(page.evaluate("window.touched") - before)
             jumps += page.evaluate("window.jumped")
         found[name] = {
@@ -265,7 +287,7 @@ def main(revision: str) -> None:
         with sync_playwright() as p:
             browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
             pages = {side.name: entered(browser, side) for side in sides}
-            found |= notches(pages) | touched(pages) | loads(pages)
+            found |= notches(pages, hand=True) | notches(pages, hand=False) | touched(pages) | loads(pages)
             browser.close()
         found["resident then [MB]"] = {side.name: side.resident_mb() for side in sides}
     finally:

@@ -17,6 +17,7 @@ PLAIN = """() => {
     [...e.classList].filter((c) => c.startsWith('htmx-') || (c === 'open' && e.hasAttribute('x-bind:class'))).forEach((c) => e.classList.remove(c));
     if (!e.className) e.removeAttribute('class');
   });
+  bench.querySelectorAll('#outcome').forEach((e) => e.replaceChildren());
   bench.removeAttribute('class');
   return bench.outerHTML.replace(/></g, '>\\n<').split('\\n').map((line) => line.trim()).filter(Boolean);
 }"""
@@ -49,11 +50,16 @@ def test_after_random_steps_the_page_is_as_if_made_anew(demo, small):
         w.go(f"{w.bench}/{station}/")
         for _turn in range(9):
             cells = page.locator(".cell-form button")
-            deed = dice.choice(["step"] * 7 + ["undo", "place", "press twice"])
+            deed = dice.choice(["step"] * 4 + ["rest"] * 3 + ["undo", "place", "press twice"])
             if deed == "place" and page.locator("a.next").count():
                 page.locator("a.next").click()
             elif deed == "undo" and page.locator("#take-back").count():
                 page.evaluate("document.getElementById('take-back').click()")
+            elif deed == "rest" and cells.locator("visible=true").count():
+                button = cells.locator("visible=true").nth(dice.randrange(cells.locator("visible=true").count()))
+                button.hover()
+                page.wait_for_timeout(dice.choice([0, 80, 200]))
+                button.click()
             elif cells.count():
                 at = dice.randrange(cells.count())
                 press = "([at, times]) => { for (let i = 0; i < times; i++) document.querySelectorAll('.cell-form button')[at].click(); }"
@@ -136,3 +142,42 @@ def test_an_answer_to_a_row_that_was_replaced_meanwhile_is_still_laid_over(demo)
     expect(w.page.locator("[data-tunable-value='rear_sprocket_teeth']")).to_have_text("49")
     expect(w.page.locator("#bench #bench")).to_have_count(0)
     same_as_fresh(w, w.page)
+
+
+HEARD = """() => {
+  window.heard = [];
+  const live = '[aria-live], [role=status], [role=alert]';
+  new MutationObserver((records) => {
+    const regions = new Set(records.map((r) => (r.target.nodeType === 1 ? r.target : r.target.parentElement)?.closest(live)));
+    regions.forEach((e) => { if (e && e.checkVisibility() && e.textContent.trim()) window.heard.push(e.textContent.trim()); });
+  }).observe(document.body, { subtree: true, childList: true, characterData: true });
+}"""
+
+
+def test_a_step_made_ready_while_the_pointer_rests_is_read_out_once(demo):
+    w = demo()
+    page = w.page
+    w.go(f"{w.bench}/drive/")
+    settled(page)
+    page.evaluate(HEARD)
+    asked = []
+    page.on("request", lambda r: asked.append(r.url.split("?")[0].rsplit("/", 2)[1]))
+    button = page.locator("#row-rear_sprocket_teeth button[data-side=more]")
+    with page.expect_response("**/ahead/**"):
+        button.hover()
+    for teeth in ("49", "50", "51"):
+        with page.expect_response("**/notch/"):
+            page.mouse.down()
+            page.mouse.up()
+        settled(page)
+        answer = page.locator(".answer h1").inner_text().strip()
+        heard = [h for h in page.evaluate("window.heard.splice(0)") if answer in h]
+        assert heard == [f"Rear sprocket {teeth}. {answer}"]
+    # who steps on and on has the next one made ready where the pointer is
+    assert asked.count("ahead") >= 3
+    assert asked.index("ahead") < asked.index("notch")
+    page.locator("#take-back").click()
+    settled(page)
+    assert [h for h in page.evaluate("window.heard.splice(0)") if "Undone" in h] == [
+        f"Undone. {page.locator('.answer h1').inner_text().strip()}"
+    ]

@@ -161,6 +161,12 @@ def _effect(c: Consequence, preset: Units | str) -> dict[str, Any]:
     }
 
 
+def moved_words(bench: Bench, tunables: Iterable[str], preset: Units | str) -> str:
+    """What a step moved, and to where, as a reader for the blind says it before the answer."""
+    bike, setup = bench.inputs.bike, bench.inputs.setup
+    return ", ".join(f"{_(TUNABLE_NAMES[t])} {tunable_text(bike, t, said_value(setup, t), preset)}" for t in tunables)
+
+
 def worth_measuring(bench: Bench, preset: Units | str) -> list[dict[str, str]]:
     """What to measure first on the bike as it is kept."""
     return measures(worth(bench.kept), preset)

@@ -54,9 +54,9 @@ def open_bench(setup: Setup, race: Race, *, if_known: Collection[str] = ()) -> B
     kept_values = setup.head.values if setup.head else draft.values
     kept_inputs = assemble(setup, race, kept_values)
     key = door.input_key(kept_inputs)
-    row = Sensitivity.objects.filter(input_key=key).first()
-    stored = row.values if row else {}
-    if row is None:
+    known = _ranges(key)
+    stored = known or {}
+    if known is None:
         with noting("ranges to work out"):
             worker.submit("sensitivities", key, {"setup": setup.pk, "race": race.pk, "values": kept_values})
     kept = door.report_of(kept_inputs, stored)
@@ -66,6 +66,17 @@ def open_bench(setup: Setup, race: Race, *, if_known: Collection[str] = ()) -> B
     inputs = kept_inputs if not changed else with_setup(kept_inputs, bikes.checked_setup(values))
     report = kept if not changed else door.report_of(inputs, stored, if_known=if_known)
     return Bench(setup, race, draft, kept_inputs, kept, inputs, report, changed, stored, kept_values, foreign)
+
+
+def _ranges(key: str) -> dict[str, Any] | None:
+    """What the job of the ranges found of the inputs with this key; None as long as it has not."""
+    row = Sensitivity.objects.filter(input_key=key).first()
+    return row.values if row else None
+
+
+def is_settled(setup: Setup, race: Race) -> bool:
+    """Whether nothing that a bench shows is still worked out beside it."""
+    return setup.head is not None and _ranges(door.input_key(assemble(setup, race, setup.head.values))) is not None
 
 
 def on_the_round(bench: Bench, at_m: float) -> float:

@@ -17,6 +17,7 @@ urlpatterns = [
     path("<int:setup>/<int:race>/<slug:station>/", views.station, name="station"),
     path("<int:setup>/<int:race>/<slug:station>/neighbours/", views.neighbours, name="neighbours"),
     path("<int:setup>/<int:race>/<slug:station>/findings/", views.findings, name="findings"),
+    path("<int:setup>/<int:race>/<slug:station>/ahead/", views.ahead, name="ahead"),
     path("<int:setup>/<int:race>/<slug:station>/notch/", views.notch, name="notch"),
     path("<int:setup>/<int:race>/<slug:station>/put-back/", views.put_back, name="put-back"),
     path("<int:setup>/<int:race>/<slug:station>/keep/", views.keep, name="keep"),

@@ -7,6 +7,7 @@ from django.core.exceptions import ValidationError
 from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
+from django.utils.translation import get_language
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 from django.views.decorators.vary import vary_on_headers
@@ -18,11 +19,12 @@ from lynxwort.web.bench import card as cards
 from lynxwort.web.bench import present, services, standing, upload
 from lynxwort.web.bench import ribbon as ribbons
 from lynxwort.web.bench import rows as notch_rows
-from lynxwort.web.bench.forms import moves_in
+from lynxwort.web.bench.forms import moves_in, notches_in
 from lynxwort.web.bench.why import known, why_context
 from lynxwort.web.bikes import changes
 from lynxwort.web.bikes import services as bikes
-from lynxwort.web.bikes.models import Setup
+from lynxwort.web.bikes.models import Draft, Setup
+from lynxwort.web.evaluation import ahead as aheads
 from lynxwort.web.evaluation import assembled, door
 from lynxwort.web.evaluation.mounted import mounted
 from lynxwort.web.races.models import Race
@@ -110,6 +112,8 @@ def _context(request: Request, bench: services.Bench, station: str, **more: Any)
     context |= present.page(bench, station, request.preset, at, opened(request))
     if station == "baseline":
         context["measures"] = present.worth_measuring(bench, request.preset)
+    if "tunables" in more:
+        more["moved"] = present.moved_words(bench, more.pop("tunables"), request.preset)
     return context | more
 
 
@@ -131,12 +135,12 @@ def _bench_page(
     template = "bench/card.html" if station == "card" else "bench/station.html"
     if request.htmx and not request.htmx.boosted and station != "card":
         template = "bench/_bench.html"
-    return _of_draft(bench, render(request, template, _context(request, bench, station, **more), status=status))
+    return _of_draft(bench.draft, render(request, template, _context(request, bench, station, **more), status=status))
 
 
-def _of_draft(bench: services.Bench, response: HttpResponse) -> HttpResponse:
+def _of_draft(draft: Draft, response: HttpResponse) -> HttpResponse:
     """The answer with the version of the draft that it speaks of."""
-    response["HX-Version"] = str(bench.draft.version)
+    response["HX-Version"] = str(draft.version)
     return response
 
 
@@ -197,7 +201,7 @@ def neighbours(request: Request, setup: int, race: int, station: str) -> HttpRes
         "fresh": True,
         "rail": present.rail(bench.report, request.preset, station),
     }
-    return _of_draft(bench, render(request, "bench/_notches.html", context))
+    return _of_draft(bench.draft, render(request, "bench/_notches.html", context))
 
 
 @require_GET
@@ -218,7 +222,7 @@ def findings(request: Request, setup: int, race: int, station: str) -> HttpRespo
     bench = services.open_bench(row, race_row)
     context = {"bench": bench, "report": bench.report, "station": station, "base": base_of(setup, race)}
     context |= present.findings(bench, station, request.preset, compute=True)
-    return _of_draft(bench, render(request, "bench/_findings.html", context))
+    return _of_draft(bench.draft, render(request, "bench/_findings.html", context))
 
 
 def _conflict(
@@ -233,6 +237,41 @@ def _conflict(
     return _bench_page(request, row, race_row, station, status=409, **more)
 
 
+def _answer_key(
+    request: Request, setup: Setup, race: Race, station: str, version: int, moves: list[tuple[str, float]]
+) -> tuple[Any, ...]:
+    """All that the answer to a notch depends on: what it is made of, who asks, and what the page has of it."""
+    whose = (request.user.pk, request.preset, get_language())
+    page = (place_of(request), *(request.headers.get(name, "") for name in ("HX-Request", "X-Open", "X-Have")))
+    return (setup.mark, setup.pk, race.pk, station, version, tuple(moves), *whose, *page)
+
+
+@require_GET
+def ahead(request: Request, setup: int, race: int, station: str) -> HttpResponse:
+    """Make ready what a notch would answer. Writes nothing and shows nothing."""
+    row, race_row = rows_of(request, setup, race)
+    try:
+        moves = notches_in(request.GET)
+    except ValueError:
+        raise Http404 from None
+    if station not in STATIONS:
+        raise Http404
+    version = version_of(request)
+    key = _answer_key(request, row, race_row, station, version, moves)
+
+    def answer() -> bytes | None:
+        if not services.is_settled(row, race_row):
+            return None
+        if not changes.imagine(row.draft, version, changes.Moves(tuple(moves))):
+            return None
+        response = _bench_page(request, row, race_row, station, tunables=[t for t, _value in moves])
+        return response.content if response.status_code == 200 else None
+
+    if row.mark is not None and request.htmx and door.is_warm():
+        aheads.make(key, answer)
+    return HttpResponse(status=204)
+
+
 @require_POST
 def notch(request: Request, setup: int, race: int, station: str) -> HttpResponse:
     """Move the draft to target values; a double click is harmless, a stale page gets both values."""
@@ -245,7 +284,8 @@ def notch(request: Request, setup: int, race: int, station: str) -> HttpResponse
         words = " ".join(getattr(error, "messages", [])) or _("That is not a notch of this bike.")
         typed = {"typed_at": request.POST.get("tunable"), "typed": request.POST.get("typed", "")}
         return _bench_page(request, row, race_row, station, status=422, refusal=words, **typed)
-    taken = changes.take(row.draft, version_of(request), changes.Moves(tuple(moves)))
+    version = version_of(request)
+    taken = changes.take(row.draft, version, changes.Moves(tuple(moves)))
     if back := room_behind(request, row, race_row):
         told(request, taken)
         return redirect(back)
@@ -255,7 +295,10 @@ def notch(request: Request, setup: int, race: int, station: str) -> HttpResponse
         words = taken.words(request.preset)
         typed = {"typed_at": moves[0][0], "typed": request.POST.get("typed", "")}
         return _bench_page(request, row, race_row, station, status=422, refusal=words, **typed)
-    return _bench_page(request, row, race_row, station)
+    ready = aheads.take(_answer_key(request, row, race_row, station, version, moves))
+    if ready is not None and taken.state == "taken":
+        return _of_draft(row.draft, HttpResponse(ready))
+    return _bench_page(request, row, race_row, station, tunables=[t for t, _value in moves])
 
 
 @require_POST
@@ -269,7 +312,7 @@ def put_back(request: Request, setup: int, race: int, station: str) -> HttpRespo
     if not changes.take(row.draft, version_of(request), change).done:
         words = _("Another window moved the draft. Nothing was put back; here is how it stands now.")
         return _bench_page(request, row, race_row, station, status=409, refusal=words)
-    return _bench_page(request, row, race_row, station)
+    return _bench_page(request, row, race_row, station, moved=_("Put back as kept") if which != "last" else _("Undone"))
 
 
 @require_POST
@@ -298,7 +341,7 @@ def keep(request: Request, setup: int, race: int, station: str) -> HttpResponse:
             request, row, race_row, station, status=422, refusal=_("Say in a few words why, then keep."), keep_open=True
         )
     row, race_row = rows_of(request, setup, race)
-    return _bench_page(request, row, race_row, station)
+    return _bench_page(request, row, race_row, station, moved=_("Kept"))
 
 
 @require_GET

@@ -153,18 +153,14 @@ def _written(draft: Draft, version: int, **fields: Any) -> bool:
     return bool(Draft.objects.filter(pk=draft.pk, version=version).update(version=F("version") + 1, **fields))
 
 
-def take(draft: Draft, version: int, change: Change) -> Taken:
-    """Do a change to a draft that a page showed in this version, as one that can be taken back."""
+def _after(draft: Draft, change: Change) -> Values | None:
+    """The fields of the draft after a change; None where they are the same. Raises InputRefused."""
     bike = checked_bike(draft.setup.bike.document)
-    kind = tunables.kind_of(change.moves[0][0]) if isinstance(change, Moves) and change.moves else ""
-    try:
-        values = change.values(draft, bike)
-        if values == draft.values and (not change.back or isinstance(change, TakeBack)):
-            return Taken("same")
-        if not change.back:
-            refuse_misfit(bike, checked_setup(values))
-    except InputRefused as refused:
-        return Taken("refused", refused.refusals, kind)
+    values = change.values(draft, bike)
+    if values == draft.values and (not change.back or isinstance(change, TakeBack)):
+        return None
+    if not change.back:
+        refuse_misfit(bike, checked_setup(values))
     past, parent_id = [*draft.past, draft.values], draft.parent_id
     if isinstance(change, TakeBack):
         past = draft.past[:-1]
@@ -172,13 +168,39 @@ def take(draft: Draft, version: int, change: Change) -> Taken:
         parent_id = draft.setup.head_id
     elif isinstance(change, Return):
         parent_id = change.revision.pk
-    fields = {"values": values, "past": past[-MOST_PAST:], "parent_id": parent_id}
-    if not _written(draft, version, **fields):
-        draft.refresh_from_db()
-        # two presses at once: the other one did it
-        return Taken("same" if draft.values == values and not change.back else "stale")
-    # as it stands in the database now
+    return {"values": values, "past": past[-MOST_PAST:], "parent_id": parent_id}
+
+
+def _stand(draft: Draft, version: int, fields: Values) -> None:
     draft.version = version + 1
     for name, value in fields.items():
         setattr(draft, name, value)
+
+
+def imagine(draft: Draft, version: int, change: Change) -> bool:
+    """Whether a change would be taken; the draft then stands as it would stand. Nothing is written."""
+    try:
+        fields = _after(draft, change) if draft.version == version else None
+    except InputRefused:
+        return False
+    if fields is not None:
+        _stand(draft, version, fields)
+    return fields is not None
+
+
+def take(draft: Draft, version: int, change: Change) -> Taken:
+    """Do a change to a draft that a page showed in this version, as one that can be taken back."""
+    kind = tunables.kind_of(change.moves[0][0]) if isinstance(change, Moves) and change.moves else ""
+    try:
+        fields = _after(draft, change)
+    except InputRefused as refused:
+        return Taken("refused", refused.refusals, kind)
+    if fields is None:
+        return Taken("same")
+    if not _written(draft, version, **fields):
+        draft.refresh_from_db()
+        # two presses at once: the other one did it
+        return Taken("same" if draft.values == fields["values"] and not change.back else "stale")
+    # as it stands in the database now
+    _stand(draft, version, fields)
     return Taken("taken")

@@ -7,6 +7,7 @@ from collections.abc import Callable, Collection, Hashable, Mapping
 from typing import TYPE_CHECKING, TypeVar
 
 from lynxwort.core import CORE_VERSION
+from lynxwort.web.evaluation import kernels
 
 T = TypeVar("T")
 
@@ -91,12 +92,16 @@ def sensitivities_of(inputs: "Inputs") -> dict[str, tuple[float, float]]:
     return dict(evaluate(inputs, depth="full", cache=stage_cache()).sensitivities)
 
 
-def warm() -> None:
-    """Load the kernels from their cache, or compile them, by riding the demo once."""
+def _ride() -> None:
     from lynxwort.core.evaluate import evaluate
     from lynxwort.demo.scenario import inputs
 
     evaluate(inputs(), cache=stage_cache())
+
+
+def warm() -> None:
+    """Load the kernels from their cache, or compile them, by riding the demo once."""
+    kernels.loading(_ride)
     # what stands from the start is never garbage: looking through all of it stops every page for a tenth of a second
     gc.collect()
     gc.freeze()

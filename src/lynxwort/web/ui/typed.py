@@ -52,7 +52,7 @@ def lines_within(file: TextIO) -> Iterator[str]:
 
 def version_of(request: HttpRequest) -> int:
     """The version of what a page showed, as it was sent; one that never stands, -1, when it is none."""
-    found = whole_number(request.POST.get("version"))
+    found = whole_number(request.POST.get("version") or request.GET.get("version"))
     return -1 if found is None else found
 
 

@@ -1,7 +1,9 @@
 """The bike as it stands with its rider, what is fitted called out: for a look, not for measuring."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, fields, replace
+from functools import lru_cache
+from typing import Any
 
 from django.utils.html import escape
 from django.utils.safestring import SafeString, mark_safe
@@ -24,36 +26,74 @@ class Note:
     side: str
 
 
+#: what is drawn for a look stands still below this [m, rad, 1]: a step that moves the bike by less leaves it as it is
+STILL = 0.005
+
+
+def _still(of: Any) -> Any:
+    """A frozen dataclass with its numbers and places rounded to what an eye tells apart."""
+
+    def rounded(value: Any) -> Any:
+        if isinstance(value, tuple):
+            return tuple(rounded(v) for v in value)
+        return round(round(value / STILL) * STILL, 6) if isinstance(value, float) else value
+
+    return replace(of, **{f.name: rounded(getattr(of, f.name)) for f in fields(of)})
+
+
+@dataclass(frozen=True, slots=True)
+class _Figure:
+    """Bike and rider drawn about the place under the rear wheel [mm, down]. middles: of each part [m]; top: of the
+    rider [m].
+    """
+
+    svg: str
+    middles: dict[str, plate.Point]
+    top: float
+
+
+@lru_cache(maxsize=128)
+def _figure(o: plate.Outline, look: plate.Look, sprocket: plate.Point) -> _Figure:
+    """Drawn once as long as the bike stands the same."""
+    bike = machine(o, look, (o.pivot[0] + sprocket[0], o.pivot[1] + sprocket[1]))
+    person = rider(o, look)
+
+    def xy(point: plate.Point) -> str:
+        return f"{1000.0 * point[0]:.0f} {-1000.0 * point[1]:.0f}"
+
+    middles: dict[str, plate.Point] = {}
+    for part in [*bike, *person]:
+        x, y = (sum(v) / len(part.points) for v in zip(*part.points, strict=True))
+        middles.setdefault(part.stands, (x, y))
+    top = max(y for part in person for _x, y in part.points)
+    return _Figure(plate.svg(bike, xy) + plate.svg(person, xy, "person"), middles, top)
+
+
 def standing(
     o: plate.Outline, look: plate.Look, *, sprocket: plate.Point, notes: Sequence[Note], label: str
 ) -> SafeString:
     """The bike with its rider in millimetres, call-outs as links with a hairline to their part. sprocket: the front
     one's centre from the pivot.
     """
-    bike = machine(o, look, (o.pivot[0] + sprocket[0], o.pivot[1] + sprocket[1]))
-    person = rider(o, look)
+    o = _still(o)
+    drawn = _figure(o, _still(look), sprocket)
     room = {
         side: max([LETTER * len(n.words) for n in notes if n.side == side], default=0.0) for side in ("left", "right")
     }
     start = 1000.0 * o.bar[0] + 330.0
     left, right, low = min(-500.0, 40.0 - room["left"]), max(1000.0 * o.front[0] + 560.0, start + room["right"]), -190.0
-    top = 1000.0 * max(y for p in person for _x, y in p.points) + 60.0
+    top = 1000.0 * drawn.top + 60.0
 
     def xy(point: plate.Point) -> str:
         return f"{1000.0 * point[0] - left:.0f} {top - 1000.0 * point[1]:.0f}"
 
-    def middle(stands: str) -> plate.Point:
-        part = next(p for p in [*bike, *person] if p.stands == stands)
-        return tuple(sum(v) / len(part.points) for v in zip(*part.points, strict=True))  # type: ignore[return-value]
-
     parts = [
-        plate.svg(bike, xy),
-        plate.svg(person, xy, "person"),
+        f'<g transform="translate({-left:.0f} {top:.0f})">{drawn.svg}</g>',
         f'<path d="M0 {top:.0f}H{right - left:.0f}" class="bike-ground"/>',
     ]
     beside = {"left": 0, "right": 0}
     for note in notes:
-        to = middle(note.part)
+        to = drawn.middles[note.part]
         if note.side == "below":
             x, y, anchor = 1000.0 * to[0] - left, top + 120.0, "middle"
         else:

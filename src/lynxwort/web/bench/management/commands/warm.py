@@ -4,6 +4,8 @@ from typing import Any
 
 from django.core.management.base import BaseCommand
 
+from lynxwort.web.evaluation import kernels
+
 
 class Command(BaseCommand):
     requires_system_checks = ()  # they import the pages, and with them the kernels, before the line is shown
@@ -14,7 +16,7 @@ class Command(BaseCommand):
         self.stdout.write("Compiling the kernels (once, up to a minute) ", ending="")
         self.stdout.flush()
         for name in ("lynxwort.core.physics.drive.kernel", "lynxwort.core.evaluate"):
-            __import__(name)
+            kernels.loading(lambda name=name: __import__(name))
             self.stdout.write(".", ending="")
             self.stdout.flush()
         from lynxwort.web.evaluation.door import warm

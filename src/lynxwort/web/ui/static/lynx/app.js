@@ -204,13 +204,15 @@ document.addEventListener("htmx:beforeSwap", (event) => {
   document.getElementById("main").replaceChildren();
   window.scrollTo(0, 0);
 });
+// what stands open in the page, and what parts of it it has
+const has = (bench) => ({
+  "X-Open": [...bench.querySelectorAll("details[open][id]")].map((e) => e.id).join(" "),
+  "X-Have": [...bench.querySelectorAll("[data-mark]")].map((e) => e.dataset.mark).join(" "),
+});
 // every request says what stands open in the page and what parts of it it has; every change, which draft it was made on and at what place of the lap
 document.addEventListener("htmx:configRequest", (event) => {
   const bench = event.target.closest("#bench");
-  if (bench && !event.target.closest(".rail") && ["bench", "notches"].includes(event.detail.target.id)) {
-    event.detail.headers["X-Open"] = [...bench.querySelectorAll("details[open][id]")].map((e) => e.id).join(" ");
-    event.detail.headers["X-Have"] = [...bench.querySelectorAll("[data-mark]")].map((e) => e.dataset.mark).join(" ");
-  }
+  if (bench && !event.target.closest(".rail") && ["bench", "notches"].includes(event.detail.target.id)) Object.assign(event.detail.headers, has(bench));
   if (!bench || event.detail.verb !== "post") return;
   event.detail.parameters.version = bench.dataset.version;
   if (bench.dataset.at) event.detail.parameters.at = bench.dataset.at;

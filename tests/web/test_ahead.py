@@ -1,0 +1,152 @@
+"""What a notch would answer is made ready while the pointer rests on it: the same answer, of the same moment, or none."""
+
+import json
+import re
+import threading
+import time
+
+import pytest
+
+from lynxwort.web.bikes.models import Bike, Draft, Revision
+from lynxwort.web.evaluation import ahead
+from lynxwort.web.evaluation.assembled import compute_sensitivities
+from lynxwort.web.garages import counter
+
+HX = {"HTTP_HX_REQUEST": "true"}
+PRESSES = [
+    ("chassis", "shock_preload_m", 0.015),
+    ("damping", "fork_rebound_clicks", 10),
+    ("fuelling", "main_jet", 170.0),
+    ("drive", "rear_sprocket_teeth", 50),
+    ("range", "tank_capacity_m3", 0.009),
+]
+
+
+@pytest.fixture
+def ranged(demo):
+    """The demo's bench once the ranges are there, and nothing made ready."""
+    compute_sensitivities({"setup": demo.setup.pk, "race": demo.race.pk, "values": Draft.objects.get().values})
+    ahead._made.clear()
+    return demo
+
+
+def said(station, tunable, value, version=None):
+    version = Draft.objects.get().version if version is None else version
+    return {"moves": json.dumps([[tunable, value]]), "version": version, "at": "900"}
+
+
+def resting(client, station, *move, **more):
+    assert client.get(f"{client.base}{station}/ahead/", said(station, *move), **HX | more).status_code == 204
+
+
+def press(client, station, *move, version=None, **more):
+    return client.post(f"{client.base}{station}/notch/", said(station, *move, version=version), **HX | more)
+
+
+def undo(client):
+    version = Draft.objects.get().version
+    client.post(f"{client.base}drive/put-back/", {"version": version, "tunable": "last"}, **HX)
+
+
+def without_version(page: bytes) -> str:
+    return re.sub(r'data-version="\d+"', "", page.decode())
+
+
+@pytest.mark.parametrize("press_of", PRESSES, ids=lambda p: p[0])
+def test_what_was_made_ready_is_what_is_answered_anew(ranged, press_of):
+    station, *move = press_of
+    ranged.get(f"{ranged.base}{station}/neighbours/", **HX)
+    mark, before = counter.mark(), Draft.objects.get()
+    resting(ranged, station, *move)
+    after = Draft.objects.get()
+    assert (counter.mark(), after.version, after.values) == (mark, before.version, before.values)
+    assert len(ahead._made) == 1
+    ready = press(ranged, station, *move)
+    assert not ahead._made, "the answer in the press's name was the one made ready"
+    assert ready["HX-Version"] == str(Draft.objects.get().version) == str(before.version + 1)
+    assert f'data-version="{before.version + 1}"' in ready.content.decode()
+    undo(ranged)
+    anew = press(ranged, station, *move)
+    assert without_version(ready.content) == without_version(anew.content)
+
+
+def test_what_no_longer_fits_is_never_given(ranged):
+    move = ("rear_sprocket_teeth", 50)
+    # another page: another group stands open in it, it has other parts, it looks at another place
+    for other in ({"HTTP_X_OPEN": "figures"}, {"HTTP_X_HAVE": "abcdef"}):
+        resting(ranged, "drive", *move)
+        kept = list(ahead._made)
+        press(ranged, "drive", *move, **other)
+        assert list(ahead._made) == kept
+        undo(ranged)
+        ahead._made.clear()
+    # a fact of the bike was put right meanwhile
+    resting(ranged, "drive", *move)
+    bike = Bike.objects.get()
+    bike.name = "Quern, put right"
+    bike.save()
+    assert "Quern, put right" in press(ranged, "drive", *move).content.decode()
+    # another window moved the draft
+    ahead._made.clear()
+    undo(ranged)
+    version = Draft.objects.get().version
+    resting(ranged, "drive", *move)
+    press(ranged, "drive", "rear_sprocket_teeth", 51)
+    assert press(ranged, "drive", *move, version=version).status_code == 409
+    assert Draft.objects.get().values["rear_sprocket_teeth"] == 51
+
+
+def test_nothing_is_made_ready_of_what_would_not_be_taken(ranged, stranger):
+    draft = Draft.objects.get()
+    same = draft.values["rear_sprocket_teeth"]
+    for tunable, value, version in (
+        ("rear_sprocket_teeth", same, None),
+        ("rear_sprocket_teeth", 5000, None),
+        ("rear_sprocket_teeth", 50, draft.version - 1),
+        ("pack_energy_j", 3.6e6, None),
+    ):
+        answer = ranged.get(f"{ranged.base}drive/ahead/", said("drive", tunable, value, version), **HX)
+        assert (answer.status_code, answer.content, len(ahead._made)) == (204, b"", 0)
+    for moves in ("", "[[", '[["no_such", 1]]', '[["rear_sprocket_teeth", "x"]]'):
+        assert ranged.get(f"{ranged.base}drive/ahead/", {"moves": moves, "version": 1}, **HX).status_code == 404
+    ranged.force_login(stranger, backend="django.contrib.auth.backends.ModelBackend")
+    assert ranged.get(f"{ranged.base}drive/ahead/", said("drive", "rear_sprocket_teeth", 50), **HX).status_code == 404
+    assert not ahead._made
+    assert (Draft.objects.get().version, Revision.objects.count()) == (draft.version, 1)
+
+
+def test_while_the_ranges_are_worked_out_nothing_is_made_ready(demo):
+    ahead._made.clear()
+    resting(demo, "drive", "rear_sprocket_teeth", 50)
+    assert not ahead._made
+
+
+def test_a_press_waits_for_its_answer_in_the_making_and_outlives_one_that_fails():
+    ahead._made.clear()
+    begun, go = threading.Event(), threading.Event()
+
+    def slow():
+        begun.set()
+        go.wait(5)
+        return b"ready"
+
+    making = threading.Thread(target=ahead.make, args=("key", slow))
+    making.start()
+    begun.wait(5)
+    threading.Timer(0.1, go.set).start()
+    at = time.monotonic()
+    assert ahead.take("key") == b"ready"
+    assert time.monotonic() - at > 0.05
+    assert ahead.take("key") is None, "each is given out once"
+    making.join()
+
+    def fails():
+        raise ValueError("a core that cannot")
+
+    with pytest.raises(ValueError, match="cannot"):
+        ahead.make("key", fails)
+    ahead.make("key", lambda: None)
+    assert ahead.take("key") is None
+    for k in range(3 * ahead.MOST):
+        ahead.make(k, lambda: b"x")
+    assert len(ahead._made) == ahead.MOST
