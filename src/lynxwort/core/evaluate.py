@@ -1,6 +1,6 @@
 """Everything that is said of one document, in one pure function: `evaluate(inputs) -> Report`."""
 
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import replace
 from typing import Literal
 
@@ -17,6 +17,7 @@ from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.chassis.springs import bands
 from lynxwort.core.stations.drive.doubt import sensitivities as rides_in_doubt
 from lynxwort.core.stations.drive.input import DriveInput
+from lynxwort.core.stations.station import Station
 from lynxwort.core.withdraw import Failed, withdraw
 
 #: every station, figures and findings; what a kept report holds
@@ -24,7 +25,7 @@ ALL = frozenset(s.name for s in STATIONS)
 #: every view by its name
 VIEWS = {f"views.{s.name}.{room}": question for s in STATIONS for room, question in s.views.items()}
 #: what may be asked for
-NEEDS = ALL | {f"{name}.figures" for name in ALL} | VIEWS.keys()
+NEEDS = ALL | {f"{name}.figures" for name in ALL} | VIEWS.keys() | FIGURES.keys()
 _PENDING = {
     s.name: tuple(
         Figure(id=n, value=None, unit=f.unit, status="pending")
@@ -49,11 +50,11 @@ def evaluate(
 
     depth "bench": one course simulation, ranges of what rests on it from `sensitivities` (those of the kept revision).
     depth "full": the sensitivities are computed too, by simulating perturbed rides. The values are the same. need: what
-    is asked for: a station "drive", its figures alone "drive.figures", a view "views.drive.pull". Figures that were not
-    asked for are pending, a station without findings is unknown, and only the views asked for are there.
-    if_known: stations that are left pending unless they were worked out before. gate: checks of the bike that did not
-    pass; what they falsify is withdrawn last of all. Raises InputRefused when the inputs cannot be put together (ground
-    beyond the course, air outside the model), ValueError for a need there is not.
+    is asked for: a station "drive", its figures alone "drive.figures", a figure "drive.top_speed", a view
+    "views.drive.pull". Figures that were not asked for are pending, a station without findings is unknown, and only the
+    views asked for are there. if_known: stations that are left pending unless they were worked out before. gate: checks
+    of the bike that did not pass; what they falsify is withdrawn last of all. Raises InputRefused when inputs cannot
+    be put together (ground beyond the course, air outside the model), ValueError for a need there is not.
     """
     if not NEEDS.issuperset(need):
         raise ValueError(f"nothing is called {sorted(set(need) - NEEDS)}")
@@ -62,9 +63,7 @@ def evaluate(
         stored = dict(rides_in_doubt(DriveInput.of(up)) if depth == "full" else sensitivities or {})
         up = replace(up, ranges=tuple(sorted((k, (v[0], v[1])) for k, v in stored.items())))
         asked = frozenset(need) - {s.name for s in STATIONS if s.name in if_known and not s.is_known(up)}
-        measured = {
-            s.name: s.measured(up) if asked & {s.name, f"{s.name}.figures"} else _PENDING[s.name] for s in STATIONS
-        }
+        measured = {s.name: _measured(s, up, asked) for s in STATIONS}
         findings = tuple(f for s in STATIONS if s.name in asked for f in s.judged(up, measured[s.name]))
         behind = Behind(up)
         views = {name: behind.ask(VIEWS[name]) for name in sorted(need) if name in VIEWS}
@@ -92,9 +91,21 @@ def evaluate(
     return withdraw(report, gate)
 
 
+def _measured(station: Station, up: Upstream, asked: frozenset[str]) -> Sequence[Figure]:
+    """The figures of a station that are asked for; the others are pending."""
+    if asked & {station.name, f"{station.name}.figures"}:
+        return station.measured(up)
+    pending = {f.id: f for f in _PENDING[station.name]}
+    names = asked.intersection(pending)
+    return (
+        tuple((pending | {f.id: f for f in station.measured_in_part(up, names)}).values())
+        if names
+        else (*pending.values(),)
+    )
+
+
 def figures_needed(shown: Collection[str]) -> frozenset[str]:
-    """What evaluate needs to judge these figures against those of another report: their stations, and the mixture
+    """What evaluate needs to judge these figures against those of another report: they themselves, and the mixture
     wherever leaning it would pay.
     """
-    stations = {name.split(".", 1)[0] for name in shown}
-    return frozenset(f"{name}.figures" for name in stations | ({"fuelling"} if "range" in stations else set()))
+    return frozenset(shown) | ({"fuelling.figures"} if any(name.startswith("range.") for name in shown) else set())

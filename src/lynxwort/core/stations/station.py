@@ -15,7 +15,7 @@ Views = Mapping[str, Callable[[Any], Any]]
 class Station:
     """of: its input out of what follows from the document; figures and findings see that input only, so what it holds
     is their key in the cache. views: data of its drawings by room, made when they are asked for; each curve of at most
-    derived.along.MOST_POINTS points.
+    derived.along.MOST_POINTS points. some: figures of these names at least, where that is less work than all of them.
     """
 
     name: str
@@ -23,6 +23,7 @@ class Station:
     figures: Callable[[Any], list[Figure]]
     findings: Callable[[Any, Known], list[Finding]]
     views: Views = field(default_factory=dict)
+    some: Callable[[Any, frozenset[str]], list[Figure]] | None = None
 
     def is_known(self, up: Upstream) -> bool:
         """Whether it was worked out before."""
@@ -32,6 +33,13 @@ class Station:
         """Its figures."""
         given = self.of(up)
         return up.cache.get(f"{self.name}.figures", given, lambda: self.figures(given))
+
+    def measured_in_part(self, up: Upstream, names: frozenset[str]) -> list[Figure]:
+        """These of its figures at least, the same as among all of them."""
+        if self.some is None or self.is_known(up):
+            return self.measured(up)
+        given, some = self.of(up), self.some
+        return up.cache.get(f"{self.name}.some", (given, names), lambda: some(given, names))
 
     def judged(self, up: Upstream, figures: Iterable[Figure]) -> list[Finding]:
         """Its findings, of its figures."""

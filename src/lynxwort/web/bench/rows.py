@@ -103,8 +103,8 @@ def _is_changed(bench: Bench, tunable: str) -> bool:
     return tunable in bench.changed or now != kept
 
 
-def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool) -> Row:
-    """A row of three: one notch less, now, one notch more."""
+def notch_row(bench: Bench, tunable: str, preset: Units | str, around: services.Pair) -> Row:
+    """A row of three: one notch less, now, one notch more. around: the neighbours."""
     parts = bench.inputs.parts
     now, kept, bike = (
         said_value(bench.inputs.setup, tunable),
@@ -112,7 +112,7 @@ def notch_row(bench: Bench, tunable: str, preset: Units | str, *, compute: bool)
         bench.inputs.bike,
     )
     changed = _is_changed(bench, tunable)
-    less, more = services.neighbours(bench, tunable, compute=compute)
+    less, more = around
 
     def side(neighbour: services.Neighbour | None, direction: int) -> Cell | None:
         if neighbour is None:
@@ -188,7 +188,8 @@ def notch_groups(
         wanted = compute and (not words or name in opened)
         is_open = i == 0 or any(_is_changed(bench, t) for t in names)
         shown = names if is_open or name in opened else []
-        group = [notch_row(bench, t, preset, compute=wanted) for t in shown]
+        around = services.neighbours(bench, shown, compute=wanted)
+        group = [notch_row(bench, t, preset, around[t]) for t in shown]
         summary = ", ".join(_(TUNABLE_NAMES[t]) for t in names[:3]) + (", …" if len(names) > 3 else "")
         found.append(NotchGroup(name, words, group, is_open, summary, wanted))
     return found

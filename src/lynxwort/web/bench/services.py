@@ -4,7 +4,8 @@ transaction.
 
 import threading
 from collections import OrderedDict
-from collections.abc import Collection
+from collections.abc import Collection, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from typing import Any
 
@@ -134,9 +135,17 @@ _last: "OrderedDict[tuple, Report]" = OrderedDict()
 _last_lock = threading.Lock()
 
 
-def neighbours(bench: Bench, tunable: str, *, compute: bool) -> tuple[Neighbour | None, Neighbour | None]:
-    """The notch less and the notch more with their reports. compute False: only what was seen last."""
-    return tuple(_neighbour(bench, tunable, direction, compute) for direction in (-1, 1))  # type: ignore[return-value]
+Pair = tuple[Neighbour | None, Neighbour | None]
+#: neighbours worked out side by side: what rides lets go of the interpreter's lock, what draws it together does not
+_HANDS = ThreadPoolExecutor(3, thread_name_prefix="neighbours")
+
+
+def neighbours(bench: Bench, tunables: Sequence[str], *, compute: bool) -> dict[str, Pair]:
+    """Of each tunable the notch less and the notch more with their reports. compute False: only what was seen last."""
+    both = [(t, direction) for t in tunables for direction in (-1, 1)]
+    found = (_HANDS.map if compute else map)(lambda which: _neighbour(bench, which[0], which[1], compute), both)
+    sides = dict(zip(both, found, strict=True))
+    return {t: (sides[t, -1], sides[t, 1]) for t in tunables}
 
 
 def _neighbour(bench: Bench, tunable: str, direction: int, compute: bool) -> Neighbour | None:

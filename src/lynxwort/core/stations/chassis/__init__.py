@@ -5,5 +5,10 @@ from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.station import Station
 
 CHASSIS = Station(
-    name="chassis", of=ChassisInput.of, figures=figures.figures, findings=findings.findings, views=view.VIEWS
+    name="chassis",
+    of=ChassisInput.of,
+    figures=figures.figures,
+    findings=findings.findings,
+    views=view.VIEWS,
+    some=figures.some,
 )

@@ -25,9 +25,71 @@ from lynxwort.core.stations.chassis.springs import (
 SAG_SOURCE = "free-body balance at rest, Boyle's law for the trapped air; bands: common practice, no source"
 
 
+#: states a bike sags in, and whether the rider is aboard
+STATES = {"free_sag": False, "race_sag": True, "race_sag_full": True, "race_sag_empty": True}
+LOADS_FROM = (
+    "bike.frame.mass_dry_kg",
+    "bike.frame.front_share",
+    "riders.entry.mass_in_gear_kg",
+    "bike.frame.fuel_front_share",
+)
+
+
 def figures(given: ChassisInput) -> list[Figure]:
     """Loads, sags and springs, then how the bike stands."""
     return [*_springs(given), *attitude.figures(given)]
+
+
+def some(given: ChassisInput, names: frozenset[str]) -> list[Figure]:
+    """These figures at least: the sags of an end alone, or how the bike stands alone, where no more is asked for."""
+    made = [
+        f
+        for end in ("front", "rear")
+        if not names.isdisjoint(f"chassis.{end}.{state}" for state in STATES)
+        for f in _sags(given, end)
+    ]
+    if names - {f.id for f in made}:
+        made += attitude.figures(given)
+    return figures(given) if names - {f.id for f in made} else made
+
+
+def _sags(given: ChassisInput, end: str) -> list[Figure]:
+    fill, electric = given.setup.fill_m3, isinstance(given.bike.engine, Electric)
+    fuels = {"race_sag_full": fill, "race_sag_empty": 0.0}
+    race_kg, free_kg = given.loaded.sprung(end)
+    formula = (
+        "rate (x + preload) + air force = sprung mass g cos(rake)"
+        if end == "front"
+        else "ratio' x rate (stroke + preload) = sprung mass g"
+    )
+    made = []
+    for state, race in STATES.items():
+        if electric and state in fuels:
+            made.append(figure(f"chassis.{end}.{state}", None, status="not_applicable", reason="pack_keeps_mass"))
+            continue
+        value, half = given.loaded.sag(end, race=race, fuel_m3=fuels.get(state, 0.5 * fill))
+        made.append(
+            figure(
+                f"chassis.{end}.{state}",
+                value,
+                low=max(value - half, 0.0),
+                high=value + half,
+                basis=_basis(given),
+                formula=formula,
+                steps=(
+                    step("sprung mass", race_kg if race else free_kg, "kg", "axle load - unsprung mass, half the fill"),
+                    step("preload offset", given.springs.offsets.mean[PRELOAD[end]], "m", "learned from sag readings"),
+                ),
+                inputs=(f"setup.{RATE_FIELD[end]}", f"setup.{PRELOAD_FIELD[end]}", *LOADS_FROM),
+                readings=given.springs.offsets.used,
+                source=SAG_SOURCE,
+            )
+        )
+    return made
+
+
+def _basis(given: ChassisInput) -> str:
+    return "calibrated" if given.springs.offsets.used or given.loads.weighed.used else "computed"
 
 
 def _wanted_ends(given: ChassisInput, end: str) -> tuple[float, float]:
@@ -48,18 +110,14 @@ def _springs(given: ChassisInput) -> list[Figure]:
     fill = setup.fill_m3
     made: list[Figure] = []
     electric = isinstance(given.bike.engine, Electric)
-    no_fuel = [f"chassis.{end}.race_sag_{level}" for end in ("front", "rear") for level in ("full", "empty")]
-    no_fuel += [f"chassis.axle_load.{end}_{level}" for end in ("front", "rear") for level in ("half", "empty")]
     if electric:
-        made += [figure(name, None, status="not_applicable", reason="pack_keeps_mass") for name in no_fuel]
-    loads_from = (
-        "bike.frame.mass_dry_kg",
-        "bike.frame.front_share",
-        "riders.entry.mass_in_gear_kg",
-        "bike.frame.fuel_front_share",
-    )
+        made += [
+            figure(f"chassis.axle_load.{end}_{level}", None, status="not_applicable", reason="pack_keeps_mass")
+            for end in ("front", "rear")
+            for level in ("half", "empty")
+        ]
     scales = given.loads.weighed.used
-    calibrated = "calibrated" if given.springs.offsets.used or scales else "computed"
+    calibrated = _basis(given)
     for suffix, fuel in (("", fill), ("_half", 0.5 * fill), ("_empty", 0.0))[: 1 if electric else 3]:
         loads = given.loaded.loads(fuel, share_offset=given.springs.offsets.mean[2])
         sd = 1.645 * given.rider.mass_in_gear_kg * float(np.sqrt(given.springs.offsets.covariance[2][2]))
@@ -70,52 +128,15 @@ def _springs(given: ChassisInput) -> list[Figure]:
                     value,
                     half=sd,
                     basis=calibrated,
-                    inputs=loads_from,
+                    inputs=LOADS_FROM,
                     readings=(*scales, *given.springs.offsets.used),
                     formula="bike share + fuel share + rider share by posture + what rides along",
                     source="statics; rider's share: assumption until weighed",
                 )
             )
     for end in ("front", "rear"):
-        rate_path, preload_path = f"setup.{RATE_FIELD[end]}", f"setup.{PRELOAD_FIELD[end]}"
-        race_kg, free_kg = given.loaded.sprung(end)
-        formula = (
-            "rate (x + preload) + air force = sprung mass g cos(rake)"
-            if end == "front"
-            else "ratio' x rate (stroke + preload) = sprung mass g"
-        )
-        for state, race, fuel in (
-            ("free_sag", False, 0.5 * fill),
-            ("race_sag", True, 0.5 * fill),
-            ("race_sag_full", True, fill),
-            ("race_sag_empty", True, 0.0),
-        )[: 2 if electric else 4]:
-            value, half = given.loaded.sag(end, race=race, fuel_m3=fuel)
-            made.append(
-                figure(
-                    f"chassis.{end}.{state}",
-                    value,
-                    low=max(value - half, 0.0),
-                    high=value + half,
-                    basis=calibrated,
-                    formula=formula,
-                    steps=(
-                        step(
-                            "sprung mass",
-                            race_kg if race else free_kg,
-                            "kg",
-                            "axle load - unsprung mass, half the fill",
-                        ),
-                        step(
-                            "preload offset", given.springs.offsets.mean[PRELOAD[end]], "m", "learned from sag readings"
-                        ),
-                    ),
-                    inputs=(rate_path, preload_path, *loads_from),
-                    readings=given.springs.offsets.used,
-                    source=SAG_SOURCE,
-                )
-            )
-        made += _wanted_figures(given, end, calibrated, loads_from)
+        made += _sags(given, end)
+        made += _wanted_figures(given, end, calibrated)
     made.append(
         figure(
             "chassis.cg_height",
@@ -131,7 +152,7 @@ def _springs(given: ChassisInput) -> list[Figure]:
     return made
 
 
-def _wanted_figures(given: ChassisInput, end: str, calibrated: str, loads_from: tuple[str, ...]) -> list[Figure]:
+def _wanted_figures(given: ChassisInput, end: str, calibrated: str) -> list[Figure]:
     """What the springs should be, how far to turn, and what they truly are."""
     setup, frame, readings = given.setup, given.bike.frame, given.springs.offsets.used
     part, place = "fork" if end == "front" else "shock", given.springs.rate_place(end, setup)
@@ -161,7 +182,7 @@ def _wanted_figures(given: ChassisInput, end: str, calibrated: str, loads_from: 
         return [
             friction,
             *none,
-            figure("chassis.front.air_pressure_wanted", main, formula="race load", inputs=loads_from, source=source),
+            figure("chassis.front.air_pressure_wanted", main, formula="race load", inputs=LOADS_FROM, source=source),
             figure(
                 "chassis.front.balance_pressure_wanted",
                 balance,
@@ -192,7 +213,7 @@ def _wanted_figures(given: ChassisInput, end: str, calibrated: str, loads_from: 
             high=rate_high,
             basis=calibrated,
             formula="middle of the rates sold that meet both bands with a preload that exists",
-            inputs=loads_from,
+            inputs=LOADS_FROM,
             readings=readings,
             source=SAG_SOURCE,
             steps=tuple(
@@ -210,7 +231,7 @@ def _wanted_figures(given: ChassisInput, end: str, calibrated: str, loads_from: 
             preload,
             basis=calibrated,
             formula="middle of the preloads that meet both bands at that rate",
-            inputs=loads_from,
+            inputs=LOADS_FROM,
             readings=readings,
             source=SAG_SOURCE,
         ),

@@ -5,5 +5,10 @@ from lynxwort.core.stations.damping.input import DampingInput
 from lynxwort.core.stations.station import Station
 
 DAMPING = Station(
-    name="damping", of=DampingInput.of, figures=figures.figures, findings=findings.findings, views=view.VIEWS
+    name="damping",
+    of=DampingInput.of,
+    figures=figures.figures,
+    findings=findings.findings,
+    views=view.VIEWS,
+    some=figures.some,
 )

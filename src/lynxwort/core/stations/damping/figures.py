@@ -82,55 +82,69 @@ def authority(given: DampingInput, speed_m_per_s: float) -> float:
     return float(damper.force_at(shut, speed_m_per_s) / damper.force_at(now, speed_m_per_s)) - 1.0
 
 
+COMMON: dict[str, Any] = {"basis": "assumed", "source": SOURCE}
+
+
+def _told(name: str, value: float, formula: str, **more: Any) -> Figure:
+    return figure(f"damping.{name}", value, formula=formula, **COMMON, **more)
+
+
+def some(given: DampingInput, names: frozenset[str]) -> list[Figure]:
+    """These figures at least: those of an end alone, where no more is asked for."""
+    made = [f for end in ENDS if any(n.startswith(f"damping.{end}.") for n in names) for f in _end(given, end)]
+    return figures(given) if names - {f.id for f in made} else made
+
+
+def _end(given: DampingInput, end: str) -> list[Figure]:
+    cases, frame, name = ridden(given), given.bike.frame, ENDS[end]
+    made: list[Figure] = []
+    clicks = tuple(f"setup.{name}_{way}_clicks" for way in ("compression", "rebound"))
+    for way in ("compression", "rebound"):
+        ratio = ratio_of(given, end, way)
+        steps = (
+            step("wheel damping", ratio.wheel_n_s_per_m, "N s/m"),
+            step("wheel rate", ratio.wheel_rate_n_per_m, "N/m"),
+        )
+        made.append(
+            _told(
+                f"{end}.zeta_{way}",
+                ratio.zeta,
+                "c / (2 sqrt(k m)) at 0.25 m/s",
+                low=0.8 * ratio.zeta,
+                high=1.2 * ratio.zeta,
+                inputs=clicks,
+                steps=steps,
+            )
+        )
+    travel = frame.fork_travel_m if end == "front" else frame.rear_travel_m
+    deepest = [[min(getattr(m, end).travel_used_m, travel) for m in c.runs] for c in cases]
+    hardest = max(deepest, key=lambda runs: float(np.mean(runs)))
+    met = [c for c in cases if c.feature.kind in ("whoops", "rocks", "dip")]
+    made += [
+        _told(
+            f"{end}.travel_used",
+            float(np.mean(hardest)),
+            DEEPEST,
+            **({"low": min(hardest), "high": max(hardest)} if len(hardest) > 1 else {}),
+        ),
+        _told(
+            f"{end}.bottomings",
+            sum(c.mean("metal", end) for c in cases),
+            "metal contacts over the pieces, mean over speeds",
+        ),
+        _told(
+            f"{end}.packing",
+            max(c.mean("packing_m", end) for c in met),
+            "mean stroke while riding - standing sag, largest of the pieces",
+        ),
+    ]
+    return made
+
+
 def figures(given: DampingInput) -> list[Figure]:
-    cases, frame = ridden(given), given.bike.frame
-    common: dict[str, Any] = {"basis": "assumed", "source": SOURCE}
-
-    def told(name: str, value: float, formula: str, **more: Any) -> Figure:
-        return figure(f"damping.{name}", value, formula=formula, **common, **more)
-
-    made = []
-    for end, name in ENDS.items():
-        clicks = tuple(f"setup.{name}_{way}_clicks" for way in ("compression", "rebound"))
-        for way in ("compression", "rebound"):
-            ratio = ratio_of(given, end, way)
-            steps = (
-                step("wheel damping", ratio.wheel_n_s_per_m, "N s/m"),
-                step("wheel rate", ratio.wheel_rate_n_per_m, "N/m"),
-            )
-            made.append(
-                told(
-                    f"{end}.zeta_{way}",
-                    ratio.zeta,
-                    "c / (2 sqrt(k m)) at 0.25 m/s",
-                    low=0.8 * ratio.zeta,
-                    high=1.2 * ratio.zeta,
-                    inputs=clicks,
-                    steps=steps,
-                )
-            )
-        travel = frame.fork_travel_m if end == "front" else frame.rear_travel_m
-        deepest = [[min(getattr(m, end).travel_used_m, travel) for m in c.runs] for c in cases]
-        hardest = max(deepest, key=lambda runs: float(np.mean(runs)))
-        met = [c for c in cases if c.feature.kind in ("whoops", "rocks", "dip")]
-        made += [
-            told(
-                f"{end}.travel_used",
-                float(np.mean(hardest)),
-                DEEPEST,
-                **({"low": min(hardest), "high": max(hardest)} if len(hardest) > 1 else {}),
-            ),
-            told(
-                f"{end}.bottomings",
-                sum(c.mean("metal", end) for c in cases),
-                "metal contacts over the pieces, mean over speeds",
-            ),
-            told(
-                f"{end}.packing",
-                max(c.mean("packing_m", end) for c in met),
-                "mean stroke while riding - standing sag, largest of the pieces",
-            ),
-        ]
+    """Both ends, then what is of the whole bike."""
+    cases, told = ridden(given), _told
+    made = [f for end in ENDS for f in _end(given, end)]
     stress, _ = worst_stress(given, cases)
     air = max(c.mean("air_share", end) for c in cases for end in ENDS if c.feature.kind != "landing")
     rises = max((c.mean("overshoot_m") for c in cases if c.feature.kind == "landing"), default=0.0)

@@ -1,5 +1,7 @@
 import sys
 import time
+from functools import partial
+from importlib import import_module
 from typing import Any
 
 from django.core.management.base import BaseCommand
@@ -16,7 +18,7 @@ class Command(BaseCommand):
         self.stdout.write("Compiling the kernels (once, up to a minute) ", ending="")
         self.stdout.flush()
         for name in ("lynxwort.core.physics.drive.kernel", "lynxwort.core.evaluate"):
-            kernels.loading(lambda name=name: __import__(name))
+            kernels.loading(partial(import_module, name))
             self.stdout.write(".", ending="")
             self.stdout.flush()
         from lynxwort.web.evaluation.door import warm
