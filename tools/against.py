@@ -132,9 +132,9 @@ def entered(browser: Any, side: Side) -> tuple[Page, str]:
     return page, page.url.rsplit("/", 2)[0]
 
 
-def button_of(page: Page, k: int) -> str:
-    """The k-th press of a walk over the rows: one more, one more, one less."""
-    rows = page.locator(".notch-row:has(button[data-side])")
+def button_of(page: Page, k: int, *, hand: bool = False) -> str:
+    """The k-th press of a walk over the rows, of a hand over those in sight: one more, one more, one less."""
+    rows = page.locator(".notch-row:has(button[data-side])" + (":visible" if hand else ""))
     n = rows.count()
     side = "more" if (k // n) % 3 < 2 else "less"
     button = rows.nth(k % n).locator(f"button[data-side={side}]")
@@ -188,7 +188,7 @@ def notches(pages: dict[str, tuple[Page, str]], *, hand: bool) -> dict[str, Any]
             page.evaluate(CLOCK)
 
         def step(_name: str, page: Page, _bench: str, k: int) -> dict[str, float]:
-            times = pressed(page, button_of(page, k), hand)
+            times = pressed(page, button_of(page, k, hand=hand), hand)
             page.wait_for_load_state("networkidle")
             return times | {"browser": times["painted"] - times["answered"]}
 
