@@ -70,6 +70,22 @@ def test_what_was_made_ready_is_what_is_answered_anew(ranged, press_of):
     assert without_version(ready.content) == without_version(anew.content)
 
 
+def test_a_station_made_ready_is_what_is_gone_to_unless_the_draft_moved_on(ranged):
+    asked = {"at": "900"}
+    assert ranged.get(f"{ranged.base}chassis/ahead/", asked, **HX).status_code == 204
+    ready = ranged.get(f"{ranged.base}chassis/", asked, **HX)
+    assert not ahead._made
+    assert ready.content == ranged.get(f"{ranged.base}chassis/", asked, **HX).content
+    ranged.get(f"{ranged.base}chassis/ahead/", asked, **HX)
+    press(ranged, "drive", "rear_sprocket_teeth", 50)
+    moved = ranged.get(f"{ranged.base}chassis/", asked, **HX)
+    assert moved["HX-Version"] == str(Draft.objects.get().version)
+    assert len(ahead._made) == 1
+    # a whole page is never given a part
+    ranged.get(f"{ranged.base}fuelling/ahead/", asked, **HX)
+    assert b"<!doctype html>" in ranged.get(f"{ranged.base}fuelling/", asked).content
+
+
 def test_what_no_longer_fits_is_never_given(ranged):
     move = ("rear_sprocket_teeth", 50)
     # another page: another group stands open in it, it has other parts, it looks at another place

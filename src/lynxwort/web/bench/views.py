@@ -144,6 +144,15 @@ def _of_draft(draft: Draft, response: HttpResponse) -> HttpResponse:
     return response
 
 
+def _answer_key(
+    request: Request, setup: Setup, race: Race, station: str, version: int, moves: list[tuple[str, float]]
+) -> tuple[Any, ...]:
+    """All that the answer to moves, or to none, depends on: what it is made of, who asks, what the page has of it."""
+    whose = (request.user.pk, request.preset, get_language())
+    page = (place_of(request), *(request.headers.get(name, "") for name in ("HX-Request", "X-Open", "X-Have")))
+    return (setup.mark, setup.pk, race.pk, station, version, tuple(moves), *whose, *page)
+
+
 @require_GET
 def bench(request: Request, setup: int, race: int) -> HttpResponse:
     """The bench opens on the station that most wants looking at."""
@@ -180,6 +189,9 @@ def station(request: Request, setup: int, race: int, station: str) -> HttpRespon
     if not door.is_warm():
         door.warm_in_background()
         return _warming(request)
+    ready = aheads.take(_answer_key(request, row, race_row, station, row.draft.version, [])) if request.htmx else None
+    if ready is not None:
+        return _of_draft(row.draft, HttpResponse(ready))
     return _bench_page(request, row, race_row, station)
 
 
@@ -237,34 +249,26 @@ def _conflict(
     return _bench_page(request, row, race_row, station, status=409, **more)
 
 
-def _answer_key(
-    request: Request, setup: Setup, race: Race, station: str, version: int, moves: list[tuple[str, float]]
-) -> tuple[Any, ...]:
-    """All that the answer to a notch depends on: what it is made of, who asks, and what the page has of it."""
-    whose = (request.user.pk, request.preset, get_language())
-    page = (place_of(request), *(request.headers.get(name, "") for name in ("HX-Request", "X-Open", "X-Have")))
-    return (setup.mark, setup.pk, race.pk, station, version, tuple(moves), *whose, *page)
-
-
 @require_GET
 def ahead(request: Request, setup: int, race: int, station: str) -> HttpResponse:
-    """Make ready what a notch would answer. Writes nothing and shows nothing."""
+    """Make ready what a notch would answer, or without one the station. Writes nothing and shows nothing."""
     row, race_row = rows_of(request, setup, race)
     try:
-        moves = notches_in(request.GET)
+        moves = notches_in(request.GET) if "moves" in request.GET else []
     except ValueError:
         raise Http404 from None
     if station not in STATIONS:
         raise Http404
-    version = version_of(request)
+    version = version_of(request) if moves else row.draft.version
     key = _answer_key(request, row, race_row, station, version, moves)
 
     def answer() -> bytes | None:
         if not services.is_settled(row, race_row):
             return None
-        if not changes.imagine(row.draft, version, changes.Moves(tuple(moves))):
+        if moves and not changes.imagine(row.draft, version, changes.Moves(tuple(moves))):
             return None
-        response = _bench_page(request, row, race_row, station, tunables=[t for t, _value in moves])
+        more: dict[str, Any] = {"tunables": [t for t, _value in moves]} if moves else {}
+        response = _bench_page(request, row, race_row, station, **more)
         return response.content if response.status_code == 200 else None
 
     if row.mark is not None and request.htmx and door.is_warm():
