@@ -25,11 +25,10 @@ from lynxwort.web.bikes.models import Bike, Draft, Revision, Setup
 from lynxwort.web.evaluation import door
 from lynxwort.web.garages.models import Garage, User
 from lynxwort.web.garages.services import add_user
-from lynxwort.web.machine import archive, garage_lines, restoring, shelf
+from lynxwort.web.machine import archive, garage_lines, lock, restoring, shelf
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Race
 from lynxwort.web.readings.models import Reading
-from lynxwort.web.ui import lock
 from tests.demo import load
 from tests.served import environment_of, prepare
 

@@ -17,7 +17,8 @@ from lynxwort.web.bikes.models import Draft, Revision
 from lynxwort.web.evaluation import door
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
-from lynxwort.web.ui import health, lock
+from lynxwort.web.machine import lock
+from lynxwort.web.ui import health
 from tests.demo import load
 
 ROOT = Path(__file__).parents[2]

@@ -2,23 +2,24 @@
 
 from django.urls import include, path
 
-from lynxwort.web.home import views as home
-from lynxwort.web.machine.views import authority, authority_file
 from lynxwort.web.stations import urls as stations
-from lynxwort.web.stations.baseline.views import bike as bike_page
 from lynxwort.web.ui.health import health
+from lynxwort.web.ui.lazily import Views
 
+home = Views("lynxwort.web.home.views")
+machine = Views("lynxwort.web.machine.views", open_to_all=("authority", "authority_file"))
+baseline = Views("lynxwort.web.stations.baseline.views")
 #: one name space for the bench, whoever shows a page of it
 bench = [path("search/", home.search, name="search"), *stations.urlpatterns]
 urlpatterns = [
     path("", home.stand, name="stand"),
     path("health", health, name="health"),
-    path("bikes/<int:bike>/", bike_page, name="bike"),
+    path("bikes/<int:bike>/", baseline.bike, name="bike"),
     path("", include("lynxwort.web.bikes.urls")),
     path("", include("lynxwort.web.garages.urls")),
     path("", include("lynxwort.web.races.urls")),
-    path("authority/", authority, name="authority"),
-    path("authority/lynxwort-authority.crt", authority_file, name="authority-file"),
+    path("authority/", machine.authority, name="authority"),
+    path("authority/lynxwort-authority.crt", machine.authority_file, name="authority-file"),
     path("back-ups/", include("lynxwort.web.machine.urls")),
     path("parts/", include("lynxwort.web.parts.urls")),
     path("bench/", include((bench, "bench"))),

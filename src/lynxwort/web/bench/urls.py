@@ -4,8 +4,9 @@ pages too.
 
 from django.urls import path
 
-from lynxwort.web.bench import views
+from lynxwort.web.ui.lazily import Views
 
+views = Views("lynxwort.web.bench.views")
 urlpatterns = [
     path("put/", views.mount, name="mount"),
     path("document/", views.upload_document, name="upload"),

@@ -1,7 +1,8 @@
 from django.urls import path
 
-from lynxwort.web.bikes import views
+from lynxwort.web.ui.lazily import Views
 
+views = Views("lynxwort.web.bikes.views")
 app_name = "bikes"
 urlpatterns = [
     path("bikes/new/<int:page>/", views.new_bike, name="new"),

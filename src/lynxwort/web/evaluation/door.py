@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, TypeVar
 
 from lynxwort.core import CORE_VERSION
 from lynxwort.web.evaluation import kernels
+from lynxwort.web.ui import lazily
 
 T = TypeVar("T")
 
@@ -102,6 +103,7 @@ def _ride() -> None:
 def warm() -> None:
     """Load the kernels from their cache, or compile them, by riding the demo once."""
     kernels.loading(_ride)
+    lazily.load()
     # what stands from the start is never garbage: looking through all of it stops every page for a tenth of a second
     gc.collect()
     gc.freeze()

@@ -1,13 +1,11 @@
 """In the process beside the server: the work of a kind of job, with Django and its own connection to the database."""
 
-import importlib
 import time
 from collections.abc import Callable
 from typing import Any
 
 import django
 from django.apps import apps
-from django.conf import settings
 from django.db import close_old_connections
 
 SAY_EVERY_S = 0.25
@@ -17,7 +15,6 @@ def work(payload: dict[str, Any], step: Callable[[float, Any], None]) -> Any:
     """What a job of payload["kind"] comes to; it says no more often how far it is than anybody looks."""
     if not apps.ready:
         django.setup()
-    importlib.import_module(settings.ROOT_URLCONF)  # with the pages the kinds register
     from lynxwort.web.jobs.worker import work_of
 
     last = 0.0

@@ -4,6 +4,7 @@ import logging
 import threading
 import time
 from collections.abc import Callable
+from importlib import import_module
 from typing import Any
 
 from django.conf import settings
@@ -12,6 +13,7 @@ from django.utils.translation import gettext as _
 
 from lynxwort.web.jobs import apart, uploads
 from lynxwort.web.jobs.models import Job
+from lynxwort.web.ui import lazily
 from lynxwort.web.ui.health import register as register_look
 
 log = logging.getLogger(__name__)
@@ -62,6 +64,9 @@ def register_stepping(kind: str) -> Callable[[Any], Any]:
 
 def work_of(kind: str) -> Callable[[dict[str, Any], Step], Any]:
     """What is done for a kind of job."""
+    if kind not in _kinds:  # with the pages the kinds register
+        import_module(settings.ROOT_URLCONF)
+        lazily.load()
     return _kinds[kind]
 
 
@@ -136,9 +141,9 @@ def _settle(pk: int, **values: Any) -> None:
 
 def _done(job: Job) -> Any:
     """What the work of a job comes to, done here or in the process beside."""
-    step = _stepper(job.pk)
+    step, work = _stepper(job.pk), work_of(job.kind)
     if not (settings.JOBS_APART and job.kind in _apart):
-        return _kinds[job.kind](job.payload, step)
+        return work(job.payload, step)
 
     def watch() -> None:
         _beat()

@@ -14,8 +14,9 @@ from django.core.management import call_command
 from django.db import DatabaseError, connections
 from django.db.migrations.loader import MigrationLoader
 
+from lynxwort.web.machine import lock
 from lynxwort.web.machine.archive import LEFT_OUT, Contents, Unusable, counts_of, read
-from lynxwort.web.ui import lock, security
+from lynxwort.web.ui import security
 from lynxwort.web.ui.private import replaced, sync_folder
 
 ALIAS = "put_back"

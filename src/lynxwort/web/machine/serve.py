@@ -12,11 +12,10 @@ from waitress import serve
 from lynxwort.web.evaluation import door
 from lynxwort.web.garages.services import first_account_token
 from lynxwort.web.jobs import worker
-from lynxwort.web.machine import shelf, tls
+from lynxwort.web.machine import lock, shelf, tls
 from lynxwort.web.machine.archive import Unusable
 from lynxwort.web.machine.presenting import UNUSABLE
 from lynxwort.web.machine.restoring import put_back_held
-from lynxwort.web.ui import lock
 from lynxwort.web.ui.trouble import trouble_of, words_of
 
 

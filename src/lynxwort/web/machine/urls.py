@@ -1,7 +1,8 @@
 from django.urls import path
 
-from lynxwort.web.machine import views
+from lynxwort.web.ui.lazily import Views
 
+views = Views("lynxwort.web.machine.views")
 app_name = "machine"
 urlpatterns = [
     path("", views.backups, name="backups"),

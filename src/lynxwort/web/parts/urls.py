@@ -1,7 +1,8 @@
 from django.urls import path
 
-from lynxwort.web.parts import views
+from lynxwort.web.ui.lazily import Views
 
+views = Views("lynxwort.web.parts.views")
 app_name = "parts"
 urlpatterns = [
     path("", views.box, name="box"),

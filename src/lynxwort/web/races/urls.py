@@ -1,7 +1,8 @@
 from django.urls import path
 
-from lynxwort.web.races import views
+from lynxwort.web.ui.lazily import Views
 
+views = Views("lynxwort.web.races.views")
 app_name = "races"
 urlpatterns = [
     path("races/new/", views.new_race, name="new"),

@@ -1,7 +1,8 @@
 from django.urls import path
 
-from lynxwort.web.stations.damping import views
+from lynxwort.web.ui.lazily import Views
 
+views = Views("lynxwort.web.stations.damping.views")
 urlpatterns = [
     path("<int:setup>/<int:race>/damping/valving/<slug:end>/", views.valving_page, name="valving"),
     path("<int:setup>/<int:race>/damping/damper-dyno/<slug:end>/", views.damper_dyno, name="damper-dyno"),

@@ -1,7 +1,8 @@
 from django.urls import path
 
-from lynxwort.web.stations.drive import views
+from lynxwort.web.ui.lazily import Views
 
+views = Views("lynxwort.web.stations.drive.views")
 urlpatterns = [
     path("courses/<int:course>/", views.course, name="course"),
     path("courses/<int:course>/course.gpx", views.course_gpx, name="course-gpx"),

@@ -1,7 +1,8 @@
 from django.urls import path
 
-from lynxwort.web.stations.fuelling import views
+from lynxwort.web.ui.lazily import Views
 
+views = Views("lynxwort.web.stations.fuelling.views")
 urlpatterns = [
     path("<int:setup>/<int:race>/fuelling/jets/", views.jets_page, name="jets"),
     path("<int:setup>/<int:race>/fuelling/diagnose/", views.diagnose, name="diagnose"),

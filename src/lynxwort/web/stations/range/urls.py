@@ -1,7 +1,8 @@
 from django.urls import path
 
-from lynxwort.web.stations.range import views
+from lynxwort.web.ui.lazily import Views
 
+views = Views("lynxwort.web.stations.range.views")
 urlpatterns = [
     path("<int:setup>/<int:race>/range/stops/", views.stops_page, name="stops"),
     path("<int:setup>/<int:race>/range/stops/take/", views.take, name="take-stops"),

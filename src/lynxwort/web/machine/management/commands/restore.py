@@ -5,9 +5,9 @@ from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import DatabaseError
 
 from lynxwort.web.machine.archive import Unusable
+from lynxwort.web.machine.lock import Served
 from lynxwort.web.machine.presenting import UNUSABLE
 from lynxwort.web.machine.restoring import put_back
-from lynxwort.web.ui.lock import Served
 
 
 class Command(BaseCommand):
