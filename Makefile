@@ -65,7 +65,7 @@ check: .venv/dev
 bench: .venv/dev /usr/bin/chromium
 	$(PY) $(if $(AGAINST),tools/against.py $(AGAINST),tools/bench.py)
 
-# the long runs; PART=ranges,uploads,load,kills,hostile,odd
+# the long runs; PART=ranges,uploads,load,kills,steps,hostile,odd
 soak: .venv/dev
 	$(PY) tools/soak.py
 
