@@ -6,7 +6,7 @@ one thread compute while others that want the same wait for it.
 
 import threading
 from collections import OrderedDict
-from collections.abc import Callable, Hashable
+from collections.abc import Callable, Hashable, Mapping
 from dataclasses import dataclass, fields
 from functools import cached_property
 from typing import Any, TypeVar, dataclass_transform
@@ -104,11 +104,12 @@ def array_bytes(thing: Any, depth: int = 2) -> int:
 
 class StageCache:
     """Least-recently-used results per stage. size: entries kept for each stage; most_bytes: of arrays in all of them,
-    beyond which those that were used longest ago go, whatever their stage.
+    beyond which those that were used longest ago go, whatever their stage; fewer: entries kept for some stages, whose
+    results hold on to those of others.
     """
 
-    def __init__(self, size: int = 64, most_bytes: int = MOST_BYTES) -> None:
-        self._size, self._most_bytes = size, most_bytes
+    def __init__(self, size: int = 64, most_bytes: int = MOST_BYTES, fewer: Mapping[str, int] | None = None) -> None:
+        self._size, self._most_bytes, self._fewer = size, most_bytes, dict(fewer or {})
         self.bytes = 0
         self._heavy: OrderedDict[tuple[str, Hashable], int] = OrderedDict()
         self._results: dict[str, OrderedDict[Hashable, Any]] = {}
@@ -162,7 +163,7 @@ class StageCache:
         kept = self._results[stage]
         kept[key] = result
         self.misses[stage] = self.misses.get(stage, 0) + 1
-        while len(kept) > self._size:
+        while len(kept) > self._fewer.get(stage, self._size):
             gone, _result = kept.popitem(last=False)
             self.bytes -= self._heavy.pop((stage, gone), 0)
         weight = array_bytes(result)

@@ -106,6 +106,7 @@ def _context(request: Request, bench: services.Bench, station: str, **more: Any)
             "bench": bench,
             "report": bench.kept,
             "station": "card",
+            "room": "card",
             "rail": present.rail(bench.report, request.preset, "card"),
         }
         return context | {"ledger": present.ledger(bench, request.preset)} | cards.card(bench, request.preset) | more

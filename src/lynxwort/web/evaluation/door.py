@@ -4,6 +4,7 @@ import gc
 import hashlib
 import threading
 from collections.abc import Callable, Collection, Hashable, Mapping
+from dataclasses import replace
 from typing import TYPE_CHECKING, TypeVar
 
 from lynxwort.core import CORE_VERSION
@@ -30,7 +31,8 @@ def stage_cache() -> "StageCache":
 
     with _setting_up:
         if _cache is None:
-            _cache = StageCache(size=160)
+            # a report holds on to all that it was made of; a way back is sixty steps long
+            _cache = StageCache(size=160, fewer={"report": 80, "report_most": 20})
     return _cache
 
 
@@ -57,8 +59,11 @@ def report_of(
     key = (input_key(inputs), tuple(sorted(spread.items())))
     if shown is not None and not cache.has("report", key):
         need = figures_needed(shown)
+        # nobody asks further of a part
         return cache.get(
-            "report_part", (key, need), lambda: evaluate(inputs, cache=cache, sensitivities=spread, need=need)
+            "report_part",
+            (key, need),
+            lambda: replace(evaluate(inputs, cache=cache, sensitivities=spread, need=need), behind=None),
         )
     if if_known and not cache.has("report", key):
         return cache.get(
