@@ -108,4 +108,6 @@ def figures_needed(shown: Collection[str]) -> frozenset[str]:
     """What evaluate needs to judge these figures against those of another report: they themselves, and the mixture
     wherever leaning it would pay.
     """
-    return frozenset(shown) | ({"fuelling.figures"} if any(name.startswith("range.") for name in shown) else set())
+    return frozenset(shown) | (
+        {"fuelling.figures"} if any(name.startswith(("range.", "fuelling.")) for name in shown) else set()
+    )

@@ -201,7 +201,7 @@ def _held(given: DampingInput, setup: SuspensionSetup, end: str, complaint: Comp
         return force
     if end == "front":
         stroke = (
-            given.loaded.sag("front", race=True, fuel_m3=0.5 * setup.fill_m3)[0]
+            given.loaded.sag_m("front", race=True, fuel_m3=0.5 * setup.fill_m3)
             if complaint.stroke is None
             else complaint.stroke * bike.frame.fork_travel_m
         )
@@ -209,7 +209,7 @@ def _held(given: DampingInput, setup: SuspensionSetup, end: str, complaint: Comp
             given.springs.fork(setup, given.springs.offsets.mean), stroke, ride_quality.MOVING_EXPONENT
         )
     wheel = (
-        given.loaded.sag("rear", race=True, fuel_m3=0.5 * setup.fill_m3)[0]
+        given.loaded.sag_m("rear", race=True, fuel_m3=0.5 * setup.fill_m3)
         if complaint.stroke is None
         else complaint.stroke * bike.frame.rear_travel_m
     )

@@ -236,7 +236,7 @@ def to_come(given: RangeInput, after: int, level: float) -> list[AtPump]:
                 put=max(stop.level - before, 0.0),
                 put_low=ends[0],
                 put_high=ends[1],
-                rear_sag_m=given.loaded.sag("rear", race=True, fuel_m3=stop.level)[0],
+                rear_sag_m=given.loaded.sag_m("rear", race=True, fuel_m3=stop.level),
             )
         )
         left = stop.level

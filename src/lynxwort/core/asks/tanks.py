@@ -100,7 +100,7 @@ def _holder(up: Upstream, holds: float) -> FittedStore:
     fuel = store.kind == "fuel"
     ends = (store.aboard, store.unusable) if fuel else (0.0, 0.0)
     alone = [made.loaded.loads(f, with_rider=False) for f in ends]
-    rear, front = ([made.loaded.sag(end, race=True, fuel_m3=f)[0] for f in ends] for end in ("rear", "front"))
+    rear, front = ([made.loaded.sag_m(end, race=True, fuel_m3=f) for f in ends] for end in ("rear", "front"))
     fits = tank_of(up.inputs.bike.frame, setup) if fuel else pack_of(engine, holds)
     fitted = abs(holds - up.supply.store.capacity) < 1e-6 * holds
     chance = float(chance_of(RangeInput.of(made), store.aboard)[0])

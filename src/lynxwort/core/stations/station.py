@@ -15,7 +15,8 @@ Views = Mapping[str, Callable[[Any], Any]]
 class Station:
     """of: its input out of what follows from the document; figures and findings see that input only, so what it holds
     is their key in the cache. views: data of its drawings by room, made when they are asked for; each curve of at most
-    derived.along.MOST_POINTS points. some: figures of these names at least, where that is less work than all of them.
+    derived.along.MOST_POINTS points. some: figures of these names at least, ranges left out where they
+    cost, when that is less work than all of them.
     """
 
     name: str
@@ -35,7 +36,7 @@ class Station:
         return up.cache.get(f"{self.name}.figures", given, lambda: self.figures(given))
 
     def measured_in_part(self, up: Upstream, names: frozenset[str]) -> list[Figure]:
-        """These of its figures at least, the same as among all of them."""
+        """These of its figures at least, of the same values as among all of them."""
         if self.some is None or self.is_known(up):
             return self.measured(up)
         given, some = self.of(up), self.some

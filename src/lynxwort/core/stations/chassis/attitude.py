@@ -56,7 +56,7 @@ def side_view(given: ChassisInput, setup: LoadedSetup) -> SideView:
 def sags(given: ChassisInput) -> tuple[float, float]:
     """Race sag [m] front and rear at half the fill."""
     half = 0.5 * given.setup.fill_m3
-    return tuple(given.loaded.sag(end, race=True, fuel_m3=half)[0] for end in ("front", "rear"))  # type: ignore[return-value]
+    return tuple(given.loaded.sag_m(end, race=True, fuel_m3=half) for end in ("front", "rear"))  # type: ignore[return-value]
 
 
 def attitude_at_sag(given: ChassisInput) -> Attitude:

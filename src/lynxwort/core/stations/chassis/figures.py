@@ -41,19 +41,21 @@ def figures(given: ChassisInput) -> list[Figure]:
 
 
 def some(given: ChassisInput, names: frozenset[str]) -> list[Figure]:
-    """These figures at least: the sags of an end alone, or how the bike stands alone, where no more is asked for."""
+    """These figures at least, sags without their range: those of an end alone, or how the bike stands alone, where no
+    more is asked for.
+    """
     made = [
         f
         for end in ("front", "rear")
         if not names.isdisjoint(f"chassis.{end}.{state}" for state in STATES)
-        for f in _sags(given, end)
+        for f in _sags(given, end, ranged=False)
     ]
     if names - {f.id for f in made}:
         made += attitude.figures(given)
     return figures(given) if names - {f.id for f in made} else made
 
 
-def _sags(given: ChassisInput, end: str) -> list[Figure]:
+def _sags(given: ChassisInput, end: str, *, ranged: bool = True) -> list[Figure]:
     fill, electric = given.setup.fill_m3, isinstance(given.bike.engine, Electric)
     fuels = {"race_sag_full": fill, "race_sag_empty": 0.0}
     race_kg, free_kg = given.loaded.sprung(end)
@@ -67,13 +69,15 @@ def _sags(given: ChassisInput, end: str) -> list[Figure]:
         if electric and state in fuels:
             made.append(figure(f"chassis.{end}.{state}", None, status="not_applicable", reason="pack_keeps_mass"))
             continue
-        value, half = given.loaded.sag(end, race=race, fuel_m3=fuels.get(state, 0.5 * fill))
+        fuel = fuels.get(state, 0.5 * fill)
+        value = given.loaded.sag_m(end, race=race, fuel_m3=fuel)
+        half = given.loaded.sag(end, race=race, fuel_m3=fuel)[1] if ranged else None
         made.append(
             figure(
                 f"chassis.{end}.{state}",
                 value,
-                low=max(value - half, 0.0),
-                high=value + half,
+                low=None if half is None else max(value - half, 0.0),
+                high=None if half is None else value + half,
                 basis=_basis(given),
                 formula=formula,
                 steps=(

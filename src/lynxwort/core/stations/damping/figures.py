@@ -29,7 +29,7 @@ def ratio_of(given: DampingInput, end: str, way: str, speed_m_per_s: float = JUD
     curve = curve_of(bike, setup, ENDS[end])
     forces = curve.compression_n if way == "compression" else curve.rebound_n
     c = float(damper.force_at(forces, speed_m_per_s)) / speed_m_per_s
-    at, sprung = given.loaded.sag(end, race=True, fuel_m3=0.5 * setup.fill_m3)[0], given.loaded.sprung(end)[0]
+    at, sprung = given.loaded.sag_m(end, race=True, fuel_m3=0.5 * setup.fill_m3), given.loaded.sprung(end)[0]
     if end == "front":
         legs = legs_of(bike)
         return damper.damping_ratio(

@@ -231,7 +231,7 @@ def _kinds(given: RangeInput, race: float, spread: float, common: dict[str, Any]
         for r in (given.clock.lap(p.rider).rides[p.stage],)
     )
     saved = wanted(given) - after_fill_up(given)
-    full, empty = (given.loaded.sag("rear", race=True, fuel_m3=f)[0] for f in (setup.fill_m3, store.unusable))
+    full, empty = (given.loaded.sag_m("rear", race=True, fuel_m3=f) for f in (setup.fill_m3, store.unusable))
     mass = given.loaded.loads(setup.fill_m3, with_rider=False).total_kg
     return [
         figure(

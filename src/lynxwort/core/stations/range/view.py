@@ -205,7 +205,7 @@ def factor(given: RangeInput) -> LogNormal:
 
 def rear_sag(given: RangeInput, fuel_m3: float) -> float:
     """Rear race sag [m] with this much fuel aboard."""
-    return given.loaded.sag("rear", race=True, fuel_m3=fuel_m3)[0]
+    return given.loaded.sag_m("rear", race=True, fuel_m3=fuel_m3)
 
 
 def stints(given: RangeInput) -> list[tuple[Stint, str]] | None:
