@@ -206,7 +206,7 @@ def notches(pages: dict[str, tuple[Page, str]], *, hand: bool) -> dict[str, Any]
 
 
 def touched(pages: dict[str, tuple[Page, str]]) -> dict[str, Any]:
-    """Presses, watched: bytes of the answer, nodes touched with the neighbours', and layout jumps."""
+    """Presses of a hand, watched: bytes of the answer, nodes touched with the neighbours', and layout jumps."""
     found = {}
     for name, (page, bench) in pages.items():
         sizes: list[int] = []
@@ -224,7 +224,7 @@ def touched(pages: dict[str, tuple[Page, str]]) -> dict[str, Any]:
             page.evaluate(WATCH)
             for k in range(10):
                 before = page.evaluate("window.touched")
-                page.evaluate("id => window.stepAndTime(id, false)", button_of(page, k))
+                pressed(page, button_of(page, k, hand=True), hand=True)
                 nodes.append(page.evaluate("window.touched") - before)
             jumps += page.evaluate("window.jumped")
         found[name] = {

@@ -280,6 +280,39 @@ def test_a_tilt_moves_the_centre_of_gravity_and_a_load_high_up_too():
     )  # the sags were taken with the tower
 
 
+def test_bags_put_on_after_the_sags_were_taken_weigh_in_full():
+    """KIT.md 0, tried there apart from this code: 8 kg at 0.15 / 0.95 m are 10.0 mm of race sag and 31 mm of reserve; where
+    the sags are taken to have been read with them, 0.1 and 7 mm.
+    """
+    bags = Payload(name="bags", mass_kg=8.0, ahead_m=0.15, height_m=0.95)
+    bike = demo_inputs().bike
+    laden = bike.model_copy(update={"frame": bike.frame.model_copy(update={"payload": (bags,)})})
+
+    def taken_with(aboard):
+        under = {r.id: r.under.model_copy(update={"aboard": aboard}) for r in demo_inputs().readings}
+        readings = tuple(r.model_copy(update={"under": under[r.id]}) for r in demo_inputs().readings)
+        return report_with(bike=laden, readings=readings)
+
+    def more(report, figure):
+        return 1e3 * (report.value(f"chassis.rear.{figure}") - demo_report().value(f"chassis.rear.{figure}"))
+
+    bare, laid = taken_with(()), taken_with((bags,))
+    assert more(bare, "race_sag") == pytest.approx(10.0, abs=0.1)
+    assert more(bare, "bottoming_drop") == pytest.approx(-31.0, abs=0.5)
+    assert more(laid, "race_sag") == pytest.approx(0.1, abs=0.05)
+    assert more(laid, "bottoming_drop") == pytest.approx(-7.0, abs=0.5)
+    # left out, as in documents of before: what rides along now
+    assert taken_with(None).to_json()["figures"] == laid.to_json()["figures"]
+    # what was carried and has been taken off since is no mass of the bike's
+    off = report_with(
+        readings=tuple(
+            r.model_copy(update={"under": r.under.model_copy(update={"aboard": (bags,)})})
+            for r in demo_inputs().readings
+        )
+    )
+    assert more(off, "race_sag") < -8.0
+
+
 def test_a_measured_wheelbase_corrects_and_a_wild_one_is_questioned_with_a_reason():
     # what a tape would say: with the axle where the chain puts it
     base = demo_report().behind.up.springs.side.wheelbase_m + demo_report().behind.up.loads.axle_back_m(

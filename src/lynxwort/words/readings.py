@@ -163,9 +163,21 @@ def _road_words(reading: Any, units: Units | str, translate: Callable[[str], str
     )
 
 
-def reading_words(reading: Any, bike: Bike, units: Units | str, translate: Callable[[str], str] = identity) -> str:
-    """One reading of the core in a line."""
+#: what is read with the whole bike standing or riding: it matters what rides along
+LADEN = ("sag", "weighing", "tilt", "geometry", "hill", "top_speed", "ridden_lap")
 
+
+def reading_words(reading: Any, bike: Bike, units: Units | str, translate: Callable[[str], str] = identity) -> str:
+    """One reading of the core in a line, with what rode along where that is not what does now."""
+    words, aboard = _reading_words(reading, bike, units, translate), reading.under.aboard
+    if reading.kind not in LADEN or aboard is None or aboard == bike.frame.payload:
+        return words
+    names = ", ".join(item.name for item in aboard)
+    with_it = translate(N_("taken with {names} aboard")).format(names=names) if names else translate(N_("taken bare"))
+    return f"{words} · {with_it}"
+
+
+def _reading_words(reading: Any, bike: Bike, units: Units | str, translate: Callable[[str], str]) -> str:
     def value(name: str, kind: str) -> str:
         return value_text(getattr(reading, name), kind, units)
 

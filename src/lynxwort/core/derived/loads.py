@@ -7,6 +7,7 @@ from functools import cached_property
 from lynxwort.core.cache import StageCache, keyed
 from lynxwort.core.learned.weight import Weighed, learn_height, learn_weight
 from lynxwort.core.model.bike import Bike, Frame
+from lynxwort.core.model.bike.frame import Aboard
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.readings import TiltReading, WeighingReading
 from lynxwort.core.model.rider import Rider
@@ -89,7 +90,8 @@ class Loads:
                     unsprung_rear_kg=self.unsprung(setup, "rear"),
                     back_m=self.axle_back_m(setup),
                 )
-                fuel, extras = r.under.fuel_aboard_m3, extras_of(frame, self.bike.engine, setup)
+                fuel = r.under.fuel_aboard_m3
+                extras = extras_of(frame, self.bike.engine, setup, r.under.aboard)
                 level.append(
                     (r.id, bare(frame, front_kg=stood.front_kg, rear_kg=stood.rear_kg, fuel_m3=fuel, extras=extras))
                 )
@@ -101,7 +103,8 @@ class Loads:
     def _tilted(self, frame: Frame, reading: TiltReading) -> float | None:
         """Height [m] by a tilted weighing; None when the axle cannot have stood so high."""
         setup = reading.under.setup
-        back, extras = self.axle_back_m(setup), extras_of(frame, self.bike.engine, setup)
+        back = self.axle_back_m(setup)
+        extras = extras_of(frame, self.bike.engine, setup, reading.under.aboard)
         level = with_axle_back(
             axle_loads(frame, fuel_m3=reading.under.fuel_aboard_m3, extras=extras),
             wheelbase_m=frame.wheelbase_m,
@@ -125,9 +128,9 @@ class Loads:
         """The frame with its weight as weighed."""
         return self.weighed.frame
 
-    def extras(self, setup: LoadedSetup) -> Extras:
-        """What a setup adds to the bike as weighed."""
-        return extras_of(self.frame, self.bike.engine, setup)
+    def extras(self, setup: LoadedSetup, aboard: Aboard | None = None) -> Extras:
+        """What a setup adds to the bike as weighed. aboard: what rode along, None = what does now."""
+        return extras_of(self.frame, self.bike.engine, setup, aboard)
 
     def on_wheels(
         self,
@@ -137,9 +140,10 @@ class Loads:
         share_offset: float = 0.0,
         *,
         axle_in_middle: bool = False,
+        aboard: Aboard | None = None,
     ) -> AxleLoads:
         """Mass on each wheel [kg]; rider None: the bike alone. axle_in_middle: whatever the chain says of where the
-        axle lies.
+        axle lies; aboard: what rode along, None = what does now.
         """
         made = axle_loads(
             self.frame,
@@ -147,7 +151,7 @@ class Loads:
             rider_kg=rider.mass_in_gear_kg if rider else 0.0,
             posture=rider.posture if rider else "standing",
             share_offset=share_offset,
-            extras=self.extras(setup),
+            extras=self.extras(setup, aboard),
         )
         back = 0.0 if axle_in_middle else self.axle_back_m(setup)
         if back == 0.0:
@@ -156,11 +160,11 @@ class Loads:
             made, wheelbase_m=self.frame.wheelbase_m, unsprung_rear_kg=self.unsprung(setup, "rear"), back_m=back
         )
 
-    def cg_height_m(self, setup: LoadedSetup, rider: Rider) -> float:
+    def cg_height_m(self, setup: LoadedSetup, rider: Rider, aboard: Aboard | None = None) -> float:
         """Height of the centre of gravity [m], rider aboard: as given, or from a tilted weighing; what rides along
         counts.
         """
-        extras, frame, alone = self.extras(setup), self.frame, self.weighed.cg_height_m
+        extras, frame, alone = self.extras(setup, aboard), self.frame, self.weighed.cg_height_m
         carried = frame.mass_dry_kg + rider.mass_in_gear_kg
         height = (
             frame.cg_height_m

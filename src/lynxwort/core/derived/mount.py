@@ -8,6 +8,7 @@ from lynxwort.core.cache import keyed
 from lynxwort.core.derived.day import Day, state_of
 from lynxwort.core.derived.springs import Springs
 from lynxwort.core.model.bike import Bike, Electric, Engine, TorquePoint
+from lynxwort.core.model.bike.frame import Aboard
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.readings import DynoReading
 from lynxwort.core.model.rider import Rider
@@ -75,11 +76,15 @@ class Mount:
         engine = self.bike.engine
         return engine if isinstance(engine, Electric) else engine_as_set(engine, setup, self.dyno_run)  # type: ignore[return-value]
 
-    def ride_input(self, setup: Setup, rider: Rider, fuel_m3: float, day: DayAir | None = None) -> RideInput:
-        """The ride's input as the bike's facts have it. day: whose air, None = of the race."""
+    def ride_input(
+        self, setup: Setup, rider: Rider, fuel_m3: float, day: DayAir | None = None, aboard: Aboard | None = None
+    ) -> RideInput:
+        """The ride's input as the bike's facts have it. day: whose air, None = of the race; aboard: what rode along,
+        None = what does now.
+        """
         bike, loads_of = self.bike, self.springs.loads
         # the axle in the middle of its adjusters: pairs of sprockets of one ratio ride the same
-        loads = loads_of.on_wheels(setup, rider, fuel_m3, axle_in_middle=True)
+        loads = loads_of.on_wheels(setup, rider, fuel_m3, axle_in_middle=True, aboard=aboard)
         wheelbase = self.springs.side.wheelbase_m
         modes = bike.engine.mode_power_shares if isinstance(bike.engine, Electric) else (1.0,)
         return RideInput(
@@ -90,7 +95,7 @@ class Mount:
             mass_kg=loads.total_kg,
             cg_to_front_axle_m=cg_to_front_axle(loads, wheelbase),
             wheelbase_m=wheelbase,
-            cg_height_m=loads_of.cg_height_m(setup, rider),
+            cg_height_m=loads_of.cg_height_m(setup, rider, aboard),
             drag_area_m2=bike.frame.drag_area_m2,
             air_density_kg_per_m3=moist_density(mean_air(day or self.day)),
             pace=rider.pace,

@@ -187,7 +187,9 @@ class Road:
         """The ride's input as the bike was when a reading was taken, with what was learned before."""
         under = reading.under
         return replace(
-            self.mount.ride_input(under.setup, under.rider or self.rider, under.fuel_aboard_m3, self.day.when(under)),
+            self.mount.ride_input(
+                under.setup, under.rider or self.rider, under.fuel_aboard_m3, self.day.when(under), under.aboard
+            ),
             **learned,
         )
 

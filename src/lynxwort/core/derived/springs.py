@@ -25,6 +25,7 @@ from lynxwort.core.learned.sag import (
     half_width,
 )
 from lynxwort.core.model.bike import Bike, Frame
+from lynxwort.core.model.bike.frame import Aboard
 from lynxwort.core.model.fitted import seat_up_of
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.readings import GeometryReading, SagReading, WeighingReading
@@ -139,9 +140,17 @@ class Springs:
         )
         return shock_of_setup(self.bike.frame, setup, preload_offset_m=preload, rate_scale=rate)
 
-    def sprung(self, end: str, setup: LoadedSetup, rider: Rider | None, fuel_m3: float, share_offset: float) -> float:
-        """Sprung mass [kg] at one end."""
-        loads = self.loads.on_wheels(setup, rider, fuel_m3, share_offset)
+    def sprung(
+        self,
+        end: str,
+        setup: LoadedSetup,
+        rider: Rider | None,
+        fuel_m3: float,
+        share_offset: float,
+        aboard: Aboard | None = None,
+    ) -> float:
+        """Sprung mass [kg] at one end. aboard: what rode along, None = what does now."""
+        loads = self.loads.on_wheels(setup, rider, fuel_m3, share_offset, aboard=aboard)
         return (loads.front_kg if end == "front" else loads.rear_kg) - self.loads.unsprung(setup, end)
 
     def sag(
@@ -153,11 +162,12 @@ class Springs:
         offsets: Offset,
         *,
         outside_pa: float | None = None,
+        aboard: Aboard | None = None,
     ) -> float:
         """Sag [m] of one end; rider None: free sag. offsets: as of learned.sag; outside_pa: where it is measured, None
-        = at the race.
+        = at the race; aboard: what rode along, None = what does now.
         """
-        sprung = self.sprung(end, setup, rider, fuel_m3, float(offsets[2]))
+        sprung = self.sprung(end, setup, rider, fuel_m3, float(offsets[2]), aboard)
         if end == "rear":
             return sag.rear_sag(self.shock(setup, offsets), sprung)
         return sag.front_sag(self.fork(setup, offsets, outside_pa), sprung)
@@ -202,7 +212,7 @@ class Springs:
                 value=reading.value_m,
                 of=self.rests_on(end, setup),
                 sd=sd,
-                predict=lambda o: self.sag(end, setup, rider, fuel, o, outside_pa=outside),
+                predict=lambda o: self.sag(end, setup, rider, fuel, o, outside_pa=outside, aboard=under.aboard),
             )
         if isinstance(reading, WeighingReading) and reading.rider_aboard:
             who = under.rider or self.rider
@@ -212,7 +222,9 @@ class Springs:
                 value=reading.rear_kg,
                 of=(SHARE,),
                 sd=SCALE_SD_KG,
-                predict=lambda o: self.loads.on_wheels(under.setup, who, fuel, float(o[2])).rear_kg,
+                predict=lambda o: (
+                    self.loads.on_wheels(under.setup, who, fuel, float(o[2]), aboard=under.aboard).rear_kg
+                ),
             )
         return None
 
@@ -243,7 +255,9 @@ class Springs:
         if reading.state != "topped_out":
             outside = outside_of(under, self.bike.frame.home_height_m)
             sags = {
-                end: self.sag(end, setup, rider, under.fuel_aboard_m3, self.offsets.mean, outside_pa=outside)
+                end: self.sag(
+                    end, setup, rider, under.fuel_aboard_m3, self.offsets.mean, outside_pa=outside, aboard=under.aboard
+                )
                 for end in sags
             }
         attitude = attitude_of(view, fork_in_m=sags["front"], rear_in_m=sags["rear"])

@@ -6,7 +6,7 @@ import threading
 from collections import OrderedDict
 from collections.abc import Collection, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from lynxwort.core.asks import along
@@ -159,7 +159,7 @@ def _neighbour(bench: Bench, tunable: str, direction: int, compute: bool) -> Nei
     if compute:
         report = door.report_of(moved, bench.sensitivities, shown=TUNABLES[tunable].shows)
         with _last_lock:
-            _last[place] = report
+            _last[place] = replace(report, behind=None)  # for a cell's words; it would hold on to whole rides
             _last.move_to_end(place)
             while len(_last) > 400:
                 _last.popitem(last=False)

@@ -16,6 +16,7 @@ from lynxwort.web.parts.services import add_part, put
 from lynxwort.web.races.models import Race, Rider
 from lynxwort.web.races.services import make_race
 from lynxwort.web.readings.models import Reading
+from lynxwort.web.readings.services import with_aboard
 from lynxwort.web.ui.typed import lines_within
 
 
@@ -76,7 +77,8 @@ def place_inputs(
             course = plain["under"].get("course_key")
             if course in keys:
                 plain["under"] = plain["under"] | {"course_key": keys[course]}
-            Reading.objects.create(bike=bike, document=plain, struck_out=item.get("struck_out", False))
+            taken = with_aboard(bike, plain)
+            Reading.objects.create(bike=bike, document=taken, struck_out=item.get("struck_out", False))
     return bike, race
 
 

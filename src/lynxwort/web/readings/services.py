@@ -76,10 +76,20 @@ def checked_reading(document: dict[str, Any]) -> CoreReading:
         raise InputRefused(*refusals_of(error, root=Inputs)) from None
 
 
+def with_aboard(bike: Bike, document: dict[str, Any]) -> dict[str, Any]:
+    """A reading's document with what rode along when it was taken: what does now, where it does not say so itself."""
+    taken = document["under"]
+    if taken.get("aboard") is not None:
+        return document
+    payload = bike.document["frame"].get("payload") or []
+    left = taken["setup"].get("payload_left") or 0
+    return document | {"under": taken | {"aboard": list(payload[: max(len(payload) - left, 0)])}}
+
+
 def add_reading(bike: Bike, document: dict[str, Any]) -> Reading:
-    """Keep a reading. Raises InputRefused."""
+    """Keep a reading, with what is aboard now. Raises InputRefused."""
     checked_reading(document)
-    return Reading.objects.create(bike=bike, document=document)
+    return Reading.objects.create(bike=bike, document=with_aboard(bike, document))
 
 
 def by_name(bike: Bike) -> dict[str, Reading]:

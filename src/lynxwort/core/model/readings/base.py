@@ -1,10 +1,11 @@
 """What every reading is, and what it was taken under."""
 
-from typing import ClassVar
+from typing import Annotated, ClassVar
 
 from pydantic import Field
 
 from lynxwort.core.model.base import Part, quantity
+from lynxwort.core.model.bike.frame import Payload
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.model.tunable import BURNS
@@ -27,6 +28,8 @@ class Under(Part):
     fuel_aboard_m3: float = quantity(0, 0.04, "m^3", "volume", 0.0, source="assumption: empty")
     air: Air | None = None
     course_key: str | None = None
+    aboard: Annotated[tuple[Payload, ...], Field(max_length=8)] | None = None
+    """what rode along then; left out: the bike's payload but what the setup leaves at home"""
 
 
 FUEL, AIR = "fuel_aboard_m3", "air"

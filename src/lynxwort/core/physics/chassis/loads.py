@@ -11,7 +11,7 @@ from math import sqrt
 from lynxwort.core.errors import require_range
 from lynxwort.core.model.bike.electric import Electric
 from lynxwort.core.model.bike.engine import Engine
-from lynxwort.core.model.bike.frame import Frame
+from lynxwort.core.model.bike.frame import Aboard, Frame
 from lynxwort.core.model.defaults import (
     FUEL_DENSITY_KG_PER_M3,
     GRAVITY_M_PER_S2,
@@ -81,10 +81,17 @@ def wheel_change_kg(frame: Frame, setup: ChassisSetup, end: str) -> float:
     return 0.0 if slot <= 1 else getattr(frame, f"other_{end}_wheels")[slot - 2].heavier_kg  # type: ignore[no-any-return]
 
 
-def extras_of(frame: Frame, engine: Engine, setup: LoadedSetup) -> Extras:
-    """What the setup adds: the payload but what is left at home, a heavier pack, heavier wheels."""
+def payload_of(frame: Frame, setup: LoadedSetup) -> Aboard:
+    """What rides along: the bike's payload but what the setup leaves at home."""
+    return frame.payload[: max(len(frame.payload) - (setup.payload_left or 0), 0)]
+
+
+def extras_of(frame: Frame, engine: Engine, setup: LoadedSetup, aboard: Aboard | None = None) -> Extras:
+    """What the setup adds: what rides along, a heavier pack, heavier wheels. aboard: what rode along when something was
+    read; None = what does now.
+    """
     pack = pack_change_kg(engine, setup.pack_energy_j)
-    aboard = frame.payload[: max(len(frame.payload) - (setup.payload_left or 0), 0)]
+    aboard = payload_of(frame, setup) if aboard is None else aboard
     front_wheel, rear_wheel = wheel_change_kg(frame, setup, "front"), wheel_change_kg(frame, setup, "rear")
     tank = tank_of(frame, setup) if frame.other_tanks else None
     if not aboard and tank is None and pack == front_wheel == rear_wheel == 0.0:
