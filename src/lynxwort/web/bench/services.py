@@ -161,7 +161,7 @@ def _neighbour(bench: Bench, tunable: str, direction: int, compute: bool) -> Nei
         with _last_lock:
             _last[place] = replace(report, behind=None)  # for a cell's words; it would hold on to whole rides
             _last.move_to_end(place)
-            while len(_last) > 400:
+            while len(_last) > 240:
                 _last.popitem(last=False)
         return Neighbour(notch, report)
     with _last_lock:

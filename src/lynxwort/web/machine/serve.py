@@ -4,7 +4,7 @@ for.
 
 import ctypes
 import sys
-from contextlib import suppress
+import time
 
 from django.conf import settings
 from django.db import DatabaseError, connection
@@ -73,12 +73,29 @@ def _put_back_what_lies_ready() -> None:
 
 #: glibc's name for the number of places that threads take memory from (malloc.h)
 M_ARENA_MAX = -8
+#: how often what lies free is given back [s]
+GIVE_BACK_S = 60.0
 
 
 def _share_memory() -> None:
-    """Threads take memory from two places in all, instead of one each that nobody else is given what lies free in."""
-    with suppress(AttributeError, OSError, TypeError):  # another C library than glibc
-        ctypes.CDLL(None).mallopt(M_ARENA_MAX, 2)
+    """Threads take memory from two places in all, instead of one each that nobody else is given what lies free in, and
+    what lies free is given back while nothing is worked out.
+    """
+    try:
+        library = ctypes.CDLL(None)
+        trim = library.malloc_trim
+        library.mallopt(M_ARENA_MAX, 2)
+    except (AttributeError, OSError, TypeError):  # another C library than glibc
+        return
+    last = time.monotonic()
+
+    def give_back() -> None:
+        nonlocal last
+        if time.monotonic() - last > GIVE_BACK_S:
+            trim(0)
+            last = time.monotonic()
+
+    worker.when_idle(give_back)
 
 
 def _serve() -> None:
