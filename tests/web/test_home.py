@@ -6,12 +6,13 @@ import io
 import json
 import re
 import time
+from datetime import timedelta
 from pathlib import Path
 
 import pytest
 from babel.messages.mofile import write_mo
 from django.urls import reverse
-from django.utils import translation
+from django.utils import timezone, translation
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from tools.catalogue import messages as all_messages
@@ -589,3 +590,25 @@ def test_a_stepping_job_obeys_cancel_between_its_steps(db):
     assert job.state == "cancelled"
     assert len(steps) == 4
     assert 0 < len(job.result) <= 4
+
+
+def test_two_races_alike_are_each_judged_and_the_stand_comes_to_rest(demo):
+    race = demo.race
+    race.start = timezone.now() + timedelta(days=9)
+    race.save(update_fields=["start"])
+    twin = Race.objects.create(
+        garage=race.garage,
+        name="The same again",
+        course=race.course,
+        rider=race.rider,
+        document=race.document,
+        start=race.start,
+        version=race.version,
+    )
+    Pairing.objects.create(race=twin, setup=demo.setup)
+    Pairing.objects.update_or_create(race=race, defaults={"setup": demo.setup, "standing": None, "key": ""})
+    assert 'hx-trigger="every 2s"' in demo.get("/").content.decode()
+    while worker.run_next():
+        pass
+    assert all(p.standing and p.key for p in Pairing.objects.filter(race__in=(race, twin)))
+    assert 'hx-trigger="every 2s"' not in demo.get("/").content.decode()

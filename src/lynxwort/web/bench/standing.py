@@ -30,7 +30,7 @@ SHOWN = ("id", "value", "unit", "low", "high", "basis")
 
 def standing_key(setup: Setup, race: Race, readings: tuple[int, int, int]) -> str:
     """Hash of what a standing rests on. readings: how many, the newest, how many struck out."""
-    parts = [CORE_VERSION, setup.head_id, race.version, race.rider.document, setup.bike.document, readings]
+    parts = [CORE_VERSION, setup.head_id, race.pk, race.version, race.rider.document, setup.bike.document, readings]
     return hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest()
 
 
