@@ -13,6 +13,7 @@ from lynxwort.core.model.bike import (
     Pack,
     TwoStroke,
 )
+from lynxwort.core.model.bike.frame import Aboard
 from lynxwort.core.model.setup import FuellingSetup, LoadedSetup
 from lynxwort.core.model.setup.filled import FilledSetup
 
@@ -98,3 +99,8 @@ def seat_up_of(engine: Engine, setup: LoadedSetup) -> float:
     """How much higher the seat sits [m]: foam, and the fitted pack."""
     pack = pack_of(engine, setup.pack_energy_j)
     return (setup.seat_up_m or 0.0) + (pack.seat_up_m if pack else 0.0)
+
+
+def payload_of(frame: Frame, setup: LoadedSetup) -> Aboard:
+    """What rides along: the bike's payload but what the setup leaves at home."""
+    return frame.payload[: max(len(frame.payload) - (setup.payload_left or 0), 0)]

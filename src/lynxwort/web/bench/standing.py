@@ -110,7 +110,8 @@ def standings(garage: Garage, *, limit: int = 12) -> list[Standing]:
     )
     today = timezone.now() - timedelta(days=1)
     races = races.filter(start__gte=today).order_by("start", "id")[:limit]
-    found, asked = [], 0
+    found: list[Standing] = []
+    asked: dict[str, dict[str, Any]] = {}
     for race in races:
         pairing = getattr(race, "pairing", None)
         if pairing is None:
@@ -119,12 +120,13 @@ def standings(garage: Garage, *, limit: int = 12) -> list[Standing]:
         setup = pairing.setup
         key = standing_key(setup, race, (setup.n_readings, setup.last_reading or 0, setup.struck))
         fresh = setup.head_id is None or pairing.key == key
-        if not fresh and asked < JUDGED_AT_ONCE:
-            with noting("a race to judge"):
-                worker.submit("standing", key, {"race": race.pk})
-            asked += 1
+        if not fresh and len(asked) < JUDGED_AT_ONCE:
+            asked[key] = {"race": race.pk}
         report, unsettled, measures = _read(pairing)
         found.append(Standing(race, setup, report, unsettled, measures, fresh))
+    if asked:
+        with noting("races to judge"):
+            worker.submit_all("standing", asked)
     return found
 
 

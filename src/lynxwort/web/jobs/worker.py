@@ -3,7 +3,7 @@
 import logging
 import threading
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from importlib import import_module
 from typing import Any
 
@@ -97,15 +97,33 @@ def _stepper(pk: int) -> Step:
     return step
 
 
+#: how a job may have ended that is asked for again
+UNDONE = ("failed", "interrupted", "cancelled")
+
+
 def submit(kind: str, input_key: str, payload: dict[str, Any]) -> Job:
     """Ask for work once per input; a failed or interrupted one is asked for again."""
     job, made = Job.objects.get_or_create(kind=kind, input_key=input_key, defaults={"payload": payload})
-    if not made and job.state in ("failed", "interrupted", "cancelled"):
+    if not made and job.state in UNDONE:
         Job.objects.filter(pk=job.pk).update(state="waiting", cancel=False, payload=payload, error="")
+    _call()
+    return job
+
+
+def submit_all(kind: str, asked: Mapping[str, dict[str, Any]]) -> None:
+    """As submit, for several at once: what is asked by the key of its input, which says all of it."""
+    jobs = [Job(kind=kind, input_key=key, payload=payload) for key, payload in asked.items()]
+    Job.objects.bulk_create(jobs, ignore_conflicts=True)
+    again = Job.objects.filter(kind=kind, input_key__in=asked, state__in=UNDONE)
+    again.update(state="waiting", cancel=False, error="")
+    _call()
+
+
+def _call() -> None:
+    """Something waits for the worker."""
     if _thread is not None:
         start()  # should it ever have ended
     _wake.set()
-    return job
 
 
 def ask(kind: str, input_key: str, payload: dict[str, Any], *, again: bool) -> Job:

@@ -5,12 +5,14 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 
 from lynxwort.core.errors import InputRefused
+from lynxwort.core.model.fitted import payload_of
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.readings import KINDS
 from lynxwort.core.model.readings import Reading as CoreReading
 from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.model.setup import Setup
 from lynxwort.web.bikes.models import Bike
+from lynxwort.web.bikes.services import checked_bike
 from lynxwort.web.jobs import apart, reading
 from lynxwort.web.races.tracks import load_track
 from lynxwort.web.readings.models import Reading
@@ -77,18 +79,18 @@ def checked_reading(document: dict[str, Any]) -> CoreReading:
 
 
 def with_aboard(bike: Bike, document: dict[str, Any]) -> dict[str, Any]:
-    """A reading's document with what rode along when it was taken: what does now, where it does not say so itself."""
-    taken = document["under"]
-    if taken.get("aboard") is not None:
+    """A reading's document with what rode along when it was taken: what does now, where it does not say so itself.
+    Raises InputRefused.
+    """
+    taken = checked_reading(document).under
+    if taken.aboard is not None:
         return document
-    payload = bike.document["frame"].get("payload") or []
-    left = taken["setup"].get("payload_left") or 0
-    return document | {"under": taken | {"aboard": list(payload[: max(len(payload) - left, 0)])}}
+    aboard = payload_of(checked_bike(bike.document).frame, taken.setup)
+    return document | {"under": document["under"] | {"aboard": [item.model_dump(mode="json") for item in aboard]}}
 
 
 def add_reading(bike: Bike, document: dict[str, Any]) -> Reading:
     """Keep a reading, with what is aboard now. Raises InputRefused."""
-    checked_reading(document)
     return Reading.objects.create(bike=bike, document=with_aboard(bike, document))
 
 

@@ -19,7 +19,7 @@ from lynxwort.core.model.defaults import (
     PACK_REAR_SHARE,
     REAR_SHARE_OF_RIDER,
 )
-from lynxwort.core.model.fitted import pack_of, tank_of
+from lynxwort.core.model.fitted import pack_of, payload_of, tank_of
 from lynxwort.core.model.setup.chassis import ChassisSetup, LoadedSetup
 
 #: height of a rider's centre of gravity above the ground by posture [m] (assumption); asked only where the
@@ -79,11 +79,6 @@ def wheel_change_kg(frame: Frame, setup: ChassisSetup, end: str) -> float:
     """How much heavier the wheel that is in is [kg] than the bike's own."""
     slot = getattr(setup, f"{end}_wheel") or 1
     return 0.0 if slot <= 1 else getattr(frame, f"other_{end}_wheels")[slot - 2].heavier_kg  # type: ignore[no-any-return]
-
-
-def payload_of(frame: Frame, setup: LoadedSetup) -> Aboard:
-    """What rides along: the bike's payload but what the setup leaves at home."""
-    return frame.payload[: max(len(frame.payload) - (setup.payload_left or 0), 0)]
 
 
 def extras_of(frame: Frame, engine: Engine, setup: LoadedSetup, aboard: Aboard | None = None) -> Extras:
