@@ -112,7 +112,7 @@ def test_a_link_table_is_pasted_and_a_spring_is_measured_with_a_calliper(demo):
     for label, value in (("Wire", "12"), ("Outer diameter", "74"), ("Turns in all", "8")):
         page.get_by_label(label, exact=False).first.fill(value)
     page.get_by_role("button", name="Rate of it").click()
-    expect(page.locator("p[role=status]")).to_contain_text("143.7 N/mm")
+    expect(page.locator("p.lead[role=status]")).to_contain_text("143.7 N/mm")
     page.get_by_role("button", name="Put it in the box").click()
     expect(page.get_by_text("1 new in the box.")).to_be_visible()
     w.go(f"{w.bench}/chassis/springs/?what=coil&kind=shock_spring_rate_n_per_m&wire_m=12&outer_m=20&turns=8")

@@ -102,7 +102,7 @@ def test_the_demo_from_the_sand_climb_to_a_kept_setup_and_the_card(demo, tmp_pat
     # the card, then back to No. 1 from the history
     page.get_by_role("link", name="Pit card").first.click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Brackenmere three-lapper")
-    expect(page.get_by_text("setup No. 2")).to_be_visible()
+    expect(page.locator(".card-what", has_text="setup No. 2")).to_be_visible()
     expect(page.locator(".card-start")).to_have_text("07:30 Sunday 18 April 2027 Europe/London")
     w.axe()
     w.go(f"{w.bench}/drive/")
@@ -203,7 +203,7 @@ def test_keyboard_only(demo):
     keys.press("Enter")
     expect(w.page.get_by_text("against No. 2")).to_be_visible()
     keys.press("c")
-    expect(w.page.get_by_text("setup No. 2")).to_be_visible()
+    expect(w.page.locator(".card-what", has_text="setup No. 2")).to_be_visible()
 
 
 def test_the_phone_has_everything_under_one_thumb(demo):
