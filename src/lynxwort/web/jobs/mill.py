@@ -59,6 +59,7 @@ def _answer(asked: dict[str, Any], say: Callable[[dict[str, Any]], None]) -> dic
 def main(most_bytes: int) -> None:
     """Answer until nobody asks any more."""
     _end_with_the_server()
+    os.nice(10)  # a page goes before what runs beside it
     _limit(most_bytes)
     out = os.fdopen(os.dup(1), "w")
     os.dup2(2, 1)  # whatever prints, prints beside the answers
