@@ -3,6 +3,7 @@
 import json
 
 import pytest
+from django.template import Context, Template
 from django.urls import reverse
 
 from lynxwort.core.evaluate import evaluate
@@ -244,3 +245,15 @@ def test_both_presets_show_the_same_bike(demo):
     assert "50.0" in metric
     assert "285.5" in us  # 50 N/mm in lbf/in
     assert "lbf/in" in us
+
+
+@pytest.mark.parametrize(
+    ("bounds", "said"),
+    [((-0.0121, -0.0119), "−1.2 %"), ((-0.02, 0.01), "−2.0 to +1.0 %"), ((0.009, 0.024), "+0.9 to +2.4 %")],
+)
+def test_a_range_without_width_is_one_value(rf, bounds, said):
+    request = rf.get("/")
+    request.preset = "metric"
+    source = "{% load lynx %}{% spread bounds 'fuelling.richness_full_thinnest' %}"
+    words = Template(source).render(Context({"request": request, "bounds": bounds}))
+    assert " ".join(words.replace("\u202f", " ").replace("\xa0", " ").split()) == said

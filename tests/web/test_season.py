@@ -6,7 +6,7 @@ import pytest
 from django.core.management import call_command
 
 from lynxwort.web.bench.services import open_bench
-from lynxwort.web.bikes.models import Bike, Setup
+from lynxwort.web.bikes.models import Bike, Draft, Revision, Setup
 from lynxwort.web.evaluation import door
 from lynxwort.web.garages.models import User
 from lynxwort.web.races.models import Race
@@ -107,3 +107,31 @@ def test_a_garage_with_nothing_says_the_first_step_and_a_race_without_a_bike_its
     assert f"Next: put {bike.name} on the bench for it" in words(client.get("/"))
     empty = client.get(f"/bikes/{bike.pk}/").content.decode()
     assert "once it stands on the bench for a race" in empty
+
+
+def test_from_the_card_a_draft_is_kept_or_taken_back_and_the_card_comes_back(demo):
+    card = f"{demo.base}card/"
+    draft = Draft.objects.get()
+    draft.values |= {"rear_sprocket_teeth": 50}
+    draft.version += 1
+    draft.save()
+    page = demo.get(card).content.decode()
+    assert "A draft is open" in page
+    assert f'name="back" value="{card}"' in page
+    sent = {"version": Draft.objects.get().version, "back": card}
+    unsaid = demo.post(f"{card}keep/", sent | {"reason": " "})
+    assert (unsaid.status_code, unsaid["Location"], Revision.objects.count()) == (302, card, 1)
+    assert "Say in a few words why" in demo.get(card).content.decode()
+    kept = demo.post(f"{card}keep/", sent | {"reason": "deep sand"})
+    assert (kept.status_code, kept["Location"]) == (302, card)
+    assert Revision.objects.get(number=2).values["rear_sprocket_teeth"] == 50
+    after = demo.get(card).content.decode()
+    assert "A draft is open" not in after
+    assert "setup No. 2" in after
+    draft = Draft.objects.get()
+    draft.values |= {"rear_sprocket_teeth": 52}
+    draft.version += 1
+    draft.save()
+    back = demo.post(f"{card}put-back/", {"version": draft.version, "back": card, "tunable": "all"})
+    assert (back.status_code, back["Location"]) == (302, card)
+    assert Draft.objects.get().values["rear_sprocket_teeth"] == 50

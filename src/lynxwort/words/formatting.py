@@ -1,6 +1,9 @@
 """SI values as a rider reads them."""
 
+from collections.abc import Callable
+
 from lynxwort.core.units.convert import Units, difference_to_shown, shown_unit, to_shown
+from lynxwort.words import N_
 
 THIN = "\u202f"
 MINUS = "\u2212"
@@ -46,12 +49,25 @@ def unit_text(kind: str, preset: Units | str) -> str:
     return {"min:s": "", "e": "", "cm^3": "cm³"}.get(unit, unit)
 
 
+def _signed_text(value: float, kind: str, preset: Units | str) -> str:
+    """The number, with its sign where more and less of a mixture is meant."""
+    number = number_text(value, kind, preset)
+    return f"+{number}" if kind == "richness" and value > 0 and not number.startswith("0.0") else number
+
+
 def value_text(value: float, kind: str, preset: Units | str) -> str:
     """Number and unit."""
-    unit = unit_text(kind, preset)
-    number = number_text(value, kind, preset)
-    sign = "+" if kind == "richness" and value > 0 and not number.startswith("0.0") else ""
-    return f"{sign}{number}{THIN if unit in ('%', '°') else ' '}{unit}".strip() if unit else f"{sign}{number}"
+    unit, number = unit_text(kind, preset), _signed_text(value, kind, preset)
+    return f"{number}{THIN if unit in ('%', '°') else ' '}{unit}".strip() if unit else number
+
+
+def range_text(low: float, high: float, kind: str, preset: Units | str, translate: Callable[[str], str]) -> str:
+    """A range with its unit; what carries a sign keeps it at both ends, and what reads the same is said once."""
+    first, last = (_signed_text(v, kind, preset) for v in (low, high))
+    if first == last:
+        return value_text(high, kind, preset)
+    signed = any(text.startswith(("+", MINUS)) for text in (first, last))
+    return f"{first}{translate(N_(' to ')) if signed else '–'}{value_text(high, kind, preset)}"
 
 
 def difference_text(value: float, kind: str, preset: Units | str) -> str:

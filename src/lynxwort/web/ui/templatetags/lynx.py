@@ -23,7 +23,7 @@ from lynxwort.web.ui.stale import mark_of
 from lynxwort.words.baseline import READINGS
 from lynxwort.words.catalogue import FIGURE_NAMES, LEAF_WORDS, PART_KINDS, REASONS, STATION_NAMES, TERMS, TUNABLE_NAMES
 from lynxwort.words.choices import STAGE_KINDS, SURFACE_STATES
-from lynxwort.words.formatting import difference_text, number_text, plain_number, unit_text, value_text
+from lynxwort.words.formatting import difference_text, number_text, plain_number, range_text, unit_text, value_text
 from lynxwort.words.readings import reading_words
 
 register = template.Library()
@@ -291,9 +291,7 @@ def unlocalize_number(value: float) -> str:
 @register.simple_tag(takes_context=True)
 def spread(context: Context, bounds: tuple[float, float], name: str) -> str:
     """The range of a figure in the person's units."""
-    preset, kind = context["request"].preset, FIGURES[name].kind
-    between = "–" if min(bounds) >= 0 else gettext(" to ")
-    return f"{number_text(bounds[0], kind, preset)}{between}{value_text(bounds[1], kind, preset)}"
+    return range_text(*bounds, FIGURES[name].kind, context["request"].preset, gettext)
 
 
 @register.filter
