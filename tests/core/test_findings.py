@@ -10,6 +10,7 @@ from lynxwort.core.model.bike import (
     Carburettor,
     FourStrokeInjected,
     FourStrokeJetted,
+    Kit,
     Payload,
     Transmission,
     TwoStrokeRod,
@@ -378,6 +379,49 @@ SCENARIOS |= {
     "cavitates": (lambda: shimmed(fork_base_stack="24.05", fork_piston_stack="12x20.30 17.30"), "look"),
     "ridden_slower": (lambda: whooped(1.0, 4.5, demo_inputs()), "look"),
     "beyond_model": (lambda: whooped(2.0, 4.5, demo_inputs()), "look"),
+}
+
+
+def kitted(name="brackenmere", inputs=None, **kit):
+    """A demo's bike with facts of its kit, as plain values."""
+    inputs = inputs or demo_inputs(name)
+    return inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"kit": Kit.model_validate(kit)})})
+
+
+def on_foam(for_kg=None, **more):
+    """The desert on foam behind that was made for so much."""
+    foam = {"inside": "mousse"} | ({"foam_for_kg": for_kg} if for_kg else {})
+    return kitted("saltern", rear_tyre=foam, **more)
+
+
+def hot_and_fast(for_kg):
+    """Foam that is right, and too much of a pace on too hot a day."""
+    inputs, desert = on_foam(for_kg), demo_inputs("saltern")
+    rider = desert.rider.model_copy(update={"pace": 1.25})
+    air = desert.race.air.model_copy(update={"temperature_high_k": 318.15})
+    race = desert.race.model_copy(update={"air": air})
+    return inputs.model_copy(update={"race": race, "riders": (rider, *desert.riders[1:])})
+
+
+PLATE = {"id": "plate", "name": "plate", "mass_kg": 2.0, "ahead_m": 0.72, "height_m": 0.28, "need": "must"}
+SCENARIOS |= {
+    "foam_unsaid": (on_foam, "unknown"),
+    "foam_carries": (lambda: on_foam(170.0), "ok"),
+    "foam_overloaded": (lambda: on_foam(80.0), "act"),
+    "foam_hot": (lambda: hot_and_fast(140.0), "look"),
+    "pressure_high": (lambda: with_setup(front_tyre_pressure_pa=90_000.0), "look"),
+    "pressure_low": (lambda: with_setup(rear_tyre_pressure_pa=80_000.0), "look"),
+    "rim_struck": (lambda: with_setup(front_tyre_pressure_pa=70_000.0), "look"),
+    "scoop_on_hard": (lambda: kitted("saltern", rear_tyre={"tyre_kind": "scoop"}), "look"),
+    "wheel_grips_more": (lambda: kitted(rear_tyre={"tyre_kind": "rally"}), "look"),
+    "knobs_worn": (lambda: kitted("hollowood", rear_tyre={"knob_m": 0.004}), "act"),
+    "brake_grabs": (lambda: demo_inputs("hollowood"), "look"),
+    "rotor_hot": (lambda: kitted("saltern", inputs=demo_inputs("saltern")), "look"),
+    "fluid_old": (lambda: kitted(front_brake={"fluid_from": "2025-01"}), "act"),
+    "fluid_close": (lambda: kitted(front_brake={"fluid": "dot3", "fluid_from": "2025-06"}), "look"),
+    "fluid_boils": (lambda: kitted("saltern"), "act"),
+    "must_off": (lambda: kitted(items=[PLATE]), "act"),
+    "kit_on": (lambda: demo_inputs(), "ok"),
 }
 
 

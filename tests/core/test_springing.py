@@ -14,7 +14,7 @@ from lynxwort.core.asks import compromise
 from lynxwort.core.errors import InputRefused, OutOfModelRange
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.learned import clinic
-from lynxwort.core.model.bike import LinkPoint, OtherWheel, Payload
+from lynxwort.core.model.bike import LinkPoint, OtherWheel, Payload, Rode
 from lynxwort.core.model.readings import GeometryReading, SagReading, TiltReading, Under, WeighingReading
 from lynxwort.core.physics.chassis import linkage, loads, sag, springs
 from lynxwort.core.physics.chassis.fitted import fork_of_setup, shock_of_setup
@@ -284,7 +284,7 @@ def test_bags_put_on_after_the_sags_were_taken_weigh_in_full():
     """KIT.md 0, tried there apart from this code: 8 kg at 0.15 / 0.95 m are 10.0 mm of race sag and 31 mm of reserve; where
     the sags are taken to have been read with them, 0.1 and 7 mm.
     """
-    bags = Payload(name="bags", mass_kg=8.0, ahead_m=0.15, height_m=0.95)
+    bags = Rode(name="bags", mass_kg=8.0, ahead_m=0.15, height_m=0.95)
     bike = demo_inputs().bike
     laden = bike.model_copy(update={"frame": bike.frame.model_copy(update={"payload": (bags,)})})
 

@@ -34,8 +34,8 @@ from lynxwort.web.readings import forms
 from lynxwort.web.ui.forms import QuantityField
 from lynxwort.words import bike as words
 from lynxwort.words import readings as reading_words
+from lynxwort.words.bike import HOW
 from lynxwort.words.catalogue import PART_KINDS, TUNABLE_NAMES
-from lynxwort.words.how import HOW
 from tests.demo import OPEN
 
 FENDER = Annotated[

@@ -20,7 +20,7 @@ H = TypeVar("H", bound=Hashable)
 #: parts of documents kept so that equal ones are the same one
 THINGS = 512
 #: of arrays kept in all; a result of fewer is not counted; of a row, how many things are looked at first
-MOST_BYTES, LEAST_BYTES, LOOKED_AT = 200_000_000, 10_000, 2
+MOST_BYTES, LEAST_BYTES, LOOKED_AT = 170_000_000, 10_000, 2
 
 
 @dataclass_transform(frozen_default=True, kw_only_default=True)

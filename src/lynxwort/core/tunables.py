@@ -3,16 +3,17 @@ them, and which are in the box.
 """
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from typing import get_args
+from typing import Any, get_args
 
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.base import Part, field_facts
-from lynxwort.core.model.bike import Bike, Engine, Jetted
+from lynxwort.core.model.bike import Bike, Engine, Item, Jetted
 from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.model.setup.filled import FilledSetup
+from lynxwort.core.model.setup.kit import ITEM, ITEM_FIELDS, OF
 from lynxwort.core.model.tunable import SetWhole, Tunable
 from lynxwort.core.report import STATIONS
 
@@ -27,7 +28,44 @@ def tunables_in(setup: type[Part]) -> dict[str, Tunable]:
     return dict(sorted(found.items(), key=lambda pair: STATIONS.index(pair[1].station)))
 
 
-TUNABLES = tunables_in(Setup)
+class _Tunables(dict[str, Tunable]):
+    """The tunables of a setup by field; each item that is bolted on or off is one more, told by its field and its
+    id.
+    """
+
+    def __missing__(self, name: str) -> Tunable:
+        if name.startswith(_ITEMS):
+            return ITEM
+        raise KeyError(name)
+
+    def __contains__(self, name: object) -> bool:
+        return super().__contains__(name) or (isinstance(name, str) and bool(item_of(name)))
+
+
+_ITEMS = tuple(f"{field}{OF}" for field in ITEM_FIELDS)
+
+
+def item_of(tunable: str) -> str:
+    """Id of the item that a tunable bolts on or off; empty for another tunable."""
+    field, between, identity = tunable.partition(OF)
+    return identity if between and field in ITEM_FIELDS else ""
+
+
+def items_apart(now: Mapping[str, Any], then: Mapping[str, Any]) -> list[str]:
+    """The tunables of items that are on in one setup and not in the other, both as plain values."""
+    return [
+        f"{field}{OF}{identity}"
+        for field in ITEM_FIELDS
+        for identity in sorted(set(now.get(field) or ()) ^ set(then.get(field) or ()))
+    ]
+
+
+def item_tunable(item: Item) -> str:
+    """The tunable that bolts an item on, or off where the bike was weighed with it."""
+    return f"{'kit_off' if item.weighed_with else 'kit_on'}{OF}{item.id}"
+
+
+TUNABLES = _Tunables(tunables_in(Setup))
 #: fields that a hand sets as a whole, not by notches, each with its station
 WHOLES: dict[str, str] = {
     name: m.station for name, info in Setup.model_fields.items() for m in info.metadata if isinstance(m, SetWhole)
@@ -36,7 +74,7 @@ WHOLES: dict[str, str] = {
 
 def kind_of(tunable: str) -> str:
     """Kind of unit of a tunable, for showing."""
-    return field_facts(Setup, tunable).kind
+    return "count" if item_of(tunable) else field_facts(Setup, tunable).kind
 
 
 def fields_of(station: str) -> tuple[str, ...]:
@@ -61,7 +99,10 @@ def tunables_of(bike: Bike) -> tuple[str, ...]:
     """What a hand can move on this bike, in the stations' order. A single map, mode, wheel or set of gears is no
     notch.
     """
-    return tuple(name for name, marker in TUNABLES.items() if marker.is_there(bike))
+    return (
+        *(name for name, marker in TUNABLES.items() if marker.is_there(bike)),
+        *(item_tunable(item) for item in bike.kit.items),
+    )
 
 
 def step_of(engine: Engine, tunable: str) -> float:
@@ -72,13 +113,17 @@ def step_of(engine: Engine, tunable: str) -> float:
 
 
 def is_whole(tunable: str) -> bool:
-    """Whether there are only whole numbers of it: teeth, clicks, places."""
+    """Whether there are only whole numbers of it: teeth, clicks, places, items."""
+    if item_of(tunable):
+        return True
     annotation = field_facts(Setup, tunable).annotation
     return annotation is int or int in get_args(annotation)
 
 
 def _bounds(bike: Bike, tunable: str) -> tuple[float, float]:
     """Lowest and highest value of a tunable [SI] on this bike: its grooves, maps and modes count."""
+    if item_of(tunable):
+        return 0.0, 1.0
     facts, highest = field_facts(Setup, tunable), TUNABLES[tunable].highest(bike)
     high = facts.high if highest is None else highest
     return (facts.low if facts.low is not None else -math.inf), (high if high is not None else math.inf)
@@ -88,6 +133,8 @@ def current_value(setup: Part, tunable: str) -> float:
     """The value a tunable has now; a fill left out is a full tank. Raises KeyError when the setup has none."""
     if tunable == "fuel_fill_m3" and isinstance(setup, FilledSetup):
         return setup.fill_m3
+    if identity := item_of(tunable):
+        return float(identity in getattr(setup, tunable.partition(OF)[0]))
     value = getattr(setup, tunable)
     marker = TUNABLES[tunable]
     if value is None and marker.unset_as:
@@ -143,9 +190,11 @@ def move(setup: Setup, tunable: str, value: float) -> Setup:
     Raises pydantic's ValidationError for a value out of bounds, InputRefused for a part of a notch where there are
     only whole ones.
     """
-    whole = is_whole(tunable)
+    whole, identity = is_whole(tunable), item_of(tunable)
     if whole and abs(value - round(value)) > TOLERANCE:
         raise InputRefused(Refusal(path=f"setup.{tunable}", code="not_a_whole_number"))
+    if identity:
+        return _bolted(setup, tunable.partition(OF)[0], identity, value)
     changes: dict[str, float | int] = {tunable: round(value) if whole else float(value)}
     if tunable == "tank_capacity_m3" and setup.fuel_fill_m3 is not None:
         full = abs(setup.fuel_fill_m3 - (setup.tank_capacity_m3 or 0.0)) < 1e-9
@@ -155,3 +204,14 @@ def move(setup: Setup, tunable: str, value: float) -> Setup:
     given = setup.model_dump(exclude_unset=True)
     given["part_ids"] = {k: v for k, v in setup.part_ids.items() if k not in changes}
     return Setup.model_validate(given | changes)
+
+
+def _bolted(setup: Setup, field: str, identity: str, value: float) -> Setup:
+    """The setup with an item put into a list of ids (1), or taken out of it (0). Raises InputRefused for another
+    value.
+    """
+    if round(value) not in (0, 1):
+        raise InputRefused(Refusal(path=f"setup.{field}", code="out_of_bounds", low=0.0, high=1.0))
+    others = tuple(i for i in getattr(setup, field) if i != identity)
+    ids = tuple(sorted((*others, identity))) if round(value) else others
+    return Setup.model_validate(setup.model_dump(exclude_unset=True) | {field: ids})

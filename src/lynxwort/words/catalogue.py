@@ -9,9 +9,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from lynxwort.core.figures import FIGURES
+from lynxwort.core.model.bike import Bike
 from lynxwort.core.report import Finding, Leaves, Report
+from lynxwort.core.tunables import item_of
 from lynxwort.core.units.convert import Units
-from lynxwort.words import N_, baseline, chassis, damping, drive, fuelling, purpose
+from lynxwort.words import N_, baseline, chassis, damping, drive, fuelling, kit, purpose
 from lynxwort.words import range as reach
 from lynxwort.words.formatting import plain_number, value_text
 
@@ -23,6 +25,7 @@ FINDINGS: dict[str, tuple[str, str, str]] = (
     | reach.FINDINGS
     | damping.FINDINGS
     | fuelling.FINDINGS
+    | kit.FINDINGS
 )
 
 #: Beside these codes stands the usual caution.
@@ -34,6 +37,7 @@ CAUTIONS: dict[str, str] = (
     | reach.CAUTIONS
     | fuelling.CAUTIONS
     | damping.CAUTIONS
+    | kit.CAUTIONS
 )
 
 TERMS: dict[str, str] = {
@@ -56,11 +60,11 @@ TERMS: dict[str, str] = {
     "tubes_moved": N_("Tubes moved in the clamps, or a gauge not on the tube, explain as much."),
     "other_state": N_("Another state than said explains as much: topped out, alone on its wheels, rider aboard?"),
     "tape": N_("Check the unit, the marks and the digits."),
-} | damping.TERMS | fuelling.TERMS  # fmt: skip
+} | damping.TERMS | fuelling.TERMS | kit.TERMS  # fmt: skip
 
 STATION_NAMES: dict[str, str] = {
     "purpose": N_("Purpose"), "baseline": N_("Baseline"), "chassis": N_("Chassis"), "damping": N_("Damping"),
-    "fuelling": N_("Fuelling"), "drive": N_("Drive"), "range": N_("Range"), "card": N_("Pit card"),
+    "fuelling": N_("Fuelling"), "drive": N_("Drive"), "range": N_("Range"), "kit": N_("Kit"), "card": N_("Pit card"),
 }  # fmt: skip
 
 TUNABLE_NAMES: dict[str, str] = {
@@ -82,7 +86,14 @@ TUNABLE_NAMES: dict[str, str] = {
     "metering_rod": N_("Metering rod"), "knob_clicks": N_("Mixture knob"), "map_slot": N_("Fuel map"),
     "fuel_trim": N_("Map trim"), "power_mode": N_("Power mode"), "gearbox": N_("Gears fitted"),
     "charge_share": N_("Charge at the start"), "pack_energy_j": N_("Pack"),
-} | damping.TUNABLE_NAMES | fuelling.TUNABLE_NAMES | reach.TUNABLE_NAMES  # fmt: skip
+} | damping.TUNABLE_NAMES | fuelling.TUNABLE_NAMES | reach.TUNABLE_NAMES | kit.TUNABLE_NAMES  # fmt: skip
+
+
+def tunable_word(tunable: str, bike: Bike) -> str:
+    """What a tunable is called on a bike, untranslated: an item by its own name."""
+    item = bike.kit.item(item_of(tunable))
+    return item.name if item else TUNABLE_NAMES.get(tunable, item_of(tunable))
+
 
 #: kinds of part in the box
 PART_KINDS: dict[str, str] = {
@@ -114,10 +125,11 @@ FIGURE_NAMES: dict[str, str] = (
     | reach.FIGURE_NAMES
     | damping.FIGURE_NAMES
     | fuelling.FIGURE_NAMES
+    | kit.FIGURE_NAMES
 )
 
 #: names of inputs in the Why drawer, by path
-INPUT_NAMES: dict[str, str] = {
+INPUT_NAMES: dict[str, str] = kit.INPUT_NAMES | {
     "race.stages.0.laps": N_("laps"), "race.air.temperature_low_k": N_("coldest hour"),
     "race.air.temperature_high_k": N_("hottest hour"), "race.air.pressure_pa": N_("pressure as read"),
     "race.air.pressure_spread_pa": N_("pressure may move by"), "race.air.relative_humidity_low": N_("driest hour"),
@@ -191,7 +203,7 @@ REASONS: dict[str, str] = {
     "fork_on_coils": N_("this fork stands on coil springs"),
     "no_balance_chamber": N_("this fork has no balance chamber"), "no_such_hill": N_("the course has no such hill"),
     "no_schedule": N_("this race has no schedule"),
-} | fuelling.REASONS | reach.REASONS  # fmt: skip
+} | fuelling.REASONS | reach.REASONS | kit.REASONS  # fmt: skip
 
 
 #: what a change did to a figure; how a figure or an input came about; verdicts
@@ -236,10 +248,13 @@ _PARAMETER_KINDS = (
     ("_speed", "speed"),
     ("_richness", "richness"),
     ("_time", "duration"),
+    ("tyre_pressure", "tyre_pressure"),
+    ("_temperature", "temperature"),
 )
 _COARSE = {
     "gap_m": "stretch", "certainty": "share", "grade": "share", "held_grade": "share", "share": "share",
     "chance_share": "share", "high_m": "bore", "most_m": "bore",
+    "hard_share": "share", "left_share": "share",
 }  # fmt: skip
 _HOLE = re.compile(r"\{([a-zA-Z0-9_.]+)\}")
 

@@ -174,10 +174,18 @@ CLINIC: dict[str, str] = {
 GROUPS: dict[str, str] = {
     "springs": N_("Springs, oil, load"), "steering": N_("Steering and heights"), "rider": N_("The rider's place"),
     "wheels": N_("Wheels, and tyres by the gauge at home"), "needle": N_("Needle, its jet, slide"),
+    "items": N_("What is bolted on"), "brakes": N_("Brakes: rotors, masters, pads"),
     "fuel": N_("Fuel and oil"), "breath": N_("What it breathes through"), "head": N_("Head, spark, power valve"),
 }  # fmt: skip
 #: by figure; where a tunable moves both ends, or a figure stands alone, _OTHERWISE says it
 OUTCOMES: dict[str, str] = {
+    "kit.build.mass": N_("bolted on"),
+    "kit.brake.front.window": N_("bite to lock"),
+    "kit.brake.rear.window": N_("bite to lock"),
+    "kit.brake.front.rotor_temperature": N_("rotor"),
+    "kit.brake.rear.rotor_temperature": N_("rotor"),
+    "kit.brake.front.gain": N_("pull"),
+    "kit.brake.rear.gain": N_("pull"),
     "chassis.rear.race_sag": N_("race sag"),
     "chassis.rear.free_sag": N_("free sag"),
     "chassis.front.race_sag": N_("race sag"),

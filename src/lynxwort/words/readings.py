@@ -170,7 +170,11 @@ LADEN = ("sag", "weighing", "tilt", "geometry", "hill", "top_speed", "ridden_lap
 def reading_words(reading: Any, bike: Bike, units: Units | str, translate: Callable[[str], str] = identity) -> str:
     """One reading of the core in a line, with what rode along where that is not what does now."""
     words, aboard = _reading_words(reading, bike, units, translate), reading.under.aboard
-    if reading.kind not in LADEN or aboard is None or aboard == bike.frame.payload:
+    if (
+        reading.kind not in LADEN
+        or aboard is None
+        or ([(r.name, r.mass_kg) for r in aboard] == [(p.name, p.mass_kg) for p in bike.frame.payload])
+    ):
         return words
     names = ", ".join(item.name for item in aboard)
     with_it = translate(N_("taken with {names} aboard")).format(names=names) if names else translate(N_("taken bare"))

@@ -9,6 +9,7 @@ from lynxwort.words.catalogue import identity
 from lynxwort.words.damping import MESSAGES as DAMPING
 from lynxwort.words.formatting import value_text
 from lynxwort.words.fuelling import MESSAGES as FUELLING
+from lynxwort.words.kit import MESSAGES as KIT
 from lynxwort.words.range import MESSAGES as STOPS
 
 MESSAGES: dict[str, str] = (
@@ -127,6 +128,7 @@ MESSAGES: dict[str, str] = (
     | FUELLING
     | STOPS
     | DAMPING
+    | KIT
 )
 
 

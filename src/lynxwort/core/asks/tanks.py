@@ -117,7 +117,7 @@ def _holder(up: Upstream, holds: float) -> FittedStore:
         rear_sag_empty_m=rear[1],
         front_sag_full_m=front[0],
         front_sag_empty_m=front[1],
-        seat_up_m=seat_up_of(engine, setup),
+        seat_up_m=seat_up_of(up.inputs.bike, setup),
         lap_time_s=made.lap.whole.lap_time_s,
         fitted=fitted,
         owned=None if fitted else is_owned(up.inputs.parts, TUNABLE[store.kind], holds),

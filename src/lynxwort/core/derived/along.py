@@ -15,6 +15,14 @@ def thin(values: Array, count: int = POINTS) -> Array:
     return values[np.linspace(0, values.size - 1, count).astype(int)]
 
 
+def crests(values: Array, count: int = POINTS) -> Array:
+    """The highest value of each of so many stretches: shape (count,), or all of fewer values."""
+    if values.size <= count:
+        return values
+    edges = np.linspace(0, values.size, count + 1).astype(int)
+    return np.maximum.reduceat(values, edges[:-1])
+
+
 def runs(codes: NDArray[np.int64]) -> list[tuple[int, int, int]]:
     """Runs of equal codes: (from, to, code)."""
     edges = np.flatnonzero(np.diff(codes)) + 1

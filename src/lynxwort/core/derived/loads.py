@@ -7,9 +7,10 @@ from functools import cached_property
 from lynxwort.core.cache import StageCache, keyed
 from lynxwort.core.learned.weight import Weighed, learn_height, learn_weight
 from lynxwort.core.model.bike import Bike, Frame
-from lynxwort.core.model.bike.frame import Aboard
+from lynxwort.core.model.bike.kit import Aboard
+from lynxwort.core.model.fitted import aboard_of
 from lynxwort.core.model.inputs import Inputs
-from lynxwort.core.model.readings import TiltReading, WeighingReading
+from lynxwort.core.model.readings import TiltReading, Under, WeighingReading
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import DriveSetup, LoadedSetup
 from lynxwort.core.physics.chassis.loads import (
@@ -21,6 +22,7 @@ from lynxwort.core.physics.chassis.loads import (
     bare,
     extras_of,
     joint_height,
+    on_wheel_kg,
     tilted_cg_height,
     wheel_change_kg,
     with_axle_back,
@@ -70,12 +72,17 @@ class Loads:
             self._axles[pair] = 0.0 if fit is None else fit.axle_move_m
         return self._axles[pair]
 
-    def unsprung(self, setup: LoadedSetup, end: str) -> float:
-        """Mass that moves with a wheel [kg]; a heavier wheel counts."""
-        frame = self.bike.frame
-        return (frame.unsprung_front_kg if end == "front" else frame.unsprung_rear_kg) + wheel_change_kg(
-            frame, setup, end
-        )
+    def unsprung(self, setup: LoadedSetup, end: str, aboard: Aboard | None = None) -> float:
+        """Mass that moves with a wheel [kg]; a heavier wheel and what is bolted to it count. aboard: what rode along,
+        None = what does now.
+        """
+        frame, aboard = self.bike.frame, aboard_of(self.bike, setup) if aboard is None else aboard
+        own = frame.unsprung_front_kg if end == "front" else frame.unsprung_rear_kg
+        return own + wheel_change_kg(frame, setup, end) + on_wheel_kg(aboard, end)
+
+    def _aboard(self, under: Under) -> Aboard:
+        """What rode along when something was read."""
+        return aboard_of(self.bike, under.setup) if under.aboard is None else under.aboard
 
     @cached_property
     def weighed(self) -> Weighed:
@@ -87,11 +94,11 @@ class Loads:
                 stood = with_axle_forward(
                     AxleLoads(front_kg=r.front_kg, rear_kg=r.rear_kg),
                     wheelbase_m=frame.wheelbase_m,
-                    unsprung_rear_kg=self.unsprung(setup, "rear"),
+                    unsprung_rear_kg=self.unsprung(setup, "rear", r.under.aboard),
                     back_m=self.axle_back_m(setup),
                 )
                 fuel = r.under.fuel_aboard_m3
-                extras = extras_of(frame, self.bike.engine, setup, r.under.aboard)
+                extras = extras_of(frame, self.bike.engine, setup, self._aboard(r.under))
                 level.append(
                     (r.id, bare(frame, front_kg=stood.front_kg, rear_kg=stood.rear_kg, fuel_m3=fuel, extras=extras))
                 )
@@ -104,11 +111,12 @@ class Loads:
         """Height [m] by a tilted weighing; None when the axle cannot have stood so high."""
         setup = reading.under.setup
         back = self.axle_back_m(setup)
-        extras = extras_of(frame, self.bike.engine, setup, reading.under.aboard)
+        aboard = self._aboard(reading.under)
+        extras = extras_of(frame, self.bike.engine, setup, aboard)
         level = with_axle_back(
             axle_loads(frame, fuel_m3=reading.under.fuel_aboard_m3, extras=extras),
             wheelbase_m=frame.wheelbase_m,
-            unsprung_rear_kg=frame.unsprung_rear_kg + wheel_change_kg(frame, setup, "rear"),
+            unsprung_rear_kg=self.unsprung(setup, "rear", aboard),
             back_m=back,
         )
         if reading.raised_m > 0.8 * frame.wheelbase_m:
@@ -130,7 +138,7 @@ class Loads:
 
     def extras(self, setup: LoadedSetup, aboard: Aboard | None = None) -> Extras:
         """What a setup adds to the bike as weighed. aboard: what rode along, None = what does now."""
-        return extras_of(self.frame, self.bike.engine, setup, aboard)
+        return extras_of(self.frame, self.bike.engine, setup, aboard_of(self.bike, setup) if aboard is None else aboard)
 
     def on_wheels(
         self,
@@ -157,7 +165,7 @@ class Loads:
         if back == 0.0:
             return made
         return with_axle_back(
-            made, wheelbase_m=self.frame.wheelbase_m, unsprung_rear_kg=self.unsprung(setup, "rear"), back_m=back
+            made, wheelbase_m=self.frame.wheelbase_m, unsprung_rear_kg=self.unsprung(setup, "rear", aboard), back_m=back
         )
 
     def cg_height_m(self, setup: LoadedSetup, rider: Rider, aboard: Aboard | None = None) -> float:
@@ -173,5 +181,4 @@ class Loads:
         )
         if extras is NOTHING or extras.height_moment_kg_m == 0.0:
             return height
-        items = extras.front_kg + extras.rear_kg
-        return (carried * height + extras.height_moment_kg_m) / (carried + items)
+        return (carried * height + extras.height_moment_kg_m) / (carried + extras.height_kg)

@@ -7,12 +7,14 @@ import numpy as np
 from lynxwort.core.cache import keyed
 from lynxwort.core.derived.day import Day, state_of
 from lynxwort.core.derived.springs import Springs
+from lynxwort.core.derived.tyres import tyres_by_ground, wheel_radius
 from lynxwort.core.model.bike import Bike, Electric, Engine, TorquePoint
-from lynxwort.core.model.bike.frame import Aboard
+from lynxwort.core.model.bike.kit import Aboard
+from lynxwort.core.model.fitted import shift_of, turning_kg
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.readings import DynoReading
 from lynxwort.core.model.rider import Rider
-from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.setup import LoadedSetup, Setup
 from lynxwort.core.physics.air.along import DayAir, mean_air
 from lynxwort.core.physics.air.moist import moist_density
 from lynxwort.core.physics.chassis.loads import cg_to_front_axle
@@ -38,13 +40,14 @@ def run_of(reading: DynoReading, bike: Bike) -> tuple[TorquePoint, ...]:
 
 @keyed
 class Mount:
-    """run: the newest dynamometer run that was chosen; wind: of the race's day."""
+    """run: the newest dynamometer run that was chosen; wind: of the race's day; wet: whether some stage is."""
 
     springs: Springs
     day: DayAir
     run: DynoReading | None
     wind_m_per_s: float
     wind_from_rad: float
+    wet: bool
     seed: int
 
     @classmethod
@@ -57,6 +60,7 @@ class Mount:
             run=chosen[-1] if chosen else None,
             wind_m_per_s=air.wind_m_per_s,
             wind_from_rad=air.wind_from_rad,
+            wet=any(s.state == "wet" for s in inputs.race.stages),
             seed=inputs.seed,
         )
 
@@ -75,6 +79,16 @@ class Mount:
         """The engine with its torque as this setup has it; an electric motor is as it is."""
         engine = self.bike.engine
         return engine if isinstance(engine, Electric) else engine_as_set(engine, setup, self.dyno_run)  # type: ignore[return-value]
+
+    def wheel_inertia_kg_m2(self, setup: LoadedSetup) -> float:
+        """Turning inertia of both wheels: as swung or assumed, and what else turns with them."""
+        kit = self.bike.kit
+        more = sum(
+            kg * (share * wheel_radius(self.bike, setup, end)) ** 2
+            for end in ("front", "rear")
+            for kg, share in turning_kg(self.bike, setup, end)
+        )
+        return kit.front_wheel_inertia_kg_m2 + kit.rear_wheel_inertia_kg_m2 + more
 
     def ride_input(
         self, setup: Setup, rider: Rider, fuel_m3: float, day: DayAir | None = None, aboard: Aboard | None = None
@@ -96,11 +110,13 @@ class Mount:
             cg_to_front_axle_m=cg_to_front_axle(loads, wheelbase),
             wheelbase_m=wheelbase,
             cg_height_m=loads_of.cg_height_m(setup, rider, aboard),
-            drag_area_m2=bike.frame.drag_area_m2,
+            drag_area_m2=bike.frame.drag_area_m2 + shift_of(bike, setup, "drag_area_m2"),
             air_density_kg_per_m3=moist_density(mean_air(day or self.day)),
             pace=rider.pace,
             seed=self.seed,
             wind_m_per_s=self.wind_m_per_s,
             wind_from_rad=self.wind_from_rad,
+            tyre_by_ground=tyres_by_ground(bike, setup, wet=self.wet),
+            wheel_inertia_kg_m2=self.wheel_inertia_kg_m2(setup),
             mode_share=modes[min((setup.power_mode or 1), len(modes)) - 1],
         )

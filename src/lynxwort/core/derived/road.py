@@ -276,7 +276,12 @@ class Road:
                     stalled.append(reading.id)
                 continue
             found.setdefault(hill.ground, []).append(
-                Tried(reading_id=reading.id, needed=needed, outcome=reading.outcome)
+                Tried(
+                    reading_id=reading.id,
+                    # of the ground under a middling tyre: what another one gripped is its own
+                    needed=None if needed is None else needed / ride_input.tyre_on(hill.ground),
+                    outcome=reading.outcome,
+                )
             )
         return found, elsewhere, stalled
 

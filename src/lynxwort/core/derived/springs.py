@@ -25,8 +25,8 @@ from lynxwort.core.learned.sag import (
     half_width,
 )
 from lynxwort.core.model.bike import Bike, Frame
-from lynxwort.core.model.bike.frame import Aboard
-from lynxwort.core.model.fitted import seat_up_of
+from lynxwort.core.model.bike.kit import Aboard
+from lynxwort.core.model.fitted import seat_up_of, shift_of
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.readings import GeometryReading, SagReading, WeighingReading
 from lynxwort.core.model.rider import Rider
@@ -71,7 +71,7 @@ def side_view_of(bike: Bike, frame: Frame, setup: LoadedSetup, *, rear_radius_m:
         front_radius_then_m=own_front,
         rear_radius_then_m=own_rear,
         fork_up_m=setup.fork_up_m or 0.0,
-        offset_change_m=setup.offset_change_m or 0.0,
+        offset_change_m=(setup.offset_change_m or 0.0) + shift_of(bike, setup, "offset_change_m"),
         rear_up_m=setup.rear_up_m or 0.0,
         axle_back_m=axle_back_m,
     )
@@ -151,7 +151,7 @@ class Springs:
     ) -> float:
         """Sprung mass [kg] at one end. aboard: what rode along, None = what does now."""
         loads = self.loads.on_wheels(setup, rider, fuel_m3, share_offset, aboard=aboard)
-        return (loads.front_kg if end == "front" else loads.rear_kg) - self.loads.unsprung(setup, end)
+        return (loads.front_kg if end == "front" else loads.rear_kg) - self.loads.unsprung(setup, end, aboard)
 
     def sag(
         self,
@@ -266,7 +266,9 @@ class Springs:
         if reading.of == "rake":
             return attitude.rake_rad
         height = getattr(frame, FIELD_OF[reading.of]) + (
-            seat_up_of(self.bike.engine, setup) if reading.of == "seat_height" else 0.0
+            seat_up_of(self.bike, setup)
+            if reading.of == "seat_height"
+            else shift_of(self.bike, setup, "ground_clearance_m")
         )
         return attitude.place((AHEAD_OF[reading.of] * frame.wheelbase_m, height))[1]
 

@@ -5,7 +5,7 @@ against it.
 import re
 from typing import Any
 
-from lynxwort.core.figures import chassis, damping, drive, fuelling, purpose
+from lynxwort.core.figures import chassis, damping, drive, fuelling, kit, purpose
 from lynxwort.core.figures import range as reach
 from lynxwort.core.figures.spec import Better, FigureSpec
 from lynxwort.core.report import Figure, Step
@@ -13,7 +13,7 @@ from lynxwort.core.report import Figure, Step
 __all__ = ["FIGURES", "ON_CARD", "Better", "FigureSpec", "figure", "step", "table_of"]
 
 FIGURES: dict[str, FigureSpec] = (
-    purpose.FIGURES | chassis.FIGURES | damping.FIGURES | fuelling.FIGURES | drive.FIGURES | reach.FIGURES
+    purpose.FIGURES | chassis.FIGURES | damping.FIGURES | fuelling.FIGURES | drive.FIGURES | reach.FIGURES | kit.FIGURES
 )
 
 #: figures of the pit card, in its order
@@ -36,7 +36,7 @@ def table_of(station: str) -> list[str]:
 
 #: shares that cannot leave 0 to 1, nor their ranges
 SHARES = re.compile(
-    r"(\.share\.|lift_share\.|_front_share$|^damping\.wheel_off_ground$|^range\.(p_finish|joint_risk)$)"
+    r"(\.share\.|lift_share\.|_front_share$|^damping\.wheel_off_ground$|^kit\.tyre\.\w+\.flat_chance$|^range\.(p_finish|joint_risk)$)"
 )
 
 

@@ -1,4 +1,6 @@
-"""What a setup's slots stand for on an engine."""
+"""What a setup's slots stand for on a bike, and what is bolted on."""
+
+from functools import lru_cache
 
 from lynxwort.core.model.bike import (
     Bike,
@@ -9,13 +11,18 @@ from lynxwort.core.model.bike import (
     Frame,
     HeadInsert,
     IgnitionMap,
+    OnWheel,
     OtherTank,
     Pack,
+    Payload,
     TwoStroke,
 )
-from lynxwort.core.model.bike.frame import Aboard
-from lynxwort.core.model.setup import FuellingSetup, LoadedSetup
+from lynxwort.core.model.bike.kit import Aboard, Item, Rode
+from lynxwort.core.model.setup import CarriedSetup, ChassisSetup, FuellingSetup, LoadedSetup
 from lynxwort.core.model.setup.filled import FilledSetup
+
+#: where another wheel is heavier: in its tyre and what fills it (assumption)
+OTHER_WHEEL_GYRATION = 0.85
 
 
 def fitting_on(engine: Combustion, setup: FuellingSetup, place: str) -> Fitting | None:
@@ -95,12 +102,82 @@ def pack_of(engine: Engine, energy_j: float | None) -> Pack | None:
     return next((p for p in engine.packs if abs(p.energy_j - energy_j) < 1e3), None)
 
 
-def seat_up_of(engine: Engine, setup: LoadedSetup) -> float:
-    """How much higher the seat sits [m]: foam, and the fitted pack."""
-    pack = pack_of(engine, setup.pack_energy_j)
-    return (setup.seat_up_m or 0.0) + (pack.seat_up_m if pack else 0.0)
+def seat_up_of(bike: Bike, setup: LoadedSetup) -> float:
+    """How much higher the seat sits [m]: foam, the fitted pack, and what is bolted on."""
+    pack = pack_of(bike.engine, setup.pack_energy_j)
+    return (setup.seat_up_m or 0.0) + (pack.seat_up_m if pack else 0.0) + shift_of(bike, setup, "seat_up_m")
 
 
-def payload_of(frame: Frame, setup: LoadedSetup) -> Aboard:
-    """What rides along: the bike's payload but what the setup leaves at home."""
-    return frame.payload[: max(len(frame.payload) - (setup.payload_left or 0), 0)]
+def items_on(bike: Bike, setup: CarriedSetup) -> tuple[Item, ...]:
+    """What is bolted on, in the order of the bike's list: what was put on, and what the bike was weighed with unless it
+    was taken off.
+    """
+    if not bike.kit.items:
+        return ()
+    return tuple(i for i in bike.kit.items if (i.id not in setup.kit_off if i.weighed_with else i.id in setup.kit_on))
+
+
+def shift_of(bike: Bike, setup: CarriedSetup, field: str) -> float:
+    """What the items that are on add to a fact or a setting [its unit], against the bike as its facts have it: of what
+    it was weighed and measured with, what is off takes it away.
+    """
+    return (
+        sum(sign * getattr(item.shifts, field) for item, sign in _against_weighed(bike.kit.items, setup))
+        if bike.kit.items
+        else 0.0
+    )
+
+
+def _against_weighed(items: tuple[Item, ...], setup: CarriedSetup) -> list[tuple[Item, int]]:
+    """Items that are on beyond what the bike was weighed with (+1), and those of them that are off (-1)."""
+    return [(i, -1) for i in items if i.weighed_with and i.id in setup.kit_off] + [
+        (i, 1) for i in items if not i.weighed_with and i.id in setup.kit_on
+    ]
+
+
+@lru_cache(maxsize=256)
+def _aboard(payload: tuple[Payload, ...], items: tuple[Item, ...], setup: CarriedSetup) -> Aboard:
+    """Each thing with its mass against the bike as weighed."""
+    carried = [Rode(**p.model_dump()) for p in payload]
+    return tuple(carried) + tuple(
+        Rode(name=i.name, mass_kg=sign * i.net_kg, ahead_m=i.ahead_m, height_m=i.height_m, on=i.on)
+        for i, sign in _against_weighed(items, setup)
+        if i.net_kg
+    )
+
+
+def aboard_of(bike: Bike, setup: LoadedSetup) -> Aboard:
+    """What rides along beyond the bike as it was weighed: its payload but what the setup leaves at home, and what is
+    bolted on.
+    """
+    payload, items = bike.frame.payload, bike.kit.items
+    if not payload and not items:
+        return ()
+    left = payload[: max(len(payload) - (setup.payload_left or 0), 0)]
+    return _aboard(left, items, CarriedSetup.model_construct(kit_on=setup.kit_on, kit_off=setup.kit_off))
+
+
+def tyre_on(bike: Bike, setup: ChassisSetup, end: str) -> OnWheel:
+    """What stands on the wheel that is in: "front" or "rear"."""
+    slot = getattr(setup, f"{end}_wheel") or 1
+    return (  # type: ignore[no-any-return]
+        getattr(bike.kit, f"{end}_tyre") if slot == 1 else getattr(bike.frame, f"other_{end}_wheels")[slot - 2]
+    )
+
+
+def inside_of(bike: Bike, setup: ChassisSetup, end: str) -> str:
+    """What fills the tyre of the wheel that is in: as said of it, else as the bike's own."""
+    own = getattr(bike.kit, f"{end}_tyre").inside or (bike.tyre.inside if end == "rear" else "tube")
+    return tyre_on(bike, setup, end).inside or own  # type: ignore[no-any-return]
+
+
+def turning_kg(bike: Bike, setup: LoadedSetup, end: str) -> list[tuple[float, float]]:
+    """What turns with a wheel beyond the bike's own: mass [kg], and its radius of gyration against the wheel's [1]."""
+    slot, wheel = getattr(setup, f"{end}_wheel") or 1, f"{end}_wheel"
+    heavier = 0.0 if slot == 1 else getattr(bike.frame, f"other_{end}_wheels")[slot - 2].heavier_kg
+    items = [
+        (sign * i.net_kg, i.gyration_share)
+        for i, sign in _against_weighed(bike.kit.items, setup)
+        if i.on == wheel and i.gyration_share
+    ]
+    return ([(heavier, OTHER_WHEEL_GYRATION)] if heavier else []) + items

@@ -7,7 +7,8 @@ from lynxwort.core.stations.chassis import CHASSIS
 from lynxwort.core.stations.damping import DAMPING
 from lynxwort.core.stations.drive import DRIVE
 from lynxwort.core.stations.fuelling import FUELLING
+from lynxwort.core.stations.kit import KIT
 from lynxwort.core.stations.purpose import PURPOSE
 from lynxwort.core.stations.range import RANGE
 
-STATIONS = (PURPOSE, BASELINE, CHASSIS, DAMPING, FUELLING, DRIVE, RANGE)
+STATIONS = (PURPOSE, BASELINE, CHASSIS, DAMPING, FUELLING, DRIVE, RANGE, KIT)

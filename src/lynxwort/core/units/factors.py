@@ -106,4 +106,8 @@ UNITS: dict[str, tuple[float, float, str]] = {
     "J/m": (1.0, 0.0, "[mass] * [length] / [time] ** 2"),
     "Wh/km": (3.6, 0.0, "[mass] * [length] / [time] ** 2"),
     "Wh/mi": (2.2369362920544025, 0.0, "[mass] * [length] / [time] ** 2"),
+    "kg*m^2": (1.0, 0.0, "[mass] * [length] ** 2"),
+    "kg·m²": (1.0, 0.0, "[mass] * [length] ** 2"),
+    "N*m/N": (1.0, 0.0, "[length]"),
+    "N·m/N": (1.0, 0.0, "[length]"),
 }

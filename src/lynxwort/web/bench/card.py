@@ -22,7 +22,7 @@ from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import oil_words, tunable_text
 from lynxwort.web.bikes.services import changed_between
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
-from lynxwort.words.catalogue import FIGURE_NAMES, LEAF_WORDS, TUNABLE_NAMES, say
+from lynxwort.words.catalogue import FIGURE_NAMES, LEAF_WORDS, say, tunable_word
 from lynxwort.words.choices import STAGE_KINDS
 from lynxwort.words.formatting import number_text, value_text
 
@@ -71,7 +71,7 @@ def _set(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
     before = {t: a for t, a, _b in changed_between(head.parent, head)} if head and head.parent else {}
     return [
         {
-            "name": _(TUNABLE_NAMES[t]),
+            "name": _(tunable_word(t, bike)),
             "value": tunable_text(bike, t, said_value(setup, t), preset),
             "was": tunable_text(bike, t, before[t], preset) if t in before else "",
         }
@@ -116,7 +116,7 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
     waiting, more_looks = _unsettled(report, preset)
     poured = _pour(bench, preset)
     fitted = [
-        (_(TUNABLE_NAMES[t]), tunable_text(inputs.bike, t, said_value(inputs.setup, t), preset))
+        (_(tunable_word(t, inputs.bike)), tunable_text(inputs.bike, t, said_value(inputs.setup, t), preset))
         for t in tunables_of(inputs.bike)
         if is_said(inputs.setup, t)
     ]

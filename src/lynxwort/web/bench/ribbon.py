@@ -14,6 +14,7 @@ from lynxwort.core.stations.baseline.view import SpeedView, ridden
 from lynxwort.core.stations.drive import view as drive
 from lynxwort.core.stations.drive.pulls import problem_places
 from lynxwort.core.stations.fuelling.view import richness_along
+from lynxwort.core.stations.kit import view as kit
 from lynxwort.core.stations.purpose.view import power_along, round_view
 from lynxwort.core.stations.range import view as stores
 from lynxwort.core.units.convert import Units, convert, shown_unit
@@ -86,6 +87,24 @@ def _level(report: Report, preset: Units | str) -> Quantity:
     )
 
 
+def _warmth(report: Report, preset: Units | str) -> Quantity:
+    """Rotors, fluid and foam along the round, on one scale."""
+    seen = report.ask(kit.warmth)
+    curves = [
+        ("rotor", seen.front_rotor_k, _("front rotor to %(v)s")),
+        ("fluid", seen.fluid_k, _("fluid to %(v)s")),
+        *([] if seen.foam_k is None else [("foam", seen.foam_k, _("foam to %(v)s"))]),
+    ]
+    low, high = min(float(v.min()) for _c, v, _w in curves), max(float(v.max()) for _c, v, _w in curves)
+    return Quantity(
+        title=_("how warm brakes and foam get"),
+        curves=tuple((0.08 + 0.84 * (v - low) / max(high - low, 1e-9), css, "") for css, v, _w in curves),
+        legend=tuple(
+            (css, words % {"v": value_text(float(v.max()), "temperature", preset)}) for css, v, words in curves
+        ),
+    )
+
+
 def quantity(report: Report, station: str, preset: Units | str) -> Quantity:
     """The station's own quantity along the lap."""
     if station == "drive":
@@ -109,6 +128,8 @@ def quantity(report: Report, station: str, preset: Units | str) -> Quantity:
         )
     if station == "range":
         return _level(report, preset)
+    if station == "kit":
+        return _warmth(report, preset)
     if station == "baseline" and (speeds := report.ask(ridden)) is not None:
         return _ridden(speeds, preset)
     if station == "purpose" and report.figures["purpose.power_share_min"].status != "not_applicable":

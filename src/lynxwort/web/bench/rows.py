@@ -22,7 +22,7 @@ from lynxwort.core.units.convert import Units
 from lynxwort.web.bench import services
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import slot_name, step_words
-from lynxwort.words.catalogue import TUNABLE_NAMES
+from lynxwort.words.catalogue import tunable_word
 from lynxwort.words.choices import GROUPS, outcome_word
 from lynxwort.words.formatting import number_text, short_text, unit_text
 
@@ -134,7 +134,7 @@ def notch_row(bench: Bench, tunable: str, preset: Units | str, around: services.
     return Row(
         tunable=tunable,
         at=reverse("bench:station", args=[bench.setup.pk, bench.race.pk, TUNABLES[tunable].station]),
-        name=_(TUNABLE_NAMES[tunable]),
+        name=_(tunable_word(tunable, bike)),
         # the cells leave the unit of their speeds out, so the row says it once
         unit=_("teeth; speeds in %(u)s") % {"u": unit_text("speed", preset)}
         if tunable.endswith("_teeth")
@@ -165,9 +165,8 @@ class NotchGroup:
 def way_to(bench: Bench, tunable: str) -> str:
     """The address of a tunable's row, below the bench's: its group is opened first where it stands closed."""
     station, group = TUNABLES[tunable].station, TUNABLES[tunable].group
-    first = next(
-        t for t, m in TUNABLES.items() if (m.station, m.group) == (station, group) and m.is_there(bench.inputs.bike)
-    )
+    there = ((t, TUNABLES[t]) for t in tunables_of(bench.inputs.bike))
+    first = next(t for t, m in there if (m.station, m.group) == (station, group))
     return f"{station}/?to=group-{first}#now-{tunable}" if group else f"{station}/#now-{tunable}"
 
 
@@ -190,7 +189,9 @@ def notch_groups(
         shown = names if is_open or name in opened else []
         around = services.neighbours(bench, shown, compute=wanted)
         group = [notch_row(bench, t, preset, around[t]) for t in shown]
-        summary = ", ".join(_(TUNABLE_NAMES[t]) for t in names[:3]) + (", …" if len(names) > 3 else "")
+        summary = ", ".join(_(tunable_word(t, bench.inputs.bike)) for t in names[:3]) + (
+            ", …" if len(names) > 3 else ""
+        )
         found.append(NotchGroup(name, words, group, is_open, summary, wanted))
     return found
 

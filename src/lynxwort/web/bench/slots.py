@@ -9,12 +9,15 @@ from lynxwort.core.model.bike import Bike, Jetted
 from lynxwort.core.model.damper import write_stack
 from lynxwort.core.model.fitted import oil_way
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.setup.kit import PADS
 from lynxwort.core.physics.fuelling.fuels import FUELS as CORE_FUELS
-from lynxwort.core.tunables import TUNABLES, kind_of
+from lynxwort.core.tunables import TUNABLES, item_of, kind_of
 from lynxwort.core.units.convert import Units
 from lynxwort.words.catalogue import STEP_WORDS, TERMS
 from lynxwort.words.formatting import number_text, value_text
 from lynxwort.words.fuelling import FUELS, OIL_WAYS, SCREW_STEPS
+from lynxwort.words.kit import PADS as PAD_WORDS
+from lynxwort.words.kit import item_state
 
 
 def slot_name(bike: Bike, tunable: str, slot: float) -> str:
@@ -22,6 +25,10 @@ def slot_name(bike: Bike, tunable: str, slot: float) -> str:
     is no slot.
     """
     n = round(slot)
+    if item_of(tunable):
+        return _(item_state(tunable, slot))
+    if tunable.endswith("_pad"):
+        return _(PAD_WORDS[PADS[n - 1]])
     if tunable == "payload_left":
         left = [p.name for p in bike.frame.payload[len(bike.frame.payload) - n :]]
         return ", ".join(left) if left else _("all along")
@@ -36,6 +43,9 @@ def slot_name(bike: Bike, tunable: str, slot: float) -> str:
 def step_words(bike: Bike, tunable: str) -> tuple[str, str]:
     """How a step less and a step more are labelled where less and more would mislead; empty elsewhere."""
     engine = bike.engine
+    if item_of(tunable):
+        on, off = _("put it on"), _("take it off")
+        return (on, off) if tunable.startswith("kit_off") else (off, on)
     if tunable == "screw_turns" and isinstance(engine, Jetted):
         less, more = SCREW_STEPS[engine.carburettor.screw]
     else:

@@ -84,6 +84,9 @@ class PutBack:
         kept = draft.setup.head.values if draft.setup.head else draft.values
         if self.field == "all":
             return kept
+        if tunables.item_of(self.field):
+            setup, was = checked_setup(draft.values), tunables.current_value(checked_setup(kept), self.field)
+            return tunables.move(setup, self.field, was).model_dump(mode="json", exclude_unset=True)
         values = {k: v for k, v in draft.values.items() if k != self.field} | (
             {self.field: kept[self.field]} if self.field in kept else {}
         )

@@ -6,11 +6,12 @@ from django.utils.translation import gettext as _
 
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.report import STATIONS
-from lynxwort.core.tunables import kind_of
+from lynxwort.core.tunables import item_of, kind_of
 from lynxwort.core.units.convert import Units
-from lynxwort.web.bikes.services import Comparison
-from lynxwort.words.catalogue import FIGURE_NAMES, JUDGEMENTS, STATION_NAMES, TUNABLE_NAMES
+from lynxwort.web.bikes.services import Comparison, checked_bike
+from lynxwort.words.catalogue import FIGURE_NAMES, JUDGEMENTS, STATION_NAMES, tunable_word
 from lynxwort.words.formatting import difference_text, value_text
+from lynxwort.words.kit import item_state
 
 
 def comparison_rows(found: Comparison, preset: Units | str) -> dict[str, Any]:
@@ -19,7 +20,12 @@ def comparison_rows(found: Comparison, preset: Units | str) -> dict[str, Any]:
     def text(value: float | None, kind: str) -> str:
         return _("none") if value is None else value_text(value, kind, preset)
 
-    changed = [(_(TUNABLE_NAMES[t]), text(a, kind_of(t)), text(b, kind_of(t))) for t, a, b in found.changed]
+    bike = checked_bike(found.after.document["bike"])
+
+    def told(tunable: str, value: float | None) -> str:
+        return _(item_state(tunable, value)) if item_of(tunable) else text(value, kind_of(tunable))
+
+    changed = [(_(tunable_word(t, bike)), told(t, a), told(t, b)) for t, a, b in found.changed]
     order = {"worse": 0, "better": 0, "changed": 1, "even": 2}
     stations = []
     for station in STATIONS:

@@ -156,6 +156,8 @@ PAGE_TITLES = (_("The bike"), _("Engine and gears"), _("Springs, and what it run
 
 _BURNS_ONLY = ("fuel_front_share", "unusable_fuel_m3")
 DAMPERS = ("fork_damper", "shock_damper")
+#: facts that have pages of their own
+ELSEWHERE = (*DAMPERS, "kit")
 _STOCK = {f"{end}_damper": facts.model_dump(mode="json") for end, facts in STOCK_FACTS.items()}
 #: a fork has no high-speed adjuster here
 _NOT_THERE = ("fork_damper.high_speed_turns", "fork_damper.pa_per_turn")
@@ -209,15 +211,13 @@ class FactsPage(DocumentForm):
         for path, choice in self.fields.items():
             if path.startswith(("bike.frame.", "bike.engine.")) and isinstance(choice, forms.ChoiceField):
                 choice.required = False
-        # the dampers have a page of their own
-        self.shown = {k: v for k, v in self.current.get("bike", {}).items() if k not in DAMPERS}
+        # dampers and kit have pages of their own
+        self.shown = {k: v for k, v in self.current.get("bike", {}).items() if k not in ELSEWHERE}
 
     def document(self) -> dict[str, Any]:
         made = super().document()
         made["bike"]["engine"]["kind"] = self.kind
-        made["bike"] |= {
-            k: v for k, v in self.current.get("bike", {}).items() if k in DAMPERS
-        }  # they have a page of their own
+        made["bike"] |= {k: v for k, v in self.current.get("bike", {}).items() if k in ELSEWHERE}
         if self.kind == "electric":
             made["bike"]["transmission"]["gear_ratios"] = [1.0]
         for path in self.lists:

@@ -19,6 +19,7 @@ from lynxwort.core.model.bike import metering_of
 from lynxwort.core.model.fit import setup_misfit
 from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.model.setup import Setup as CoreSetup
+from lynxwort.core.model.setup.kit import ITEM_FIELDS
 from lynxwort.core.report import read_report
 from lynxwort.web.bikes.models import Bike, Draft, Revision, Setup
 from lynxwort.web.garages.models import Garage
@@ -111,7 +112,12 @@ def changed_fields(draft: Draft, kept: dict[str, Any]) -> list[str]:
         # no stops at all is a plan; no plan is none
         return now != then if field == "stops" else (now or None) != (then or None)
 
-    return [t for t in (*tunables.TUNABLES, *tunables.WHOLES) if differs(t)]
+    wholes = (f for f in tunables.WHOLES if f not in ITEM_FIELDS)
+    return [
+        *(t for t in tunables.TUNABLES if differs(t)),
+        *tunables.items_apart(draft.values, kept),
+        *(f for f in wholes if differs(f)),
+    ]
 
 
 @transaction.atomic

@@ -5,7 +5,7 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 
 from lynxwort.core.errors import InputRefused
-from lynxwort.core.model.fitted import payload_of
+from lynxwort.core.model.fitted import aboard_of
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.readings import KINDS
 from lynxwort.core.model.readings import Reading as CoreReading
@@ -85,7 +85,7 @@ def with_aboard(bike: Bike, document: dict[str, Any]) -> dict[str, Any]:
     taken = checked_reading(document).under
     if taken.aboard is not None:
         return document
-    aboard = payload_of(checked_bike(bike.document).frame, taken.setup)
+    aboard = aboard_of(checked_bike(bike.document), taken.setup)
     return document | {"under": document["under"] | {"aboard": [item.model_dump(mode="json") for item in aboard]}}
 
 

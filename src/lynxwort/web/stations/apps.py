@@ -1,6 +1,6 @@
 from django.apps import AppConfig
 
-DRAWN = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range")
+DRAWN = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range", "kit")
 
 
 class StationsConfig(AppConfig):

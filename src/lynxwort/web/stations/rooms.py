@@ -50,4 +50,12 @@ ROOMS = {
         Room("crew/", _("Crew")),
         Room("pump/", _("At the pump"), fed=_BURNS),
     ),
+    "kit": (
+        Room("", _("The bike")),
+        Room("items/", _("Items"), frozenset({"must_off"})),
+        Room("wheels/", _("Wheels"), frozenset({"foam_unsaid", "foam_overloaded", "foam_hot", "wheel_grips_more"})),
+        Room(
+            "brakes/", _("Brakes"), frozenset({"brake_grabs", "fluid_old", "fluid_boils", "fluid_close", "rotor_hot"})
+        ),
+    ),
 }

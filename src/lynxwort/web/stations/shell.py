@@ -11,7 +11,9 @@ from lynxwort.web.bench.views import base_of, place_of
 from lynxwort.web.ui.typed import Request
 
 #: where a room's template has another name than the room
-_TEMPLATES = {"sag": "clinic", "damper-dyno": "damper_dyno", "setting-sheet": "sheet"}
+_TEMPLATES = {"sag": "clinic", "damper-dyno": "damper_dyno", "setting-sheet": "sheet"} | {
+    n: f"kit_{n}" for n in ("items", "wheels", "brakes")
+}
 
 
 def is_part(request: Request) -> bool:

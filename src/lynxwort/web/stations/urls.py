@@ -11,6 +11,7 @@ from lynxwort.web.stations.chassis import urls as chassis
 from lynxwort.web.stations.damping import urls as damping
 from lynxwort.web.stations.drive import urls as drive
 from lynxwort.web.stations.fuelling import urls as fuelling
+from lynxwort.web.stations.kit import urls as kit
 from lynxwort.web.stations.purpose import urls as purpose
 from lynxwort.web.stations.range import urls as range_
 
@@ -44,6 +45,7 @@ urlpatterns = [
     *drive.urlpatterns,
     *fuelling.urlpatterns,
     *range_.urlpatterns,
+    *kit.urlpatterns,
     *(
         re_path(rf"^(?P<before>\d+/\d+)/(?P<rest>(?:{rooms})/.*)$", moved, {"station": station})
         for station, rooms in _OF.items()

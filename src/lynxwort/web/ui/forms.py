@@ -14,8 +14,8 @@ from lynxwort.core.model.bike import Transmission
 from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.units.convert import UnitNotUnderstood, Units, parse_typed
 from lynxwort.web.ui.stale import MarkedForm
+from lynxwort.words.bike import HOW
 from lynxwort.words.formatting import number_text, unit_text
-from lynxwort.words.how import HOW
 from lynxwort.words.refusals import explain
 
 TEXT_KINDS = ("text", "moment", "zone", "choice", "ratios", "shares", "")

@@ -26,11 +26,14 @@ from lynxwort.core.model.bike.engine import (
 from lynxwort.core.model.bike.fittings import FITTING_PLACES, Fitting, FittingPlace, HeadInsert, IgnitionMap
 from lynxwort.core.model.bike.frame import Frame, LinkPoint, OtherTank, Payload
 from lynxwort.core.model.bike.injection import AXIS_RPM, AXIS_THROTTLE, MAP_RPM, MAP_THROTTLE, Injection, Sensors
+from lynxwort.core.model.bike.kit import ITEM_GROUPS, ITEM_ON, Brake, Item, Kit, Rode, Shifts
 from lynxwort.core.model.bike.transmission import Gearbox, Transmission
 from lynxwort.core.model.bike.tyre import (
     SPEED_SYMBOLS,
     TYRE_INSIDES,
+    TYRE_KINDS,
     TYRE_MARKING,
+    OnWheel,
     OtherWheel,
     SpeedSymbol,
     Tyre,
@@ -44,12 +47,16 @@ __all__ = [
     "ENGINE_KINDS",
     "ENGINE_OF",
     "FITTING_PLACES",
+    "ITEM_GROUPS",
+    "ITEM_ON",
     "MAP_RPM",
     "MAP_THROTTLE",
     "SPEED_SYMBOLS",
     "TYRE_INSIDES",
+    "TYRE_KINDS",
     "TYRE_MARKING",
     "Bike",
+    "Brake",
     "Carburettor",
     "Combustion",
     "Electric",
@@ -65,18 +72,23 @@ __all__ = [
     "IgnitionMap",
     "Injected",
     "Injection",
+    "Item",
     "Jetted",
+    "Kit",
     "LinkPoint",
     "MeteringRodCarburettor",
     "Needle",
     "NeedlePoint",
+    "OnWheel",
     "OtherNeedle",
     "OtherTank",
     "OtherWheel",
     "Pack",
     "Payload",
     "Rod",
+    "Rode",
     "Sensors",
+    "Shifts",
     "SpeedSymbol",
     "TorquePoint",
     "Transmission",
@@ -99,6 +111,8 @@ class Bike(Part):
     transmission: Transmission
     tyre: Tyre = Field(default_factory=Tyre)
     frame: Frame
+    kit: Kit = Kit()
+    """what is bolted on, and on what it stands"""
     fork_damper: DamperFacts | None = None
     """insides of each fork leg; left out = a stock one, which stands for both legs"""
     shock_damper: DamperFacts = STOCK_FACTS["shock"]

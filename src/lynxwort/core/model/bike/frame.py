@@ -20,10 +20,6 @@ class Payload(Part):
     """above the ground"""
 
 
-#: what rides along, each at its place
-Aboard = tuple[Payload, ...]
-
-
 class OtherTank(Part):
     """Another tank that fits, told by what it holds."""
 

@@ -54,7 +54,31 @@ def tyre_marking(value: str) -> str:
     return value
 
 
-class OtherWheel(Part):
+TyreKind = Literal["middling_knobby", "hard_knobby", "soft_knobby", "scoop", "gummy", "trials", "rally"]
+TYRE_KINDS: tuple[str, ...] = TyreKind.__args__  # type: ignore[attr-defined]
+
+
+class OnWheel(Part):
+    """What stands on a wheel besides its size."""
+
+    tyre_kind: TyreKind = choice("middling_knobby", source="assumption")
+    """what its tread is made for"""
+    inside: TyreInside | None = choice(None, source="assumption: as the bike's own; a tube")
+    """what fills it"""
+    knob_m: float | None = quantity(0.0, 0.04, "m", "preload", None, source="assumption: new")
+    """height of the knobs in the middle"""
+    knob_new_m: float = quantity(0.004, 0.04, "m", "preload", 0.014, source="assumption")
+    """height of the knobs when it was new"""
+    foam_for_kg: float | None = quantity(40.0, 250.0, "kg", "mass", None, source="to ask its maker")
+    """load on the wheel, rider aboard, that a foam insert was made for"""
+
+    @property
+    def left_share(self) -> float:
+        """What is left of the knobs' height [1]."""
+        return 1.0 if self.knob_m is None else min(self.knob_m / self.knob_new_m, 1.0)
+
+
+class OtherWheel(OnWheel):
     """Another wheel with its tyre that fits."""
 
     marking: str = Field(max_length=20, json_schema_extra={"unit": "", "kind": "text"})

@@ -5,7 +5,7 @@ from typing import Annotated, ClassVar
 from pydantic import Field
 
 from lynxwort.core.model.base import Part, quantity
-from lynxwort.core.model.bike.frame import Payload
+from lynxwort.core.model.bike.kit import Rode
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.model.tunable import BURNS
@@ -28,8 +28,8 @@ class Under(Part):
     fuel_aboard_m3: float = quantity(0, 0.04, "m^3", "volume", 0.0, source="assumption: empty")
     air: Air | None = None
     course_key: str | None = None
-    aboard: Annotated[tuple[Payload, ...], Field(max_length=8)] | None = None
-    """what rode along then; left out: the bike's payload but what the setup leaves at home"""
+    aboard: Annotated[tuple[Rode, ...], Field(max_length=60)] | None = None
+    """what rode along then, each with its mass at its place; left out: what the bike's facts and the setup say"""
 
 
 FUEL, AIR = "fuel_aboard_m3", "air"

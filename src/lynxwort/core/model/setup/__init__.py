@@ -6,13 +6,16 @@ from lynxwort.core.model.setup.chassis import ChassisSetup, LoadedSetup
 from lynxwort.core.model.setup.damping import DampingSetup, SuspensionSetup
 from lynxwort.core.model.setup.drive import DriveSetup
 from lynxwort.core.model.setup.fuelling import FuellingSetup
+from lynxwort.core.model.setup.kit import CarriedSetup, KitSetup
 from lynxwort.core.model.setup.range import RangeSetup, StopFill
 
 __all__ = [
+    "CarriedSetup",
     "ChassisSetup",
     "DampingSetup",
     "DriveSetup",
     "FuellingSetup",
+    "KitSetup",
     "LoadedSetup",
     "RangeSetup",
     "Setup",
@@ -21,7 +24,7 @@ __all__ = [
 ]
 
 
-class Setup(RangeSetup, SuspensionSetup, FuellingSetup):
+class Setup(RangeSetup, SuspensionSetup, KitSetup, FuellingSetup):
     """All that can be swapped or turned. Fitted parts stand by value; `part_ids` says which part they came from."""
 
     part_ids: dict[str, str] = Field(default_factory=dict)

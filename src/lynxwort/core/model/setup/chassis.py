@@ -9,6 +9,7 @@ from lynxwort.core.model.base import Part, quantity
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.setup.drive import DriveSetup
 from lynxwort.core.model.setup.filled import FilledSetup
+from lynxwort.core.model.setup.kit import CarriedSetup
 from lynxwort.core.model.tunable import Tunable
 
 springs = partial(Tunable, station="chassis", group="springs")
@@ -203,5 +204,5 @@ class ChassisSetup(Part):
         return self
 
 
-class LoadedSetup(FilledSetup, ChassisSetup, DriveSetup):
+class LoadedSetup(FilledSetup, CarriedSetup, ChassisSetup, DriveSetup):
     """All that decides how the bike stands: springs and heights, what is aboard, where the chain puts the axle."""

@@ -11,7 +11,8 @@ from math import sqrt
 from lynxwort.core.errors import require_range
 from lynxwort.core.model.bike.electric import Electric
 from lynxwort.core.model.bike.engine import Engine
-from lynxwort.core.model.bike.frame import Aboard, Frame
+from lynxwort.core.model.bike.frame import Frame
+from lynxwort.core.model.bike.kit import Aboard
 from lynxwort.core.model.defaults import (
     FUEL_DENSITY_KG_PER_M3,
     GRAVITY_M_PER_S2,
@@ -19,7 +20,7 @@ from lynxwort.core.model.defaults import (
     PACK_REAR_SHARE,
     REAR_SHARE_OF_RIDER,
 )
-from lynxwort.core.model.fitted import pack_of, payload_of, tank_of
+from lynxwort.core.model.fitted import pack_of, tank_of
 from lynxwort.core.model.setup.chassis import ChassisSetup, LoadedSetup
 
 #: height of a rider's centre of gravity above the ground by posture [m] (assumption); asked only where the
@@ -45,7 +46,8 @@ class Extras:
     """What the setup adds to the bike as weighed [kg]: items and pack on each wheel; wheels heavier than its own are
     not sprung.
 
-    height_moment_kg_m: mass x height of the items [kg m]; fuel_front_share: of another tank, None = its own.
+    height_moment_kg_m: mass x height of the items [kg m], height_kg: their mass; fuel_front_share: of another tank,
+    None = its own.
     """
 
     front_kg: float = 0.0
@@ -53,6 +55,7 @@ class Extras:
     front_wheel_kg: float = 0.0
     rear_wheel_kg: float = 0.0
     height_moment_kg_m: float = 0.0
+    height_kg: float = 0.0
     fuel_front_share: float | None = None
 
 
@@ -81,27 +84,33 @@ def wheel_change_kg(frame: Frame, setup: ChassisSetup, end: str) -> float:
     return 0.0 if slot <= 1 else getattr(frame, f"other_{end}_wheels")[slot - 2].heavier_kg  # type: ignore[no-any-return]
 
 
-def extras_of(frame: Frame, engine: Engine, setup: LoadedSetup, aboard: Aboard | None = None) -> Extras:
-    """What the setup adds: what rides along, a heavier pack, heavier wheels. aboard: what rode along when something was
-    read; None = what does now.
+def on_wheel_kg(aboard: Aboard, end: str) -> float:
+    """Mass [kg] of what rides along on a wheel and moves with it: no payload, and not sprung."""
+    return sum(p.mass_kg for p in aboard if p.on == f"{end}_wheel") if aboard else 0.0
+
+
+def extras_of(frame: Frame, engine: Engine, setup: LoadedSetup, aboard: Aboard) -> Extras:
+    """What the setup adds: a heavier pack, heavier wheels. aboard: what rides along, or rode along when something was
+    read.
     """
     pack = pack_change_kg(engine, setup.pack_energy_j)
-    aboard = payload_of(frame, setup) if aboard is None else aboard
-    front_wheel, rear_wheel = wheel_change_kg(frame, setup, "front"), wheel_change_kg(frame, setup, "rear")
+    wheels = [wheel_change_kg(frame, setup, end) + on_wheel_kg(aboard, end) for end in ("front", "rear")]
     tank = tank_of(frame, setup) if frame.other_tanks else None
-    if not aboard and tank is None and pack == front_wheel == rear_wheel == 0.0:
+    if not aboard and tank is None and pack == wheels[0] == wheels[1] == 0.0:
         return NOTHING
-    on_front = sum(p.mass_kg * p.ahead_m / frame.wheelbase_m for p in aboard)
+    carried = [p for p in aboard if not p.on.endswith("_wheel")]
+    on_front = sum(p.mass_kg * p.ahead_m / frame.wheelbase_m for p in carried)
     fitted = pack_of(engine, setup.pack_energy_j) if pack else None
     behind = PACK_REAR_SHARE if fitted is None else fitted.rear_share
     heavier, share = (0.0, None) if tank is None else (tank.heavier_kg, tank.front_share)
     return Extras(
         front_kg=on_front + pack * (1.0 - behind) + heavier * (share or 0.0),
-        rear_kg=sum(p.mass_kg for p in aboard) - on_front + pack * behind + heavier * (1.0 - (share or 0.0)),
+        rear_kg=sum(p.mass_kg for p in carried) - on_front + pack * behind + heavier * (1.0 - (share or 0.0)),
         fuel_front_share=share,
-        front_wheel_kg=front_wheel,
-        rear_wheel_kg=rear_wheel,
+        front_wheel_kg=wheels[0],
+        rear_wheel_kg=wheels[1],
         height_moment_kg_m=sum(p.mass_kg * p.height_m for p in aboard),
+        height_kg=sum(p.mass_kg for p in aboard),
     )
 
 

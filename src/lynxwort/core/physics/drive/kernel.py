@@ -168,6 +168,7 @@ def limit_speeds(sine, curvature, ground, headwind, spacing, table, corner_use, 
         float64[::1],
         int64[::1],
         float64[::1],
+        float64[::1],
     ),
     nogil=True,
     cache=True,
@@ -196,9 +197,10 @@ def ride(
     time_out,
     limit_out,
     accounts,
+    brake_out,
 ):
     """Forward pass. Fills v_out (n + 1) and, per step, gear (0 = first), crank speed [rad/s], brake torque [Nm]
-    (negative on overrun), time [s], limit code; adds to accounts [J].
+    (negative on overrun), time [s], limit code and the force of the brakes [N]; adds to accounts [J].
 
     headwind [m/s] per step, + = from ahead; ground: row of the table. ratios: overall ratios, those that a clutch may
     slip in positive (first gear; every gear with an automatic clutch), the others negative (see gear_force).
@@ -356,6 +358,7 @@ def ride(
         torque_out[i] = brake_torque
         time_out[i] = dt
         limit_out[i] = code
+        brake_out[i] = brake
         since_shift += dt
         shift_left -= dt
         v0 = v1
@@ -363,7 +366,7 @@ def ride(
 
 def empty_outputs(steps: int) -> tuple[np.ndarray, ...]:
     """Arrays that `ride` fills: speed [m/s] (steps + 1,), gear, crank speed [rad/s], torque [N m], time [s], limit,
-    accounts [J]."""
+    accounts [J], force of the brakes [N]."""
     return (
         np.zeros(steps + 1),
         np.zeros(steps, np.int64),
@@ -372,4 +375,5 @@ def empty_outputs(steps: int) -> tuple[np.ndarray, ...]:
         np.zeros(steps),
         np.zeros(steps, np.int64),
         np.zeros(len(ACCOUNTS)),
+        np.zeros(steps),
     )

@@ -25,6 +25,7 @@ from lynxwort.core.model.defaults import (
     WALKING_SPEED_M_PER_S,
     WHEEL_INERTIA_KG_M2,
 )
+from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.physics.course.prepare import Course
 from lynxwort.core.physics.drive import kernel
 from lynxwort.core.physics.drive.engine import EngineCurve, battery_power, engine_curve, fuel_flow, slips_by_itself
@@ -50,6 +51,7 @@ STEP_ARRAYS = (
     "fuel_kg",
     "energy_j",
     "step_m",
+    "brake_n",
 )
 
 
@@ -58,7 +60,9 @@ class RideInput:
     """All that decides a lap. mass_kg: bike, rider and mean fuel; cg_to_front_axle_m, wheelbase_m, cg_height_m [m];
     overall_ratios: engine turns per wheel turn; pace as in Rider; mode_share: of a motor's power mode; wind_m_per_s,
     wind_from_rad: as forecast; pace_by_ground, grip_by_ground: factors on the rider's pace and on drive grip, by index
-    into GROUNDS, empty = none; rolling_scale, power_scale, grip_scale, pace_scale: for sensitivities.
+    into GROUNDS, empty = none; tyre_by_ground: factors of the tyres that are on upon drive and
+    lateral grip, and what they add to c0, likewise; wheel_inertia_kg_m2: of both wheels; rolling_scale, power_scale,
+    grip_scale, pace_scale: for sensitivities.
     """
 
     engine: Engine
@@ -78,17 +82,23 @@ class RideInput:
     wind_from_rad: float = 0.0
     pace_by_ground: tuple[float, ...] = ()
     grip_by_ground: tuple[float, ...] = ()
+    tyre_by_ground: tuple[tuple[float, float, float], ...] = ()
+    wheel_inertia_kg_m2: float = WHEEL_INERTIA_KG_M2
     rolling_scale: float = 1.0
     power_scale: float = 1.0
     grip_scale: float = 1.0
     pace_scale: float = 1.0
 
+    def tyre_on(self, ground: str) -> float:
+        """Factor of the tyres that are on upon drive grip of a ground [1]."""
+        return self.tyre_by_ground[GROUNDS.index(ground)][0] if self.tyre_by_ground else 1.0
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Ride:
     """One lap, per step: speed_m_per_s (n + 1), gear (1 = first), crank_rad_per_s, torque_nm, time_s, limit (index into
-    LIMITS), throttle_share [1], fuel_kg or energy_j from the pack, step_m: its length; accounts_j: energy by name;
-    energy_residual: imbalance / engine work [1].
+    LIMITS), throttle_share [1], fuel_kg or energy_j from the pack, step_m: its length, brake_n: force of the brakes;
+    accounts_j: energy by name; energy_residual: imbalance / engine work [1].
     """
 
     speed_m_per_s: Array
@@ -103,6 +113,7 @@ class Ride:
     accounts_j: dict[str, float]
     energy_residual: float
     step_m: Array
+    brake_n: Array
 
     @property
     def lap_time_s(self) -> float:
@@ -176,7 +187,7 @@ def machine_vector(ride_input: RideInput, curve: EngineCurve) -> Array:
         [
             ride_input.mass_kg,
             ride_input.rolling_radius_m,
-            WHEEL_INERTIA_KG_M2,
+            ride_input.wheel_inertia_kg_m2,
             inertia,
             ride_input.efficiency,
             0.5 * ride_input.air_density_kg_per_m3 * ride_input.drag_area_m2,
@@ -210,10 +221,15 @@ def surface_table(course: Course, ride_input: RideInput) -> Array:
         ride_input.grip_scale,
         1.0,
     ]
-    if ride_input.grip_by_ground:
+    if ride_input.grip_by_ground or ride_input.tyre_by_ground:
         ground = np.zeros(course.rows.shape[0], dtype=np.int64)
         ground[course.surface] = course.ground
-        rows[:, 2] *= np.array(ride_input.grip_by_ground)[ground]
+        if ride_input.grip_by_ground:
+            rows[:, 2] *= np.array(ride_input.grip_by_ground)[ground]
+        if ride_input.tyre_by_ground:
+            tyre = np.array(ride_input.tyre_by_ground)[ground]
+            rows[:, 2:4] *= tyre[:, :2]
+            rows[:, 0] += tyre[:, 2]
     return np.asarray(rows.ravel())
 
 
@@ -253,7 +269,7 @@ def simulate(course: Course, power_share: Array, ride_input: RideInput) -> Ride:
         node_limit,
     )
     out = kernel.empty_outputs(course.sine.size)
-    v, gear, crank, torque, time, limit, accounts = out
+    v, gear, crank, torque, time, limit, accounts, brake = out
     kernel.ride(
         course.sine,
         course.curvature_per_m,
@@ -293,6 +309,7 @@ def simulate(course: Course, power_share: Array, ride_input: RideInput) -> Ride:
             accounts, mass_kg=ride_input.mass_kg, v=v, rise_m=float(course.height_m[-1] - course.height_m[0])
         ),
         step_m=np.full(v.size - 1, course.spacing_m),
+        brake_n=brake,
     )
 
 

@@ -120,7 +120,7 @@ def figures(given: ChassisInput) -> list[Figure]:
         step("rear in", rear, "m", "race sag at the axle"),
         step("pitch", attitude.pitch_rad, "rad"),
     )
-    seat = height_of(given, attitude, SEAT_AHEAD, frame.seat_height_m + seat_up_of(given.bike.engine, setup))
+    seat = height_of(given, attitude, SEAT_AHEAD, frame.seat_height_m + seat_up_of(given.bike, setup))
     reach = (
         None
         if rider.inseam_m is None
@@ -187,7 +187,7 @@ def figures(given: ChassisInput) -> list[Figure]:
         ),
         made(
             "ground_clearance",
-            height_of(given, attitude, LOWEST_AHEAD, frame.ground_clearance_m),
+            height_of(given, attitude, LOWEST_AHEAD, given.clearance_m),
             "where the lowest part has come to",
             half=0.01,
             steps=steps,

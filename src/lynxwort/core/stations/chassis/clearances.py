@@ -14,7 +14,7 @@ from lynxwort.core.derived.springs import LOWEST_AHEAD, SEAT_AHEAD, side_view_of
 from lynxwort.core.figures import figure, step
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.defaults import GRAVITY_M_PER_S2
-from lynxwort.core.model.fitted import seat_up_of
+from lynxwort.core.model.fitted import seat_up_of, shift_of
 from lynxwort.core.model.setup import LoadedSetup, Setup
 from lynxwort.core.physics.chassis.geometry import Attitude, Point, attitude_of
 from lynxwort.core.physics.chassis.loads import front_share_under
@@ -84,7 +84,7 @@ def clearances(given: ChassisInput, setup: LoadedSetup) -> dict[str, float | Non
         if gap is None:
             made[name] = None
         elif field == "bar_gap_m":
-            made[name] = gap + (setup.bar_up_m or 0.0) - up
+            made[name] = gap + (setup.bar_up_m or 0.0) + shift_of(given.bike, setup, "bar_up_m") - up
         elif end == "front":
             made[name] = gap - frame.fork_travel_m - up - bigger["front"]
         else:  # a longer shock or shorter link keeps the wheel lower over the whole stroke
@@ -104,14 +104,15 @@ class Triangle:
 def triangle(given: ChassisInput, attitude: Attitude) -> Triangle:
     """Seat, pegs and grips as the bike stands."""
     frame, setup = given.springs.side, given.setup
+
+    def moved(field: str) -> float:
+        """A setting with what the kit that is on adds to it."""
+        return (getattr(setup, field) or 0.0) + shift_of(given.bike, setup, field)
+
     return Triangle(
-        seat=attitude.place(
-            (SEAT_AHEAD * frame.wheelbase_m, frame.seat_height_m + seat_up_of(given.bike.engine, setup))
-        ),
-        peg=attitude.place((frame.peg_ahead_m, frame.peg_height_m - (setup.peg_down_m or 0.0))),
-        bar=attitude.place(
-            (frame.bar_ahead_m + (setup.bar_ahead_m or 0.0), frame.bar_height_m + (setup.bar_up_m or 0.0))
-        ),
+        seat=attitude.place((SEAT_AHEAD * frame.wheelbase_m, frame.seat_height_m + seat_up_of(given.bike, setup))),
+        peg=attitude.place((frame.peg_ahead_m, frame.peg_height_m - moved("peg_down_m"))),
+        bar=attitude.place((frame.bar_ahead_m + moved("bar_ahead_m"), frame.bar_height_m + moved("bar_up_m"))),
     )
 
 
@@ -222,11 +223,11 @@ def figures(given: ChassisInput, attitude: Attitude) -> list[Figure]:
             )
         )
     stand = frame.side_stand_m
-    drop = given.springs.side.ground_clearance_m - stands_free(given)
+    drop = given.clearance_m - stands_free(given)
     found.append(
         made(
             "side_stand_cut",
-            None if stand is None else stand * drop / given.springs.side.ground_clearance_m,
+            None if stand is None else stand * drop / given.clearance_m,
             "stand x drop / height of its pivot",
             half=0.004,
             inputs=("bike.frame.side_stand_m",),
@@ -242,7 +243,7 @@ def stands_free(given: ChassisInput) -> float:
     lowering takes.
     """
     plain = topped_out(given, given.setup)
-    return plain.place((LOWEST_AHEAD * given.springs.side.wheelbase_m, given.springs.side.ground_clearance_m))[1]
+    return plain.place((LOWEST_AHEAD * given.springs.side.wheelbase_m, given.clearance_m))[1]
 
 
 def both_ends(given: ChassisInput, by_m: float) -> tuple[Move, ...]:
@@ -283,7 +284,7 @@ def lowering_effect(given: ChassisInput, moves: tuple[Move, ...]) -> tuple[float
 
     return (
         risen(SEAT_AHEAD, given.springs.side.seat_height_m),
-        risen(LOWEST_AHEAD, given.springs.side.ground_clearance_m),
+        risen(LOWEST_AHEAD, given.clearance_m),
         (setup.fork_up_m or 0.0) - (moved.fork_up_m or 0.0),
     )
 

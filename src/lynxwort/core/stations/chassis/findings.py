@@ -2,6 +2,7 @@
 
 from lynxwort.core.learned.sag import SHARE
 from lynxwort.core.model.bike import Electric
+from lynxwort.core.model.fitted import aboard_of
 from lynxwort.core.physics.chassis import ride_quality
 from lynxwort.core.physics.chassis.fitted import oil_gap
 from lynxwort.core.report import Finding, Move, Severity
@@ -56,10 +57,10 @@ def _load_aboard(given: ChassisInput) -> list[Finding]:
     takes.
     """
     setup, payload = given.setup, given.bike.frame.payload
-    if (setup.payload_left or 0) >= len(payload):
+    if not aboard_of(given.bike, setup):
         return []
     bare, half, offset, found = (
-        setup.model_copy(update={"payload_left": len(payload)}),
+        setup.model_copy(update={"payload_left": len(payload), "kit_on": ()}),
         0.5 * setup.fill_m3,
         given.springs.offsets.mean[SHARE],
         [],

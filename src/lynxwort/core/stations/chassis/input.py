@@ -9,6 +9,7 @@ from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.evidence import LogNormal
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.box import PartsBox
+from lynxwort.core.model.fitted import shift_of
 from lynxwort.core.model.readings import SteadyReading
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import LoadedSetup
@@ -61,6 +62,11 @@ class ChassisInput(Once):
     @property
     def bike(self) -> Bike:
         return self.loaded.springs.bike
+
+    @property
+    def clearance_m(self) -> float:
+        """The lowest part above the ground [m], topped out, with what is bolted on."""
+        return self.springs.side.ground_clearance_m + shift_of(self.bike, self.setup, "ground_clearance_m")
 
     @property
     def readings(self) -> tuple[StandingReading, ...]:

@@ -52,7 +52,7 @@ def outline(given: ChassisInput) -> Outline:
     front_in, _rear = sags(given)
     up = -sin(attitude.rake_rad), cos(attitude.rake_rad)
     length = LEG_M - front_in
-    back = frame.clamp_offset_m + (given.setup.offset_change_m or 0.0) + frame.axle_lead_m
+    back = frame.clamp_offset_m + side_view(given, given.setup).offset_change_m + frame.axle_lead_m
     top = attitude.front_axle[0] + length * up[0], attitude.front_axle[1] + length * up[1]
     axis = top[0] - back * cos(attitude.rake_rad), top[1] - back * sin(attitude.rake_rad)
     about = clearances.triangle(given, attitude)
@@ -67,7 +67,7 @@ def outline(given: ChassisInput) -> Outline:
         seat=about.seat,
         peg=about.peg,
         bar=about.bar,
-        lowest=attitude.place((LOWEST_AHEAD * frame.wheelbase_m, frame.ground_clearance_m)),
+        lowest=attitude.place((LOWEST_AHEAD * frame.wheelbase_m, given.clearance_m)),
         trail_m=attitude.trail_m,
         rake_rad=attitude.rake_rad,
     )

@@ -5,6 +5,7 @@ from functools import lru_cache
 import numpy as np
 
 from lynxwort.core.cache import keyed
+from lynxwort.core.derived.tyres import tyre_rate
 from lynxwort.core.model.setup import SuspensionSetup
 from lynxwort.core.physics.chassis import ride_quality, sag
 from lynxwort.core.physics.damping import damper
@@ -55,6 +56,7 @@ class CarInput:
             "fork_friction": bike.frame.fork_friction_n,
             "shock_friction": bike.frame.shock_friction_n,
             "rear_travel": bike.frame.rear_travel_m,
+            **{f"{end}_tyre": tyre_rate(given.loads, chosen, rider, end) for end in ENDS},
         }
         return cls(
             values=tuple(values.items()),

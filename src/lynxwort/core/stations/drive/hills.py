@@ -57,10 +57,12 @@ class Hill:
 
 
 def grips_of(given: DriveInput, ground: str) -> tuple[float, float, float]:
-    """Drive grip on hills of a ground, low, likely, high [1], after the climbs that were tried."""
+    """Drive grip on hills of a ground, low, likely, high [1], after the climbs that were tried, with the tyre that is
+    in.
+    """
     low, high = grip_range(ground)
-    known = given.learned.grip.get(ground, Grip(low=low, high=high))
-    return known.low, known.likely(GROUND[ground][2]), known.high
+    known, tyre = given.learned.grip.get(ground, Grip(low=low, high=high)), given.lap.ride_input.tyre_on(ground)
+    return known.low * tyre, known.likely(GROUND[ground][2]) * tyre, known.high * tyre
 
 
 def _judge(given: DriveInput, ride_input: RideInput, number: int, stage: int, hill: CriticalHill) -> Hill:

@@ -8,23 +8,24 @@ from django.utils.translation import gettext as _
 
 from lynxwort.core.model.fitted import tyres_of
 from lynxwort.core.stations.chassis import view
-from lynxwort.core.tunables import kind_of, said_value, tunables_of
+from lynxwort.core.tunables import item_of, kind_of, said_value, tunables_of
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.rows import way_to
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.stations.pictured import look_of, sprocket_of
 from lynxwort.web.ui.drawings.standing import Note, standing
-from lynxwort.words.catalogue import TUNABLE_NAMES
+from lynxwort.words.catalogue import tunable_word
 from lynxwort.words.formatting import value_text
 
 
 def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any]:
     """What is on the bike, as kept."""
     setup = bench.kept_inputs.setup
-    tunables = tunables_of(bench.kept_inputs.bike)
+    # what is bolted on stands in Kit
+    tunables = [t for t in tunables_of(bench.kept_inputs.bike) if not item_of(t)]
     said = [(t, said_value(setup, t)) for t in tunables]
     fitted = [
-        (t, _(TUNABLE_NAMES[t]), value_text(v, kind_of(t), preset), t in setup.model_fields_set)
+        (t, _(tunable_word(t, bench.kept_inputs.bike)), value_text(v, kind_of(t), preset), t in setup.model_fields_set)
         for t, v in said
         if v is not None
     ]

@@ -18,12 +18,15 @@ LETTER = 54.0
 
 @dataclass(frozen=True, slots=True)
 class Note:
-    """A call-out: what it says, of which part, where that is changed. side: left, right or below of the bike."""
+    """A call-out: what it says, of which part, where that is changed. side: left, right or below of the bike; at: of a
+    place [m] instead of a part.
+    """
 
     words: str
     part: str
     url: str
     side: str
+    at: plate.Point | None = None
 
 
 #: what is drawn for a look stands still below this [m, rad, 1]: a step that moves the bike by less leaves it as it is
@@ -93,7 +96,11 @@ def standing(
     ]
     beside = {"left": 0, "right": 0}
     for note in notes:
-        to = drawn.middles[note.part]
+        to = note.at or drawn.middles[note.part]
+        if note.at:
+            parts.append(
+                f'<circle cx="{1000.0 * to[0] - left:.0f}" cy="{top - 1000.0 * to[1]:.0f}" r="22" class="bolted"/>'
+            )
         if note.side == "below":
             x, y, anchor = 1000.0 * to[0] - left, top + 120.0, "middle"
         else:

@@ -1,0 +1,67 @@
+"""Figures of Kit: what is bolted on, what the tyres take, how the brakes work and how hot it all gets."""
+
+from lynxwort.core.figures.spec import FigureSpec, told
+
+
+def _of_end(end: str) -> dict[str, FigureSpec]:
+    """What is said of each end alike."""
+    return {
+        f"kit.tyre.{end}.pressure_wanted": told(
+            "Pa", "tyre_pressure", f"cold gauge pressure that this course wants of the {end} tyre under its load", "",
+        ),
+        f"kit.tyre.{end}.strike_edge": told(
+            "m", "travel", f"square edge that the {end} tyre takes before the rim, at the pace there", "higher",
+            even_abs=0.001,
+        ),
+        f"kit.tyre.{end}.flat_ratio": told(
+            "1", "factor", f"how much likelier the {end} rim is struck than at the reference pressure", "lower",
+            even_rel=0.02,
+        ),
+        f"kit.tyre.{end}.flat_chance": told(
+            "1", "share", f"chance of a flat by a strike, {end}, over the whole race", "lower", even_abs=0.005
+        ),
+        f"kit.tyre.{end}.rate": told("N/m", "spring_rate", f"rate of the {end} tyre: carcass and air, or foam"),
+        f"kit.mousse.{end}.core_temperature": told(
+            "K", "temperature", f"hottest core of the {end} foam over the whole race, in the hottest hour", "lower",
+            even_abs=1.0,
+        ),
+        f"kit.mousse.{end}.load_ratio": told(
+            "1", "factor", f"load on the {end} wheel against what its foam was made for", "lower", even_abs=0.005
+        ),
+        f"kit.brake.{end}.gain": told(
+            "N*m/N", "gain", f"torque of the {end} brake for each newton of the finger or foot", even_rel=0.005
+        ),
+        f"kit.brake.{end}.window": told(
+            "N", "force", f"force from bite to lock, {end}, on the lap's slickest ground", "higher", even_abs=0.5
+        ),
+        f"kit.brake.{end}.rotor_temperature": told(
+            "K", "temperature", f"hottest {end} rotor of the lap, in the hottest hour", "lower", even_abs=3.0
+        ),
+    }  # fmt: skip
+
+
+FIGURES: dict[str, FigureSpec] = {
+    "kit.build.mass": told("kg", "mass", "what is bolted on, against the bike as weighed", "lower", even_abs=0.05),
+    **_of_end("front"),
+    **_of_end("rear"),
+    "kit.wheel.inertia": told("kg*m^2", "inertia", "turning inertia of both wheels", "lower", even_rel=0.005),
+    "kit.wheel.gyro_torque": told(
+        "N*m", "torque", "torque with which the front wheel answers a roll of 1 rad/s at the lap's mean speed"
+    ),
+    "kit.tyre.grip_share": told(
+        "1", "share", "drive grip of the rear tyre over the lap's time against the best wheel owned", "higher",
+        even_abs=0.005,
+    ),
+    "kit.brake.fluid_margin": told(
+        "K", "kelvin", "boiling point of the older fluid at the highest place minus the hottest fluid", "higher",
+        even_abs=1.0,
+    ),
+    "kit.brake.steadiness": told(
+        "1", "share", "least friction of the front pads over the greatest along the lap", "higher", even_abs=0.005
+    ),
+    "kit.brake.energy_per_km": told("J/m", "energy_rate", "energy that the brakes take per distance of the lap"),
+    "kit.brake.stop_distance": told(
+        "m", "stretch", "way to a stop from the lap's top speed with both brakes, on the ground where it is reached",
+        "lower", even_rel=0.01,
+    ),
+}  # fmt: skip

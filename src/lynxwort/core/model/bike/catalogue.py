@@ -1,0 +1,46 @@
+"""Generic things to bolt on, with what they usually weigh, where they sit and what they move: all assumption (HANDBOOK
+9, 6) until each is weighed. Names are theirs in words/kit.
+"""
+
+from lynxwort.core.model.bike.kit import NO_SHIFTS, Item, ItemGroup, ItemOn, Shifts
+
+HOUR_S = 3600.0
+
+
+def _item(
+    identity: str, group: ItemGroup, kg: float, place: tuple[float, float], hours: float, *, on: ItemOn = "sprung",
+    turns: float = 0.0, watts: float = 0.0, shifts: Shifts = NO_SHIFTS, removed: float = 0.0,
+) -> Item:  # fmt: skip
+    return Item(
+        id=identity, name=identity, group=group, mass_kg=kg, removed_kg=removed, ahead_m=place[0], height_m=place[1],
+        on=on, gyration_share=turns, work_s=hours * HOUR_S, watts_w=watts, shifts=shifts,
+    )  # fmt: skip
+
+
+CATALOGUE: tuple[Item, ...] = (
+    _item("skid_plate_alloy", "protection", 2.0, (0.72, 0.28), 0.5, shifts=Shifts(ground_clearance_m=-0.008)),
+    _item("skid_plate_plastic", "protection", 1.0, (0.72, 0.28), 0.5, shifts=Shifts(ground_clearance_m=-0.008)),
+    _item("pipe_guard", "protection", 0.5, (0.85, 0.45), 0.5),
+    _item("radiator_braces", "protection", 0.5, (1.0, 0.80), 1.0),
+    _item("hand_guards_wrap", "protection", 1.0, (1.03, 1.1), 0.7, on="steered"),
+    _item("hand_guards_flag", "protection", 0.35, (1.03, 1.1), 0.7, on="steered"),
+    _item("disc_guard_front", "protection", 0.2, (1.48, 0.34), 0.3, on="front_wheel"),
+    _item("disc_guard_rear", "protection", 0.6, (0.0, 0.32), 0.3, on="rear_wheel"),
+    _item("case_saver", "protection", 0.2, (0.7, 0.45), 0.3),
+    _item("chain_guide", "protection", 0.3, (0.1, 0.35), 0.3),
+    _item("linkage_guard", "protection", 0.5, (0.5, 0.25), 0.4, shifts=Shifts(ground_clearance_m=-0.01)),
+    _item("steering_damper", "controls", 0.6, (1.2, 1.1), 2.0, on="steered", shifts=Shifts(bar_up_m=0.02)),
+    _item("clamps", "controls", 0.2, (1.2, 1.0), 3.0, on="steered"),
+    _item("bars", "controls", 0.3, (1.03, 1.15), 1.0, on="steered"),
+    _item("flex_bars", "controls", 0.2, (1.03, 1.15), 1.0, on="steered"),
+    _item("pegs_low", "controls", 0.2, (0.56, 0.42), 0.5, shifts=Shifts(peg_down_m=0.008)),
+    _item("seat_tall", "controls", 0.3, (0.5, 0.95), 0.1, shifts=Shifts(seat_up_m=0.02)),
+    _item("left_brake", "controls", 0.3, (1.0, 1.1), 2.0, on="steered"),
+    _item("tower", "carrying", 6.0, (1.25, 1.10), 6.0, watts=15.0, shifts=Shifts(drag_area_m2=0.03)),
+    _item("bags", "carrying", 8.0, (0.15, 0.95), 0.2),
+    _item("fan", "cooling", 0.6, (1.0, 0.8), 2.0, watts=35.0),
+    _item("side_stand_cut", "other", 0.0, (0.7, 0.3), 0.5, removed=0.05),
+    _item("heavy_tube_front", "wheels", 0.7, (1.48, 0.34), 0.7, on="front_wheel", turns=0.85),
+    _item("heavy_tube_rear", "wheels", 0.9, (0.0, 0.32), 0.8, on="rear_wheel", turns=0.85),
+    _item("street_lights", "electrics", 2.5, (1.3, 0.95), 4.0, watts=60.0),
+)

@@ -1,0 +1,114 @@
+"""The stepping kernels of Kit: how warm a rotor with its fluid, and a foam, get along a lap.
+
+All kernels that call each other stand in this one file, since numba's cache is keyed by its own file.
+"""
+
+import math
+
+import numpy as np
+from numba import float64, njit, void
+
+#: emissivity of a rotor
+EMISSIVITY = 0.55
+#: radiation [W/(m2 K4)] (CODATA 2018)
+STEFAN_BOLTZMANN = 5.670374419e-8
+#: share of the heat that goes into the rotor, the rest to pads and caliper; the caliper's heat [J/K], what it takes
+#: from the rotor and gives to the air [W/K]
+ROTOR_SHARE, CALIPER_J_PER_K, ROTOR_TO_CALIPER_W_PER_K, CALIPER_FACE_M2 = 0.94, 720.0, 0.5, 0.035
+#: film of still air [W/(m2 K)]
+STILL_FILM = 6.0
+#: air over a rotor against the bike's speed, for the flow and for the turning
+FLOW_SHARE = 0.8
+#: hysteresis [1], share of the loss in the foam, foam radius [m], conductivity [W/(m K)], volume [m3]
+LOSS, FOAM_SHARE, RADIUS_M, CONDUCTIVITY_W_PER_M_K, VOLUME_M3 = 0.016, 0.6, 0.062, 0.09, 0.0245
+#: heat that the skin gives to the air [W/K]: standing, and by speed^0.8
+SKIN_W_PER_K, SKIN_BY_SPEED = 6.0, 2.6
+
+
+@njit(float64(float64), cache=True, nogil=True, error_model="numpy")
+def air_conductivity(air_k):
+    """Of dry air [W/(m K)], from memory: within 1 % from 250 to 400 K."""
+    return 0.0241 * (air_k / 273.15) ** 0.9
+
+
+@njit(float64(float64, float64), cache=True, nogil=True, error_model="numpy")
+def air_viscosity(air_k, density):
+    """Kinematic viscosity [m2/s]: Sutherland over density [kg/m3]."""
+    return 1.458e-6 * air_k**1.5 / (air_k + 110.4) / density
+
+
+@njit(float64(float64, float64, float64, float64), cache=True, nogil=True, error_model="numpy")
+def disc_film(rotor_m, omega, conductivity, viscosity):
+    """Film of a turning disc [W/(m2 K)]: 0.70 (k/D) Re^0.55, Re = omega D^2 / (2 nu)."""
+    return 0.70 * conductivity / rotor_m * (omega * rotor_m * rotor_m / (2.0 * viscosity)) ** 0.55
+
+
+@njit(float64(float64, float64, float64, float64), cache=True, nogil=True, error_model="numpy")
+def flow_film(rotor_m, speed, conductivity, viscosity):
+    """Film of a plate in a flow [W/(m2 K)]: 0.037 Re^0.8 Pr^(1/3) k/D."""
+    return 0.037 * (speed * rotor_m / viscosity) ** 0.8 * 0.71 ** (1.0 / 3.0) * conductivity / rotor_m
+
+
+@njit(
+    void(
+        float64[::1], float64[::1], float64[::1], float64[::1], float64, float64[::1], float64[::1], float64[::1],
+        float64[::1],
+    ),
+    nogil=True, cache=True, error_model="numpy",
+)  # fmt: skip
+def heat(time, power, speed, air, density, rotor, start, rotor_out, fluid_out):
+    """Fills rotor_out and fluid_out [K] at the end of each step. power: heat made by this brake [W]; rotor: diameter,
+    face, heat, wheel radius; start: rotor and fluid [K].
+    """
+    diameter, face, holds, wheel = rotor[0], rotor[1], rotor[2], rotor[3]
+    radiates = EMISSIVITY * face * STEFAN_BOLTZMANN
+    hot, fluid = start[0], start[1]
+    for i in range(time.size):
+        v, outside = speed[i], air[i]
+        k, nu = air_conductivity(outside), air_viscosity(outside, density)
+        turning, flow = disc_film(diameter, v / wheel, k, nu), flow_film(diameter, FLOW_SHARE * v, k, nu)
+        film = face * ((turning**3 + flow**3) ** (1.0 / 3.0) + STILL_FILM)
+        radiated = radiates * (hot**4 - outside**4)
+        steeper = 4.0 * radiates * hot**3
+        falls = film + steeper + ROTOR_TO_CALIPER_W_PER_K
+        to = (
+            ROTOR_SHARE * power[i] + film * outside - radiated + steeper * hot + ROTOR_TO_CALIPER_W_PER_K * fluid
+        ) / falls
+        settled = to + (hot - to) * math.exp(-falls * time[i] / holds)
+        mean = 0.5 * (hot + settled)
+        gives = (STILL_FILM + 3.0 * math.sqrt(v)) * CALIPER_FACE_M2
+        falls = gives + ROTOR_TO_CALIPER_W_PER_K
+        to = ((1.0 - ROTOR_SHARE) * power[i] + ROTOR_TO_CALIPER_W_PER_K * mean + gives * outside) / falls
+        fluid = to + (fluid - to) * math.exp(-falls * time[i] / CALIPER_J_PER_K)
+        hot = settled
+        rotor_out[i] = hot
+        fluid_out[i] = fluid
+
+
+@njit(float64(float64, float64, float64), nogil=True, cache=True, error_model="numpy")
+def steady(speed, per_speed, air):
+    """Where the core would settle [K] at a speed: skin and core over the air. per_speed: loss per speed [W s/m]."""
+    power = per_speed * speed
+    made = FOAM_SHARE * power / VOLUME_M3
+    return (
+        air
+        + power / (SKIN_W_PER_K + SKIN_BY_SPEED * speed**0.8)
+        + 0.25 * made * RADIUS_M * RADIUS_M / CONDUCTIVITY_W_PER_M_K
+    )
+
+
+@njit(
+    float64[::1](float64[::1], float64[::1], float64[::1], float64, float64, float64),
+    nogil=True, cache=True, error_model="numpy",
+)  # fmt: skip
+def core_along(time_s, speed_m_per_s, air_k, per_speed, tau_s, start_k):
+    """Temperature of the core [K] at the end of each step, shape (n,). time_s, speed_m_per_s, air_k: per step;
+    per_speed: loss per speed [W s/m]; start_k: at the start.
+    """
+    out = np.empty(time_s.size)
+    core = start_k
+    for i in range(time_s.size):
+        to = steady(speed_m_per_s[i], per_speed, air_k[i])
+        core = to + (core - to) * np.exp(-time_s[i] / tau_s)
+        out[i] = core
+    return out

@@ -1,0 +1,81 @@
+"""All that Kit reads."""
+
+from lynxwort.core.cache import Once, StageCache, keyed
+from lynxwort.core.derived.clock import Clock
+from lynxwort.core.derived.day import Day
+from lynxwort.core.derived.loads import Loads
+from lynxwort.core.derived.ride import Lap
+from lynxwort.core.derived.springs import LoadedBike
+from lynxwort.core.derived.tyres import on_wheel_kg
+from lynxwort.core.derived.upstream import Upstream
+from lynxwort.core.model.bike import Bike
+from lynxwort.core.model.box import PartsBox
+from lynxwort.core.model.rider import Rider
+from lynxwort.core.model.setup import KitSetup, LoadedSetup
+
+ENDS = ("front", "rear")
+
+
+@keyed
+class KitInput(Once):
+    """clock: the race as it goes; loaded: the bike as it stands; day: its air; brakes: rotors, masters and pads; wet:
+    whether some stage is; month: of the start, counted from the year 0.
+    """
+
+    clock: Clock
+    loaded: LoadedBike
+    day: Day
+    brakes: KitSetup
+    box: PartsBox
+    wet: bool
+    month: int
+
+    @classmethod
+    def of(cls, up: Upstream) -> "KitInput":
+        inputs = up.inputs
+        return up.once(
+            "kit",
+            lambda: cls(
+                clock=up.clock,
+                loaded=up.loaded,
+                day=up.day,
+                brakes=KitSetup.taken_from(inputs.setup),
+                box=inputs.parts,
+                wet=up.mount.wet,
+                month=month_of(inputs.race.start),
+            ),
+        )
+
+    @property
+    def lap(self) -> Lap:
+        """The round as who is entered rides it."""
+        return self.clock.own
+
+    @property
+    def bike(self) -> Bike:
+        return self.loaded.springs.bike
+
+    @property
+    def setup(self) -> LoadedSetup:
+        return self.loaded.setup
+
+    @property
+    def cache(self) -> StageCache:
+        return self.loaded.springs.cache
+
+    @property
+    def loads(self) -> Loads:
+        return self.loaded.springs.loads
+
+    @property
+    def rider(self) -> Rider:
+        return self.loaded.rider
+
+    def on_wheel_kg(self, end: str) -> float:
+        """Mass on a wheel [kg], rider aboard, half the fill."""
+        return on_wheel_kg(self.loads, self.setup, self.rider, end)
+
+
+def month_of(date: str) -> int:
+    """Months from the year 0 to a date like 2026-05, or one that begins so."""
+    return 12 * int(date[:4]) + int(date[5:7])

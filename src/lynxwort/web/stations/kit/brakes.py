@@ -1,0 +1,40 @@
+"""What the brakes' room shows: the brake as it is set beside what else could be on, with what each does."""
+
+import json
+from typing import Any
+
+from django.utils.translation import gettext as _
+
+from lynxwort.core.asks.brakes import Choice, choices
+from lynxwort.core.stations.kit.input import ENDS
+from lynxwort.core.units.convert import Units
+from lynxwort.web.bench.services import Bench
+from lynxwort.words.catalogue import TERMS
+from lynxwort.words.formatting import value_text
+from lynxwort.words.kit import PADS
+
+
+def _row(choice: Choice, units: Units | str) -> dict[str, Any]:
+    parts = [
+        _("rotor %(v)s") % {"v": value_text(choice.rotor_m, "travel", units)},
+        _("master %(v)s") % {"v": value_text(choice.master_m, "preload", units)},
+        _("%(v)s pads") % {"v": _(PADS[choice.pad])},
+    ]
+    moves = [[m.tunable, m.value] for m in choice.moves]
+    return {"choice": choice, "name": ", ".join(parts), "moves": json.dumps(moves) if moves else ""}
+
+
+def shown(bench: Bench, units: Units | str) -> dict[str, Any]:
+    """Both brakes with their choices."""
+    ends = []
+    for end in ENDS:
+        found = bench.report.ask(choices, end)
+        ends.append(
+            {
+                "name": _(TERMS[end]),
+                "slickest": _(TERMS[found[0].slickest]),
+                "firmest": _(TERMS[found[0].firmest]),
+                "rows": [_row(c, units) for c in found],
+            }
+        )
+    return {"ends": ends}

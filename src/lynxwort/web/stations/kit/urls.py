@@ -1,0 +1,14 @@
+from django.urls import path
+
+from lynxwort.web.ui.lazily import Views
+
+views = Views("lynxwort.web.stations.kit.views")
+urlpatterns = [
+    path("<int:setup>/<int:race>/kit/items/", views.items, name="kit-items"),
+    path("<int:setup>/<int:race>/kit/items/bolt/", views.bolt, name="kit-bolt"),
+    path("<int:setup>/<int:race>/kit/items/drop/", views.drop, name="kit-drop"),
+    path("<int:setup>/<int:race>/kit/items.csv", views.items_csv, name="kit-items-csv"),
+    path("<int:setup>/<int:race>/kit/items/csv/", views.items_from_csv, name="kit-items-from-csv"),
+    path("<int:setup>/<int:race>/kit/wheels/", views.wheels, name="kit-wheels"),
+    path("<int:setup>/<int:race>/kit/brakes/", views.brakes, name="kit-brakes"),
+]
