@@ -58,6 +58,45 @@ ISK: dict[str, Any] = {"name": "Isk", "mass_in_gear_kg": 96.0, "pace": 0.85, "po
 TAMSIN: dict[str, Any] = {"name": "Tamsin", "mass_in_gear_kg": 71.0, "pace": 0.65, "posture": "attack"}
 
 
+def _bolted(identity: str, name: str, group: str, kg: float, place: tuple[float, float], **more: Any) -> dict[str, Any]:
+    """Something bolted on, its place in metres."""
+    at = {"ahead_m": place[0], "height_m": place[1]}
+    return {"id": identity, "name": name, "group": group, "mass_kg": kg} | at | more
+
+
+#: the first two were on when it was weighed; the others lie in the van
+QUERN_KIT: dict[str, Any] = {
+    "items": [
+        _bolted(
+            "hand_guards_wrap", "hand guards, wraparound", "protection", 0.95, (1.03, 1.1), on="steered",
+            weighed_with=True, cost=85.0, work_s=2400.0,
+        ),
+        _bolted(
+            "skid_plate_alloy", "skid plate, alloy", "protection", 2.1, (0.72, 0.28), need="must", weighed_with=True,
+            cost=140.0, work_s=1800.0, shifts={"ground_clearance_m": -0.008},
+        ),
+        _bolted("bags", "bags and tools", "carrying", 7.4, (0.15, 0.95), cost=95.0, work_s=600.0),
+        _bolted("fan", "fan", "cooling", 0.6, (1.0, 0.8), cost=210.0, work_s=7200.0, watts_w=35.0),
+        _bolted(
+            "steering_damper", "steering damper", "controls", 0.65, (1.2, 1.1), on="steered", cost=480.0, work_s=7200.0,
+            shifts={"bar_up_m": 0.02},
+        ),
+        _bolted("disc_guard_rear", "disc guard, rear", "protection", 0.55, (0.0, 0.32), on="rear_wheel", cost=60.0),
+    ],
+    "front_brake": {"fluid": "dot4", "fluid_from": "2025-06"},
+    "rear_brake": {"fluid": "dot4", "fluid_from": "2026-05"},
+}  # fmt: skip
+#: for the desert: a tower, and a set of wheels on foam that was made for a light bike
+TARN_KIT: dict[str, Any] = {
+    "items": [
+        _bolted(
+            "tower", "tower and navigation", "carrying", 6.0, (1.25, 1.1), cost=900.0, work_s=21600.0, watts_w=15.0,
+            shifts={"drag_area_m2": 0.03},
+        )
+    ],
+    "front_brake": {"fluid": "dot5_1", "fluid_from": "2026-09"},
+    "rear_brake": {"fluid": "dot5_1", "fluid_from": "2026-09"},
+}  # fmt: skip
 QUERN: dict[str, Any] = {
     "name": "Quern 293",
     "engine": {
@@ -98,7 +137,7 @@ QUERN: dict[str, Any] = {
         "side_stand_m": 0.39,
         "fork_preload_pitch_m": 0.0015,
         "shock_preload_pitch_m": 0.0015,
-        "other_rear_wheels": [{"marking": "120/90-18", "heavier_kg": -0.6}],
+        "other_rear_wheels": [{"marking": "120/90-18", "heavier_kg": -0.6, "tyre_kind": "soft_knobby"}],
         "other_tanks": [
             {
                 "name": "tall",
@@ -111,6 +150,7 @@ QUERN: dict[str, Any] = {
             }
         ],
     },
+    "kit": QUERN_KIT,
 }
 
 
@@ -128,7 +168,18 @@ TARN: dict[str, Any] = {
     "frame": {
         "mass_dry_kg": 108.5,
         "payload": [{"name": "tool pouch", "mass_kg": 1.4, "ahead_m": 0.12, "height_m": 0.86}],
+        "other_front_wheels": [{"marking": "80/100-21", "heavier_kg": 1.5, "inside": "mousse", "foam_for_kg": 76.0}],
+        "other_rear_wheels": [
+            {
+                "marking": "140/80-18",
+                "heavier_kg": 2.2,
+                "inside": "mousse",
+                "foam_for_kg": 80.0,
+                "tyre_kind": "hard_knobby",
+            }
+        ],
     },
+    "kit": TARN_KIT,
 }
 
 

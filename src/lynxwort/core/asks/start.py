@@ -10,7 +10,7 @@ from lynxwort.core.physics.fuelling.fuels import oil_in_mix
 from lynxwort.core.report import Finding, Report
 from lynxwort.core.stations.range.input import RangeInput
 from lynxwort.core.stations.range.passings import Passed, passed, planned
-from lynxwort.core.tunables import TUNABLES, said_value, tunables_of
+from lynxwort.core.tunables import TUNABLES, item_of, said_value, tunables_of
 
 #: told under what is poured, not under what is set
 POURED = ("fuel_fill_m3", "tank_capacity_m3", "charge_share", "premix_ratio")
@@ -31,6 +31,8 @@ def unsettled(report: Report, most_looks: int) -> tuple[list[Finding], int]:
 
 def is_said(setup: Setup, tunable: str) -> bool:
     """Whether a tunable has a value that somebody gave it, or that every bike has."""
+    if item_of(tunable):
+        return bool(said_value(setup, tunable))
     marker = TUNABLES[tunable]
     return said_value(setup, tunable) is not None and (not marker.as_built or getattr(setup, tunable) is not None)
 

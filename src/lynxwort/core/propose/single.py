@@ -19,6 +19,8 @@ from lynxwort.core.tunables import move
 #: an act that a way out of a lean mixture may lead to: richer than needed fouls, lean seizes; it is said with the
 #: proposal
 RICH = "rich_high_up"
+#: codes that say the same thing, only of another way out or of how bad it is
+ALIKE = {"bottoms_anyway": "bottoms_no_click", "fluid_close": "fluid_boils"}
 
 
 def moved(setup: Setup, moves: Iterable[Move]) -> Setup:
@@ -30,7 +32,12 @@ def moved(setup: Setup, moves: Iterable[Move]) -> Setup:
 
 def key_of(finding: Finding) -> tuple[object, ...]:
     """What tells a finding from others: what it says, of which end or part."""
-    return finding.station, finding.code, finding.parameters.get("end"), finding.parameters.get("part")
+    return (
+        finding.station,
+        ALIKE.get(finding.code, finding.code),
+        finding.parameters.get("end"),
+        finding.parameters.get("part"),
+    )
 
 
 def _grade(finding: Finding) -> int:

@@ -86,7 +86,9 @@ def with_aboard(bike: Bike, document: dict[str, Any]) -> dict[str, Any]:
     if taken.aboard is not None:
         return document
     aboard = aboard_of(checked_bike(bike.document), taken.setup)
-    return document | {"under": document["under"] | {"aboard": [item.model_dump(mode="json") for item in aboard]}}
+    return document | {
+        "under": document["under"] | {"aboard": [item.model_dump(mode="json", exclude_unset=True) for item in aboard]}
+    }
 
 
 def add_reading(bike: Bike, document: dict[str, Any]) -> Reading:

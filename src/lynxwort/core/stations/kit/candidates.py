@@ -3,6 +3,7 @@
 import math
 
 from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.fitted import inside_of, tyre_on
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.model.setup.kit import PADS
 from lynxwort.core.report import Move
@@ -58,12 +59,11 @@ def gripping(given: KitInput) -> tuple[tuple[Move, ...], ...]:
 
 def cooler_foam(given: KitInput, end: str) -> tuple[tuple[Move, ...], ...]:
     """Other wheels that are there, whose filling carries this load."""
-    others, found = getattr(given.bike.frame, f"other_{end}_wheels"), []
-    own = getattr(given.bike.kit, f"{end}_tyre")
-    for slot, wheel in enumerate((own, *others), start=1):
-        if slot == (getattr(given.setup, f"{end}_wheel") or 1):
-            continue
-        carries = wheel.inside not in (None, "mousse") or (wheel.foam_for_kg or 0.0) >= given.on_wheel_kg(end)
-        if carries:
-            found.append((Move(tunable=f"{end}_wheel", value=slot, owned=True),))
+    tunable, bike, found = f"{end}_wheel", given.bike, []
+    for slot in range(1, 2 + len(getattr(bike.frame, f"other_{end}_wheels"))):
+        setup = given.setup.model_copy(update={tunable: slot})
+        foam = inside_of(bike, setup, end) == "mousse"
+        carries = not foam or (tyre_on(bike, setup, end).foam_for_kg or 0.0) >= given.on_wheel_kg(end)
+        if carries and slot != (getattr(given.setup, tunable) or 1):
+            found.append((Move(tunable=tunable, value=slot, owned=True),))
     return tuple(found[:3])

@@ -141,12 +141,12 @@ def items_csv(request: Request, setup: int, race: int) -> HttpResponse:
 @require_POST
 def items_from_csv(request: Request, setup: int, race: int) -> HttpResponse:
     """Items out of a CSV."""
-    form = SheetForm(request.POST, request.FILES)
+    row, form = _own(request, setup, race), SheetForm(request.POST, request.FILES)
     if not form.is_valid():
         messages.error(request, _("Choose a file."))
         return redirect(f"{base_of(setup, race)}kit/items/")
     try:
-        n = bolted.take_sheet(_own(request, setup, race), form.cleaned_data["file"])
+        n = bolted.take_sheet(row, form.cleaned_data["file"])
         messages.success(request, ngettext("%(n)s item read.", "%(n)s items read.", n) % {"n": n})
     except InputRefused as refused:
         messages.error(request, _words(request, refused))
