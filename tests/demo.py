@@ -3,11 +3,12 @@
 from django.core.management import call_command
 from django.db import connection, transaction
 
+from lynxwort.core.model.setup.kit import ITEM_FIELDS
 from lynxwort.core.tunables import TUNABLES
 from lynxwort.web.garages.models import User
 
 #: what a page sends in which everything is opened
-OPEN = " ".join(("figures", "habits", *(f"group-{t}" for t in TUNABLES)))
+OPEN = " ".join(("figures", "habits", *(f"group-{t}" for t in (*TUNABLES, *ITEM_FIELDS))))
 Rows = dict[str, tuple[list[str], list[tuple]]]
 _kept: dict[str | None, Rows] = {}
 

@@ -48,7 +48,7 @@ def test_foam_for_a_light_bike_is_warned_of_and_the_tubes_settle_it(whole):
     bench = f"/bench/{pair.setup_id}/{pair.race_id}"
     w.go(f"{bench}/kit/wheels/")
     w.axe()
-    page.get_by_role("button", name="Try 140/80-18").click()
+    page.get_by_role("button", name="Try 130/90-18").click()
     settle(w)
     expect(page.get_by_text("Rear foam, hottest")).to_be_visible()
     w.go(f"{bench}/kit/")

@@ -15,7 +15,7 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.judging import consequences
 from lynxwort.core.model.inputs import dump_inputs, load_inputs
-from lynxwort.core.tunables import move, neighbour, of_another_kind, tunables_of
+from lynxwort.core.tunables import current_value, move, neighbour, of_another_kind, tunables_of
 from lynxwort.demo.bikes import SETUP
 from lynxwort.demo.scenario import COURSE_KEY, document
 from lynxwort.words.catalogue import REASONS, say
@@ -495,9 +495,9 @@ def test_notches_step_from_the_box_and_stop_at_the_ends():
     for tunable in tunables_of(inputs.bike):
         for direction in (-1, 1):
             near = neighbour(inputs.bike, inputs.setup, inputs.parts, tunable, direction)
-            assert near is None or (
-                near.value - move(inputs.setup, tunable, near.value).model_dump()[tunable]
-            ) == pytest.approx(0, abs=1e-9)
+            assert near is None or current_value(move(inputs.setup, tunable, near.value), tunable) == pytest.approx(
+                near.value, abs=1e-9
+            )
 
 
 def test_the_command_line(tmp_path, capsys):
@@ -520,6 +520,14 @@ def test_the_command_line(tmp_path, capsys):
     assert list(views) == ["drive.pull", "range.lap_ends"]
     assert len(views["drive.pull"]["forces_n"]) == len(printed_gears)
     assert len(views["drive.pull"]["speed_m_per_s"]) == len(views["drive.pull"]["forces_n"][0])
+    assert main(["kit", str(path), "--on", "fan", "--off", "skid_plate_alloy"]) == 0
+    kit = json.loads(capsys.readouterr().out)
+    assert [i["id"] for i in kit["items"] if i["is_on"]] == ["hand_guards_wrap", "fan"]
+    assert kit["figures"]["kit.build.mass"]["value"] == pytest.approx(0.6 - 2.1)
+    assert "must_off" in [f["code"] for f in kit["findings"]]
+    assert kit["brakes"]["front"][1]["rotor_m"] == 0.28
+    assert main(["kit", str(path), "--on", "wings"]) == 2
+    assert json.loads(capsys.readouterr().out)["errors"][0]["code"] == "no_such_item"
     assert main(["evaluate", str(path), "--views", "drive.nothing"]) == 2
     assert json.loads(capsys.readouterr().out)["errors"][0]["path"] == "views"
     path.write_text("{")

@@ -21,6 +21,7 @@ from lynxwort.core.model.readings import (
     FeelReading,
     FlowReading,
     GeometryReading,
+    HandsReading,
     HillReading,
     LogCell,
     LogReading,
@@ -403,6 +404,12 @@ def hot_and_fast(for_kg):
     return inputs.model_copy(update={"race": race, "riders": (rider, *desert.riders[1:])})
 
 
+def shaken(a_m_per_s2):
+    inputs = demo_inputs()
+    reading = HandsReading(id="hands", under=Under(setup=inputs.setup), shaking_m_per_s2=a_m_per_s2)
+    return inputs.model_copy(update={"readings": (*inputs.readings, reading)})
+
+
 PLATE = {"id": "plate", "name": "plate", "mass_kg": 2.0, "ahead_m": 0.72, "height_m": 0.28, "need": "must"}
 SCENARIOS |= {
     "foam_unsaid": (on_foam, "unknown"),
@@ -420,6 +427,8 @@ SCENARIOS |= {
     "fluid_old": (lambda: kitted(front_brake={"fluid_from": "2025-01"}), "act"),
     "fluid_close": (lambda: kitted(front_brake={"fluid": "dot3", "fluid_from": "2025-06"}), "look"),
     "fluid_boils": (lambda: kitted("saltern"), "act"),
+    "hands_shaken": (lambda: shaken(9.0), "act"),
+    "clutch_slips": (lambda: kitted(clutch_plates=8, clutch_spring_n=900.0), "act"),
     "must_off": (lambda: kitted(items=[PLATE]), "act"),
     "kit_on": (lambda: demo_inputs(), "ok"),
 }

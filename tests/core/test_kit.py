@@ -7,12 +7,14 @@ from lynxwort.core.asks.brakes import choices
 from lynxwort.core.derived.tyres import wheel_radius
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.evaluate import evaluate
+from lynxwort.core.learned.kit import flats_range
 from lynxwort.core.model.bike import Kit
 from lynxwort.core.model.bike.catalogue import CATALOGUE
+from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.fitted import aboard_of
-from lynxwort.core.model.parts import PartsBox
 from lynxwort.core.model.race import GROUNDS
-from lynxwort.core.physics.kit import brakes
+from lynxwort.core.model.readings import FlatsReading, HandsReading, LeverReading, RotorReading, SwingReading, Under
+from lynxwort.core.physics.kit import brakes, tyres
 from lynxwort.core.stations.drive.hills import grips_of
 from lynxwort.core.stations.drive.input import DriveInput
 from lynxwort.core.stations.kit import braking
@@ -49,7 +51,7 @@ def figures(of, *but):
 
 def test_an_item_that_is_off_changes_no_figure_to_the_last_bit():
     listed = [item(i) for i in CATALOGUE]
-    plain = figures(report(demo_inputs()))
+    plain = figures(report(with_kit()))
     assert figures(report(with_kit(items=listed))) == plain
     assert figures(report(with_kit(items=listed, on=("gone_since",)))) == plain
     on = report(with_kit(items=listed, on=tuple(i.id for i in CATALOGUE)))
@@ -228,3 +230,85 @@ def test_a_step_twice_as_long_ends_where_two_end():
         **more,
     )
     assert found[0][-1] == pytest.approx(half[0][-1], abs=0.05)
+
+
+def read(kind, setup=(), **known):
+    """The demo with one more reading, taken under its setup with some changes."""
+    inputs = demo_inputs()
+    under = Under(setup=inputs.setup.model_copy(update=dict(setup)))
+    return inputs.model_copy(update={"readings": (*inputs.readings, kind(id="mine", under=under, **known))})
+
+
+def width(of, name):
+    figure = of.figures[name]
+    return figure.high - figure.low
+
+
+HOT = demo_report().value("kit.brake.front.rotor_temperature")
+READ = {
+    "kit.brake.front.rotor_temperature": (RotorReading, {"end": "front", "hottest_k": HOT - 60.0}, -1),
+    "kit.brake.front.gain": (LeverReading, {"end": "front", "ground": "hardpack", "force_n": 50.0}, 1),
+    "kit.tyre.front.flat_chance": (FlatsReading, {"end": "front", "flats": 0, "distance_m": 3e6}, -1),
+    "kit.wheel.inertia": (
+        SwingReading, {"end": "rear", "mass_kg": 9.0, "edge_to_axle_m": 0.28, "ten_swings_s": 14.77}, -1,
+    ),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", READ)
+def test_a_reading_narrows_its_figure_moves_it_toward_itself_and_struck_out_all_returns(name):
+    kind, known, toward = READ[name]
+    inputs = read(kind, **known)
+    before, after = demo_report(), report(inputs)
+    assert width(after, name) < width(before, name)
+    assert toward * (after.value(name) - before.value(name)) > 0.0
+    assert "mine" in after.figures[name].readings
+    assert inputs.readings[-1].narrows == name
+    struck = tuple(r.model_copy(update={"struck_out": r.id == "mine"}) for r in inputs.readings)
+    assert figures(report(inputs.model_copy(update={"readings": struck}))) == figures(report(demo_inputs()))
+
+
+def test_a_rotor_read_with_another_rotor_speaks_of_this_one_too():
+    """A crayon on a 280 says how hot this rider brakes: the same factor on the 240."""
+    large = choices(given(demo_inputs()), "front")[1].rotor_k
+    as_told = report(read(RotorReading, setup={"front_rotor_m": 0.28}, end="front", hottest_k=large))
+    name = "kit.brake.front.rotor_temperature"
+    assert as_told.value(name) == pytest.approx(demo_report().value(name), abs=0.5)
+
+
+def test_own_flats_against_the_posterior_by_numbers():
+    """Gamma and Poisson by a grid: mean and 90 % interval of the rate after two flats in 400 km of the reference tyre."""
+    rates = np.linspace(1e-9, 3e-5, 400_001)
+    weight = np.exp(-rates * 1.5e6) * (rates * 4e5) ** 2 * np.exp(-rates * 4e5)
+    share = np.cumsum(weight) / weight.sum()
+    mean = float((rates * weight).sum() / weight.sum())
+    assert tyres.flats_per_m(hits=2, distance_m=4e5) == pytest.approx(mean, rel=1e-3)
+    low, high = flats_range(2)
+    assert low * mean == pytest.approx(rates[np.searchsorted(share, 0.05)], rel=1e-3)
+    assert high * mean == pytest.approx(rates[np.searchsorted(share, 0.95)], rel=1e-3)
+
+
+def test_guards_steer_heavier_a_damper_stills_and_a_clutch_holds():
+    """KIT.md 6: wraparound guards 1 kg at .38 m are +.14 kg m2 on .65; a kick dies in I / c; +10 % of spring is +10 % of
+    torque; soft mounts help above sqrt 2 only.
+    """
+    guards = next(i for i in CATALOGUE if i.id == "hand_guards_wrap")
+    damper = next(i for i in CATALOGUE if i.id == "steering_damper")
+    on = with_kit(items=[item(guards), item(damper)], on=("hand_guards_wrap", "steering_damper"))
+    steers = [report(i).value("kit.steer.inertia") for i in (with_kit(), on)]
+    assert steers[1] / steers[0] == pytest.approx(1.22, abs=0.005)
+    stiff = on.model_copy(update={"setup": on.setup.model_copy(update={"damper_clicks": 20})})
+    kicks = [report(i).value("kit.steer.kick_time") for i in (on, stiff)]
+    assert kicks == pytest.approx([steers[1] / 3.0, steers[1] / 8.0])
+    held = [report(with_kit(clutch_plates=8, clutch_spring_n=n)).value("kit.clutch.margin") for n in (1500.0, 1650.0)]
+    assert held[1] / held[0] == pytest.approx(1.1)
+    soft, softer = (report(with_kit(bar_mount_hz=hz)).value("kit.bars.isolation") for hz in (120.0, 20.0))
+    assert softer < 0.2 < 1.0 < soft
+
+
+def test_hands_by_the_standard():
+    """ISO 5349-1, partial exposures: an hour and more of racing at 6 m/s2 as a day of eight hours."""
+    seen = report(read(HandsReading, shaking_m_per_s2=6.0))
+    hours = demo_report().value("range.arrival.finish") / 3600.0
+    assert seen.value("kit.hands.exposure") == pytest.approx(6.0 * (hours / 8.0) ** 0.5, rel=0.06)
+    assert seen.value("kit.hands.time_to_action") == pytest.approx(8 * 3600.0 * (2.5 / 6.0) ** 2)

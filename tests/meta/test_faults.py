@@ -8,6 +8,8 @@ import pytest
 from lynxwort.core import cache as stage_cache
 from lynxwort.core import evaluate as evaluation
 from lynxwort.core.derived import day, mixture, road
+from lynxwort.core.derived import loads as bike_loads
+from lynxwort.core.model import fitted
 from lynxwort.core.physics.air import station
 from lynxwort.core.physics.chassis import geometry, loads, pressure, sag
 from lynxwort.core.physics.course import sun
@@ -15,6 +17,7 @@ from lynxwort.core.physics.damping import orifices, plates, stack
 from lynxwort.core.physics.drive import chain, dyno, engine, gearing, hills, lift, pull, simulation
 from lynxwort.core.physics.fuelling import fuels, jets, leanness, logs, metering, richness
 from lynxwort.core.physics.halfcar import halfcar
+from lynxwort.core.physics.kit import brakes
 from lynxwort.core.physics.reach import plans, stops
 from lynxwort.core.stations.fuelling import candidates as rejet
 from lynxwort.core.stations.fuelling import leanness as coupled_leanness
@@ -25,6 +28,7 @@ from tests.core import (
     test_fuelling,
     test_halfcar,
     test_kinds,
+    test_kit,
     test_leanness,
     test_on_the_road,
     test_outside,
@@ -44,6 +48,14 @@ def values(*prefixes):
                 check(value)
 
     return run
+
+
+def put_on_once_more(bike, setup, right=fitted.aboard_of):
+    """What the bike was weighed with taken as put on since."""
+    items = tuple(i.model_copy(update={"weighed_with": False}) for i in bike.kit.items)
+    on = tuple(i.id for i in items if i.id not in setup.kit_off)
+    kit = bike.kit.model_copy(update={"items": items})
+    return right(bike.model_copy(update={"kit": kit}), setup.model_copy(update={"kit_on": on}))
 
 
 def half_taper_as_full(needle, lift_m, clip, middle):
@@ -383,6 +395,34 @@ FAULTS = [
         "with_inputs",
         given_as_first_seen(),
         lambda: test_warm.test_warm_is_fresh("electric"),
+    ),
+    (
+        "rotor by its diameter, not its square",
+        brakes,
+        "rotor_face",
+        lambda rotor_m: 0.1357 * rotor_m / 0.24 * 0.5,
+        lambda: test_kit.test_rotor_and_fluid_as_tried_in_the_handbook("brackenmere", (387.0, 335.0), (100.0, 93.0)),
+    ),
+    (
+        "what was weighed with the bike counted twice",
+        bike_loads,
+        "aboard_of",
+        put_on_once_more,
+        test_kit.test_an_item_that_was_on_when_weighed_is_counted_once,
+    ),
+    (
+        "mass of a rim taken as sprung",
+        bike_loads,
+        "on_wheel_kg",
+        lambda aboard, end: 0.0,
+        lambda: test_kit.test_what_is_on_a_wheel_is_not_sprung_and_no_payload("front"),
+    ),
+    (
+        "an old reading rewritten by a new item",
+        bike_loads.Loads,
+        "extras",
+        lambda self, setup, aboard=None, right=bike_loads.Loads.extras: right(self, setup),
+        test_kit.test_a_reading_keeps_what_was_on_whatever_comes_on_later,
     ),
     (
         "temperature of the hypsometric column",

@@ -68,7 +68,7 @@ def _bolted(identity: str, name: str, group: str, kg: float, place: tuple[float,
 QUERN_KIT: dict[str, Any] = {
     "items": [
         _bolted(
-            "hand_guards_wrap", "hand guards, wraparound", "protection", 0.95, (1.03, 1.1), on="steered",
+            "hand_guards_wrap", "hand guards, wraparound", "protection", 0.95, (1.03, 1.1), on="steered", aside_m=0.38,
             weighed_with=True, cost=85.0, work_s=2400.0,
         ),
         _bolted(
@@ -79,6 +79,7 @@ QUERN_KIT: dict[str, Any] = {
         _bolted("fan", "fan", "cooling", 0.6, (1.0, 0.8), cost=210.0, work_s=7200.0, watts_w=35.0),
         _bolted(
             "steering_damper", "steering damper", "controls", 0.65, (1.2, 1.1), on="steered", cost=480.0, work_s=7200.0,
+            damper_clicks=20,
             shifts={"bar_up_m": 0.02},
         ),
         _bolted("disc_guard_rear", "disc guard, rear", "protection", 0.55, (0.0, 0.32), on="rear_wheel", cost=60.0),
@@ -171,7 +172,7 @@ TARN: dict[str, Any] = {
         "other_front_wheels": [{"marking": "80/100-21", "heavier_kg": 1.5, "inside": "mousse", "foam_for_kg": 76.0}],
         "other_rear_wheels": [
             {
-                "marking": "140/80-18",
+                "marking": "130/90-18",
                 "heavier_kg": 2.2,
                 "inside": "mousse",
                 "foam_for_kg": 80.0,

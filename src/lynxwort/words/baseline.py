@@ -1,6 +1,6 @@
 """Everything that Baseline says."""
 
-from lynxwort.words import N_, fuelling
+from lynxwort.words import N_, fuelling, kit
 
 FINDINGS: dict[str, tuple[str, str, str]] = {
     "readings_used": (
@@ -147,75 +147,79 @@ MEASURES: dict[str, tuple[str, str]] = {
 
 
 #: readings where they are taken: what it is, how it is done
-READINGS: dict[str, tuple[str, str]] = {
-    "sag": (
-        N_("A sag"),
-        N_(
-            "From topped out: push down, let it settle, measure; lift, let it settle, measure; the mean. Bike "
-            "upright, someone holding it."
+READINGS: dict[str, tuple[str, str]] = (
+    {
+        "sag": (
+            N_("A sag"),
+            N_(
+                "From topped out: push down, let it settle, measure; lift, let it settle, measure; the mean. Bike "
+                "upright, someone holding it."
+            ),
         ),
-    ),
-    "weighing": (
-        N_("Each wheel on a scale"),
-        N_(
-            "Two level scales or one and a block as high: bike upright, fuel as said. With the rider aboard it "
-            "tells how the rider's weight is shared."
+        "weighing": (
+            N_("Each wheel on a scale"),
+            N_(
+                "Two level scales or one and a block as high: bike upright, fuel as said. With the rider aboard it "
+                "tells how the rider's weight is shared."
+            ),
         ),
-    ),
-    "tilt": (
-        N_("A tilted weighing"),
-        N_(
-            "Suspension strapped, bike alone, one axle raised on a block, held upright by two: read the scale "
-            "under the other wheel. It tells how high the weight sits. A bike on a block falls over: strap it."
+        "tilt": (
+            N_("A tilted weighing"),
+            N_(
+                "Suspension strapped, bike alone, one axle raised on a block, held upright by two: read the scale "
+                "under the other wheel. It tells how high the weight sits. A bike on a block falls over: strap it."
+            ),
         ),
-    ),
-    "geometry": (
-        N_("A measured length or angle"),
-        N_("Tape or angle gauge. It corrects the side view, or is questioned with what could explain it."),
-    ),
-    "steady": (
-        N_("It ran straight at speed"),
-        N_("Note the setup that was steady, and how fast. Less trail than that is pointed out."),
-    ),
-    "fill_up": (
-        N_("A fill-up"),
-        N_("Fill to a mark, ride, fill to the same mark. Outdoors, engine cold, approved can, nobody smoking."),
-    ),
-    "charge": (
-        N_("A charge"),
-        N_(
-            "Charge full, ride, charge full again and read what went in. As the pack's maker says; never a "
-            "damaged, wet or frozen pack."
+        "geometry": (
+            N_("A measured length or angle"),
+            N_("Tape or angle gauge. It corrects the side view, or is questioned with what could explain it."),
         ),
-    ),
-    "known_good": (
-        N_("A setting that ran right"),
-        N_(
-            "Only what ran right under load, engine warm, no air leak: boots, seals and filter checked first. "
-            "Never go leaner on a feeling."
+        "steady": (
+            N_("It ran straight at speed"),
+            N_("Note the setup that was steady, and how fast. Less trail than that is pointed out."),
         ),
-    ),
-    "roll_out": (
-        N_("A roll-out of the rear wheel"),
-        N_("Chalk the tyre, rider aboard, tyre pressure as ridden; roll some whole turns straight on, measure."),
-    ),
-    "rpm_speed": (
-        N_("Revs and speed together"),
-        N_("Steady, hard level ground, clutch home: read both off a recording, not while riding."),
-    ),
-    "top_speed": (
-        N_("A top speed seen"),
-        N_(
-            "Off a recording, on hard level ground long enough to stop gaining, no wind. Only where it is allowed "
-            "and clear; never for the sake of the figure."
+        "fill_up": (
+            N_("A fill-up"),
+            N_("Fill to a mark, ride, fill to the same mark. Outdoors, engine cold, approved can, nobody smoking."),
         ),
-    ),
-    "hill": (
-        N_("A climb that was tried"),
-        N_("It tells the grip of this ground on hills like that. Walk a hill before you try it."),
-    ),
-    "ridden_lap": (
-        N_("A lap really ridden"),
-        N_("The recording of a whole lap with times. It sets this rider's pace, ground by ground."),
-    ),
-} | fuelling.READINGS
+        "charge": (
+            N_("A charge"),
+            N_(
+                "Charge full, ride, charge full again and read what went in. As the pack's maker says; never a "
+                "damaged, wet or frozen pack."
+            ),
+        ),
+        "known_good": (
+            N_("A setting that ran right"),
+            N_(
+                "Only what ran right under load, engine warm, no air leak: boots, seals and filter checked first. "
+                "Never go leaner on a feeling."
+            ),
+        ),
+        "roll_out": (
+            N_("A roll-out of the rear wheel"),
+            N_("Chalk the tyre, rider aboard, tyre pressure as ridden; roll some whole turns straight on, measure."),
+        ),
+        "rpm_speed": (
+            N_("Revs and speed together"),
+            N_("Steady, hard level ground, clutch home: read both off a recording, not while riding."),
+        ),
+        "top_speed": (
+            N_("A top speed seen"),
+            N_(
+                "Off a recording, on hard level ground long enough to stop gaining, no wind. Only where it is allowed "
+                "and clear; never for the sake of the figure."
+            ),
+        ),
+        "hill": (
+            N_("A climb that was tried"),
+            N_("It tells the grip of this ground on hills like that. Walk a hill before you try it."),
+        ),
+        "ridden_lap": (
+            N_("A lap really ridden"),
+            N_("The recording of a whole lap with times. It sets this rider's pace, ground by ground."),
+        ),
+    }
+    | fuelling.READINGS
+    | kit.READINGS
+)

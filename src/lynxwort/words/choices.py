@@ -174,12 +174,14 @@ CLINIC: dict[str, str] = {
 GROUPS: dict[str, str] = {
     "springs": N_("Springs, oil, load"), "steering": N_("Steering and heights"), "rider": N_("The rider's place"),
     "wheels": N_("Wheels, and tyres by the gauge at home"), "needle": N_("Needle, its jet, slide"),
-    "items": N_("What is bolted on"), "brakes": N_("Brakes: rotors, masters, pads"),
+    "items": N_("What is bolted on"), "brakes": N_("Brakes: rotors, masters, pads"), "damper": N_("Steering damper"),
     "fuel": N_("Fuel and oil"), "breath": N_("What it breathes through"), "head": N_("Head, spark, power valve"),
 }  # fmt: skip
 #: by figure; where a tunable moves both ends, or a figure stands alone, _OTHERWISE says it
 OUTCOMES: dict[str, str] = {
     "kit.build.mass": N_("bolted on"),
+    "kit.steer.kick_time": N_("a kick dies"),
+    "kit.steer.inertia": N_("steers"),
     "kit.brake.front.window": N_("bite to lock"),
     "kit.brake.rear.window": N_("bite to lock"),
     "kit.brake.front.rotor_temperature": N_("rotor"),

@@ -53,6 +53,23 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
         N_("another wheel grips more"),
         N_("The one that is in has {kit.tyre.grip_share} of the best one's drive grip over the lap's time."),
     ),
+    "hands_shaken": (
+        N_("Hands shaken: {kit.hands.exposure} over the day"),
+        N_("hands shaken {kit.hands.exposure}"),
+        N_(
+            "By the reading, as a working day of eight hours; action is asked from 2.5, more than 5 is never allowed "
+            "at "
+            "work. Softer mounts only help above 1.4 times their own frequency; rest, grips and gloves do."
+        ),
+    ),
+    "clutch_slips": (
+        N_("The clutch holds {kit.clutch.margin} of what is asked of it"),
+        N_("clutch holds {kit.clutch.margin} of it"),
+        N_(
+            "Stiffer springs hold more and pull as much harder at the lever; worn or burnt plates hold less than new "
+            "ones."
+        ),
+    ),
     "knobs_worn": (
         N_("{end} knobs are down to {left_share}"),
         N_("{end} knobs at {left_share}"),
@@ -103,6 +120,7 @@ _BRAKES = N_(
 CAUTIONS: dict[str, str] = {
     "brake_grabs": _BRAKES,
     "rotor_hot": _BRAKES,
+    "hands_shaken": N_("Numb or white fingers after a ride are for a doctor, not for a spanner."),
     "fluid_old": _BRAKES,
     "fluid_boils": _BRAKES,
     "fluid_close": _BRAKES,
@@ -134,12 +152,17 @@ FIGURE_NAMES: dict[str, str] = {
     "kit.wheel.inertia": N_("Both wheels, inertia"), "kit.wheel.gyro_torque": N_("Front wheel resists a roll by"),
     "kit.tyre.grip_share": N_("Rear grip against the best wheel"),
     "kit.brake.fluid_margin": N_("Brake fluid, to boiling"),
+    "kit.steer.inertia": N_("Steering, inertia"), "kit.steer.kick_time": N_("A kick at the bars dies in"),
+    "kit.bars.isolation": N_("Soft mounts let through"), "kit.hands.exposure": N_("Hands shaken, as a day of 8 h"),
+    "kit.hands.time_to_action": N_("Hands: riding until action"),
+    "kit.clutch.margin": N_("Clutch holds, of what is asked"),
     "kit.brake.steadiness": N_("Front pads keep of their bite"), "kit.brake.energy_per_km": N_("The brakes take"),
     "kit.brake.stop_distance": N_("Stop from the lap's top speed"),
 }  # fmt: skip
 TUNABLE_NAMES: dict[str, str] = {
     "kit_on": N_("Kit put on"), "kit_off": N_("Kit taken off"), "front_rotor_m": N_("Front rotor"),
     "rear_rotor_m": N_("Rear rotor"), "front_master_m": N_("Front master"), "rear_master_m": N_("Rear master"),
+    "damper_clicks": N_("Steering damper, clicks"),
     "front_pad": N_("Front pads"), "rear_pad": N_("Rear pads"),
 }  # fmt: skip
 INPUT_NAMES: dict[str, str] = {
@@ -147,6 +170,9 @@ INPUT_NAMES: dict[str, str] = {
     "bike.kit.rear_wheel_inertia_kg_m2": N_("rear wheel, inertia"),
     "bike.kit.front_tyre.foam_for_kg": N_("front foam made for"),
     "bike.kit.rear_tyre.foam_for_kg": N_("rear foam made for"),
+    "bike.kit.bar_mount_hz": N_("bar mounts"),
+    "bike.kit.clutch_plates": N_("clutch plates"),
+    "bike.kit.clutch_spring_n": N_("clutch springs, force"),
 }
 TERMS: dict[str, str] = {"sintered": N_("sintered"), "organic": N_("organic")}
 PADS: dict[str, str] = {"sintered": N_("sintered"), "organic": N_("organic"), "race": N_("race compound")}
@@ -154,6 +180,8 @@ REASONS: dict[str, str] = {
     "no_air": N_("it is filled with foam"),
     "no_foam": N_("it is filled with air"),
     "no_edges": N_("this course has no rock, single track or whoops"),
+    "no_damper": N_("no steering damper is on"),
+    "bars_bolted_hard": N_("the bars are bolted hard"),
     "one_wheel": N_("there is one rear wheel only"),
 }
 TYRE_KINDS: dict[str, str] = {
@@ -171,6 +199,34 @@ PLACES: dict[str, str] = {
     "rear_wheel": N_("the rear wheel"),
 }  # fmt: skip
 NEEDS: dict[str, str] = {"must": N_("must have"), "nice": N_("nice to have")}
+#: readings where they are taken: what it is, how it is done
+READINGS: dict[str, tuple[str, str]] = {
+    "rotor": (
+        N_("A rotor's hottest"),
+        N_(
+            "Crayon marks or strips of rising temperatures across the rotor, one lap at race pace; look once it is "
+            "cold."
+        ),
+    ),
+    "lever": (
+        N_("Force that locks a wheel"),
+        N_("A luggage scale on the lever where the finger sits, rolling at walking pace on level ground, someone by."),
+    ),
+    "flats": (
+        N_("Flats, and how far"),
+        N_(
+            "How many through to the rim, none counts too, over how much rock, single track and whoops, with this tyre."
+        ),
+    ),
+    "swing": (
+        N_("A wheel swung"),
+        N_("Out of the bike, hung with the inside of its rim on a knife edge: ten swings of a hand's breadth, timed."),
+    ),
+    "hands": (
+        N_("Shaking at the grips"),
+        N_("By a meter made for hands and arms, on a lap at race pace. A phone stops at about 6000 revs."),
+    ),
+}
 #: what the bike page of Kit offers to bolt on, by the catalogue's ids
 CATALOGUE: dict[str, str] = {
     "skid_plate_alloy": N_("skid plate, alloy"), "skid_plate_plastic": N_("skid plate, plastic"),

@@ -5,6 +5,7 @@ from math import pi
 from typing import Any, get_args
 
 from lynxwort.core.model.bike import Bike
+from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.model.readings import GeometryOf
 from lynxwort.core.tunables import TUNABLES, kind_of, said_value
 from lynxwort.core.units.convert import Units
@@ -49,6 +50,16 @@ ASKED: dict[str, dict[str, str]] = {
     "rpm_speed": {"rpm": N_("Engine speed"), "speed_m_per_s": N_("Road speed"), "gear": N_("in gear")},
     "top_speed": {"speed_m_per_s": N_("Highest speed seen")},
     "hill": {"at_m": N_("Hill"), "outcome": N_("How it went"), "entry_speed_m_per_s": N_("Speed at its foot")},
+    "rotor": {"end": N_("Which brake"), "hottest_k": N_("The last mark that turned")},
+    "lever": {"end": N_("Which brake"), "ground": N_("On"), "force_n": N_("Locked at")},
+    "flats": {"end": N_("Which wheel"), "flats": N_("Flats"), "distance_m": N_("over so much rock and trail")},
+    "swing": {
+        "end": N_("Which wheel"),
+        "mass_kg": N_("Wheel with tyre"),
+        "edge_to_axle_m": N_("Knife edge to axle"),
+        "ten_swings_s": N_("Ten swings take"),
+    },
+    "hands": {"shaking_m_per_s2": N_("Shaking, three axes added")},
     "ridden_lap": {"clock_s": N_("Recording, GPX with times")},
 }
 #: the words of what is chosen, by kind and field
@@ -57,7 +68,8 @@ CHOICES: dict[tuple[str, str], dict[str, str]] = {
     ("geometry", "of"): {k: TERMS[k] for k in get_args(GeometryOf)},
     ("geometry", "state"): GEOMETRY_STATES,
     ("hill", "outcome"): CLIMBS,
-}
+    ("lever", "ground"): {g: TERMS[g] for g in GROUNDS},
+} | {(kind, "end"): {e: TERMS[e] for e in ("front", "rear")} for kind in ("rotor", "lever", "flats", "swing")}
 #: of a setting that ran right, what need not be said
 UNSAID_AT_TIMES = ("pilot_jet", "screw_turns")
 
@@ -139,6 +151,32 @@ def _mixture_words(reading: Any, bike: Bike, units: Units | str, translate: Call
     )
 
 
+#: readings of brakes, tyres, wheels and bars
+OF_KIT = ("rotor", "lever", "flats", "swing", "hands")
+
+
+def _kit_words(reading: Any, units: Units | str, translate: Callable[[str], str]) -> str:
+    """What was read of brakes, tyres, wheels and bars, in a line."""
+
+    def value(name: str, kind: str) -> str:
+        return value_text(getattr(reading, name), kind, units)
+
+    kind = reading.kind
+    if kind == "hands":
+        return translate(N_("Hands shaken by {shaking}")).format(shaking=value("shaking_m_per_s2", "acceleration"))
+    end = translate(TERMS[reading.end])
+    if kind == "rotor":
+        return translate(N_("{end} rotor to {hot}")).format(end=end, hot=value("hottest_k", "temperature"))
+    if kind == "lever":
+        words = translate(N_("{end} locks at {force} on {ground}"))
+        return words.format(end=end, force=value("force_n", "force"), ground=translate(TERMS[reading.ground]))
+    if kind == "flats":
+        words = translate(N_("{end}: {flats} flats in {distance} of rock and trail"))
+        return words.format(end=end, flats=reading.flats, distance=value("distance_m", "distance"))
+    words = translate(N_("{end} wheel, ten swings in {time}"))
+    return words.format(end=end, time=value("ten_swings_s", "seconds"))
+
+
 def _road_words(reading: Any, units: Units | str, translate: Callable[[str], str]) -> str:
     """What was seen on the road, in a line."""
 
@@ -189,6 +227,8 @@ def _reading_words(reading: Any, bike: Bike, units: Units | str, translate: Call
     if kind == "sag":
         sag = translate(N_("sag"))
         return f"{translate(TERMS[reading.end])} {translate(TERMS[reading.state])} {sag} {value('value_m', 'travel')}"
+    if kind in OF_KIT:
+        return _kit_words(reading, units, translate)
     if kind in ("flow", "feel", "dyno", "afr_log"):
         return _engine_words(reading, units, translate)
     if kind in ("weighing", "tilt", "geometry", "steady"):

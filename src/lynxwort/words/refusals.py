@@ -22,6 +22,7 @@ MESSAGES: dict[str, str] = (
         "not_a_whole_number": N_("A whole number, please."),
         "not_finite": N_("Not a finite number."),
         "ambiguous_number": N_("This may mean {message}. Write it without the comma or point, or with other decimals."),
+        "no_such_item": N_("Nothing of this name is on the bike's list of kit."),
         "not_on_this_bike": N_("This kind of bike has nothing of the kind."),
         "burns_nothing": N_("An electric bike has no mixture to log."),
         "unknown_unit": N_("This unit is not known here."),

@@ -8,11 +8,13 @@ from lynxwort.core.cache import keyed
 from lynxwort.core.derived.day import Day, state_of
 from lynxwort.core.derived.springs import Springs
 from lynxwort.core.derived.tyres import tyres_by_ground, wheel_radius
+from lynxwort.core.evidence import LogNormal, about
+from lynxwort.core.learned.kit import INERTIA_PRIOR, learn_inertia
 from lynxwort.core.model.bike import Bike, Electric, Engine, TorquePoint
 from lynxwort.core.model.bike.kit import Aboard
 from lynxwort.core.model.fitted import shift_of, turning_kg
 from lynxwort.core.model.inputs import Inputs
-from lynxwort.core.model.readings import DynoReading
+from lynxwort.core.model.readings import DynoReading, SwingReading
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import LoadedSetup, Setup
 from lynxwort.core.physics.air.along import DayAir, mean_air
@@ -22,6 +24,7 @@ from lynxwort.core.physics.drive.dyno import crank_torque
 from lynxwort.core.physics.drive.gearing import overall_ratios, rear_scale, rolling_radius
 from lynxwort.core.physics.drive.simulation import RideInput
 from lynxwort.core.physics.drive.tuning import engine_as_set
+from lynxwort.core.physics.kit.wheels import inertia_by_swing
 
 
 def run_of(reading: DynoReading, bike: Bike) -> tuple[TorquePoint, ...]:
@@ -40,7 +43,9 @@ def run_of(reading: DynoReading, bike: Bike) -> tuple[TorquePoint, ...]:
 
 @keyed
 class Mount:
-    """run: the newest dynamometer run that was chosen; wind: of the race's day; wet: whether some stage is."""
+    """run: the newest dynamometer run that was chosen; wind: of the race's day; wet: whether some stage is; swings: of
+    its wheels.
+    """
 
     springs: Springs
     day: DayAir
@@ -48,6 +53,7 @@ class Mount:
     wind_m_per_s: float
     wind_from_rad: float
     wet: bool
+    swings: tuple[SwingReading, ...]
     seed: int
 
     @classmethod
@@ -61,6 +67,7 @@ class Mount:
             wind_m_per_s=air.wind_m_per_s,
             wind_from_rad=air.wind_from_rad,
             wet=any(s.state == "wet" for s in inputs.race.stages),
+            swings=tuple(r for r in inputs.readings if isinstance(r, SwingReading) and not r.struck_out),
             seed=inputs.seed,
         )
 
@@ -80,15 +87,32 @@ class Mount:
         engine = self.bike.engine
         return engine if isinstance(engine, Electric) else engine_as_set(engine, setup, self.dyno_run)  # type: ignore[return-value]
 
+    def swung(self, end: str) -> LogNormal:
+        """Turning inertia of the bike's own wheel [kg m2] after the swings of it."""
+        own = getattr(self.bike.kit, f"{end}_wheel_inertia_kg_m2")
+        mine = [r for r in self.swings if r.end == end]
+        if not mine:
+            return about(own, INERTIA_PRIOR)
+        return learn_inertia(
+            own,
+            [
+                (r.id, inertia_by_swing(r.mass_kg, edge_to_axle_m=r.edge_to_axle_m, period_s=0.1 * r.ten_swings_s))
+                for r in mine
+            ],
+        )
+
     def wheel_inertia_kg_m2(self, setup: LoadedSetup) -> float:
         """Turning inertia of both wheels: as swung or assumed, and what else turns with them."""
         kit = self.bike.kit
+        own = kit.front_wheel_inertia_kg_m2 + kit.rear_wheel_inertia_kg_m2
+        if self.swings:
+            own = sum(self.swung(end).median for end in ("front", "rear"))
         more = sum(
             kg * (share * wheel_radius(self.bike, setup, end)) ** 2
             for end in ("front", "rear")
             for kg, share in turning_kg(self.bike, setup, end)
         )
-        return kit.front_wheel_inertia_kg_m2 + kit.rear_wheel_inertia_kg_m2 + more
+        return own + more
 
     def ride_input(
         self, setup: Setup, rider: Rider, fuel_m3: float, day: DayAir | None = None, aboard: Aboard | None = None

@@ -52,6 +52,22 @@ FIGURES: dict[str, FigureSpec] = {
         "1", "share", "drive grip of the rear tyre over the lap's time against the best wheel owned", "higher",
         even_abs=0.005,
     ),
+    "kit.steer.inertia": told("kg*m^2", "inertia", "inertia about the steering axis", "lower", even_rel=0.005),
+    "kit.steer.kick_time": told("s", "seconds", "time in which a kick at the bars falls to a third", "lower",
+    even_rel=0.01),
+    "kit.bars.isolation": told(
+        "1", "share", "motion that the bars' soft mounts let through over the lap, against hard ones", "lower",
+        even_abs=0.01,
+    ),
+    "kit.hands.exposure": told(
+        "m/s^2", "acceleration", "shaking of the hands over the race as a working day of eight hours, A(8)", "lower",
+        even_rel=0.01,
+    ),
+    "kit.hands.time_to_action": told("s", "hours", "riding until the day's action value of shaking is reached",
+    "higher"),
+    "kit.clutch.margin": told(
+        "1", "factor", "torque that the clutch holds over the most it is asked for", "higher", even_rel=0.01
+    ),
     "kit.brake.fluid_margin": told(
         "K", "kelvin", "boiling point of the older fluid at the highest place minus the hottest fluid", "higher",
         even_abs=1.0,

@@ -16,8 +16,9 @@ from django.utils.translation import gettext as _
 
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.judging import consequences, still_lean
+from lynxwort.core.model.setup.kit import ITEM_FIELDS
 from lynxwort.core.report import Report
-from lynxwort.core.tunables import TUNABLES, is_owned, kind_of, said_value, tunables_of
+from lynxwort.core.tunables import TUNABLES, is_owned, item_of, kind_of, said_value, tunables_of
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench import services
 from lynxwort.web.bench.services import Bench
@@ -162,12 +163,17 @@ class NotchGroup:
     known: bool
 
 
+def _group_id(first: str) -> str:
+    """Id of a group by its first tunable; of items, whichever is the first, the same."""
+    return f"group-{ITEM_FIELDS[0] if item_of(first) else first}"
+
+
 def way_to(bench: Bench, tunable: str) -> str:
     """The address of a tunable's row, below the bench's: its group is opened first where it stands closed."""
     station, group = TUNABLES[tunable].station, TUNABLES[tunable].group
     there = ((t, TUNABLES[t]) for t in tunables_of(bench.inputs.bike))
     first = next(t for t, m in there if (m.station, m.group) == (station, group))
-    return f"{station}/?to=group-{first}#now-{tunable}" if group else f"{station}/#now-{tunable}"
+    return f"{station}/?to={_group_id(first)}#now-{tunable}" if group else f"{station}/#now-{tunable}"
 
 
 def notch_groups(
@@ -183,7 +189,7 @@ def notch_groups(
     found = []
     for i, (group_id, names) in enumerate(tunables.items()):
         words = _(GROUPS[group_id]) if group_id else ""
-        name = f"group-{names[0]}"
+        name = _group_id(names[0])
         wanted = compute and (not words or name in opened)
         is_open = i == 0 or any(_is_changed(bench, t) for t in names)
         shown = names if is_open or name in opened else []

@@ -57,5 +57,6 @@ ROOMS = {
         Room(
             "brakes/", _("Brakes"), frozenset({"brake_grabs", "fluid_old", "fluid_boils", "fluid_close", "rotor_hot"})
         ),
+        Room("controls/", _("Controls"), frozenset({"hands_shaken", "clutch_slips"})),
     ),
 }

@@ -12,7 +12,7 @@ from lynxwort.web.ui.typed import Request
 
 #: where a room's template has another name than the room
 _TEMPLATES = {"sag": "clinic", "damper-dyno": "damper_dyno", "setting-sheet": "sheet"} | {
-    n: f"kit_{n}" for n in ("items", "wheels", "brakes")
+    n: f"kit_{n}" for n in ("items", "wheels", "brakes", "controls")
 }
 
 

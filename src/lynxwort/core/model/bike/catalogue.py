@@ -9,11 +9,13 @@ HOUR_S = 3600.0
 
 def _item(
     identity: str, group: ItemGroup, kg: float, place: tuple[float, float], hours: float, *, on: ItemOn = "sprung",
-    turns: float = 0.0, watts: float = 0.0, shifts: Shifts = NO_SHIFTS, removed: float = 0.0,
+    turns: float = 0.0, aside: float = 0.0, clicks: int | None = None, watts: float = 0.0, shifts: Shifts = NO_SHIFTS,
+    removed: float = 0.0,
 ) -> Item:  # fmt: skip
     return Item(
         id=identity, name=identity, group=group, mass_kg=kg, removed_kg=removed, ahead_m=place[0], height_m=place[1],
-        on=on, gyration_share=turns, work_s=hours * HOUR_S, watts_w=watts, shifts=shifts,
+        on=on, gyration_share=turns, aside_m=aside, damper_clicks=clicks, work_s=hours * HOUR_S, watts_w=watts,
+        shifts=shifts,
     )  # fmt: skip
 
 
@@ -22,14 +24,14 @@ CATALOGUE: tuple[Item, ...] = (
     _item("skid_plate_plastic", "protection", 1.0, (0.72, 0.28), 0.5, shifts=Shifts(ground_clearance_m=-0.008)),
     _item("pipe_guard", "protection", 0.5, (0.85, 0.45), 0.5),
     _item("radiator_braces", "protection", 0.5, (1.0, 0.80), 1.0),
-    _item("hand_guards_wrap", "protection", 1.0, (1.03, 1.1), 0.7, on="steered"),
-    _item("hand_guards_flag", "protection", 0.35, (1.03, 1.1), 0.7, on="steered"),
+    _item("hand_guards_wrap", "protection", 1.0, (1.03, 1.1), 0.7, on="steered", aside=0.38),
+    _item("hand_guards_flag", "protection", 0.35, (1.03, 1.1), 0.7, on="steered", aside=0.36),
     _item("disc_guard_front", "protection", 0.2, (1.48, 0.34), 0.3, on="front_wheel"),
     _item("disc_guard_rear", "protection", 0.6, (0.0, 0.32), 0.3, on="rear_wheel"),
     _item("case_saver", "protection", 0.2, (0.7, 0.45), 0.3),
     _item("chain_guide", "protection", 0.3, (0.1, 0.35), 0.3),
     _item("linkage_guard", "protection", 0.5, (0.5, 0.25), 0.4, shifts=Shifts(ground_clearance_m=-0.01)),
-    _item("steering_damper", "controls", 0.6, (1.2, 1.1), 2.0, on="steered", shifts=Shifts(bar_up_m=0.02)),
+    _item("steering_damper", "controls", 0.6, (1.2, 1.1), 2.0, on="steered", clicks=20, shifts=Shifts(bar_up_m=0.02)),
     _item("clamps", "controls", 0.2, (1.2, 1.0), 3.0, on="steered"),
     _item("bars", "controls", 0.3, (1.03, 1.15), 1.0, on="steered"),
     _item("flex_bars", "controls", 0.2, (1.03, 1.15), 1.0, on="steered"),

@@ -63,6 +63,10 @@ class Item(Part):
     """what it moves with"""
     gyration_share: float = quantity(0.0, 1.0, "1", "share", 0.0, source="assumption: it does not turn")
     """on a wheel and turning with it: its radius of gyration against the wheel's radius"""
+    aside_m: float = quantity(0.0, 0.6, "m", "travel", 0.0, source="assumption: in the middle")
+    """on what steers: how far from the steering axis it sits, each side"""
+    damper_clicks: int | None = quantity(1, 40, "1", "count", None, source="no steering damper")
+    """a steering damper: its clicks from lightest to heaviest"""
     weighed_with: bool = Field(False, json_schema_extra={"unit": "", "kind": "", "source": "assumption: put on since"})
     """whether it was on when the bike was weighed"""
     cost: float | None = quantity(0.0, 1e6, "1", "number", None, source="not said")
@@ -128,19 +132,48 @@ class Brake(Part):
         return value
 
 
+class RearBrake(Brake):
+    """The same behind, where a foot works it."""
+
+    pistons_m: Annotated[tuple[Annotated[float, Field(ge=0.008, le=0.05)], ...], Field(min_length=1, max_length=4)] = (
+        Field(
+            (0.025,), json_schema_extra={"unit": "m", "kind": "bore", "source": "assumption: one of 25 mm on one side"}
+        )
+    )
+    """diameters of the caliper's pistons on one side"""
+    lever_ratio: float = quantity(2.0, 12.0, "1", "factor", 5.0, source="assumption")
+    """pedal: from pivot to foot over from pivot to the master's piston"""
+
+
 class Kit(Part):
     """What is bolted on to a bike, can be, or stands on its wheels."""
 
     items: Annotated[tuple[Item, ...], Field(max_length=40)] = ()
     """what is bolted on or can be; the setup says which are on"""
     front_brake: Brake = Brake()
-    rear_brake: Brake = Brake(pistons_m=(0.025,), lever_ratio=5.0)
+    rear_brake: RearBrake = RearBrake()
     front_tyre: OnWheel = OnWheel()
     rear_tyre: OnWheel = OnWheel()
     front_wheel_inertia_kg_m2: float = quantity(0.1, 3.0, "kg*m^2", "inertia", 0.52, source="assumption")
     """turning inertia of the front wheel with its tyre"""
     rear_wheel_inertia_kg_m2: float = quantity(0.1, 3.0, "kg*m^2", "inertia", 0.73, source="assumption")
     """turning inertia of the rear wheel with its tyre and sprocket"""
+
+    bar_mount_hz: float | None = quantity(5.0, 400.0, "1/s", "frequency", None, source="assumption: bolted hard")
+    """frequency at which the bars sway on soft mounts"""
+    clutch_plates: int | None = quantity(1, 16, "1", "count", None, source="to count in the manual")
+    """friction plates of the clutch"""
+    clutch_outer_m: float = quantity(0.05, 0.25, "m", "preload", 0.138, source="assumption")
+    """friction plates, outer diameter"""
+    clutch_inner_m: float = quantity(0.03, 0.22, "m", "preload", 0.109, source="assumption")
+    """friction plates, inner diameter"""
+    clutch_spring_n: float | None = quantity(100.0, 10_000.0, "N", "force", None, source="to measure on a scale")
+    """force of all clutch springs together, clutch shut"""
+
+    @property
+    def damper(self) -> Item | None:
+        """The steering damper on the list."""
+        return next((i for i in self.items if i.damper_clicks), None)
 
     @model_validator(mode="after")
     def _apart(self) -> "Kit":

@@ -19,6 +19,7 @@ from lynxwort.core.model.readings.fuel import (
     Symptom,
     Zone,
 )
+from lynxwort.core.model.readings.kit import FlatsReading, HandsReading, LeverReading, RotorReading, SwingReading
 from lynxwort.core.model.readings.road import (
     HillReading,
     RiddenLapReading,
@@ -47,19 +48,24 @@ __all__ = [
     "DynoStandard",
     "FeelReading",
     "FillUpReading",
+    "FlatsReading",
     "FlowReading",
     "GeometryOf",
     "GeometryReading",
+    "HandsReading",
     "HillReading",
     "KnownGoodReading",
+    "LeverReading",
     "LogCell",
     "LogReading",
     "Reading",
     "RiddenLapReading",
     "RollOutReading",
+    "RotorReading",
     "RpmSpeedReading",
     "SagReading",
     "SteadyReading",
+    "SwingReading",
     "Symptom",
     "TiltReading",
     "TopSpeedReading",
@@ -85,7 +91,12 @@ Reading = Annotated[
     | RpmSpeedReading
     | TopSpeedReading
     | HillReading
-    | RiddenLapReading,
+    | RiddenLapReading
+    | RotorReading
+    | LeverReading
+    | FlatsReading
+    | SwingReading
+    | HandsReading,
     Field(discriminator="kind"),
 ]
 #: all readings by kind, in the order in which they are asked

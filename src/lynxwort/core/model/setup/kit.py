@@ -28,6 +28,10 @@ def _pads(_bike: Bike) -> int:
     return len(PADS)
 
 
+def _damper_clicks(bike: Bike) -> int:
+    return (bike.kit.damper.damper_clicks or 0) if bike.kit.damper else 0
+
+
 front, rear = (
     partial(Tunable, station="kit", group="brakes", shows=_shows(end), as_built=True) for end in ("front", "rear")
 )
@@ -58,6 +62,19 @@ class KitSetup(CarriedSetup):
         0.14, 0.32, "m", "travel", None, source="assumption: 220 mm"
     )
     """diameter of the rear rotor"""
+    damper_clicks: Annotated[
+        int | None,
+        Tunable(
+            step=1,
+            station="kit",
+            group="damper",
+            shows=("kit.steer.kick_time", "kit.steer.inertia"),
+            unset=0,
+            there=lambda bike: _damper_clicks(bike) > 0,
+            most=_damper_clicks,
+        ),
+    ] = quantity(0, 40, "1", "count", None, source="assumption: lightest")
+    """steering damper, clicks from lightest"""
     front_master_m: Annotated[float | None, front(step=0.0005, unset=0.0095)] = quantity(
         0.006, 0.02, "m", "preload", None, source="assumption: 9.5 mm"
     )

@@ -1,6 +1,7 @@
 """The brakes as they are: what a finger gives, where a wheel locks, how hot rotor and fluid get along the lap."""
 
 from dataclasses import dataclass
+from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -8,8 +9,11 @@ from numpy.typing import NDArray
 from lynxwort.core.cache import keyed
 from lynxwort.core.derived.ride import Lap
 from lynxwort.core.derived.tyres import wheel_radius
+from lynxwort.core.evidence import LogNormal
+from lynxwort.core.learned.kit import learn_heat, learn_pull
 from lynxwort.core.model.bike import Brake
 from lynxwort.core.model.race import GROUNDS
+from lynxwort.core.model.readings import LeverReading, RotorReading
 from lynxwort.core.model.setup.kit import PADS
 from lynxwort.core.physics.air.along import mean_air
 from lynxwort.core.physics.air.moist import moist_density
@@ -20,6 +24,7 @@ from lynxwort.core.stations.kit.input import KitInput
 from lynxwort.core.tunables import current_value
 
 Array = NDArray[np.float64]
+T = TypeVar("T")
 #: share of the braking in front by ground (HANDBOOK 9, 2; assumption)
 _HARD, _SLICK = ("hardpack",), ("mud", "rock")
 #: a fluid of which nobody said when it was changed: a year old (assumption)
@@ -47,13 +52,13 @@ def facts_of(given: KitInput, end: str) -> Brake:
 
 
 def fitted(given: KitInput, end: str, *, rotor_m: float | None = None, master_m: float | None = None,
-           pad: str | None = None) -> Fitted:  # fmt: skip
-    """One brake as it is set, or with another rotor, master or pad."""
+           pad: str | None = None, learned: bool = True) -> Fitted:  # fmt: skip
+    """One brake as it is set, or with another rotor, master or pad. learned: with what a luggage scale said of it."""
     facts, setup = facts_of(given, end), given.brakes
     rotor = current_value(setup, f"{end}_rotor_m") if rotor_m is None else rotor_m
     master = current_value(setup, f"{end}_master_m") if master_m is None else master_m
     kind = pad or PADS[int(current_value(setup, f"{end}_pad")) - 1]
-    gain = brakes.gain(
+    plain = brakes.gain(
         friction_factor=brakes.PAD_FRICTION[kind],
         pistons_m2=brakes.piston_area(*facts.pistons_m),
         master_m2=brakes.piston_area(master),
@@ -61,7 +66,13 @@ def fitted(given: KitInput, end: str, *, rotor_m: float | None = None, master_m:
         radius_m=brakes.effective_radius(rotor),
     )
     wheel = wheel_radius(given.bike, given.setup, end)
-    return Fitted(rotor_m=rotor, master_m=master, pad=kind, gain_nm_per_n=gain, wheel_m=wheel)
+    return Fitted(
+        rotor_m=rotor,
+        master_m=master,
+        pad=kind,
+        gain_nm_per_n=plain * (pull(given, end).median if learned else 1.0),
+        wheel_m=wheel,
+    )
 
 
 def stoppie_g(given: KitInput) -> float:
@@ -148,7 +159,56 @@ def brake_power(given: KitInput, end: str) -> Array:
     return np.asarray(share * ride.brake_n * ride.step_m / ride.time_s)
 
 
+def _taken(given: KitInput, kind: type[T], end: str) -> list[T]:
+    """Readings of a kind and an end that this race can speak of."""
+    return [
+        r
+        for r in given.readings
+        if isinstance(r, kind) and r.end == end and r.under.course_key in (None, *given.course_keys)  # type: ignore[union-attr]
+    ]
+
+
+def pull(given: KitInput, end: str) -> LogNormal:
+    """Factor on a brake's pull for a newton [1], by a luggage scale."""
+
+    def of(reading: LeverReading) -> float:
+        setup = reading.under.setup
+        then = fitted(
+            given, end, rotor_m=current_value(setup, f"{end}_rotor_m"), master_m=current_value(setup,
+            f"{end}_master_m"),
+            pad=PADS[int(current_value(setup, f"{end}_pad")) - 1], learned=False,
+        )  # fmt: skip
+        return window(given, end, reading.ground, then) / reading.force_n
+
+    found = [r for r in _taken(given, LeverReading, end) if r.ground in ground_of(given).lateral]
+    return learn_pull([(r.id, of(r)) for r in found])
+
+
+def heat(given: KitInput, end: str) -> LogNormal:
+    """Factor on the rise of a rotor and its fluid [1], by temperature crayon."""
+
+    def of(reading: RotorReading) -> float:
+        rotor = current_value(reading.under.setup, f"{end}_rotor_m")
+        air = given.day.air.temperature_high_k
+        predicted = float(modelled(given, end, fitted(given, end, rotor_m=rotor)).rotor_k.max()) - air
+        outside = air if reading.under.air is None else reading.under.air.temperature_k
+        return (reading.hottest_k - outside) / max(predicted, 1.0)
+
+    return learn_heat([(r.id, of(r)) for r in _taken(given, RotorReading, end)])
+
+
 def warmth(given: KitInput, end: str, brake: Fitted | None = None) -> Warmth:
+    """How warm a brake gets along the round, with what was read of it."""
+    plain, factor = modelled(given, end, brake), heat(given, end)
+    if not factor.used:
+        return plain
+    air = air_along(given)
+    return Warmth(
+        rotor_k=air + factor.median * (plain.rotor_k - air), fluid_k=air + factor.median * (plain.fluid_k - air)
+    )
+
+
+def modelled(given: KitInput, end: str, brake: Fitted | None = None) -> Warmth:
     """How warm a brake gets along the round as it is ridden the last time: as it is set, or another."""
     brake, thickness = brake or fitted(given, end), facts_of(given, end).thickness_m
     key = _Heated(

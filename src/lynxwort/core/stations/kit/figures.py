@@ -2,21 +2,23 @@
 may lie (HANDBOOK 9).
 """
 
+from math import hypot
 from typing import Any
 
 from lynxwort.core.derived.tyres import wheel_radius
 from lynxwort.core.figures import figure, step
-from lynxwort.core.model.defaults import GRAVITY_M_PER_S2
+from lynxwort.core.learned.kit import flats_range
+from lynxwort.core.model.defaults import GRAVITY_M_PER_S2, Z90
 from lynxwort.core.model.fitted import aboard_of, inside_of, tyre_on
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.physics.kit import brakes, wheels
 from lynxwort.core.report import Figure
-from lynxwort.core.stations.kit import braking, rolling
+from lynxwort.core.stations.kit import braking, controls, rolling
 from lynxwort.core.stations.kit.ground import ground_of
 from lynxwort.core.stations.kit.input import ENDS, KitInput
 
-#: half of a 90 % interval: of a rise of temperature, of a window and a gain, of an edge [1], of a pressure [Pa]
-HEAT, GRIP, GAIN, EDGE, PRESSURE_PA = 0.25, 0.2, 0.15, 0.15, 8000.0
+#: half of a 90 % interval: of the grip under a window, of an edge [1], of a pressure [Pa]
+GRIP, EDGE, PRESSURE_PA = 0.2, 0.15, 8000.0
 SOURCE = "HANDBOOK 9, assumption where nothing else is said"
 
 
@@ -74,10 +76,12 @@ def _tyre(given: KitInput, end: str) -> list[Figure]:
     if foam:
         found.append(_none(f"kit.tyre.{end}.flat_chance", "no_air"))
     else:
-        chance = rolling.flat_chance(given, end)
+        chance, flats = rolling.flat_chance(given, end), rolling.flats_of(given, end)
+        low, high = flats_range(flats.hits)
         made(
-            "flat_chance", chance, low=0.3 * chance, high=min(3.0 * chance, 1.0),
-            formula="1 - exp(-metres x 1 / 1500 km x ratio x chance to pinch)", inputs=(f"{place}.inside",),
+            "flat_chance", chance, inputs=(f"{place}.inside",), readings=flats.used,
+            low=rolling.flat_chance(given, end, low), high=rolling.flat_chance(given, end, high),
+            formula="1 - exp(-metres x (1 + flats) / (1500 km + km) x ratio x chance to pinch)",
         )  # fmt: skip
     return found
 
@@ -88,7 +92,8 @@ def _foam(given: KitInput, end: str) -> list[Figure]:
         return [_none(n, "no_foam") for n in names]
     core, ratio, paths = rolling.foam(given, end), rolling.load_ratio(given, end), (f"bike.kit.{end}_tyre.foam_for_kg",)
     if core is None or ratio is None:
-        return [figure(n, None, inputs=paths) for n in names]
+        asked = "load on the wheel / load it was made for, which nobody said"
+        return [figure(n, None, inputs=paths, formula=asked, source="to ask its maker") for n in names]
     return [
         figure(
             names[0], core.hottest_k, half=40.0, basis="assumed", inputs=paths,
@@ -108,10 +113,12 @@ def _brake(given: KitInput, end: str) -> list[Figure]:
     brake, ground = braking.fitted(given, end), braking.slickest(given)
     width, hot = braking.window(given, end, ground, brake), float(braking.warmth(given, end, brake).rotor_k.max())
     paths = tuple(f"setup.{end}_{n}" for n in ("rotor_m", "master_m", "pad"))
-    air = given.day.air.temperature_high_k
+    air, pull, heat = given.day.air.temperature_high_k, braking.pull(given, end), braking.heat(given, end)
+    gained = Z90 * pull.log_sd
     return [
         figure(
-            f"kit.brake.{end}.gain", brake.gain_nm_per_n, half=GAIN * brake.gain_nm_per_n, inputs=paths,
+            f"kit.brake.{end}.gain", brake.gain_nm_per_n, half=gained * brake.gain_nm_per_n, inputs=paths,
+            readings=pull.used, basis="calibrated" if pull.used else "computed",
             formula="2 mu (A side / A master) lever (R - h / 2) 0.9",
             steps=(
                 step("mu", brakes.PAD_FRICTION[brake.pad], "1", "pads at working heat"),
@@ -120,7 +127,7 @@ def _brake(given: KitInput, end: str) -> list[Figure]:
             source="even pressure on a ring (Shigley, from memory) within 0.5 %; friction assumed",
         ),
         figure(
-            f"kit.brake.{end}.window", width, half=GRIP * width, inputs=paths,
+            f"kit.brake.{end}.window", width, half=hypot(GRIP, gained) * width, inputs=paths, readings=pull.used,
             formula="(lock or lifted wheel) m g R / gain",
             steps=(
                 step("lock", braking.lock_g(given, end, ground), "1", "deceleration [g] by this brake alone"),
@@ -129,7 +136,8 @@ def _brake(given: KitInput, end: str) -> list[Figure]:
             source="forces and moments; grip as the ride has it",
         ),
         figure(
-            f"kit.brake.{end}.rotor_temperature", hot, half=HEAT * (hot - air), inputs=paths,
+            f"kit.brake.{end}.rotor_temperature", hot, half=Z90 * heat.log_sd * (hot - air), inputs=paths,
+            readings=heat.used, basis="calibrated" if heat.used else "computed",
             formula="m c dT/dt = 0.94 P - h A (T - air) - eps A sigma (T^4 - air^4) - to the caliper",
             source="turning disc (Limpert, from memory), turbulent plate; within 1 % of LSODA, laws 15 %, share of the "
             "ends assumed",
@@ -140,7 +148,7 @@ def _brake(given: KitInput, end: str) -> list[Figure]:
 def _brakes(given: KitInput) -> list[Figure]:
     """What is said of both brakes."""
     end = min(ENDS, key=lambda e: braking.margin(given, e))
-    left, fluid = braking.margin(given, end), braking.warmth(given, end).fluid_k
+    left, fluid, heat = braking.margin(given, end), braking.warmth(given, end).fluid_k, braking.heat(given, end)
     ride, course = given.lap.whole, given.lap.around.whole
     energy = float((ride.brake_n * ride.step_m).sum())
     fastest = int(ride.speed_m_per_s.argmax())
@@ -151,7 +159,9 @@ def _brakes(given: KitInput) -> list[Figure]:
     way = brakes.stop_distance(top, slows * GRAVITY_M_PER_S2)
     return [
         figure(
-            "kit.brake.fluid_margin", left, half=HEAT * float(fluid.max() - given.day.air.temperature_high_k) + 8.0,
+            "kit.brake.fluid_margin", left,
+            half=Z90 * heat.log_sd * float(fluid.max() - given.day.air.temperature_high_k) + 8.0,
+            readings=heat.used,
             inputs=(f"bike.kit.{end}_brake.fluid", f"bike.kit.{end}_brake.fluid_from"), basis="assumed",
             formula="boils - hottest fluid; boils = dry - (dry - wet) sqrt(water / 3.7 %) - 0.039 K per mmHg",
             steps=(step("boils", braking.boils_at(given, end), "K"), step("hottest", float(fluid.max()), "K")),
@@ -177,18 +187,21 @@ def _brakes(given: KitInput) -> list[Figure]:
 def _wheels(given: KitInput) -> list[Figure]:
     own, around = given.lap.ride_input.wheel_inertia_kg_m2, given.lap
     speed = around.around.whole.length_m / around.whole.lap_time_s
-    front = given.bike.kit.front_wheel_inertia_kg_m2
+    front, swung = given.swung[0].median, given.swung
+    off = Z90 * hypot(*(s.median * s.log_sd for s in swung))
+    used = tuple(i for s in swung for i in s.used)
     gyro = wheels.gyro_torque(
         front, speed_m_per_s=speed, radius_m=wheel_radius(given.bike, given.setup, "front"), roll_rad_per_s=1.0
     )
     found = [
         figure(
-            "kit.wheel.inertia", own, half=0.1 * own,
+            "kit.wheel.inertia", own, half=off, readings=used,
             inputs=("bike.kit.front_wheel_inertia_kg_m2", "bike.kit.rear_wheel_inertia_kg_m2"),
             formula="both wheels + what turns with them x (f R)^2", source=SOURCE, basis="assumed",
         ),
         figure(
-            "kit.wheel.gyro_torque", gyro, half=0.1 * gyro, inputs=("bike.kit.front_wheel_inertia_kg_m2",),
+            "kit.wheel.gyro_torque", gyro, half=Z90 * swung[0].log_sd * gyro, readings=swung[0].used,
+            inputs=("bike.kit.front_wheel_inertia_kg_m2",),
             formula="I v / R x roll rate", steps=(step("v", speed, "m/s", "mean of the lap"),), basis="assumed",
             source="Cossalter, ch. 4, from memory",
         ),
@@ -222,4 +235,4 @@ def figures(given: KitInput) -> list[Figure]:
     ]
     for end in ENDS:
         found += [*_tyre(given, end), *_foam(given, end), *_brake(given, end)]
-    return [*found, *_wheels(given), *_brakes(given)]
+    return [*found, *_wheels(given), *_brakes(given), *controls.figures(given)]

@@ -4,6 +4,7 @@ from collections.abc import Callable
 from typing import Any
 
 from lynxwort.core.model.fitted import inside_of, items_on, tyre_on
+from lynxwort.core.physics.kit.shaking import ACTION_M_PER_S2, LIMIT_M_PER_S2
 from lynxwort.core.report import Finding, Severity
 from lynxwort.core.stations.kit import braking, candidates, rolling
 from lynxwort.core.stations.kit.figures import mass_kg
@@ -22,6 +23,7 @@ ROTOR_ACT_K = 873.15
 FLUID_LOOK_K, FLUID_ACT_K = 40.0, 20.0
 MONTHS_LOOK, MONTHS_ACT = 12, 24
 SCOOP_HARD_SHARE = 0.2
+CLUTCH_LOOK, CLUTCH_ACT = 1.2, 1.0
 WORN_LOOK, WORN_MUD_ACT = 0.5, 0.3
 HARD = ("hardpack", "gravel")
 Add = Callable[..., None]
@@ -128,6 +130,18 @@ def _fluid(given: KitInput, known: Known, add: Add) -> None:
     )  # fmt: skip
 
 
+def _controls(known: Known, add: Add) -> None:
+    day, holds = known["kit.hands.exposure"].value, known["kit.clutch.margin"].value
+    if day is not None and day > ACTION_M_PER_S2:
+        add(
+            "hands_shaken",
+            _graver(day, 0.0, LIMIT_M_PER_S2),
+            figures=("kit.hands.exposure", "kit.hands.time_to_action"),
+        )
+    if holds is not None and holds < CLUTCH_LOOK:
+        add("clutch_slips", _graver(-holds, -CLUTCH_LOOK, -CLUTCH_ACT), figures=("kit.clutch.margin",))
+
+
 def _items(given: KitInput, add: Add) -> None:
     on = items_on(given.bike, given.setup)
     for item in given.bike.kit.items:
@@ -154,6 +168,7 @@ def findings(given: KitInput, known: Known) -> list[Finding]:
         _brake(given, end, known, add)
     _fluid(given, known, add)
     _tread(given, add)
+    _controls(known, add)
     _items(given, add)
     order = {"act": 0, "look": 1, "unknown": 2, "ok": 3}
     return sorted(found, key=lambda f: order[f.severity])

@@ -8,18 +8,22 @@ from lynxwort.core.derived.ride import Lap
 from lynxwort.core.derived.springs import LoadedBike
 from lynxwort.core.derived.tyres import on_wheel_kg
 from lynxwort.core.derived.upstream import Upstream
+from lynxwort.core.evidence import LogNormal
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.box import PartsBox
+from lynxwort.core.model.readings import FlatsReading, HandsReading, LeverReading, RotorReading
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import KitSetup, LoadedSetup
 
 ENDS = ("front", "rear")
+KitReading = RotorReading | LeverReading | FlatsReading | HandsReading
 
 
 @keyed
 class KitInput(Once):
     """clock: the race as it goes; loaded: the bike as it stands; day: its air; brakes: rotors, masters and pads; wet:
-    whether some stage is; month: of the start, counted from the year 0.
+    whether some stage is; month: of the start, counted from the year 0; readings: of brakes, tyres and bars;
+    course_keys: of the stages; swung: inertia of the front and the rear wheel [kg m2].
     """
 
     clock: Clock
@@ -29,6 +33,9 @@ class KitInput(Once):
     box: PartsBox
     wet: bool
     month: int
+    readings: tuple[KitReading, ...]
+    course_keys: tuple[str, ...]
+    swung: tuple[LogNormal, LogNormal]
 
     @classmethod
     def of(cls, up: Upstream) -> "KitInput":
@@ -43,6 +50,9 @@ class KitInput(Once):
                 box=inputs.parts,
                 wet=up.mount.wet,
                 month=month_of(inputs.race.start),
+                readings=tuple(r for r in up.live_readings if isinstance(r, KitReading)),
+                course_keys=tuple(s.course_key for s in inputs.race.stages),
+                swung=(up.mount.swung("front"), up.mount.swung("rear")),
             ),
         )
 

@@ -9,6 +9,8 @@ from lynxwort.core.cache import keyed
 from lynxwort.core.derived import tyres as on
 from lynxwort.core.derived.clock import Clock
 from lynxwort.core.model.fitted import inside_of, tyre_on
+from lynxwort.core.model.readings import FlatsReading
+from lynxwort.core.model.setup import LoadedSetup
 from lynxwort.core.physics.kit import mousse, tyres
 from lynxwort.core.stations.kit.braking import air_along
 from lynxwort.core.stations.kit.ground import ground_of
@@ -65,24 +67,50 @@ def strike_edge(given: KitInput, end: str) -> float | None:
     return _edge(given, end, rate(given, end))
 
 
-def flat_ratio(given: KitInput, end: str) -> float | None:
-    """How much likelier the rim is struck than with a plain tyre at the reference pressure [1]."""
-    now = strike_edge(given, end)
+def _ratio(given: KitInput, end: str, setup: LoadedSetup) -> float | None:
+    """How much likelier a setup's rim is struck than one at the reference pressure [1]."""
+    now = _edge(given, end, on.tyre_rate(given.loads, setup, given.rider, end))
     reference = (0.90 if end == "front" else 0.85) * tyres.BAR_PA
-    then = _edge(
-        given, end, tyres.tyre_rate(reference, end=end, radius_m=on.wheel_radius(given.bike, given.setup, end))
-    )
+    then = _edge(given, end, tyres.tyre_rate(reference, end=end, radius_m=on.wheel_radius(given.bike, setup, end)))
     return None if now is None or then is None else tyres.flat_ratio(now, then)
 
 
-def flat_chance(given: KitInput, end: str) -> float:
-    """Chance of a flat by a strike over the race [1]."""
+def flat_ratio(given: KitInput, end: str) -> float | None:
+    """How much likelier the rim is struck than with a plain tyre at the reference pressure [1]."""
+    return _ratio(given, end, given.setup)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Flats:
+    """Flats per metre of edged ground with the reference tyre, how many were counted, by which readings."""
+
+    per_m: float
+    hits: int
+    used: tuple[str, ...]
+
+
+def flats_of(given: KitInput, end: str) -> Flats:
+    """What the rider's own flats say."""
+    hits, ridden, used = 0, 0.0, []
+    for reading in given.readings:
+        if not isinstance(reading, FlatsReading) or reading.end != end:
+            continue
+        setup = reading.under.setup
+        ratio, pinches = _ratio(given, end, setup), tyres.PINCHES[inside_of(given.bike, setup, end)]
+        if ratio is not None and pinches > 0.0:
+            hits, ridden = hits + reading.flats, ridden + reading.distance_m * ratio * pinches
+            used.append(reading.id)
+    return Flats(per_m=tyres.flats_per_m(hits=hits, distance_m=ridden), hits=hits, used=tuple(used))
+
+
+def flat_chance(given: KitInput, end: str, scale: float = 1.0) -> float:
+    """Chance of a flat by a strike over the race [1]. scale: on the rate of flats."""
     ratio = flat_ratio(given, end)
     if ratio is None:
         return 0.0
     share = ground_of(given).edged_m / given.lap.around.whole.length_m
     pinches = tyres.PINCHES[inside_of(given.bike, given.setup, end)]
-    flats = tyres.flats_per_m(hits=0.0, distance_m=0.0) * ratio * pinches * share * given.clock.race_m
+    flats = flats_of(given, end).per_m * scale * ratio * pinches * share * given.clock.race_m
     return float(-np.expm1(-flats))
 
 

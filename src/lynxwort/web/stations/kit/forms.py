@@ -6,7 +6,7 @@ from django import forms
 from django.utils.translation import gettext_lazy as _
 
 from lynxwort.core.model.bike import Brake, Item, Kit, OnWheel
-from lynxwort.core.model.bike.kit import Shifts
+from lynxwort.core.model.bike.kit import RearBrake, Shifts
 from lynxwort.web.ui.forms import DocumentForm
 from lynxwort.words.choices import TYRE_FILLINGS
 from lynxwort.words.kit import FLUIDS, GROUPS, NEEDS, PLACES, TYRE_KINDS
@@ -35,6 +35,8 @@ class ItemForm(DocumentForm):
         ("ahead_m", Item, _("Ahead of the rear axle")),
         ("height_m", Item, _("Above the ground")),
         ("on", Item, _("Moves with")),
+        ("aside_m", Item, _("On what steers: from its axis, each side")),
+        ("damper_clicks", Item, _("A steering damper: clicks in all")),
         ("gyration_share", Item, _("Turns with the wheel, at this share of its radius")),
         ("group", Item, _("Kind")),
         ("need", Item, _("You need it")),
@@ -79,12 +81,24 @@ class WheelsForm(DocumentForm):
 
 
 def _of_brake(end: str) -> tuple[tuple[str, type, Any], ...]:
-    path = f"{end}_brake"
+    path, model = f"{end}_brake", Brake if end == "front" else RearBrake
     return (
-        (f"{path}.fluid", Brake, _("Fluid, as on the cap")),
-        (f"{path}.fluid_from", Brake, _("Changed in, like 2026-03")),
-        (f"{path}.thickness_m", Brake, _("Rotor, thickness")),
-        (f"{path}.lever_ratio", Brake, _("Lever, finger to piston")),
+        (f"{path}.fluid", model, _("Fluid, as on the cap")),
+        (f"{path}.fluid_from", model, _("Changed in, like 2026-03")),
+        (f"{path}.thickness_m", model, _("Rotor, thickness")),
+        (f"{path}.lever_ratio", model, _("Lever, finger to piston")),
+    )
+
+
+class ControlsForm(DocumentForm):
+    """Bars and clutch."""
+
+    spec = (
+        ("bar_mount_hz", Kit, _("Soft bar mounts sway at")),
+        ("clutch_plates", Kit, _("Friction plates of the clutch")),
+        ("clutch_outer_m", Kit, _("Friction plates, outer diameter")),
+        ("clutch_inner_m", Kit, _("Friction plates, inner diameter")),
+        ("clutch_spring_n", Kit, _("All clutch springs together, shut")),
     )
 
 

@@ -11,4 +11,5 @@ urlpatterns = [
     path("<int:setup>/<int:race>/kit/items/csv/", views.items_from_csv, name="kit-items-from-csv"),
     path("<int:setup>/<int:race>/kit/wheels/", views.wheels, name="kit-wheels"),
     path("<int:setup>/<int:race>/kit/brakes/", views.brakes, name="kit-brakes"),
+    path("<int:setup>/<int:race>/kit/controls/", views.controls, name="kit-controls"),
 ]

@@ -13,10 +13,10 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench.views import base_of, kept_bench, rows_of
 from lynxwort.web.bikes.models import Bike
 from lynxwort.web.bikes.services import change_bike
-from lynxwort.web.stations.kit import brakes as braked
+from lynxwort.web.stations.kit import feel
 from lynxwort.web.stations.kit import items as bolted
 from lynxwort.web.stations.kit import wheels as rolled
-from lynxwort.web.stations.kit.forms import BrakesForm, ItemForm, SheetForm, WheelsForm
+from lynxwort.web.stations.kit.forms import BrakesForm, ControlsForm, ItemForm, SheetForm, WheelsForm
 from lynxwort.web.stations.shell import room
 from lynxwort.web.ui.stale import edited
 from lynxwort.web.ui.typed import Request
@@ -35,7 +35,7 @@ def _own(request: Request, setup: int, race: int) -> Bike:
     return get_object_or_404(Bike, pk=row.bike_id, garage=request.garage)
 
 
-def _facts(request: Request, setup: int, race: int, kind: type, own: str, template: str, shown: Any) -> HttpResponse:
+def _facts(request: Request, setup: int, race: int, kind: type, own: str, shown: Any) -> HttpResponse:
     """A room with a form of the kit's facts behind what it shows."""
 
     def make() -> Any:
@@ -72,15 +72,19 @@ def _facts(request: Request, setup: int, race: int, kind: type, own: str, templa
 @require_http_methods(["GET", "POST"])
 def wheels(request: Request, setup: int, race: int) -> HttpResponse:
     """Both tyres as they are, every wheel that is owned, and what is known of them."""
-    return _facts(request, setup, race, WheelsForm, "wheels", "wheels", rolled.shown)
+    return _facts(request, setup, race, WheelsForm, "wheels", rolled.shown)
 
 
 @require_http_methods(["GET", "POST"])
 def brakes(request: Request, setup: int, race: int) -> HttpResponse:
     """The brakes beside what else could be on, and what is known of them."""
-    return _facts(
-        request, setup, race, BrakesForm, "brakes", "brakes", lambda bench: braked.shown(bench, request.preset)
-    )
+    return _facts(request, setup, race, BrakesForm, "brakes", lambda bench: feel.brakes(bench, request.preset))
+
+
+@require_http_methods(["GET", "POST"])
+def controls(request: Request, setup: int, race: int) -> HttpResponse:
+    """Bars, hands and clutch, and what is known of them."""
+    return _facts(request, setup, race, ControlsForm, "controls", feel.controls)
 
 
 @require_http_methods(["GET", "POST"])

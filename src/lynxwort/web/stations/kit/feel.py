@@ -1,4 +1,4 @@
-"""What the brakes' room shows: the brake as it is set beside what else could be on, with what each does."""
+"""What a hand feels: the brakes as they are set beside what else could be on, steering, bars and clutch."""
 
 import json
 from typing import Any
@@ -24,7 +24,7 @@ def _row(choice: Choice, units: Units | str) -> dict[str, Any]:
     return {"choice": choice, "name": ", ".join(parts), "moves": json.dumps(moves) if moves else ""}
 
 
-def shown(bench: Bench, units: Units | str) -> dict[str, Any]:
+def brakes(bench: Bench, units: Units | str) -> dict[str, Any]:
     """Both brakes with their choices."""
     ends = []
     for end in ENDS:
@@ -38,3 +38,18 @@ def shown(bench: Bench, units: Units | str) -> dict[str, Any]:
             }
         )
     return {"ends": ends}
+
+
+#: what the room of controls tells, in its order
+CONTROLS = (
+    ("kit.steer.inertia", "kit.steer.kick_time"),
+    ("kit.bars.isolation", "kit.hands.exposure", "kit.hands.time_to_action"),
+    ("kit.clutch.margin",),
+)
+
+
+def controls(bench: Bench) -> dict[str, Any]:
+    """Figures of steering, bars and clutch; those that do not apply left out."""
+    titles = (_("Steering"), _("Bars and hands"), _("Clutch"))
+    told = [[n for n in names if bench.report.figures[n].status != "not_applicable"] for names in CONTROLS]
+    return {"groups": list(zip(titles, told, strict=True))}
