@@ -175,6 +175,7 @@ def core() -> dict:
     found["course simulation, 60 km at 2 m, all outputs [ms], budget 60"] = timed(
         lambda: simulation.simulate(course, share, what)
     )
+    found |= warm_passes(simulation.simulate(course, share, what))
     found["kernel against the same loop in pure Python, 3 km [x], budget 150"] = kernel_ratio(
         straight(length_m=3_000.0, grade=0.01), what
     )
@@ -246,6 +247,33 @@ def dampers_and_ride(base, cache) -> dict:
         5,
     )
     return found
+
+
+def warm_passes(ride) -> dict:
+    """Rotor with its fluid, and foam, along a lap of 60 km: one pass of each, and all that a station does (two brakes
+    and two tyres, three rounds and forty laps of foam).
+    """
+    import numpy as np
+
+    from lynxwort.core.physics.kit import brakes, mousse
+
+    power = 0.6 * ride.brake_n * ride.step_m / ride.time_s
+    speed, air = 0.5 * (ride.speed_m_per_s[1:] + ride.speed_m_per_s[:-1]), np.full(power.size, 298.0)
+
+    def brake():
+        brakes.heat_along(
+            time_s=ride.time_s, power_w=power, speed_m_per_s=speed, air_k=air, density_kg_per_m3=1.2, rotor_m=0.24,
+            thickness_m=0.003, wheel_m=0.345, start_k=(298.0, 298.0),
+        )  # fmt: skip
+
+    def foam():
+        mousse.core(ride.time_s, speed, air, load_kg=117.0, made_for_kg=95.0, laps=1)
+
+    return {
+        f"rotor and fluid, 60 km in {power.size} steps [ms], budget 2": timed(brake),
+        "foam, the same lap [ms], budget 2": timed(foam),
+        "both brakes and both tyres once [ms], budget 8": timed(lambda: [f() for f in (brake, brake, foam, foam)]),
+    }
 
 
 def half_car_loops(car) -> dict:

@@ -18,7 +18,7 @@ FLAGS = [
     "--disable-component-update",
     "--disable-sync",
 ]
-STATIONS = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range", "card")
+STATIONS = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range", "kit", "card")
 WIDE, PHONE, LARGE = (1280, 800), (390, 844), (1920, 1080)
 
 
@@ -99,7 +99,7 @@ def main() -> None:
                     "bike",
                     "stage",
                     "sprockets",
-                    "course",
+                    "kit",
                     "jets",
                     "map",
                     "clinic",

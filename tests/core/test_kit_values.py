@@ -234,11 +234,14 @@ def test_foam_warms_through_over_the_race_and_settles():
     desert values of the handbook: 117 kg at 24 m/s on foam made for 110, 95 and 80 kg, 25 degrees.
     """
     time, speed, air = np.full(400, 5.0), np.full(400, 24.0), np.full(400, 298.15)
-    laps = mousse.core(time, speed, air, load_kg=117.0, made_for_kg=110.0, laps=4)
     end = mousse.settles_at(mousse.loss_w(117.0, 110.0, 24.0), 24.0, 298.15)
-    after = np.cumsum(time)
-    assert laps[0] == pytest.approx(end + (298.15 - end) * np.exp(-after / mousse.TAU_S), rel=1e-12)
-    assert laps[0][-1] < laps[1][-1] < laps[3][-1] < end
+    ridden = np.arange(1, 4 * time.size + 1) * 5.0
+    exact = end + (298.15 - end) * np.exp(-ridden / mousse.TAU_S)
+    for laps in (1, 2, 4):
+        first, last = mousse.core(time, speed, air, load_kg=117.0, made_for_kg=110.0, laps=laps)
+        assert first == pytest.approx(exact[: time.size], rel=1e-12)
+        assert last == pytest.approx(exact[(laps - 1) * time.size : laps * time.size], rel=1e-12)
+    assert exact[time.size - 1] < exact[-1] < end
     assert pytest.approx(35.0, abs=1.0) == mousse.TAU_S / 60.0
     for made_for, tried in ((110.0, 157.0), (95.0, 178.0), (80.0, 207.0)):
         settled = mousse.settles_at(mousse.loss_w(117.0, made_for, 24.0), 24.0, 298.15) - 273.15

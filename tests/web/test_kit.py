@@ -3,12 +3,17 @@
 import csv
 import io
 
+import pytest
+from django.core.exceptions import ValidationError
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
 from lynxwort.web.bikes.changes import Moves, PutBack, take
+from lynxwort.web.bikes.lists import LISTS
 from lynxwort.web.bikes.models import Bike, Draft
 from lynxwort.web.bikes.services import changed_fields
+from lynxwort.web.parts.models import OwnedPart
+from lynxwort.web.parts.services import parts_box, quick_add, read_csv, write_csv
 from lynxwort.web.readings.services import add_reading
 
 OWN = {
@@ -84,6 +89,26 @@ def test_one_of_ones_own_is_asked_in_any_unit_and_refused_with_its_field(demo):
     assert (items()["tail_pack"]["mass_kg"], items()["tail_pack"]["removed_kg"]) == (3.1, 0.4)
 
 
+def test_what_lies_in_the_parts_box_is_put_on_the_list_by_its_name(demo):
+    garage = Bike.objects.get().garage
+    quick_add(garage, "kit", "0.85 kg", "metric", label="spare lamp")
+    quick_add(garage, "front_rotor_m", "280", "metric")
+    assert "spare lamp" in room(demo, "items").content.decode()
+    part = OwnedPart.objects.get(kind="kit")
+    assert demo.post(f"{demo.base}kit/items/bolt/", {"part": part.pk}).status_code == 302
+    assert items()["spare_lamp"] == {
+        "id": "spare_lamp", "name": "spare lamp", "mass_kg": 0.85, "ahead_m": 0.74, "height_m": 0.7,
+    }  # fmt: skip
+    assert "From the parts box" not in room(demo, "items").content.decode()
+    assert demo.post(f"{demo.base}kit/items/bolt/", {"part": part.pk}).status_code == 404
+    # out as a file and in again, the same box; and a rotor in it is told as owned
+    sheet = write_csv(garage)
+    OwnedPart.objects.filter(kind__in=("kit", "front_rotor_m")).delete()
+    read_csv(garage, sheet.encode(), "metric")
+    assert write_csv(garage) == sheet
+    assert parts_box(garage).owned("front_rotor_m") == (0.28,)
+
+
 def test_items_go_out_as_a_sheet_and_come_in_again(demo):
     before = items()
     sheet = demo.get(f"{demo.base}kit/items.csv").content.decode()
@@ -146,6 +171,28 @@ def test_a_reading_taken_with_the_bags_on_keeps_them(demo):
     assert "taken with bags and tools aboard" in page
 
 
+@pytest.mark.parametrize(
+    ("kind", "sent", "said"),
+    [
+        ("rotor", {"end": "front", "hottest_k": "380 °C"}, "Front rotor to 380"),
+        ("lever", {"end": "front", "ground": "hardpack", "force_n": "48"}, "Front locks at 48 N on hardpack"),
+        ("flats", {"end": "rear", "flats": "0", "distance_m": "900 km"}, "Rear: 0 flats in 900.0 km"),
+        (
+            "swing",
+            {"end": "rear", "mass_kg": "9", "edge_to_axle_m": "280", "ten_swings_s": "14.8"},
+            "ten swings in 14.8 s",
+        ),
+        ("hands", {"shaking_m_per_s2": "5.5"}, "Hands shaken by 5.5"),
+    ],
+)
+def test_a_reading_of_kit_is_taken_where_all_are(demo, kind, sent, said):
+    answer = demo.post(f"{demo.base}readings/{kind}/", sent, follow=True)
+    assert answer.status_code == 200
+    page = answer.content.decode().replace("\u202f", " ").replace("\xa0", " ")
+    assert said in page
+    assert demo.post(f"{demo.base}readings/{kind}/", dict.fromkeys(sent, "")).status_code == 422
+
+
 def test_another_garage_finds_nothing_there(demo):
     client = Client()
     for path in ("kit/items/", "kit/wheels/", "kit/brakes/", "kit/items.csv"):
@@ -153,3 +200,20 @@ def test_another_garage_finds_nothing_there(demo):
     assert client.post(f"{demo.base}kit/items/drop/", {"id": "bags"}).status_code in (302, 403, 404)
     assert "bags" in items()
     assert demo.post(f"{demo.base}kit/items/bolt/", {"id": "no such thing"}).status_code == 404
+
+
+def test_other_wheels_are_written_with_what_stands_on_them_and_read_again():
+    field = LISTS["bike.frame.other_rear_wheels"]()
+    wheels = [
+        {"marking": "120/90-18", "heavier_kg": -0.6, "tyre_kind": "soft_knobby"},
+        {"marking": "140/80-18", "heavier_kg": 2.2, "inside": "mousse", "foam_for_kg": 105.0, "knob_m": 0.012},
+        {"marking": "110/100-18", "heavier_kg": 0.4},
+    ]
+    text = field.prepare_value(wheels)
+    assert field.clean(text) == wheels
+    assert field.clean("110/100-18 0.4; scoop; a tube") == [
+        {"marking": "110/100-18", "heavier_kg": 0.4, "tyre_kind": "scoop", "inside": "tube"}
+    ]
+    for wrong in ("110/100-18 0.4; slippery", "110/100-18 0.4; scoop; beer", "110/100-18 0.4; ; a foam insert; heavy"):
+        with pytest.raises(ValidationError, match="tread"):
+            field.clean(wrong)

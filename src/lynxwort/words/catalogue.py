@@ -108,12 +108,16 @@ PART_KINDS: dict[str, str] = {
             "tank_capacity_m3",
             "metering_rod",
             "pack_energy_j",
+            "front_rotor_m",
+            "rear_rotor_m",
+            "front_master_m",
         )
     },
     "pilot_jet": N_("Pilot jet"),
     "needle": N_("Needle"),
     "wheel": N_("Wheel"),
     "shim": N_("Shim"),
+    "kit": N_("To bolt on, by its weight; its name as the mark"),
 }
 
 #: names of figures where they stand in tables and ledgers

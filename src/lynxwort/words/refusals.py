@@ -99,7 +99,11 @@ MESSAGES: dict[str, str] = (
             "Write each line as name; weight in kg; ahead of the rear axle and above the ground in mm, like lamp; "
             "1.2; 1250; 1050."
         ),
-        "not_a_wheel_line": N_("Write each line as its tyre and what it weighs more in kg, like 110/100-18 0.4."),
+        "not_a_wheel_line": N_(
+            "Write each line as its tyre and what it weighs more in kg; tread; what fills it; like 110/100-18 0.4; "
+            "scoop; a "
+            "tube."
+        ),
         "beyond_gearboxes": N_("The bike has fewer sets of gears."),
         "rpm_not_rising": N_("Revs must rise from line to line."),
         "not_a_torque_line": N_("Write each line as revs and torque in N·m, like 4000 22.5; at least three lines."),

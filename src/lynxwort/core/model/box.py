@@ -20,6 +20,9 @@ class PartsBox(Part):
     tank_capacity_m3: tuple[float, ...] = ()
     metering_rod: tuple[float, ...] = ()
     pack_energy_j: tuple[float, ...] = ()
+    front_rotor_m: tuple[float, ...] = ()
+    rear_rotor_m: tuple[float, ...] = ()
+    front_master_m: tuple[float, ...] = ()
     shims: Annotated[tuple[StackShim, ...], Field(max_length=400)] = ()
     """shims lying about, by size"""
 

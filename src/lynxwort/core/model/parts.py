@@ -5,14 +5,14 @@ from typing import Annotated, Literal
 
 from pydantic import Field, field_validator, model_validator
 
-from lynxwort.core.model.base import Part, choice, field_facts, quantity
-from lynxwort.core.model.bike import Tyre
+from lynxwort.core.model.base import FieldFacts, Part, choice, field_facts, quantity
+from lynxwort.core.model.bike import Item, Tyre
 from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.setup import Setup
 
 #: kinds that a notch can move to, by their tunable's name
 FITTED_KINDS: tuple[str, ...] = tuple(f for f in PartsBox.model_fields if f != "shims")
-KINDS: tuple[str, ...] = (*FITTED_KINDS[:4], "needle", *FITTED_KINDS[4:], "wheel", "shim")
+KINDS: tuple[str, ...] = (*FITTED_KINDS[:4], "needle", *FITTED_KINDS[4:], "wheel", "shim", "kit")
 Condition = Literal["new", "good", "worn", "spent"]
 
 
@@ -75,7 +75,9 @@ class TapeReading(Part):
 
 
 class BoxPart(Part):
-    """One part, or several alike. value: in SI, of kinds that have one number; else needle, wheel or shim."""
+    """One part, or several alike. value: in SI, of kinds that have one number, the mass of what is bolted on; else
+    needle, wheel or shim.
+    """
 
     kind: str = Field(max_length=40)
     value: float | None = None
@@ -97,7 +99,7 @@ class BoxPart(Part):
             return self
         if self.value is None:
             raise ValueError("value:missing")
-        facts = field_facts(Setup, value_field(self.kind))
+        facts = value_facts(self.kind)
         if (facts.low is not None and self.value < facts.low) or (facts.high is not None and self.value > facts.high):
             raise ValueError("value:out_of_bounds")
         if facts.kind == "count" and self.value != round(self.value):
@@ -105,6 +107,6 @@ class BoxPart(Part):
         return self
 
 
-def value_field(kind: str) -> str:
-    """The setup's field whose bounds and unit a kind shares."""
-    return kind
+def value_facts(kind: str) -> FieldFacts:
+    """The facts of the field whose bounds and unit a kind's number shares."""
+    return field_facts(Item, "mass_kg") if kind == "kit" else field_facts(Setup, kind)

@@ -3,13 +3,11 @@
 import re
 
 from lynxwort.core.errors import InputRefused, Refusal
-from lynxwort.core.model.base import field_facts
-from lynxwort.core.model.parts import BoxPart, value_field
-from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.parts import BoxPart, value_facts
 from lynxwort.core.units.convert import UnitNotUnderstood, Units, convert, parse_typed
 
 #: the unit in which a kind is written to a file, whoever writes it
-FILE_UNITS = {"N/m": "N/mm", "m^3": "L", "J": "kWh", "1": ""}
+FILE_UNITS = {"N/m": "N/mm", "m^3": "L", "J": "kWh", "m": "mm", "kg": "kg", "1": ""}
 
 
 def rounded(value: float) -> float:
@@ -53,7 +51,7 @@ def read_values(kind: str, text: str, units: Units | str) -> list[dict]:
         return [
             {"kind": kind, "shim": {"diameter_m": _mm(s.group(1)), "thickness_m": _mm(s.group(2))}} for s in shims if s
         ]
-    facts = field_facts(Setup, value_field(kind))
+    facts = value_facts(kind)
     try:
         return [
             {"kind": kind, "value": rounded(parse_typed(w, facts.kind, units, low=facts.low, high=facts.high))}
@@ -72,7 +70,7 @@ def write_value(part: BoxPart) -> tuple[str, str]:
         return f"{part.wheel.end} {part.wheel.marking}", ""
     if part.shim:
         return f"{rounded(part.shim.diameter_m * 1000):g}x{rounded(part.shim.thickness_m * 1000):g}", "mm"
-    facts = field_facts(Setup, value_field(part.kind))
+    facts = value_facts(part.kind)
     unit = FILE_UNITS[facts.unit]
     value = convert(part.value or 0.0, facts.unit, unit) if unit else part.value or 0.0
     return f"{rounded(value):.12g}", unit

@@ -25,7 +25,9 @@ from lynxwort.core.model.bike import (
 from lynxwort.core.physics.chassis.linkage import read_table
 from lynxwort.core.physics.reach.pack import pack_energy
 from lynxwort.web.ui.forms import LinesField, refusal_words
+from lynxwort.words.choices import TYRE_FILLINGS
 from lynxwort.words.fuelling import PLACES
+from lynxwort.words.kit import TYRE_KINDS
 
 
 def _read_torque(line: str) -> dict:
@@ -63,9 +65,35 @@ def _write_payload(item: dict) -> str:
     return f"{item['name']}; {item['mass_kg']:g}; {1000 * item['ahead_m']:g}; {1000 * item['height_m']:g}"
 
 
+def _coded(words: dict[str, str]) -> dict[str, str]:
+    """What a word or a code of a list stands for."""
+    return {str(_(said)).lower(): code for code, said in words.items()} | {code: code for code in words}
+
+
 def _read_wheel(line: str) -> dict:
-    marking, *heavier = line.split()
-    return {"marking": marking} | ({"heavier_kg": _number(heavier[0])} if heavier else {})
+    first, *more = (part.strip() for part in line.split(";"))
+    marking, *heavier = first.split()
+    made: dict[str, Any] = {"marking": marking} | ({"heavier_kg": _number(heavier[0])} if heavier else {})
+    tread, inside, foam, knob = (*more, "", "", "", "")[:4]
+    if tread:
+        made["tyre_kind"] = _coded(TYRE_KINDS)[tread.lower()]
+    if inside:
+        made["inside"] = _coded(TYRE_FILLINGS)[inside.lower()]
+    if foam:
+        made["foam_for_kg"] = _number(foam)
+    return made | ({"knob_m": _number(knob) / 1000.0} if knob else {})
+
+
+def _write_wheel(wheel: dict) -> str:
+    more = [
+        str(_(TYRE_KINDS[wheel["tyre_kind"]])) if "tyre_kind" in wheel else "",
+        str(_(TYRE_FILLINGS[wheel["inside"]])) if wheel.get("inside") else "",
+        f"{wheel['foam_for_kg']:g}" if wheel.get("foam_for_kg") else "",
+        f"{1000 * wheel['knob_m']:g}" if wheel.get("knob_m") is not None else "",
+    ]
+    while more and not more[-1]:
+        more.pop()
+    return "; ".join([f"{wheel['marking']} {wheel.get('heavier_kg', 0.0):g}", *more])
 
 
 class LinkageField(LinesField):
@@ -206,10 +234,14 @@ def _other_wheels(label: Any) -> LinesField:
     return LinesField(
         label=label,
         read=_read_wheel,
-        write=lambda w: f"{w['marking']} {w.get('heavier_kg', 0.0):g}",
+        write=_write_wheel,
         code="not_a_wheel_line",
         model=OtherWheel,
-        help_text=_("its tyre, and how many kg heavier; like 110/100-18 0.4"),
+        help_text=_(
+            "its tyre, and how many kg heavier; tread; filled with; kg on the wheel that foam was made for; mm of "
+            "knob; "
+            "like 110/100-18 0.4; scoop; a tube; blanks stay assumed"
+        ),
     )
 
 

@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lynxwort.core.model.defaults import GRAVITY_M_PER_S2
-from lynxwort.core.physics.kit.kernel import ROTOR_SHARE, heat
+from lynxwort.core.physics.kit.kernel import ROTOR_SHARE, films, heat
 
 Array = NDArray[np.float64]
 #: pad height [m], efficiency of the hydraulics, friction by pad at working heat
@@ -107,12 +107,11 @@ def heat_along(
     Accuracy: rotor within 1e-3 of LSODA; laws +-15 %, the split between front and rear more.
     """
     rotor, fluid = np.empty(time_s.size), np.empty(time_s.size)
-    made = np.array(
-        [rotor_m, rotor_face(rotor_m), rotor_mass(rotor_m, thickness_m) * ROTOR_J_PER_KG_K, wheel_m], dtype=np.float64
-    )
-    steps = [np.ascontiguousarray(a) for a in (time_s, power_w, speed_m_per_s, air_k)]
-    time, power, speed, air = steps
-    heat(time, power, speed, air, density_kg_per_m3, made, np.array(start_k), rotor, fluid)
+    time, power, speed, air = (np.ascontiguousarray(a) for a in (time_s, power_w, speed_m_per_s, air_k))
+    fastest = max(float(speed.max()), 1.0)
+    film_at = films(rotor_m, wheel_m, float(air.mean()), density_kg_per_m3, fastest)
+    made = np.array([rotor_face(rotor_m), rotor_mass(rotor_m, thickness_m) * ROTOR_J_PER_KG_K])
+    heat(time, power, speed, air, fastest, film_at, made, np.array(start_k), rotor, fluid)
     return rotor, fluid
 
 

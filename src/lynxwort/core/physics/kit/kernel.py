@@ -49,37 +49,56 @@ def flow_film(rotor_m, speed, conductivity, viscosity):
     return 0.037 * (speed * rotor_m / viscosity) ** 0.8 * 0.71 ** (1.0 / 3.0) * conductivity / rotor_m
 
 
+#: places of the table of films over the speed
+FILMS = 256
+
+
+@njit(float64[::1](float64, float64, float64, float64, float64), nogil=True, cache=True, error_model="numpy")
+def films(diameter, wheel, air_k, density, fastest):
+    """Film of a rotor [W/(m2 K)] at FILMS even speeds from a standstill to the fastest [m/s]: turning and flow joined
+    as cubes, and still air.
+    """
+    out = np.empty(FILMS)
+    k, nu = air_conductivity(air_k), air_viscosity(air_k, density)
+    for i in range(FILMS):
+        v = fastest * i / (FILMS - 1)
+        turning, flow = disc_film(diameter, v / wheel, k, nu), flow_film(diameter, FLOW_SHARE * v, k, nu)
+        out[i] = (turning**3 + flow**3) ** (1.0 / 3.0) + STILL_FILM
+    return out
+
+
 @njit(
     void(
         float64[::1], float64[::1], float64[::1], float64[::1], float64, float64[::1], float64[::1], float64[::1],
-        float64[::1],
+        float64[::1], float64[::1],
     ),
     nogil=True, cache=True, error_model="numpy",
 )  # fmt: skip
-def heat(time, power, speed, air, density, rotor, start, rotor_out, fluid_out):
-    """Fills rotor_out and fluid_out [K] at the end of each step. power: heat made by this brake [W]; rotor: diameter,
-    face, heat, wheel radius; start: rotor and fluid [K].
+def heat(time, power, speed, air, fastest, film_at, rotor, start, rotor_out, fluid_out):
+    """Fills rotor_out and fluid_out [K] at the end of each step. power: heat made by this brake [W]; film_at: of
+    `films`; rotor: face [m2] and heat [J/K]; start: rotor and fluid [K].
     """
-    diameter, face, holds, wheel = rotor[0], rotor[1], rotor[2], rotor[3]
+    face, holds = rotor[0], rotor[1]
     radiates = EMISSIVITY * face * STEFAN_BOLTZMANN
     hot, fluid = start[0], start[1]
+    per_speed = (FILMS - 1) / fastest
     for i in range(time.size):
-        v, outside = speed[i], air[i]
-        k, nu = air_conductivity(outside), air_viscosity(outside, density)
-        turning, flow = disc_film(diameter, v / wheel, k, nu), flow_film(diameter, FLOW_SHARE * v, k, nu)
-        film = face * ((turning**3 + flow**3) ** (1.0 / 3.0) + STILL_FILM)
-        radiated = radiates * (hot**4 - outside**4)
-        steeper = 4.0 * radiates * hot**3
+        v, outside, dt = speed[i], air[i], time[i]
+        place = v * per_speed
+        at = min(int(place), FILMS - 2)
+        film = face * (film_at[at] + (film_at[at + 1] - film_at[at]) * (place - at))
+        cubed = hot * hot * hot
+        steeper = 4.0 * radiates * cubed
         falls = film + steeper + ROTOR_TO_CALIPER_W_PER_K
-        to = (
-            ROTOR_SHARE * power[i] + film * outside - radiated + steeper * hot + ROTOR_TO_CALIPER_W_PER_K * fluid
-        ) / falls
-        settled = to + (hot - to) * math.exp(-falls * time[i] / holds)
+        radiated = radiates * (cubed * hot - outside * outside * outside * outside)
+        given = ROTOR_SHARE * power[i] + film * outside - radiated + steeper * hot + ROTOR_TO_CALIPER_W_PER_K * fluid
+        to = given / falls
+        settled = to + (hot - to) * math.exp(-falls * dt / holds)
         mean = 0.5 * (hot + settled)
         gives = (STILL_FILM + 3.0 * math.sqrt(v)) * CALIPER_FACE_M2
         falls = gives + ROTOR_TO_CALIPER_W_PER_K
         to = ((1.0 - ROTOR_SHARE) * power[i] + ROTOR_TO_CALIPER_W_PER_K * mean + gives * outside) / falls
-        fluid = to + (fluid - to) * math.exp(-falls * time[i] / CALIPER_J_PER_K)
+        fluid = to + (fluid - to) * math.exp(-falls * dt / CALIPER_J_PER_K)
         hot = settled
         rotor_out[i] = hot
         fluid_out[i] = fluid

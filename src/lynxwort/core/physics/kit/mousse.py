@@ -36,12 +36,16 @@ def settles_at(power_w: float, speed_m_per_s: float, air_k: float) -> float:
 def core(
     time_s: NDArray[np.float64], speed_m_per_s: NDArray[np.float64], air_k: NDArray[np.float64], *, load_kg: float,
     made_for_kg: float, laps: int,
-) -> list[NDArray[np.float64]]:  # fmt: skip
-    """Temperature of the core [K] along each of the laps, one after the other. load_kg: on the wheel with the rider;
+) -> tuple[NDArray[np.float64], NDArray[np.float64]]:  # fmt: skip
+    """Temperature of the core [K] along the first and the last of so many laps. load_kg: on the wheel with the rider;
     made_for_kg: load that the foam was made for.
+
+    One pass: a warmer start is the same lap and what is left of the difference.
     """
-    per_speed, start, found = loss_w(load_kg, made_for_kg, 1.0), float(air_k[0]), list[NDArray[np.float64]]()
-    for _lap in range(laps):
-        found.append(core_along(time_s, speed_m_per_s, air_k, per_speed, TAU_S, start))
-        start = float(found[-1][-1])
-    return found
+    start = float(air_k[0])
+    first = core_along(time_s, speed_m_per_s, air_k, loss_w(load_kg, made_for_kg, 1.0), TAU_S, start)
+    fades = np.exp(-np.cumsum(time_s) / TAU_S)
+    warmer, gained, kept = 0.0, float(first[-1]) - start, float(fades[-1])
+    for _lap in range(laps - 1):
+        warmer = gained + kept * warmer
+    return first, first + warmer * fades

@@ -17,8 +17,6 @@ from lynxwort.core.stations.kit.ground import ground_of
 from lynxwort.core.stations.kit.input import KitInput
 
 Array = NDArray[np.float64]
-#: laps of foam followed in all: it has long settled by then
-MOST_LAPS = 40
 
 
 def wanted_pressure(given: KitInput, end: str) -> float:
@@ -144,9 +142,9 @@ def foam(given: KitInput, end: str) -> Core | None:
     def along(made_for_kg: float) -> tuple[Array, float]:
         ride, air = given.lap.whole, air_along(given)
         speed = 0.5 * (ride.speed_m_per_s[1:] + ride.speed_m_per_s[:-1])
-        laps = min(max(round(given.clock.race_m / given.lap.around.whole.length_m), 1), MOST_LAPS)
-        found = mousse.core(ride.time_s, speed, air, load_kg=load, made_for_kg=made_for_kg, laps=laps)
-        return found[-1], max(float(lap.max()) for lap in found)
+        laps = max(round(given.clock.race_m / given.lap.around.whole.length_m), 1)
+        first, last = mousse.core(ride.time_s, speed, air, load_kg=load, made_for_kg=made_for_kg, laps=laps)
+        return last, max(float(first.max()), float(last.max()))
 
     def make() -> Core:
         last, hottest = along(made_for)

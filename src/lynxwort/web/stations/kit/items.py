@@ -18,7 +18,8 @@ from lynxwort.core.tunables import current_value, item_tunable
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bikes.models import Bike
-from lynxwort.web.bikes.services import change_bike
+from lynxwort.web.bikes.services import change_bike, checked_bike
+from lynxwort.web.parts.models import OwnedPart
 from lynxwort.words.formatting import value_text
 from lynxwort.words.kit import CATALOGUE as NAMES
 from lynxwort.words.kit import GROUPS, NEEDS, PLACES, SCHOOLS
@@ -31,6 +32,8 @@ COLUMNS: tuple[tuple[str, str, float | None], ...] = (
     ("weighed with", "weighed_with", None), ("cost", "cost", 1.0), ("hours", "work_s", 3600.0),
     ("watts", "watts_w", 1.0),
 )  # fmt: skip
+#: height of what nobody has measured the place of [m] (assumption)
+MIDDLE_M = 0.7
 #: lines of a sheet, and bytes
 MOST_LINES, MOST_BYTES = 200, 200_000
 
@@ -70,10 +73,28 @@ def shown(bench: Bench, units: Units | str) -> dict[str, Any]:
         "rows": rows,
         "mass": bench.report.value("kit.build.mass"),
         "catalogue": [(i, _(NAMES[i.id])) for i in CATALOGUE if i.id not in has],
+        "in_box": [(p.pk, p.label, p.value) for p in _in_box(bench.setup.bike)],
         "schools": [(_(name), _(says)) for name, says in SCHOOLS],
         "cost": sum(i.cost or 0.0 for i in on),
         "work_s": sum(i.work_s or 0.0 for i in on),
     }
+
+
+def _in_box(row: Bike) -> list[OwnedPart]:
+    """What lies in the parts box to be bolted on, and is not on the bike's list."""
+    listed = {i["name"] for i in row.document.get("kit", {}).get("items", ())}
+    rows = OwnedPart.objects.filter(garage_id=row.garage_id, kind="kit").exclude(label="")
+    return [p for p in rows.exclude(condition=OwnedPart.Condition.SPENT) if p.label not in listed]
+
+
+def from_box(row: Bike, part: int) -> None:
+    """Put something of the parts box on the bike's list, about the middle of the bike until its place is measured.
+    Raises KeyError, InputRefused.
+    """
+    found = {p.pk: p for p in _in_box(row)}[part]
+    middle = 0.5 * checked_bike(row.document).frame.wheelbase_m
+    place = {"ahead_m": round(middle, 3), "height_m": MIDDLE_M}
+    keep(row, {"name": found.label[:40], "mass_kg": found.value} | place)
 
 
 def _with_items(row: Bike, make: Any) -> None:

@@ -19,7 +19,7 @@ from lynxwort.web.stations.kit import wheels as rolled
 from lynxwort.web.stations.kit.forms import BrakesForm, ControlsForm, ItemForm, SheetForm, WheelsForm
 from lynxwort.web.stations.shell import room
 from lynxwort.web.ui.stale import edited
-from lynxwort.web.ui.typed import Request
+from lynxwort.web.ui.typed import Request, whole_number
 from lynxwort.words.refusals import explain
 
 
@@ -113,9 +113,13 @@ def items(request: Request, setup: int, race: int) -> HttpResponse:
 
 @require_POST
 def bolt(request: Request, setup: int, race: int) -> HttpResponse:
-    """Put a generic thing on the bike's list."""
+    """Put a generic thing, or one of the parts box, on the bike's list."""
+    row, part = _own(request, setup, race), whole_number(request.POST.get("part"))
     try:
-        bolted.from_catalogue(_own(request, setup, race), request.POST.get("id", ""))
+        if part is not None:
+            bolted.from_box(row, part)
+        else:
+            bolted.from_catalogue(row, request.POST.get("id", ""))
     except KeyError:
         raise Http404 from None
     except InputRefused as refused:

@@ -12,10 +12,9 @@ from django.utils.safestring import SafeString
 from django.utils.translation import get_language, gettext
 
 from lynxwort.core.figures import FIGURES
-from lynxwort.core.model.base import FieldFacts, field_facts
+from lynxwort.core.model.base import FieldFacts
 from lynxwort.core.model.defaults import USUAL_WHOOP_M
-from lynxwort.core.model.parts import value_field
-from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.parts import value_facts
 from lynxwort.core.report import Report
 from lynxwort.core.units.convert import Units
 from lynxwort.web.ui.drawings.ribbon import pattern_defs
@@ -125,7 +124,7 @@ def part_number(context: Context, part: Any) -> str:
 
 
 def _part_facts(kind: str) -> FieldFacts:
-    return field_facts(Setup, value_field(kind))
+    return value_facts(kind)
 
 
 @register.filter
