@@ -14,7 +14,7 @@ from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.fitted import aboard_of
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.model.readings import FlatsReading, HandsReading, LeverReading, RotorReading, SwingReading, Under
-from lynxwort.core.physics.kit import brakes, tyres
+from lynxwort.core.physics.kit import brakes, masses, tyres
 from lynxwort.core.stations.drive.hills import grips_of
 from lynxwort.core.stations.drive.input import DriveInput
 from lynxwort.core.stations.kit import braking
@@ -78,6 +78,24 @@ def test_a_tower_weighs_at_its_place_and_old_sags_stay_true():
     ]
     assert drag[1] - drag[0] == pytest.approx(0.03)
     assert "load_wants_spring" in {f.code for f in after.of("chassis") if f.parameters.get("end") == "front"}
+
+
+def test_bags_on_measured_sags_are_answered_with_a_spring_and_its_preload():
+    """KIT.md 8: the two sags alone cannot see a load that rides along at both; rate by the load, preload for the sag."""
+    laden = report(with_kit(items=[item(BAGS)], on=("bags",)))
+    (found,) = (f for f in laden.of("chassis") if f.code == "load_wants_spring" and f.parameters["end"] == "rear")
+    moves = {m.tunable: m.value for m in found.proposals[0]}
+    rate, load = demo_inputs().setup.shock_spring_rate_n_per_m, given(with_kit()).loaded.sprung("rear")[0]
+    wanted = masses.rate_for_load(rate, load_kg=load, extra_kg=found.parameters["load_kg"])
+    assert moves["shock_spring_rate_n_per_m"] == pytest.approx(wanted, abs=2000.0)
+    tried = report(
+        with_kit(items=[item(BAGS)], on=("bags",)).model_copy(
+            update={"setup": with_kit(items=[item(BAGS)], on=("bags",)).setup.model_copy(update=moves)}
+        )
+    )
+    assert tried.value("chassis.rear.bottoming_drop") > laden.value("chassis.rear.bottoming_drop")
+    low, high = tried.bands["chassis.rear.race_sag"]
+    assert low <= tried.value("chassis.rear.race_sag") <= high
 
 
 def test_a_reading_keeps_what_was_on_whatever_comes_on_later():

@@ -11,6 +11,7 @@ from lynxwort.core.stations.chassis.candidates import springs_for
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.chassis.springs import (
     BAND_EDGE_M,
+    PRELOAD_FIELD,
     RATE_FIELD,
     measured_sag,
     on_air,
@@ -19,7 +20,7 @@ from lynxwort.core.stations.chassis.springs import (
     span,
 )
 from lynxwort.core.stations.station import Known
-from lynxwort.core.tunables import is_owned
+from lynxwort.core.tunables import TUNABLES, is_owned
 
 #: beyond its band by more than this a race sag is to act on (assumption)
 RACE_SAG_ACT_M = 0.008
@@ -50,6 +51,16 @@ def _verdict(given: ChassisInput, end: str, known: Known) -> tuple[str, Severity
     if low <= high:
         return "preload_off", severity
     return ("spring_soft" if now < span(given, end)[0] else "spring_stiff"), severity
+
+
+def _preload(given: ChassisInput, end: str, rate_n_per_m: float) -> tuple[Move, ...]:
+    """The preload that goes with another spring, to the notch; none where the present one does, or none would."""
+    field = PRELOAD_FIELD[end]
+    low, high = preloads_for(given, end, rate_n_per_m)
+    if low > high or low - 1e-6 <= getattr(given.setup, field) <= high + 1e-6:
+        return ()
+    step = TUNABLES[field].step
+    return (Move(tunable=field, value=round(round(0.5 * (low + high) / step) * step, 6)),)
 
 
 def _load_aboard(given: ChassisInput) -> list[Finding]:
@@ -86,7 +97,12 @@ def _load_aboard(given: ChassisInput) -> list[Finding]:
         told = (
             ()
             if stiffer is None or not measured_sag(given, end)
-            else ((Move(tunable=field, value=stiffer, owned=is_owned(given.box, field, stiffer)),),)
+            else (
+                (
+                    Move(tunable=field, value=stiffer, owned=is_owned(given.box, field, stiffer)),
+                    *_preload(given, end, stiffer),
+                ),
+            )
         )
         found.append(
             Finding(
