@@ -430,6 +430,7 @@ SCENARIOS |= {
     "hands_shaken": (lambda: shaken(9.0), "act"),
     "clutch_slips": (lambda: kitted(clutch_plates=8, clutch_spring_n=900.0), "act"),
     "must_off": (lambda: kitted(items=[PLATE]), "act"),
+    "kit_bare": (lambda: kitted(), "ok"),
     "kit_on": (lambda: demo_inputs(), "ok"),
 }
 

@@ -99,10 +99,9 @@ def tunables_of(bike: Bike) -> tuple[str, ...]:
     """What a hand can move on this bike, in the stations' order. A single map, mode, wheel or set of gears is no
     notch.
     """
-    return (
-        *(name for name, marker in TUNABLES.items() if marker.is_there(bike)),
-        *(item_tunable(item) for item in bike.kit.items),
-    )
+    there = [name for name, marker in TUNABLES.items() if marker.is_there(bike)]
+    first = next((i for i, name in enumerate(there) if TUNABLES[name].station == ITEM.station), len(there))
+    return (*there[:first], *(item_tunable(item) for item in bike.kit.items), *there[first:])
 
 
 def step_of(engine: Engine, tunable: str) -> float:

@@ -107,6 +107,14 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
         N_("{what}: a must, not on"),
         N_("You said the race cannot be started without it."),
     ),
+    "kit_bare": (
+        N_("Nothing is bolted on"),
+        N_("nothing bolted on"),
+        N_(
+            "Tyres and brakes are told all the same: {kit.brake.front.window} from bite to lock in front. Items has "
+            "what is usual."
+        ),
+    ),
     "kit_on": (
         N_("{count} things bolted on: {net_kg}"),
         N_("{count} things on: {net_kg}"),

@@ -1,5 +1,6 @@
 import json
 import math
+from functools import partial
 from typing import Any
 
 from django.contrib import messages
@@ -127,8 +128,9 @@ def _bench_page(
             messages.error(request, more["refusal"])
         return redirect(back)
     try:
-        # the ride over the bumps waits where nothing of it is shown: it comes with the neighbours
-        bench = services.open_bench(setup, race, if_known=() if station in ("damping", "card") else ("damping",))
+        # the ride over the bumps and the heat of brakes wait where they are not shown: they come with the neighbours
+        waits = () if station == "card" else tuple(s for s in ("damping", "kit") if s != station)
+        bench = services.open_bench(setup, race, if_known=waits)
     except InputRefused as refused:
         return _refused(request, setup, race, refused)
     if not request.htmx:
@@ -203,14 +205,13 @@ def neighbours(request: Request, setup: int, race: int, station: str) -> HttpRes
     if station not in STATIONS:
         raise Http404
     bench = services.open_bench(row, race_row)
-    base = reverse("bench:bench", kwargs={"setup": row.pk, "race": race_row.pk})
     rows = notch_rows.notch_groups(bench, station, request.preset, compute=True, opened=opened(request))
     context = {
         "notches": rows,
         "bench": bench,
         "report": bench.report,
         "station": station,
-        "base": base,
+        "base": base_of(setup, race),
         "fresh": True,
         "rail": present.rail(bench.report, request.preset, station),
     }
@@ -274,6 +275,11 @@ def ahead(request: Request, setup: int, race: int, station: str) -> HttpResponse
 
     if row.mark is not None and request.htmx and door.is_warm():
         aheads.make(key, answer)
+        if moves:
+            # and what the neighbours there would do, which is asked for right after the press
+            bench = services.open_bench(row, race_row)
+            shown = notch_rows.shown_in(bench, station, opened(request))
+            aheads.go_on(key, (partial(services.neighbours, bench, [t], compute=True) for t in shown))
     return HttpResponse(status=204)
 
 

@@ -67,7 +67,9 @@ def report_of(
         )
     if if_known and not cache.has("report", key):
         return cache.get(
-            "report_most", key, lambda: evaluate(inputs, cache=cache, sensitivities=spread, if_known=if_known)
+            "report_most",
+            (key, frozenset(if_known)),
+            lambda: evaluate(inputs, cache=cache, sensitivities=spread, if_known=if_known),
         )
     return cache.get("report", key, lambda: evaluate(inputs, cache=cache, sensitivities=spread))
 

@@ -147,7 +147,10 @@ def _items(given: KitInput, add: Add) -> None:
     for item in given.bike.kit.items:
         if item.need == "must" and item not in on:
             add("must_off", "act", figures=(), what=item.name)
-    add("kit_on", "ok", figures=("kit.build.mass",), count=len(on), net_kg=mass_kg(given))
+    if on:
+        add("kit_on", "ok", figures=("kit.build.mass",), count=len(on), net_kg=mass_kg(given))
+    else:
+        add("kit_bare", "ok", figures=("kit.brake.front.window",), end="front")
 
 
 def findings(given: KitInput, known: Known) -> list[Finding]:

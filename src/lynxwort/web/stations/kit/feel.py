@@ -50,6 +50,13 @@ CONTROLS = (
 
 def controls(bench: Bench) -> dict[str, Any]:
     """Figures of steering, bars and clutch; those that do not apply left out."""
-    titles = (_("Steering"), _("Bars and hands"), _("Clutch"))
     told = [[n for n in names if bench.report.figures[n].status != "not_applicable"] for names in CONTROLS]
-    return {"groups": list(zip(titles, told, strict=True))}
+    titles = (_("Steering"), _("Bars and hands"), _("Clutch"))
+    asks = (
+        "",
+        _("Nobody has measured the shaking: a meter at the grips on one lap tells how long hands may take it."),
+        _("Count the friction plates and weigh the springs; then it says whether the clutch holds this engine."),
+    )
+    unknown = [any(bench.report.figures[n].value is None for n in names) for names in told]
+    shown = [asked if missing else "" for asked, missing in zip(asks, unknown, strict=True)]
+    return {"groups": list(zip(titles, told, shown, strict=True))}
