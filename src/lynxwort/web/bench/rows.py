@@ -176,15 +176,6 @@ def way_to(bench: Bench, tunable: str) -> str:
     return f"{station}/?to={_group_id(first)}#now-{tunable}" if group else f"{station}/#now-{tunable}"
 
 
-def shown_in(bench: Bench, station: str, opened: Collection[str]) -> list[str]:
-    """The tunables of a station whose neighbours' outcomes a page shows: those of its groups that stand open."""
-    mine = [t for t in tunables_of(bench.inputs.bike) if TUNABLES[t].station == station]
-    first: dict[str, str] = {}
-    for tunable in mine:
-        first.setdefault(TUNABLES[tunable].group, tunable)
-    return [t for t in mine if not (group := TUNABLES[t].group) or _group_id(first[group]) in opened]
-
-
 def notch_groups(
     bench: Bench, station: str, preset: Units | str, *, compute: bool, opened: Collection[str] = ()
 ) -> list[NotchGroup]:

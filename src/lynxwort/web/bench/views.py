@@ -1,6 +1,5 @@
 import json
 import math
-from functools import partial
 from typing import Any
 
 from django.contrib import messages
@@ -205,13 +204,14 @@ def neighbours(request: Request, setup: int, race: int, station: str) -> HttpRes
     if station not in STATIONS:
         raise Http404
     bench = services.open_bench(row, race_row)
+    base = base_of(setup, race)
     rows = notch_rows.notch_groups(bench, station, request.preset, compute=True, opened=opened(request))
     context = {
         "notches": rows,
         "bench": bench,
         "report": bench.report,
         "station": station,
-        "base": base_of(setup, race),
+        "base": base,
         "fresh": True,
         "rail": present.rail(bench.report, request.preset, station),
     }
@@ -275,11 +275,6 @@ def ahead(request: Request, setup: int, race: int, station: str) -> HttpResponse
 
     if row.mark is not None and request.htmx and door.is_warm():
         aheads.make(key, answer)
-        if moves:
-            # and what the neighbours there would do, which is asked for right after the press
-            bench = services.open_bench(row, race_row)
-            shown = notch_rows.shown_in(bench, station, opened(request))
-            aheads.go_on(key, (partial(services.neighbours, bench, [t], compute=True) for t in shown))
     return HttpResponse(status=204)
 
 

@@ -6,7 +6,7 @@ found; each is given out once.
 
 import threading
 from collections import OrderedDict
-from collections.abc import Callable, Hashable, Iterable
+from collections.abc import Callable, Hashable
 from concurrent.futures import CancelledError, Future
 
 #: answers kept, some 70 kB each
@@ -18,8 +18,6 @@ PATIENCE_S = 2.0
 
 _made: "OrderedDict[Hashable, Future[bytes]]" = OrderedDict()
 _lock = threading.Lock()
-#: the key that was asked for last
-_newest: Hashable = None
 
 
 def make(key: Hashable, build: Callable[[], bytes | None]) -> None:
@@ -41,18 +39,6 @@ def make(key: Hashable, build: Callable[[], bytes | None]) -> None:
         if answer.cancel():  # nothing came of it
             with _lock:
                 _made.pop(key, None)
-
-
-def go_on(key: Hashable, steps: Iterable[Callable[[], object]]) -> None:
-    """Do what comes after an answer made ready, step by step, as long as nothing else is asked for meanwhile: a pointer
-    that moves on leaves the rest undone.
-    """
-    global _newest
-    _newest = key
-    for step in steps:
-        if _newest != key:
-            return
-        step()
 
 
 def take(key: Hashable) -> bytes | None:
