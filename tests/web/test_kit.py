@@ -87,6 +87,14 @@ def test_one_of_ones_own_is_asked_in_any_unit_and_refused_with_its_field(demo):
     demo.post(f"{demo.base}kit/items/", OWN | {"id": "tail_pack", "mass_kg": "3.1", "removed_kg": "0.4"})
     assert len([i for i in items() if i.startswith("tail_pack")]) == 1
     assert (items()["tail_pack"]["mass_kg"], items()["tail_pack"]["removed_kg"]) == (3.1, 0.4)
+    # a double press adds one; what another window weighed meanwhile is shown beside, and not lost
+    for _press in range(2):
+        demo.post(f"{demo.base}kit/items/", OWN | {"name": "rain coat"})
+    assert [i["name"] for i in items().values()].count("rain coat") == 1
+    stale = demo.post(f"{demo.base}kit/items/", OWN | {"id": "tail_pack", "mass_kg": "2.2", "was": "0" * 16})
+    assert stale.status_code == 409
+    assert "now stands: 3.1" in stale.content.decode()
+    assert items()["tail_pack"]["mass_kg"] == 3.1
 
 
 def test_what_lies_in_the_parts_box_is_put_on_the_list_by_its_name(demo):
@@ -127,12 +135,17 @@ def test_items_go_out_as_a_sheet_and_come_in_again(demo):
     assert "lamp" in {
         i["name"] for i in (send(f"{head}\nlamp,electrics,nice,0.8,,1300,1000,,,,,,"), items())[1].values()
     }
+    # what a spreadsheet would take for a formula goes out as text, and comes back as it was
+    send(f"{head}\n'=1+1,,,1,,1000,1000,,,,,,")
+    assert "=1+1" in {i["name"] for i in items().values()}
+    assert "'=1+1" in demo.get(f"{demo.base}kit/items.csv").content.decode()
     for wrong, said in (
         (f"{head}\nlamp,electrics,nice,heavy,,1300,1000,,,,,,", "line.2"),
         (f"{head}\nlamp,electrics,nice,-4,,1300,1000,,,,,,", "line.2"),
         ("what;ever\n1;2", "Each line is name"),
         (b"\x00\xff" * 90, "Each line is name"),
         (b"name,kg\n" + b"a,1\n" * 90_000, "MB"),
+        (f"{head}\n" + "lamp,,,1,,1000,1000,,,,,,\n" * 300, "Too many"),
     ):
         count = len(items())
         assert said in send(wrong), wrong[:40]

@@ -18,6 +18,7 @@ _SHIFTS = (
     ("shifts.bar_ahead_m", Shifts, _("Bars, ahead by")),
     ("shifts.seat_up_m", Shifts, _("Seat, raised by")),
     ("shifts.peg_down_m", Shifts, _("Pegs, lowered by")),
+    ("shifts.offset_change_m", Shifts, _("Offset of the clamps, added")),
 )
 
 
@@ -46,6 +47,9 @@ class ItemForm(DocumentForm):
         *_SHIFTS,
     )
     choice_labels = {"on": _choices(PLACES), "group": _choices(GROUPS), "need": _choices(NEEDS)}
+
+    row: Any = None
+    editing = ""
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)

@@ -2,6 +2,7 @@
 
 import csv
 import io
+import itertools
 import json
 from typing import Any
 
@@ -20,6 +21,7 @@ from lynxwort.web.bench.services import Bench
 from lynxwort.web.bikes.models import Bike
 from lynxwort.web.bikes.services import change_bike, checked_bike
 from lynxwort.web.parts.models import OwnedPart
+from lynxwort.web.ui.sheets import csv_text, read_back
 from lynxwort.words.formatting import value_text
 from lynxwort.words.kit import CATALOGUE as NAMES
 from lynxwort.words.kit import GROUPS, NEEDS, PLACES, SCHOOLS
@@ -97,14 +99,14 @@ def from_box(row: Bike, part: int) -> None:
     keep(row, {"name": found.label[:40], "mass_kg": found.value} | place)
 
 
-def _with_items(row: Bike, make: Any) -> None:
-    """The bike with another list of items. Raises InputRefused."""
+def _with_items(row: Bike, make: Any, seen: dict[str, Any] | None = None) -> None:
+    """The bike with another list of items. Raises InputRefused, StaleFacts."""
 
     def change(document: dict[str, Any]) -> dict[str, Any]:
         kit = document.get("kit", {})
         return document | {"kit": kit | {"items": make(list(kit.get("items", ())))}}
 
-    change_bike(row, change)
+    change_bike(row, change, seen=seen)
 
 
 def from_catalogue(row: Bike, identity: str) -> None:
@@ -114,15 +116,19 @@ def from_catalogue(row: Bike, identity: str) -> None:
     _with_items(row, lambda items: [*(i for i in items if i["id"] != identity), item])
 
 
-def keep(row: Bike, item: dict[str, Any], identity: str = "") -> None:
-    """Keep an item: a new one, or in place of that of this id. Raises InputRefused."""
+def keep(row: Bike, item: dict[str, Any], identity: str = "", seen: dict[str, Any] | None = None) -> None:
+    """Keep an item: a new one, or in place of that of this id. What says the same as one that is there is that one, as
+    after a double press. seen: the bike's facts that were edited. Raises InputRefused, StaleFacts.
+    """
 
     def make(items: list[dict[str, Any]]) -> list[dict[str, Any]]:
         if identity:
             return [item | {"id": identity} if i["id"] == identity else i for i in items]
+        if any(i == item | {"id": i["id"]} for i in items):
+            return items
         return [*items, item | {"id": slug_of(item.get("name", ""), {i["id"] for i in items})}]
 
-    _with_items(row, make)
+    _with_items(row, make, seen=seen)
 
 
 def drop(row: Bike, identity: str) -> None:
@@ -130,27 +136,27 @@ def drop(row: Bike, identity: str) -> None:
     _with_items(row, lambda items: [i for i in items if i["id"] != identity])
 
 
+def _cell(value: Any, factor: float | None) -> object:
+    """A value as a sheet holds it."""
+    if value is None:
+        return ""
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    return value if factor is None else f"{value / factor:.12g}"
+
+
 def sheet(items: tuple[Item, ...]) -> str:
     """The items as CSV, a line each."""
-    made = io.StringIO()
-    writer = csv.writer(made)
-    writer.writerow([heading for heading, _field, _factor in COLUMNS])
-    for item in items:
-        values = [(getattr(item, field), factor) for _heading, field, factor in COLUMNS]
-        writer.writerow(
-            [
-                "" if v is None else ("yes" if v else "no") if isinstance(v, bool) else v if f is None else f"{v / f:g}"
-                for v, f in values
-            ]
-        )
-    return made.getvalue()
+    rows: list[list[object]] = [[heading for heading, _field, _factor in COLUMNS]]
+    rows += [[_cell(getattr(item, field), factor) for _heading, field, factor in COLUMNS] for item in items]
+    return csv_text(rows)
 
 
 def _read(line: dict[str, str], number: int) -> dict[str, Any]:
     """An item of a line. Raises InputRefused with the line."""
     made: dict[str, Any] = {}
     for heading, field, factor in COLUMNS:
-        word = (line.get(heading) or "").strip()
+        word = read_back((line.get(heading) or "").strip())
         if not word:
             continue
         if field == "weighed_with":
@@ -187,7 +193,13 @@ def take_sheet(row: Bike, file: Any) -> int:
     reader = csv.DictReader(io.StringIO(text), delimiter=";" if first.count(";") > first.count(",") else ",")
     if "name" not in (reader.fieldnames or ()) or "kg" not in (reader.fieldnames or ()):
         raise InputRefused(Refusal(path="file", code="not_a_kit_line"))
-    read = [_read(line, n) for n, line in enumerate(reader, start=2)][:MOST_LINES]
+    try:
+        lines = list(itertools.islice(reader, MOST_LINES + 1))
+    except csv.Error:
+        raise InputRefused(Refusal(path="file", code="not_text")) from None
+    if len(lines) > MOST_LINES:
+        raise InputRefused(Refusal(path="file", code="too_many", high=MOST_LINES))
+    read = [_read(line, n) for n, line in enumerate(lines, start=2)]
 
     def make(items: list[dict[str, Any]]) -> list[dict[str, Any]]:
         for item in read:

@@ -90,25 +90,27 @@ def controls(request: Request, setup: int, race: int) -> HttpResponse:
 @require_http_methods(["GET", "POST"])
 def items(request: Request, setup: int, race: int) -> HttpResponse:
     """What is bolted on and can be; one of one's own, or another weight of one that is there."""
-    row = _own(request, setup, race)
     which = request.POST.get("id", request.GET.get("item", ""))
-    known = next((i for i in row.document.get("kit", {}).get("items", ()) if i["id"] == which), None)
-    form = ItemForm(request.POST if request.method == "POST" else None, preset=request.preset, current=known)
-    if request.method == "POST" and form.is_valid():
-        try:
-            bolted.keep(row, form.document(), which if known else "")
-            messages.success(request, _("Kept. It is on when you put it on."))
-            return redirect(f"{base_of(setup, race)}kit/items/")
-        except InputRefused as refused:
-            form.refuse(refused.refusals)
+
+    def make() -> ItemForm:
+        row = _own(request, setup, race)
+        known = next((i for i in row.document.get("kit", {}).get("items", ()) if i["id"] == which), None)
+        form = ItemForm(request.POST if request.method == "POST" else None, preset=request.preset, current=known)
+        form.row, form.editing = row, which if known else ""
+        return form
+
+    def save(form: ItemForm) -> None:
+        bolted.keep(form.row, form.document(), form.editing, form.row.document if form.editing else None)
+
+    form, status = edited(request, make, save)
+    if status == 302:
+        messages.success(request, _("Kept. It is on when you put it on."))
+        return redirect(f"{base_of(setup, race)}kit/items/")
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    context = {"form": form, "sheet": SheetForm(), "editing": which if known else "", "open": form.is_bound or known}
-    return room(
-        request, bench, "kit", "items", context | bolted.shown(bench, request.preset),
-        status=422 if form.errors else 200,
-    )  # fmt: skip
+    context = {"form": form, "sheet": SheetForm(), "editing": form.editing, "open": form.is_bound or form.editing}
+    return room(request, bench, "kit", "items", context | bolted.shown(bench, request.preset), status=status)
 
 
 @require_POST
@@ -131,7 +133,7 @@ def bolt(request: Request, setup: int, race: int) -> HttpResponse:
 def drop(request: Request, setup: int, race: int) -> HttpResponse:
     """Take a thing off the bike's list."""
     bolted.drop(_own(request, setup, race), request.POST.get("id", ""))
-    messages.success(request, _("Taken off the list."))
+    messages.success(request, _("Taken off the list. Setups that had it on are reckoned without it."))
     return redirect(f"{base_of(setup, race)}kit/items/")
 
 
