@@ -41,9 +41,10 @@ def test_a_tower_asks_for_spring_in_front_and_comes_off_again(demo, width):
     expect(page.locator("#now-kit_on__tower")).to_contain_text("off")
 
 
-def test_foam_for_a_light_bike_is_warned_of_and_the_tubes_settle_it(whole):
+@pytest.mark.parametrize("phone", [False, True])
+def test_foam_for_a_light_bike_is_warned_of_and_the_tubes_settle_it(whole, phone):
     """The desert four-stroke: its foam wheel in, to act; the first wheel back in by the proposal."""
-    w = whole()
+    w = whole(phone=phone)
     page = w.page
     pair = Pairing.objects.get(race__name__startswith="Saltern")
     bench = f"/bench/{pair.setup_id}/{pair.race_id}"
@@ -59,9 +60,10 @@ def test_foam_for_a_light_bike_is_warned_of_and_the_tubes_settle_it(whole):
     expect(page.get_by_role("heading", name="Rear foam is too light")).to_have_count(0)
 
 
-def test_a_larger_rotor_with_a_larger_master_bites_as_before(demo):
+@pytest.mark.parametrize("phone", [False, True])
+def test_a_larger_rotor_with_a_larger_master_bites_as_before(demo, phone):
     """Both sides of "larger feels less grabby", in numbers, and each with one press."""
-    w = demo()
+    w = demo(phone=phone)
     page = w.page
     w.go(f"{w.bench}/kit/brakes/")
     w.axe()
@@ -83,8 +85,9 @@ def test_a_larger_rotor_with_a_larger_master_bites_as_before(demo):
     w.axe()
 
 
-def test_the_wheel_that_grips_this_ground_is_chosen_from_those_there(demo):
-    w = demo(phone=True)
+@pytest.mark.parametrize("phone", [False, True])
+def test_the_wheel_that_grips_this_ground_is_chosen_from_those_there(demo, phone):
+    w = demo(phone=phone)
     page = w.page
     w.go(f"{w.bench}/kit/wheels/")
     w.axe()

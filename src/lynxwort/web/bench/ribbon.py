@@ -88,19 +88,22 @@ def _level(report: Report, preset: Units | str) -> Quantity:
 
 
 def _warmth(report: Report, preset: Units | str) -> Quantity:
-    """Rotors, fluid and foam along the round, on one scale."""
+    """Rotors, fluid and foam along the round, on one scale; foam the first and the last time round."""
     seen = report.ask(kit.warmth)
     curves = [
-        ("rotor", seen.front_rotor_k, _("front rotor to %(v)s")),
-        ("fluid", seen.fluid_k, _("fluid to %(v)s")),
-        *([] if seen.foam_k is None else [("foam", seen.foam_k, _("foam to %(v)s"))]),
+        ("rotor", seen.front_rotor_k, _("front rotor to %(v)s"), ""),
+        ("fluid", seen.fluid_k, _("fluid to %(v)s"), ""),
     ]
-    low, high = min(float(v.min()) for _c, v, _w in curves), max(float(v.max()) for _c, v, _w in curves)
+    if seen.foam_k is not None and seen.foam_first_k is not None:
+        curves += [("foam", seen.foam_k, _("foam to %(v)s"), _("last")), ("foam", seen.foam_first_k, "", _("lap 1"))]
+    low, high = min(float(v.min()) for _c, v, *_w in curves), max(float(v.max()) for _c, v, *_w in curves)
     return Quantity(
         title=_("how warm brakes and foam get"),
-        curves=tuple((0.08 + 0.84 * (v - low) / max(high - low, 1e-9), css, "") for css, v, _w in curves),
+        curves=tuple((0.08 + 0.84 * (v - low) / max(high - low, 1e-9), css, end) for css, v, _w, end in curves),
         legend=tuple(
-            (css, words % {"v": value_text(float(v.max()), "temperature", preset)}) for css, v, words in curves
+            (css, words % {"v": value_text(float(v.max()), "temperature", preset)})
+            for css, v, words, _end in curves
+            if words
         ),
     )
 

@@ -114,10 +114,11 @@ def flat_chance(given: KitInput, end: str, scale: float = 1.0) -> float:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Core:
-    """Core of the foam [K] along the round the last time it is ridden, the hottest of the whole race, and the hottest
-    of the same race on foam made for this load.
+    """Core of the foam [K] along the round the first and the last time it is ridden, the hottest of the whole race, and
+    the hottest of the same race on foam made for this load.
     """
 
+    first_k: Array
     last_k: Array
     hottest_k: float
     right_k: float
@@ -139,16 +140,17 @@ def foam(given: KitInput, end: str) -> Core | None:
     if inside_of(given.bike, given.setup, end) != "mousse" or made_for is None:
         return None
 
-    def along(made_for_kg: float) -> tuple[Array, float]:
+    def along(made_for_kg: float) -> tuple[Array, Array, float]:
         ride, air = given.lap.whole, air_along(given)
         speed = 0.5 * (ride.speed_m_per_s[1:] + ride.speed_m_per_s[:-1])
         laps = max(round(given.clock.race_m / given.lap.around.whole.length_m), 1)
         first, last = mousse.core(ride.time_s, speed, air, load_kg=load, made_for_kg=made_for_kg, laps=laps)
-        return last, max(float(first.max()), float(last.max()))
+        return first, last, max(float(first.max()), float(last.max()))
 
     def make() -> Core:
-        last, hottest = along(made_for)
-        return Core(last_k=last, hottest_k=hottest, right_k=hottest if made_for >= load else along(load)[1])
+        first, last, hottest = along(made_for)
+        right = hottest if made_for >= load else along(load)[2]
+        return Core(first_k=first, last_k=last, hottest_k=hottest, right_k=right)
 
     key = _Ridden(clock=given.clock, end=end, load_kg=load, made_for_kg=made_for)
     return given.cache.get("foam", key, make)

@@ -23,6 +23,7 @@ class WarmthView:
     rear_rotor_k: Array
     fluid_k: Array
     foam_k: Array | None
+    foam_first_k: Array | None
 
 
 def warmth(given: KitInput) -> WarmthView:
@@ -35,6 +36,7 @@ def warmth(given: KitInput) -> WarmthView:
         rear_rotor_k=crests(brakes["rear"].rotor_k),
         fluid_k=crests(max((b.fluid_k for b in brakes.values()), key=lambda f: float(f.max()))),
         foam_k=None if hottest is None else crests(hottest.last_k),
+        foam_first_k=None if hottest is None else crests(hottest.first_k),
     )
 
 

@@ -78,6 +78,7 @@ def shown(bench: Bench, units: Units | str) -> dict[str, Any]:
         "in_box": [(p.pk, p.label, p.value) for p in _in_box(bench.setup.bike)],
         "schools": [(_(name), _(says)) for name, says in SCHOOLS],
         "cost": sum(i.cost or 0.0 for i in on),
+        "watts_w": sum(i.watts_w for i in on),
         "work_s": sum(i.work_s or 0.0 for i in on),
     }
 

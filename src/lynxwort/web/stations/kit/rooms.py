@@ -16,11 +16,6 @@ from lynxwort.web.stations.pictured import look_of, sprocket_of
 from lynxwort.web.ui.drawings.standing import Note, standing
 from lynxwort.words.formatting import value_text
 
-#: things called out in the drawing, the heaviest first; more would stand on each other
-MOST_CALLED = 8
-#: lower than this a thing is called out below the bike [m]
-LOW_M = 0.5
-
 
 def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any]:
     """What is bolted on, and what could be."""
@@ -36,10 +31,11 @@ def _picture(bench: Bench, on: tuple[Item, ...], preset: Units | str) -> SafeStr
     outline = bench.report.ask(chassis.outline)
     middle = 0.5 * (outline.rear[0] + outline.front[0])
     notes = []
-    for item in sorted(on, key=lambda i: -abs(i.net_kg))[:MOST_CALLED]:
+    # the highest first on each side, so that no hairline crosses another
+    for item in sorted(on, key=lambda i: -i.height_m):
         at = (outline.rear[0] + item.ahead_m, item.height_m)
-        side = "below" if item.height_m < LOW_M else "left" if at[0] < middle else "right"
         words = f"{_(item.name)} {value_text(item.net_kg, 'mass', preset)}"
+        side = "left" if at[0] < middle else "right"
         notes.append(Note(words, "", f"{base}kit/#now-{item_tunable(item)}", side, at))
     return standing(
         outline, look_of(inputs), sprocket=sprocket_of(inputs), notes=notes, label=_("The bike with what is bolted on")

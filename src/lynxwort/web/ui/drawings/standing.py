@@ -29,6 +29,10 @@ class Note:
     at: plate.Point | None = None
 
 
+#: between two call-outs of a side, when there is room [mm]
+APART = 260.0
+#: a call-out of a place stands no lower than this, to be clear of wheels and guards, while there is room [mm]
+CLEAR = 1150.0
 #: what is drawn for a look stands still below this [m, rad, 1]: a step that moves the bike by less leaves it as it is
 STILL = 0.005
 
@@ -94,7 +98,9 @@ def standing(
         f'<g transform="translate({-left:.0f} {top:.0f})">{drawn.svg}</g>',
         f'<path d="M0 {top:.0f}H{right - left:.0f}" class="bike-ground"/>',
     ]
-    beside = {"left": 0, "right": 0}
+    counts = {side: sum(n.side == side for n in notes) for side in ("left", "right")}
+    apart = min(APART, (top - 180.0) / max(*counts.values(), 2))
+    beside = dict.fromkeys(counts, 180.0)
     for note in notes:
         to = note.at or drawn.middles[note.part]
         if note.at:
@@ -104,9 +110,12 @@ def standing(
         if note.side == "below":
             x, y, anchor = 1000.0 * to[0] - left, top + 120.0, "middle"
         else:
-            row = beside[note.side]
-            beside[note.side] += 1
-            x, y = (room["left"] if note.side == "left" else start - left), 180.0 + 260.0 * row
+            counts[note.side] -= 1
+            y = beside[note.side]
+            if note.at:  # near its height, those after it still in room
+                y = max(y, min(top - 1000.0 * to[1], top - CLEAR - apart * counts[note.side]))
+            beside[note.side] = y + apart
+            x = room["left"] if note.side == "left" else start - left
             anchor = "end" if note.side == "left" else "start"
             parts.append(
                 f'<path d="M{x + (16 if anchor == "end" else -16):.0f} {y - 24:.0f}L{xy(to)}" class="leader"/>'
