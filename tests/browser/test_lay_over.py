@@ -5,7 +5,7 @@ import random
 import pytest
 from playwright.sync_api import Page, expect
 
-STATIONS = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range")
+STATIONS = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range", "kit")
 #: the bench without what belongs to this window: what it has opened, what is under way, the forms it made, what it draws
 PLAIN = """() => {
   const bench = document.getElementById('bench').cloneNode(true);

@@ -29,6 +29,9 @@ from lynxwort.web.readings.services import by_name
 from lynxwort.web.ui.trouble import noting
 from lynxwort.words.formatting import value_text
 
+#: the ride over the bumps and the heat of brakes wait where they are not shown: they come with the neighbours
+MAY_WAIT = ("damping", "kit")
+
 
 @dataclass(frozen=True, slots=True)
 class Bench:

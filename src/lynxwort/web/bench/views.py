@@ -127,8 +127,7 @@ def _bench_page(
             messages.error(request, more["refusal"])
         return redirect(back)
     try:
-        # the ride over the bumps and the heat of brakes wait where they are not shown: they come with the neighbours
-        waits = () if station == "card" else tuple(s for s in ("damping", "kit") if s != station)
+        waits = () if station == "card" else tuple(s for s in services.MAY_WAIT if s != station)
         bench = services.open_bench(setup, race, if_known=waits)
     except InputRefused as refused:
         return _refused(request, setup, race, refused)
@@ -213,7 +212,11 @@ def neighbours(request: Request, setup: int, race: int, station: str) -> HttpRes
         "station": station,
         "base": base,
         "fresh": True,
-        "rail": present.rail(bench.report, request.preset, station),
+        "waited": [
+            row
+            for row in present.rail(bench.report, request.preset, station)
+            if row["id"] in (*services.MAY_WAIT, "card")
+        ],
     }
     return _of_draft(bench.draft, render(request, "bench/_notches.html", context))
 
