@@ -16,7 +16,7 @@ from lynxwort.core.model.bike import (
     TwoStrokeRod,
 )
 from lynxwort.core.model.damper import stack_of
-from lynxwort.core.model.race import CriticalHill, GroundSegment, RaceAir, RefuelPoint
+from lynxwort.core.model.race import CriticalHill, GroundSegment, RaceAir, RefuelPoint, Zone
 from lynxwort.core.model.readings import (
     FeelReading,
     FlowReading,
@@ -27,6 +27,7 @@ from lynxwort.core.model.readings import (
     LogReading,
     RiddenLapReading,
     RollOutReading,
+    SoundReading,
     SteadyReading,
     Under,
     WeighingReading,
@@ -432,6 +433,84 @@ SCENARIOS |= {
     "must_off": (lambda: kitted(items=[PLATE]), "act"),
     "kit_bare": (lambda: kitted(), "ok"),
     "kit_on": (lambda: demo_inputs(), "ok"),
+}
+
+
+def raced(inputs=None, stage=None, air=None, **changes):
+    """A demo's race with some of it, of its first stage and of its air changed."""
+    inputs = inputs or demo_inputs()
+    race = inputs.race.model_copy(update=changes)
+    stages = (race.stages[0].model_copy(update=stage or {}), *race.stages[1:])
+    race = race.model_copy(update={"stages": stages, "air": race.air.model_copy(update=air or {})})
+    return inputs.model_copy(update={"race": race})
+
+
+def thing(identity="thing", **more):
+    return {"id": identity, "name": identity, "mass_kg": 0.5, "ahead_m": 0.7, "height_m": 0.6} | more
+
+
+LAMP = thing("lamp", watts_w=40.0, lamp_cd=6000.0, weighed_with=True)
+WEAK = {"low_w": 20.0, "high_w": 48.0, "ignition_from": "battery"}
+STRONG = {"low_w": 120.0, "high_w": 260.0, "battery": "lead", "battery_j": 1e5}
+
+
+def wired(*items, inputs=None, **electrics):
+    return kitted(inputs=inputs, items=items or (LAMP,), electrics=electrics)
+
+
+def sounding(level_db=92.0, background_db=60.0, limit_db=94.0, **kit):
+    """One sheet, the event's limit, a test at the sheet's own revs and place; the demo's own sheets left out."""
+    reading = SoundReading(id="sheet", under=Under(setup=demo_inputs().setup), level_db=level_db,
+                           background_db=background_db, distance_m=0.5, rpm=4250.0)  # fmt: skip
+    inputs = raced(no("sound"), sound_limit_db=limit_db, sound_test="rated_half_metre")
+    return kitted(inputs=inputs, **kit).model_copy(update={"readings": (*no("sound").readings, reading)})
+
+
+def building(*jobs, begins="2027-04-10", a_day_s=7200.0):
+    """Things put on for it: hours, and what else is said of each."""
+    items = [thing(f"job{i}", work_s=3600.0 * hours, **more) for i, (hours, more) in enumerate(jobs)]
+    inputs = kitted(items=items, build_from=begins, build_day_s=a_day_s)
+    setup = inputs.setup.model_copy(update={"kit_on": tuple(i["id"] for i in items)})
+    return inputs.model_copy(update={"setup": setup})
+
+
+def dark(*items):
+    """The first kilometres of the first demo in the dark."""
+    zone = {"zones": (Zone(from_m=0.0, to_m=6000.0, kind="night"),)}
+    return raced(wired(*items) if items else kitted(items=[thing()]), stage=zone)
+
+
+FROST = {"temperature_low_k": 253.15, "temperature_high_k": 258.15}
+SCENARIOS |= {
+    "coolant_boils": (lambda: raced(stage={"crawling_s": 600.0}), "act"),
+    "coolant_close": (lambda: demo_inputs("gannach"), "look"),
+    "queue_boils": (lambda: raced(stage={"crawling_s": 300.0}), "act"),
+    "queue_soon": (lambda: raced(stage={"crawling_s": 0.0, "standing_s": 0.0}), "look"),
+    "coolant_cold": (lambda: raced(with_setup(thermostat=0), air=FROST), "act"),
+    "coolant_freezes": (lambda: raced(with_setup(glycol_share=0.3), air=FROST), "act"),
+    "cap_runs_hot": (lambda: with_setup(cap_pa=1.8e5), "look"),
+    "cooling_holds": (lambda: demo_inputs("saltern"), "ok"),
+    "generator_unsaid": (lambda: wired(), "unknown"),
+    "battery_drains": (demo_inputs, "act"),
+    "generator_short": (lambda: wired(**WEAK), "look"),
+    "current_holds": (lambda: wired(**STRONG), "ok"),
+    "idle_drains": (lambda: wired(**WEAK, inputs=raced(stage={"standing_s": 900.0})), "look"),
+    "lamp_wire_thin": (lambda: wired(**STRONG, lamp_wire_m2=3.5e-7, lamp_wire_m=2.0), "act"),
+    "fuse_over_wire": (lambda: wired(**STRONG, lamp_wire_m2=5e-7, lamp_fuse_a=15.0), "act"),
+    "start_weak": (lambda: raced(wired(**STRONG, starter="electric"), air=FROST), "look"),
+    "outruns_light": (lambda: dark(LAMP | {"lamp_cd": 400.0}), "look"),
+    "sound_unsaid": (lambda: no("sound"), "unknown"),
+    "stroke_unsaid": (lambda: kitted(), "unknown"),
+    "too_loud": (lambda: sounding(level_db=95.0), "act"),
+    "nearly_too_loud": (lambda: sounding(level_db=93.0), "look"),
+    "quiet_enough": (lambda: sounding(level_db=90.0), "ok"),
+    "sound_drowned": (lambda: sounding(background_db=92.0), "look"),
+    "rules_open": (demo_inputs, "act"),
+    "need_off": (lambda: dark(), "act"),
+    "build_late": (lambda: building((10.0, {}), (9.0, {})), "act"),
+    "build_tight": (lambda: building((10.0, {})), "look"),
+    "build_holds": (lambda: building((2.0, {})), "ok"),
+    "build_circle": (lambda: building((1.0, {"after": ["job1"]}), (1.0, {"after": ["job0"]})), "act"),
 }
 
 

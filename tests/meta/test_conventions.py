@@ -88,7 +88,7 @@ def test_every_default_names_its_source():
 
 
 #: endings that are a unit
-UNIT = re.compile(r"(^|_)(n|m|pa|k|kg|s|d|rpm|nm|w|m2|m3|deg|rad|j|v|ohm|si|per_[a-z0-9_]+)$")
+UNIT = re.compile(r"(^|_)(n|m|pa|k|kg|s|d|rpm|nm|w|m2|m3|deg|rad|j|v|ohm|a|db|cd|lx|si|per_[a-z0-9_]+)$")
 #: last words of a name that are numbers by themselves, whatever stands before them
 PURE = {
     "share",
@@ -100,6 +100,7 @@ PURE = {
     "turns",
     "clicks",
     "hits",
+    "number",
     "factor",
     "mean",
     "efficiency",
@@ -116,7 +117,7 @@ PLAIN_NAMES = """
     low low_end low_margin main_jet margin measure measured metal missed most need number octane oxygen pace part
     power_share_max power_share_min put put_high put_low quantile ratio_end ratio_start relative_density
     relative_humidity_high relative_humidity_low rich richness rod_step rolling samples screw_turn share_offset
-    shift_low short_circuit sine slip start step steps table target_full target_part throttle trim turn unusable
+    shift_low short_circuit sine slip spent start step steps table target_full target_part throttle trim turn unusable
     value volts ampere_hours wanted wheelie x zeta
 """
 PLAIN = set(PLAIN_NAMES.split())

@@ -33,6 +33,7 @@ TARN_SETUP: dict[str, Any] = {
     "shock_preload_m": 0.009,
     "tank_capacity_m3": 0.0085,
     "fuel_fill_m3": 0.0085,
+    "kit_on": ["brake_hose", "chain_and_sprockets", "clutch_plates", "wheel_bearings"],
 }
 
 
@@ -76,7 +77,23 @@ QUERN_KIT: dict[str, Any] = {
             cost=140.0, work_s=1800.0, shifts={"ground_clearance_m": -0.008},
         ),
         _bolted("bags", "bags and tools", "carrying", 7.4, (0.15, 0.95), cost=95.0, work_s=600.0),
-        _bolted("fan", "fan", "cooling", 0.6, (1.0, 0.8), cost=210.0, work_s=7200.0, watts_w=35.0),
+        _bolted(
+            "fan", "fan", "cooling", 0.6, (1.0, 0.8), cost=210.0, work_s=7200.0, watts_w=35.0, air_m3_per_s=0.05,
+            after=["rewound_generator"],
+        ),
+        _bolted(
+            "lamp_led_40", "head lamp, diodes 40 W", "electrics", 0.6, (1.28, 0.98), weighed_with=True, watts_w=40.0,
+            lamp_cd=50_000.0,
+        ),
+        _bolted("tail_lamp", "tail lamp", "electrics", 0.15, (-0.15, 0.9), weighed_with=True, watts_w=5.0, need="must"),
+        _bolted(
+            "lamp_led_12", "head lamp, diodes 12 W", "electrics", 0.35, (1.28, 0.98), watts_w=12.0, lamp_cd=12_000.0,
+            cost=70.0, work_s=3600.0,
+        ),
+        _bolted(
+            "rewound_generator", "rewound generator", "electrics", 1.3, (0.75, 0.4), removed_kg=1.1, cost=240.0,
+            work_s=10800.0, arrives="2027-04-12", shifts={"generator_low_w": 16.0, "generator_high_w": 42.0},
+        ),
         _bolted(
             "steering_damper", "steering damper", "controls", 0.65, (1.2, 1.1), on="steered", cost=480.0, work_s=7200.0,
             damper_clicks=20,
@@ -86,6 +103,11 @@ QUERN_KIT: dict[str, Any] = {
     ],
     "front_brake": {"fluid": "dot4", "fluid_from": "2025-06"},
     "rear_brake": {"fluid": "dot4", "fluid_from": "2026-05"},
+    "electrics": {
+        "low_w": 20.0, "high_w": 48.0, "ignition_from": "battery", "battery": "lithium", "battery_j": 18.0 * 3600.0,
+    },
+    "stroke_m": 0.072,
+    "build_from": "2027-04-05",
 }  # fmt: skip
 #: for the desert: a tower, and a set of wheels on foam that was made for a light bike
 TARN_KIT: dict[str, Any] = {
@@ -93,8 +115,34 @@ TARN_KIT: dict[str, Any] = {
         _bolted(
             "tower", "tower and navigation", "carrying", 6.0, (1.25, 1.1), cost=900.0, work_s=21600.0, watts_w=15.0,
             shifts={"drag_area_m2": 0.03},
-        )
+        ),
+        _bolted(
+            "street_lights", "street lights", "electrics", 2.5, (1.3, 0.95), weighed_with=True, watts_w=60.0,
+            when="night", lamp_cd=20_000.0,
+        ),
+        _bolted(
+            "wheel_bearings", "wheel bearings, new", "wheels", 0.3, (0.0, 0.32), removed_kg=0.3, on="rear_wheel",
+            cost=45.0, spent=52.0, work_s=7200.0, worked_s=9000.0,
+        ),
+        _bolted(
+            "clutch_plates", "clutch plates, new", "other", 1.4, (0.7, 0.4), removed_kg=1.4, need="must", cost=160.0,
+            work_s=10800.0, arrives="2027-05-03",
+        ),
+        _bolted(
+            "brake_hose", "brake hose, braided", "brakes", 0.2, (1.3, 0.8), removed_kg=0.2, cost=70.0, work_s=5400.0,
+        ),
+        _bolted(
+            "chain_and_sprockets", "chain and sprockets, new", "other", 2.6, (0.35, 0.35), removed_kg=2.6, cost=190.0,
+            spent=175.0, work_s=5400.0, after=["wheel_bearings"],
+        ),
+        _bolted("skid_plate_plastic", "skid plate, plastic", "protection", 1.0, (0.72, 0.28), weighed_with=True),
     ],
+    "electrics": {
+        "low_w": 110.0, "high_w": 260.0, "battery": "lithium", "battery_j": 26.0 * 3600.0, "starter": "electric",
+        "lamp_wire_m2": 1.5e-6,
+    },
+    "stroke_m": 0.0576,
+    "build_from": "2027-04-26",
     "front_brake": {"fluid": "dot5_1", "fluid_from": "2026-09"},
     "rear_brake": {"fluid": "dot5_1", "fluid_from": "2026-09"},
 }  # fmt: skip
@@ -184,6 +232,15 @@ TARN: dict[str, Any] = {
 }
 
 
+#: a lamp for the stage in the dark
+VOLE_KIT: dict[str, Any] = {
+    "items": [
+        _bolted(
+            "lamp_led_40", "head lamp, diodes 40 W", "electrics", 0.6, (1.26, 0.98), weighed_with=True, watts_w=40.0,
+            lamp_cd=50_000.0,
+        )
+    ]
+}  # fmt: skip
 VOLE: dict[str, Any] = {
     "name": "Vole E",
     "engine": {
@@ -209,6 +266,7 @@ VOLE: dict[str, Any] = {
     "transmission": {"primary_ratio": 2.4, "gear_ratios": [1.0], "efficiency": 0.92},
     "tyre": {"marking": "120/90-18"},
     "frame": {"mass_dry_kg": 111.0, "wheelbase_m": 1.45},
+    "kit": VOLE_KIT,
 }
 
 

@@ -76,6 +76,14 @@ def _stage(key: str, **more: Any) -> dict[str, Any]:
 RACES: dict[str, dict[str, Any]] = {
     "brackenmere": {
         "name": "Brackenmere three-lapper",
+        "sound_limit_db": 94.0,
+        "sound_test": "piston_speed",
+        "asked": [
+            {"rule": "spark_arrester", "must": True, "done": "2027-03-02", "paper": "stamp 2026-114"},
+            {"rule": "sound_sheet", "must": True},
+            {"rule": "lanyard", "must": True, "done": "2027-03-02"},
+            {"rule": "mat", "must": False},
+        ],
         "start": "2027-04-18T07:30",
         "time_zone": "Europe/London",
         "air": {
@@ -90,6 +98,8 @@ RACES: dict[str, dict[str, Any]] = {
             _stage(
                 "brackenmere",
                 laps=3,
+                crawling_s=90.0,
+                standing_s=60.0,
                 hills=[{"at_m": 22060.0, "length_m": 90.0, "grade": 0.53, "ground": "deep_sand", "name": "Sow's Back"}],
                 crew_points=[{"at_m": 13100.0, "name": "ford"}, {"at_m": 31200.0, "name": "quarry gate"}],
             )
@@ -209,6 +219,15 @@ def _readings(name: str) -> list[dict[str, Any]]:
                 "fuel_m3": 0.0034,
                 "laps": 1.0,
                 "under": {**under, "fuel_aboard_m3": 0.009, "course_key": COURSE_KEY},
+            },
+            {
+                "id": "sheet-1",
+                "kind": "sound",
+                "level_db": 93.5,
+                "background_db": 74.0,
+                "distance_m": 0.5,
+                "rpm": 5400.0,
+                "under": under,
             },
             {
                 "id": "good-1",

@@ -175,6 +175,7 @@ GROUPS: dict[str, str] = {
     "springs": N_("Springs, oil, load"), "steering": N_("Steering and heights"), "rider": N_("The rider's place"),
     "wheels": N_("Wheels, and tyres by the gauge at home"), "needle": N_("Needle, its jet, slide"),
     "items": N_("What is bolted on"), "brakes": N_("Brakes: rotors, masters, pads"), "damper": N_("Steering damper"),
+    "cooling": N_("Cooling"),
     "fuel": N_("Fuel and oil"), "breath": N_("What it breathes through"), "head": N_("Head, spark, power valve"),
 }  # fmt: skip
 #: by figure; where a tunable moves both ends, or a figure stands alone, _OTHERWISE says it
@@ -182,6 +183,9 @@ OUTCOMES: dict[str, str] = {
     "kit.build.mass": N_("bolted on"),
     "kit.steer.kick_time": N_("a kick dies"),
     "kit.steer.inertia": N_("steers"),
+    "kit.cooling.margin": N_("to boiling"),
+    "kit.cooling.crawl_settles": N_("a queue settles"),
+    "kit.cooling.hottest": N_("coolant"),
     "kit.brake.front.window": N_("bite to lock"),
     "kit.brake.rear.window": N_("bite to lock"),
     "kit.brake.front.rotor_temperature": N_("rotor"),

@@ -53,6 +53,14 @@ ASKED: dict[str, dict[str, str]] = {
     "rotor": {"end": N_("Which brake"), "hottest_k": N_("The last mark that turned")},
     "lever": {"end": N_("Which brake"), "ground": N_("On"), "force_n": N_("Locked at")},
     "flats": {"end": N_("Which wheel"), "flats": N_("Flats"), "distance_m": N_("over so much rock and trail")},
+    "coolant": {"hottest_k": N_("Coolant, hottest")},
+    "generator": {"rpm": N_("At"), "volts": N_("Voltage"), "current_a": N_("Current")},
+    "sound": {
+        "level_db": N_("The meter read"),
+        "background_db": N_("with the engine off"),
+        "distance_m": N_("Outlet to meter"),
+        "rpm": N_("At"),
+    },
     "swing": {
         "end": N_("Which wheel"),
         "mass_kg": N_("Wheel with tyre"),
@@ -152,7 +160,7 @@ def _mixture_words(reading: Any, bike: Bike, units: Units | str, translate: Call
 
 
 #: readings of brakes, tyres, wheels and bars
-OF_KIT = ("rotor", "lever", "flats", "swing", "hands")
+OF_KIT = ("rotor", "lever", "flats", "swing", "hands", "coolant", "generator", "sound")
 
 
 def _kit_words(reading: Any, units: Units | str, translate: Callable[[str], str]) -> str:
@@ -164,6 +172,16 @@ def _kit_words(reading: Any, units: Units | str, translate: Callable[[str], str]
     kind = reading.kind
     if kind == "hands":
         return translate(N_("Hands shaken by {shaking}")).format(shaking=value("shaking_m_per_s2", "acceleration"))
+    if kind == "coolant":
+        return translate(N_("Coolant to {hot}")).format(hot=value("hottest_k", "temperature"))
+    if kind == "generator":
+        words = translate(N_("Generator: {volts}, {amps} at {rpm}"))
+        return words.format(volts=value("volts", "volts"), amps=value("current_a", "amps"), rpm=value("rpm", "rpm"))
+    if kind == "sound":
+        words = translate(N_("{level} at {distance}, {rpm}"))
+        return words.format(
+            level=value("level_db", "decibel"), distance=value("distance_m", "span"), rpm=value("rpm", "rpm")
+        )
     end = translate(TERMS[reading.end])
     if kind == "rotor":
         return translate(N_("{end} rotor to {hot}")).format(end=end, hot=value("hottest_k", "temperature"))

@@ -80,4 +80,71 @@ FIGURES: dict[str, FigureSpec] = {
         "m", "stretch", "way to a stop from the lap's top speed with both brakes, on the ground where it is reached",
         "lower", even_rel=0.01,
     ),
+    "kit.cooling.hottest": told(
+        "K", "temperature", "hottest coolant of the lap, its queues in it, in the hottest hour", "lower", even_abs=1.0
+    ),
+    "kit.cooling.hottest_at": told("m", "ribbon", "where on the lap the coolant is hottest"),
+    "kit.cooling.boiling": told(
+        "K", "temperature", "where the coolant boils under its cap at the highest place", "higher", even_abs=0.5
+    ),
+    "kit.cooling.margin": told(
+        "K", "kelvin", "least distance of the coolant from boiling along the lap", "higher", even_abs=1.0
+    ),
+    "kit.cooling.crawl_time": told(
+        "s", "minutes", "walking pace in the hottest hour until the coolant boils", "higher", even_rel=0.02
+    ),
+    "kit.cooling.crawl_settles": told(
+        "K", "temperature", "where the coolant would settle in a queue at a walking pace that never ends", "lower",
+        even_abs=1.0,
+    ),
+    "kit.cooling.stand_time": told(
+        "s", "minutes", "standing at idle in the hottest hour until the coolant boils", "higher", even_rel=0.02
+    ),
+    "kit.cooling.coolest": told("K", "temperature", "coldest coolant of the lap once warm, in the coldest hour"),
+    "kit.cooling.median": told(
+        "K", "temperature", "coolant under which it is for half of the lap's time, in the coldest hour"
+    ),
+    "kit.cooling.freezes": told("K", "temperature", "where the coolant begins to freeze", "lower", even_abs=0.5),
+    "kit.cooling.fan_share": told("1", "share", "share of the lap's time in which the fan runs"),
+    "kit.elec.surplus_mean": told(
+        "W", "watts", "what generator less loads leaves over the lap, in the mean", "higher", even_abs=0.5
+    ),
+    "kit.elec.surplus_idle": told(
+        "W", "watts", "the same at idle, all that is on drawing, the fan not", "higher", even_abs=0.5
+    ),
+    "kit.elec.battery_low": told(
+        "J", "charge", "the least that is ever in the battery over the race", "higher", even_rel=0.01
+    ),
+    "kit.elec.laps_until_flat": told("1", "number", "laps until the battery is empty", "higher", even_rel=0.01),
+    "kit.elec.stop_time": told(
+        "s", "minutes", "what is on drawing from a full battery, the engine off, until it is empty", "higher",
+        even_rel=0.02,
+    ),
+    "kit.elec.drop_headlight": told("V", "volts", "voltage lost in the wires to the head lamp", "lower",
+    even_abs=0.02),
+    "kit.elec.start_voltage": told(
+        "V", "volts", "battery under a starter in the coldest hour", "higher", even_abs=0.05
+    ),
+    "kit.light.reach": told("m", "stretch", "how far the head lamp shows a dark obstacle", "higher", even_rel=0.02),
+    "kit.light.outrun": told(
+        "m", "stretch", "metres of a lap in the dark ridden faster than one stops within what one sees", "lower",
+        even_rel=0.02,
+    ),
+    "kit.sound.level": told(
+        "1", "decibel", "level at the event's test with what is on", "lower", even_abs=0.3
+    ),
+    "kit.sound.margin": told("1", "decibel", "the event's limit less the level", "higher", even_abs=0.3),
+    "kit.sound.test_rpm": told("rpm", "rpm", "revs at which the event tests it"),
+    "kit.rules.open": told("1", "count", "things the event asks for that nobody has seen to yet", "lower"),
+    "kit.build.cost": told("1", "number", "cost of the build, as planned", "lower", even_rel=0.005),
+    "kit.build.hours": told("s", "hours", "work of the build, as planned", "lower", even_rel=0.005),
+    "kit.build.hours_left": told("s", "hours", "work that is left, with what ends every build", "lower",
+    even_rel=0.005),
+    "kit.build.critical_path": told("s", "hours", "longest path of the work, late parts waited for", "lower",
+    even_rel=0.005),
+    "kit.build.missing": told("1", "count", "things of the build that are not here yet", "lower"),
+    "kit.spares.loss_left": told(
+        "s", "minutes", "time that failures cost in the mean, with what bag, bike and truck carry", "lower",
+        even_rel=0.01,
+    ),
 }  # fmt: skip

@@ -8,8 +8,12 @@ from lynxwort.core.evidence import LogNormal, Measured, about, learn
 
 #: spreads of logarithms before anything was read: rise of a rotor, pull of a brake, inertia of a wheel (assumption)
 HEAT_PRIOR, PULL_PRIOR, INERTIA_PRIOR = 0.15, 0.12, 0.12
+#: and of the coolant's rise over the air, of a generator's power (assumption)
+COOLANT_PRIOR, GENERATOR_PRIOR = 0.3, 0.15
 #: and of a crayon, a luggage scale at the lock, a swing (assumption)
 CRAYON, LUGGAGE_SCALE, SWING = 0.06, 0.10, 0.04
+#: and of a strip on the header tank, a clamp meter
+STRIP, CLAMP_METER = 0.10, 0.05
 
 
 def _factor(prior: float, spread: float, found: Sequence[tuple[str, float]]) -> LogNormal:
@@ -25,6 +29,16 @@ def learn_heat(found: Sequence[tuple[str, float]]) -> LogNormal:
 def learn_pull(found: Sequence[tuple[str, float]]) -> LogNormal:
     """Factor on a brake's pull for a newton [1]. found: reading id, force predicted over read."""
     return _factor(PULL_PRIOR, LUGGAGE_SCALE, found)
+
+
+def learn_coolant(found: Sequence[tuple[str, float]]) -> LogNormal:
+    """Factor on the coolant's rise over the air [1]. found: reading id, rise read over predicted."""
+    return _factor(COOLANT_PRIOR, STRIP, found)
+
+
+def learn_generator(found: Sequence[tuple[str, float]]) -> LogNormal:
+    """Factor on a generator's power [1]. found: reading id, power read over what its two points say."""
+    return _factor(GENERATOR_PRIOR, CLAMP_METER, found)
 
 
 def learn_inertia(own_kg_m2: float, found: Sequence[tuple[str, float]]) -> LogNormal:

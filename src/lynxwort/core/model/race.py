@@ -7,6 +7,7 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 from pydantic import Field, field_validator, model_validator
 
 from lynxwort.core.model.base import Part, choice, quantity
+from lynxwort.core.model.rules import Asked, SoundTest
 
 Ground = Literal["hardpack", "gravel", "loam", "sand", "deep_sand", "mud", "rock", "whoops", "single_track"]
 GROUNDS: tuple[str, ...] = Ground.__args__  # type: ignore[attr-defined]
@@ -152,6 +153,12 @@ class Stage(Part):
     """time after which the lap under way is the last; left out = ridden by laps"""
     allowed_s: float | None = quantity(60, 86_400, "s", "minutes", None, source="assumption: no schedule")
     """time on the schedule from the start of this stage to the start of the next"""
+    crawling_s: float = quantity(0, 3600, "s", "minutes", 0.0, source="assumption: nobody in the way")
+    """at a walking pace behind others or up a hill, each lap"""
+    standing_s: float = quantity(0, 3600, "s", "minutes", 0.0, source="assumption: none")
+    """standing with the engine at idle, each lap"""
+    queue_at_m: float | None = quantity(0, 1_000_000, "m", "ribbon", None, source="assumption: where it is slowest")
+    """where one crawls or stands"""
     refuel_after: bool = False
     """whether fuel may be taken after the stage"""
     state: SurfaceState = choice("dry", source="assumption")
@@ -210,6 +217,18 @@ class Race(Part):
     """left out = one rider all the way"""
     certainty: float = quantity(0.5, 0.999, "1", "share", 0.99, source="assumption")
     """how sure it must be that the fuel or the charge lasts"""
+    sound_limit_db: float | None = quantity(60.0, 120.0, "1", "decibel", None, source="the event's own rules")
+    """loudest that is let through"""
+    sound_test: SoundTest = choice("rated_half_metre", source="assumption")
+    """how it is tested"""
+    asked: Annotated[tuple[Asked, ...], Field(max_length=40)] = ()
+    """what the event asks for, and how it stands"""
+
+    @model_validator(mode="after")
+    def _asked_once(self) -> "Race":
+        if len({a.rule for a in self.asked}) < len(self.asked):
+            raise ValueError("asked:asked_twice")
+        return self
 
     @model_validator(mode="after")
     def _hours_alone(self) -> "Race":

@@ -245,8 +245,10 @@ def tabs(bench: Bench, station: str, room: str) -> list[Tab]:
 def shell(bench: Bench, station: str, preset: Units | str, at_m: float | None, *, room: str = "") -> dict[str, Any]:
     """What stands around every room of a station: rail, ribbon, answer, tabs, ledger."""
     report = bench.report
-    data = ribbons.ribbon_data(report, station, at_m, preset)
+    data = ribbons.ribbon_data(report, station, at_m, preset, room)
     first = report.of(station)
+    own = registry.settled_in(report, station, room, bench.inputs.bike)
+    head = own[0] if own else first[0] if first else None
     return {
         "bench": bench,
         "report": report,
@@ -254,8 +256,9 @@ def shell(bench: Bench, station: str, preset: Units | str, at_m: float | None, *
         "pattern_defs": pattern_defs(),
         "station_name": _(STATION_NAMES[station]),
         "rail": rail(report, preset, station),
-        "answer": say(first[0], report, preset, _).answer if first else "",
-        "verdict": report.verdicts[station],
+        "answer": say(head, report, preset, _).answer if head else "",
+        "verdict": own[0].severity if own else report.verdicts[station],
+        "settled_here": [say(f, report, preset, _) for f in own],
         "tabs": tabs(bench, station, room),
         "ribbon": draw_ribbon(data),
         "ribbon_data": data,

@@ -7,7 +7,7 @@ from django.utils.functional import Promise
 
 if TYPE_CHECKING:
     from lynxwort.core.model.bike import Bike
-    from lynxwort.core.report import Report
+    from lynxwort.core.report import Finding, Report
 
 _given: dict[str, str] = {}
 
@@ -69,6 +69,12 @@ def rooms_of(station: str, bike: "Bike") -> list[Room]:
 def room_of(station: str, code: str, bike: "Bike") -> Room | None:
     """The room in which a finding is settled."""
     return next((r for r in rooms_of(station, bike) if r.path and code in r.cures), None)
+
+
+def settled_in(report: "Report", station: str, room: str, bike: "Bike") -> list["Finding"]:
+    """What asks for something and is settled in a room that is not the station's first."""
+    here = next((r for r in rooms_of(station, bike) if r.path and r.id == room), None)
+    return [] if here is None else [f for f in report.of(station) if f.code in here.cures and f.severity != "ok"]
 
 
 _on_card: list[str] = []

@@ -108,8 +108,44 @@ def _warmth(report: Report, preset: Units | str) -> Quantity:
     )
 
 
-def quantity(report: Report, station: str, preset: Units | str) -> Quantity:
-    """The station's own quantity along the lap."""
+def _heat(report: Report, preset: Units | str) -> Quantity | None:
+    """The coolant under its boiling point."""
+    seen = report.ask(kit.heat)
+    if seen is None:
+        return None
+    low, high = float(seen.coolant_k.min()), float(max(seen.boils_k.max(), seen.coolant_k.max()))
+    scale = lambda v: 0.06 + 0.86 * (v - low) / max(high - low, 1e-9)  # noqa: E731
+    words = (
+        ("coolant", _("coolant to %(v)s") % {"v": value_text(float(seen.coolant_k.max()), "temperature", preset)}),
+        ("boils", _("boils from %(v)s") % {"v": value_text(float(seen.boils_k.min()), "temperature", preset)}),
+    )
+    curves = ((scale(seen.coolant_k), "coolant", ""), (scale(seen.boils_k), "boils", ""))
+    return Quantity(title=_("how hot the coolant gets"), curves=curves, legend=words)
+
+
+def _current(report: Report, preset: Units | str) -> Quantity | None:
+    """What is in the battery the first and the last time round; without one what is left over."""
+    seen = report.ask(kit.current)
+    if seen is None:
+        return None
+    if seen.first_j is None or seen.last_j is None or not seen.holds_j:
+        return _curve(seen.net_w, _("current left over"), "watts", "battery", preset)
+    shown = (("battery", seen.first_j, _("lap 1, least %(v)s")), ("drained", seen.last_j, _("last, least %(v)s")))
+    return Quantity(
+        title=_("what is in the battery"),
+        curves=tuple((0.06 + 0.86 * v / seen.holds_j, css, "") for css, v, _words in shown),
+        legend=tuple((css, words % {"v": value_text(float(v.min()), "charge", preset)}) for css, v, words in shown),
+    )
+
+
+#: what a room shows in place of its station's own
+OF_ROOMS = {"cooling": _heat, "electrics": _current}
+
+
+def quantity(report: Report, station: str, preset: Units | str, room: str = "") -> Quantity:
+    """The station's own quantity along the lap, or that of one of its rooms."""
+    if station == "kit" and room in OF_ROOMS and (own := OF_ROOMS[room](report, preset)) is not None:
+        return own
     if station == "drive":
         return _limits(report)
     if station == "fuelling" and (seen := report.ask(richness_along)) is not None:
@@ -202,7 +238,7 @@ def scrub_words(report: Report, preset: Units | str) -> list[list[str]]:
     return door.cached("scrub", (report.ask(along.lap_of), preset, get_language()), make)
 
 
-def ribbon_data(report: Report, station: str, at_m: float | None, preset: Units | str) -> RibbonData:
+def ribbon_data(report: Report, station: str, at_m: float | None, preset: Units | str, room: str = "") -> RibbonData:
     """Everything the ribbon draws."""
     seen = report.ask(round_view)
     unit = shown_unit("distance", preset)
@@ -211,7 +247,7 @@ def ribbon_data(report: Report, station: str, at_m: float | None, preset: Units 
         distance_m=seen.distance_m,
         height_m=seen.height_m,
         ground=tuple((a, b, code, _(TERMS[code])) for a, b, code in seen.ground),
-        quantity=quantity(report, station, preset),
+        quantity=quantity(report, station, preset, room),
         at_m=at_m,
         problems=tuple(problems(report, station)),
         axis=axis_ticks(seen.length_m / to_metres, to_metres),

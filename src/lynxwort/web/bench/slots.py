@@ -18,6 +18,7 @@ from lynxwort.words.formatting import number_text, value_text
 from lynxwort.words.fuelling import FUELS, OIL_WAYS, SCREW_STEPS
 from lynxwort.words.kit import PADS as PAD_WORDS
 from lynxwort.words.kit import item_state
+from lynxwort.words.kit.ready import thermostat_state
 
 
 def slot_name(bike: Bike, tunable: str, slot: float) -> str:
@@ -29,6 +30,8 @@ def slot_name(bike: Bike, tunable: str, slot: float) -> str:
         return _(item_state(tunable, slot))
     if tunable.endswith("_pad"):
         return _(PAD_WORDS[PADS[n - 1]])
+    if tunable == "thermostat":
+        return _(thermostat_state(slot))
     if tunable == "payload_left":
         left = [p.name for p in bike.frame.payload[len(bike.frame.payload) - n :]]
         return ", ".join(left) if left else _("all along")

@@ -167,6 +167,9 @@ class StageForm(DocumentForm):
         ("stage.hours_s", Stage, _("or hours, and the lap under way")),
         ("stage.allowed_s", Stage, _("Time allowed on the schedule")),
         ("stage.state", Stage, _("The ground is")),
+        ("stage.crawling_s", Stage, _("At a walking pace, each lap")),
+        ("stage.standing_s", Stage, _("Standing at idle, each lap")),
+        ("stage.queue_at_m", Stage, _("where one crawls or stands")),
     )
     choice_labels = {"kind": [(k, _(v)) for k, v in STAGE_KINDS.items()], "state": STATE_CHOICES}
 

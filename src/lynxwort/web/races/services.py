@@ -101,7 +101,7 @@ def make_race(
 def race_facts(row: Race) -> dict[str, Any]:
     """What the page of a race edits: its day, air and riders, without the stages."""
     return {
-        "race": {k: v for k, v in row.document.items() if k != "stages"},
+        "race": {k: v for k, v in row.document.items() if k not in ("stages", *OF_RULES)},
         "rider": row.rider_id,
         "others": sorted(o.pk for o in row.others.all()),
     }
@@ -144,7 +144,7 @@ def change_race(row: Race, race: dict, rider: Rider, others: Sequence[Rider], *,
     def columns(now: Race) -> dict[str, Any]:
         if seen is not None and race_facts(now) != seen:
             raise StaleFacts
-        checked = checked_race(race | {"stages": now.document["stages"]})
+        checked = checked_race(race | rules_facts(now) | {"stages": now.document["stages"]})
         return {
             "name": checked.name,
             "start": _start(checked),
@@ -156,6 +156,27 @@ def change_race(row: Race, race: dict, rider: Rider, others: Sequence[Rider], *,
         row.refresh_from_db()
         _update(row, columns)
         row.others.set([o for o in others if o.pk != rider.pk])
+
+
+#: what of a race the page of its rules holds
+OF_RULES = ("asked", "sound_limit_db", "sound_test")
+
+
+def rules_facts(row: Race) -> dict[str, Any]:
+    """What the page of a race's rules edits."""
+    return {k: row.document[k] for k in OF_RULES if k in row.document}
+
+
+def change_rules(row: Race, rules: dict[str, Any], *, seen: dict[str, Any]) -> None:
+    """Change what a race asks for; all else stays. seen: rules_facts as edited. Raises InputRefused, StaleFacts."""
+
+    def columns(now: Race) -> dict[str, Any]:
+        if rules_facts(now) != seen:
+            raise StaleFacts
+        kept = {k: v for k, v in now.document.items() if k not in OF_RULES}
+        return {"document": checked_race(kept | rules).model_dump(mode="json", exclude_unset=True)}
+
+    _update(row, columns)
 
 
 Stages = list[dict]

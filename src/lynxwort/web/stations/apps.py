@@ -18,3 +18,4 @@ class StationsConfig(AppConfig):
         for station, rooms in ROOMS.items():
             registry.give_rooms(station, rooms)
         registry.give_card("lynxwort.web.stations.fuelling.jets.sentences")
+        registry.give_card("lynxwort.web.stations.kit.preparing.sentences")

@@ -10,6 +10,11 @@ _MEASURED = (
     "weighing_doubted", "length_questioned", "angle_questioned", "hills_contradict", "seen_questioned",
 )  # fmt: skip
 _BURNS = ("jetted", "rod", "injected")
+_HEAT = ("coolant_boils", "coolant_close", "queue_boils", "queue_soon", "coolant_cold", "coolant_freezes",
+         "cap_runs_hot")  # fmt: skip
+_CURRENT = ("generator_unsaid", "battery_drains", "generator_short", "idle_drains", "lamp_wire_thin", "fuse_over_wire",
+            "start_weak", "outruns_light")  # fmt: skip
+_SOUND = ("sound_unsaid", "stroke_unsaid", "too_loud", "nearly_too_loud", "sound_drowned", "rules_open")
 ROOMS = {
     "purpose": (Room("", _("The race")), Room("ground/0/", _("Ground and points"), frozenset({"ground_unset"}))),
     "baseline": (Room("", _("On the bike")), Room("readings/", _("Readings"), frozenset(_MEASURED))),
@@ -58,5 +63,9 @@ ROOMS = {
             "brakes/", _("Brakes"), frozenset({"brake_grabs", "fluid_old", "fluid_boils", "fluid_close", "rotor_hot"})
         ),
         Room("controls/", _("Controls"), frozenset({"hands_shaken", "clutch_slips"})),
+        Room("cooling/", _("Cooling"), frozenset(_HEAT), _BURNS),
+        Room("electrics/", _("Electrics"), frozenset(_CURRENT)),
+        Room("sound/", _("Sound and rules"), frozenset(_SOUND)),
+        Room("build/", _("Build and spares"), frozenset({"build_late", "build_tight", "build_circle", "need_off"})),
     ),
 }

@@ -12,7 +12,7 @@ from lynxwort.web.ui.typed import Request
 
 #: where a room's template has another name than the room
 _TEMPLATES = {"sag": "clinic", "damper-dyno": "damper_dyno", "setting-sheet": "sheet"} | {
-    n: f"kit_{n}" for n in ("items", "wheels", "brakes", "controls")
+    n: f"kit_{n}" for n in ("items", "wheels", "brakes", "controls", "cooling", "electrics", "sound", "build")
 }
 
 
@@ -35,9 +35,18 @@ def part(request: Request, bench: Bench, template: str, context: dict[str, Any])
 
 
 def room(
-    request: Request, bench: Bench, station: str, room: str, context: dict[str, Any], *, status: int = 200
+    request: Request,
+    bench: Bench,
+    station: str,
+    room: str,
+    context: dict[str, Any],
+    *,
+    status: int = 200,
+    template: str = "",
 ) -> HttpResponse:
-    """A room in its shell. room: its id; context: what its template shows besides."""
+    """A room in its shell. room: its id; context: what its template shows besides; template: another one than the
+    room's own.
+    """
     at = place_of(request)
     at = None if at is None else on_the_round(bench, at)
     here = _here(request)
@@ -49,4 +58,4 @@ def room(
         "room": room,
     }
     shell |= present.shell(bench, station, request.preset, at, room=room)
-    return render(request, f"bench/{_TEMPLATES.get(room, room)}.html", shell | context, status=status)
+    return render(request, f"bench/{template or _TEMPLATES.get(room, room)}.html", shell | context, status=status)

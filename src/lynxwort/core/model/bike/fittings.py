@@ -23,6 +23,9 @@ class Fitting(Part):
     power_scale: float = quantity(0.6, 1.5, "1", "factor", 1.0, source="assumption: no change until a dyno run")
     """torque with it / torque without"""
 
+    sound_db: float | None = quantity(-12.0, 12.0, "1", "decibel", None, source="assumption by its place")
+    """what it adds to the sound, - = quieter"""
+
     @model_validator(mode="after")
     def _ordered(self) -> "Fitting":
         if self.leaner_low is not None and self.leaner_high is not None and self.leaner_low > self.leaner_high:

@@ -1,11 +1,14 @@
 """What is bolted on: items with their mass at their place, the brakes, and what the wheels stand on."""
 
 import re
+from datetime import date
 from typing import Annotated, Literal
 
 from pydantic import Field, field_validator, model_validator
 
 from lynxwort.core.model.base import Part, choice, quantity
+from lynxwort.core.model.bike.cooling import Cooling
+from lynxwort.core.model.bike.electrics import Electrics
 from lynxwort.core.model.bike.frame import Payload
 from lynxwort.core.model.bike.tyre import OnWheel
 
@@ -15,6 +18,8 @@ ITEM_GROUPS: tuple[str, ...] = ItemGroup.__args__  # type: ignore[attr-defined]
 ItemOn = Literal["sprung", "steered", "front_wheel", "rear_wheel"]
 ITEM_ON: tuple[str, ...] = ItemOn.__args__  # type: ignore[attr-defined]
 Need = Literal["must", "nice"]
+#: when something draws its watts
+When = Literal["always", "night", "stopped", "hot"]
 Fluid = Literal["dot3", "dot4", "dot5_1"]
 _ID = re.compile(r"^[a-z0-9]+(?:_[a-z0-9]+)*$")
 _MONTH = re.compile(r"^(?:19|20)\d{2}-(?:0[1-9]|1[0-2])$")
@@ -37,6 +42,14 @@ class Shifts(Part):
     """added to how far the pegs are lowered"""
     offset_change_m: float = quantity(-0.015, 0.015, "m", "travel", 0.0, source="assumption: none")
     """added to the offset of the clamps"""
+    radiator_share: float = quantity(-0.6, 1.0, "1", "share", 0.0, source="assumption: none")
+    """added to the radiators' face, as a share of it"""
+    radiator_air_share: float = quantity(-0.6, 0.3, "1", "share", 0.0, source="assumption: none")
+    """added to the air that comes to the radiators"""
+    generator_low_w: float = quantity(-500.0, 500.0, "W", "watts", 0.0, source="assumption: none")
+    """added to what the generator gives at its first point"""
+    generator_high_w: float = quantity(-500.0, 500.0, "W", "watts", 0.0, source="assumption: none")
+    """added to what the generator gives at its second point"""
 
 
 NO_SHIFTS = Shifts()
@@ -51,6 +64,8 @@ class Item(Part):
     group: ItemGroup = choice("other", source="assumption")
     need: Need = choice("nice", source="assumption")
     """whether the race cannot be started without it"""
+    because: str = Field("", max_length=80, json_schema_extra={"unit": "", "kind": "text", "source": "not said"})
+    """why one says so"""
     mass_kg: float = quantity(0.0, 40.0, "kg", "mass")
     """what it weighs"""
     removed_kg: float = quantity(0.0, 40.0, "kg", "mass", 0.0, source="assumption: nothing comes off for it")
@@ -73,8 +88,28 @@ class Item(Part):
     """what it costs, in one's own money"""
     work_s: float | None = quantity(0.0, 720_000.0, "s", "hours", None, source="not said")
     """work to put it on"""
-    watts_w: float = quantity(0.0, 1000.0, "W", "number", 0.0, source="assumption: none")
+    watts_w: float = quantity(0.0, 1000.0, "W", "watts", 0.0, source="assumption: none")
     """what it draws from the generator"""
+    duty_share: float = quantity(0.0, 1.0, "1", "share", 1.0, source="assumption: all the time that it is on")
+    """for how much of that time it draws"""
+    when: When = choice("always", source="assumption")
+    """when it draws: always, in the dark, standing, or once the coolant is hot"""
+    lamp_cd: float = quantity(0.0, 500_000.0, "1", "candela", 0.0, source="assumption: no head lamp")
+    """a head lamp: its brightest spot"""
+    air_m3_per_s: float = quantity(0.0, 0.5, "m^3/s", "air_flow", 0.0, source="assumption: no fan")
+    """a fan: air that it draws through the radiators"""
+    after: Annotated[tuple[Annotated[str, Field(min_length=1, max_length=24)], ...], Field(max_length=12)] = Field(
+        (), json_schema_extra={"unit": "", "kind": "list", "source": "assumption: nothing before it"}
+    )
+    """ids of what must be on before it"""
+    arrives: str | None = Field(
+        None, max_length=10, json_schema_extra={"unit": "", "kind": "text", "source": "assumption: it is here"}
+    )
+    """day on which it arrives, like 2027-04-02"""
+    spent: float | None = quantity(0.0, 1e6, "1", "number", None, source="not said")
+    """what it really cost"""
+    worked_s: float | None = quantity(0.0, 720_000.0, "s", "hours", None, source="not said")
+    """work that it really took"""
     shifts: Shifts = NO_SHIFTS
 
     @field_validator("id")
@@ -82,6 +117,16 @@ class Item(Part):
     def _id(cls, value: str) -> str:
         if not _ID.match(value):
             raise ValueError("not_a_slug")
+        return value
+
+    @field_validator("arrives")
+    @classmethod
+    def _day(cls, value: str | None) -> str | None:
+        if value is not None:
+            try:
+                date.fromisoformat(value)
+            except ValueError:
+                raise ValueError("not_a_day") from None
         return value
 
     @property
@@ -169,6 +214,32 @@ class Kit(Part):
     """friction plates, inner diameter"""
     clutch_spring_n: float | None = quantity(100.0, 10_000.0, "N", "force", None, source="to measure on a scale")
     """force of all clutch springs together, clutch shut"""
+    cooling: Cooling = Cooling()
+    electrics: Electrics = Electrics()
+    stroke_m: float | None = quantity(0.02, 0.15, "m", "preload", None, source="from the manual")
+    """stroke of the engine, for the revs of a sound test"""
+    build_from: str | None = Field(
+        None, max_length=10, json_schema_extra={"unit": "", "kind": "text", "source": "assumption: nothing is planned"}
+    )
+    """day on which the work begins, like 2027-03-20"""
+    build_day_s: float = quantity(600.0, 57_600.0, "s", "hours", 7200.0, source="assumption: an evening of two hours")
+    """work that a day has"""
+    bag_kg: float = quantity(0.0, 15.0, "kg", "mass", 1.5, source="assumption")
+    """spares and tools that the bum bag carries"""
+    toolbox_kg: float = quantity(0.0, 20.0, "kg", "mass", 3.0, source="assumption")
+    """and that the bike carries"""
+    chase_truck: Literal["none", "reached"] = choice("none", source="assumption")
+    """whether a truck with spares can be reached from the course"""
+
+    @field_validator("build_from")
+    @classmethod
+    def _day(cls, value: str | None) -> str | None:
+        if value is not None:
+            try:
+                date.fromisoformat(value)
+            except ValueError:
+                raise ValueError("not_a_day") from None
+        return value
 
     @property
     def damper(self) -> Item | None:

@@ -19,7 +19,16 @@ from lynxwort.core.model.readings.fuel import (
     Symptom,
     Zone,
 )
-from lynxwort.core.model.readings.kit import FlatsReading, HandsReading, LeverReading, RotorReading, SwingReading
+from lynxwort.core.model.readings.kit import (
+    CoolantReading,
+    FlatsReading,
+    GeneratorReading,
+    HandsReading,
+    LeverReading,
+    RotorReading,
+    SoundReading,
+    SwingReading,
+)
 from lynxwort.core.model.readings.road import (
     HillReading,
     RiddenLapReading,
@@ -43,6 +52,7 @@ __all__ = [
     "Air",
     "BaseReading",
     "ChargeReading",
+    "CoolantReading",
     "DynoPoint",
     "DynoReading",
     "DynoStandard",
@@ -50,6 +60,7 @@ __all__ = [
     "FillUpReading",
     "FlatsReading",
     "FlowReading",
+    "GeneratorReading",
     "GeometryOf",
     "GeometryReading",
     "HandsReading",
@@ -64,6 +75,7 @@ __all__ = [
     "RotorReading",
     "RpmSpeedReading",
     "SagReading",
+    "SoundReading",
     "SteadyReading",
     "SwingReading",
     "Symptom",
@@ -96,7 +108,10 @@ Reading = Annotated[
     | LeverReading
     | FlatsReading
     | SwingReading
-    | HandsReading,
+    | HandsReading
+    | CoolantReading
+    | GeneratorReading
+    | SoundReading,
     Field(discriminator="kind"),
 ]
 #: all readings by kind, in the order in which they are asked

@@ -5,6 +5,7 @@ from typing import Literal
 from lynxwort.core.model.base import choice, quantity
 from lynxwort.core.model.race import Ground
 from lynxwort.core.model.readings.base import AIR, BaseReading
+from lynxwort.core.model.tunable import BURNS
 
 End = Literal["front", "rear"]
 
@@ -82,3 +83,47 @@ class HandsReading(BaseReading):
     figure = "kit.hands.exposure"
     shaking_m_per_s2: float = quantity(0.2, 60.0, "m/s^2", "acceleration")
     """by a meter for hands and arms; a phone stops at about 100 Hz and tells more from less only"""
+
+
+class CoolantReading(BaseReading):
+    """The hottest the coolant got on a lap."""
+
+    kind: Literal["coolant"] = "coolant"
+    asked = ("hottest_k",)
+    also = (AIR,)
+    engines = BURNS
+    figure = "kit.cooling.hottest"
+    hottest_k: float = quantity(313.15, 423.15, "K", "temperature")
+    """by a strip on the header tank, or a gauge that keeps its highest"""
+
+
+class GeneratorReading(BaseReading):
+    """What the generator gives at some revs, everything switched on that can be."""
+
+    kind: Literal["generator"] = "generator"
+    asked = ("rpm", "volts", "current_a")
+    engines = BURNS
+    figure = "kit.elec.surplus_mean"
+    rpm: float = quantity(600, 12000, "rpm", "rpm")
+    """engine revs"""
+    volts: float = quantity(6.0, 16.0, "V", "volts")
+    """across the battery, or the lamp"""
+    current_a: float = quantity(0.1, 100.0, "A", "amps")
+    """out of the rectifier, by a clamp meter"""
+
+
+class SoundReading(BaseReading):
+    """A sound sheet: the level that a meter read, with what was on then."""
+
+    kind: Literal["sound"] = "sound"
+    asked = ("level_db", "background_db", "distance_m", "rpm")
+    engines = BURNS
+    figure = "kit.sound.level"
+    level_db: float = quantity(60.0, 130.0, "1", "decibel")
+    """what the meter read"""
+    background_db: float = quantity(20.0, 110.0, "1", "decibel")
+    """what it read with the engine off"""
+    distance_m: float = quantity(0.3, 20.0, "m", "span")
+    """from the outlet to the meter"""
+    rpm: float = quantity(1000, 15000, "rpm", "rpm")
+    """at which revs"""

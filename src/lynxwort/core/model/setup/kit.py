@@ -7,7 +7,7 @@ from pydantic import Field
 
 from lynxwort.core.model.base import Part, quantity
 from lynxwort.core.model.bike import Bike
-from lynxwort.core.model.tunable import SetWhole, Tunable
+from lynxwort.core.model.tunable import BURNS, SetWhole, Tunable
 
 #: pads in the order of their slots
 PADS = ("sintered", "organic", "race")
@@ -35,6 +35,16 @@ def _damper_clicks(bike: Bike) -> int:
 front, rear = (
     partial(Tunable, station="kit", group="brakes", shows=_shows(end), as_built=True) for end in ("front", "rear")
 )
+
+
+def _cooled(bike: Bike) -> bool:
+    return bike.kit.cooling.radiators > 0
+
+
+coolant = partial(
+    Tunable, station="kit", group="cooling", as_built=True, engines=BURNS, there=_cooled,
+    shows=("kit.cooling.margin", "kit.cooling.hottest", "kit.cooling.crawl_settles"),
+)  # fmt: skip
 Ids = Annotated[tuple[Annotated[str, Field(min_length=1, max_length=24)], ...], Field(max_length=40)]
 
 
@@ -91,3 +101,23 @@ class KitSetup(CarriedSetup):
         1, 3, "1", "count", None, source="assumption: sintered"
     )
     """rear pads: sintered, organic, race"""
+    cap_pa: Annotated[float | None, coolant(step=1e4, unset=1.1e5)] = quantity(
+        0.0, 2.5e5, "Pa", "tyre_pressure", None, source="assumption: 1.1 bar"
+    )
+    """radiator cap, as stamped on it"""
+    glycol_share: Annotated[float | None, coolant(step=0.05, unset=0.5)] = quantity(
+        0.0, 0.7, "1", "share", None, source="assumption: half and half"
+    )
+    """glycol in the coolant, by volume"""
+    thermostat: Annotated[int | None, coolant(step=1, unset=1)] = quantity(
+        0, 1, "1", "count", None, source="assumption: it has one"
+    )
+    """thermostat: out, in"""
+    tape_share: Annotated[float | None, coolant(step=0.25, unset=0.0)] = quantity(
+        0.0, 0.75, "1", "share", None, source="assumption: none"
+    )
+    """radiators taped over, as a share of their face"""
+    crawl_share: Annotated[float | None, coolant(step=0.05, unset=1.0)] = quantity(
+        0.5, 1.0, "1", "share", None, source="assumption: those at which it pulls"
+    )
+    """revs held at a crawl, of those at which the engine pulls with the clutch home"""

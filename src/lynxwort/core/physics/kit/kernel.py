@@ -1,4 +1,5 @@
-"""The stepping kernels of Kit: how warm a rotor with its fluid, and a foam, get along a lap.
+"""The stepping kernels of Kit: how warm a rotor with its fluid, a foam and the coolant get along a lap, and what is in
+the battery.
 
 All kernels that call each other stand in this one file, since numba's cache is keyed by its own file.
 """
@@ -131,3 +132,84 @@ def core_along(time_s, speed_m_per_s, air_k, per_speed, tau_s, start_k):
         core = to + (core - to) * np.exp(-time_s[i] / tau_s)
         out[i] = core
     return out
+
+
+#: what of a radiator the kernel reads, in this order: films of air and coolant [W/K], air for which the first is told
+#: [kg/s], heat of a kilogram of coolant [J/(kg K)], heat of all that warms [J/K], thermostat [0 or 1], fan [m3/s], open
+#: face [m2]
+RADIATOR = ("air_film", "air_told", "coolant_film", "holds", "heat", "thermostat", "fan", "face")
+#: heat of a kilogram of air [J/(kg K)], coolant pumped for a turn a minute [kg/s]
+AIR_HOLDS, PUMPED = 1006.0, 0.25 / 6000.0
+#: as cooling.py has them: air through the face, skin, thermostat
+FACE_SHARE, STILL_M_PER_S, CASES_W_PER_K, CASES_BY_SPEED, OPENS_K, OPEN_K = 0.32, 0.15, 3.0, 1.2, 343.15, 355.15
+#: a fan stops so much lower than it starts [K]
+FAN_FALLS_K = 7.0
+
+
+@njit(float64(float64, float64), cache=True, nogil=True, error_model="numpy")
+def effectiveness(units, ratio):
+    """Crossflow, both unmixed [1]: 1 - exp(NTU^0.22 / Cr (exp(-Cr NTU^0.78) - 1))."""
+    if ratio < 1e-9:
+        return 1.0 - math.exp(-units)
+    return 1.0 - math.exp(units**0.22 / ratio * (math.exp(-ratio * units**0.78) - 1.0))
+
+
+@njit(float64(float64, float64, float64, float64[::1]), cache=True, nogil=True, error_model="numpy")
+def exchanged(air, speed, rpm, radiator):
+    """Heat that the radiators take for each kelvin [W/K], the thermostat open. air: through them [kg/s]."""
+    pumped = PUMPED * max(rpm, 1.0)
+    told = radiator[0] * (air / radiator[1]) ** 0.6
+    wall = radiator[2] * (pumped / 0.25) ** 0.8
+    lesser, greater = air * AIR_HOLDS, pumped * radiator[3]
+    if lesser > greater:
+        lesser, greater = greater, lesser
+    return effectiveness(told * wall / (told + wall) / lesser, lesser / greater) * lesser
+
+
+@njit(float64(float64, float64, float64, float64[::1]), cache=True, nogil=True, error_model="numpy")
+def conductance(air, speed, rpm, radiator):
+    """Heat that leaves for each kelvin [W/K], the thermostat open: radiators, and cases with hoses."""
+    return exchanged(air, speed, rpm, radiator) + CASES_W_PER_K + CASES_BY_SPEED * speed**0.8
+
+
+@njit(
+    void(
+        float64[::1], float64[::1], float64[::1], float64[::1], float64[::1], float64[::1], float64[::1], float64,
+        float64, float64[::1], float64[::1],
+    ),
+    nogil=True, cache=True, error_model="numpy",
+)  # fmt: skip
+def coolant(time, heat_w, speed, rpm, air_k, density, radiator, fan_from, start, out, fan_out):
+    """Fills out [K] at the end of each step and fan_out [0 or 1]. heat_w: into the coolant [W]; fan_from: where the fan
+    starts [K]; start: at the beginning [K].
+    """
+    now, running = start, False
+    for i in range(time.size):
+        if radiator[6] > 0.0:
+            running = now > (fan_from - FAN_FALLS_K if running else fan_from)
+        v = speed[i]
+        driven = density[i] * radiator[7] * max(FACE_SHARE * v, STILL_M_PER_S)
+        air = max(driven, density[i] * radiator[6]) if running else driven
+        opened = 1.0
+        if radiator[5] > 0.0:
+            opened = min(max((now - OPENS_K) / (OPEN_K - OPENS_K), 0.0), 1.0)
+        gives = opened * exchanged(air, v, rpm[i], radiator) + CASES_W_PER_K + CASES_BY_SPEED * v**0.8
+        to = air_k[i] + heat_w[i] / gives
+        now = to + (now - to) * math.exp(-gives * time[i] / radiator[4])
+        out[i] = now
+        fan_out[i] = 1.0 if running else 0.0
+
+
+@njit(
+    void(float64[::1], float64[::1], float64, float64, float64, float64[::1]),
+    nogil=True, cache=True, error_model="numpy",
+)  # fmt: skip
+def battery(time, net_w, holds, takes, start, out):
+    """Fills out [J]: what is in the battery at the end of each step. net_w: what is left over [W]; takes: share of what
+    is charged that stays [1]; never under nothing nor over holds [J].
+    """
+    now = start
+    for i in range(time.size):
+        net = net_w[i] * time[i]
+        now = min(max(now + (takes * net if net > 0.0 else net), 0.0), holds)
+        out[i] = now

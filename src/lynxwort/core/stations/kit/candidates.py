@@ -3,13 +3,15 @@
 import math
 
 from lynxwort.core.model.base import field_facts
-from lynxwort.core.model.fitted import inside_of, tyre_on
+from lynxwort.core.model.bike import Combustion, Item
+from lynxwort.core.model.fitted import inside_of, items_on, tyre_on
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.model.setup.kit import PADS
+from lynxwort.core.model.setup.kit import PADS, KitSetup
+from lynxwort.core.physics.kit import coolant
 from lynxwort.core.report import Move
-from lynxwort.core.stations.kit import braking, rolling
+from lynxwort.core.stations.kit import braking, cooling, electrics, rolling, sounding
 from lynxwort.core.stations.kit.input import KitInput
-from lynxwort.core.tunables import TUNABLES
+from lynxwort.core.tunables import TUNABLES, current_value, item_tunable
 
 #: rotors that are sold [m] (common practice, no source)
 SOLD_ROTORS_M = (0.24, 0.25, 0.26, 0.27, 0.28)
@@ -67,3 +69,122 @@ def cooler_foam(given: KitInput, end: str) -> tuple[tuple[Move, ...], ...]:
         if carries and slot != (getattr(given.setup, tunable) or 1):
             found.append((Move(tunable=tunable, value=slot, owned=True),))
     return tuple(found[:3])
+
+
+Moves = tuple[tuple[Move, ...], ...]
+#: the highest cap that is offered [Pa]: it cools nothing, it only lets the engine run hotter
+MOST_CAP_PA, LEAST_CRAWL = 1.4e5, 0.7
+
+
+def switch(item: Item, *, on: bool) -> Move:
+    """Puts an item on, or takes it off."""
+    return Move(tunable=item_tunable(item), value=float(on != item.weighed_with), owned=True)
+
+
+def put_on(items: tuple[Item, ...]) -> Moves:
+    """Each of these put on."""
+    return tuple((switch(i, on=True),) for i in items)
+
+
+def _off(given: KitInput) -> list[Item]:
+    """What is on the bike's list and not on."""
+    on = items_on(given.bike, given.brakes)
+    return [i for i in given.bike.kit.items if i not in on]
+
+
+def setup_with(given: KitInput, moves: tuple[Move, ...]) -> KitSetup:
+    """The kit's setup after some moves."""
+    setup = given.brakes
+    for m in moves:
+        field, between, identity = m.tunable.partition("__")
+        if between:
+            ids = tuple(i for i in getattr(setup, field) if i != identity)
+            setup = setup.model_copy(update={field: (*ids, identity) if m.value else ids})
+        else:
+            setup = setup.model_copy(update={m.tunable: m.value})
+    return setup
+
+
+def cooler_coolant(given: KitInput, margin_k: float | None, *, queue_s: float | None) -> Moves:
+    """What brings the lap so far [K] from boiling, or a queue so long [s] before it: a fan or larger radiators from the
+    list, fewer revs at a crawl, a cap, less glycol as far as the frost lets it; the smallest step of each that does,
+    fan and pace together where none does alone.
+    """
+
+    def does(*moves: Move) -> bool:
+        setup = setup_with(given, moves)
+        if queue_s is not None:
+            return cooling.queue(given, crawling=True, setup=setup).boils_s >= queue_s
+        return float(cooling.warmth(given, setup=setup).margin_k.min()) >= (margin_k or 0.0)
+
+    fans = [switch(i, on=True) for i in _off(given) if i.air_m3_per_s > 0.0]
+    larger = [switch(i, on=True) for i in _off(given) if i.shifts.radiator_share > 0.0]
+    waits = queue_s is not None or cooling.asked_s(given) > 0.0
+    crawls = _steps(given, "crawl_share", LEAST_CRAWL) if waits else []
+    found: list[tuple[Move, ...] | None] = [next(((m,) for m in ms if does(m)), None) for ms in (fans, crawls, larger)]
+    if not any(found) and fans and crawls:
+        found.append(next(((fans[0], m) for m in crawls if does(fans[0], m)), None))
+    frost = given.day.air.temperature_low_k - 5.0
+    thinner = [m for m in _steps(given, "glycol_share", 0.0) if coolant.freezes_at(m.value) <= frost]
+    for ms in (_steps(given, "cap_pa", MOST_CAP_PA) if queue_s is not None else [], thinner):
+        found.append(next(((m,) for m in ms if does(m)), None))
+    return tuple(f for f in found if f is not None)[:4]
+
+
+def _steps(given: KitInput, tunable: str, end: float) -> list[Move]:
+    """Notches from as it is set to an end, the nearest first."""
+    now, step = current_value(given.brakes, tunable), TUNABLES[tunable].step
+    count = round(abs(end - now) / step)
+    toward = step if end > now else -step
+    return [Move(tunable=tunable, value=round(now + toward * k, 6)) for k in range(1, count + 1)]
+
+
+def warmer_coolant(given: KitInput) -> Moves:
+    """A thermostat in, else radiators taped over."""
+    if not current_value(given.brakes, "thermostat"):
+        return ((Move(tunable="thermostat", value=1.0),),)
+    now = current_value(given.brakes, "tape_share")
+    return ((Move(tunable="tape_share", value=0.5),),) if now < 0.5 else ()
+
+
+def frost(given: KitInput, temperature_k: float) -> Moves:
+    """The least glycol that stays liquid so cold [K]."""
+    for m in _steps(given, "glycol_share", 0.55):
+        if coolant.freezes_at(m.value) <= temperature_k:
+            return ((m,),)
+    return ()
+
+
+def more_current(given: KitInput) -> Moves:
+    """What gives more or takes less, from the bike's list: a generator, a lamp that draws less in place of the one that
+    is on, what nobody must have off; those that leave something over first.
+    """
+    off, on = _off(given), items_on(given.bike, given.brakes)
+    tried: list[tuple[Move, ...]] = [(switch(i, on=True),) for i in off if i.shifts.generator_high_w > 0.0]
+    lamps = [i for i in on if i.lamp_cd > 0.0]
+    for lamp in lamps:
+        less = [i for i in off if i.lamp_cd > 0.0 and i.watts_w < lamp.watts_w]
+        tried += [(switch(i, on=True), switch(lamp, on=False)) for i in sorted(less, key=lambda i: i.watts_w)]
+    idle = [i for i in on if i.watts_w > 0.0 and i.need != "must" and i.lamp_cd == 0.0 and not i.air_m3_per_s]
+    tried += [(switch(i, on=False),) for i in sorted(idle, key=lambda i: -i.watts_w * i.duty_share)]
+    left = {}
+    for moves in tried:
+        seen = electrics.balance(given, setup_with(given, moves))
+        if seen is not None:
+            left[moves] = seen.mean_w
+    now = electrics.balance(given)
+    better = [m for m in tried if now is not None and left.get(m, -1e9) > now.mean_w + 0.5]
+    return tuple(sorted(better, key=lambda m: left[m] < 0.0))[:3]
+
+
+def quieter(given: KitInput) -> Moves:
+    """Another insert of the exhaust that brings it under the limit with something in hand, else the quietest."""
+    engine, limit = given.bike.engine, given.event.sound_limit_db
+    seen = sounding.level(given)
+    if not isinstance(engine, Combustion) or seen is None or limit is None:
+        return ()
+    levels, here = dict(enumerate(sounding.inserts(given), start=1)), given.breath[1]
+    best = min(levels, key=lambda s: levels[s])
+    if levels[best] >= levels[here] - 0.1:
+        return ()
+    return ((Move(tunable="exhaust_insert", value=best, owned=True),),)

@@ -13,7 +13,7 @@ from lynxwort.core.model.fitted import aboard_of, inside_of, tyre_on
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.physics.kit import brakes, wheels
 from lynxwort.core.report import Figure
-from lynxwort.core.stations.kit import braking, controls, rolling
+from lynxwort.core.stations.kit import braking, building, controls, cooling, electrics, rolling, sounding
 from lynxwort.core.stations.kit.ground import ground_of
 from lynxwort.core.stations.kit.input import ENDS, KitInput
 
@@ -235,4 +235,5 @@ def figures(given: KitInput) -> list[Figure]:
     ]
     for end in ENDS:
         found += [*_tyre(given, end), *_foam(given, end), *_brake(given, end)]
-    return [*found, *_wheels(given), *_brakes(given), *controls.figures(given)]
+    more = (controls, cooling, electrics, sounding, building)
+    return [*found, *_wheels(given), *_brakes(given), *(f for topic in more for f in topic.figures(given))]

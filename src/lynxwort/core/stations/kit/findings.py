@@ -6,7 +6,7 @@ from typing import Any
 from lynxwort.core.model.fitted import inside_of, items_on, tyre_on
 from lynxwort.core.physics.kit.shaking import ACTION_M_PER_S2, LIMIT_M_PER_S2
 from lynxwort.core.report import Finding, Severity
-from lynxwort.core.stations.kit import braking, candidates, rolling
+from lynxwort.core.stations.kit import braking, candidates, ready, rolling
 from lynxwort.core.stations.kit.figures import mass_kg
 from lynxwort.core.stations.kit.ground import ground_of
 from lynxwort.core.stations.kit.input import ENDS, KitInput
@@ -172,6 +172,7 @@ def findings(given: KitInput, known: Known) -> list[Finding]:
     _fluid(given, known, add)
     _tread(given, add)
     _controls(known, add)
+    ready.findings(given, known, add)
     _items(given, add)
     order = {"act": 0, "look": 1, "unknown": 2, "ok": 3}
     return sorted(found, key=lambda f: order[f.severity])

@@ -1,5 +1,7 @@
 """All that Kit reads."""
 
+from dataclasses import dataclass
+
 from lynxwort.core.cache import Once, StageCache, keyed
 from lynxwort.core.derived.clock import Clock
 from lynxwort.core.derived.day import Day
@@ -11,19 +13,43 @@ from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.evidence import LogNormal
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.box import PartsBox
-from lynxwort.core.model.readings import FlatsReading, HandsReading, LeverReading, RotorReading
+from lynxwort.core.model.readings import (
+    CoolantReading,
+    FlatsReading,
+    GeneratorReading,
+    HandsReading,
+    LeverReading,
+    RotorReading,
+    SoundReading,
+)
 from lynxwort.core.model.rider import Rider
+from lynxwort.core.model.rules import Asked
 from lynxwort.core.model.setup import KitSetup, LoadedSetup
 
 ENDS = ("front", "rear")
-KitReading = RotorReading | LeverReading | FlatsReading | HandsReading
+#: places of fittings that move the sound
+SOUNDING = ("exhaust", "exhaust_insert")
+KitReading = (
+    RotorReading | LeverReading | FlatsReading | HandsReading | CoolantReading | GeneratorReading | SoundReading
+)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Event:
+    """What a race says of itself: start, loudest allowed [dB] and how it is tested, what it asks for."""
+
+    start: str
+    sound_limit_db: float | None
+    sound_test: str
+    asked: tuple[Asked, ...]
 
 
 @keyed
 class KitInput(Once):
     """clock: the race as it goes; loaded: the bike as it stands; day: its air; brakes: rotors, masters and pads; wet:
     whether some stage is; month: of the start, counted from the year 0; readings: of brakes, tyres and bars;
-    course_keys: of the stages; swung: inertia of the front and the rear wheel [kg m2].
+    course_keys: of the stages; swung: inertia of the front and the rear wheel [kg m2]; event: the race's rules;
+    breath: slots of the places in SOUNDING.
     """
 
     clock: Clock
@@ -36,6 +62,8 @@ class KitInput(Once):
     readings: tuple[KitReading, ...]
     course_keys: tuple[str, ...]
     swung: tuple[LogNormal, LogNormal]
+    event: "Event"
+    breath: tuple[int, ...]
 
     @classmethod
     def of(cls, up: Upstream) -> "KitInput":
@@ -53,6 +81,13 @@ class KitInput(Once):
                 readings=tuple(r for r in up.live_readings if isinstance(r, KitReading)),
                 course_keys=tuple(s.course_key for s in inputs.race.stages),
                 swung=(up.mount.swung("front"), up.mount.swung("rear")),
+                event=Event(
+                    start=inputs.race.start,
+                    sound_limit_db=inputs.race.sound_limit_db,
+                    sound_test=inputs.race.sound_test,
+                    asked=inputs.race.asked,
+                ),
+                breath=tuple(getattr(inputs.setup, place) or 1 for place in SOUNDING),
             ),
         )
 

@@ -32,7 +32,8 @@ COLUMNS: tuple[tuple[str, str, float | None], ...] = (
     ("removed kg", "removed_kg", 1.0), ("mm ahead of rear axle", "ahead_m", 1e-3),
     ("mm above ground", "height_m", 1e-3), ("moves with", "on", None), ("turning share %", "gyration_share", 1e-2),
     ("weighed with", "weighed_with", None), ("cost", "cost", 1.0), ("hours", "work_s", 3600.0),
-    ("watts", "watts_w", 1.0),
+    ("watts", "watts_w", 1.0), ("draws", "when", None), ("for %", "duty_share", 1e-2), ("spent", "spent", 1.0),
+    ("hours done", "worked_s", 3600.0), ("arrives", "arrives", None), ("after", "after", None),
 )  # fmt: skip
 #: height of what nobody has measured the place of [m] (assumption)
 MIDDLE_M = 0.7
@@ -143,6 +144,8 @@ def _cell(value: Any, factor: float | None) -> object:
         return ""
     if isinstance(value, bool):
         return "yes" if value else "no"
+    if isinstance(value, tuple):
+        return " ".join(value)
     return value if factor is None else f"{value / factor:.12g}"
 
 
@@ -162,6 +165,8 @@ def _read(line: dict[str, str], number: int) -> dict[str, Any]:
             continue
         if field == "weighed_with":
             made[field] = word.lower() in ("yes", "1", "true", "x")
+        elif field == "after":
+            made[field] = word.split()
         elif factor is None:
             made[field] = word
         else:

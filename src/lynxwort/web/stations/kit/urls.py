@@ -12,4 +12,9 @@ urlpatterns = [
     path("<int:setup>/<int:race>/kit/wheels/", views.wheels, name="kit-wheels"),
     path("<int:setup>/<int:race>/kit/brakes/", views.brakes, name="kit-brakes"),
     path("<int:setup>/<int:race>/kit/controls/", views.controls, name="kit-controls"),
+    path("<int:setup>/<int:race>/kit/cooling/", views.cooling, name="kit-cooling"),
+    path("<int:setup>/<int:race>/kit/electrics/", views.electrics, name="kit-electrics"),
+    path("<int:setup>/<int:race>/kit/sound/", views.sound, name="kit-sound"),
+    path("<int:setup>/<int:race>/kit/build/", views.build, name="kit-build"),
+    path("<int:setup>/<int:race>/kit/build/lists/", views.lists, name="kit-lists"),
 ]

@@ -13,10 +13,23 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench.views import base_of, kept_bench, rows_of
 from lynxwort.web.bikes.models import Bike
 from lynxwort.web.bikes.services import change_bike
-from lynxwort.web.stations.kit import feel
+from lynxwort.web.races.models import Race
+from lynxwort.web.races.services import change_rules, rules_facts
+from lynxwort.web.stations.kit import feel, preparing, running
 from lynxwort.web.stations.kit import items as bolted
 from lynxwort.web.stations.kit import wheels as rolled
-from lynxwort.web.stations.kit.forms import BrakesForm, ControlsForm, ItemForm, SheetForm, WheelsForm
+from lynxwort.web.stations.kit.forms import (
+    BrakesForm,
+    BuildForm,
+    ControlsForm,
+    CoolingForm,
+    ElectricsForm,
+    ItemForm,
+    RulesForm,
+    SheetForm,
+    StrokeForm,
+    WheelsForm,
+)
 from lynxwort.web.stations.shell import room
 from lynxwort.web.ui.stale import edited
 from lynxwort.web.ui.typed import Request, whole_number
@@ -97,6 +110,7 @@ def items(request: Request, setup: int, race: int) -> HttpResponse:
         known = next((i for i in row.document.get("kit", {}).get("items", ()) if i["id"] == which), None)
         form = ItemForm(request.POST if request.method == "POST" else None, preset=request.preset, current=known)
         form.row, form.editing = row, which if known else ""
+        form.listed(row.document.get("kit", {}).get("items", []))
         return form
 
     def save(form: ItemForm) -> None:
@@ -111,6 +125,65 @@ def items(request: Request, setup: int, race: int) -> HttpResponse:
         return bench
     context = {"form": form, "sheet": SheetForm(), "editing": form.editing, "open": form.is_bound or form.editing}
     return room(request, bench, "kit", "items", context | bolted.shown(bench, request.preset), status=status)
+
+
+@require_http_methods(["GET", "POST"])
+def cooling(request: Request, setup: int, race: int) -> HttpResponse:
+    """The coolant on the lap and in a queue, what each thing would do, and what is known of the radiators."""
+    return _facts(request, setup, race, CoolingForm, "cooling", lambda bench: running.heat(bench, request.preset))
+
+
+@require_http_methods(["GET", "POST"])
+def electrics(request: Request, setup: int, race: int) -> HttpResponse:
+    """Generator, loads, battery, wires and light, and what is known of them."""
+    return _facts(
+        request, setup, race, ElectricsForm, "electrics", lambda bench: running.current(bench, request.preset)
+    )
+
+
+@require_http_methods(["GET", "POST"])
+def build(request: Request, setup: int, race: int) -> HttpResponse:
+    """The build in its order, what the race asks for, the spares."""
+    return _facts(request, setup, race, BuildForm, "build", lambda bench: preparing.build(bench, request.preset))
+
+
+@require_http_methods(["GET", "POST"])
+def sound(request: Request, setup: int, race: int) -> HttpResponse:
+    """How loud it is, and what the event asks for: the engine's stroke is a fact of the bike, the rules the race's."""
+    row = get_object_or_404(Race, pk=race, garage=request.garage)
+
+    def rules(sent: Any) -> RulesForm:
+        row.refresh_from_db()
+        return RulesForm(sent, preset=request.preset, current=rules_facts(row))
+
+    if request.method == "POST" and "stroke_m" in request.POST:
+        return _facts(
+            request, setup, race, StrokeForm, "sound",
+            lambda bench: preparing.sound(bench, request.preset) | {"rules": rules(None), "open_rules": False},
+        )  # fmt: skip
+
+    def make() -> RulesForm:
+        return rules(request.POST if request.method == "POST" else None)
+
+    form, status = edited(request, make, lambda f: change_rules(row, f.document(), seen=f.shown))
+    if status == 302:
+        messages.success(request, _("Kept with the race."))
+        return redirect(f"{base_of(setup, race)}kit/sound/")
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    stroke = StrokeForm(None, preset=request.preset, current=bench.setup.bike.document.get("kit", {}))
+    context = {"rules": form, "form": stroke, "open": False, "open_rules": status != 200 or form.asked}
+    return room(request, bench, "kit", "sound", context | preparing.sound(bench, request.preset), status=status)
+
+
+@require_GET
+def lists(request: Request, setup: int, race: int) -> HttpResponse:
+    """What is printed: work, spares, pits, rules."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    return room(request, bench, "kit", "build", preparing.lists(bench, request.preset), template="kit_lists")
 
 
 @require_POST

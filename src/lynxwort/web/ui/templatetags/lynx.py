@@ -22,7 +22,15 @@ from lynxwort.web.ui.stale import mark_of
 from lynxwort.words.baseline import READINGS
 from lynxwort.words.catalogue import FIGURE_NAMES, LEAF_WORDS, PART_KINDS, REASONS, STATION_NAMES, TERMS, TUNABLE_NAMES
 from lynxwort.words.choices import STAGE_KINDS, SURFACE_STATES
-from lynxwort.words.formatting import difference_text, number_text, plain_number, range_text, unit_text, value_text
+from lynxwort.words.formatting import (
+    MINUS,
+    difference_text,
+    number_text,
+    plain_number,
+    range_text,
+    unit_text,
+    value_text,
+)
 from lynxwort.words.readings import reading_words
 
 register = template.Library()
@@ -49,12 +57,9 @@ def _fig(name: str, said: tuple[Any, ...], preset: Units | str, base: str, _lang
         shown = value_text(value, spec.kind, preset)
         spread = ""
         if low is not None and high is not None and spec.kind not in ("tiny",):
-            spread = format_html(
-                '<span class="spread">{}{}{}</span>',
-                number_text(low, spec.kind, preset),
-                "–" if low >= 0 else gettext(" to "),
-                number_text(high, spec.kind, preset),
-            )
+            ends = [number_text(v, spec.kind, preset) for v in (low, high)]
+            between = gettext(" to ") if any(e.startswith(MINUS) for e in ends) else "–"
+            spread = format_html('<span class="spread">{}{}{}</span>', ends[0], between, ends[1])
     return format_html(
         (
             '<button type="button" class="fig" data-figure="{}" data-si="{}" hx-get="{}" hx-target="#why">{}{}<span '

@@ -1,6 +1,7 @@
 """Everything that Kit says."""
 
 from lynxwort.words import N_
+from lynxwort.words.kit import ready
 
 FINDINGS: dict[str, tuple[str, str, str]] = {
     "foam_unsaid": (
@@ -116,11 +117,11 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
         ),
     ),
     "kit_on": (
-        N_("{count} things bolted on: {net_kg}"),
-        N_("{count} things on: {net_kg}"),
+        N_("Bolted on: {count} in all, {net_kg}"),
+        N_("bolted on: {count}, {net_kg}"),
         N_("Against the bike as it was weighed. Each sits at its place and moves loads, sag and springs from there."),
     ),
-}
+} | ready.FINDINGS
 _BRAKES = N_(
     "Brakes: work on them only as the manual says, bed in new pads, try them at walking pace first; never mix fluids, "
     "and never leave a rotor under the thickness stamped on it."
@@ -136,7 +137,7 @@ CAUTIONS: dict[str, str] = {
     "foam_hot": N_("Foam is for closed courses, not for the road, and has a speed of its own that rules."),
     "pressure_high": N_("Never under what the tyre's maker allows; with a tube at low pressure a rim lock."),
     "must_off": N_("What a race asks for, its rules say; check your local rules."),
-}
+} | ready.CAUTIONS
 
 
 FIGURE_NAMES: dict[str, str] = {
@@ -166,13 +167,13 @@ FIGURE_NAMES: dict[str, str] = {
     "kit.clutch.margin": N_("Clutch holds, of what is asked"),
     "kit.brake.steadiness": N_("Front pads keep of their bite"), "kit.brake.energy_per_km": N_("The brakes take"),
     "kit.brake.stop_distance": N_("Stop from the lap's top speed"),
-}  # fmt: skip
+} | ready.FIGURE_NAMES  # fmt: skip
 TUNABLE_NAMES: dict[str, str] = {
     "kit_on": N_("Kit put on"), "kit_off": N_("Kit taken off"), "front_rotor_m": N_("Front rotor"),
     "rear_rotor_m": N_("Rear rotor"), "front_master_m": N_("Front master"), "rear_master_m": N_("Rear master"),
     "damper_clicks": N_("Steering damper, clicks"),
     "front_pad": N_("Front pads"), "rear_pad": N_("Rear pads"),
-}  # fmt: skip
+} | ready.TUNABLE_NAMES  # fmt: skip
 INPUT_NAMES: dict[str, str] = {
     "bike.kit.front_wheel_inertia_kg_m2": N_("front wheel, inertia"),
     "bike.kit.rear_wheel_inertia_kg_m2": N_("rear wheel, inertia"),
@@ -181,8 +182,7 @@ INPUT_NAMES: dict[str, str] = {
     "bike.kit.bar_mount_hz": N_("bar mounts"),
     "bike.kit.clutch_plates": N_("clutch plates"),
     "bike.kit.clutch_spring_n": N_("clutch springs, force"),
-}
-TERMS: dict[str, str] = {"sintered": N_("sintered"), "organic": N_("organic")}
+} | ready.INPUT_NAMES
 PADS: dict[str, str] = {"sintered": N_("sintered"), "organic": N_("organic"), "race": N_("race compound")}
 REASONS: dict[str, str] = {
     "no_air": N_("it is filled with foam"),
@@ -191,7 +191,7 @@ REASONS: dict[str, str] = {
     "no_damper": N_("no steering damper is on"),
     "bars_bolted_hard": N_("the bars are bolted hard"),
     "one_wheel": N_("there is one rear wheel only"),
-}
+} | ready.REASONS
 TYRE_KINDS: dict[str, str] = {
     "middling_knobby": N_("middling knobby"), "hard_knobby": N_("knobby for hard ground"),
     "soft_knobby": N_("knobby for soft ground"), "scoop": N_("scoop"), "gummy": N_("sticky compound"),
@@ -234,7 +234,7 @@ READINGS: dict[str, tuple[str, str]] = {
         N_("Shaking at the grips"),
         N_("By a meter made for hands and arms, on a lap at race pace. A phone stops at about 6000 revs."),
     ),
-}
+} | ready.READINGS
 #: what the bike page of Kit offers to bolt on, by the catalogue's ids
 CATALOGUE: dict[str, str] = {
     "skid_plate_alloy": N_("skid plate, alloy"), "skid_plate_plastic": N_("skid plate, plastic"),
@@ -247,7 +247,12 @@ CATALOGUE: dict[str, str] = {
     "left_brake": N_("left-hand rear brake"), "tower": N_("tower and navigation"), "bags": N_("bags and tools"),
     "fan": N_("fan"), "side_stand_cut": N_("side stand cut"), "heavy_tube_front": N_("heavy tube, front"),
     "heavy_tube_rear": N_("heavy tube, rear"), "street_lights": N_("street lights"),
-}  # fmt: skip
+} | ready.CATALOGUE  # fmt: skip
+TERMS: dict[str, str] = (
+    {"sintered": N_("sintered"), "organic": N_("organic")}
+    | ready.TERMS
+    | {f"item_{identity}": words for identity, words in CATALOGUE.items()}
+)
 #: three schools of hand guards, side by side
 SCHOOLS: tuple[tuple[str, str], ...] = (
     (N_("wraparound"), N_("Strong, holds the levers in a fall; may trap a wrist, and adds weight far out.")),
@@ -259,7 +264,7 @@ MESSAGES: dict[str, str] = {
     "not_a_month": N_("Year and month, like 2026-03."),
     "ids_alike": N_("Two things have the same short name."),
     "not_a_kit_line": N_("Each line is name; kg; mm ahead of the rear axle; mm above the ground, as the heading says."),
-}
+} | ready.MESSAGES
 
 
 def item_state(tunable: str, value: float | None) -> str:

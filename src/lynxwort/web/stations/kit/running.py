@@ -1,0 +1,115 @@
+"""What the rooms of cooling and electrics show."""
+
+from math import isinf
+from typing import Any
+
+from django.utils.translation import gettext as _
+
+from lynxwort.core.asks import running
+from lynxwort.core.model.bike.electrics import FUSES_A
+from lynxwort.core.model.fitted import items_on
+from lynxwort.core.physics.kit import electrics as law
+from lynxwort.core.report import Move
+from lynxwort.core.stations.kit import electrics
+from lynxwort.core.units.convert import Units
+from lynxwort.web.bench.services import Bench
+from lynxwort.web.bench.slots import tunable_text
+from lynxwort.web.stations.tables import Row, Table, moves_text
+from lynxwort.words.catalogue import tunable_word
+from lynxwort.words.formatting import value_text
+from lynxwort.words.kit.ready import OWN_LOADS
+
+#: what the rooms tell, in their order
+ON_THE_LAP = ("kit.cooling.hottest", "kit.cooling.hottest_at", "kit.cooling.boiling", "kit.cooling.margin",
+              "kit.cooling.median", "kit.cooling.coolest")  # fmt: skip
+IN_A_QUEUE = (
+    "kit.cooling.crawl_settles",
+    "kit.cooling.crawl_time",
+    "kit.cooling.stand_time",
+    "kit.cooling.fan_share",
+    "kit.cooling.freezes",
+)
+BALANCE = ("kit.elec.surplus_mean", "kit.elec.surplus_idle", "kit.elec.battery_low", "kit.elec.laps_until_flat",
+           "kit.elec.stop_time", "kit.elec.start_voltage")  # fmt: skip
+LIGHT = ("kit.light.reach", "kit.light.outrun", "kit.elec.drop_headlight")
+
+
+def _name(bench: Bench, moves: tuple[Move, ...], units: Units | str) -> str:
+    """Some moves in words; as it is set."""
+    bike = bench.inputs.bike
+    words = [f"{_(tunable_word(m.tunable, bike))} {tunable_text(bike, m.tunable, m.value, units)}" for m in moves]
+    return ", ".join(words) if words else _("as it is set")
+
+
+def heat(bench: Bench, units: Units | str) -> dict[str, Any]:
+    """The coolant, and what each thing would do to it."""
+    rows = [
+        Row(
+            name=_name(bench, h.moves, units), now=not h.moves, moves=moves_text(h.moves),
+            cells=(
+                value_text(h.hottest_k, "temperature", units),
+                value_text(h.margin_k, "kelvin", units),
+                _("never") if isinf(h.crawl_s) else value_text(h.crawl_s, "duration", units),
+                value_text(h.median_k, "temperature", units),
+            ),
+        )
+        for h in bench.report.ask(running.heats)
+    ]  # fmt: skip
+    heads = (
+        _("What"),
+        _("Hottest"),
+        _("To boiling"),
+        _("Walking pace boils after"),
+        _("Half the lap under, cold hour"),
+    )
+    shown = bench.report.figures
+    return {
+        "table": Table(label=_("What each would do"), heads=heads, rows=tuple(rows)) if rows else None,
+        "groups": [
+            (title, [n for n in names if shown[n].status != "not_applicable" or shown[n].reason == "never_boils"])
+            for title, names in ((_("On the lap"), ON_THE_LAP), (_("In a queue, and in the cold"), IN_A_QUEUE))
+        ],
+        "queues": [
+            (i, s.name, s.crawling_s, s.standing_s) for i, s in enumerate(bench.inputs.race.stages)
+        ],
+    }  # fmt: skip
+
+
+def current(bench: Bench, units: Units | str) -> dict[str, Any]:
+    """Generator, loads, battery, wires and light, and what each thing would do."""
+    seen, facts = bench.report.ask(electrics.balance), bench.inputs.bike.kit.electrics
+    rows = [
+        Row(
+            name=_name(bench, c.moves, units), now=not c.moves, moves=moves_text(c.moves),
+            cells=(
+                value_text(c.mean_w, "watts", units),
+                "" if c.battery_low_j is None else value_text(c.battery_low_j, "charge", units),
+            ),
+        )
+        for c in bench.report.ask(running.currents)
+    ]  # fmt: skip
+    loads = [
+        Row(
+            name=_(OWN_LOADS.get(x.name, x.name)),
+            cells=(value_text(x.watts_w, "watts", units), value_text(x.mean_w, "watts", units)),
+        )
+        for x in (seen.loads if seen else ())
+    ]
+    wire = bench.report.ask(electrics.wire_loss)
+    fuse = None if wire is None else law.fuse_for(wire[0])
+    shown = bench.report.figures
+    return {
+        "table": Table(label=_("What each would do"), heads=(_("What"), _("Left over"), _("Battery, least")),
+                       rows=tuple(rows)) if rows else None,
+        "loads": Table(label=_("What draws"), heads=(_("What"), _("Draws"), _("Mean of the lap")), rows=tuple(loads),
+                       tries=False) if loads else None,
+        "unsaid": seen is None and bench.report.ask(electrics.is_wired),
+        "groups": [
+            (title, [n for n in names if shown[n].status != "not_applicable"])
+            for title, names in ((_("Generator and battery"), BALANCE), (_("Wires and light"), LIGHT))
+        ],
+        "wire": None if wire is None else {
+            "amps": wire[0], "fuse": fuse or FUSES_A[-1], "most": law.most_fuse(facts.lamp_wire_m2),
+        },
+        "draws": bool(seen) or any(i.watts_w for i in items_on(bench.inputs.bike, bench.inputs.setup)),
+    }  # fmt: skip
