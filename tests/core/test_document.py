@@ -522,7 +522,7 @@ def test_the_command_line(tmp_path, capsys):
     assert len(views["drive.pull"]["speed_m_per_s"]) == len(views["drive.pull"]["forces_n"][0])
     assert main(["kit", str(path), "--on", "fan", "--off", "skid_plate_alloy"]) == 0
     kit = json.loads(capsys.readouterr().out)
-    assert [i["id"] for i in kit["items"] if i["is_on"]] == ["hand_guards_wrap", "fan"]
+    assert [i["id"] for i in kit["items"] if i["is_on"]] == ["hand_guards_wrap", "fan", "lamp_led_40", "tail_lamp"]
     assert kit["figures"]["kit.build.mass"]["value"] == pytest.approx(0.6 - 2.1)
     assert "must_off" in [f["code"] for f in kit["findings"]]
     assert kit["brakes"]["front"][1]["rotor_m"] == 0.28

@@ -17,7 +17,7 @@ from lynxwort.core.physics.damping import orifices, plates, stack
 from lynxwort.core.physics.drive import chain, dyno, engine, gearing, hills, lift, pull, simulation
 from lynxwort.core.physics.fuelling import fuels, jets, leanness, logs, metering, richness
 from lynxwort.core.physics.halfcar import halfcar
-from lynxwort.core.physics.kit import brakes
+from lynxwort.core.physics.kit import brakes, coolant, cooling, electrics, sound
 from lynxwort.core.physics.reach import plans, stops
 from lynxwort.core.stations.fuelling import candidates as rejet
 from lynxwort.core.stations.fuelling import leanness as coupled_leanness
@@ -29,6 +29,7 @@ from tests.core import (
     test_halfcar,
     test_kinds,
     test_kit,
+    test_kit_ready,
     test_leanness,
     test_on_the_road,
     test_outside,
@@ -56,6 +57,16 @@ def put_on_once_more(bike, setup, right=fitted.aboard_of):
     on = tuple(i.id for i in items if i.id not in setup.kit_off)
     kit = bike.kit.model_copy(update={"items": items})
     return right(bike.model_copy(update={"kit": kit}), setup.model_copy(update={"kit_on": on}))
+
+
+def fan_and_way(density, speed, radiator, *, fan, right=cooling.air_through):
+    still = dataclasses.replace(radiator, fan_m3_per_s=0.0)
+    return right(density, speed, still, fan=False) + (density * radiator.fan_m3_per_s if fan else 0.0)
+
+
+def by_the_mean(time_s, net_w, *, holds_j, start_j, right=electrics.battery_along):
+    mean = (time_s * net_w).sum() / time_s.sum()
+    return right(time_s, np.full(time_s.size, mean), holds_j=holds_j, start_j=start_j)
 
 
 def half_taper_as_full(needle, lift_m, clip, middle):
@@ -423,6 +434,34 @@ FAULTS = [
         "extras",
         lambda self, setup, aboard=None, right=bike_loads.Loads.extras: right(self, setup),
         test_kit.test_a_reading_keeps_what_was_on_whatever_comes_on_later,
+    ),
+    (
+        "decibels averaged",
+        sound,
+        "added",
+        lambda levels: sum(levels) / len(list(levels)) if (levels := list(levels)) else 0.0,
+        test_kit_ready.test_levels_are_added_by_power_and_what_is_on_moves_them,
+    ),
+    (
+        "glycol by volume where moles boil",
+        coolant,
+        "mole_share",
+        lambda glycol_share: glycol_share,
+        test_kit_ready.test_water_and_mixture_boil_and_hold_heat_as_coolprop_has_them,
+    ),
+    (
+        "the fan's air added to the way's",
+        cooling,
+        "air_through",
+        fan_and_way,
+        test_kit_ready.test_the_fan_is_never_added_to_the_air_of_the_way,
+    ),
+    (
+        "the battery by the mean of the lap",
+        electrics,
+        "battery_along",
+        by_the_mean,
+        test_kit_ready.test_the_battery_is_judged_at_its_lowest_not_by_the_mean,
     ),
     (
         "temperature of the hypsometric column",

@@ -5,7 +5,6 @@ SR1-86); [perry2008] Perry's Chemical Engineers' Handbook, 8th ed., table 2-8 (s
 Raoult's law. Shares are asked by volume and reckoned by moles.
 """
 
-from functools import lru_cache
 from math import exp, log
 
 import numpy as np
@@ -42,7 +41,6 @@ def mole_share(glycol_share: float) -> float:
     return glycol / (glycol + water)
 
 
-@lru_cache(maxsize=4096)
 def boils_at(pressure_pa: float, glycol_share: float) -> float:
     """Temperature [K] at which a mixture boils under a pressure [Pa, absolute]. glycol_share: by volume [1]."""
     few = mole_share(glycol_share)

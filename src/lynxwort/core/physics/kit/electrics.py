@@ -19,7 +19,7 @@ Array = NDArray[np.float64]
 BATTERIES = {"lead": (12.8, 0.030), "lithium": (13.2, 0.020)}
 #: share of what is charged that stays; what a start takes [J] and how much current [A]; least volts under it
 CHARGES, START_J, START_A, START_V = 0.9, 1440.0, 60.0, 9.6
-COPPER_OHM_M, COPPER_PER_K = 1e-6 / 58.0, 0.00393
+COPPER_OHM_M, COPPER_PER_K = 1.7241e-8, 0.00393
 #: current over which a fuse is chosen [1]; most fuse [A] by copper [m2] (common practice, no source)
 FUSE_OVER = 1.3
 WIRE_FUSE = ((0.5e-6, 7.5), (0.75e-6, 10.0), (1.0e-6, 15.0), (1.5e-6, 20.0), (2.5e-6, 30.0))

@@ -47,3 +47,8 @@ def equivalent_mass(turning_kg: float, gyration_share: float) -> float:
     radius [1].
     """
     return turning_kg * (1.0 + gyration_share**2)
+
+
+def power_to_mass_change(mass_kg: float, more_kg: float) -> float:
+    """What more mass takes of the power to each kilogram [1], rider aboard: m / (m + dm) - 1. Reference: definition."""
+    return mass_kg / (mass_kg + more_kg) - 1.0

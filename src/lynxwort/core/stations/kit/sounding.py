@@ -44,8 +44,8 @@ def of_fittings(given: KitInput, slots: tuple[int, ...]) -> float:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Level:
-    """Level [dB] at the event's test as it stands now; spread_db: half of a 90 % interval; used: reading ids; rpm: of the
-    test, distance_m: of the meter; own_db: with the bike's own exhaust.
+    """Level [dB] at the event's test as it stands now; spread_db: half of a 90 % interval; used: reading ids; rpm: of
+    the test, distance_m: of the meter; own_db: with the bike's own exhaust.
     """
 
     level_db: float
