@@ -19,7 +19,7 @@ def test_a_tower_asks_for_spring_in_front_and_comes_off_again(demo, width):
     w = demo(phone=width < 500)
     page = w.page
     page.keyboard.press("8")
-    expect(page.get_by_role("heading", level=1)).to_contain_text("Front tyre is hard for this course")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("The coolant boils on this lap")
     w.axe()
     page.get_by_role("link", name="Items", exact=True).click()
     expect(page.get_by_role("heading", name="Put on the list")).to_be_visible()

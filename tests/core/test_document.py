@@ -528,6 +528,13 @@ def test_the_command_line(tmp_path, capsys):
     assert kit["brakes"]["front"][1]["rotor_m"] == 0.28
     assert main(["kit", str(path), "--on", "wings"]) == 2
     assert json.loads(capsys.readouterr().out)["errors"][0]["code"] == "no_such_item"
+    assert main(["build", str(path)]) == 0
+    plan = json.loads(capsys.readouterr().out)
+    assert [n["on"] for n in plan["needs"] if n["need"] == "must"] == [["skid_plate_alloy"]]
+    assert main(["spares", str(path)]) == 0
+    packed = json.loads(capsys.readouterr().out)
+    assert packed["figures"]["kit.spares.loss_left"]["value"] == pytest.approx(packed["left_s"])
+    assert packed["spares"][0]["spare"]["id"] == "tube"
     assert main(["evaluate", str(path), "--views", "drive.nothing"]) == 2
     assert json.loads(capsys.readouterr().out)["errors"][0]["path"] == "views"
     path.write_text("{")

@@ -506,6 +506,7 @@ SCENARIOS |= {
     "quiet_enough": (lambda: sounding(level_db=90.0), "ok"),
     "sound_drowned": (lambda: sounding(background_db=92.0), "look"),
     "rules_open": (demo_inputs, "act"),
+    "rules_read": (demo_inputs, "ok"),
     "need_off": (lambda: dark(), "act"),
     "build_late": (lambda: building((10.0, {}), (9.0, {})), "act"),
     "build_tight": (lambda: building((10.0, {})), "look"),

@@ -145,7 +145,7 @@ def test_every_reading_is_asked_in_words_and_narrows_a_figure(demo):
         ("jetted_two_stroke", {"charge"}),
         ("rod_four_stroke", {"charge"}),
         ("injected_four_stroke", {"charge"}),
-        ("electric", {"fill_up", "known_good", "rpm_speed", "flow"}),
+        ("electric", {"fill_up", "known_good", "rpm_speed", "flow", "coolant", "generator", "sound"}),
     ],
 )
 def test_readings_are_asked_by_the_kind_of_engine_and_the_race(engine, without):

@@ -463,7 +463,7 @@ def trial_locale(tmp_path, settings):
 #: what is data, not text: names of the demo, units, times, languages of the browser
 DATA = re.compile(
     r"Quern 293|Tarn 350i|Vole E|Wren|Isk|Tamsin|Brackenmere[\w -]*|Saltern[\w ]*|Sow's Back|\bwide\b|rear_gear|Hollowood[\w ]*|Gannach[\w, ]*|as entered|Lynxwort|quarry gate|ford|demo|pits|To the col|Round the tarn|"
-    r"Down the gorge|River meadows|Before dusk|In the dark|Europe/\w+|UTC|one groove, filed|blue tin|mud wheel|tool pouch|van rack|valve drawer|drilled by hand|lid off|quiet core|for height|\bsoft\b|stand-in run|rear \d+/\d+-\d+|No\.|"
+    r"wheel bearings, new|clutch plates, new|brake hose, braided|chain and sprockets, new|Down the gorge|River meadows|Before dusk|In the dark|Europe/\w+|UTC|one groove, filed|blue tin|mud wheel|tool pouch|van rack|valve drawer|drilled by hand|lid off|quiet core|for height|\bsoft\b|stand-in run|rear \d+/\d+-\d+|No\.|"
     r"\b(?:kJ|km|mi|mm|kg|kW|kWh|Wh|L|N|hPa|rpm|min|h|s|m|Hz|MPa|m/s²|km/h|N/mm|hp|PS|US gal|imp gal|lb|lbf/in|kgf/mm|kgf|kPa|bar|psi|inHg|mL|fl oz|ft|in|cm³|mm²|x|e|pi|i)\b|°[CF]?|⟦|⟧|"
     r"(?:January|February|March|April|May|June|July|August|September|October|November|December|Monday|Tuesday|Wednesday|Thursday|Friday|Saturday|Sunday|Jan|Feb|Mar|Apr|Jun|Jul|"
     r"Aug|Sep|Oct|Nov|Dec)"

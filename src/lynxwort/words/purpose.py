@@ -41,6 +41,11 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
         N_("schedule tight at {stage}"),
         N_("{allowed_time_s} allowed. The model's pace is only likely: a puncture or a queue takes more."),
     ),
+    "rules_read": (
+        N_("Rules of the day: {count} asked for, {left} not seen to"),
+        N_("rules: {left} of {count} open"),
+        N_("The list, with days and papers, stands in Kit under Sound and rules. Check your local rules."),
+    ),
     "heights_missing": (
         N_("The track has no heights"),
         N_("no heights in the track"),

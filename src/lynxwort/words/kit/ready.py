@@ -4,9 +4,12 @@ from lynxwort.words import N_
 
 FINDINGS: dict[str, tuple[str, str, str]] = {
     "coolant_boils": (
-        N_("The coolant boils on this lap: {kit.cooling.hottest} at {at}"),
+        N_("The coolant boils on this lap, at {at}"),
         N_("coolant boils at {at}"),
-        N_("In the hottest hour. In this order: level, cap, mud in the fins, pump, head gasket, mixture; then a fan."),
+        N_(
+            "In the hottest hour; unboiled it would come to {kit.cooling.hottest}. Look at level, cap, mud in "
+            "the fins, pump, head gasket, mixture; then a fan."
+        ),
     ),
     "coolant_close": (
         N_("The coolant comes {kit.cooling.margin} near boiling at {at}"),
@@ -14,7 +17,7 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
         N_("In the hottest hour, {kit.cooling.hottest}. A fan or larger radiators cool it; a stiffer cap does not."),
     ),
     "queue_boils": (
-        N_("It boils after {kit.cooling.crawl_time} min at a walking pace; {asked_time} are asked"),
+        N_("It boils after {kit.cooling.crawl_time} at a walking pace; {asked_time} are asked"),
         N_("boils in the queue after {kit.cooling.crawl_time}"),
         N_("A fan helps most, then fewer revs, then the cap; size helps when moving. Or switch off while it stands."),
     ),
@@ -179,7 +182,8 @@ FIGURE_NAMES: dict[str, str] = {
     "kit.cooling.boiling": N_("Coolant boils at"), "kit.cooling.margin": N_("Coolant, to boiling"),
     "kit.cooling.crawl_time": N_("Walking pace until it boils"),
     "kit.cooling.crawl_settles": N_("A queue settles at"), "kit.cooling.stand_time": N_("Idling until it boils"),
-    "kit.cooling.coolest": N_("Coolant, coldest once warm"), "kit.cooling.median": N_("Coolant, half of the lap under"),
+    "kit.cooling.coolest": N_("Coolant, coldest once warm"),
+    "kit.cooling.median": N_("Coolant, half of the lap under"),
     "kit.cooling.freezes": N_("Coolant freezes from"), "kit.cooling.fan_share": N_("The fan runs"),
     "kit.elec.surplus_mean": N_("Current left over, lap"), "kit.elec.surplus_idle": N_("Current left over, idle"),
     "kit.elec.battery_low": N_("Battery, least"), "kit.elec.laps_until_flat": N_("Laps until it is empty"),

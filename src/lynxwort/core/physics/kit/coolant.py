@@ -5,9 +5,11 @@ SR1-86); [perry2008] Perry's Chemical Engineers' Handbook, 8th ed., table 2-8 (s
 Raoult's law. Shares are asked by volume and reckoned by moles.
 """
 
+from functools import lru_cache
 from math import exp, log
 
 import numpy as np
+from numpy.typing import NDArray
 from scipy.optimize import brentq
 
 _CRITICAL_K, _CRITICAL_PA = 647.096, 22.064e6
@@ -49,6 +51,21 @@ def boils_at(pressure_pa: float, glycol_share: float) -> float:
         return (1.0 - few) * water_saturation(temperature_k) + few * glycol_saturation(temperature_k) - pressure_pa
 
     return float(brentq(over, 300.0, 520.0, xtol=1e-6))
+
+
+#: pressures between which the boiling curve is told [Pa], and its places: within 0.01 K
+_LOW_PA, _HIGH_PA, _PLACES = 4e4, 4.5e5, 28
+
+
+@lru_cache(maxsize=32)
+def _curve(glycol_share: float) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
+    at = np.geomspace(_LOW_PA, _HIGH_PA, _PLACES)
+    return np.log(at), np.array([boils_at(float(p), glycol_share) for p in at])
+
+
+def boils_along(pressure_pa: NDArray[np.float64], glycol_share: float) -> NDArray[np.float64]:
+    """The same at many pressures at once."""
+    return np.interp(np.log(pressure_pa), *_curve(glycol_share))
 
 
 def heat_held(glycol_share: float) -> float:

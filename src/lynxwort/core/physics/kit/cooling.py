@@ -114,14 +114,25 @@ def along(
     density_kg_per_m3: Array,
     fan_from_k: float,
     start_k: float,
+    rounds: int = 1,
 ) -> tuple[Array, Array]:
-    """Coolant [K] at the end of each step, and whether the fan ran in it [1]; arrays per step, shape (n,).
+    """Coolant [K] at the end of each step the last time round, and whether the fan ran in it [1]; arrays per step,
+    shape (n,).
 
-    fan_from_k: where a fan that is on starts; it stops 7 K lower. Within 1e-3 of LSODA (tests).
+    fan_from_k: where a fan that is on starts; it stops 7 K lower. What radiators take is read from a table, within
+    0.2 % of the law; steps by Pade, within 1e-6 of the exponential. Within 2 % of LSODA (tests).
     """
-    out, fan = np.empty(time_s.size), np.empty(time_s.size)
-    kernel.coolant(time_s, heat_w, speed_m_per_s, rpm, air_k, density_kg_per_m3, _vector(radiator),
-                   fan_from_k, start_k, out, fan)  # fmt: skip
+    out, fan, vector = np.zeros(time_s.size), np.zeros(time_s.size), _vector(radiator)
+    most_air = float(density_kg_per_m3.max()) * max(
+        radiator.face_m2 * radiator.air_share * max(FACE_SHARE * float(speed_m_per_s.max()), STILL_M_PER_S),
+        radiator.fan_m3_per_s,
+    )
+    ends = np.array([most_air, max(float(rpm.max()), 1.0), max(float(speed_m_per_s.max()), 1.0), fan_from_k])
+    takes, skin, now = kernel.exchange_table(ends[0], ends[1], vector), kernel.skin_table(ends[2]), start_k
+    for _round in range(rounds):
+        now = kernel.coolant(
+            time_s, heat_w, speed_m_per_s, rpm, air_k, density_kg_per_m3, vector, ends, takes, skin, now, out, fan
+        )
     return out, fan
 
 

@@ -172,32 +172,70 @@ def conductance(air, speed, rpm, radiator):
     return exchanged(air, speed, rpm, radiator) + CASES_W_PER_K + CASES_BY_SPEED * speed**0.8
 
 
+#: places of the table of what radiators take: over the air through them, over the revs; and of the skin over the speed
+AIRS, REVS, SKINS = 96, 32, 128
+
+
+@njit(float64[:, ::1](float64, float64, float64[::1]), cache=True, nogil=True, error_model="numpy")
+def exchange_table(most_air, most_rpm, radiator):
+    """What the radiators take [W/K] at AIRS even flows up to most_air [kg/s] and REVS even revs up to most_rpm."""
+    out = np.empty((AIRS, REVS))
+    for i in range(AIRS):
+        for j in range(REVS):
+            air, rpm = most_air * (i + 1e-3) / (AIRS - 1), most_rpm * (j + 1e-3) / (REVS - 1)
+            out[i, j] = exchanged(air, 0.0, rpm, radiator)
+    return out
+
+
+@njit(float64[::1](float64), cache=True, nogil=True, error_model="numpy")
+def skin_table(fastest):
+    """What cases and hoses give [W/K] at SKINS even speeds up to the fastest [m/s]."""
+    out = np.empty(SKINS)
+    for i in range(SKINS):
+        out[i] = CASES_W_PER_K + CASES_BY_SPEED * (fastest * i / (SKINS - 1)) ** 0.8
+    return out
+
+
 @njit(
-    void(
-        float64[::1], float64[::1], float64[::1], float64[::1], float64[::1], float64[::1], float64[::1], float64,
-        float64, float64[::1], float64[::1],
+    float64(
+        float64[::1], float64[::1], float64[::1], float64[::1], float64[::1], float64[::1], float64[::1], float64[::1],
+        float64[:, ::1], float64[::1], float64, float64[::1], float64[::1],
     ),
     nogil=True, cache=True, error_model="numpy",
 )  # fmt: skip
-def coolant(time, heat_w, speed, rpm, air_k, density, radiator, fan_from, start, out, fan_out):
-    """Fills out [K] at the end of each step and fan_out [0 or 1]. heat_w: into the coolant [W]; fan_from: where the fan
-    starts [K]; start: at the beginning [K].
+def coolant(time, heat_w, speed, rpm, air_k, density, radiator, ends, takes, skin, start, out, fan_out):
+    """Fills out [K] at the end of each step and fan_out [0 or 1]; the coolant at the end [K]. heat_w: into the coolant
+    [W]; ends: most air [kg/s], most revs [rpm] and fastest [m/s] of the tables takes and skin, and where the fan starts
+    [K]; start: at the beginning [K]. What is filled already is left from where it would be the same.
     """
     now, running = start, False
+    per_air, per_rpm, per_speed, fan_from = (AIRS - 1) / ends[0], (REVS - 1) / ends[1], (SKINS - 1) / ends[2], ends[3]
     for i in range(time.size):
         if radiator[6] > 0.0:
             running = now > (fan_from - FAN_FALLS_K if running else fan_from)
         v = speed[i]
-        driven = density[i] * radiator[7] * max(FACE_SHARE * v, STILL_M_PER_S)
-        air = max(driven, density[i] * radiator[6]) if running else driven
+        air = density[i] * radiator[7] * max(FACE_SHARE * v, STILL_M_PER_S)
+        if running:
+            air = max(air, density[i] * radiator[6])
         opened = 1.0
         if radiator[5] > 0.0:
             opened = min(max((now - OPENS_K) / (OPEN_K - OPENS_K), 0.0), 1.0)
-        gives = opened * exchanged(air, v, rpm[i], radiator) + CASES_W_PER_K + CASES_BY_SPEED * v**0.8
+        x, y, z = air * per_air, rpm[i] * per_rpm, v * per_speed
+        a, b, c = min(int(x), AIRS - 2), min(int(y), REVS - 2), min(int(z), SKINS - 2)
+        x, y, z = x - a, y - b, z - c
+        low = takes[a, b] + x * (takes[a + 1, b] - takes[a, b])
+        high = takes[a, b + 1] + x * (takes[a + 1, b + 1] - takes[a, b + 1])
+        gives = opened * (low + y * (high - low)) + skin[c] + z * (skin[c + 1] - skin[c])
         to = air_k[i] + heat_w[i] / gives
-        now = to + (now - to) * math.exp(-gives * time[i] / radiator[4])
+        part = gives * time[i] / radiator[4]
+        kept = (1.0 - 0.5 * part) / (1.0 + 0.5 * part) if part < 0.02 else math.exp(-part)
+        now = to + (now - to) * kept
+        settled = running == (fan_out[i] > 0.5)
+        if settled and abs(now - out[i]) < 1e-5:
+            return out[-1]
         out[i] = now
         fan_out[i] = 1.0 if running else 0.0
+    return now
 
 
 @njit(

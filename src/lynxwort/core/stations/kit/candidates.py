@@ -1,6 +1,8 @@
 """What Kit would change: closed forms, to be tried on everything else."""
 
 import math
+from bisect import bisect_left
+from collections.abc import Callable, Sequence
 
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Combustion, Item
@@ -107,8 +109,8 @@ def setup_with(given: KitInput, moves: tuple[Move, ...]) -> KitSetup:
 
 def cooler_coolant(given: KitInput, margin_k: float | None, *, queue_s: float | None) -> Moves:
     """What brings the lap so far [K] from boiling, or a queue so long [s] before it: a fan or larger radiators from the
-    list, fewer revs at a crawl, a cap, less glycol as far as the frost lets it; the smallest step of each that does,
-    fan and pace together where none does alone.
+    list, fewer revs at a crawl, a cap; the smallest step of each that does, fan and pace together where none does
+    alone.
     """
 
     def does(*moves: Move) -> bool:
@@ -121,14 +123,19 @@ def cooler_coolant(given: KitInput, margin_k: float | None, *, queue_s: float | 
     larger = [switch(i, on=True) for i in _off(given) if i.shifts.radiator_share > 0.0]
     waits = queue_s is not None or cooling.asked_s(given) > 0.0
     crawls = _steps(given, "crawl_share", LEAST_CRAWL) if waits else []
-    found: list[tuple[Move, ...] | None] = [next(((m,) for m in ms if does(m)), None) for ms in (fans, crawls, larger)]
-    if not any(found) and fans and crawls:
-        found.append(next(((fans[0], m) for m in crawls if does(fans[0], m)), None))
-    frost = given.day.air.temperature_low_k - 5.0
-    thinner = [m for m in _steps(given, "glycol_share", 0.0) if coolant.freezes_at(m.value) <= frost]
-    for ms in (_steps(given, "cap_pa", MOST_CAP_PA) if queue_s is not None else [], thinner):
-        found.append(next(((m,) for m in ms if does(m)), None))
+    found: list[tuple[Move, ...] | None] = [_first([(m,) for m in ms], does) for ms in (fans, crawls, larger)]
+    if not any(found) and fans:
+        found.append(_first([(fans[0], m) for m in crawls], does))
+    caps = _steps(given, "cap_pa", MOST_CAP_PA) if queue_s is not None else []
+    found.append(_first([(m,) for m in caps], does))
     return tuple(f for f in found if f is not None)[:4]
+
+
+def _first(steps: Sequence[tuple[Move, ...]], does: Callable[..., bool]) -> tuple[Move, ...] | None:
+    """The first of some steps that does, each doing more than the one before; None when the last does not."""
+    if not steps or not does(*steps[-1]):
+        return None
+    return steps[bisect_left(steps, True, key=lambda moves: does(*moves))]
 
 
 def _steps(given: KitInput, tunable: str, end: float) -> list[Move]:

@@ -126,31 +126,47 @@ def _heat(given: KitInput, fuel_w: Array, slip_w: Array, factor: float) -> Array
     return factor * (into + slip_w)
 
 
+@keyed
+class _Way:
+    """All that the heat on the way and the air about it depend on."""
+
+    lap: Lap
+    day: Day
+    stages: tuple[Stage, ...]
+    share: float
+    hot: float
+
+
+def _ground_of(given: KitInput, share: float, hot: float) -> tuple[Pieces, Outside, Array]:
+    """The round in pieces, the air on each of them, and what goes into the coolant [W], before anything was read."""
+
+    def make() -> tuple[Pieces, Outside, Array]:
+        way, air = pieces(given, share), outside(given, hot=hot)
+        on_each = Outside(air_k=air.air_k, pressure_pa=air.pressure_pa[way.step], density=air.density[way.step])
+        return way, on_each, _heat(given, way.fuel_w, way.slip_w, 1.0)
+
+    key = _Way(lap=given.lap, day=given.day, stages=given.clock.stages, share=share, hot=hot)
+    return given.cache.get("coolant_way", key, make)
+
+
 def _warmth(given: KitInput, key: _Followed) -> Warmth:
-    way, air = pieces(given, key.share), outside(given, hot=key.hot)
-    heat = _heat(given, way.fuel_w, way.slip_w, key.factor)
-    start, found = max(WARM_K, float(air.air_k[0])), None
-    for _round in range(min(MOST_ROUNDS, given.clock.race_laps)):
-        found = cooling.along(
-            key.radiator, time_s=way.time_s, heat_w=heat, speed_m_per_s=way.speed_m_per_s, rpm=way.rpm,
-            air_k=air.air_k[way.step], density_kg_per_m3=air.density[way.step], fan_from_k=key.fan_from_k,
-            start_k=start,
-        )  # fmt: skip
-        start = float(found[0][-1])
-    assert found is not None
+    way, air, heat = _ground_of(given, key.share, key.hot)
+    heat = key.factor * heat
+    found = cooling.along(
+        key.radiator, time_s=way.time_s, heat_w=heat, speed_m_per_s=way.speed_m_per_s, rpm=way.rpm,
+        air_k=air.air_k[way.step], density_kg_per_m3=air.density, fan_from_k=key.fan_from_k,
+        start_k=max(WARM_K, float(air.air_k[0])), rounds=min(MOST_ROUNDS, given.clock.race_laps),
+    )  # fmt: skip
     return Warmth(
         pieces=way, coolant_k=found[0], fan=found[1],
-        margin_k=_boils(air.pressure_pa, key.cap_pa, key.glycol_share)[way.step] - found[0],
+        margin_k=_boils(air.pressure_pa, key.cap_pa, key.glycol_share) - found[0],
     )  # fmt: skip
 
 
 def _boils(pressure_pa: Array, cap_pa: float, glycol_share: float) -> Array:
     """Where it does not boil yet for sure [K], at each pressure outside: a mixture boils lower than Raoult has it."""
-    low, high = float(pressure_pa.min()), float(pressure_pa.max())
-    at = np.linspace(low - 1.0, high + 1.0, 9)
     lower = coolant.LOWER_K if glycol_share > 0.0 else 0.0
-    known = [coolant.boils_at(round(float(p) + cap_pa, 1), glycol_share) - lower for p in at]
-    return np.interp(pressure_pa, at, known)
+    return coolant.boils_along(pressure_pa + cap_pa, glycol_share) - lower
 
 
 def factor(given: KitInput) -> LogNormal:
@@ -201,7 +217,10 @@ def queue(given: KitInput, *, crawling: bool, setup: KitSetup | None = None) -> 
     """At a walking pace, or standing at idle, in the hottest hour where the queue is, from as warm as the lap's middle;
     as it is set or with another setup.
     """
-    setup, at = setup or given.brakes, queue_place(given)
+    if setup is None:
+        name = "queue_crawling" if crawling else "queue_standing"
+        return given.once(name, lambda: queue(given, crawling=crawling, setup=given.brakes))
+    at = queue_place(given)
     how = crawl(given, at, current_value(setup, "crawl_share")) if crawling else idle(given)
     return _standing(given, how, at, setup)
 

@@ -119,8 +119,7 @@ def _pieces(given: KitInput, share: float) -> Pieces:
     assert not isinstance(engine, Electric)
     speed = 0.5 * (ride.speed_m_per_s[1:] + ride.speed_m_per_s[:-1])
     curve = engine_curve(engine)
-    load = ride.torque_nm / np.maximum(curve.torque_at(ride.crank_rad_per_s), 1e-9)
-    burnt = ride.fuel_kg * (1.0 - unburnt_share(engine, load, ride.crank_rad_per_s)) * FUEL_LHV_J_PER_KG
+    burnt = ride.fuel_kg * (1.0 - unburnt_share(engine, ride.throttle_share, ride.crank_rad_per_s)) * FUEL_LHV_J_PER_KG
     turned = speed / ride_input.rolling_radius_m * np.array(ride_input.overall_ratios)[ride.gear - 1]
     may = (ride.gear == 1) | slips_by_itself(engine)
     slips = may & (ride.crank_rad_per_s <= SLIPS_BELOW * curve.engagement_rad_per_s)
@@ -148,7 +147,7 @@ def _with_queue(given: KitInput, whole: Pieces, stage: int, share: float) -> Pie
     more: list[tuple[float, Crawl]] = []
     for lasts, how in ((told.crawling_s, crawl(given, at, share)), (told.standing_s, idle(given))):
         count = int(np.ceil(lasts / PIECE_S))
-        more += [(lasts / count, how)] * count
+        more += [(lasts / max(count, 1), how)] * count
     index = int(np.searchsorted(whole.step, at, side="right"))
 
     def put(values: Array, new: list[float]) -> Array:

@@ -42,6 +42,10 @@ def _read(given: PurposeInput) -> Finding:
 
 def findings(given: PurposeInput, known: Known) -> list[Finding]:
     found = [_read(given)]
+    if given.asked:
+        left = sum(a.done is None and a.must for a in given.asked)
+        parameters: dict[str, float | str] = {"count": len(given.asked), "left": left}
+        found.append(Finding(station="purpose", code="rules_read", severity="ok", parameters=parameters))
     late = tightest(given)
     if late is not None and late.spare_s is not None and late.allowed_s is not None:
         tight = late.spare_s < SCHEDULE_IN_HAND * late.allowed_s

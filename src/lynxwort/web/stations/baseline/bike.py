@@ -19,7 +19,7 @@ from lynxwort.words.choices import ENGINES
 from lynxwort.words.formatting import value_text
 
 #: kept setups told of one line, and readings; the rest stands in its history and on the bench
-NEWEST, NEWEST_READINGS = 5, 8
+NEWEST, NEWEST_READINGS = 5, 10
 
 
 def what_it_is(bike: CoreBike, preset: Units | str) -> str:

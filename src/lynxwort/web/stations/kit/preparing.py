@@ -15,12 +15,11 @@ from lynxwort.web.bench.services import Bench
 from lynxwort.web.stations.tables import Row, Table, moves_text
 from lynxwort.web.ui.drawings.workplan import Bar, workplan
 from lynxwort.words.catalogue import TERMS
-from lynxwort.words.formatting import number_text, value_text
+from lynxwort.words.formatting import number_text, range_text, value_text
 from lynxwort.words.kit import CATALOGUE, ready
 
 SOUND = ("kit.sound.level", "kit.sound.margin", "kit.sound.test_rpm")
-BUILD = ("kit.build.mass", "kit.build.cost", "kit.build.hours", "kit.build.hours_left", "kit.build.critical_path",
-         "kit.build.missing")  # fmt: skip
+BUILD = ("kit.build.hours_left", "kit.build.critical_path", "kit.build.missing")
 
 
 def sound(bench: Bench, units: Units | str) -> dict[str, Any]:
@@ -34,8 +33,7 @@ def sound(bench: Bench, units: Units | str) -> dict[str, Any]:
             fitting = None if slot == 1 else engine.fittings_of("exhaust_insert")[slot - 2]  # type: ignore[union-attr]
             moves = (Move(tunable="exhaust_insert", value=float(slot)),)
             leaner = "" if fitting is None or fitting.leaner_low is None or fitting.leaner_high is None else (
-                f"{value_text(fitting.leaner_low, 'richness', units)} – "
-                f"{value_text(fitting.leaner_high, 'richness', units)}"
+                range_text(fitting.leaner_low, fitting.leaner_high, "richness", units, _)
             )  # fmt: skip
             inserts.append(
                 Row(

@@ -1,0 +1,165 @@
+"""Kit's rooms of heat, current, sound, rules and build: what they keep, what is sent wrong, what they print."""
+
+import csv
+import io
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client
+from django.urls import reverse
+
+from lynxwort.web.bikes.changes import Moves, take
+from lynxwort.web.bikes.models import Bike, Draft
+from lynxwort.web.races.models import Race
+from tests.web.test_kit import items, room
+
+ROOMS = ("cooling", "electrics", "sound", "build", "build/lists")
+
+
+def kit():
+    return Bike.objects.get().document["kit"]
+
+
+def words(answer):
+    return answer.content.decode().replace("\u202f", " ").replace("\xa0", " ")
+
+
+@pytest.mark.parametrize(
+    ("name", "sent", "kept", "wrong"),
+    [
+        ("cooling", {"cooling.width_m": "150 mm", "cooling.coolant_m3": "1.4 L"},
+         {"cooling": {"width_m": 0.15, "coolant_m3": 0.0014}}, {"cooling.width_m": "-3", "cooling.coolant_m3": "hot"}),
+        ("electrics", {"electrics.low_w": "36", "electrics.high_w": "90 W", "electrics.battery": "lead",
+                       "electrics.battery_j": "60 Wh"},
+         {"electrics": {"low_w": 36.0, "high_w": 90.0, "battery": "lead", "battery_j": 216_000.0}},
+         {"electrics.low_w": "90", "electrics.high_w": "36"}),
+        ("build", {"build_from": "2027-04-01", "build_day_s": "1.5", "bag_kg": "2 kg", "chase_truck": "reached"},
+         {"build_from": "2027-04-01", "build_day_s": 5400.0, "bag_kg": 2.0, "chase_truck": "reached"},
+         {"build_from": "soon"}),
+        ("sound", {"stroke_m": "72 mm"}, {"stroke_m": 0.072}, {"stroke_m": "two"}),
+    ],
+)  # fmt: skip
+def test_a_room_keeps_what_is_known_and_refuses_at_its_field(demo, name, sent, kept, wrong):
+    before = kit()
+    assert demo.post(f"{demo.base}kit/{name}/", sent).status_code == 302
+    now = kit()
+    for part, value in kept.items():
+        assert now[part] == (pytest.approx(value) if isinstance(value, float | dict) and name != "electrics" else value)
+    assert now["items"] == before["items"]
+    # what the form does not ask, and what stands in other rooms, is as it was
+    assert {k: now[k] for k in before if k not in kept} == {k: before[k] for k in before if k not in kept}
+    answer = demo.post(f"{demo.base}kit/{name}/", wrong)
+    assert answer.status_code == 422
+    assert 'role="alert"' in answer.content.decode()
+    for typed in wrong.values():
+        assert f'value="{typed}"' in answer.content.decode(), "nothing typed is lost"
+    assert demo.post(f"{demo.base}kit/{name}/", sent | {"was": "0" * 16}).status_code == 409
+    assert kit() == now
+
+
+def test_what_the_event_asks_for_is_ticked_with_day_and_paper_and_stays_over_an_edit_of_the_race(demo):
+    race = Race.objects.get()
+    sent = {
+        "sound_limit_db": "92", "sound_test": "stroke_revs", "sound_sheet.need": "must", "sound_sheet.done":
+        "2027-04-02", "sound_sheet.paper": "no. 14", "mat.need": "nice", "lights.need": "",
+    }  # fmt: skip
+    assert demo.post(f"{demo.base}kit/sound/", sent).status_code == 302
+    race.refresh_from_db()
+    assert race.document["asked"] == [
+        {"rule": "sound_sheet", "must": True, "done": "2027-04-02", "paper": "no. 14"},
+        {"rule": "mat", "must": False},
+    ]
+    page = words(room(demo, "sound"))
+    assert "Too loud" not in page
+    assert 'value="no. 14"' in page
+    # a day that is none, and a tick for something nobody asked for, are told at their fields
+    for wrong in ({"mat.need": "nice", "mat.done": "tomorrow"}, {"mat.need": "", "mat.paper": "x"}):
+        answer = demo.post(f"{demo.base}kit/sound/", sent | wrong)
+        assert answer.status_code == 422
+        assert 'role="alert"' in words(answer)
+    stale = demo.post(f"{demo.base}kit/sound/", sent | {"was": "0" * 16})
+    assert stale.status_code == 409
+    # the page of the race knows nothing of them, and loses none
+    page = demo.get(f"/races/{race.pk}/").content.decode()
+    assert "Brackenmere" in page
+    form = {"race.name": "Brackenmere, moved", "race.start": "2027-04-19T07:30", "race.time_zone": "Europe/London",
+            "race.air.temperature_low_k": "3", "race.air.temperature_high_k": "16", "rider": str(race.rider_id)}  # fmt: skip
+    assert demo.post(f"/races/{race.pk}/", form).status_code == 302
+    race.refresh_from_db()
+    assert race.document["name"] == "Brackenmere, moved"
+    assert race.document["sound_limit_db"] == 92.0
+    assert len(race.document["asked"]) == 2
+
+
+def test_a_queue_is_said_with_the_race_and_boils_it_there(demo):
+    address = reverse("races:change-stage", args=[Race.objects.get().pk, 0])
+    plain = {"stage.laps": "3", "stage.kind": "race", "stage.state": "dry"}
+    assert demo.post(address, plain | {"stage.crawling_s": "90 min"}).status_code == 422
+    assert demo.post(address, plain | {"stage.crawling_s": "5", "stage.queue_at_m": "12.5"}).status_code == 302
+    stage = Race.objects.get().document["stages"][0]
+    assert (stage["crawling_s"], stage["queue_at_m"]) == (300.0, 12_500.0)
+    assert "standing_s" not in stage
+    page = words(room(demo, "cooling"))
+    assert "5 min at a walking pace" in page
+    assert "boils" in page
+    assert demo.post(address, plain).status_code == 302
+    assert "none said" in words(room(demo, "cooling"))
+
+
+def test_a_cure_is_tried_from_its_table_and_the_row_is_the_one_that_is_set(demo):
+    page = words(room(demo, "electrics"))
+    assert "rewound generator on" in page
+    draft = Draft.objects.get()
+    back = f"{demo.base}kit/electrics/"
+    sent = {"moves": '[["kit_on__rewound_generator", 1.0]]', "version": draft.version, "back": back}
+    assert demo.post(f"{demo.base}kit/notch/", sent, follow=True).redirect_chain[-1][0] == back
+    page = words(room(demo, "electrics"))
+    assert "The battery drains" not in page
+    assert "rewound generator off" in page
+
+
+def test_things_know_what_comes_before_them_and_the_sheet_keeps_it(demo):
+    own = {"id": "", "name": "hub", "mass_kg": "2", "ahead_m": "0", "height_m": "0.32", "on": "rear_wheel",
+           "group": "wheels", "need": "nice", "work_s": "2.5", "after": "Fan, bags and tools", "arrives": "2027-04-10",
+           "when": "hot", "because": "worn"}  # fmt: skip
+    assert demo.post(f"{demo.base}kit/items/", own).status_code == 302
+    assert items()["hub"]["after"] == ["fan", "bags"]
+    assert items()["hub"]["arrives"] == "2027-04-10"
+    shown = words(room(demo, "items", item="hub"))
+    assert 'value="fan, bags and tools"' in shown
+    for wrong in ({"after": "wings"}, {"arrives": "on Thursday"}, {"work_s": "-2"}):
+        answer = demo.post(f"{demo.base}kit/items/", own | {"name": "other"} | wrong)
+        assert answer.status_code == 422, wrong
+    sheet = demo.get(f"{demo.base}kit/items.csv").content.decode()
+    row = next(r for r in csv.DictReader(io.StringIO(sheet)) if r["name"] == "hub")
+    assert (row["after"], row["arrives"], row["draws"]) == ("fan bags", "2027-04-10", "hot")
+    before = items()["hub"]
+    file = SimpleUploadedFile("kit.csv", sheet.encode())
+    assert "read." in words(demo.post(f"{demo.base}kit/items/csv/", {"file": file}, follow=True))
+    after = items()["hub"]
+    assert {k: after[k] for k in ("after", "arrives", "when", "work_s")} == {
+        k: before[k] for k in ("after", "arrives", "when", "work_s")
+    }
+
+
+def test_the_build_stands_in_its_order_and_is_printed_and_on_the_card(demo):
+    moves = (("kit_on__fan", 1.0), ("kit_on__rewound_generator", 1.0))
+    take(Draft.objects.get(), Draft.objects.get().version, Moves(moves))
+    page = words(room(demo, "build"))
+    assert page.index(">rewound generator</text>") < page.index(">fan</text>"), "the fan comes after it"
+    assert "arrives 2027-04-12" in page
+    assert "slow ride, then look again" in page
+    printed = words(room(demo, "build/lists"))
+    for what in ("Work, in its order", "Bum bag", "first aid", "stamp 2026-114", "Check your local rules"):
+        assert what in printed
+    card = words(demo.get(f"{demo.base}card/"))
+    assert "Bum bag: tube with levers and pump" in card
+    assert "Not seen to: sound sheet" in card
+
+
+def test_another_garage_finds_none_of_it(demo):
+    client = Client()
+    for name in ROOMS:
+        assert client.get(f"{demo.base}kit/{name}/").status_code in (302, 404)
+        assert client.post(f"{demo.base}kit/{name}/", {"stroke_m": "50 mm"}).status_code in (302, 403, 404, 405)
+    assert Race.objects.get().document["sound_limit_db"] == 94.0
