@@ -1,11 +1,11 @@
 """What an event asks of a bike and its rider: the things that are ticked off before it, and its sound test."""
 
-from datetime import date
 from typing import Literal
 
 from pydantic import Field, field_validator
 
 from lynxwort.core.model.base import Part, choice
+from lynxwort.core.model.days import checked_day
 
 Rule = Literal[
     "spark_arrester", "sound_sheet", "lights", "stop_lamp", "plate", "insurance", "mirrors", "horn", "side_stand",
@@ -37,9 +37,4 @@ class Asked(Part):
     @field_validator("done")
     @classmethod
     def _day(cls, value: str | None) -> str | None:
-        if value is not None:
-            try:
-                date.fromisoformat(value)
-            except ValueError:
-                raise ValueError("not_a_day") from None
-        return value
+        return checked_day(value)

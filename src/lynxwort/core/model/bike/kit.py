@@ -1,7 +1,6 @@
 """What is bolted on: items with their mass at their place, the brakes, and what the wheels stand on."""
 
 import re
-from datetime import date
 from typing import Annotated, Literal
 
 from pydantic import Field, field_validator, model_validator
@@ -11,6 +10,7 @@ from lynxwort.core.model.bike.cooling import Cooling
 from lynxwort.core.model.bike.electrics import Electrics
 from lynxwort.core.model.bike.frame import Payload
 from lynxwort.core.model.bike.tyre import OnWheel
+from lynxwort.core.model.days import checked_day
 
 ItemGroup = Literal["protection", "controls", "wheels", "brakes", "carrying", "cooling", "electrics", "other"]
 ITEM_GROUPS: tuple[str, ...] = ItemGroup.__args__  # type: ignore[attr-defined]
@@ -122,12 +122,7 @@ class Item(Part):
     @field_validator("arrives")
     @classmethod
     def _day(cls, value: str | None) -> str | None:
-        if value is not None:
-            try:
-                date.fromisoformat(value)
-            except ValueError:
-                raise ValueError("not_a_day") from None
-        return value
+        return checked_day(value)
 
     @property
     def net_kg(self) -> float:
@@ -234,12 +229,7 @@ class Kit(Part):
     @field_validator("build_from")
     @classmethod
     def _day(cls, value: str | None) -> str | None:
-        if value is not None:
-            try:
-                date.fromisoformat(value)
-            except ValueError:
-                raise ValueError("not_a_day") from None
-        return value
+        return checked_day(value)
 
     @property
     def damper(self) -> Item | None:

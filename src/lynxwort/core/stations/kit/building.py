@@ -4,11 +4,11 @@ and whether it is ready; and which spares are worth their grams.
 
 import itertools
 from dataclasses import dataclass
-from datetime import date
 
 from lynxwort.core.figures import figure
 from lynxwort.core.model.bike import Item, needs
 from lynxwort.core.model.bike.spares import HOUR_S, SPARES, Spare
+from lynxwort.core.model.days import days_between
 from lynxwort.core.model.fitted import inside_of, items_on
 from lynxwort.core.physics.kit import spares, work
 from lynxwort.core.report import Figure
@@ -65,8 +65,7 @@ def arrives_s(given: KitInput, item: Item) -> float:
     from_day = given.bike.kit.build_from
     if item.arrives is None or from_day is None:
         return 0.0
-    days = (date.fromisoformat(item.arrives) - date.fromisoformat(from_day)).days
-    return max(days, 0) * given.bike.kit.build_day_s
+    return days_between(from_day, item.arrives) * given.bike.kit.build_day_s
 
 
 def jobs_of(given: KitInput, items: tuple[Item, ...]) -> list[work.Job]:
@@ -101,8 +100,7 @@ def _build(given: KitInput) -> Build:
         plan, length, circle = (), 0.0, True
     to_start = None
     if kit.build_from is not None:
-        days = (date.fromisoformat(given.event.start[:10]) - date.fromisoformat(kit.build_from)).days
-        to_start = max(days, 0) * kit.build_day_s
+        to_start = days_between(kit.build_from, given.event.start) * kit.build_day_s
     return Build(
         cost=sum(i.cost or 0.0 for i in items),
         spent=sum(i.spent or 0.0 for i in items),
