@@ -11,7 +11,7 @@ from lynxwort.web.jobs import worker
 from lynxwort.web.races.models import Race
 from tests.browser.test_places import pages_of
 
-STATIONS = ("purpose", "baseline", "chassis", "fuelling", "drive", "range", "card")
+STATIONS = ("purpose", "baseline", "chassis", "fuelling", "drive", "range", "kit", "card")
 
 
 def bench_of(race: str) -> str:

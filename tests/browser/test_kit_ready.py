@@ -37,11 +37,13 @@ def test_the_lamp_that_drains_the_battery_is_cured_from_the_list_and_kept(demo, 
     w.go(f"{w.bench}/kit/")
     if phone:
         page.get_by_role("button", name="See, keep").click()
+    page.locator("summary", has_text="Keep").click()
     page.get_by_label("Why this change?").fill("lamp and fan through three laps")
-    page.get_by_role("button", name="Keep", exact=True).click()
-    settle(w)
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.get_by_text("against No. 2")).to_be_visible()
     w.go(f"{w.bench}/kit/electrics/")
-    expect(page.get_by_text("rewound generator off")).to_be_visible()
+    expect(page.get_by_role("rowheader", name="rewound generator off")).to_be_visible()
+    expect(page.get_by_role("button", name="Put back rewound generator")).to_have_count(0)
     # what is typed wrong is told at its field, and nothing of it is lost
     page.get_by_text("What is known of generator").click()
     page.get_by_label("it gives there").first.fill("lots")
@@ -131,4 +133,67 @@ def test_a_build_with_a_late_part_comes_to_the_start_line_and_its_lists_are_prin
     expect(page.get_by_text("clutch plates, new")).to_contain_text("waits for its part")
     w.axe()
     w.go(f"{bench}/card/")
+    page.get_by_text("On the way, and every figure").click()
     expect(page.get_by_text("Bum bag: tube")).to_be_visible()
+
+
+#: words in a drawing that stand out of it
+CLIPPED = """() => [...document.querySelectorAll('#main svg.drawing')].flatMap(svg => {
+  const box = svg.getBoundingClientRect()
+  return [...svg.querySelectorAll('text')].filter(t => t.textContent.trim() && getComputedStyle(t).display !== 'none').filter(t => {
+    const b = t.getBoundingClientRect()
+    return b.width && (b.left < box.left - 1 || b.right > box.right + 1 || b.top < box.top - 1 || b.bottom > box.bottom + 1)
+  }).map(t => t.textContent)
+})"""
+
+
+@pytest.mark.parametrize("width", [390, 1280, 1920])
+def test_every_room_of_kit_stands_whole_at_every_width_and_by_night(whole, width):
+    w = whole(phone=width < 500)
+    page = w.page
+    page.set_viewport_size({"width": width, "height": 900})
+    pair = Pairing.objects.get(race__name__startswith="Saltern")
+    bench = f"/bench/{pair.setup_id}/{pair.race_id}/kit"
+    for name in ("cooling", "electrics", "sound", "build", "build/lists"):
+        w.go(f"{bench}/{name}/")
+        assert page.evaluate(CLIPPED) == [], name
+        assert page.evaluate("document.documentElement.scrollWidth <= innerWidth"), name
+        expect(page.get_by_role("navigation", name="Rooms").locator("[aria-current=page]")).to_have_count(1)
+    page.emulate_media(color_scheme="dark")
+    w.axe()
+    # from room to room by key, and every one says something
+    w.go(f"{bench}/cooling/")
+    if width > 500:
+        settle(w)
+        page.keyboard.press("]")
+        expect(page.locator(".ribbon-title")).to_have_text("what is in the battery")
+        settle(w)
+        page.keyboard.press("[")
+        expect(page.locator(".ribbon-title")).to_have_text("how hot the coolant gets")
+
+
+def test_a_figures_why_and_the_way_back_from_a_room(demo):
+    """The answer's reason in a drawer, the place on the lap kept, back by the browser's own button."""
+    w = demo()
+    page = w.page
+    w.go(f"{w.bench}/kit/cooling/")
+    page.get_by_role("button", name="Why?").first.click()
+    drawer = page.get_by_role("dialog")
+    expect(drawer).to_contain_text("C dT/dt")
+    expect(drawer).to_contain_text("Heywood")
+    page.keyboard.press("Escape")
+    page.get_by_role("link", name="Next problem").click()
+    expect(page.locator("#place")).to_contain_text("22.2 km")
+    page.get_by_role("link", name="Electrics").click()
+    expect(page.locator("#place")).to_contain_text("22.2 km")
+    page.go_back()
+    expect(page.locator(".ribbon-title")).to_have_text("how hot the coolant gets")
+    # two windows: what one tried the other is told, and nothing is lost
+    other = w.another()
+    other.goto(f"{w.base}{w.bench}/kit/cooling/")
+    other.get_by_role("button", name="Try fan on").click()
+    other.wait_for_load_state("networkidle")
+    page.get_by_role("button", name="Try Thermostat out").click()
+    page.wait_for_load_state("networkidle")
+    w.go(f"{w.bench}/kit/cooling/")
+    expect(page.get_by_role("row", name="fan off")).to_be_visible()

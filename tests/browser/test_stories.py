@@ -12,7 +12,7 @@ from playwright.sync_api import expect
 
 from lynxwort.demo.scenario import course_bytes
 
-STATIONS = ("purpose", "baseline", "chassis", "fuelling", "drive", "range", "card")
+STATIONS = ("purpose", "baseline", "chassis", "fuelling", "drive", "range", "kit", "card")
 
 
 def settle(w):

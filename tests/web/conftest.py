@@ -34,3 +34,12 @@ def injected(db, client):
 @pytest.fixture
 def stranger(db):
     return add_user("stranger", "a long enough password", "elsewhere")
+
+
+@pytest.fixture
+def whole(db, client):
+    """The demo with all its bikes and races."""
+    load()
+    door._ready.set()
+    client.force_login(User.objects.get(username="demo"), backend="django.contrib.auth.backends.ModelBackend")
+    return client

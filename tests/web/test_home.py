@@ -25,14 +25,11 @@ from lynxwort.web.bench import services as bench_services
 from lynxwort.web.bench import standing
 from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bikes.models import Bike, Draft, Revision, Setup
-from lynxwort.web.evaluation import door
-from lynxwort.web.garages.models import User
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.parts import services as parts
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Race, Rider
-from tests.demo import load
 from tests.full_garage import fill
 
 HX = {"HTTP_HX_REQUEST": "true"}
@@ -52,15 +49,6 @@ def keep(client, reason, station="drive"):
         {"version": Draft.objects.get(setup=client.setup).version, "reason": reason},
         **HX,
     )
-
-
-@pytest.fixture
-def whole(db, client):
-    """The demo with all its bikes and races."""
-    load()
-    door._ready.set()
-    client.force_login(User.objects.get(username="demo"), backend="django.contrib.auth.backends.ModelBackend")
-    return client
 
 
 def benches():

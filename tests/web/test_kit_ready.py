@@ -8,6 +8,9 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from django.urls import reverse
 
+from lynxwort.core.model.inputs import dump_inputs, load_inputs
+from lynxwort.web.bench.models import Pairing
+from lynxwort.web.bench.services import open_bench
 from lynxwort.web.bikes.changes import Moves, take
 from lynxwort.web.bikes.models import Bike, Draft
 from lynxwort.web.races.models import Race
@@ -153,6 +156,7 @@ def test_the_build_stands_in_its_order_and_is_printed_and_on_the_card(demo):
     for what in ("Work, in its order", "Bum bag", "first aid", "stamp 2026-114", "Check your local rules"):
         assert what in printed
     card = words(demo.get(f"{demo.base}card/"))
+    assert card.index("If the air changes") < card.index("Carried, and still to do") < card.index("Bum bag:")
     assert "Bum bag: tube with levers and pump" in card
     assert "Not seen to: sound sheet" in card
 
@@ -163,3 +167,82 @@ def test_another_garage_finds_none_of_it(demo):
         assert client.get(f"{demo.base}kit/{name}/").status_code in (302, 404)
         assert client.post(f"{demo.base}kit/{name}/", {"stroke_m": "50 mm"}).status_code in (302, 403, 404, 405)
     assert Race.objects.get().document["sound_limit_db"] == 94.0
+
+
+FIELDS = (
+    ("cooling", "cooling.radiators"), ("cooling", "cooling.depth_m"), ("cooling", "cooling.fan_from_k"),
+    ("electrics", "electrics.high_rpm"), ("electrics", "electrics.battery_j"), ("electrics", "electrics.lamp_wire_m2"),
+    ("electrics", "electrics.lamp_fuse_a"), ("build", "bag_kg"), ("build", "build_day_s"), ("sound", "stroke_m"),
+    ("sound", "sound_limit_db"),
+)  # fmt: skip
+
+
+@pytest.mark.parametrize(("name", "field"), FIELDS)
+def test_whatever_is_typed_is_taken_or_told_and_nothing_else_is_touched(demo, name, field):
+    before, race = kit(), Race.objects.get().document
+    for typed in (
+        "-1",
+        "1e99",
+        "nan",
+        "inf",
+        "ten",
+        "5 parsec",
+        "<b>1</b>",
+        "1,2,3",
+        "9" * 60,
+        "0x10",
+        "12 kg 3",
+        "--4",
+        "1 000 000",
+    ):
+        answer = demo.post(f"{demo.base}kit/{name}/", {field: typed})
+        assert answer.status_code == 422, typed
+        page = answer.content.decode()
+        assert 'role="alert"' in page
+        assert "<b>1</b>" not in page
+    assert kit() == before
+    assert Race.objects.get().document == race
+
+
+@pytest.mark.parametrize(
+    ("kind", "sent", "said", "figure"),
+    [
+        ("coolant", {"hottest_k": "104 °C"}, "Coolant to 104", "kit.cooling.hottest"),
+        ("generator", {"rpm": "5000", "volts": "13.1", "current_a": "3,6"}, "Generator: 13.1 V, 3.6 A at 5 000 rpm",
+         "kit.elec.surplus_mean"),
+        ("sound", {"level_db": "92", "background_db": "61", "distance_m": "0.5", "rpm": "5400"}, "92 dB at 0.5 m",
+         "kit.sound.level"),
+    ],
+)  # fmt: skip
+def test_a_reading_of_it_is_taken_where_all_are_and_narrows_its_figure(demo, kind, sent, said, figure):
+    before = open_bench(demo.setup, demo.race).report.figures[figure]
+    answer = demo.post(f"{demo.base}readings/{kind}/", sent, follow=True)
+    assert answer.status_code == 200
+    assert said in words(answer)
+    after = open_bench(demo.setup, demo.race).report.figures[figure]
+    assert len(after.readings) == len(before.readings) + 1
+    assert after.high - after.low < before.high - before.low
+    assert demo.post(f"{demo.base}readings/{kind}/", dict.fromkeys(sent, "")).status_code == 422
+    assert demo.post(f"{demo.base}readings/{kind}/", dict.fromkeys(sent, "-5")).status_code == 422
+
+
+@pytest.mark.parametrize("name", ROOMS)
+def test_a_room_is_read_by_every_bike_of_the_garage(whole, name):
+    for pair in Pairing.objects.all():
+        address = f"/bench/{pair.setup_id}/{pair.race_id}/kit/{name}/"
+        page = words(whole.get(address))
+        assert "Traceback" not in page
+        assert "None" not in page.split('<main id="main"')[1].split("</main>")[0]
+        if name == "cooling" and pair.setup.bike.name.startswith("Vole"):
+            assert "no coolant" in page
+
+
+def test_a_copy_of_the_garage_keeps_what_an_event_asks_for(demo):
+    """Out as a document and in again: queue, rules, limit and build."""
+    answer = demo.get("/bench/document/", {"setup": demo.setup.pk, "race": demo.race.pk})
+    assert answer.status_code == 200
+    document = dump_inputs(open_bench(demo.setup, demo.race).inputs)
+    again = load_inputs(document)
+    assert again.race.asked == open_bench(demo.setup, demo.race).inputs.race.asked
+    assert again.race.stages[0].crawling_s == 90.0
+    assert again.bike.kit.build_from == "2027-04-05"

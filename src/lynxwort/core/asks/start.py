@@ -16,6 +16,10 @@ from lynxwort.core.tunables import TUNABLES, item_of, said_value, tunables_of
 POURED = ("fuel_fill_m3", "tank_capacity_m3", "charge_share", "premix_ratio")
 
 
+#: acts beyond so many take the room of looks on the card
+ROOMY_ACTS = 3
+
+
 def unsettled(report: Report, most_looks: int) -> tuple[list[Finding], int]:
     """What is not settled, gravest first, and how many are left out of those that only ask to be looked at. What asks
     for an act is never left out, nor anything that is said of the mixture.
@@ -25,7 +29,8 @@ def unsettled(report: Report, most_looks: int) -> tuple[list[Finding], int]:
     found.sort(key=lambda f: (grave.index(f.severity), f.station != "fuelling"))
     always = [f for f in found if f.severity == "act" or f.station == "fuelling"]
     others = [f for f in found if f not in always]
-    room = max(most_looks - sum(f.severity != "act" for f in always), 1)
+    acts = sum(f.severity == "act" for f in always)
+    room = max(most_looks - (len(always) - acts) - max(acts - ROOMY_ACTS, 0), 1)
     return always + others[:room], max(len(others) - room, 0)
 
 

@@ -9,7 +9,7 @@ from django.utils import timezone
 from django.utils.module_loading import import_string
 from django.utils.translation import gettext as _
 
-from lynxwort.core.asks.start import is_said, pours, set_by_hand, unsettled
+from lynxwort.core.asks.start import ROOMY_ACTS, is_said, pours, set_by_hand, unsettled
 from lynxwort.core.figures import FIGURES, ON_CARD
 from lynxwort.core.report import Report
 from lynxwort.core.stations.purpose.times import stage_times
@@ -60,9 +60,22 @@ def _unsettled(report: Report, preset: Units | str) -> tuple[list[dict[str, Any]
     """What is not settled in words, and how many more ask only to be looked at."""
     found, more = unsettled(report, MOST_LOOKS)
     rows = [
-        {"severity": f.severity, "word": _(LEAF_WORDS[f.severity]), "said": say(f, report, preset, _)} for f in found
+        {
+            "severity": f.severity,
+            "word": _(LEAF_WORDS[f.severity]),
+            "said": say(f, report, preset, _),
+            # the mixture is always told whole; of the others the first few
+            "whole": f.severity == "act" and (i < ROOMY_ACTS or f.station == "fuelling"),
+        }
+        for i, f in enumerate(found)
     ]
     return rows, more
+
+
+def _sentences(bench: Bench, preset: Units | str, *, front: bool) -> list[tuple[str, list[str]]]:
+    """What stations have to say under a title, on the front or behind it."""
+    told = [c for c in registry.card_lines() if c.front == front]
+    return [(str(c.title), import_string(c.lines)(bench, preset)) for c in told]
 
 
 def _set(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
@@ -165,7 +178,8 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
             for p in points[:MOST_PASSINGS]
         ],
         "more_passings": max(len(points) - MOST_PASSINGS, 0),
-        "jets": [line for told in registry.card_lines() for line in import_string(told)(bench, preset)],
+        "front": _sentences(bench, preset, front=True),
+        "behind": _sentences(bench, preset, front=False),
         "ribbon": draw_ribbon(ribbons.ribbon_data(report, "purpose", None, preset)),
         "pattern_defs": pattern_defs(),
         "made": timezone.now(),

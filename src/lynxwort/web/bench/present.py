@@ -54,13 +54,18 @@ class Said:
     trying: range = range(0)
 
 
+def _small(words: str) -> str:
+    """With a small first letter, inside a sentence; units keep theirs."""
+    return words[:1].lower() + words[1:]
+
+
 def said(report: Report, finding: Finding, preset: Units | str) -> Said:
     """A finding as shown."""
     proposals = []
     for i, moves in enumerate(finding.proposals):
         bike = report.ask(along.document).bike
         label = ", ".join(
-            f"{_(tunable_word(m.tunable, bike)).lower()} {tunable_text(bike, m.tunable, m.value, preset)}"
+            f"{_small(_(tunable_word(m.tunable, bike)))} {tunable_text(bike, m.tunable, m.value, preset)}"
             for m in moves
         )
         tags = {m.owned for m in moves if m.owned is not None}

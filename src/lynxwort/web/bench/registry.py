@@ -77,14 +77,23 @@ def settled_in(report: "Report", station: str, room: str, bike: "Bike") -> list[
     return [] if here is None else [f for f in report.of(station) if f.code in here.cures and f.severity != "ok"]
 
 
-_on_card: list[str] = []
+@dataclass(frozen=True, slots=True)
+class CardLines:
+    """Sentences for the pit card: over what title, whose, by a dotted name; front: on the page that is printed."""
+
+    title: str | Promise
+    lines: str
+    front: bool
 
 
-def give_card(lines: str) -> None:
-    """Tell the bench who has sentences for the pit card, by a dotted name."""
-    _on_card.append(lines)
+_on_card: list[CardLines] = []
 
 
-def card_lines() -> list[str]:
-    """The dotted names of all who have."""
+def give_card(title: str | Promise, lines: str, *, front: bool = True) -> None:
+    """Tell the bench who has sentences for the pit card."""
+    _on_card.append(CardLines(title, lines, front))
+
+
+def card_lines() -> list[CardLines]:
+    """Of all who have."""
     return list(_on_card)

@@ -1,4 +1,5 @@
 from django.apps import AppConfig
+from django.utils.translation import gettext_lazy as _
 
 DRAWN = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range", "kit")
 
@@ -17,5 +18,5 @@ class StationsConfig(AppConfig):
 
         for station, rooms in ROOMS.items():
             registry.give_rooms(station, rooms)
-        registry.give_card("lynxwort.web.stations.fuelling.jets.sentences")
-        registry.give_card("lynxwort.web.stations.kit.preparing.sentences")
+        registry.give_card(_("If the air changes"), "lynxwort.web.stations.fuelling.jets.sentences")
+        registry.give_card(_("Carried, and still to do"), "lynxwort.web.stations.kit.preparing.sentences", front=False)

@@ -1,6 +1,5 @@
 """What a hand feels: the brakes as they are set beside what else could be on, steering, bars and clutch."""
 
-import json
 from typing import Any
 
 from django.utils.translation import gettext as _
@@ -9,19 +8,28 @@ from lynxwort.core.asks.brakes import Choice, choices
 from lynxwort.core.stations.kit.input import ENDS
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
+from lynxwort.web.stations.tables import Row, Table, moves_text
 from lynxwort.words.catalogue import TERMS
 from lynxwort.words.formatting import value_text
 from lynxwort.words.kit import PADS
 
 
-def _row(choice: Choice, units: Units | str) -> dict[str, Any]:
+def _row(choice: Choice, units: Units | str, *, apart: bool) -> Row:
+    """One brake. apart: whether the firmest ground is another than the slickest."""
     parts = [
         _("rotor %(v)s") % {"v": value_text(choice.rotor_m, "travel", units)},
         _("master %(v)s") % {"v": value_text(choice.master_m, "preload", units)},
         _("%(v)s pads") % {"v": _(PADS[choice.pad])},
     ]
-    moves = [[m.tunable, m.value] for m in choice.moves]
-    return {"choice": choice, "name": ", ".join(parts), "moves": json.dumps(moves) if moves else ""}
+    firmest = [value_text(choice.firm_n, "force", units)] if apart else []
+    return Row(
+        name=", ".join(parts), tag=_("bites as now") if choice.keeps else "", now=not choice.moves,
+        moves=moves_text(choice.moves),
+        cells=(
+            value_text(choice.gain_nm_per_n, "gain", units), value_text(choice.slick_n, "force", units), *firmest,
+            value_text(choice.rotor_k, "temperature", units), value_text(choice.fluid_margin_k, "kelvin", units),
+        ),
+    )  # fmt: skip
 
 
 def brakes(bench: Bench, units: Units | str) -> dict[str, Any]:
@@ -29,14 +37,14 @@ def brakes(bench: Bench, units: Units | str) -> dict[str, Any]:
     ends = []
     for end in ENDS:
         found = bench.report.ask(choices, end)
-        ends.append(
-            {
-                "name": _(TERMS[end]),
-                "slickest": _(TERMS[found[0].slickest]),
-                "firmest": _(TERMS[found[0].firmest]),
-                "rows": [_row(c, units) for c in found],
-            }
-        )
+        slickest, firmest = _(TERMS[found[0].slickest]), _(TERMS[found[0].firmest])
+        apart, name = firmest != slickest, _(TERMS[end])
+        heads = (
+            _("Brake"), _("Pull per newton"), _("Bite to lock, %(ground)s") % {"ground": slickest},
+            *([firmest] if apart else []), _("Rotor, hottest"), _("Fluid, to boiling"),
+        )  # fmt: skip
+        rows = tuple(_row(c, units, apart=apart) for c in found)
+        ends.append({"name": name, "table": Table(label=name, heads=heads, rows=rows)})
     return {"ends": ends}
 
 

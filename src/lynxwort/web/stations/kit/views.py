@@ -85,7 +85,7 @@ def _facts(request: Request, setup: int, race: int, kind: type, own: str, shown:
 @require_http_methods(["GET", "POST"])
 def wheels(request: Request, setup: int, race: int) -> HttpResponse:
     """Both tyres as they are, every wheel that is owned, and what is known of them."""
-    return _facts(request, setup, race, WheelsForm, "wheels", rolled.shown)
+    return _facts(request, setup, race, WheelsForm, "wheels", lambda b: rolled.shown(b, request.preset))
 
 
 @require_http_methods(["GET", "POST"])

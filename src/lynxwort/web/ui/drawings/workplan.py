@@ -53,5 +53,5 @@ def workplan(bars: Sequence[Bar], *, start_h: float | None, start_words: str, la
     if start_h is not None:
         at = plot.px(start_h)
         plot.parts.append(f'<line x1="{at:.2f}%" y1="0" x2="{at:.2f}%" y2="{plot.height - 26}" class="start-line"/>')
-        plot.text_at(at - 0.6, 12, start_words, "start-words", "end")
+        plot.text_at(at - 0.6, 17, start_words, "start-words", "end")
     return plot.svg(label)
