@@ -562,6 +562,25 @@ def test_what_is_carried_leaves_less_to_lose_and_a_truck_less_still(truck):
         assert "" not in {c.where for c in packed(bag_kg=0.0, toolbox_kg=0.0).spares}
 
 
+@pytest.mark.parametrize(("starts", "weak"), [(19.0, True), (21.0, False)])
+def test_a_battery_holds_twenty_starts(starts, weak):
+    bike = demo_inputs("saltern").bike
+    known = bike.kit.model_dump(mode="json", exclude_unset=True)
+    known["electrics"]["battery_j"] = starts * electrics.START_J
+    inputs = demo_inputs("saltern").model_copy(
+        update={"bike": bike.model_copy(update={"kit": Kit.model_validate(known)})}
+    )
+    found = {f.code for f in evaluate(inputs, cache=CACHE).of("kit")}
+    assert ("start_weak" in found) is weak
+
+
+def test_the_power_to_each_kilogram_falls_by_what_is_put_on():
+    bags = set_to(demo_inputs(), kit_on__bags=1.0)
+    mass = given(demo_inputs()).lap.ride_input.mass_kg
+    assert building.power_to_mass(given(demo_inputs())) == 0.0
+    assert building.power_to_mass(given(bags)) == pytest.approx(mass / (mass + 7.4) - 1.0, rel=1e-6)
+
+
 def test_the_names_of_what_is_new_are_told():
     assert set(ready.SPARES) == {s.id for s in SPARES}
     new = {"cap_pa", "glycol_share", "thermostat", "tape_share", "crawl_share"}

@@ -2,18 +2,22 @@
 
 import csv
 import io
+import json
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from django.urls import reverse
+from django.utils.html import escape
 
+from lynxwort.cli.main import main
 from lynxwort.core.model.inputs import dump_inputs, load_inputs
 from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bench.services import open_bench
 from lynxwort.web.bikes.changes import Moves, take
 from lynxwort.web.bikes.models import Bike, Draft
 from lynxwort.web.races.models import Race
+from lynxwort.words.catalogue import say
 from tests.web.test_kit import items, room
 
 ROOMS = ("cooling", "electrics", "sound", "build", "build/lists")
@@ -23,8 +27,18 @@ def kit():
     return Bike.objects.get().document["kit"]
 
 
+def plain(text):
+    """With plain spaces."""
+    return text.replace("\u202f", " ").replace("\xa0", " ")
+
+
 def words(answer):
-    return answer.content.decode().replace("\u202f", " ").replace("\xa0", " ")
+    return plain(answer.content.decode())
+
+
+def shown(text):
+    """A text as a page holds it."""
+    return escape(plain(text))
 
 
 @pytest.mark.parametrize(
@@ -246,3 +260,38 @@ def test_a_copy_of_the_garage_keeps_what_an_event_asks_for(demo):
     assert again.race.asked == open_bench(demo.setup, demo.race).inputs.race.asked
     assert again.race.stages[0].crawling_s == 90.0
     assert again.bike.kit.build_from == "2027-04-05"
+
+
+def test_the_card_tells_the_mixture_whole_and_of_many_acts_the_first_few(demo):
+    """Five acts leave no room for more looks; each is named all the same."""
+    front = words(demo.get(f"{demo.base}card/")).split("On the way, and every figure")[0]
+    bench = open_bench(demo.setup, demo.race)
+    acts = [f for f in bench.kept.findings if f.severity == "act"]
+    assert len(acts) > 3
+    for finding in acts:
+        told = say(finding, bench.kept)
+        assert shown(told.answer) in front, told.answer
+        if finding.station == "fuelling":
+            assert shown(told.text) in front
+    told = [f for f in acts if shown(say(f, bench.kept).text) in front]
+    assert 3 <= len(told) < len(acts)
+    looks = [f for f in bench.kept.findings if f.severity == "look" and shown(say(f, bench.kept).answer) in front]
+    assert len(looks) <= 1 + sum(f.station == "fuelling" for f in looks)
+
+
+@pytest.mark.parametrize("verb", ["build", "spares"])
+def test_the_command_line_refuses_what_is_no_document(verb, tmp_path, capsys):
+    path = tmp_path / "setup.json"
+    for text, code in (("{", "not_json"), ("[]", "not_an_object"), ("{}", "missing")):
+        path.write_text(text)
+        assert main([verb, str(path)]) == 2
+        assert code in {e["code"] for e in json.loads(capsys.readouterr().out)["errors"]}
+    assert main([verb, str(tmp_path / "nowhere.json")]) == 2
+    assert json.loads(capsys.readouterr().out)["errors"][0]["code"] == "unreadable"
+
+
+def test_a_proposals_words_keep_their_units(demo):
+    page = words(demo.get(f"{demo.base}kit/"))
+    judged = words(demo.get(f"{demo.base}kit/findings/")) if "trying" in page else page
+    assert "diodes 12 w" not in page + judged
+    assert "12 W" in page

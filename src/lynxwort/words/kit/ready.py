@@ -90,7 +90,10 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
     "start_weak": (
         N_("In the cold the battery falls to {kit.elec.start_voltage} under the starter"),
         N_("starter: {kit.elec.start_voltage} in the cold"),
-        N_("Under 9.6 V it may not turn. A lithium battery wakes with a minute of lamps on; carry a way to start it."),
+        N_(
+            "Under 9.6 V, or with less than twenty starts in it, it may not turn. A lithium battery wakes with a "
+            "minute of lamps on; carry a way to start it."
+        ),
     ),
     "outruns_light": (
         N_("In the dark {kit.light.outrun} of a lap are ridden faster than the lamp shows"),

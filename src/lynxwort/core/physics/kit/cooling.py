@@ -19,20 +19,18 @@ Array = NDArray[np.float64]
 COOLANT_SHARE = {"two_stroke": 0.22, "four_stroke": 0.27}
 MOST_SHARE, LOAD_EXPONENT, FULL_EFFICIENCY = 0.42, -0.2, 0.28
 #: air through the face against the bike's speed, and at a standstill [m/s]
-FACE_SHARE, STILL_M_PER_S = 0.32, 0.15
+FACE_SHARE, STILL_M_PER_S = kernel.FACE_SHARE, kernel.STILL_M_PER_S
 #: faces of stock radiators [m2] and their depth [m]; with both, air and pump as at 10 m/s and 6000 rpm, the films of
 #: air and coolant [W/K]
 FACE_M2, DEPTH_M, AIR_FILM_W_PER_K, COOLANT_FILM_W_PER_K = 0.048, 0.022, 420.0, 900.0
-#: air for which the film of air is told [kg/m3], coolant pumped [kg/s] at 6000 rpm
-TOLD_AIR_KG_PER_M3, PUMPED_KG_PER_S, PUMPED_AT_RPM = 1.2, 0.25, 6000.0
-#: what a fan of 120 mm and 35 W moves [m3/s]
-FAN_M3_PER_S = 0.05
+#: air for which the film of air is told [kg/m3]
+TOLD_AIR_KG_PER_M3 = 1.2
 #: cylinders and hoses give to the air [W/K], standing, and by speed^0.8
-SKIN_W_PER_K, SKIN_BY_SPEED = 3.0, 1.2
+SKIN_W_PER_K, SKIN_BY_SPEED = kernel.CASES_W_PER_K, kernel.CASES_BY_SPEED
 #: metal that warms with the coolant [J/K]: about five kilograms
 METAL_J_PER_K = 5080.0
 #: between these the thermostat opens [K]
-OPENS_K, OPEN_K = 343.15, 355.15
+OPENS_K, OPEN_K = kernel.OPENS_K, kernel.OPEN_K
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -140,7 +140,8 @@ def core_along(time_s, speed_m_per_s, air_k, per_speed, tau_s, start_k):
 RADIATOR = ("air_film", "air_told", "coolant_film", "holds", "heat", "thermostat", "fan", "face")
 #: heat of a kilogram of air [J/(kg K)], coolant pumped for a turn a minute [kg/s]
 AIR_HOLDS, PUMPED = 1006.0, 0.25 / 6000.0
-#: as cooling.py has them: air through the face, skin, thermostat
+#: air through the face against the bike's speed and at a standstill [m/s]; what cases and hoses give [W/K], standing
+#: and by speed^0.8; between which the thermostat opens [K]
 FACE_SHARE, STILL_M_PER_S, CASES_W_PER_K, CASES_BY_SPEED, OPENS_K, OPEN_K = 0.32, 0.15, 3.0, 1.2, 343.15, 355.15
 #: a fan stops so much lower than it starts [K]
 FAN_FALLS_K = 7.0

@@ -10,7 +10,7 @@ from lynxwort.core.model.bike import Item, needs
 from lynxwort.core.model.bike.spares import HOUR_S, SPARES, Spare
 from lynxwort.core.model.days import days_between
 from lynxwort.core.model.fitted import inside_of, items_on
-from lynxwort.core.physics.kit import spares, work
+from lynxwort.core.physics.kit import masses, spares, work
 from lynxwort.core.report import Figure
 from lynxwort.core.stations.kit.electrics import night
 from lynxwort.core.stations.kit.ground import ground_of
@@ -114,6 +114,12 @@ def _build(given: KitInput) -> Build:
         to_start_s=to_start,
         circle=circle,
     )
+
+
+def power_to_mass(given: KitInput) -> float:
+    """What the build takes of the power to each kilogram, rider aboard [1]."""
+    more = sum(i.net_kg for i in in_build(given))
+    return masses.power_to_mass_change(given.lap.ride_input.mass_kg - more, more)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -186,12 +186,6 @@ def factor(given: KitInput) -> LogNormal:
     return learn_coolant([(r.id, of(r)) for r in here])
 
 
-def place_of_hottest(given: KitInput) -> int:
-    """Step of the round on which the coolant is hottest."""
-    seen = warmth(given)
-    return int(seen.pieces.step[int(seen.coolant_k.argmax())])
-
-
 def by_time(seen: Warmth, share: float) -> float:
     """Temperature [K] that the coolant is under for this share of the time."""
     order = np.argsort(seen.coolant_k)

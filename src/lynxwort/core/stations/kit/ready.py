@@ -19,6 +19,8 @@ FROST_IN_HAND_K = 5.0
 CAP_LOOK_PA = 1.45e5
 BATTERY_ACT_SHARE, STANDING_LOOK_S = 0.3, 600.0
 DROP_LOOK, DROP_ACT = 0.03, 0.05
+#: starts that a battery has to hold
+LEAST_STARTS = 20
 SOUND_LOOK_DB = 2.0
 BUILD_LOOK = 0.7
 
@@ -105,7 +107,8 @@ def _current(given: KitInput, known: Known, add: Add) -> None:
             most_amps=electrics.most_fuse(facts.lamp_wire_m2),
         )  # fmt: skip
     start = known["kit.elec.start_voltage"].value
-    if start is not None and facts.starter == "electric" and start < electrics.START_V:
+    few = facts.battery_j is not None and facts.battery_j < LEAST_STARTS * electrics.START_J
+    if start is not None and facts.starter == "electric" and (few or start < electrics.START_V):
         add("start_weak", "look", figures=("kit.elec.start_voltage",))
     outrun = known["kit.light.outrun"].value
     if outrun:

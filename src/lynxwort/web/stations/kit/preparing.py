@@ -15,7 +15,7 @@ from lynxwort.web.bench.services import Bench
 from lynxwort.web.stations.tables import Row, Table, moves_text
 from lynxwort.web.ui.drawings.workplan import Bar, workplan
 from lynxwort.words.catalogue import TERMS
-from lynxwort.words.formatting import number_text, range_text, value_text
+from lynxwort.words.formatting import difference_text, number_text, range_text, value_text
 from lynxwort.words.kit import CATALOGUE, ready
 
 SOUND = ("kit.sound.level", "kit.sound.margin", "kit.sound.test_rpm")
@@ -126,6 +126,7 @@ def build(bench: Bench, units: Units | str) -> dict[str, Any]:
         "build": seen,
         "items": Table(label=_("The build"), heads=heads, rows=tuple(rows), tries=False) if items else None,
         "plan": _drawn(bench, seen),
+        "power": difference_text(bench.report.ask(building.power_to_mass), "richness", units),
         "needs": [_need(bench, n) for n in bench.report.ask(building.race_needs)],
         "spares": _spares(bench, units),
         "packed": bench.report.ask(building.pack),

@@ -31,8 +31,8 @@ def _picture(bench: Bench, on: tuple[Item, ...], preset: Units | str) -> SafeStr
     outline = bench.report.ask(chassis.outline)
     middle = 0.5 * (outline.rear[0] + outline.front[0])
     notes = []
-    # the highest first on each side, so that no hairline crosses another
-    for item in sorted(on, key=lambda i: -i.height_m):
+    # the highest first on each side, what lies behind the rear axle last, so that no hairline crosses another
+    for item in sorted(on, key=lambda i: (i.ahead_m < 0.0, -i.height_m)):
         at = (outline.rear[0] + item.ahead_m, item.height_m)
         words = f"{_(item.name)} {value_text(item.net_kg, 'mass', preset)}"
         side = "left" if at[0] < middle else "right"

@@ -7,7 +7,6 @@ from django.utils.translation import gettext as _
 
 from lynxwort.core.asks import running
 from lynxwort.core.model.bike.electrics import FUSES_A
-from lynxwort.core.model.fitted import items_on
 from lynxwort.core.physics.kit import electrics as law
 from lynxwort.core.report import Move
 from lynxwort.core.stations.kit import electrics
@@ -95,7 +94,7 @@ def current(bench: Bench, units: Units | str) -> dict[str, Any]:
         )
         for x in (seen.loads if seen else ())
     ]
-    wire = bench.report.ask(electrics.wire_loss)
+    wire, wired = bench.report.ask(electrics.wire_loss), bench.report.ask(electrics.is_wired)
     fuse = None if wire is None else law.fuse_for(wire[0])
     shown = bench.report.figures
     return {
@@ -103,13 +102,14 @@ def current(bench: Bench, units: Units | str) -> dict[str, Any]:
                        rows=tuple(rows)) if rows else None,
         "loads": Table(label=_("What draws"), heads=(_("What"), _("Draws"), _("Mean of the lap")), rows=tuple(loads),
                        tries=False) if loads else None,
-        "unsaid": seen is None and bench.report.ask(electrics.is_wired),
+        "wired": wired,
+        "unsaid": seen is None and wired,
         "groups": [
             (title, [n for n in names if shown[n].status != "not_applicable"])
             for title, names in ((_("Generator and battery"), BALANCE), (_("Wires and light"), LIGHT))
         ],
         "wire": None if wire is None else {
             "amps": wire[0], "fuse": fuse or FUSES_A[-1], "most": law.most_fuse(facts.lamp_wire_m2),
+            "light": law.flux(law.NOMINAL_V - wire[1], law.NOMINAL_V),
         },
-        "draws": bool(seen) or any(i.watts_w for i in items_on(bench.inputs.bike, bench.inputs.setup)),
     }  # fmt: skip
