@@ -24,8 +24,6 @@ from lynxwort.web.stations.damping import dyno as damperdyno
 from tests.demo import OPEN
 from tests.web.conftest import loaded
 
-from .test_home import whole  # noqa: F401 - a fixture
-
 
 def text(answer) -> str:
     """The words of a page."""
@@ -34,7 +32,7 @@ def text(answer) -> str:
 
 
 @pytest.fixture
-def saltern(whole):  # noqa: F811
+def saltern(whole):
     """The desert race: its whoops bottom the rear."""
     pairing = Pairing.objects.select_related("race").get(race__name__startswith="Saltern")
     whole.base = f"/bench/{pairing.setup_id}/{pairing.race_id}/"
@@ -355,7 +353,7 @@ def test_felt_belongs_to_one_setup_at_one_race(saltern):
     assert "a landing, 36.0 km/h" in text(asked)
 
 
-def test_every_kind_of_bike_has_a_damping_station(whole):  # noqa: F811
+def test_every_kind_of_bike_has_a_damping_station(whole):
     for pairing in Pairing.objects.select_related("race"):
         base = f"/bench/{pairing.setup_id}/{pairing.race_id}/"
         assert whole.get(f"{base}damping/").status_code == 200

@@ -144,7 +144,8 @@ document.addEventListener("submit", (event) => {
   event.preventDefault();
   // a step shows itself pressed before it is answered
   if (form.matches(".cell-form") && !document.querySelector(".pressed")) form.classList.add("pressed");
-  if (!form["htmx-internal-data"]) { htmx.process(form); htmx.trigger(form, "submit"); }
+  // the press itself goes no further: the listener just added would hear it as well, and send it twice
+  if (!form["htmx-internal-data"]) { event.stopImmediatePropagation(); htmx.process(form); htmx.trigger(form, "submit"); }
 }, true);
 // the row that the address leads to, once it stands
 let wanted = location.hash.startsWith("#now-") ? location.hash.slice(1) : "";
