@@ -116,6 +116,7 @@ def test_a_complaint_in_words_on_the_phone(whole):
     w.axe()
     tools.get_by_role("button", name="Try clicks out").click()
     expect(page.get_by_text("In the draft.")).to_be_visible()
+    page.wait_for_load_state("networkidle")  # a press before the page's scripts stand is lost
     page.get_by_role("button", name="See, keep").click()
     keep(page, "packed in the whoops")
     expect(page.get_by_text("against No. 2")).to_be_visible()
