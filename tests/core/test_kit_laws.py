@@ -13,6 +13,7 @@ from hypothesis import settings
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
+from lynxwort.core.asks import running
 from lynxwort.core.derived.along import MOST_POINTS
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.evaluate import evaluate
@@ -22,9 +23,10 @@ from lynxwort.core.model.bike.electrics import FUSES_A
 from lynxwort.core.model.bike.spares import SPARES
 from lynxwort.core.model.days import checked_day, days_between
 from lynxwort.core.model.inputs import dump_inputs, load_inputs
+from lynxwort.core.model.race import Zone
 from lynxwort.core.model.readings import GeneratorReading, SoundReading, Under
 from lynxwort.core.physics.kit import coolant, cooling, electrics, kernel, sound, spares, work
-from lynxwort.core.stations.kit import building, pieces, sounding, view
+from lynxwort.core.stations.kit import building, candidates, pieces, sounding, view
 from lynxwort.core.stations.kit import cooling as heat
 from lynxwort.core.stations.kit import electrics as current
 from lynxwort.core.stations.kit.input import KitInput
@@ -560,6 +562,42 @@ def test_what_is_carried_leaves_less_to_lose_and_a_truck_less_still(truck):
     assert len(packed().spares) == len(SPARES)
     if truck == "reached":
         assert "" not in {c.where for c in packed(bag_kg=0.0, toolbox_kg=0.0).spares}
+
+
+def test_nothing_to_be_seen_by_is_offered_off_in_the_dark():
+    """A tail lamp that nobody must have: off by day if that helps, never at night; the lamp for another still is."""
+    bike, race = demo_inputs().bike, demo_inputs().race
+    known = bike.kit.model_dump(mode="json", exclude_unset=True)
+    items = [i | {"need": "nice"} if i["id"] == "tail_lamp" else i for i in known["items"]]
+    kit = Kit.model_validate(known | {"items": items})
+    by_day = demo_inputs().model_copy(update={"bike": bike.model_copy(update={"kit": kit})})
+    stage = race.stages[0].model_copy(update={"zones": (Zone(from_m=0.0, to_m=5000.0, kind="night"),)})
+    at_night = by_day.model_copy(update={"race": race.model_copy(update={"stages": (stage,)})})
+
+    def offered(inputs):
+        return [tuple(m.tunable for m in moves) for moves in candidates.more_current(given(inputs))]
+
+    assert ("kit_off__tail_lamp",) in offered(by_day)
+    assert ("kit_off__tail_lamp",) not in offered(at_night)
+    assert ("kit_on__lamp_led_12", "kit_off__lamp_led_40") in offered(at_night)
+    # and what is a must is not even in the table of what each would do
+    tried = {m.tunable for c in running.currents(given(demo_inputs())) for m in c.moves}
+    assert "kit_off__tail_lamp" not in tried
+    assert "kit_off__tail_lamp" in {m.tunable for c in running.currents(given(by_day)) for m in c.moves}
+
+
+@pytest.mark.parametrize(("copper", "thin"), [(3e-7, True), (7.5e-7, False)])
+def test_a_wire_too_thin_for_its_fuse_is_told_before_a_fuse_is_named(copper, thin):
+    bike = demo_inputs().bike
+    known = bike.kit.model_dump(mode="json", exclude_unset=True)
+    items = [i | {"watts_w": 55.0} if i["id"] == "lamp_led_40" else i for i in known["items"]]
+    electric = known["electrics"] | {"lamp_wire_m2": copper}
+    kit = Kit.model_validate(known | {"items": items, "electrics": electric})
+    found = current.wire(given(demo_inputs().model_copy(update={"bike": bike.model_copy(update={"kit": kit})})))
+    assert found.current_a == pytest.approx(55.0 / 12.0)
+    assert found.is_too_thin is thin
+    assert found.fuse_a == 7.5
+    assert 0.7 < found.light_share < 1.0
 
 
 @pytest.mark.parametrize(("starts", "weak"), [(19.0, True), (21.0, False)])

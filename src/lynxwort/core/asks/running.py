@@ -76,14 +76,14 @@ class Current:
 
 def currents(given: KitInput) -> list[Current]:
     """As it is set, and what gives more or draws less from the bike's list, each lamp that is off in place of the one
-    that is on, the fan the other way round.
+    that is on, the fan the other way round; a must stays on.
     """
     on = items_on(given.bike, given.brakes)
     lamps = [i for i in on if i.lamp_cd > 0.0]
     found: list[tuple[Move, ...]] = [()]
     for item in given.bike.kit.items:
         swaps = item.lamp_cd > 0.0 and item not in on
-        if item.lamp_cd > 0.0 and not swaps:
+        if (item.lamp_cd > 0.0 and not swaps) or (item in on and item.need == "must"):
             continue
         if item.watts_w or item.shifts.generator_high_w:
             others = tuple(candidates.switch(lamp, on=False) for lamp in lamps) if swaps else ()

@@ -54,18 +54,18 @@ def boils_at(pressure_pa: float, glycol_share: float) -> float:
 
 
 #: pressures between which the boiling curve is told [Pa], and its places: within 0.01 K
-_LOW_PA, _HIGH_PA, _PLACES = 4e4, 4.5e5, 28
+_LOW_PA, _HIGH_PA, _PLACES = 4e4, 4.5e5, 64
 
 
 @lru_cache(maxsize=32)
 def _curve(glycol_share: float) -> tuple[NDArray[np.float64], NDArray[np.float64]]:
     at = np.geomspace(_LOW_PA, _HIGH_PA, _PLACES)
-    return np.log(at), np.array([boils_at(float(p), glycol_share) for p in at])
+    return at, np.array([boils_at(float(p), glycol_share) for p in at])
 
 
 def boils_along(pressure_pa: NDArray[np.float64], glycol_share: float) -> NDArray[np.float64]:
     """The same at many pressures at once."""
-    return np.interp(np.log(pressure_pa), *_curve(glycol_share))
+    return np.interp(pressure_pa, *_curve(glycol_share))
 
 
 def heat_held(glycol_share: float) -> float:

@@ -155,8 +155,8 @@ def effectiveness(units, ratio):
     return 1.0 - math.exp(units**0.22 / ratio * (math.exp(-ratio * units**0.78) - 1.0))
 
 
-@njit(float64(float64, float64, float64, float64[::1]), cache=True, nogil=True, error_model="numpy")
-def exchanged(air, speed, rpm, radiator):
+@njit(float64(float64, float64, float64[::1]), cache=True, nogil=True, error_model="numpy")
+def exchanged(air, rpm, radiator):
     """Heat that the radiators take for each kelvin [W/K], the thermostat open. air: through them [kg/s]."""
     pumped = PUMPED * max(rpm, 1.0)
     told = radiator[0] * (air / radiator[1]) ** 0.6
@@ -170,11 +170,11 @@ def exchanged(air, speed, rpm, radiator):
 @njit(float64(float64, float64, float64, float64[::1]), cache=True, nogil=True, error_model="numpy")
 def conductance(air, speed, rpm, radiator):
     """Heat that leaves for each kelvin [W/K], the thermostat open: radiators, and cases with hoses."""
-    return exchanged(air, speed, rpm, radiator) + CASES_W_PER_K + CASES_BY_SPEED * speed**0.8
+    return exchanged(air, rpm, radiator) + CASES_W_PER_K + CASES_BY_SPEED * speed**0.8
 
 
 #: places of the table of what radiators take: over the air through them, over the revs; and of the skin over the speed
-AIRS, REVS, SKINS = 96, 32, 128
+AIRS, REVS, SKINS = 64, 24, 128
 
 
 @njit(float64[:, ::1](float64, float64, float64[::1]), cache=True, nogil=True, error_model="numpy")
@@ -184,7 +184,7 @@ def exchange_table(most_air, most_rpm, radiator):
     for i in range(AIRS):
         for j in range(REVS):
             air, rpm = most_air * (i + 1e-3) / (AIRS - 1), most_rpm * (j + 1e-3) / (REVS - 1)
-            out[i, j] = exchanged(air, 0.0, rpm, radiator)
+            out[i, j] = exchanged(air, rpm, radiator)
     return out
 
 

@@ -120,7 +120,7 @@ class Warmth:
 
 def rounds(given: KitInput) -> int:
     """How often the round is followed: fluid takes a lap and more to warm through, and then stays as it is."""
-    return min(max(round(given.clock.race_m / given.lap.around.whole.length_m), 1), MOST_ROUNDS)
+    return min(given.rounds, MOST_ROUNDS)
 
 
 @keyed

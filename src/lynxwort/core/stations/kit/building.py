@@ -12,8 +12,7 @@ from lynxwort.core.model.days import days_between
 from lynxwort.core.model.fitted import inside_of, items_on
 from lynxwort.core.physics.kit import masses, spares, work
 from lynxwort.core.report import Figure
-from lynxwort.core.stations.kit.electrics import night
-from lynxwort.core.stations.kit.ground import ground_of
+from lynxwort.core.stations.kit.ground import ground_of, night
 from lynxwort.core.stations.kit.input import KitInput
 
 #: what a thing takes of which nobody said it [s] (assumption)
@@ -150,18 +149,13 @@ class Packed:
     toolbox_kg: float
 
 
-def race_s(given: KitInput) -> float:
-    """The race [s]."""
-    return given.lap.whole.lap_time_s * given.clock.race_m / given.lap.around.whole.length_m
-
-
 def pack(given: KitInput) -> Packed:
     """The best choice for the bag first, then the toolbox, then the truck."""
     return given.once("kit_spares", lambda: _pack(given))
 
 
 def _pack(given: KitInput) -> Packed:
-    kit, lasts = given.bike.kit, race_s(given)
+    kit, lasts = given.bike.kit, given.race_s
     on = {i.id for i in on_now(given)}
     kinds = [s for s in SPARES if not s.fed or given.bike.metering in s.fed]
     rates = [s.per_hour * (0.5 if on.intersection(s.guarded_by) else 1.0) for s in kinds]

@@ -5,15 +5,16 @@ from bisect import bisect_left
 from collections.abc import Callable, Sequence
 
 from lynxwort.core.model.base import field_facts
-from lynxwort.core.model.bike import Combustion, Item
+from lynxwort.core.model.bike import Item
 from lynxwort.core.model.fitted import inside_of, items_on, tyre_on
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.model.setup.kit import PADS, KitSetup
+from lynxwort.core.model.setup.kit import OF, PADS, KitSetup
 from lynxwort.core.physics.kit import coolant
 from lynxwort.core.report import Move
 from lynxwort.core.stations.kit import braking, cooling, electrics, rolling, sounding
+from lynxwort.core.stations.kit.ground import night
 from lynxwort.core.stations.kit.input import KitInput
-from lynxwort.core.tunables import TUNABLES, current_value, item_tunable
+from lynxwort.core.tunables import TUNABLES, current_value, item_of, item_tunable
 
 #: rotors that are sold [m] (common practice, no source)
 SOLD_ROTORS_M = (0.24, 0.25, 0.26, 0.27, 0.28)
@@ -98,12 +99,9 @@ def setup_with(given: KitInput, moves: tuple[Move, ...]) -> KitSetup:
     """The kit's setup after some moves."""
     setup = given.brakes
     for m in moves:
-        field, between, identity = m.tunable.partition("__")
-        if between:
-            ids = tuple(i for i in getattr(setup, field) if i != identity)
-            setup = setup.model_copy(update={field: (*ids, identity) if m.value else ids})
-        else:
-            setup = setup.model_copy(update={m.tunable: m.value})
+        identity, field = item_of(m.tunable), m.tunable.partition(OF)[0]
+        others = tuple(i for i in getattr(setup, field) if i != identity) if identity else ()
+        setup = setup.model_copy(update={field: ((*others, identity) if m.value else others) if identity else m.value})
     return setup
 
 
@@ -123,7 +121,11 @@ def cooler_coolant(given: KitInput, margin_k: float | None, *, queue_s: float | 
     larger = [switch(i, on=True) for i in _off(given) if i.shifts.radiator_share > 0.0]
     waits = queue_s is not None or cooling.asked_s(given) > 0.0
     crawls = _steps(given, "crawl_share", LEAST_CRAWL) if waits else []
-    found: list[tuple[Move, ...] | None] = [_first([(m,) for m in ms], does) for ms in (fans, crawls, larger)]
+    found: list[tuple[Move, ...] | None] = [
+        next(((m,) for m in fans if does(m)), None),
+        _first([(m,) for m in crawls], does),
+        next(((m,) for m in larger if does(m)), None),
+    ]
     if not any(found) and fans:
         found.append(_first([(fans[0], m) for m in crawls], does))
     caps = _steps(given, "cap_pa", MOST_CAP_PA) if queue_s is not None else []
@@ -172,7 +174,12 @@ def more_current(given: KitInput) -> Moves:
     for lamp in lamps:
         less = [i for i in off if i.lamp_cd > 0.0 and i.watts_w < lamp.watts_w]
         tried += [(switch(i, on=True), switch(lamp, on=False)) for i in sorted(less, key=lambda i: i.watts_w)]
-    idle = [i for i in on if i.watts_w > 0.0 and i.need != "must" and i.lamp_cd == 0.0 and not i.air_m3_per_s]
+    seen_by = night(given).any() or any(s.kind == "liaison" for s in given.clock.stages)
+    idle = (
+        []
+        if seen_by
+        else [i for i in on if i.watts_w > 0.0 and i.need != "must" and i.lamp_cd == 0.0 and not i.air_m3_per_s]
+    )
     tried += [(switch(i, on=False),) for i in sorted(idle, key=lambda i: -i.watts_w * i.duty_share)]
     left = {}
     for moves in tried:
@@ -185,13 +192,10 @@ def more_current(given: KitInput) -> Moves:
 
 
 def quieter(given: KitInput) -> Moves:
-    """Another insert of the exhaust that brings it under the limit with something in hand, else the quietest."""
-    engine, limit = given.bike.engine, given.event.sound_limit_db
-    seen = sounding.level(given)
-    if not isinstance(engine, Combustion) or seen is None or limit is None:
+    """The quietest insert of the exhaust, where it is not in."""
+    found = sounding.inserts(given)
+    here = next((i for i in found if i.is_in), None)
+    quietest = min(found, key=lambda i: i.level_db, default=None)
+    if here is None or quietest is None or quietest.level_db >= here.level_db - 0.1:
         return ()
-    levels, here = dict(enumerate(sounding.inserts(given), start=1)), given.breath[1]
-    best = min(levels, key=lambda s: levels[s])
-    if levels[best] >= levels[here] - 0.1:
-        return ()
-    return ((Move(tunable="exhaust_insert", value=best, owned=True),),)
+    return ((Move(tunable="exhaust_insert", value=float(quietest.slot), owned=True),),)

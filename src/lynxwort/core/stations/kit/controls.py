@@ -71,7 +71,7 @@ def shaken(given: KitInput) -> tuple[float | None, tuple[str, ...]]:
 
 def _hands(given: KitInput) -> list[Figure]:
     shakes, used = shaken(given)
-    time = given.lap.whole.lap_time_s * given.clock.race_m / given.lap.around.whole.length_m
+    time = given.race_s
     day = None if shakes is None else shaking.day_exposure([(shakes, time)])
     through = isolation(given)
     bars = (

@@ -142,8 +142,16 @@ def _ground_of(given: KitInput, share: float, hot: float) -> tuple[Pieces, Outsi
 
     def make() -> tuple[Pieces, Outside, Array]:
         way, air = pieces(given, share), outside(given, hot=hot)
-        on_each = Outside(air_k=air.air_k, pressure_pa=air.pressure_pa[way.step], density=air.density[way.step])
-        return way, on_each, _heat(given, way.fuel_w, way.slip_w, 1.0)
+        on_each = Outside(
+            air_k=air.air_k[way.step], pressure_pa=air.pressure_pa[way.step], density=air.density[way.step]
+        )
+        # the ride's own heat is the same whatever one does in the queue
+        heat, ridden = np.empty(way.time_s.size), ~way.queued
+        heat[ridden] = given.cache.get(
+            "coolant_heat", given.lap, lambda: _heat(given, way.fuel_w[ridden], way.slip_w[ridden], 1.0)
+        )
+        heat[way.queued] = _heat(given, way.fuel_w[way.queued], way.slip_w[way.queued], 1.0)
+        return way, on_each, heat
 
     key = _Way(lap=given.lap, day=given.day, stages=given.clock.stages, share=share, hot=hot)
     return given.cache.get("coolant_way", key, make)
@@ -154,7 +162,7 @@ def _warmth(given: KitInput, key: _Followed) -> Warmth:
     heat = key.factor * heat
     found = cooling.along(
         key.radiator, time_s=way.time_s, heat_w=heat, speed_m_per_s=way.speed_m_per_s, rpm=way.rpm,
-        air_k=air.air_k[way.step], density_kg_per_m3=air.density, fan_from_k=key.fan_from_k,
+        air_k=air.air_k, density_kg_per_m3=air.density, fan_from_k=key.fan_from_k,
         start_k=max(WARM_K, float(air.air_k[0])), rounds=min(MOST_ROUNDS, given.clock.race_laps),
     )  # fmt: skip
     return Warmth(

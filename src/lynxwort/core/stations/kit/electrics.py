@@ -14,11 +14,12 @@ from lynxwort.core.model.bike import Electric, Injected, Item
 from lynxwort.core.model.defaults import GRAVITY_M_PER_S2, Z90
 from lynxwort.core.model.fitted import items_on, shift_of
 from lynxwort.core.model.readings import GeneratorReading
-from lynxwort.core.model.setup import CarriedSetup
+from lynxwort.core.model.setup import CarriedSetup, KitSetup
 from lynxwort.core.physics.drive.simulation import surface_table
 from lynxwort.core.physics.kit import electrics
 from lynxwort.core.report import Figure
 from lynxwort.core.stations.kit import cooling
+from lynxwort.core.stations.kit.ground import night
 from lynxwort.core.stations.kit.input import KitInput
 from lynxwort.core.stations.kit.pieces import Pieces, pieces
 from lynxwort.core.tunables import current_value
@@ -26,6 +27,8 @@ from lynxwort.core.tunables import current_value
 Array = NDArray[np.float64]
 #: slower than this one stands [m/s]
 STANDS_M_PER_S = 0.3
+#: a wire is warmer than the air by this [K] (assumption)
+WARMER_K = 15.0
 #: how many rounds of the race are followed at most
 MOST_ROUNDS = 24
 
@@ -35,50 +38,38 @@ def is_wired(given: KitInput) -> bool:
     return not isinstance(given.bike.engine, Electric)
 
 
-def generator(given: KitInput, setup: CarriedSetup | None = None) -> electrics.Generator | None:
-    """Through its two points, with what is bolted on and what was read of it; None when nobody said them."""
-    facts, setup = given.bike.kit.electrics, setup or given.brakes
+def _at_points(given: KitInput, setup: CarriedSetup, scale: float) -> electrics.Generator | None:
+    """Through its two points with what is bolted on, so much stronger [1]; None when nobody said them."""
+    facts = given.bike.kit.electrics
     if not is_wired(given) or facts.low_w is None or facts.high_w is None:
         return None
-    scale = power(given).median
     low, high = (
-        w + shift_of(given.bike, setup, f"generator_{n}_w") for n, w in (("low", facts.low_w), ("high", facts.high_w))
+        scale * max(w + shift_of(given.bike, setup, f"generator_{n}_w"), 0.0)
+        for n, w in (("low", facts.low_w), ("high", facts.high_w))
     )
-    return electrics.generator(facts.low_rpm, scale * max(low, 0.0), facts.high_rpm, scale * high)
+    return electrics.generator(facts.low_rpm, low, facts.high_rpm, high)
+
+
+def generator(given: KitInput, setup: CarriedSetup | None = None) -> electrics.Generator | None:
+    """As it is set, or with another setup, with what was read of it; None when nobody said its two points."""
+    return _at_points(given, setup or given.brakes, power(given).median)
 
 
 def power(given: KitInput) -> LogNormal:
     """Factor on what the generator gives [1], by a clamp meter."""
-    facts, found = given.bike.kit.electrics, []
+    found = []
     for reading in given.readings:
-        if not isinstance(reading, GeneratorReading) or facts.low_w is None or facts.high_w is None:
-            continue
-        then = CarriedSetup.taken_from(reading.under.setup)
-        low, high = (
-            w + shift_of(given.bike, then, f"generator_{n}_w")
-            for n, w in (("low", facts.low_w), ("high", facts.high_w))
-        )
-        made = electrics.generator(facts.low_rpm, max(low, 0.0), facts.high_rpm, high)
-        gives = 0.0 if made is None else float(made.power(reading.rpm))
-        if gives > 0.0:
-            found.append((reading.id, reading.volts * reading.current_a / gives))
+        if isinstance(reading, GeneratorReading):
+            made = _at_points(given, CarriedSetup.taken_from(reading.under.setup), 1.0)
+            gives = 0.0 if made is None else float(made.power(reading.rpm))
+            if gives > 0.0:
+                found.append((reading.id, reading.volts * reading.current_a / gives))
     return learn_generator(found)
-
-
-def night(given: KitInput) -> NDArray[np.bool_]:
-    """Which steps of the round lie in the dark."""
-    around, dark = given.lap.around, np.zeros(given.lap.around.whole.sine.size, dtype=bool)
-    middle = 0.5 * (around.whole.distance_m[1:] + around.whole.distance_m[:-1])
-    for start, stage in zip(around.starts_m, given.clock.stages, strict=False):
-        for zone in stage.zones:
-            if zone.kind == "night":
-                dark |= (middle >= start + zone.from_m) & (middle < start + zone.to_m)
-    return dark
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Load:
-    """One thing that draws: name, None of the bike's own ignition and injection; watts at full; mean over the round."""
+    """One thing that draws, the bike's own "ignition" and "injection" too: watts at full, mean over the round."""
 
     name: str
     watts_w: float
@@ -117,20 +108,20 @@ def _shares(given: KitInput, item: Item, way: Pieces, dark: Array, hot: Array) -
     return item.duty_share * (hot if item.air_m3_per_s and item.when == "always" else when)
 
 
-def balance(given: KitInput, setup: CarriedSetup | None = None) -> Balance | None:
+def balance(given: KitInput, setup: KitSetup | None = None) -> Balance | None:
     """Along the round in the hottest hour; None when nobody said what the generator gives. setup: another."""
     if setup is None:
         return given.once("electric_balance", partial(_balance, given, given.brakes))
     return _balance(given, setup)
 
 
-def _balance(given: KitInput, setup: CarriedSetup) -> Balance | None:
+def _balance(given: KitInput, setup: KitSetup) -> Balance | None:
     made = generator(given, setup)
     if made is None:
         return None
-    way = pieces(given, current_value(given.brakes, "crawl_share"))
+    way = pieces(given, current_value(setup, "crawl_share"))
     dark = night(given)[way.step].astype(float)
-    hot = cooling.warmth(given, setup=_with(given, setup)).fan if cooling.is_cooled(given) else np.zeros(dark.size)
+    hot = cooling.warmth(given, setup=setup).fan if cooling.is_cooled(given) else np.zeros(dark.size)
     facts, total = given.bike.kit.electrics, float(way.time_s.sum())
     found = []
     lamps, others = np.zeros(dark.size), np.zeros(dark.size)
@@ -155,21 +146,12 @@ def _balance(given: KitInput, setup: CarriedSetup) -> Balance | None:
     )  # fmt: skip
 
 
-def _with(given: KitInput, setup: CarriedSetup):  # type: ignore[no-untyped-def]
-    return given.brakes.model_copy(update={"kit_on": setup.kit_on, "kit_off": setup.kit_off})
-
-
-def rounds(given: KitInput) -> int:
-    """How often the round is ridden."""
-    return max(round(given.clock.race_m / given.lap.around.whole.length_m), 1)
-
-
 def _battery(given: KitInput, way: Pieces, net: Array) -> tuple[Array, ...] | None:
     facts = given.bike.kit.electrics
     if facts.battery == "none" or facts.battery_j is None:
         return None
     start, found = facts.battery_j, []
-    for _round in range(min(rounds(given), MOST_ROUNDS)):
+    for _round in range(min(given.rounds, MOST_ROUNDS)):
         found.append(electrics.battery_along(way.time_s, net, holds_j=facts.battery_j, start_j=start))
         start = float(found[-1][-1])
     return tuple(found)
@@ -204,28 +186,44 @@ def idle_surplus(given: KitInput, seen: Balance) -> float:
     return float(made.power(given.bike.engine.idle_rpm)) - draws  # type: ignore[union-attr]
 
 
-def lamp_w(given: KitInput) -> float:
-    """What the brightest lamp that is on draws [W]."""
-    lamp = brightest(given)
-    return 0.0 if lamp is None else lamp.watts_w
-
-
 def brightest(given: KitInput) -> Item | None:
     """The head lamp that is on."""
     lamps = [i for i in items_on(given.bike, given.brakes) if i.lamp_cd > 0.0]
     return max(lamps, key=lambda i: i.lamp_cd, default=None)
 
 
-def wire_loss(given: KitInput) -> tuple[float, float] | None:
-    """Current of the lamp [A], and voltage lost on its way [V] in the hottest hour; None without a lamp."""
-    watts, facts = lamp_w(given), given.bike.kit.electrics
-    if watts <= 0.0:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Wire:
+    """The wire to the head lamp: current [A], voltage lost there and back in the hottest hour [V], its fuse, None
+    beyond those that are sold, the most that its copper takes [A], what a filament at its end gives of its light [1].
+    """
+
+    current_a: float
+    drop_v: float
+    fuse_a: float | None
+    most_a: float
+    light_share: float
+
+    @property
+    def is_too_thin(self) -> bool:
+        """Whether the fuse for the lamp is more than its copper takes."""
+        return self.fuse_a is None or self.fuse_a > self.most_a
+
+
+def wire(given: KitInput) -> Wire | None:
+    """Of the lamp that is on; None without one."""
+    lamp, facts = brightest(given), given.bike.kit.electrics
+    if lamp is None or lamp.watts_w <= 0.0:
         return None
-    amps = watts / electrics.NOMINAL_V
-    air = given.day.air.temperature_high_k
-    return amps, electrics.drop(
-        amps, length_m=facts.lamp_wire_m, copper_m2=facts.lamp_wire_m2, temperature_k=air + 15.0
-    )
+    amps = lamp.watts_w / electrics.NOMINAL_V
+    loss = electrics.drop(
+        amps, length_m=facts.lamp_wire_m, copper_m2=facts.lamp_wire_m2,
+        temperature_k=given.day.air.temperature_high_k + WARMER_K,
+    )  # fmt: skip
+    return Wire(
+        current_a=amps, drop_v=loss, fuse_a=electrics.fuse_for(amps), most_a=electrics.most_fuse(facts.lamp_wire_m2),
+        light_share=electrics.flux(electrics.NOMINAL_V - loss, electrics.NOMINAL_V),
+    )  # fmt: skip
 
 
 def start_volts(given: KitInput) -> float | None:
@@ -299,7 +297,7 @@ def _balanced(given: KitInput, seen: Balance) -> list[Figure]:
             else _none(f"kit.elec.{n}", "no_battery")
             for n in names
         ]
-    lasts, off = float(seen.pieces.time_s.sum()) * rounds(given), sum(x.mean_w for x in seen.loads)
+    lasts, off = float(seen.pieces.time_s.sum()) * given.rounds, sum(x.mean_w for x in seen.loads)
     flat = rounds_until_flat(given, seen)
     found.append(
         figure(
@@ -334,17 +332,17 @@ def _balanced(given: KitInput, seen: Balance) -> list[Figure]:
 
 def _wires(given: KitInput) -> list[Figure]:
     """Wires, start and light."""
-    loss, volts, light = wire_loss(given), start_volts(given), outrun_m(given)
+    copper, volts, light = wire(given), start_volts(given), outrun_m(given)
     lamp = brightest(given)
     found = []
-    if loss is None:
+    if copper is None:
         found.append(_none("kit.elec.drop_headlight", "no_lamp"))
     else:
         found.append(
             figure(
-                "kit.elec.drop_headlight", loss[1], half=0.1 * loss[1],
+                "kit.elec.drop_headlight", copper.drop_v, half=0.1 * copper.drop_v,
                 inputs=("bike.kit.electrics.lamp_wire_m2", "bike.kit.electrics.lamp_wire_m"),
-                formula="2 l I rho (1 + 0.00393 (T - 20)) / A", steps=(step("I", loss[0], "A"),),
+                formula="2 l I rho (1 + 0.00393 (T - 20)) / A", steps=(step("I", copper.current_a, "A"),),
                 source="IEC 60028, 1/58 ohm mm2/m",
             )
         )  # fmt: skip

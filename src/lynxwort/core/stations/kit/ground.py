@@ -47,3 +47,14 @@ def _ground(given: KitInput) -> GroundOf:
         edged_m=edged_m,
         edged_m_per_s=min(edged_m / edged_s, DODGED_M_PER_S) if edged_s > 0.0 else None,
     )
+
+
+def night(given: KitInput) -> NDArray[np.bool_]:
+    """Which steps of the round lie in the dark."""
+    around, dark = given.lap.around, np.zeros(given.lap.around.whole.sine.size, dtype=bool)
+    middle = 0.5 * (around.whole.distance_m[1:] + around.whole.distance_m[:-1])
+    for start, stage in zip(around.starts_m, given.clock.stages, strict=False):
+        for zone in stage.zones:
+            if zone.kind == "night":
+                dark |= (middle >= start + zone.from_m) & (middle < start + zone.to_m)
+    return dark

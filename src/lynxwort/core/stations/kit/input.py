@@ -116,6 +116,16 @@ class KitInput(Once):
     def rider(self) -> Rider:
         return self.loaded.rider
 
+    @property
+    def rounds(self) -> int:
+        """How often the round is ridden."""
+        return max(round(self.clock.race_m / self.lap.around.whole.length_m), 1)
+
+    @property
+    def race_s(self) -> float:
+        """The race as the round is ridden [s]."""
+        return self.lap.whole.lap_time_s * self.clock.race_m / self.lap.around.whole.length_m
+
     def on_wheel_kg(self, end: str) -> float:
         """Mass on a wheel [kg], rider aboard, half the fill."""
         return on_wheel_kg(self.loads, self.setup, self.rider, end)

@@ -114,6 +114,14 @@ def pieces(given: KitInput, share: float) -> Pieces:
 
 
 def _pieces(given: KitInput, share: float) -> Pieces:
+    whole = given.cache.get("kit_ridden", given.lap, lambda: _as_ridden(given))
+    for i in reversed(range(len(given.clock.stages))):
+        whole = _with_queue(given, whole, i, share)
+    return whole
+
+
+def _as_ridden(given: KitInput) -> Pieces:
+    """The ride's own steps."""
     ride, ride_input = given.lap.whole, given.lap.ride_input
     engine = ride_input.engine
     assert not isinstance(engine, Electric)
@@ -124,7 +132,7 @@ def _pieces(given: KitInput, share: float) -> Pieces:
     may = (ride.gear == 1) | slips_by_itself(engine)
     slips = may & (ride.crank_rad_per_s <= SLIPS_BELOW * curve.engagement_rad_per_s)
     slip = np.where(slips, np.maximum(ride.crank_rad_per_s - turned, 0.0) * np.maximum(ride.torque_nm, 0.0), 0.0)
-    whole = Pieces(
+    return Pieces(
         time_s=ride.time_s,
         speed_m_per_s=speed,
         rpm=ride.crank_rad_per_s * _RPM,
@@ -133,9 +141,6 @@ def _pieces(given: KitInput, share: float) -> Pieces:
         step=np.arange(speed.size),
         queued=np.zeros(speed.size, dtype=bool),
     )
-    for i in reversed(range(len(given.clock.stages))):
-        whole = _with_queue(given, whole, i, share)
-    return whole
 
 
 def _with_queue(given: KitInput, whole: Pieces, stage: int, share: float) -> Pieces:

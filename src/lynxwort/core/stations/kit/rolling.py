@@ -143,8 +143,7 @@ def foam(given: KitInput, end: str) -> Core | None:
     def along(made_for_kg: float) -> tuple[Array, Array, float]:
         ride, air = given.lap.whole, air_along(given)
         speed = 0.5 * (ride.speed_m_per_s[1:] + ride.speed_m_per_s[:-1])
-        laps = max(round(given.clock.race_m / given.lap.around.whole.length_m), 1)
-        first, last = mousse.core(ride.time_s, speed, air, load_kg=load, made_for_kg=made_for_kg, laps=laps)
+        first, last = mousse.core(ride.time_s, speed, air, load_kg=load, made_for_kg=made_for_kg, laps=given.rounds)
         return first, last, max(float(first.max()), float(last.max()))
 
     def make() -> Core:

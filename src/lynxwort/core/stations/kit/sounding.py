@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from lynxwort.core.figures import figure, step
-from lynxwort.core.model.bike import Combustion
+from lynxwort.core.model.bike import Combustion, Fitting
 from lynxwort.core.model.readings import SoundReading
 from lynxwort.core.physics.drive.engine import limiter_rpm
 from lynxwort.core.physics.kit import sound
@@ -84,13 +84,35 @@ def level(given: KitInput, test: str | None = None) -> Level | None:
     )  # fmt: skip
 
 
-def inserts(given: KitInput) -> list[float]:
-    """Level [dB] at the event's test with each insert, its own first; none while nothing was measured."""
-    seen, engine = level(given), given.bike.engine
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Insert:
+    """One insert of the exhaust: its slot, the fitting, None for its own; level and distance to the event's limit [dB],
+    None without one; torque against its own [1].
+    """
+
+    slot: int
+    fitting: Fitting | None
+    level_db: float
+    margin_db: float | None
+    power_scale: float
+    is_in: bool
+
+
+def inserts(given: KitInput) -> list[Insert]:
+    """Each insert at the event's test, its own first; none while nothing was measured."""
+    seen, engine, limit = level(given), given.bike.engine, given.event.sound_limit_db
     if seen is None or not isinstance(engine, Combustion):
         return []
-    slots = range(1, 2 + len(engine.fittings_of("exhaust_insert")))
-    return [seen.own_db + of_fittings(given, (given.breath[0], slot)) for slot in slots]
+    found = []
+    for slot, fitting in enumerate((None, *engine.fittings_of("exhaust_insert")), start=1):
+        loud = seen.own_db + of_fittings(given, (given.breath[0], slot))
+        found.append(
+            Insert(
+                slot=slot, fitting=fitting, level_db=loud, margin_db=None if limit is None else limit - loud,
+                power_scale=1.0 if fitting is None else fitting.power_scale, is_in=slot == given.breath[1],
+            )
+        )  # fmt: skip
+    return found
 
 
 def by_test(given: KitInput) -> list[tuple[float | None, float | None]]:

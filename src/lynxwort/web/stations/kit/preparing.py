@@ -9,7 +9,7 @@ from lynxwort.core.asks import after
 from lynxwort.core.model.bike.spares import ALWAYS, HOUR_S
 from lynxwort.core.report import Move
 from lynxwort.core.stations.kit import building, sounding
-from lynxwort.core.tunables import item_tunable
+from lynxwort.core.stations.kit.candidates import switch
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.stations.tables import Row, Table, moves_text
@@ -25,28 +25,23 @@ BUILD = ("kit.build.hours_left", "kit.build.critical_path", "kit.build.missing")
 def sound(bench: Bench, units: Units | str) -> dict[str, Any]:
     """How loud with each insert and by each kind of test, and what the event asks for."""
     loud: bool = bench.report.ask(sounding.is_loud)
-    seen, engine = bench.report.ask(sounding.level), bench.inputs.bike.engine
-    inserts, limit = [], bench.inputs.race.sound_limit_db
-    if seen is not None:
-        here = bench.inputs.setup.exhaust_insert or 1
-        for slot, of in enumerate(bench.report.ask(sounding.inserts), start=1):
-            fitting = None if slot == 1 else engine.fittings_of("exhaust_insert")[slot - 2]  # type: ignore[union-attr]
-            moves = (Move(tunable="exhaust_insert", value=float(slot)),)
-            leaner = "" if fitting is None or fitting.leaner_low is None or fitting.leaner_high is None else (
-                range_text(fitting.leaner_low, fitting.leaner_high, "richness", units, _)
-            )  # fmt: skip
-            inserts.append(
-                Row(
-                    name=_("its own") if fitting is None else fitting.name, now=slot == here,
-                    moves="" if slot == here else moves_text(moves),
-                    cells=(
-                        value_text(of, "decibel", units),
-                        "" if limit is None else value_text(limit - of, "decibel", units),
-                        leaner,
-                        value_text(1.0 if fitting is None else fitting.power_scale, "share", units),
-                    ),
-                )
-            )  # fmt: skip
+    inserts = []
+    for i in bench.report.ask(sounding.inserts):
+        fitting, leaner = i.fitting, ""
+        if fitting is not None and fitting.leaner_low is not None and fitting.leaner_high is not None:
+            leaner = range_text(fitting.leaner_low, fitting.leaner_high, "richness", units, _)
+        moves = moves_text((Move(tunable="exhaust_insert", value=float(i.slot)),))
+        inserts.append(
+            Row(
+                name=_("its own") if fitting is None else fitting.name, now=i.is_in, moves="" if i.is_in else moves,
+                cells=(
+                    value_text(i.level_db, "decibel", units),
+                    "" if i.margin_db is None else value_text(i.margin_db, "decibel", units),
+                    leaner,
+                    value_text(i.power_scale, "share", units),
+                ),
+            )
+        )  # fmt: skip
     tests = [
         Row(
             name=_(words), now=test == bench.inputs.race.sound_test,
@@ -149,7 +144,7 @@ def _need(bench: Bench, need: building.Need) -> dict[str, Any]:
         "why": _(ready.WHYS[need.wanted.why]),
         "on": ", ".join(_(i.name) for i in need.on),
         "overruled": need.overruled,
-        "moves": [(_(i.name), moves_text((Move(tunable=item_tunable(i), value=float(not i.weighed_with)),)))
+        "moves": [(_(i.name), moves_text((switch(i, on=True),)))
                   for i in need.there],
         "items": f"{base}kit/items/",
     }  # fmt: skip
@@ -188,7 +183,7 @@ def lists(bench: Bench, units: Units | str) -> dict[str, Any]:
     ]
     return {
         "jobs": [
-            (_job(bench, p.job.id), value_text(p.to_s - p.from_s, "hours", units), p.waits) for p in seen.plan
+            (_job(bench, p.job.id), value_text(p.job.takes_s, "hours", units), p.waits) for p in seen.plan
         ],
         "carried": [(where, names) for where, names in carried if names],
         "always": [_(ready.ALWAYS[a]) for a in ALWAYS],

@@ -6,8 +6,6 @@ from typing import Any
 from django.utils.translation import gettext as _
 
 from lynxwort.core.asks import running
-from lynxwort.core.model.bike.electrics import FUSES_A
-from lynxwort.core.physics.kit import electrics as law
 from lynxwort.core.report import Move
 from lynxwort.core.stations.kit import electrics
 from lynxwort.core.units.convert import Units
@@ -76,7 +74,7 @@ def heat(bench: Bench, units: Units | str) -> dict[str, Any]:
 
 def current(bench: Bench, units: Units | str) -> dict[str, Any]:
     """Generator, loads, battery, wires and light, and what each thing would do."""
-    seen, facts = bench.report.ask(electrics.balance), bench.inputs.bike.kit.electrics
+    seen = bench.report.ask(electrics.balance)
     rows = [
         Row(
             name=_name(bench, c.moves, units), now=not c.moves, moves=moves_text(c.moves),
@@ -94,8 +92,7 @@ def current(bench: Bench, units: Units | str) -> dict[str, Any]:
         )
         for x in (seen.loads if seen else ())
     ]
-    wire, wired = bench.report.ask(electrics.wire_loss), bench.report.ask(electrics.is_wired)
-    fuse = None if wire is None else law.fuse_for(wire[0])
+    wired = bench.report.ask(electrics.is_wired)
     shown = bench.report.figures
     return {
         "table": Table(label=_("What each would do"), heads=(_("What"), _("Left over"), _("Battery, least")),
@@ -108,8 +105,5 @@ def current(bench: Bench, units: Units | str) -> dict[str, Any]:
             (title, [n for n in names if shown[n].status != "not_applicable"])
             for title, names in ((_("Generator and battery"), BALANCE), (_("Wires and light"), LIGHT))
         ],
-        "wire": None if wire is None else {
-            "amps": wire[0], "fuse": fuse or FUSES_A[-1], "most": law.most_fuse(facts.lamp_wire_m2),
-            "light": law.flux(law.NOMINAL_V - wire[1], law.NOMINAL_V),
-        },
+        "wire": bench.report.ask(electrics.wire),
     }  # fmt: skip
