@@ -30,6 +30,8 @@ from lynxwort.core.tunables import current_value
 Array = NDArray[np.float64]
 #: a warm engine at the start [K] (assumption)
 WARM_K = 343.15
+#: how finely a temperature is told that a share of the time is under [K]
+BIN_K = 0.01
 #: rounds that are followed at most: coolant settles within one
 MOST_ROUNDS = 2
 
@@ -73,6 +75,10 @@ class Outside:
 
 def outside(given: KitInput, *, hot: float) -> Outside:
     """hot: 0 the coldest, 1 the hottest hour [1]. Thin air cools less: density goes with the place."""
+    return given.once(f"outside_{hot}", lambda: _outside(given, hot))
+
+
+def _outside(given: KitInput, hot: float) -> Outside:
     day, height = given.day.air, given.lap.around.whole.height_m
     read = air_at_reading(day, hot=hot, pressure_shift=0.0, humid=0.5)
     air = read.temperature_k - LAPSE_K_PER_M * (0.5 * (height[1:] + height[:-1]) - day.reading_height_m)
@@ -195,10 +201,11 @@ def factor(given: KitInput) -> LogNormal:
 
 
 def by_time(seen: Warmth, share: float) -> float:
-    """Temperature [K] that the coolant is under for this share of the time."""
-    order = np.argsort(seen.coolant_k)
-    passed = np.cumsum(seen.pieces.time_s[order])
-    return float(seen.coolant_k[order][int(np.searchsorted(passed, share * passed[-1]))])
+    """Temperature [K] that the coolant is under for this share of the time, to BIN_K."""
+    least = float(seen.coolant_k.min())
+    place = ((seen.coolant_k - least) / BIN_K).astype(np.int64)
+    passed = np.cumsum(np.bincount(place, weights=seen.pieces.time_s))
+    return least + BIN_K * int(np.searchsorted(passed, share * passed[-1]))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -240,7 +247,9 @@ def _standing(given: KitInput, how: Crawl, at: int, setup: KitSetup) -> Standing
     gives = cooling.conductance(made, density_kg_per_m3=density, speed_m_per_s=how.speed_m_per_s, rpm=how.rpm,
                                 fan=made.fan_m3_per_s > 0.0)  # fmt: skip
     boils = float(_boils(air.pressure_pa[at : at + 1], current_value(setup, "cap_pa"), share)[0])
-    start = max(by_time(warmth(given, setup=setup), 0.5), cooling.OPEN_K)
+    # how one would crawl does not change how warm the lap's middle is
+    lap = setup.model_copy(update={"crawl_share": given.brakes.crawl_share})
+    start = max(by_time(warmth(given, setup=lap), 0.5), cooling.OPEN_K)
     outside_k = float(air.air_k[at])
     return Standing(
         rpm=how.rpm, heat_w=heat, conductance_w_per_k=gives, settles_k=cooling.settles_at(heat, gives, outside_k),

@@ -51,6 +51,10 @@ def _ground(given: KitInput) -> GroundOf:
 
 def night(given: KitInput) -> NDArray[np.bool_]:
     """Which steps of the round lie in the dark."""
+    return given.once("night", lambda: _night(given))
+
+
+def _night(given: KitInput) -> NDArray[np.bool_]:
     around, dark = given.lap.around, np.zeros(given.lap.around.whole.sine.size, dtype=bool)
     middle = 0.5 * (around.whole.distance_m[1:] + around.whole.distance_m[:-1])
     for start, stage in zip(around.starts_m, given.clock.stages, strict=False):

@@ -88,6 +88,10 @@ def idle(given: KitInput) -> Crawl:
 
 def queue_step(given: KitInput, stage: int) -> int:
     """Step of the round on which a stage's queue stands: where it was said, else where the stage is slowest."""
+    return given.once(f"queue_{stage}", lambda: _queue_step(given, stage))
+
+
+def _queue_step(given: KitInput, stage: int) -> int:
     course, starts = given.lap.around.courses[stage], given.lap.around.starts_m
     said = given.clock.stages[stage].queue_at_m
     first = given.lap.around.step_at(float(starts[stage]) + 1e-6)
@@ -95,7 +99,8 @@ def queue_step(given: KitInput, stage: int) -> int:
         return given.lap.around.step_at(min(float(starts[stage]) + said, float(starts[stage + 1]) - 1e-6))
     time = given.lap.rides[stage].time_s
     wide = max(min(round(SLOW_M / course.spacing_m), time.size), 1)
-    return first + int(np.convolve(time, np.ones(wide), mode="valid").argmax()) + wide // 2
+    passed = np.concatenate([[0.0], np.cumsum(time)])
+    return first + int((passed[wide:] - passed[:-wide]).argmax()) + wide // 2
 
 
 @keyed
