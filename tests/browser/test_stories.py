@@ -392,8 +392,10 @@ def test_the_font_is_ours_and_a_first_visit_is_light(demo):
 
 def test_a_step_shows_itself_pressed_before_it_is_answered(demo):
     w = demo()
-    page, held, let = w.page, [], []
+    page, held, let, late = w.page, [], [], []
     w.go(f"{w.bench}/drive/")
+    settle(w)
+    page.route("**/neighbours/", lambda route: late.append(route))
     page.route("**/notch/", lambda route: route.continue_() if let else held.append(route))
     more = page.locator("#more-rear_sprocket_teeth")
     more.click()
@@ -406,10 +408,13 @@ def test_a_step_shows_itself_pressed_before_it_is_answered(demo):
     held.pop().continue_()
     expect(page.locator(".chips")).to_contain_text("Rear sprocket 48 → 49")
     expect(page.locator("form.pressed")).to_have_count(0)
-    settle(w)
-    # what is turned away is not left pressed in
+    # what is turned away is not left pressed in, and what else comes in afterwards does not take the word back
     w.expect.add(503)
     page.route("**/notch/", lambda route: route.fulfill(status=503, body="busy"))
     page.locator("#more-rear_sprocket_teeth").click()
     expect(page.locator("#busy")).to_be_visible()
     expect(page.locator("form.pressed")).to_have_count(0)
+    with page.expect_response("**/neighbours/"):
+        late.pop().continue_()
+    expect(page.locator("#notches[data-fresh]")).to_be_attached()
+    expect(page.locator("#busy")).to_be_visible()

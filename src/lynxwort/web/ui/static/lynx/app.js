@@ -135,7 +135,9 @@ document.addEventListener("DOMContentLoaded", () => {
 });
 document.addEventListener("htmx:afterSwap", (event) => {
   if (event.target.id === "why") open("why-dialog");
-  byId("offline").hidden = byId("busy").hidden = true;
+  byId("offline").hidden = true;
+  // what else came in meanwhile does not say that the press was taken after all
+  if (byId("busy").dataset.of === event.target.id) byId("busy").hidden = true;
 });
 document.addEventListener("submit", (event) => {
   // a press in the instant between a swap and htmx taking the new form over must neither leave the page nor be lost
@@ -290,4 +292,10 @@ document.addEventListener("pointerup", (event) => {
 });
 const unpress = () => document.querySelectorAll(".pressed").forEach((form) => form.classList.remove("pressed"));
 document.addEventListener("htmx:sendError", () => { byId("offline").hidden = false; unpress(); });
-document.addEventListener("htmx:responseError", (event) => { byId(event.detail.xhr.status === 503 ? "busy" : "offline").hidden = false; unpress(); });
+document.addEventListener("htmx:responseError", (event) => {
+  const { target, xhr } = event.detail;
+  const note = byId(xhr.status === 503 ? "busy" : "offline");
+  note.dataset.of = target.id;
+  note.hidden = false;
+  unpress();
+});
