@@ -200,12 +200,14 @@ RIDER = "riders.entry."
 
 
 def looked_up(inputs: Inputs, path: str) -> tuple[str, float, str, str] | None:
-    """An input by its path: the path, value, unit, "given" or "assumed" (some parent or the field itself was left out);
-    None when it is no number.
+    """An input by its path: the path, value, unit, "given" or "assumed" (some parent or the field itself was left out,
+    or is as such a bike usually has it); None when it is no number.
     """
     path = path.replace(RIDER, f"riders.{inputs.race.entries[0].rider}.")
     item: Any = inputs
-    given, unit = True, ""
+    whole, _dot, within = path.partition(".")
+    taken = inputs.bike.assumed if whole == "bike" else inputs.setup.assumed if whole == "setup" else ()
+    given, unit = not any(within == a or within.startswith(f"{a}.") for a in taken), ""
     for step in path.split("."):
         if isinstance(item, tuple):
             item = item[int(step)]

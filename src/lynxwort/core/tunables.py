@@ -202,6 +202,8 @@ def move(setup: Setup, tunable: str, value: float) -> Setup:
         changes[tunable] = min(float(value), setup.tank_capacity_m3 or 0.0)
     given = setup.model_dump(exclude_unset=True)
     given["part_ids"] = {k: v for k, v in setup.part_ids.items() if k not in changes}
+    if setup.assumed:  # what is set is known
+        given["assumed"] = tuple(name for name in setup.assumed if name not in changes)
     return Setup.model_validate(given | changes)
 
 

@@ -2,6 +2,8 @@
 
 from django.urls import include, path
 
+from lynxwort.web.bikes import urls as of_bikes
+from lynxwort.web.races import urls as of_races
 from lynxwort.web.stations import urls as stations
 from lynxwort.web.ui.health import health
 from lynxwort.web.ui.lazily import Views
@@ -9,15 +11,27 @@ from lynxwort.web.ui.lazily import Views
 home = Views("lynxwort.web.home.views")
 machine = Views("lynxwort.web.machine.views", open_to_all=("authority", "authority_file"))
 baseline = Views("lynxwort.web.stations.baseline.views")
+purpose = Views("lynxwort.web.stations.purpose.views")
 #: one name space for the bench, whoever shows a page of it
 bench = [path("search/", home.search, name="search"), *stations.urlpatterns]
+#: and one for bikes, and for races
+bikes = [
+    path("bikes/<int:bike>/facts/", baseline.facts, name="facts"),
+    path("bikes/<int:bike>/dampers/", baseline.dampers, name="dampers"),
+    *of_bikes.urlpatterns,
+]
+races = [path("races/new/", purpose.new_race, name="new"), *of_races.urlpatterns]
 urlpatterns = [
     path("", home.stand, name="stand"),
     path("health", health, name="health"),
     path("bikes/<int:bike>/", baseline.bike, name="bike"),
-    path("", include("lynxwort.web.bikes.urls")),
+    path("bikes/new/", baseline.kinds, name="new-bike"),
+    path("bikes/new/<slug:kind>/<slug:engine>/", baseline.first_facts, name="first-facts"),
+    # three pages in 0.9 and before
+    path("bikes/new/<int:_page>/", baseline.kinds_moved),
+    path("", include((bikes, "bikes"))),
     path("", include("lynxwort.web.garages.urls")),
-    path("", include("lynxwort.web.races.urls")),
+    path("", include((races, "races"))),
     path("authority/", machine.authority, name="authority"),
     path("authority/lynxwort-authority.crt", machine.authority_file, name="authority-file"),
     path("back-ups/", include("lynxwort.web.machine.urls")),

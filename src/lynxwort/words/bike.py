@@ -257,3 +257,23 @@ HOW: dict[str, str] = {
     "hand_over_s": N_("Stop to go, as practised; with seat and bars to be set, more."),
     "rest_s": N_("The rules', else what a rider wants."),
 }  # fmt: skip
+
+#: kinds of bike: what each is called, and what it is for
+KINDS: dict[str, tuple[str, str]] = {
+    "two_stroke_125": (N_("125 two-stroke"), N_("youth and woods")),
+    "two_stroke_250": (N_("250 two-stroke"), N_("enduro")),
+    "two_stroke_300": (N_("300 two-stroke"), N_("hard enduro, desert")),
+    "four_stroke_250": (N_("250 four-stroke"), N_("enduro, cross-country")),
+    "four_stroke_350": (N_("350 four-stroke"), N_("enduro, cross-country")),
+    "four_stroke_450": (N_("450 four-stroke"), N_("cross-country, rally")),
+    "four_stroke_500": (N_("500 four-stroke"), N_("desert, fast enduro")),
+    "four_stroke_650": (N_("650 four-stroke"), N_("heavy single, travel")),
+    "trail_aircooled": (N_("old air-cooled trail bike"), N_("four-stroke of about 200")),
+    "trail_road_legal": (N_("small road-legal trail bike"), N_("four-stroke of 125 to 250")),
+    "electric_light": (N_("light electric"), N_("built like a heavy bicycle")),
+    "electric_full": (N_("full-size electric"), N_("of a racer's size and weight")),
+}
+#: how its fuel is metered, as a way on from a kind
+METERINGS: dict[str, str] = {
+    "jetted": N_("jets"), "injected": N_("injection"), "rod": N_("metering rod"), "electric": N_("battery"),
+}  # fmt: skip

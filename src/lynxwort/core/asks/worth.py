@@ -15,7 +15,7 @@ from lynxwort.core.model.readings import SagReading, Under
 from lynxwort.core.physics.fuelling.metering import SENSOR_SPREAD, map_air_effect
 from lynxwort.core.report import SEVERITIES, Report
 from lynxwort.core.stations.drive.input import DriveInput
-from lynxwort.core.stations.drive.pulls import radius_spread, top
+from lynxwort.core.stations.drive.pulls import top, way_spread
 from lynxwort.core.stations.range.chance import NAMES, after_fill_up, wanted
 from lynxwort.core.stations.range.input import RangeInput
 from lynxwort.core.tunables import kind_of, step_of
@@ -137,7 +137,7 @@ def _roll_out(up: Upstream) -> Iterator[Worth]:
             code="roll_out",
             figure="drive.top_speed",
             kind="speed",
-            before=width * radius_spread(DriveInput.of(up)),
+            before=width * way_spread(DriveInput.of(up)),
             after=width * Z90 * ROLL_OUT,
         )
 

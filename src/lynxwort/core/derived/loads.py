@@ -132,6 +132,11 @@ class Loads:
         )
 
     @property
+    def weight_of_kind(self) -> bool:
+        """Whether nobody said its weight, nor weighed it: only the kind of bike is known."""
+        return "frame.mass_dry_kg" in self.bike.assumed and not self.weighed.used
+
+    @property
     def frame(self) -> Frame:
         """The frame with its weight as weighed."""
         return self.weighed.frame

@@ -75,6 +75,11 @@ class Mount:
     def bike(self) -> Bike:
         return self.springs.bike
 
+    @property
+    def power_of_kind(self) -> bool:
+        """Whether nobody said its power, nor measured it: only the kind of bike is known."""
+        return "engine.peak_power_w" in self.bike.assumed and self.run is None
+
     @cached_property
     def dyno_run(self) -> tuple[tuple[TorquePoint, ...], Setup] | None:
         """Torque at the crank on a standard day by the chosen run, and the setup it was taken with."""

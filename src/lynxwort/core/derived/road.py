@@ -249,7 +249,7 @@ class Road:
                     reading_id=reading.id,
                 )
             )
-        return learn_power(powers), learn(radius, radii)
+        return learn_power(powers, of_kind=self.mount.power_of_kind), learn(radius, radii)
 
     def _tried(self, radius_m: float, power: float) -> tuple[dict[str, list[Tried]], list[str], list[str]]:
         """Climbs by ground, readings from elsewhere, and stalls that the model does not explain."""

@@ -119,6 +119,11 @@ class Springs:
         """The offsets that a sag of an end rests on."""
         return PRELOAD[end], SHARE, self.rate_place(end, setup)
 
+    def unread(self, end: str, setup: ChassisSetup) -> tuple[int, ...]:
+        """The offset of a spring's rate that nobody read, nor any sag has said something of; none else."""
+        place = self.rate_place(end, setup)
+        return (place,) if STAMPED[end] in setup.assumed and place == OTHER_RATE[end] else ()
+
     def fork(self, setup: ChassisSetup, offsets: Offset | None = None, outside_pa: float | None = None) -> sag.Fork:
         """The fork with this setup's springs and air, bled where outside_pa [Pa] presses (None = at the race); offsets:
         as learned.
@@ -192,7 +197,16 @@ class Springs:
         """What sags and weighings with the rider aboard say of preloads, rates and the rider's share."""
         key = (self.loads, self.rider, self.readings)  # each reading brings the pressure outside with it
         return self.cache.get(
-            "offsets", key, lambda: calibrate([e for r in self.readings if (e := self._evidence(r)) is not None])
+            "offsets",
+            key,
+            lambda: calibrate(
+                [e for r in self.readings if (e := self._evidence(r)) is not None],
+                [
+                    RATE[r.end]
+                    for r in self.readings
+                    if isinstance(r, SagReading) and STAMPED[r.end] in r.under.setup.assumed
+                ],
+            ),
         )
 
     def _evidence(self, reading: StandingReading) -> Evidence | None:
@@ -356,7 +370,11 @@ class LoadedBike:
 
         if key not in self._kept:
             width = half_width(
-                predict, springs.offsets, springs.rests_on(end, self.setup), springs.friction_m(end, self.setup)
+                predict,
+                springs.offsets,
+                springs.rests_on(end, self.setup),
+                springs.friction_m(end, self.setup),
+                springs.unread(end, self.setup),
             )
             self._kept[key] = self.sag_m(end, race=race, fuel_m3=fuel_m3), width
         return self._kept[key]  # type: ignore[no-any-return]

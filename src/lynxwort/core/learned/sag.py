@@ -19,6 +19,8 @@ PRIOR_SD = np.array([0.004, 0.003, 0.03, 0.03, 0.03, 0.03, 0.03])
 STEPS = np.array([1e-4, 1e-4, 1e-3, 1e-3, 1e-3, 1e-3, 1e-3])
 PRELOAD, RATE, OTHER_RATE = {"front": 0, "rear": 1}, {"front": 3, "rear": 4}, {"front": 5, "rear": 6}
 SHARE = 2
+#: a spring that nobody read the rate of, only the kind of bike is known (assumption)
+ASSUMED_RATE_SD = 0.10
 TAPE_SD_M = 0.003
 #: two scales at half a kilogram each (assumption)
 SCALE_SD_KG = 0.7
@@ -58,11 +60,13 @@ def gradient(predict: Callable[[Array], float], at: Array, of: Sequence[int]) ->
     return made
 
 
-def calibrate(evidence: Sequence[Evidence]) -> Offsets:
+def calibrate(evidence: Sequence[Evidence], assumed: Sequence[int] = ()) -> Offsets:
     """Update the offsets by each reading in turn; one more than 4 sd from what the model can explain is questioned, not
-    used.
+    used. assumed: which offsets are of springs whose rate nobody read.
     """
-    mean, cov = np.zeros(PRIOR_SD.size), np.diag(PRIOR_SD**2)
+    sds = PRIOR_SD.copy()
+    sds[list(assumed)] = ASSUMED_RATE_SD
+    mean, cov = np.zeros(PRIOR_SD.size), np.diag(sds**2)
     used, questioned = [], []
     for item in evidence:
         slope = gradient(item.predict, mean, item.of)
@@ -84,11 +88,16 @@ def calibrate(evidence: Sequence[Evidence]) -> Offsets:
 
 
 def half_width(
-    predict: Callable[[Array], float], offsets: Offsets, of: Sequence[int], friction_m: float = 0.0
+    predict: Callable[[Array], float],
+    offsets: Offsets,
+    of: Sequence[int],
+    friction_m: float = 0.0,
+    assumed: Sequence[int] = (),
 ) -> float:
     """Half of the central 90 % interval of a prediction under the offsets, friction's band added as a uniform
-    spread.
+    spread. assumed: which offsets are of springs whose rate nobody read, and nothing was learned of.
     """
-    slope = gradient(predict, np.array(offsets.mean), of)
-    variance = float(slope @ np.array(offsets.covariance) @ slope) + friction_m**2 / 3.0
+    slope, covariance = gradient(predict, np.array(offsets.mean), of), np.array(offsets.covariance)
+    covariance[list(assumed), list(assumed)] = ASSUMED_RATE_SD**2
+    variance = float(slope @ covariance @ slope) + friction_m**2 / 3.0
     return Z90 * float(np.sqrt(variance))

@@ -109,6 +109,8 @@ LINK_LOG_SD, LINK_TABLE_LOG_SD, RIDER_MASS_LOG_SD = 0.02, 0.005, 0.015
 PACE_LOG_SD, RIDDEN_PACE_LOG_SD = 0.08, 0.05
 #: rolling, grip, drag, and a rev limit as said or assumed: standard deviations of their logarithms; assumption
 ROLLING_LOG_SD, GRIP_LOG_SD, DRAG_LOG_SD, LIMITER_GIVEN_LOG_SD, LIMITER_ASSUMED_LOG_SD = 0.15, 0.09, 0.08, 0.005, 0.025
+#: primary and gears, and a bike's own weight, that are only as such bikes have them; assumption
+GEARS_OF_KIND_LOG_SD, WEIGHT_OF_KIND_LOG_SD = 0.05, 0.05
 LAP_TIME_LOG_SD = 0.03  #: from lap to lap, assumption
 ENGAGEMENT_OVER_PEAK = 0.38
 WHEEL_INERTIA_KG_M2 = 1.25

@@ -168,7 +168,11 @@ def mount(request: Request) -> HttpResponse:
     if ids[0] is None or ids[1] is None:
         messages.error(request, _("Choose a race first."))
         return redirect("stand")
-    setup, race = rows_of(request, ids[0], ids[1])
+    return put_on(request, *rows_of(request, ids[0], ids[1]))
+
+
+def put_on(request: Request, setup: Setup, race: Race) -> HttpResponse:
+    """A bike put on the bench for a race, and the way to it."""
     try:
         services.put_on_bench(setup, race, request.user.username)
         services.pair(setup, race)

@@ -1,10 +1,10 @@
-"""A bike in three pages of at most 14 facts, and all its facts on one. What is asked follows the kind of engine."""
+"""All facts of a bike on one page, folded by their place on it. What is asked follows the kind of engine."""
 
 from copy import deepcopy
 from typing import Any
 
 from django import forms
-from django.utils.text import format_lazy
+from django.utils.translation import gettext
 from django.utils.translation import gettext_lazy as _
 
 from lynxwort.core.model.bike import (
@@ -21,27 +21,19 @@ from lynxwort.core.model.bike import (
     Tyre,
     metering_of,
 )
+from lynxwort.core.model.bike.patterns import PATTERNS, completed
 from lynxwort.core.model.damper import PLACES as VALVES
 from lynxwort.core.model.damper import STOCK_FACTS, DamperFacts, ValveSeat
-from lynxwort.core.model.setup import Setup
 from lynxwort.core.physics.drive.gearing import SPEED_OF_SYMBOL
 from lynxwort.web.bikes.lists import LISTS
+from lynxwort.web.bikes.places import by_place
 from lynxwort.web.ui.forms import DocumentForm, dig, plant
 from lynxwort.words import bike
 from lynxwort.words.catalogue import TUNABLE_NAMES
-from lynxwort.words.choices import (
-    CLUTCHES,
-    ENGINES,
-    FORK_DAMPINGS,
-    FORK_SPRINGINGS,
-    FORK_SPRINGS,
-    RATE_KINDS,
-    TYRE_FILLINGS,
-)
+from lynxwort.words.choices import CLUTCHES, FORK_DAMPINGS, FORK_SPRINGINGS, FORK_SPRINGS, RATE_KINDS, TYRE_FILLINGS
 from lynxwort.words.formatting import number_text
 from lynxwort.words.fuelling import LUBRICATIONS, POWER_VALVES, PUMPS, SCREWS
 
-KINDS = [(k, _(v)) for k, v in ENGINES.items()]
 CHOICES = {
     "jet_numbering": [("diameter", _("hole diameter, 1/100 mm")), ("flow", _("flow"))],
     "sensors": [
@@ -65,94 +57,8 @@ CHOICES |= {
     **{key: [(k, _(v)) for k, v in RATE_KINDS.items()] for key in ("fork_rate_is", "shock_rate_is")},
     "speed_symbol": [("", _("not read yet")), *((s, f"{s}: {SPEED_OF_SYMBOL[s]} km/h") for s in SPEED_SYMBOLS)],  # type: ignore[list-item]
 }
-DEFAULT_KIND = "jetted_two_stroke"
 Spec = tuple[tuple[str, type, object], ...]
 
-
-def is_kind(kind: str) -> bool:
-    """Whether there is such a kind of engine."""
-    return kind in ENGINE_OF
-
-
-class BikePage(DocumentForm):
-    """Page 1: what it is."""
-
-    def __init__(self, *args: Any, kind: str = DEFAULT_KIND, **kwargs: Any) -> None:
-        self.spec = (
-            ("bike.name", Bike, _("What you call the bike")),
-            ("bike.frame.mass_dry_kg", Frame, _("Weight without fuel")),
-        )
-        super().__init__(*args, **kwargs)
-        self.fields["bike.engine.kind"] = forms.ChoiceField(label=_("Engine"), choices=KINDS)
-        self.order_fields(["bike.name", "bike.engine.kind"])
-
-    def document(self) -> dict[str, Any]:
-        made = super().document()
-        made["bike"]["engine"] = {"kind": self.cleaned_data["bike.engine.kind"]}
-        return made
-
-
-class EnginePage(DocumentForm):
-    """Page 2: engine and gears."""
-
-    def __init__(self, *args: Any, kind: str = DEFAULT_KIND, **kwargs: Any) -> None:
-        engine = ENGINE_OF[kind]
-        sprockets = (
-            ("setup.front_sprocket_teeth", Setup, _("Front sprocket, teeth")),
-            ("setup.rear_sprocket_teeth", Setup, _("Rear sprocket, teeth")),
-        )
-        if kind == "electric":
-            self.spec = (
-                ("bike.engine.peak_power_w", engine, _("Highest power")),
-                ("bike.engine.peak_torque_nm", engine, _("Highest torque")),
-                ("bike.engine.limiter_rpm", engine, _("Highest motor speed")),
-                ("bike.transmission.primary_ratio", Transmission, _("Reduction before the front sprocket")),
-                *sprockets,
-            )
-        else:
-            self.spec = (
-                ("bike.engine.displacement_m3", engine, _("Engine size")),
-                ("bike.engine.peak_power_w", engine, _("Highest power")),
-                ("bike.engine.peak_power_rpm", engine, _("at engine speed")),
-                ("bike.transmission.primary_ratio", Transmission, _("Primary ratio")),
-                ("bike.transmission.gear_ratios", Transmission, _("Gear ratios, first to top")),
-                *sprockets,
-            )
-        self.one_gear = kind == "electric"
-        super().__init__(*args, **kwargs)
-
-    def document(self) -> dict[str, Any]:
-        made = super().document()
-        if self.one_gear:
-            made["bike"]["transmission"]["gear_ratios"] = [1.0]
-        return made
-
-
-class SpringsPage(DocumentForm):
-    """Page 3: springs, and what it runs on."""
-
-    def __init__(self, *args: Any, kind: str = DEFAULT_KIND, **kwargs: Any) -> None:
-        springs = (
-            ("setup.fork_spring_rate_n_per_m", Setup, _("Fork spring, each leg")),
-            ("setup.shock_spring_rate_n_per_m", Setup, _("Shock spring")),
-        )
-        tank = (("setup.tank_capacity_m3", Setup, _("Tank holds")),)
-        own = {
-            "jetted": (("setup.main_jet", Setup, _("Main jet, number")), *tank),
-            "rod": tank,
-            "injected": (("bike.engine.injection.sensors", Injection, _("The injection senses")), *tank),
-            "electric": (("setup.pack_energy_j", Setup, _("Pack holds")),),
-        }[metering_of(kind)]
-        self.spec = (*springs, *own)
-        self.choice_labels = CHOICES
-        super().__init__(*args, **kwargs)
-        for name in ("setup.main_jet", "setup.tank_capacity_m3", "setup.pack_energy_j"):
-            if name in self.fields:
-                self.fields[name].required = True
-
-
-PAGES = (BikePage, EnginePage, SpringsPage)
-PAGE_TITLES = (_("The bike"), _("Engine and gears"), _("Springs, and what it runs on"))
 
 _BURNS_ONLY = ("fuel_front_share", "unusable_fuel_m3")
 DAMPERS = ("fork_damper", "shock_damper")
@@ -200,6 +106,7 @@ class FactsPage(DocumentForm):
             *facts_of("bike.frame", Frame, frame),
         )
         super().__init__(*args, **kwargs)
+        self.of_kind(self.current.get("bike", {}))
         made = {path: make() for path, make in LISTS.items()}
         fed = metering_of(self.kind)
         self.lists = [
@@ -214,25 +121,39 @@ class FactsPage(DocumentForm):
         # dampers and kit have pages of their own
         self.shown = {k: v for k, v in self.current.get("bike", {}).items() if k not in ELSEWHERE}
 
+    def of_kind(self, known: dict[str, Any]) -> None:
+        """What such a bike usually has, where nobody said it of this one: shown as assumed, and not asked for."""
+        self.pattern = known.get("pattern") or ""
+        if not self.pattern:
+            return
+        usual = gettext("%(value)s, as such a bike usually has it")
+        for within, value in PATTERNS[self.pattern].facts.items():
+            field = self.fields.get(path := f"bike.{within}")
+            if field is None:
+                continue
+            field.required = False
+            told = field.prepare_value(value)
+            unit = getattr(field, "unit", "")
+            field.assumed = usual % {"value": f"{told} {unit}".strip()}  # type: ignore[attr-defined]
+            if within in known["assumed"]:
+                self.initial.pop(path, None)
+
     def document(self) -> dict[str, Any]:
         made = super().document()
-        made["bike"]["engine"]["kind"] = self.kind
-        made["bike"] |= {k: v for k, v in self.current.get("bike", {}).items() if k in ELSEWHERE}
         if self.kind == "electric":
-            made["bike"]["transmission"]["gear_ratios"] = [1.0]
+            made["bike"].setdefault("transmission", {})["gear_ratios"] = [1.0]
         for path in self.lists:
             if self.cleaned_data.get(path):
                 plant(made, path, self.cleaned_data[path])
+        made["bike"].setdefault("engine", {})["kind"] = self.kind
+        made["bike"] = completed(made["bike"], self.pattern)
+        made["bike"] |= {k: v for k, v in self.current.get("bike", {}).items() if k in ELSEWHERE}
         return made
 
     def grouped(self) -> list[Any]:
-        """Sections with their fields, for the page."""
-        sections = (
-            (format_lazy("{}: {}", _("Engine"), _(ENGINES[self.kind])), "bike.engine.", "bike.name"),
-            (_("Gears and tyre"), "bike.transmission.", "bike.tyre."),
-            (_("Weights, frame and suspension"), "bike.frame.", "bike.frame."),
-        )
-        return [(title, [self[n] for n in self.fields if n.startswith((a, b))]) for title, a, b in sections]
+        """Places of the bike with their facts: name, title, fields."""
+        found = by_place(self.fields, self.kind)
+        return [(name, title, [self[n] for n in names]) for name, title, names in found]
 
 
 class DampersPage(DocumentForm):
@@ -280,12 +201,13 @@ class DampersPage(DocumentForm):
             own = [self[n] for n in self.fields if n.startswith(f"{end}_damper.") and n.count(".") == 1]
             seats = [
                 (
+                    f"{end}-{p}",
                     _(TUNABLE_NAMES[f"{end}_{p}_stack"]),
                     [self[n] for n in self.fields if n.startswith(f"{end}_damper.{p}.")],
                 )
                 for p in VALVES
             ]
-            sections += [(title, own), *seats]
+            sections += [(end, title, own), *seats]
         return sections
 
 

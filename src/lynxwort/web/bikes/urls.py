@@ -3,11 +3,7 @@ from django.urls import path
 from lynxwort.web.ui.lazily import Views
 
 views = Views("lynxwort.web.bikes.views")
-app_name = "bikes"
 urlpatterns = [
-    path("bikes/new/<int:page>/", views.new_bike, name="new"),
-    path("bikes/<int:bike>/facts/", views.facts, name="facts"),
-    path("bikes/<int:bike>/dampers/", views.dampers, name="dampers"),
     path("setups/<int:setup>/history/", views.history, name="history"),
     path("setups/<int:setup>/compare/", views.compare, name="compare"),
     path("revisions/<int:revision>/name/", views.name_revision, name="name"),

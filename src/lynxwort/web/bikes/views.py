@@ -1,6 +1,3 @@
-from collections.abc import Iterator
-from typing import Any
-
 from django.contrib import messages
 from django.core.paginator import Paginator
 from django.http import HttpResponse
@@ -8,131 +5,11 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_POST
 
-from lynxwort.core.errors import InputRefused
 from lynxwort.web.bikes import changes, services
 from lynxwort.web.bikes.compare import comparison_rows
-from lynxwort.web.bikes.forms import (
-    DAMPERS,
-    DEFAULT_KIND,
-    PAGE_TITLES,
-    PAGES,
-    CopyForm,
-    DampersPage,
-    FactsPage,
-    NameForm,
-    is_kind,
-)
-from lynxwort.web.bikes.models import Bike, Revision, Setup
-from lynxwort.web.ui.forms import plant
-from lynxwort.web.ui.stale import edited
+from lynxwort.web.bikes.forms import CopyForm, NameForm
+from lynxwort.web.bikes.models import Revision, Setup
 from lynxwort.web.ui.typed import Request, version_of, whole_number
-
-
-def new_bike(request: Request, page: int) -> HttpResponse:
-    """One of three pages; what was typed is kept in the session until the bike stands."""
-    typed = request.session.get("new_bike", {})
-    if page not in (1, 2, 3) or (page > 1 and str(page - 1) not in typed):
-        return redirect("bikes:new", page=1)
-    data = request.POST if request.method == "POST" else typed.get(str(page))
-    form = PAGES[page - 1](data, preset=request.preset, kind=_kind(typed))
-    if request.method == "POST":
-        typed[str(page)] = request.POST.dict()
-        request.session["new_bike"] = typed
-        if form.is_valid() and page < 3:
-            return redirect("bikes:new", page=page + 1)
-        if form.is_valid() and _finish(request, typed, form):
-            del request.session["new_bike"]
-            return redirect("stand")
-    status = 422 if request.method == "POST" else 200
-    context = {"form": form, "page": page, "title": PAGE_TITLES[page - 1], "titles": PAGE_TITLES}
-    return render(request, "bikes/new.html", context, status=status)
-
-
-def _kind(typed: dict) -> str:
-    """The kind of engine typed on page 1."""
-    kind = typed.get("1", {}).get("bike.engine.kind", "")
-    return kind if is_kind(kind) else DEFAULT_KIND
-
-
-def _finish(request: Request, typed: dict, last_form: Any) -> bool:
-    """Make the bike from three pages; a refusal lands on the last page's form."""
-    document: dict = {}
-    for number, page in enumerate(PAGES, start=1):
-        form = page(typed[str(number)], preset=request.preset, kind=_kind(typed))
-        if not form.is_valid():
-            last_form.add_error(None, _("Page %(page)s needs another look.") % {"page": number})
-            return False
-        for path, value in _flat(form.document()):
-            plant(document, path, value)
-    try:
-        bike = services.make_bike(request.garage, document["bike"], document["setup"])
-    except InputRefused as refused:
-        last_form.refuse(refused.refusals)
-        return False
-    messages.success(request, _("%(bike)s stands ready.") % {"bike": bike.name})
-    return True
-
-
-def _flat(document: dict, prefix: str = "") -> Iterator[tuple[str, Any]]:
-    for key, value in document.items():
-        if isinstance(value, dict):
-            yield from _flat(value, f"{prefix}{key}.")
-        else:
-            yield f"{prefix}{key}", value
-
-
-def facts(request: Request, bike: int) -> HttpResponse:
-    """All facts of a bike, given or assumed."""
-
-    def make() -> FactsPage:
-        row = get_object_or_404(Bike, pk=bike, garage=request.garage)
-        return FactsPage(
-            _sent(request),
-            preset=request.preset,
-            current={"bike": row.document},
-            kind=row.document["engine"]["kind"],
-            row=row,
-        )
-
-    def save(form: FactsPage) -> None:
-        services.change_bike(form.row, lambda _now: form.document()["bike"], seen=form.row.document)
-
-    return _edited(request, make, save, "bikes:facts")
-
-
-def _sent(request: Request) -> Any:
-    return request.POST if request.method == "POST" else None
-
-
-def _edited(request: Request, make: Any, save: Any, address: str, **known: Any) -> HttpResponse:
-    """A page of a bike's facts, shown or saved."""
-    form, status = edited(request, make, save)
-    if status == 302:
-        messages.success(request, _("Kept. What was kept before stays as it was."))
-        return redirect(address, bike=form.row.pk)
-    return render(request, "bikes/facts.html", {"bike": form.row, "form": form} | known, status=status)
-
-
-def dampers(request: Request, bike: int) -> HttpResponse:
-    """The insides of a bike's dampers, given or as stock."""
-
-    def make() -> DampersPage:
-        row = get_object_or_404(Bike, pk=bike, garage=request.garage)
-        return DampersPage(
-            _sent(request),
-            preset=request.preset,
-            current={k: row.document[k] for k in DAMPERS if k in row.document},
-            row=row,
-        )
-
-    def save(form: DampersPage) -> None:
-        services.change_bike(
-            form.row,
-            lambda now: {k: v for k, v in now.items() if k not in DAMPERS} | form.document(),
-            seen=form.row.document,
-        )
-
-    return _edited(request, make, save, "bikes:dampers", dampers=True)
 
 
 def _own_setup(request: Request, setup: int) -> Setup:

@@ -5,7 +5,7 @@ import hashlib
 import threading
 from collections.abc import Callable, Collection, Hashable, Mapping
 from dataclasses import replace
-from typing import TYPE_CHECKING, TypeVar
+from typing import TYPE_CHECKING, Any, TypeVar
 
 from lynxwort.core import CORE_VERSION
 from lynxwort.web.evaluation import kernels
@@ -86,6 +86,14 @@ def judged(inputs: "Inputs", report: "Report", station: str, *, compute: bool) -
     if not compute and not stage_cache().has("judged", key):
         return None
     return stage_cache().get("judged", key, lambda: report.ask(single.judged, report, station))
+
+
+def view_of(inputs: "Inputs", name: str) -> Any:
+    """One picture's data of these inputs, without the rest of the report. Raises InputRefused."""
+    from lynxwort.core.evaluate import evaluate
+
+    cache = stage_cache()
+    return cache.get("view", (input_key(inputs), name), lambda: evaluate(inputs, cache=cache, need=(name,)).views[name])
 
 
 def cached(kind: str, key: Hashable, make: Callable[[], T]) -> T:

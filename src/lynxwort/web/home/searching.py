@@ -60,7 +60,7 @@ def _places(text: str) -> list[Found]:
         (reverse("races:riders"), _("Riders")),
         (reverse("garages:settings"), _("Units, light, account")),
         (reverse("machine:backups"), _("Back-ups")),
-        (reverse("bikes:new", args=[1]), _("Add a bike")),
+        (reverse("new-bike"), _("Add a bike")),
         (reverse("races:new"), _("Add a race")),
         (reverse("bench:upload"), _("Load a document")),
     ]

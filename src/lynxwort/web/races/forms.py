@@ -1,5 +1,6 @@
 """A race: course, rider, day, air; and the pieces of its ground."""
 
+from collections.abc import Iterable
 from typing import Any
 
 from django import forms
@@ -194,6 +195,34 @@ class StageForm(DocumentForm):
         made = self.document().get("stage", {})
         known = {path.removeprefix("stage."): None for path, *_rest in self.spec} | made
         return known | {"refuel_after": self.cleaned_data["stage.refuel_after"]}
+
+
+#: what a new race is asked at once; the rest is folded
+FIRST_ASKED = (
+    *("race.name", "race.start", "stage.laps", "stage.hours_s"),
+    *("race.air.temperature_low_k", "race.air.temperature_high_k", "rider", "rider.name", "rider.mass_in_gear_kg"),
+)
+
+
+def new_race_parts(form: RaceForm, stage: StageForm, rider: RiderForm) -> dict[str, Any]:
+    """A new race's page: what is asked first, and what is folded, with its titles."""
+    fields = [f[n] for f in (form, stage, rider) for n in f.fields]
+    first = {f.name: f for f in fields if f.name in FIRST_ASKED}
+
+    def rest(of: Iterable[Any]) -> list[Any]:
+        return [f for f in of if f.name not in FIRST_ASKED]
+
+    day, team, air = form.grouped()
+    return {
+        "first": [first[n] for n in FIRST_ASKED if n in first],
+        "folded": [
+            (_("More of the day"), rest(day[1])),
+            (_("More of the air"), rest(air[1])),
+            (_("Queues, schedule, ground"), rest(stage)),
+            (_("More of the rider"), rest(rider)),
+            (team[0], rest(team[1])),
+        ],
+    }
 
 
 class CourseForm(forms.Form):

@@ -3,9 +3,7 @@ from django.urls import path
 from lynxwort.web.ui.lazily import Views
 
 views = Views("lynxwort.web.races.views")
-app_name = "races"
 urlpatterns = [
-    path("races/new/", views.new_race, name="new"),
     path("races/<int:race>/", views.race, name="race"),
     path("races/<int:race>/stages/", views.add_stage, name="add-stage"),
     path("races/<int:race>/stages/<int:stage>/", views.stage, name="stage"),

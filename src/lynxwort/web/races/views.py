@@ -1,4 +1,5 @@
 import re
+from collections.abc import Callable
 from typing import Any
 
 from django.conf import settings
@@ -51,8 +52,10 @@ def _course_form(request: Request, *, bound: bool) -> forms.CourseForm:
     return forms.CourseForm(request.POST if bound else None, request.FILES if bound else None, courses=courses)
 
 
-def new_race(request: Request) -> HttpResponse:
-    """A race with its first stage, on one page; a refused file loses nothing that was typed."""
+def new_race(request: Request, then: Callable[[Race], HttpResponse | None] = lambda _race: None) -> HttpResponse:
+    """A race with its first stage, on one page; a refused file loses nothing that was typed. then: where it leads, once
+    it stands; None = to the race.
+    """
     if (too_large := _too_large(request)) is not None:
         return too_large
     post, preset = request.method == "POST", request.preset
@@ -71,14 +74,19 @@ def new_race(request: Request) -> HttpResponse:
                 made = services.make_race(
                     request.garage, form.document()["race"], [(track, facts)], chosen or rider.document()["rider"]
                 )
-                return redirect("races:race", race=made.pk)
+                return then(made) or redirect("races:race", race=made.pk)
             except InputRefused as refused:
                 form.refuse(refused.refusals)
     bad = bool(form.errors or course.errors or stage.errors or rider.errors)
     return render(
         request,
         "races/new.html",
-        {"form": form, "course": course, "stage": stage, "rider": rider},
+        {
+            "course": course,
+            "forms": (form, course, stage, rider),
+            "setup": request.POST.get("setup", request.GET.get("setup", "")),
+        }
+        | forms.new_race_parts(form, stage, rider),
         status=422 if bad else 200,
     )
 

@@ -1,8 +1,10 @@
 """The bike: everything a hand does not change on race day. What can be swapped or turned is in Setup."""
 
+from typing import Annotated
+
 from pydantic import Field
 
-from lynxwort.core.model.base import Part
+from lynxwort.core.model.base import Part, choice
 from lynxwort.core.model.bike.carburettor import Carburettor, MeteringRodCarburettor, Needle, NeedlePoint, OtherNeedle
 from lynxwort.core.model.bike.electric import Electric, Pack
 from lynxwort.core.model.bike.engine import (
@@ -27,6 +29,7 @@ from lynxwort.core.model.bike.fittings import FITTING_PLACES, Fitting, FittingPl
 from lynxwort.core.model.bike.frame import Frame, LinkPoint, OtherTank, Payload
 from lynxwort.core.model.bike.injection import AXIS_RPM, AXIS_THROTTLE, MAP_RPM, MAP_THROTTLE, Injection, Sensors
 from lynxwort.core.model.bike.kit import ITEM_GROUPS, ITEM_ON, Brake, Item, Kit, Rode, Shifts
+from lynxwort.core.model.bike.patterns import PatternKey
 from lynxwort.core.model.bike.transmission import Gearbox, Transmission
 from lynxwort.core.model.bike.tyre import (
     SPEED_SYMBOLS,
@@ -113,6 +116,10 @@ class Bike(Part):
     frame: Frame
     kit: Kit = Kit()
     """what is bolted on, and on what it stands"""
+    pattern: PatternKey | None = choice(None, source="none: every fact was said, or is as on any bike")
+    """which kind of bike it is like, where its own facts are not known"""
+    assumed: Annotated[tuple[str, ...], Field(max_length=120)] = ()
+    """paths of the facts that are as such a bike usually has them, and nobody said of this one"""
     fork_damper: DamperFacts | None = None
     """insides of each fork leg; left out = a stock one, which stands for both legs"""
     shock_damper: DamperFacts = STOCK_FACTS["shock"]

@@ -7,6 +7,7 @@ from pydantic import model_validator
 
 from lynxwort.core.model.base import Part, quantity
 from lynxwort.core.model.bike import Bike
+from lynxwort.core.model.bike.patterns import SetupAssumed
 from lynxwort.core.model.setup.drive import DriveSetup
 from lynxwort.core.model.setup.filled import FilledSetup
 from lynxwort.core.model.setup.kit import CarriedSetup
@@ -59,6 +60,9 @@ class ChassisSetup(Part):
     """Springs and air of both ends, where tubes, axle, bars, pegs and seat stand, wheels, tyre pressures, what stays at
     home.
     """
+
+    assumed: tuple[SetupAssumed, ...] = ()
+    """which springs are as such a bike usually has them, and nobody said of this one"""
 
     shock_preload_m: Annotated[float, springs(shows=SHOCK, step=0.001, by_hand=True)] = quantity(
         0, 0.04, "m", "preload", 0.010, source="assumption"

@@ -5,7 +5,14 @@ import numpy as np
 from lynxwort.core.figures import figure, step
 from lynxwort.core.learned.sag import PRELOAD, SHARE
 from lynxwort.core.model.bike import Electric
-from lynxwort.core.model.defaults import LINK_LOG_SD, LINK_TABLE_LOG_SD, REAR_SHARE_OF_RIDER, RIDER_MASS_LOG_SD, Z90
+from lynxwort.core.model.defaults import (
+    LINK_LOG_SD,
+    LINK_TABLE_LOG_SD,
+    REAR_SHARE_OF_RIDER,
+    RIDER_MASS_LOG_SD,
+    WEIGHT_OF_KIND_LOG_SD,
+    Z90,
+)
 from lynxwort.core.model.readings import SagReading
 from lynxwort.core.report import Figure
 from lynxwort.core.stations.chassis import attitude
@@ -124,7 +131,10 @@ def _springs(given: ChassisInput) -> list[Figure]:
     calibrated = _basis(given)
     for suffix, fuel in (("", fill), ("_half", 0.5 * fill), ("_empty", 0.0))[: 1 if electric else 3]:
         loads = given.loaded.loads(fuel, share_offset=given.springs.offsets.mean[2])
-        sd = 1.645 * given.rider.mass_in_gear_kg * float(np.sqrt(given.springs.offsets.covariance[2][2]))
+        seat = given.rider.mass_in_gear_kg * float(np.sqrt(given.springs.offsets.covariance[2][2]))
+        # a weight that is only as such bikes have it lies off at both wheels alike
+        weight = 0.5 * given.loads.frame.mass_dry_kg * (WEIGHT_OF_KIND_LOG_SD if given.loads.weight_of_kind else 0.0)
+        sd = Z90 * float(np.hypot(seat, weight))
         for end, value in (("front", loads.front_kg), ("rear", loads.rear_kg)):
             made.append(
                 figure(

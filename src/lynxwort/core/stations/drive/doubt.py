@@ -22,7 +22,7 @@ from lynxwort.core.physics.drive.pull import top_speed
 from lynxwort.core.physics.drive.simulation import RideInput
 from lynxwort.core.stations.drive.hills import MOST_HILLS, hills
 from lynxwort.core.stations.drive.input import DriveInput
-from lynxwort.core.stations.drive.pulls import limiter_log_sd
+from lynxwort.core.stations.drive.pulls import limiter_log_sd, way_log_sd
 
 #: rides drawn
 DRAWS = 64
@@ -58,7 +58,7 @@ def log_sds(given: DriveInput) -> dict[str, float]:
         "power": given.learned.power.log_sd,
         "grip": GRIP_LOG_SD,
         "pace": given.lap.pace_log_sd,
-        "radius": given.learned.radius.log_sd,
+        "radius": way_log_sd(given),
         "drag": DRAG_LOG_SD,
         "limiter": limiter_log_sd(given.engine),
     }

@@ -16,7 +16,7 @@ from lynxwort.core.physics.drive.pull import crawl_speed
 from lynxwort.core.report import Figure
 from lynxwort.core.stations.drive.hills import MOST_HILLS, hills
 from lynxwort.core.stations.drive.input import DriveInput
-from lynxwort.core.stations.drive.pulls import first_second_drop, radius_spread, top, top_log_sd
+from lynxwort.core.stations.drive.pulls import first_second_drop, top, top_log_sd, way_spread
 
 #: how far the plates stand out beyond the tips of the teeth [m], from memory
 CHAIN_OUTSIDE_M = 0.002
@@ -32,7 +32,7 @@ GEARING = (
 
 def figures(given: DriveInput) -> list[Figure]:
     ride, ride_input = given.lap.whole, given.lap.ride_input
-    best, crawl, spread = top(given), crawl_speed(ride_input), radius_spread(given)
+    best, crawl, spread = top(given), crawl_speed(ride_input), way_spread(given)
     short, paces = ride.metres(STUCK_POWER), exp(Z90 * given.lap.pace_log_sd)
     drop = first_second_drop(given)
     electric = isinstance(given.engine, Electric)

@@ -14,13 +14,14 @@ from lynxwort.core.physics.drive.chain import ChainFit
 @keyed
 class DriveInput:
     """lap: the round as who is entered rides it; learned: what was seen on the road; engine: as its facts have
-    it; ranges: how far below and above its value each figure that rests on the ride may lie [SI], as a job
-    found.
+    it; gears_of_kind: nobody counted them, only the kind of bike is known; ranges: how far below and above its value
+    each figure that rests on the ride may lie [SI], as a job found.
     """
 
     lap: Lap
     learned: RoadLearned
     engine: Engine
+    gears_of_kind: bool
     frame: Frame
     tyre: Tyre
     setup: DriveSetup
@@ -36,6 +37,7 @@ class DriveInput:
                 lap=up.lap,
                 learned=up.road.learned,
                 engine=bike.engine,
+                gears_of_kind=any(a.startswith("transmission.") for a in bike.assumed),
                 frame=bike.frame,
                 tyre=bike.tyre,
                 setup=DriveSetup.taken_from(up.inputs.setup),

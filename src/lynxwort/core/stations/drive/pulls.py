@@ -9,6 +9,7 @@ from lynxwort.core.derived.springs import Array
 from lynxwort.core.model.bike import Electric, Engine
 from lynxwort.core.model.defaults import (
     DRAG_LOG_SD,
+    GEARS_OF_KIND_LOG_SD,
     GROUND,
     LIMITER_ASSUMED_LOG_SD,
     LIMITER_GIVEN_LOG_SD,
@@ -64,21 +65,28 @@ def limiter_log_sd(engine: Engine) -> float:
     return LIMITER_GIVEN_LOG_SD if given else LIMITER_ASSUMED_LOG_SD
 
 
+def way_log_sd(given: DriveInput) -> float:
+    """How far the way for each turn of the crank may lie off [1], of its logarithm: by the wheel, and by gears that
+    nobody counted.
+    """
+    return hypot(given.learned.radius.log_sd, GEARS_OF_KIND_LOG_SD if given.gears_of_kind else 0.0)
+
+
 def top_log_sd(given: DriveInput, best: TopSpeed) -> float:
     """How far the top speed may lie off [1], of its logarithm, to first order: wheel and limiter, or power, drag and
     rolling.
     """
     if best.limit == "revs":
-        return hypot(given.learned.radius.log_sd, limiter_log_sd(given.engine))
+        return hypot(way_log_sd(given), limiter_log_sd(given.engine))
     by_power, by_drag, by_rolling = TOP_SPEED_ELASTICITY
     return sqrt(
         (by_power * given.learned.power.log_sd) ** 2 + (by_drag * DRAG_LOG_SD) ** 2 + (by_rolling * ROLLING_LOG_SD) ** 2
     )
 
 
-def radius_spread(given: DriveInput) -> float:
-    """Relative half-width of the rolling radius [1]."""
-    return Z90 * given.learned.radius.log_sd
+def way_spread(given: DriveInput) -> float:
+    """Relative half-width of the way for each turn of the crank [1]."""
+    return Z90 * way_log_sd(given)
 
 
 def drops(given: DriveInput) -> list[float]:

@@ -1,20 +1,29 @@
 """A bike's own page: what it is, how it stands, what was kept and what was measured."""
 
+from dataclasses import dataclass
 from typing import Any
 
+from django.urls import reverse
 from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.model.bike import Bike as CoreBike
+from lynxwort.core.model.bike import Electric
+from lynxwort.core.model.setup import Setup as CoreSetup
+from lynxwort.core.standin.unraced import unraced
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bench.services import open_bench
 from lynxwort.web.bikes.models import Bike, Setup
-from lynxwort.web.bikes.services import checked_bike
+from lynxwort.web.bikes.places import ORDER, place_of, title_of
+from lynxwort.web.bikes.services import checked_bike, checked_setup, fitting
 from lynxwort.web.evaluation import door
 from lynxwort.web.readings.services import checked_reading
 from lynxwort.web.stations.baseline.rooms import picture
+from lynxwort.web.stations.pictured import alone
+from lynxwort.web.ui.drawings.standing import Note
+from lynxwort.words.bike import KINDS
 from lynxwort.words.choices import ENGINES
 from lynxwort.words.formatting import value_text
 
@@ -36,6 +45,105 @@ def what_it_is(bike: CoreBike, preset: Units | str) -> str:
         },
     ]
     return ", ".join(p for p in parts if p)
+
+
+def _said(core: CoreBike, path: str) -> bool:
+    """Whether a fact was said of this bike: neither left out nor as such a bike usually has it."""
+    item: Any = core
+    for step in path.split("."):
+        if step not in item.model_fields_set:
+            return False
+        item = getattr(item, step)
+    return path not in core.assumed
+
+
+@dataclass(frozen=True, slots=True)
+class Told:
+    """One fact of a place, as its call-out says it. part: of the drawing; said: of this bike, or assumed."""
+
+    place: str
+    words: str
+    part: str
+    side: str
+    said: bool
+
+    @property
+    def note(self) -> str:
+        """What stands at the drawing."""
+        return self.words if self.said else _("%(words)s, assumed") % {"words": self.words}
+
+
+def told_of(core: CoreBike, setup: CoreSetup, preset: Units | str) -> list[Told]:
+    """What a bike is, a fact or two for each place, as a glance wants it."""
+    frame, engine = core.frame, core.engine
+
+    def shown(value: float, kind: str) -> str:
+        return value_text(value, kind, preset)
+
+    def told(place: str, words: str, part: str, side: str, *paths: str) -> Told:
+        return Told(place, words, part, side, all(_said(core, path) for path in paths))
+
+    def spring(end: str, words: str, part: str, side: str, place: str) -> Told:
+        name = f"{end}_spring_rate_n_per_m"
+        rate = shown(getattr(setup, name), "spring_rate")
+        return Told(place, words % {"rate": rate}, part, side, name not in setup.assumed)
+
+    electric = isinstance(engine, Electric)
+    power = shown(engine.peak_power_w, "power")
+    if not electric:
+        power = _("%(power)s at %(revs)s") % {"power": power, "revs": shown(engine.peak_power_rpm, "rpm")}
+    holds = setup.pack_energy_j if electric else setup.tank_capacity_m3
+    gears = _("%(pair)s, gears") % {"pair": f"{setup.front_sprocket_teeth:g}/{setup.rear_sprocket_teeth:g}"}
+    return [
+        told("weight", shown(frame.mass_dry_kg, "mass"), "seat", "left", "frame.mass_dry_kg"),
+        told(
+            "seat", _("seat %(v)s") % {"v": shown(frame.seat_height_m, "length")}, "seat", "left", "frame.seat_height_m"
+        ),
+        spring("shock", _("shock %(rate)s"), "shock", "left", "shock"),
+        Told(
+            "fuel",
+            shown(holds or 0.0, "energy" if electric else "volume"),
+            "pack" if electric else "tank",
+            "right",
+            True,
+        ),
+        spring("fork", _("fork %(rate)s"), "fork, upper tube", "right", "fork"),
+        told("engine", power, "motor" if electric else "cylinder", "right", "engine.peak_power_w"),
+        told("rear_wheel", core.tyre.marking, "rear axle", "below", "tyre.marking"),
+        told("gears", gears, "front sprocket", "below", "transmission.primary_ratio"),
+        told("front_wheel", frame.front_tyre, "front axle", "below", "frame.front_tyre"),
+    ]
+
+
+def _stood(row: Bike) -> tuple[CoreBike, CoreSetup]:
+    """A bike and its first line's setup, as kept or as it was made."""
+    line = row.setups.select_related("head", "draft").order_by("pk")[0]
+    values = line.head.values if line.head else line.draft.values
+    core = checked_bike(row.document)
+    return core, checked_setup(fitting(core, values))
+
+
+def facts_picture(row: Bike, preset: Units | str) -> SafeString | str:
+    """The bike nobody sits on, each place called out: a press leads to its facts. Nothing of one that cannot be set up
+    as it stands.
+    """
+    try:
+        core, setup = _stood(row)
+        facts = reverse("bikes:facts", args=[row.pk])
+        notes = [Note(t.note, t.part, f"{facts}#place-{t.place}", t.side) for t in told_of(core, setup, preset)]
+        return alone(unraced(core, setup), notes, _("The bike from the side, each place leads to its facts"))
+    except InputRefused:
+        return ""
+
+
+def assumed_places(row: Bike) -> list[tuple[str, str, int]]:
+    """Places of which something is only as such a bike usually has it: name, title, how many facts."""
+    core = checked_bike(row.document)
+    found: dict[str, int] = {}
+    for path in core.assumed:
+        place = place_of(f"bike.{path}")
+        found[place] = found.get(place, 0) + 1
+    return [(place, title_of(place, core.engine.kind), found[place]) for place in ORDER if place in found]
 
 
 def _picture(line: Setup, pairing: Pairing, preset: Units | str) -> SafeString | str:
@@ -62,11 +170,16 @@ def bike_page(row: Bike, preset: Units | str) -> dict[str, Any]:
     )
     first = next((p for p in pairings if p.setup.head_id), None)
     readings = list(row.readings.order_by("-created", "-pk"))
+    assumed = assumed_places(row)
     return {
+        "assumed": assumed,
+        "all_assumed": sum(n for _place, _title, n in assumed),
+        "kind": _(KINDS[core.pattern][0]) if core.pattern else "",
         "bike": row,
         "core": core,
         "what": what_it_is(core, preset),
-        "picture": _picture(first.setup, first, preset) if first else "",
+        "picture": _picture(first.setup, first, preset) if first else facts_picture(row, preset),
+        "only_setup": lines[0].pk if len(lines) == 1 else None,
         "pairings": pairings,
         "lines": [
             {

@@ -25,7 +25,12 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
     tunables = [t for t in tunables_of(bench.kept_inputs.bike) if not item_of(t)]
     said = [(t, said_value(setup, t)) for t in tunables]
     fitted = [
-        (t, _(tunable_word(t, bench.kept_inputs.bike)), value_text(v, kind_of(t), preset), t in setup.model_fields_set)
+        (
+            t,
+            _(tunable_word(t, bench.kept_inputs.bike)),
+            value_text(v, kind_of(t), preset),
+            t in setup.model_fields_set and t not in setup.assumed,
+        )
         for t, v in said
         if v is not None
     ]

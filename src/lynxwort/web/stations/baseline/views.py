@@ -2,6 +2,7 @@
 
 from typing import Any
 
+from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
@@ -11,12 +12,17 @@ from django.views.decorators.http import require_GET, require_POST
 from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench import present, services
 from lynxwort.web.bench.views import kept_bench, rows_of
+from lynxwort.web.bikes import services as bikes
+from lynxwort.web.bikes import starting
+from lynxwort.web.bikes.forms import DAMPERS, DampersPage, FactsPage
 from lynxwort.web.bikes.models import Bike
 from lynxwort.web.readings import forms as reading_forms
 from lynxwort.web.readings import services as readings
 from lynxwort.web.readings.models import Reading
-from lynxwort.web.stations.baseline.bike import bike_page
+from lynxwort.web.stations.baseline.bike import bike_page, facts_picture
+from lynxwort.web.stations.baseline.kinds import kind_of_page, kinds_page
 from lynxwort.web.stations.shell import room
+from lynxwort.web.ui.stale import edited
 from lynxwort.web.ui.typed import Request
 from lynxwort.words.refusals import explain
 
@@ -26,6 +32,90 @@ def bike(request: Request, bike: int) -> HttpResponse:
     """What a bike is, how it stands, what was kept and what was measured."""
     row = get_object_or_404(Bike, pk=bike, garage=request.garage)
     return render(request, "bench/bike.html", bike_page(row, request.preset))
+
+
+def facts(request: Request, bike: int) -> HttpResponse:
+    """All facts of a bike by their place on it, given or assumed."""
+
+    def make() -> FactsPage:
+        row = get_object_or_404(Bike, pk=bike, garage=request.garage)
+        return FactsPage(
+            _sent(request),
+            preset=request.preset,
+            current={"bike": row.document},
+            kind=row.document["engine"]["kind"],
+            row=row,
+        )
+
+    def save(form: FactsPage) -> None:
+        bikes.change_bike(form.row, lambda _now: form.document()["bike"], seen=form.row.document)
+
+    return _edited(request, make, save, "bikes:facts", places=True)
+
+
+def _sent(request: Request) -> Any:
+    return request.POST if request.method == "POST" else None
+
+
+def _edited(request: Request, make: Any, save: Any, address: str, **known: Any) -> HttpResponse:
+    """A page of a bike's facts, shown or saved."""
+    form, status = edited(request, make, save)
+    if status == 302:
+        messages.success(request, _("Kept. What was kept before stays as it was."))
+        return redirect(address, bike=form.row.pk)
+    if known.get("places"):
+        known["picture"] = facts_picture(form.row, request.preset)
+    return render(request, "bikes/facts.html", {"bike": form.row, "form": form} | known, status=status)
+
+
+def dampers(request: Request, bike: int) -> HttpResponse:
+    """The insides of a bike's dampers, given or as stock."""
+
+    def make() -> DampersPage:
+        row = get_object_or_404(Bike, pk=bike, garage=request.garage)
+        return DampersPage(
+            _sent(request),
+            preset=request.preset,
+            current={k: row.document[k] for k in DAMPERS if k in row.document},
+            row=row,
+        )
+
+    def save(form: DampersPage) -> None:
+        bikes.change_bike(
+            form.row,
+            lambda now: {k: v for k, v in now.items() if k not in DAMPERS} | form.document(),
+            seen=form.row.document,
+        )
+
+    return _edited(request, make, save, "bikes:dampers", dampers=True)
+
+
+@require_GET
+def kinds(request: Request) -> HttpResponse:
+    """Twelve kinds of bike to begin with."""
+    return render(request, "bikes/kinds.html", {"kinds": kinds_page()})
+
+
+@require_GET
+def kinds_moved(request: Request, _page: int) -> HttpResponse:
+    """What were three pages of facts."""
+    return redirect("new-bike", permanent=True)
+
+
+def first_facts(request: Request, kind: str, engine: str) -> HttpResponse:
+    """The six facts of a new bike of one kind; then it stands."""
+    if not starting.is_kind(kind, engine):
+        raise Http404
+    form = starting.FirstFacts(request.POST or None, preset=request.preset, kind=kind, engine=engine)
+    if request.method == "POST" and form.is_valid():
+        document = form.document()
+        try:
+            made = bikes.make_bike(request.garage, document["bike"], document["setup"])
+            return redirect("bike", bike=made.pk)
+        except InputRefused as refused:
+            form.refuse(refused.refusals)
+    context = {"form": form, "kind": kind_of_page(kind, engine)}
+    return render(request, "bikes/first.html", context, status=422 if request.method == "POST" else 200)
 
 
 def _readings(

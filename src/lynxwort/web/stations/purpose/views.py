@@ -1,11 +1,22 @@
-"""Purpose's rooms: ground and points."""
+"""A new race, and the bike that it is for; Purpose's rooms: ground and points."""
 
 from django.http import HttpResponse
 
-from lynxwort.web.bench.views import base_of, kept_bench
-from lynxwort.web.races.views import stage_context
+from lynxwort.web.bench.views import base_of, kept_bench, put_on, rows_of
+from lynxwort.web.races import views as races
+from lynxwort.web.races.models import Race
 from lynxwort.web.stations.shell import room
-from lynxwort.web.ui.typed import Request
+from lynxwort.web.ui.typed import Request, whole_number
+
+
+def new_race(request: Request) -> HttpResponse:
+    """A race; with a bike said, that bike is put on the bench for it."""
+    setup = whole_number(request.POST.get("setup"))
+
+    def then(race: Race) -> HttpResponse | None:
+        return None if setup is None else put_on(request, *rows_of(request, setup, race.pk))
+
+    return races.new_race(request, then)
 
 
 def ground(request: Request, setup: int, race: int, stage: int) -> HttpResponse:
@@ -13,7 +24,7 @@ def ground(request: Request, setup: int, race: int, stage: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    context = stage_context(request, bench.race, stage)
+    context = races.stage_context(request, bench.race, stage)
     stages = [(i, s.name, i == stage) for i, s in enumerate(bench.inputs.race.stages)]
     behind = f"{base_of(setup, race)}purpose/ground/{stage}/"
     return room(request, bench, "purpose", "ground", context | {"stages": stages, "behind": behind})

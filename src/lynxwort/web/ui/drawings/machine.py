@@ -183,7 +183,7 @@ def _frame(o: Outline, look: Look) -> Iterable[Part]:
     yield Part("body", "frame", tube(cradle, [0.042] * 5), "frame")
     plate = around(low, (0.22, 0.10), (0.12, 0.008), (-0.12, 0.004))
     yield Part("body", "guard", tube(plate, [0.02] * 3), "skid plate")
-    if look.motor != "electric":
+    if look.motor != "electric" and not look.air_cooled:
         core = bar((along(_neck(o, 0.24), _neck(o, 0.17), 0.0, -0.02), (low[0] + 0.29, low[1] + 0.30)), 0.075, 0.075)
         yield Part("body", "paper", core, "radiator")
 

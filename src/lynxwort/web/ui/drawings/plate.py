@@ -64,6 +64,7 @@ class Look:
     tyres: tuple[str, str] = ("", "")
     level: float | None = None
     lamp: bool = False
+    air_cooled: bool = False
     bags: bool = False
     height_m: float = 1.78
     inseam_m: float | None = None

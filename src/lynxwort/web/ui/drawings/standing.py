@@ -60,10 +60,10 @@ class _Figure:
 
 
 @lru_cache(maxsize=128)
-def _figure(o: plate.Outline, look: plate.Look, sprocket: plate.Point) -> _Figure:
+def _figure(o: plate.Outline, look: plate.Look, sprocket: plate.Point, ridden: bool) -> _Figure:
     """Drawn once as long as the bike stands the same."""
     bike = machine(o, look, (o.pivot[0] + sprocket[0], o.pivot[1] + sprocket[1]))
-    person = rider(o, look)
+    person = rider(o, look) if ridden else []
 
     def xy(point: plate.Point) -> str:
         return f"{1000.0 * point[0]:.0f} {-1000.0 * point[1]:.0f}"
@@ -72,18 +72,18 @@ def _figure(o: plate.Outline, look: plate.Look, sprocket: plate.Point) -> _Figur
     for part in [*bike, *person]:
         x, y = (sum(v) / len(part.points) for v in zip(*part.points, strict=True))
         middles.setdefault(part.stands, (x, y))
-    top = max(y for part in person for _x, y in part.points)
+    top = max(y for part in person or bike for _x, y in part.points)
     return _Figure(plate.svg(bike, xy) + plate.svg(person, xy, "person"), middles, top)
 
 
 def standing(
-    o: plate.Outline, look: plate.Look, *, sprocket: plate.Point, notes: Sequence[Note], label: str
+    o: plate.Outline, look: plate.Look, *, sprocket: plate.Point, notes: Sequence[Note], label: str, ridden: bool = True
 ) -> SafeString:
     """The bike with its rider in millimetres, call-outs as links with a hairline to their part. sprocket: the front
-    one's centre from the pivot.
+    one's centre from the pivot; ridden: with its rider.
     """
     o = _still(o)
-    drawn = _figure(o, _still(look), sprocket)
+    drawn = _figure(o, _still(look), sprocket, ridden)
     room = {
         side: max([LETTER * len(n.words) for n in notes if n.side == side], default=0.0) for side in ("left", "right")
     }

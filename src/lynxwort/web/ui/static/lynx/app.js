@@ -100,6 +100,35 @@ function scrubWords(input) {
   place.replaceChildren(first, second);
 }
 
+// what the address names is opened: a place's facts
+function openNamed() {
+  const named = location.hash.length > 1 && byId(location.hash.slice(1));
+  if (!named || !named.matches("details")) return;
+  named.open = true;
+  named.scrollIntoView({ block: "start" });
+  named.querySelector("summary").focus({ preventScroll: true });
+}
+window.addEventListener("hashchange", openNamed);
+// only the fields whose words are looked for, their groups opened
+function findFields(input) {
+  const words = input.value.toLowerCase().split(/\s+/).filter(Boolean);
+  let found = 0;
+  document.querySelectorAll(input.dataset.find).forEach((group) => {
+    let here = 0;
+    group.querySelectorAll(".field").forEach((field) => {
+      const text = field.textContent.toLowerCase();
+      field.hidden = !words.every((word) => text.includes(word));
+      here += !field.hidden;
+    });
+    group.hidden = !here;
+    if (words.length) group.open = here > 0;
+    found += here;
+  });
+  const none = input.parentElement.querySelector("[data-none]");
+  none.textContent = found ? "" : none.dataset.none;
+}
+document.addEventListener("input", (event) => { if (event.target.dataset.find) findFields(event.target); });
+
 document.addEventListener("keydown", onKey);
 document.addEventListener("input", (event) => { if (event.target.id === "scrub") scrubWords(event.target); });
 document.addEventListener("change", (event) => {
@@ -127,6 +156,8 @@ document.addEventListener("DOMContentLoaded", () => {
   if (room) room.parentElement.scrollLeft = room.offsetLeft - room.parentElement.offsetLeft - 40;
   const box = byId("keys-on");
   if (box) box.checked = !localStorage.getItem(KEYS_OFF);
+  document.querySelectorAll(".find[hidden]").forEach((find) => { find.hidden = false; });
+  openNamed();
   // a call-out of a drawing leads to a notch: its group is opened first, its row comes into view
   const group = byId(new URLSearchParams(location.search).get("to") || "");
   if (group) group.open = true;
