@@ -152,6 +152,8 @@ def known(client: Client) -> dict[str, object]:
         "station": "fuelling",
         "figure": "drive.top_speed",
         "kind": "sag",
+        "pattern": "four_stroke_450",
+        "engine": "injected_four_stroke",
         "where": "hills",
         "page": 1,
         "stage": 0,

@@ -143,6 +143,8 @@ def pages(setup: Setup, race: Race) -> Iterator[str]:
         "course": race.course_id,
         "kind": "sag",
         "page": 1,
+        "pattern": "trail_aircooled",
+        "engine": "jetted_four_stroke",
     }
     open_ended = {
         "station": STATIONS,

@@ -13,7 +13,7 @@ PAGES = (
     "/",
     "/parts/",
     "/races/new/",
-    "/bikes/new/1/",
+    "/bikes/new/",
     "/bench/document/",
     "/races/{race}/",
     "/bikes/{bike}/facts/",

@@ -1,11 +1,13 @@
 """Doors: accounts, garages kept apart, files and forms that are wrong."""
 
+import json
 import re
 
 import pytest
 from django.test import override_settings
 from django.urls import get_resolver, reverse
 
+from lynxwort.core.model.bike.patterns import PATTERNS
 from lynxwort.web.bikes.models import Bike, Revision, Setup
 from lynxwort.web.garages.models import User
 from lynxwort.web.garages.services import first_account_token
@@ -28,7 +30,8 @@ OPEN = {
     "garages:enter-demo",
     "garages:units",
     "stand",
-    "bikes:new",
+    "new-bike",
+    "first-facts",
     "races:new",
     "parts:box",
     "bench:mount",
@@ -115,7 +118,7 @@ def test_old_addresses_of_tools_lead_to_their_rooms(demo):
 
 
 def test_everything_but_the_doors_wants_signing_in(db, client):
-    for address in ("/", "/parts/", "/races/new/", "/bikes/new/1/", "/bench/document/"):
+    for address in ("/", "/parts/", "/races/new/", "/bikes/new/", "/bench/document/"):
         answer = client.get(address)
         assert answer.status_code == 302
         assert answer["Location"].startswith("/in/")
@@ -152,78 +155,60 @@ def test_the_demo_button_is_a_post_from_loopback(demo, client):
     assert client.post("/demo/", REMOTE_ADDR="127.0.0.1", **HERE).status_code == 302
 
 
-def bike_pages(client, **changes):
-    pages = [
-        {"bike.name": "Barrow 125", "bike.engine.kind": "jetted_two_stroke", "bike.frame.mass_dry_kg": "200 lb"},
-        {
-            "bike.engine.displacement_m3": "124",
-            "bike.engine.peak_power_w": "24",
-            "bike.engine.peak_power_rpm": "10500",
-            "bike.transmission.primary_ratio": "3.0",
-            "bike.transmission.gear_ratios": "2.1 1.7 1.45 1.25 1.1 1.0",
-            "setup.front_sprocket_teeth": "13",
-            "setup.rear_sprocket_teeth": "50",
-        },
-        {
-            "setup.fork_spring_rate_n_per_m": "0.42 kgf/mm",
-            "setup.shock_spring_rate_n_per_m": "46",
-            "setup.main_jet": "160",
-            "setup.tank_capacity_m3": "2 gal",
-        },
-    ]
-    more = {
-        "bike.engine.peak_torque_nm",
-        "bike.engine.limiter_rpm",
-        "setup.pack_energy_j",
-        "bike.engine.injection.sensors",
-    }
-    answers = []
-    for number, page in enumerate(pages, start=1):
-        answers.append(
-            client.post(
-                reverse("bikes:new", args=[number]),
-                {k: v for k, v in (page | changes).items() if v is not None and (k in page or k in more)},
-            )
-        )
-    return answers
+def first_facts(client, pattern="two_stroke_125", engine="jetted_two_stroke", **changes):
+    said = {
+        "bike.name": "Barrow 125",
+        "sprockets": "13T-50T",
+        "setup.main_jet": "160",
+        "setup.tank_capacity_m3": "2 gal",
+        "setup.fork_spring_rate_n_per_m": "0.42 kgf/mm",
+    } | changes
+    sent = {k: v for k, v in said.items() if v is not None}
+    return client.post(reverse("first-facts", args=[pattern, engine]), sent)
 
 
-def test_a_bike_of_fourteen_facts_in_any_units(demo):
-    pages = [demo.get(reverse("bikes:new", args=[1])).content.decode()]
-    assert [a.status_code for a in bike_pages(demo)] == [302, 302, 302]
+def test_a_bike_of_six_facts_stands_says_what_it_assumes_and_takes_what_is_known(demo):
+    kinds = demo.get(reverse("new-bike")).content.decode()
+    assert kinds.count('class="card kind"') == len(PATTERNS) == 12
+    assert demo.get("/bikes/new/2/")["Location"] == reverse("new-bike")
+    assert first_facts(demo, carried="12 lb").status_code == 302
     bike = Bike.objects.get(name="Barrow 125")
-    assert bike.document["frame"] == {"mass_dry_kg": pytest.approx(90.718, rel=1e-4)}
-    assert bike.setups.get().draft.values["fork_spring_rate_n_per_m"] == pytest.approx(4118.8, rel=1e-4)
-    assert "Engine" in pages[0]
+    values = bike.setups.get().draft.values
+    assert values["fork_spring_rate_n_per_m"] == pytest.approx(4118.8, rel=1e-4)
+    assert values["assumed"] == ["shock_spring_rate_n_per_m"]
+    assert bike.document["frame"]["payload"][0]["mass_kg"] == pytest.approx(5.443, rel=1e-3)
+    assert {"engine.peak_power_w", "frame.mass_dry_kg"} <= set(bike.document["assumed"])
+    facts = reverse("bikes:facts", args=[bike.pk])
+    page = demo.get(facts).content.decode()
+    assert "94.0 kg, as such a bike usually has it" in page
+    # nothing of it is asked for; what is typed is known, what is emptied is assumed again
+    sent = sent_back(page, "")
+    assert sent["bike.frame.mass_dry_kg"] == ""
+    assert demo.post(facts, sent | {"bike.frame.mass_dry_kg": "200 lb"}).status_code == 302
+    bike.refresh_from_db()
+    assert bike.document["frame"]["mass_dry_kg"] == pytest.approx(90.718, rel=1e-4)
+    assert "frame.mass_dry_kg" not in bike.document["assumed"]
+    assert "engine.peak_power_w" in bike.document["assumed"]
+    again = sent_back(demo.get(facts).content.decode(), "") | {"bike.frame.mass_dry_kg": ""}
+    assert demo.post(facts, again).status_code == 302
+    bike.refresh_from_db()
+    assert bike.document["frame"]["mass_dry_kg"] == 94.0
+    assert "frame.mass_dry_kg" in bike.document["assumed"]
 
 
-#: kind of engine, what else its pages ask, what they do not
+#: kind of bike and engine, what its page asks besides
 OTHER_KINDS = [
-    ("rod_two_stroke", {"setup.main_jet": None}, "metering"),
-    ("injected_four_stroke", {"setup.main_jet": None, "bike.engine.injection.sensors": "air_temperature"}, "sensors"),
-    (
-        "electric",
-        {
-            "setup.main_jet": None,
-            "setup.tank_capacity_m3": None,
-            "bike.engine.displacement_m3": None,
-            "bike.engine.peak_power_rpm": None,
-            "bike.transmission.gear_ratios": None,
-            "bike.engine.peak_torque_nm": "42",
-            "bike.engine.limiter_rpm": "11000",
-            "setup.pack_energy_j": "4.5 kWh",
-        },
-        "torque",
-    ),
+    ("two_stroke_300", "rod_two_stroke", {}),
+    ("four_stroke_450", "injected_four_stroke", {}),
+    ("electric_light", "electric", {"setup.tank_capacity_m3": None, "setup.pack_energy_j": "2.4 kWh"}),
 ]
 
 
-@pytest.mark.parametrize(("kind", "changes", "asked"), OTHER_KINDS)
-def test_a_bike_of_another_kind_is_asked_other_facts_and_rides(demo, kind, changes, asked):
-    answers = bike_pages(demo, **{"bike.engine.kind": kind} | changes)
-    assert [a.status_code for a in answers] == [302, 302, 302]
+@pytest.mark.parametrize(("pattern", "engine", "changes"), OTHER_KINDS)
+def test_a_bike_of_another_kind_is_asked_other_facts_and_rides(demo, pattern, engine, changes):
+    assert first_facts(demo, pattern, engine, **{"setup.main_jet": None} | changes).status_code == 302
     bike = Bike.objects.get(name="Barrow 125")
-    assert bike.document["engine"]["kind"] == kind
+    assert bike.document["engine"]["kind"] == engine
     facts = demo.get(reverse("bikes:facts", args=[bike.pk])).content.decode()
     assert ("Main jets are numbered by" in facts) is False
     assert demo.post(reverse("bench:mount"), {"setup": bike.setups.get().pk, "race": demo.race.pk}).status_code == 302
@@ -233,31 +218,52 @@ def test_a_bike_of_another_kind_is_asked_other_facts_and_rides(demo, kind, chang
         assert page.status_code == 200, station
         assert "None" not in re.sub(r"<[^>]+>", " ", page.content.decode()), station
     assert demo.get(f"{base}pit-card.html").status_code == 200
+    # a spring that nobody read is marked at its notch; to type what stands there is to say it
+    assert ">assumed</span>" in demo.get(f"{base}chassis/").content.decode()
+    line = bike.setups.get()
+    now = line.draft.values["shock_spring_rate_n_per_m"]
+    assert line.draft.values["assumed"] == ["shock_spring_rate_n_per_m"]
+    moves = json.dumps([["shock_spring_rate_n_per_m", now]])
+    demo.post(f"{base}chassis/notch/", {"moves": moves, "version": line.draft.version})
+    line.draft.refresh_from_db()
+    assert (line.draft.values["assumed"], line.draft.values["shock_spring_rate_n_per_m"]) == ([], now)
 
 
 @pytest.mark.parametrize(
     ("field", "typed", "words"),
     [
-        ("bike.name", "", "required"),
+        ("sprockets", "", "required"),
+        ("sprockets", "13.5", "like 13/50"),
+        ("sprockets", "50/13", "too large: at most 20"),
+        ("setup.main_jet", "", "required"),
+        ("setup.tank_capacity_m3", "8 buckets", "not known here"),
+        ("setup.shock_spring_rate_n_per_m", "100 mm", "measures something else"),
+        ("carried", "-4", "Too small"),
         ("bike.engine.displacement_m3", "two", "Not a number"),
         ("bike.engine.displacement_m3", "9 L", "Too large: at most 800 cm³."),
         ("bike.engine.peak_power_w", "-4", "Too small: at least 1.5 kW."),
         ("bike.transmission.gear_ratios", "1 2 3", "smaller than the one before"),
         ("bike.transmission.gear_ratios", "2.1 fast", "Not a number"),
-        ("setup.front_sprocket_teeth", "13.5", "whole number"),
-        ("bike.frame.mass_dry_kg", "100 mm", "measures something else"),
         ("bike.frame.mass_dry_kg", "1e9", "Too large"),
-        ("setup.tank_capacity_m3", "8 buckets", "not known here"),
     ],
 )
 def test_a_wrong_fact_is_said_at_its_field_and_stays_typed(demo, field, typed, words):
-    answers = bike_pages(demo, **{field: typed})
-    pages = [a.content.decode() for a in answers if a.status_code == 422]
-    assert pages
-    assert any(words in p for p in pages)
-    if typed:
-        assert any(f'value="{typed}"' in p for p in pages)
-    assert not Bike.objects.filter(name="Barrow 125").exists()
+    bike, before = Bike.objects.get(), Bike.objects.count()
+    facts = reverse("bikes:facts", args=[bike.pk])
+    if field.startswith("bike."):
+        answer = demo.post(facts, sent_back(demo.get(facts).content.decode(), "") | {field: typed})
+    else:
+        answer = first_facts(demo, **{field: typed})
+    page = answer.content.decode()
+    assert answer.status_code == 422
+    at = re.search(
+        rf'<div class="field bad">(?:(?!<div class="field).)*?name="{re.escape(field)}".*?</div>', page, re.S
+    )
+    assert at
+    assert words.lower() in at.group(0).lower()
+    assert not typed or f'value="{typed}"' in at.group(0)
+    assert Bike.objects.count() == before
+    assert Bike.objects.get(pk=bike.pk).document == bike.document
 
 
 def test_facts_sent_back_untouched_keep_every_digit(demo):

@@ -21,6 +21,7 @@ from lynxwort.core.model.bike import (
     Tyre,
     metering_of,
 )
+from lynxwort.core.model.bike.patterns import PATTERNS
 from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.model.tunable import Tunable
@@ -28,6 +29,7 @@ from lynxwort.core.units.convert import KINDS
 from lynxwort.web.bench import card, rows, services
 from lynxwort.web.bikes import forms as forms_of_bikes
 from lynxwort.web.bikes.models import Setup as SetupRow
+from lynxwort.web.bikes.starting import FirstFacts
 from lynxwort.web.races import forms as forms_of_races
 from lynxwort.web.races.models import Race
 from lynxwort.web.readings import forms
@@ -116,7 +118,8 @@ def test_every_fact_of_a_bike_is_asked_in_words(model, asked):
 @pytest.mark.parametrize("kind", ["jetted_two_stroke", "rod_four_stroke", "injected_four_stroke", "electric"])
 def test_a_fields_help_says_how_to_find_the_number_never_its_label_again(kind):
     made = [forms_of_bikes.FactsPage(preset="metric", kind=kind), forms_of_races.RiderForm(preset="metric")]
-    made += [page(preset="metric", kind=kind) for page in forms_of_bikes.PAGES]
+    pattern = next(p for p in PATTERNS if kind in PATTERNS[p].engines)
+    made += [FirstFacts(preset="metric", kind=pattern, engine=kind)]
     small = {"the", "a", "an", "of", "it", "its", "what", "is"}
     for form in made:
         for path, field in form.fields.items():

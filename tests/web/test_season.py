@@ -106,7 +106,8 @@ def test_a_garage_with_nothing_says_the_first_step_and_a_race_without_a_bike_its
     Setup.objects.get(name="wet").delete()
     assert f"Next: put {bike.name} on the bench for it" in words(client.get("/"))
     empty = client.get(f"/bikes/{bike.pk}/").content.decode()
-    assert "once it stands on the bench for a race" in empty
+    assert "In no race yet" in empty
+    assert "each place leads to its facts" in empty
 
 
 def test_from_the_card_a_draft_is_kept_or_taken_back_and_the_card_comes_back(demo):

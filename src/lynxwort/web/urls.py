@@ -1,6 +1,7 @@
 """All addresses."""
 
 from django.urls import include, path
+from django.views.generic import RedirectView
 
 from lynxwort.web.bikes import urls as of_bikes
 from lynxwort.web.races import urls as of_races
@@ -26,9 +27,9 @@ urlpatterns = [
     path("health", health, name="health"),
     path("bikes/<int:bike>/", baseline.bike, name="bike"),
     path("bikes/new/", baseline.kinds, name="new-bike"),
-    path("bikes/new/<slug:kind>/<slug:engine>/", baseline.first_facts, name="first-facts"),
+    path("bikes/new/<slug:pattern>/<slug:engine>/", baseline.first_facts, name="first-facts"),
     # three pages in 0.9 and before
-    path("bikes/new/<int:_page>/", baseline.kinds_moved),
+    path("bikes/new/<int:page>/", RedirectView.as_view(url="/bikes/new/", permanent=True)),
     path("", include((bikes, "bikes"))),
     path("", include("lynxwort.web.garages.urls")),
     path("", include((races, "races"))),

@@ -129,6 +129,7 @@ HOW: dict[str, str] = {
     "oil_tank_ratio": N_("Fill oil and fuel, ride a tank, refill both: fuel over oil."),
     "torque_table": N_("Read off a dyno sheet, one line each: revs, then N·m at the crank; like 4000 22.5."),
     # carburettor
+    "carried": N_("Bags, tools, a tower, by a luggage scale. Taken to sit behind the seat until Kit says where."),
     "main_jet": N_("Stamped on the jet's face, seen through the drain plug of the bowl."),
     "pilot_jet": N_("Stamped on the jet beside the main jet, in the bowl."),
     "needle_clip": N_("Count the grooves from the blunt end: 1 is the top one, needle lowest."),

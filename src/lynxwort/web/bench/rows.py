@@ -128,6 +128,8 @@ def notch_row(bench: Bench, tunable: str, preset: Units | str, around: services.
 
     own = None if now is None else is_owned(parts, tunable, now)
     tag = _("draft") if changed else _("kept") if now is not None else _("type it")
+    if tunable in bench.inputs.setup.assumed:
+        tag = _("assumed")
     if changed and own is False:
         tag = _("draft, buy")
     slot = "" if now is None else slot_name(bike, tunable, now)

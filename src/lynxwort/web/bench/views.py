@@ -1,5 +1,4 @@
 import json
-import math
 from typing import Any
 
 from django.contrib import messages
@@ -28,7 +27,7 @@ from lynxwort.web.evaluation import ahead as aheads
 from lynxwort.web.evaluation import assembled, door
 from lynxwort.web.evaluation.mounted import mounted
 from lynxwort.web.races.models import Race
-from lynxwort.web.ui.typed import Request, version_of, whole_number
+from lynxwort.web.ui.typed import Request, place_of, version_of, whole_number
 from lynxwort.words.refusals import explain
 
 
@@ -58,15 +57,6 @@ def kept_bench(request: Request, setup: int, race: int) -> services.Bench | Http
         return services.open_bench(row, race_row)
     except InputRefused as refused:
         return _refused(request, row, race_row, refused)
-
-
-def place_of(request: Request) -> float | None:
-    """The place on the round [m] that a request speaks of."""
-    try:
-        at = float(request.GET.get("at") or request.POST.get("at") or "")
-    except ValueError:
-        return None
-    return at if math.isfinite(at) and at >= 0 else None
 
 
 def room_behind(request: Request, setup: Setup, race: Race) -> str:

@@ -51,7 +51,8 @@ class Moves:
         try:
             for tunable, value in self.moves:
                 now = tunables.said_value(setup, tunable)
-                if now is None or abs(now - value) > 1e-12:
+                # to type what was assumed is to say it
+                if now is None or abs(now - value) > 1e-12 or tunable in setup.assumed:
                     setup = tunables.move(setup, tunable, value)
         except ValidationError as error:
             raise InputRefused(*refusals_of(error, "setup.", root=CoreSetup)) from None
@@ -90,6 +91,9 @@ class PutBack:
         values = {k: v for k, v in draft.values.items() if k != self.field} | (
             {self.field: kept[self.field]} if self.field in kept else {}
         )
+        assumed = set(values.get("assumed", ())) | ({self.field} & set(kept.get("assumed", ())))
+        if assumed:
+            values["assumed"] = sorted(assumed)
         if values.get("fuel_fill_m3") and values["fuel_fill_m3"] > (values.get("tank_capacity_m3") or 0.0):
             values["fuel_fill_m3"] = values["tank_capacity_m3"]
         return values

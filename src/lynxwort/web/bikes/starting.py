@@ -12,7 +12,7 @@ from lynxwort.core.model.bike import Bike, Payload, metering_of
 from lynxwort.core.model.bike.patterns import PATTERNS, completed, first_setup
 from lynxwort.core.model.setup import Setup
 from lynxwort.web.ui.forms import DocumentForm, QuantityField, refusal_words
-from lynxwort.words.bike import KINDS
+from lynxwort.words.bike import HOW, KINDS
 from lynxwort.words.formatting import number_text, unit_text
 
 #: where what is carried sits until it is put in its place: behind the seat [m], assumption
@@ -67,8 +67,7 @@ class FirstFacts(DocumentForm):
         super().__init__(*args, **kwargs)
         usual = PATTERNS[kind].setup
         self.fields["bike.name"].required = False
-        self.fields["bike.name"].assumed = title(kind)  # type: ignore[attr-defined]
-        self.fields["bike.name"].help_text = ""
+        self.fields["bike.name"].help_text = _("Left blank: %(kind)s.") % {"kind": title(kind)}
         self.fields[runs_on[0]].required = True
         self._say(runs_on[0], _("such bikes hold %(usual)s") % {"usual": self._text(runs_on[0], usual)})
         if jets:
@@ -87,7 +86,7 @@ class FirstFacts(DocumentForm):
             self.preset,
             label=_("It carries, if anything"),
             required=False,
-            help_text=_("Bags, tools, a tower: taken to sit behind the seat until Kit says where."),
+            help_text=_(HOW["carried"]),
         )
         self.order_fields(["bike.name", "sprockets", *(j[0] for j in jets), runs_on[0]])
 

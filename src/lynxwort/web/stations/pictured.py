@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 
+from django.utils.html import format_html
 from django.utils.safestring import SafeString
 
 from lynxwort.core.model.bike.electric import Electric
@@ -42,13 +43,21 @@ def sprocket_of(inputs: Inputs) -> tuple[float, float]:
     return frame.sprocket_ahead_m, frame.sprocket_above_m
 
 
-def alone(inputs: Inputs, notes: Sequence[Note], label: str) -> SafeString | str:
+def called_out(inputs: Inputs, notes: Sequence[Note], label: str) -> SafeString:
+    """A bike that nobody rides yet with its call-outs; without them where a phone has no room for them."""
+    both = alone(inputs, notes, label), alone(inputs, (), label)
+    return (
+        format_html('<div class="wide-only">{}</div><div class="narrow-only">{}</div>', *both) if both[0] else both[0]
+    )
+
+
+def alone(inputs: Inputs, notes: Sequence[Note], label: str) -> SafeString:
     """A bike that nobody rides yet, as it would stand under a usual rider; nothing before the first evaluation could be
     made.
     """
     if not door.is_warm():
         door.warm_in_background()
-        return ""
+        return SafeString("")
     outline = door.view_of(inputs, "views.chassis.outline")
     return standing(
         outline,

@@ -7,8 +7,8 @@ from django.shortcuts import render
 
 from lynxwort.web.bench import present
 from lynxwort.web.bench.services import Bench, on_the_round
-from lynxwort.web.bench.views import base_of, place_of
-from lynxwort.web.ui.typed import Request
+from lynxwort.web.bench.views import base_of
+from lynxwort.web.ui.typed import Request, place_of
 
 #: where a room's template has another name than the room
 _TEMPLATES = {"sag": "clinic", "damper-dyno": "damper_dyno", "setting-sheet": "sheet"} | {

@@ -80,8 +80,10 @@ class QuantityField(forms.CharField):
 class RatiosField(forms.CharField):
     """Gear ratios: numbers apart by spaces or commas, or teeth as 30/14."""
 
-    def clean(self, value: Any) -> list[float]:
+    def clean(self, value: Any) -> list[float] | None:
         text = super().clean(value)
+        if not text:
+            return None
         found = []
         for word in text.replace(",", " ").replace(";", " ").split():
             try:

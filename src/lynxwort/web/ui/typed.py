@@ -1,6 +1,7 @@
 """What an address or a form says, read so that nothing it can hold breaks a page."""
 
 import json
+import math
 import re
 from collections.abc import Iterator
 from typing import Any, TextIO
@@ -48,6 +49,15 @@ def lines_within(file: TextIO) -> Iterator[str]:
         if len(line) > MOST_LINE:
             raise InputRefused(Refusal(path=f"line.{number}", code="line_too_long"))
         yield line
+
+
+def place_of(request: HttpRequest) -> float | None:
+    """The place on the round [m] that a request speaks of."""
+    try:
+        at = float(request.GET.get("at") or request.POST.get("at") or "")
+    except ValueError:
+        return None
+    return at if math.isfinite(at) and at >= 0 else None
 
 
 def version_of(request: HttpRequest) -> int:

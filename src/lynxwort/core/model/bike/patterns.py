@@ -223,7 +223,7 @@ PATTERNS: dict[str, Pattern] = {
         springs=(4.6, 48), sprockets=(14, 48), tank=9, tyre="110/80-18", idle=1500,
     ),
     "electric_light": _electric(
-        LIGHT, power=(9, 25, 7500), volts=60, reduction=2.6, kg=58, springs=(3.6, 44), sprockets=(14, 58),
+        LIGHT, power=(9, 25, 7500), volts=60, reduction=2.6, kg=58, springs=(3.6, 45), sprockets=(14, 58),
         packs=(2.4, 3.5), tyre="80/100-19",
     ),
     "electric_full": _electric(

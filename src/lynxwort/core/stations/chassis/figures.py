@@ -134,7 +134,7 @@ def _springs(given: ChassisInput) -> list[Figure]:
         seat = given.rider.mass_in_gear_kg * float(np.sqrt(given.springs.offsets.covariance[2][2]))
         # a weight that is only as such bikes have it lies off at both wheels alike
         weight = 0.5 * given.loads.frame.mass_dry_kg * (WEIGHT_OF_KIND_LOG_SD if given.loads.weight_of_kind else 0.0)
-        sd = Z90 * float(np.hypot(seat, weight))
+        sd = 1.645 * float(np.hypot(seat, weight))
         for end, value in (("front", loads.front_kg), ("rear", loads.rear_kg)):
             made.append(
                 figure(

@@ -21,7 +21,7 @@ from lynxwort.web.bikes.services import checked_bike, checked_setup, fitting
 from lynxwort.web.evaluation import door
 from lynxwort.web.readings.services import checked_reading
 from lynxwort.web.stations.baseline.rooms import picture
-from lynxwort.web.stations.pictured import alone
+from lynxwort.web.stations.pictured import called_out
 from lynxwort.web.ui.drawings.standing import Note
 from lynxwort.words.bike import KINDS
 from lynxwort.words.choices import ENGINES
@@ -67,10 +67,12 @@ class Told:
     side: str
     said: bool
 
-    @property
-    def note(self) -> str:
-        """What stands at the drawing."""
-        return self.words if self.said else _("%(words)s, assumed") % {"words": self.words}
+    def note(self, url: str) -> Note:
+        """Its call-out: what is assumed has a wave before it."""
+        told = _("%(words)s, assumed") % {"words": self.words}
+        return Note(
+            self.words if self.said else f"~ {self.words}", self.part, url, self.side, told="" if self.said else told
+        )
 
 
 def told_of(core: CoreBike, setup: CoreSetup, preset: Units | str) -> list[Told]:
@@ -93,7 +95,10 @@ def told_of(core: CoreBike, setup: CoreSetup, preset: Units | str) -> list[Told]
     if not electric:
         power = _("%(power)s at %(revs)s") % {"power": power, "revs": shown(engine.peak_power_rpm, "rpm")}
     holds = setup.pack_energy_j if electric else setup.tank_capacity_m3
-    gears = _("%(pair)s, gears") % {"pair": f"{setup.front_sprocket_teeth:g}/{setup.rear_sprocket_teeth:g}"}
+    first, top = core.transmission.gear_ratios[0], core.transmission.gear_ratios[-1]
+    gears = _("gears %(first)s to %(top)s") % {"first": f"{first:.3g}", "top": f"{top:.3g}"}
+    if electric:
+        gears = _("reduction %(ratio)s") % {"ratio": f"{core.transmission.primary_ratio:.3g}"}
     return [
         told("weight", shown(frame.mass_dry_kg, "mass"), "seat", "left", "frame.mass_dry_kg"),
         told(
@@ -130,8 +135,8 @@ def facts_picture(row: Bike, preset: Units | str) -> SafeString | str:
     try:
         core, setup = _stood(row)
         facts = reverse("bikes:facts", args=[row.pk])
-        notes = [Note(t.note, t.part, f"{facts}#place-{t.place}", t.side) for t in told_of(core, setup, preset)]
-        return alone(unraced(core, setup), notes, _("The bike from the side, each place leads to its facts"))
+        notes = [t.note(f"{facts}#place-{t.place}") for t in told_of(core, setup, preset)]
+        return called_out(unraced(core, setup), notes, _("The bike from the side, each place leads to its facts"))
     except InputRefused:
         return ""
 

@@ -48,6 +48,8 @@ def picture(bench: Bench, preset: Units | str) -> SafeString:
         """A call-out of what is set, which leads to its notch; none of what this bike has not, or nobody said."""
         value = said_value(setup, tunable) if tunable in has else None
         said = "" if value is None else value_text(value, kind_of(tunable), preset)
+        if said and tunable in setup.assumed:
+            said = f"~ {said}"
         return [Note(words % {"v": said}, part, base + way_to(bench, tunable), side)] if said else []
 
     notes = [

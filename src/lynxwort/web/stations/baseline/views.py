@@ -96,17 +96,11 @@ def kinds(request: Request) -> HttpResponse:
     return render(request, "bikes/kinds.html", {"kinds": kinds_page()})
 
 
-@require_GET
-def kinds_moved(request: Request, _page: int) -> HttpResponse:
-    """What were three pages of facts."""
-    return redirect("new-bike", permanent=True)
-
-
-def first_facts(request: Request, kind: str, engine: str) -> HttpResponse:
+def first_facts(request: Request, pattern: str, engine: str) -> HttpResponse:
     """The six facts of a new bike of one kind; then it stands."""
-    if not starting.is_kind(kind, engine):
+    if not starting.is_kind(pattern, engine):
         raise Http404
-    form = starting.FirstFacts(request.POST or None, preset=request.preset, kind=kind, engine=engine)
+    form = starting.FirstFacts(request.POST or None, preset=request.preset, kind=pattern, engine=engine)
     if request.method == "POST" and form.is_valid():
         document = form.document()
         try:
@@ -114,7 +108,7 @@ def first_facts(request: Request, kind: str, engine: str) -> HttpResponse:
             return redirect("bike", bike=made.pk)
         except InputRefused as refused:
             form.refuse(refused.refusals)
-    context = {"form": form, "kind": kind_of_page(kind, engine)}
+    context = {"form": form, "kind": kind_of_page(pattern, engine)}
     return render(request, "bikes/first.html", context, status=422 if request.method == "POST" else 200)
 
 

@@ -9,14 +9,14 @@ from pydantic import ValidationError
 from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench import present
 from lynxwort.web.bench.forms import moves_in
-from lynxwort.web.bench.views import kept_bench, place_of, rows_of
+from lynxwort.web.bench.views import kept_bench, rows_of
 from lynxwort.web.bikes import changes
 from lynxwort.web.jobs import worker
 from lynxwort.web.races.models import Course, Race
 from lynxwort.web.stations.drive import road, sprockets
 from lynxwort.web.stations.drive.rooms import OF_THE_CHAIN, chain_drawing
 from lynxwort.web.stations.shell import is_part, part, room
-from lynxwort.web.ui.typed import Request, version_of, whole_number
+from lynxwort.web.ui.typed import Request, place_of, version_of, whole_number
 from lynxwort.words.refusals import explain
 
 

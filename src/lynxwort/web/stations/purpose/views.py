@@ -11,9 +11,9 @@ from lynxwort.web.ui.typed import Request, whole_number
 
 def new_race(request: Request) -> HttpResponse:
     """A race; with a bike said, that bike is put on the bench for it."""
-    setup = whole_number(request.POST.get("setup"))
 
     def then(race: Race) -> HttpResponse | None:
+        setup = whole_number(request.POST.get("setup"))
         return None if setup is None else put_on(request, *rows_of(request, setup, race.pk))
 
     return races.new_race(request, then)

@@ -239,11 +239,15 @@ def _fork(o: Outline, look: Look) -> Iterable[Part]:
     back = (under - 0.03, -0.10), (under - 0.10, 0.22), (under - 0.03, 0.18)
     yield Part("body", "plastic", tuple(smooth(on((under, 0.0), *tip, *back))), "front fender")
     plate = on((length + 0.02, -0.05), (length - 0.20, -0.055), (length - 0.235, -0.13), (length, -0.115))
-    yield Part("body", "paper", plate, "number plate")
     if look.lamp:
-        yield Part("body", "upper", on((length - 0.10, -0.125)), "lamp", 0.05)
+        yield Part("body", "upper", on((length - 0.11, -0.13)), "lamp", 0.085)
+        yield Part("body", "paper", on((length - 0.11, -0.155)), "lamp", 0.06)
+    else:
+        yield Part("body", "paper", plate, "number plate")
     top, grip = o.axis_top, o.bar
     rise = smooth([top, (top[0] + 0.005, top[1] + 0.055), (grip[0] + 0.05, grip[1] + 0.012), grip])
     yield Part("body", "handlebar", tuple(rise), "handlebar", closed=False)
+    if look.lamp:
+        return
     guard = around(grip, (-0.015, 0.045), (0.09, 0.06), (0.16, -0.035), (0.05, -0.01), (-0.015, 0.045))
     yield Part("body", "plastic", tuple(smooth(guard, 4)), "hand guard")

@@ -19,7 +19,7 @@ LETTER = 54.0
 @dataclass(frozen=True, slots=True)
 class Note:
     """A call-out: what it says, of which part, where that is changed. side: left, right or below of the bike; at: of a
-    place [m] instead of a part.
+    place [m] instead of a part; told: what a reader for the blind says instead.
     """
 
     words: str
@@ -27,12 +27,15 @@ class Note:
     url: str
     side: str
     at: plate.Point | None = None
+    told: str = ""
 
 
 #: between two call-outs of a side, when there is room [mm]
 APART = 260.0
 #: a call-out of a place stands no lower than this, to be clear of wheels and guards, while there is room [mm]
 CLEAR = 1150.0
+#: a bike among others, all to one scale: from left to right, under the ground, over it [mm]
+SCALED = (-400.0, 1960.0, -30.0, 1400.0)
 #: what is drawn for a look stands still below this [m, rad, 1]: a step that moves the bike by less leaves it as it is
 STILL = 0.005
 
@@ -88,8 +91,14 @@ def standing(
         side: max([LETTER * len(n.words) for n in notes if n.side == side], default=0.0) for side in ("left", "right")
     }
     start = 1000.0 * o.bar[0] + 330.0
-    left, right, low = min(-500.0, 40.0 - room["left"]), max(1000.0 * o.front[0] + 560.0, start + room["right"]), -190.0
+    ends = 40.0
+    if not ridden:  # nothing stands over the wheels: the call-outs stand clear of them
+        ends, start = -420.0, 1000.0 * o.front[0] + 440.0
+    left, low = min(-500.0, ends - room["left"]), -190.0
+    right = max(1000.0 * o.front[0] + 560.0, start + room["right"])
     top = 1000.0 * drawn.top + 60.0
+    if not notes and not ridden:  # beside others of its kind: all to one scale
+        left, right, low, top = SCALED
 
     def xy(point: plate.Point) -> str:
         return f"{1000.0 * point[0] - left:.0f} {top - 1000.0 * point[1]:.0f}"
@@ -121,10 +130,11 @@ def standing(
                 f'<path d="M{x + (16 if anchor == "end" else -16):.0f} {y - 24:.0f}L{xy(to)}" class="leader"/>'
             )
         width = LETTER * len(note.words)
+        told = f' aria-label="{escape(note.told)}"' if note.told else ""
         begin = {"start": x, "middle": x - width / 2, "end": x - width}[anchor]
         parts.append(
-            f'<a href="{escape(note.url)}" class="dim"><rect x="{begin:.0f}" y="{y - 100:.0f}" width="{width:.0f}" '
-            f'height="150" class="dim-touch"/><text x="{x:.0f}" y="{y:.0f}" text-anchor="{anchor}" '
+            f'<a href="{escape(note.url)}" class="dim"{told}><rect x="{begin:.0f}" y="{y - 100:.0f}" '
+            f'width="{width:.0f}" height="150" class="dim-touch"/><text x="{x:.0f}" y="{y:.0f}" text-anchor="{anchor}" '
             f'class="bike-words">{escape(note.words)}</text></a>'
         )
     return mark_safe(
