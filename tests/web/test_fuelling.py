@@ -306,7 +306,7 @@ def test_runs_go_in_one_is_chosen_and_drive_follows(demo):
         ({}, "hello", "No table"),
         ({}, "rpm,lambda\n4000,0.9\n5000,0.9\n6000,0.9\n7000,0.9", "torque"),
         ({}, "rpm,torque\n4000,20\n5000,21", "four steps"),
-        ({"pressure_pa": "9"}, "rpm,torque\n4000,20\n5000,22\n6000,24\n7000,23", "Too small"),
+        ({"pressure_pa": "9 hPa"}, "rpm,torque\n4000,20\n5000,22\n6000,24\n7000,23", "Too small"),
     ],
 )
 def test_a_run_that_cannot_be_is_refused(demo, change, body, words):
@@ -342,9 +342,13 @@ def test_facts_of_the_carburettor_go_in_and_come_back(demo):
     assert [h["compression_ratio"] for h in document["engine"]["head_inserts"]] == [11.3, 9.2]
     assert document["engine"]["fittings"][0]["place"] == "airbox"
     for field, value, words in (
-        ("bike.engine.carburettor.needles", "N2; 2.9; 0=2.7 10=2.9", "Write each line as name; bore"),
+        ("bike.engine.carburettor.needles", "N2; 2.9; 0=2.7 10=2.9", "does not grow thicker"),
         ("bike.engine.fittings", "roof; x; 1; 2; 1", "Write each line as place"),
-        ("bike.engine.head_inserts", "high", "Write each line as name; compression"),
+        (
+            "bike.engine.head_inserts",
+            "low; 9.2\nhigh; x",
+            "Line 2: “x” is not a number. Write each line as name; compression",
+        ),
         ("bike.engine.ignition_maps", "soft; x; 1; 1", "degrees earlier"),
     ):
         refused = demo.post(address, sent_back(text(demo.get(address))) | {field: value})

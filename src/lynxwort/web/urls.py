@@ -24,6 +24,8 @@ bikes = [
 races = [path("races/new/", purpose.new_race, name="new"), *of_races.urlpatterns]
 urlpatterns = [
     path("", home.stand, name="stand"),
+    path("how-to-write/", home.how_to_write, name="how-to-write"),
+    path("words/", home.words, name="words"),
     path("health", health, name="health"),
     path("bikes/<int:bike>/", baseline.bike, name="bike"),
     path("bikes/new/", baseline.kinds, name="new-bike"),

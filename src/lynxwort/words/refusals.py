@@ -3,7 +3,8 @@
 from collections.abc import Callable
 
 from lynxwort.core.errors import Refusal
-from lynxwort.core.units.convert import Units
+from lynxwort.core.units.convert import Units, shown_unit
+from lynxwort.core.units.spellings import SPELLINGS
 from lynxwort.words import N_
 from lynxwort.words.catalogue import identity
 from lynxwort.words.damping import MESSAGES as DAMPING
@@ -18,7 +19,10 @@ MESSAGES: dict[str, str] = (
         "unknown_key": N_("Nothing of this name is known here."),
         "too_low": N_("Too small: at least {low}."),
         "too_high": N_("Too large: at most {high}."),
-        "not_a_number": N_("Not a number. Write it like 54 or 5.5 kgf/mm."),
+        "not_a_number": N_("Not a number."),
+        "other_unit": N_("Is {message} meant? Write it with its unit."),
+        "not_ratios": N_("Not numbers. Write ratios from first to top like 2.40 1.80 1.40, or as teeth like 30/14."),
+        "not_shares": N_("Not numbers. Write percentages apart by spaces, like 100 75 50."),
         "not_a_whole_number": N_("A whole number, please."),
         "not_finite": N_("Not a finite number."),
         "ambiguous_number": N_("This may mean {message}. Write it without the comma or point, or with other decimals."),
@@ -137,6 +141,21 @@ MESSAGES: dict[str, str] = (
 )
 
 
+#: refusals that say what is accepted instead
+UNREADABLE = ("not_a_number", "unknown_unit", "wrong_unit")
+WRITE_IT = N_("Write it like {examples} or {last}.")
+
+
+def accepted_of(kind: str, preset: Units | str) -> list[str]:
+    """A few ways to write a quantity, the person's own unit first."""
+    if kind not in SPELLINGS:
+        return ["54", "5.5 kgf/mm"]
+    own = shown_unit(kind, preset)
+    mine = [s for s in SPELLINGS[kind] if s.unit == own]
+    others = [s for s in SPELLINGS[kind] if s.unit != own]
+    return [s.written for s in (*mine[:1], *others[: 3 - len(mine[:1])])] if mine else [s.written for s in others[:3]]
+
+
 def _bound(value: float | None, refusal: Refusal, kind: str, preset: Units | str) -> str:
     if value is None:
         return ""
@@ -151,8 +170,12 @@ def explain(
 ) -> str:
     """One refusal in words; kind: of unit, for bounds in the rider's units."""
     template = translate(MESSAGES.get(refusal.code, MESSAGES["invalid"]))
-    return template.format(
+    words = template.format(
         low=_bound(refusal.low, refusal, kind, preset),
         high=_bound(refusal.high, refusal, kind, preset),
         message=refusal.message,
     )
+    if refusal.code not in UNREADABLE:
+        return words
+    accepted = accepted_of(kind, preset)
+    return f"{words} {translate(WRITE_IT).format(examples=', '.join(accepted[:-1]), last=accepted[-1])}"

@@ -14,6 +14,7 @@ from typing import Any
 import numpy as np
 
 from lynxwort.core.units.factors import UNITS
+from lynxwort.core.units.written import plainly, special, uncounted, unit_named
 
 
 @dataclass(frozen=True, slots=True)
@@ -140,6 +141,8 @@ KINDS: dict[str, tuple[str, str, dict[str, tuple[str, int]]]] = {
     "force": ("N", "spring_rate", {"N/mm": ("N", 0), "kgf/mm": ("kgf", 1), "lbf/in": ("lbf", 0)}),
 }
 
+#: what else a bare number may be meant in: 960 of a seat, 83 of a leg, 90 of a stop
+ALSO_MEANT = {"m": ("mm", "cm", "ft"), "m^3": ("mL",), "s": ("s", "min", "h"), "J": ("Wh", "MJ"), "W": ("W",)}
 #: how an angle may be written
 DEGREES = ("°", "deg")
 
@@ -230,13 +233,21 @@ def difference_to_shown(value_si: float, kind: str, units: Units | str) -> float
 def parse_typed(
     text: str, kind: str, units: Units | str, *, low: float | None = None, high: float | None = None
 ) -> float:
-    """Typed text ("54", "5.5 kgf/mm", "1,9 gal", "30°" of a grade) to SI. A bare number is in the person's unit, and so
-    is a bare gallon.
+    """Typed text ("54", "5.5 kgf/mm", "1,9 gal", "5'3\"", "16 st", "1h30", "30°" of a grade) to SI. A bare number is in
+    the person's unit, and so is a bare gallon.
 
     "1,200" and "1.500" may mean two things: what lies between low and high [SI] is meant; where both do, it is asked
-    back. Raises UnitNotUnderstood.
+    back, and so is a bare number that only another unit of its kind would make possible ("0.46" of a fork spring).
+    Raises UnitNotUnderstood.
     """
+    si_unit, own, digits = _shown_as(kind, units)
     plain = _GROUPED.sub("", text).replace("\u2212", "-").replace("\u00a0", " ").replace("\u202f", " ")
+    value = special(plain, kind, si_unit)
+    if value is not None:
+        return value
+    plain = plainly(plain)
+    if si_unit == "1" or kind == "rpm":
+        plain = uncounted(plain)
     plain = _THOUSANDS.sub(lambda m: re.sub("[.,]", "", m.group(0)), plain)
     match = _NUMBER.match(plain)
     if not match:
@@ -244,8 +255,7 @@ def parse_typed(
     number = float(match.group(1).replace(",", "."))
     if not math.isfinite(number):
         raise UnitNotUnderstood("not_a_number", text)
-    si_unit, own, digits = _shown_as(kind, units)
-    unit = match.group(2) or own
+    unit = unit_named(match.group(2)) if match.group(2) else own
     if unit == "gal" and units_of(units).volume == "imp gal":
         unit = "imp gal"
     if unit not in UNITS:
@@ -256,7 +266,20 @@ def parse_typed(
     possible = [v for v in values if (low is None or v >= low) and (high is None or v <= high)]
     if len(possible) > 1:
         raise UnitNotUnderstood("ambiguous_number", text, f"{readings[0]:g} / {readings[1]:.10g}")
+    if not possible and not match.group(2) and (meant := _other_unit(number, kind, si_unit, low, high)):
+        raise UnitNotUnderstood("other_unit", text, meant)
     return possible[0] if possible else values[0]
+
+
+def _other_unit(number: float, kind: str, si_unit: str, low: float | None, high: float | None) -> str:
+    """How a bare number that is out of its bounds may be meant: with another unit of its kind; empty for none."""
+    named = [unit for unit, _digits in KINDS[kind][2].values() if unit in UNITS]
+    for unit in dict.fromkeys((*named, *ALSO_MEANT.get(si_unit, ()))):
+        if unit:
+            value = convert(number, unit, si_unit)
+            if (low is None or value >= low) and (high is None or value <= high):
+                return f"{number:g} {unit}"
+    return ""
 
 
 def _converted(number: float, unit: str, si_unit: str, kind: str, text: str) -> float:

@@ -156,6 +156,12 @@ class FactsPage(DocumentForm):
         return [(name, title, [self[n] for n in names]) for name, title, names in found]
 
 
+def bike_facts(kind: str) -> dict[str, tuple[str, str]]:
+    """Every fact of a bike with this kind of engine: path -> label and how it is found."""
+    form = FactsPage(preset="metric", kind=kind)
+    return {path: (str(field.label), str(field.help_text)) for path, field in form.fields.items()}
+
+
 class DampersPage(DocumentForm):
     """The insides of fork and shock; what is blank is as stock, which is from memory."""
 

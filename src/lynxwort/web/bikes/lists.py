@@ -24,21 +24,25 @@ from lynxwort.core.model.bike import (
 )
 from lynxwort.core.physics.chassis.linkage import read_table
 from lynxwort.core.physics.reach.pack import pack_energy
-from lynxwort.web.ui.forms import LinesField, refusal_words
+from lynxwort.core.units.convert import UnitNotUnderstood, parse_typed
+from lynxwort.core.units.written import numbers_of
+from lynxwort.web.ui.forms import LinesField, NotANumberThere, refusal_words
 from lynxwort.words.choices import TYRE_FILLINGS
 from lynxwort.words.fuelling import PLACES
 from lynxwort.words.kit import TYRE_KINDS
 
 
 def _read_torque(line: str) -> dict:
-    rpm, torque = line.replace(",", ".").split()
-    return {"rpm": float(rpm), "torque_nm": float(torque)}
+    rpm, torque = line.split()
+    return {"rpm": _number(rpm), "torque_nm": _number(torque)}
 
 
 def _read_gearbox(line: str) -> dict:
-    name, primary, ratios = (part.strip() for part in line.split(";"))
-    found = {"name": name, "gear_ratios": [float(r) for r in ratios.replace(",", " ").split()]}
-    return found | ({"primary_ratio": float(primary)} if primary else {})
+    name, primary, ratios = _parts(line, 3)
+    if not (primary or ratios):
+        raise ValueError("nothing but a name")
+    found = {"name": name, "gear_ratios": numbers_of(ratios)}
+    return found | ({"primary_ratio": numbers_of(primary)[0]} if primary else {})
 
 
 def _write_gearbox(item: dict) -> str:
@@ -48,11 +52,22 @@ def _write_gearbox(item: dict) -> str:
 
 
 def _number(word: str) -> float:
-    return float(word.strip().replace(",", "."))
+    try:
+        return float(word.strip().replace(",", "."))
+    except ValueError:
+        raise NotANumberThere(word.strip()) from None
+
+
+def _parts(line: str, count: int) -> list[str]:
+    """The parts of a line; blanks at its end may be left out. Raises ValueError for more than there are."""
+    found = [part.strip() for part in line.split(";")]
+    if len(found) > count:
+        raise ValueError("too many parts")
+    return found + [""] * (count - len(found))
 
 
 def _read_payload(line: str) -> dict:
-    name, mass, ahead, height = line.split(";")
+    name, mass, ahead, height = _parts(line, 4)
     return {
         "name": name.strip(),
         "mass_kg": _number(mass),
@@ -112,7 +127,7 @@ class LinkageField(LinesField):
 
 
 def _read_fitting(line: str) -> dict:
-    place, name, low, high, scale = (part.strip() for part in line.split(";"))
+    place, name, low, high, scale = _parts(line, 5)
     known = {str(_(words)).lower(): code for code, words in PLACES.items()} | {code: code for code in FITTING_PLACES}
     made: dict[str, Any] = {"place": known[place.lower()], "name": name}
     for key, word in (("leaner_low", low), ("leaner_high", high)):
@@ -127,20 +142,16 @@ def _write_fitting(item: dict) -> str:
 
 
 def _read_head(line: str) -> dict:
-    name, ratio, squish = (part.strip() for part in line.split(";"))
+    name, ratio, squish = _parts(line, 3)
     return {"name": name, "compression_ratio": _number(ratio)} | (
         {"squish_m": _number(squish) / 1000.0} if squish else {}
     )
 
 
 def _read_ignition(line: str) -> dict:
-    name, degrees, low, high = (part.strip() for part in line.split(";"))
-    return {
-        "name": name,
-        "advance_rad": radians(_number(degrees)),
-        "low_scale": _number(low),
-        "high_scale": _number(high),
-    }
+    name, degrees, low, high = _parts(line, 4)
+    scales = {"low_scale": low, "high_scale": high}
+    return {"name": name, "advance_rad": radians(_number(degrees))} | {k: _number(v) for k, v in scales.items() if v}
 
 
 def _read_point(word: str) -> dict:
@@ -149,7 +160,7 @@ def _read_point(word: str) -> dict:
 
 
 def _read_needle(line: str) -> dict:
-    name, bore, table = (part.strip() for part in line.split(";"))
+    name, bore, table = _parts(line, 3)
     return {
         "name": name,
         "needle": {"jet_bore_m": _number(bore) / 1000.0, "table": [_read_point(w) for w in table.split()]},
@@ -177,7 +188,7 @@ def _minutes(item: dict) -> float | None:
 
 
 def _read_tank(line: str) -> dict:
-    name, litres, stays, share, heavier, cost, minutes = (part.strip() for part in line.split(";"))
+    name, litres, stays, share, heavier, cost, minutes = _parts(line, 7)
     made = {"name": name, "capacity_m3": _number(litres) / 1000.0}
     for key, word, scale in (
         ("unusable_m3", stays, 1000.0),
@@ -203,13 +214,12 @@ def _write_tank(item: dict) -> str:
 
 
 def _read_pack(line: str) -> dict:
-    name, energy, mass, share, rise, cost, minutes = (part.strip() for part in line.split(";"))
-    volts, times, hours = energy.partition("x")
-    joules = (
-        pack_energy(_number(volts.replace("V", "")), _number(hours.replace("Ah", "")))
-        if times
-        else _number(energy) * 3.6e6
-    )
+    name, energy, mass, share, rise, cost, minutes = _parts(line, 7)
+    try:
+        joules = parse_typed(energy, "energy", "metric")
+    except UnitNotUnderstood:
+        volts, _times, hours = energy.partition("x")  # 96 x 54: volts first
+        joules = pack_energy(_number(volts), _number(hours))
     made = {"name": name, "energy_j": joules, "mass_kg": _number(mass)}
     for key, word, scale in (("rear_share", share, 100.0), ("seat_up_m", rise, 1000.0)):
         if word:

@@ -13,12 +13,16 @@ from django.utils.translation import gettext as _
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench import registry
 from lynxwort.web.bench.models import Pairing
-from lynxwort.web.bikes.models import Revision, Setup
+from lynxwort.web.bikes.forms import bike_facts
+from lynxwort.web.bikes.models import Bike, Revision, Setup
+from lynxwort.web.bikes.places import place_of
 from lynxwort.web.bikes.services import checked_bike
 from lynxwort.web.garages.models import Garage
+from lynxwort.web.home import learning
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Course, Race, Rider
 from lynxwort.words.catalogue import FIGURE_NAMES, PART_KINDS, STATION_NAMES
+from lynxwort.words.glossary import TERMS
 
 EACH = 8
 
@@ -63,8 +67,39 @@ def _places(text: str) -> list[Found]:
         (reverse("new-bike"), _("Add a bike")),
         (reverse("races:new"), _("Add a race")),
         (reverse("bench:upload"), _("Load a document")),
+        (reverse("how-to-write"), _("How to write numbers")),
+        (reverse("words"), _("Words of the trade, glossary")),
     ]
     return [Found(address, name, _("page")) for address, name in places if text in name.lower()]
+
+
+def _words(garage: Garage, text: str) -> list[Found]:
+    """Words of the trade by any of their names, each to where it is worked at, or else to what it means."""
+    base = learning.bench_of(garage)
+    found = []
+    for key, term in TERMS.items():
+        if learning.said_in(term, text):
+            there = f"{base}{term.room}/" if base and term.room else f"{reverse('words')}#{key}"
+            found.append(Found(there, _(term.word), _(term.meaning)))
+    return found[:EACH]
+
+
+def _facts(garage: Garage, text: str) -> list[Found]:
+    """Facts of the garage's bikes by their labels, each to its place."""
+    found = []
+    for row in Bike.objects.filter(garage=garage)[:3]:
+        for path, (label, how) in bike_facts(row.document["engine"]["kind"]).items():
+            if text in label.lower():
+                there = f"{reverse('bikes:facts', args=[row.pk])}#place-{place_of(path)}"
+                found.append(Found(there, f"{label}, {row.name}", how))
+    return found[:EACH]
+
+
+def _settings(text: str) -> list[Found]:
+    """What can be set for a person."""
+    names = [_("Units"), _("Light: day, night"), _("Keys"), _("Password"), _("Sign out everywhere")]
+    here = reverse("garages:settings")
+    return [Found(here, name, _("setting")) for name in names if text in name.lower()]
 
 
 def search(garage: Garage, text: str, preset: Units | str) -> list[tuple[str, list[Found]]]:
@@ -114,7 +149,10 @@ def search(garage: Garage, text: str, preset: Units | str) -> list[tuple[str, li
                 for p in parts
             ],
         ),
+        (_("Words"), _words(garage, low)),
+        (_("Facts of a bike"), _facts(garage, low)),
         (_("Figures and stations"), _figures(garage, low)),
+        (_("Settings"), _settings(low)),
         (_("Pages"), _places(low)),
     ]
     return [(title, found) for title, found in groups if found]

@@ -12,7 +12,8 @@ from lynxwort.core.errors import Refusal
 from lynxwort.core.model.base import FieldFacts, Part, field_facts
 from lynxwort.core.model.bike import Transmission
 from lynxwort.core.model.refused import refusals_of
-from lynxwort.core.units.convert import UnitNotUnderstood, Units, parse_typed
+from lynxwort.core.units.convert import KINDS, UnitNotUnderstood, Units, parse_typed
+from lynxwort.core.units.written import numbers_of
 from lynxwort.web.ui.stale import MarkedForm
 from lynxwort.words.bike import HOW
 from lynxwort.words.formatting import number_text, unit_text
@@ -63,7 +64,8 @@ class QuantityField(forms.CharField):
         try:
             number = parse_typed(text, facts.kind, self.preset, low=facts.low, high=facts.high)
         except UnitNotUnderstood as error:
-            raise forms.ValidationError(refusal_words(error.code, self.preset, message=error.message)) from None
+            words = refusal_words(error.code, self.preset, kind=facts.kind, message=error.message)
+            raise forms.ValidationError(words) from None
         # a value shown rounded and sent back untouched must not fall out of its bounds
         slack = 1e-9 * max(1.0, abs(number))
         if facts.low is not None and number < facts.low - slack:
@@ -84,13 +86,10 @@ class RatiosField(forms.CharField):
         text = super().clean(value)
         if not text:
             return None
-        found = []
-        for word in text.replace(",", " ").replace(";", " ").split():
-            try:
-                top, _, bottom = word.partition("/")
-                found.append(float(top) / float(bottom or 1))
-            except (ValueError, ZeroDivisionError):
-                raise forms.ValidationError(refusal_words("not_a_number", "metric")) from None
+        try:
+            found = numbers_of(text)
+        except (ValueError, ZeroDivisionError):
+            raise forms.ValidationError(refusal_words("not_ratios", "metric")) from None
         try:
             Transmission(primary_ratio=2.0, gear_ratios=tuple(found))
         except ValidationError as error:
@@ -100,6 +99,14 @@ class RatiosField(forms.CharField):
 
     def prepare_value(self, value: Any) -> Any:
         return "  ".join(f"{v:g}" for v in value) if isinstance(value, list | tuple) else value
+
+
+class NotANumberThere(ValueError):
+    """A word of a line that should be a number. word: as it was typed."""
+
+    def __init__(self, word: str) -> None:
+        self.word = word
+        super().__init__(word)
 
 
 class LinesField(forms.CharField):
@@ -129,20 +136,41 @@ class LinesField(forms.CharField):
     def lines(self, text: str) -> list[dict[str, Any]]:
         """The documents that the lines say."""
         kept = {self.write(item).strip(): item for item in self.known}
-        return [
-            kept[line.strip()] if line.strip() in kept else self.read(line.strip())
-            for line in text.splitlines()
-            if line.strip()
-        ]
+        numbered = [(n, line.strip()) for n, line in enumerate(text.splitlines(), start=1) if line.strip()]
+        return [kept[line] if line in kept else self._line(n, line) for n, line in numbered]
+
+    def _line(self, number: int, line: str) -> dict[str, Any]:
+        """What one line says. Raises ValidationError with its number and what of it is refused."""
+        try:
+            made: dict[str, Any] = self.read(line)
+            self.model.model_validate(made)
+        except ValidationError as error:
+            why = self._refused(refusals_of(error, root=self.model)[0])
+        except NotANumberThere as error:
+            why = (
+                f"{gettext('“%(word)s” is not a number.') % {'word': error.word}} {refusal_words(self.code, 'metric')}"
+            )
+        except (ValueError, TypeError, KeyError):
+            why = refusal_words(self.code, "metric")
+        else:
+            return made
+        raise forms.ValidationError(gettext("Line %(n)s: %(why)s") % {"n": number, "why": why})
+
+    def _refused(self, refusal: Refusal) -> str:
+        """A value of a line that cannot be, named by what it is."""
+        name = refusal.path.split(".")[0]
+        if name not in self.model.model_fields:
+            return f"{explain(refusal, translate=gettext)} {refusal_words(self.code, 'metric')}"
+        facts = field_facts(self.model, name)
+        kind = facts.kind if facts.kind in KINDS else ""
+        return f"{facts.help or name}: {explain(refusal, kind=kind, translate=gettext)}"
 
     def clean(self, value: Any) -> list[dict[str, Any]]:
+        made = self.lines(super().clean(value))
         try:
-            made = self.lines(super().clean(value))
             for item in made:
                 self.model.model_validate(item)
-        except forms.ValidationError:
-            raise
-        except (ValueError, TypeError, KeyError):  # pydantic's own error is a ValueError
+        except ValidationError:
             raise forms.ValidationError(refusal_words(self.code, "metric")) from None
         return made
 
@@ -160,11 +188,10 @@ class SharesField(forms.CharField):
         self.assumed = self.prepare_value(facts.default)
 
     def clean(self, value: Any) -> list[float] | None:
-        words = super().clean(value).replace("%", " ").replace(";", " ").split()
         try:
-            return [float(w.rstrip(",").replace(",", ".")) / 100.0 for w in words] or None
-        except ValueError:
-            raise forms.ValidationError(refusal_words("not_a_number", "metric")) from None
+            return [v / 100.0 for v in numbers_of(super().clean(value).replace("%", " "))] or None
+        except (ValueError, ZeroDivisionError):
+            raise forms.ValidationError(refusal_words("not_shares", "metric")) from None
 
     def prepare_value(self, value: Any) -> Any:
         return "  ".join(f"{100 * v:g}" for v in value) if isinstance(value, list | tuple) else value

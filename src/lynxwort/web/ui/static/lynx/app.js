@@ -158,6 +158,9 @@ document.addEventListener("DOMContentLoaded", () => {
   if (box) box.checked = !localStorage.getItem(KEYS_OFF);
   document.querySelectorAll(".find[hidden]").forEach((find) => { find.hidden = false; });
   openNamed();
+  // what was refused is gone to
+  const bad = document.querySelector(".sheet .field.bad :is(input, select, textarea)");
+  if (bad) { bad.closest("details:not([open])")?.setAttribute("open", ""); bad.focus(); }
   // a call-out of a drawing leads to a notch: its group is opened first, its row comes into view
   const group = byId(new URLSearchParams(location.search).get("to") || "");
   if (group) group.open = true;
