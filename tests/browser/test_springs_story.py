@@ -99,7 +99,7 @@ def test_a_link_table_is_pasted_and_a_spring_is_measured_with_a_calliper(demo):
     w.expect.add(422)
     w.go("/")
     page.get_by_role("link", name="All facts").first.click()
-    page.get_by_role("heading", name="Weights, frame and suspension").click()
+    page.get_by_role("heading", name="Shock, link and swingarm").click()
     page.get_by_label("Linkage as measured").fill("wheel shock\n0 0\n100 35.2\n90 71\n310 119")
     page.get_by_role("button", name="Keep the facts").click()
     expect(page.get_by_text("must both rise")).to_be_visible()

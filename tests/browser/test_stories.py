@@ -259,38 +259,25 @@ def test_ones_own_bike_and_race_from_nothing(watch, tmp_path):
     expect(page.get_by_role("heading", name="An empty garage")).to_be_visible()
     page.get_by_role("link", name="Add a bike").click()
     w.axe()
+    page.locator("li.kind", has_text="250 four-stroke").get_by_role("link", name="jets").click()
     page.get_by_label("What you call the bike").fill("Barrow 250")
-    page.get_by_label("Engine", exact=True).select_option("jetted_four_stroke")
-    page.get_by_label("Weight without fuel").fill("heavy")
-    page.get_by_role("button", name="Next").click()
-    expect(page.get_by_text("Not a number")).to_be_visible()
-    page.get_by_label("Weight without fuel").fill("232 lb")
-    page.get_by_role("button", name="Next").click()
-    page.get_by_label("Engine size").fill("249 cc")
-    page.get_by_label("Highest power").fill("40 hp")
-    page.get_by_label("at engine speed").fill("9500")
     for label, value in (
-        ("Primary ratio", "2.95"),
-        ("Gear ratios", "2.14 1.75 1.45 1.23 1.04"),
-        ("Front sprocket", "13"),
-        ("Rear sprocket", "50"),
-    ):
-        page.get_by_label(label).fill(value)
-    page.get_by_role("button", name="Next").click()
-    expect(page.get_by_label("Fork spring")).to_be_visible()
-    w.move("back")
-    expect(page.get_by_label("Primary ratio")).to_have_value("2.95")
-    w.move("forward")
-    for label, value in (
+        ("Sprockets", "13/50"),
+        ("Main jet", "168"),
+        ("Tank holds", "plenty"),
         ("Fork spring", "4.4"),
         ("Shock spring", "5.4 kgf/mm"),
-        ("Main jet", "168"),
-        ("Tank holds", "8"),
     ):
         page.get_by_label(label).fill(value)
     page.get_by_role("button", name="Stand it up").click()
-    expect(page.get_by_text("Barrow 250 stands ready.")).to_be_visible()
+    expect(page.get_by_text("Not a number. Write it like 9.5, 2.5 gal or 2 1/2 gallons.")).to_be_visible()
+    expect(page.get_by_label("Tank holds")).to_be_focused()
+    expect(page.get_by_label("Shock spring")).to_have_value("5.4 kgf/mm")
+    page.get_by_label("Tank holds").fill("8")
+    page.get_by_role("button", name="Stand it up").click()
+    expect(page.get_by_role("heading", level=1)).to_have_text("Barrow 250")
 
+    w.go("/")
     page.get_by_role("link", name="Add a race").click()
     w.axe()
     (tmp_path / "bad.gpx").write_text("<gpx><trk>")
@@ -352,7 +339,7 @@ def test_ones_own_bike_and_race_from_nothing(watch, tmp_path):
     w.axe()
     w.go("/")
     page.get_by_role("link", name="All facts").click()
-    page.get_by_role("heading", name="Weights, frame and suspension").click()
+    page.get_by_role("heading", name="Weight and frame").click()
     expect(page.get_by_text("assumed 1.480 m")).to_be_visible()
     w.axe()
     page.get_by_role("link", name="Units: km, L, kg").click()
@@ -360,7 +347,7 @@ def test_ones_own_bike_and_race_from_nothing(watch, tmp_path):
     page.get_by_role("button", name="Keep", exact=True).click()
     w.move("back", 2)
     w.move("again")
-    page.get_by_role("heading", name="Weights, frame and suspension").click()
+    page.get_by_role("heading", name="Weight and frame").click()
     expect(page.get_by_text("assumed 58.3 in")).to_be_visible()
 
 

@@ -9,7 +9,9 @@ from lynxwort.core.model.inputs import dump_inputs, load_inputs
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.physics.drive.gearing import radius_of_marking
 from lynxwort.core.standin.unraced import unraced
+from lynxwort.core.stations.range.candidates import most_sold
 from lynxwort.core.tunables import move
+from tests.support import demo_inputs
 
 
 def stood(key: str, engine: str = "", setup: dict | None = None, **said) -> tuple[Bike, Setup]:
@@ -94,3 +96,22 @@ def test_a_spring_that_is_set_is_known_and_the_other_stays_assumed():
     _bike, setup = stood("two_stroke_300")
     moved = move(setup, "fork_spring_rate_n_per_m", 4400.0)
     assert moved.assumed == ("shock_spring_rate_n_per_m",)
+
+
+def test_no_pack_is_offered_that_no_such_bike_carries():
+    """A 26.5 kWh pack on a bike of 90 kg: at 150 Wh/kg it would weigh twice the bike."""
+    vole, pack_kwh = demo_inputs("hollowood").bike, 1.0 / 3.6e6
+    light = vole.frame.model_copy(update={"mass_dry_kg": 90.0})
+    assert 5.0 < most_sold("pack_energy_j", light) * pack_kwh < 8.0
+    for holder in ("pack_energy_j", "tank_capacity_m3"):
+        heavier = vole.frame.model_copy(update={"mass_dry_kg": 150.0})
+        assert most_sold(holder, heavier) > most_sold(holder, light)
+    inputs = demo_inputs("hollowood")
+    race = inputs.race.model_copy(
+        update={"stages": (inputs.race.stages[0].model_copy(update={"laps": 12, "refuel_points": ()}),)}
+    )
+    report = evaluate(inputs.model_copy(update={"race": race}))
+    offered = [m.value for f in report.findings for p in f.proposals for m in p if m.tunable == "pack_energy_j"]
+    most = most_sold("pack_energy_j", inputs.bike.frame)
+    assert all(v <= most or v in inputs.parts.owned("pack_energy_j") for v in offered)
+    assert any(f.station == "range" and f.severity == "act" for f in report.findings)

@@ -13,6 +13,7 @@ import pytest
 from babel.messages.mofile import write_mo
 from django.urls import reverse
 from django.utils import timezone, translation
+from django.utils.html import escape
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from tools.catalogue import messages as all_messages
@@ -30,6 +31,7 @@ from lynxwort.web.jobs.models import Job
 from lynxwort.web.parts import services as parts
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Race, Rider
+from lynxwort.words.glossary import TERMS
 from tests.full_garage import fill
 
 HX = {"HTTP_HX_REQUEST": "true"}
@@ -601,3 +603,16 @@ def test_two_races_alike_are_each_judged_and_the_stand_comes_to_rest(demo):
         pass
     assert all(p.standing and p.key for p in Pairing.objects.filter(race__in=(race, twin)))
     assert 'hx-trigger="every 2s"' not in demo.get("/").content.decode()
+
+
+def test_every_word_of_the_trade_leads_to_a_room_that_stands(demo):
+    page = demo.get("/words/").content.decode()
+    rooms = {term.room for term in TERMS.values() if term.room}
+    for room in rooms:
+        assert f'href="{demo.base}{room}/"' in page
+        assert demo.get(f"{demo.base}{room}/").status_code == 200, room
+    # and is found by any of its names
+    for term in TERMS.values():
+        for name in (term.word, *term.also.split(",")):
+            found = demo.get("/bench/search/", {"q": name.strip()}).content.decode()
+            assert escape(term.meaning) in found, name

@@ -42,13 +42,13 @@ TERMS: dict[str, Term] = {
         N_("race sag"),
         N_("How far an end sinks with the rider aboard, from topped out."),
         N_("rider sag, sag, laden sag"),
-        "chassis/sag",
+        "chassis/sag/rear",
     ),
     "free_sag": Term(
         N_("free sag"),
         N_("How far an end sinks under the bike alone."),
         N_("static sag, unladen sag, bike sag"),
-        "chassis/sag",
+        "chassis/sag/rear",
     ),
     "preload": Term(
         N_("preload"),
@@ -78,9 +78,11 @@ TERMS: dict[str, Term] = {
         "damping/felt",
     ),
     "compression": Term(
-        N_("compression"), N_("Damping while an end sinks."), N_("comp, bump damping"), "damping/valving"
+        N_("compression"), N_("Damping while an end sinks."), N_("comp, bump damping"), "damping/valving/shock"
     ),
-    "rebound": Term(N_("rebound"), N_("Damping while an end comes back."), N_("tension, return"), "damping/valving"),
+    "rebound": Term(
+        N_("rebound"), N_("Damping while an end comes back."), N_("tension, return"), "damping/valving/shock"
+    ),
     "clicks": Term(
         N_("clicks"),
         N_("Steps of an adjuster, counted out from closed."),
@@ -91,13 +93,13 @@ TERMS: dict[str, Term] = {
         N_("shim stack"),
         N_("Thin plates on a piston that bend to let oil through."),
         N_("shims, valving, stack, revalve"),
-        "damping/valving",
+        "damping/valving/shock",
     ),
     "mid_valve": Term(
         N_("mid-valve"),
         N_("The stack on a fork's rod that damps compression too."),
         N_("midvalve, check valve"),
-        "damping/valving",
+        "damping/valving/shock",
     ),
     "oil_level": Term(
         N_("oil level"),

@@ -4,15 +4,14 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from math import exp
 
-import numpy as np
 from scipy.optimize import brentq
 
 from lynxwort.core.derived.upstream import Upstream
-from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Electric
 from lynxwort.core.model.fitted import pack_of, seat_up_of, tank_of
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.physics.reach import stops
+from lynxwort.core.stations.range.candidates import most_sold
 from lynxwort.core.stations.range.chance import chance_of, wanted
 from lynxwort.core.stations.range.input import RangeInput
 from lynxwort.core.tunables import TUNABLES, is_owned, move
@@ -79,7 +78,7 @@ def _candidates(up: Upstream) -> Iterator[float]:
         else [t.capacity_m3 for t in inputs.bike.frame.other_tanks]
     )
     yield from inputs.parts.owned(tunable)
-    step, most = TUNABLES[tunable].step, field_facts(Setup, tunable).high or np.inf
+    step, most = TUNABLES[tunable].step, most_sold(tunable, inputs.bike.frame)
     need = wanted(RangeInput.of(up))
     if store.kind == "energy":
         need = (need - store.unusable) / (1.0 - store.unusable / store.capacity)

@@ -32,13 +32,12 @@ SetupAssumed = Literal["fork_spring_rate_n_per_m", "shock_spring_rate_n_per_m"]
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Pattern:
     """What such a bike usually has. engines: kinds it comes with, the usual first; bike, setup: their documents [SI],
-    without engine kind and name; most_pack_j: the largest pack that is sold for such a bike [J].
+    without engine kind and name.
     """
 
     engines: tuple[str, ...]
     bike: dict[str, Any]
     setup: dict[str, Any]
-    most_pack_j: float | None = None
 
     @property
     def facts(self) -> dict[str, Any]:
@@ -126,7 +125,6 @@ def _pattern(
     springs: tuple[float, float],
     sprockets: tuple[int, int],
     tyre: str,
-    most_pack_j: float | None = None,
 ) -> Pattern:
     """The parts of a pattern put together."""
     return Pattern(
@@ -139,7 +137,6 @@ def _pattern(
             "fork_spring_rate_n_per_m": 1000.0 * springs[0],
             "shock_spring_rate_n_per_m": 1000.0 * springs[1],
         },
-        most_pack_j=most_pack_j,
     )
 
 
@@ -152,13 +149,11 @@ def _electric(
     kg: float,
     springs: tuple[float, float],
     sprockets: tuple[int, int],
-    packs: tuple[float, float],
+    pack: float,
     tyre: str,
 ) -> Pattern:
-    """An electric bike. power [kW], torque [N m] and highest motor speed [rpm]; packs: the usual and the largest
-    [kWh].
-    """
-    joule = 3.6e6 * packs[0]
+    """An electric bike. power [kW], torque [N m] and highest motor speed [rpm]; pack [kWh]."""
+    joule = 3.6e6 * pack
     engine = {
         "peak_power_w": 1000.0 * power[0],
         "peak_torque_nm": power[1],
@@ -177,7 +172,6 @@ def _electric(
         springs=springs,
         sprockets=sprockets,
         tyre=tyre,
-        most_pack_j=3.6e6 * packs[1],
     )
 
 
@@ -224,11 +218,11 @@ PATTERNS: dict[str, Pattern] = {
     ),
     "electric_light": _electric(
         LIGHT, power=(9, 25, 7500), volts=60, reduction=2.6, kg=58, springs=(3.6, 45), sprockets=(14, 58),
-        packs=(2.4, 3.5), tyre="80/100-19",
+        pack=2.4, tyre="80/100-19",
     ),
     "electric_full": _electric(
         FULL, power=(35, 50, 11500), volts=96, reduction=2.6, kg=113, springs=(4.4, 50), sprockets=(12, 52),
-        packs=(5.2, 7.5), tyre="120/90-18",
+        pack=5.2, tyre="120/90-18",
     ),
 }  # fmt: skip
 

@@ -1,17 +1,29 @@
 """What would carry it further."""
 
 from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.bike import Frame
+from lynxwort.core.model.defaults import PACK_J_PER_KG
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Move
 from lynxwort.core.stations.range.input import RangeInput
 from lynxwort.core.tunables import TUNABLES, is_owned
 
+#: largest that is sold for a bike, by its own weight: a tank [m3/kg], a pack as a share of it (assumption: a desert
+#: tank for a bike of 100 kg holds 25 L, and no pack is half of its bike)
+TANK_M3_PER_KG, PACK_SHARE = 0.25e-3, 0.45
 
-def _next_size(tunable: str, need: float) -> list[float]:
-    """The smallest tank or pack on the common steps of at least this size; empty beyond any size."""
+
+def most_sold(tunable: str, frame: Frame) -> float:
+    """The largest tank [m3] or pack [J] that is sold for such a bike."""
+    by_weight = {"tank_capacity_m3": TANK_M3_PER_KG, "pack_energy_j": PACK_SHARE * PACK_J_PER_KG}
+    return min(by_weight[tunable] * frame.mass_dry_kg, field_facts(Setup, tunable).high or 0.0)
+
+
+def _next_size(tunable: str, need: float, frame: Frame) -> list[float]:
+    """The smallest tank or pack on the common steps of at least this size; empty beyond what is sold."""
     step_size = TUNABLES[tunable].step
     bought = round(-(-need * (1.0 - 1e-9) // step_size) * step_size, 6)
-    return [bought] if bought <= (field_facts(Setup, tunable).high or 0.0) else []
+    return [bought] if bought <= most_sold(tunable, frame) else []
 
 
 def _tanks(given: RangeInput, usable_m3: float) -> list[tuple[float, float]]:
@@ -28,7 +40,7 @@ def _tanks(given: RangeInput, usable_m3: float) -> list[tuple[float, float]]:
     owned = sorted(v for v in given.box.owned("tank_capacity_m3") if usable_m3 + 1e-9 < v and fill_in(v) <= v + 1e-6)
     to_buy = [
         v
-        for v in (*known, *_next_size("tank_capacity_m3", usable_m3 + frame.unusable_fuel_m3))
+        for v in (*known, *_next_size("tank_capacity_m3", usable_m3 + frame.unusable_fuel_m3, frame))
         if fill_in(v) <= v + 1e-6
     ]
     return [(v, min(fill_in(v), v)) for v in (owned[:1] or sorted(to_buy)[:1])]
@@ -48,7 +60,7 @@ def more_aboard(given: RangeInput, need: float) -> tuple[tuple[Move, ...], ...]:
             return ((Move(tunable="charge_share", value=round(min(share, 1.0), 6)),),)
         full = () if setup.charge_share in (None, 1.0) else (Move(tunable="charge_share", value=1.0),)
         owned = sorted(v for v in parts.owned("pack_energy_j") if v >= usable_need * (1.0 - 1e-9))
-        packs = owned[:1] or _next_size("pack_energy_j", usable_need)
+        packs = owned[:1] or _next_size("pack_energy_j", usable_need, given.frame)
         return tuple(
             (Move(tunable="pack_energy_j", value=v, owned=is_owned(parts, "pack_energy_j", v)), *full) for v in packs
         )

@@ -160,7 +160,12 @@ document.addEventListener("DOMContentLoaded", () => {
   openNamed();
   // what was refused is gone to
   const bad = document.querySelector(".sheet .field.bad :is(input, select, textarea)");
-  if (bad) { bad.closest("details:not([open])")?.setAttribute("open", ""); bad.focus(); }
+  if (bad) {
+    bad.closest("details:not([open])")?.setAttribute("open", "");
+    // a place that the address still names would take the focus away again
+    history.replaceState(history.state, "", location.pathname + location.search);
+    bad.focus();
+  }
   // a call-out of a drawing leads to a notch: its group is opened first, its row comes into view
   const group = byId(new URLSearchParams(location.search).get("to") || "");
   if (group) group.open = true;

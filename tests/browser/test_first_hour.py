@@ -1,0 +1,201 @@
+"""A stranger's first hour: six riders, each with a bike of another kind, to the first answer on few pages and fields."""
+
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import expect
+
+from lynxwort.demo.scenario import course_bytes
+from lynxwort.web.bikes.models import Bike
+
+COURSES = Path(__file__).parents[2] / "src/lynxwort/demo"
+#: pages with something to fill or press, and fields, up to the first answer
+MOST_PAGES, MOST_FIELDS = 4, 12
+#: who: kind and how it is fed, its facts, the course, who rides and how many laps, the station that answers first, the
+#: answer, on a phone
+RIDERS = {
+    "a desert team on a big two-stroke": (
+        ("300 two-stroke", "jets"),
+        {"Sprockets": "13/48", "Main jet": "#175", "Tank holds": "4 1/2 gal", "It carries": "12 lb"},
+        ("saltern.gpx", "Orrin", "16 st 4 lb", "3"),
+        ("range", "Not measured on this bike"),
+        False,
+    ),
+    "a light rider on a tall 250": (
+        ("250 four-stroke", "injection"),
+        {"Sprockets": "13T 50T", "Tank holds": "8,5"},
+        ("hollowood.gpx", "Fen", "8 st 7 lb", "2"),
+        ("chassis", "spring"),
+        True,
+    ),
+    "an electric bike with a pack by its label": (
+        ("full-size electric", "battery"),
+        {"Sprockets": "12-52", "Pack holds": "54 Ah x 96 V"},
+        ("hollowood.gpx", "Ebba", "70", "1"),
+        ("range", "Not measured on this bike"),
+        False,
+    ),
+    "an old trail bike made road-legal": (
+        ("old air-cooled trail bike", "jets"),
+        {"Sprockets": "15 48", "Main jet": "No. 115", "Tank holds": "2 1/2 gallons"},
+        ("hollowood.gpx", "Bram", "85 kg", "1"),
+        ("drive", ""),
+        True,
+    ),
+    "a rally bike with tower and bags": (
+        ("450 four-stroke", "injection"),
+        {"Sprockets": "14/48", "Tank holds": "16", "It carries": "17 kg", "Fork spring": "0.48 kg/mm"},
+        ("saltern.gpx", "Kestrel", "92", "1"),
+        ("chassis", ""),
+        False,
+    ),
+    "a club's youth 125": (
+        ("125 two-stroke", "jets"),
+        {"Sprockets": "13:51", "Main jet": "165", "Tank holds": "8"},
+        ("hollowood.gpx", "Pip", "95 lb", "2"),
+        ("chassis", "spring"),
+        True,
+    ),
+}
+
+
+class Hand:
+    """Fills and presses, and counts both."""
+
+    def __init__(self, w, phone):
+        self.w, self.page, self.phone, self.fields, self.pages = w, w.page, phone, 0, 0
+
+    def fill(self, label, text):
+        self.page.get_by_label(label).fill(text)
+        self.fields += 1
+
+    def press(self, place):
+        place.tap() if self.phone else place.click()
+        self.pages += 1
+        self.page.wait_for_load_state("networkidle")
+
+
+@pytest.mark.parametrize("who", RIDERS)
+def test_a_stranger_sets_an_unknown_bike_up_in_few_pages_and_fields(demo, who):
+    (kind, fed), facts, (course, rider, weight, laps), (station, says), phone = RIDERS[who]
+    w = demo(phone=phone)
+    page, hand = w.page, Hand(w, phone)
+    w.go("/bikes/new/")
+    tile = page.locator("li.kind", has=page.get_by_role("heading", name=kind, exact=True))
+    expect(tile.locator("svg")).to_be_visible()
+    hand.press(tile.get_by_role("link", name=fed))
+    w.axe()
+    for label, text in facts.items():
+        hand.fill(label, text)
+    hand.press(page.get_by_role("button", name="Stand it up"))
+    # it stands, drawn, with what is assumed marked on it
+    expect(page.get_by_role("heading", level=1)).to_have_text(kind)
+    expect(page.get_by_role("heading", name="facts are assumed")).to_be_visible()
+    if not phone:
+        expect(page.locator("svg.standing a").filter(has_text="~").first).to_be_visible()
+    w.no_sideways_scroll()
+    w.axe()
+    hand.press(page.get_by_role("link", name="Its race", exact=True))
+    w.axe()
+    page.get_by_label("Course file").set_input_files(COURSES / course)
+    hand.fields += 1
+    day = {"Race": f"{rider}'s race", "Start, local time": "2027-05-02T09:00", "Laps": laps}
+    day |= {"Coldest hour": "8", "Hottest hour": "72 f", "Rider's name": rider, "Weight in riding gear": weight}
+    for label, text in day.items():
+        page.get_by_label(label, exact=label in ("Race", "Laps")).fill(text)
+        hand.fields += 1
+    hand.press(page.get_by_role("button", name="Keep the race, and to the bench"))
+    # the first answer
+    expect(page.locator("#main h1")).to_contain_text("km in")
+    assert hand.pages <= MOST_PAGES
+    assert hand.fields <= MOST_FIELDS
+    base = page.url.split("/purpose")[0]
+    page.goto(f"{base}/{station}/")
+    page.wait_for_load_state("networkidle")
+    expect(page.locator("#main h1")).to_contain_text(says)
+    if station == "chassis":
+        expect(page.locator(".notch-row .cell.now").filter(has_text="assumed").first).to_be_attached()
+    w.no_sideways_scroll()
+    w.axe()
+
+
+def test_facts_by_place_found_by_their_words_and_wrong_ones_at_their_field(demo):
+    w = demo()
+    w.expect.add(422)
+    page = w.page
+    bike = Bike.objects.get()
+    w.go(f"/bikes/{bike.pk}/")
+    w.go(f"/bikes/{bike.pk}/facts/")
+    # a press on the drawn fork opens the fork's facts
+    page.locator("svg.standing a", has_text="fork").click()
+    fork = page.locator("#place-fork")
+    expect(fork).to_have_attribute("open", "")
+    expect(page.locator("#place-engine")).not_to_have_attribute("open", "")
+    # looked for by its words, wherever it lies
+    page.get_by_label("Find a fact").fill("zebra")
+    expect(page.get_by_text("No fact has these words.")).to_be_visible()
+    page.get_by_label("Find a fact").fill("wheelbase")
+    expect(page.get_by_label("Wheelbase")).to_be_visible()
+    expect(fork).to_be_hidden()
+    page.get_by_label("Wheelbase").fill("1480")
+    page.get_by_role("button", name="Keep the facts").click()
+    expect(page.get_by_text("Is 1480 mm meant? Write it with its unit.")).to_be_visible()
+    expect(page.get_by_label("Wheelbase")).to_be_focused()
+    expect(page.get_by_label("Wheelbase")).to_have_value("1480")
+    w.axe()
+    with page.context.expect_page() as opened:
+        page.locator(".field.bad").get_by_role("link", name="How to write it").click()
+    expect(opened.value.get_by_role("heading", level=1)).to_have_text("How to write numbers")
+    opened.value.close()
+    page.get_by_label("Wheelbase").fill("4' 10 1/4\"")
+    page.get_by_role("button", name="Keep the facts").click()
+    expect(page.get_by_text("Kept. What was kept before stays as it was.")).to_be_visible()
+    bike.refresh_from_db()
+    assert bike.document["frame"]["wheelbase_m"] == pytest.approx(58.25 * 0.0254)
+
+
+def test_a_rider_finds_the_tool_by_the_word_he_uses(demo):
+    w = demo()
+    page = w.page
+    for typed, name, leads in (
+        ("stator", "generator", "/kit/electrics/"),
+        ("pinging", "detonation", "/fuelling/"),
+        ("tiptoe", "feet on the ground", "/chassis/feet/"),
+        ("revalve", "shim stack", "/damping/valving/"),
+    ):
+        w.go(f"{w.bench}/purpose/")
+        page.keyboard.press("/")
+        page.locator("#search-dialog input").fill(typed)
+        page.locator("#search-found").get_by_role("link", name=name).first.click()
+        page.wait_for_load_state("networkidle")
+        assert leads in page.url, typed
+    for address in ("/words/", "/how-to-write/"):
+        w.go(address)
+        w.axe()
+        w.no_sideways_scroll()
+    page.get_by_label("Find a quantity").fill("Ah x")
+    expect(page.locator("section.field:visible")).to_have_count(2)
+
+
+def test_without_scripts_a_bike_and_a_race_are_made_by_whole_pages(demo, chromium):
+    w = demo()
+    context = chromium.new_context(java_script_enabled=False, storage_state=w.context.storage_state())
+    page = context.new_page()
+    page.goto(f"{w.base}/bikes/new/two_stroke_125/jetted_two_stroke/")
+    for label, text in (("Sprockets", "13/50"), ("Main jet", "165"), ("Tank holds", "many")):
+        page.get_by_label(label).fill(text)
+    page.get_by_role("button", name="Stand it up").click()
+    expect(page.get_by_text("Not a number. Write it like")).to_be_visible()
+    page.get_by_label("Tank holds").fill("8")
+    page.get_by_role("button", name="Stand it up").click()
+    page.get_by_role("link", name="Its race", exact=True).click()
+    page.get_by_label("Course file").set_input_files(
+        {"name": "c.gpx", "mimeType": "text/xml", "buffer": course_bytes()}
+    )
+    for label, text in (("Start, local time", "2027-05-02T09:00"), ("Coldest hour", "8"), ("Hottest hour", "20")):
+        page.get_by_label(label).fill(text)
+    page.get_by_label("Race", exact=True).fill("Plain")
+    page.get_by_label("Rider", exact=True).select_option(index=1)
+    page.get_by_role("button", name="Keep the race, and to the bench").click()
+    expect(page.locator("#main h1")).to_contain_text("41.5 km")
+    context.close()
