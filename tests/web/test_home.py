@@ -244,17 +244,38 @@ def test_name_branch_and_copy(whole):
     wet.refresh_from_db()
     assert wet.head.parent == kept
     assert Pairing.objects.get(race=race).setup == wet
-    whole.post(reverse("bikes:copy", args=[kept.pk]), {"setup": Setup.objects.get(bike__name="Vole E").pk})
+    address = reverse("bikes:copy", args=[kept.pk])
+    vole = Setup.objects.get(bike__name="Vole E")
+    assert whole.post(address, {"setup": vole.pk, "take": "main_jet", "version": vole.draft.version}).status_code == 302
     assert "main_jet" not in Setup.objects.get(bike__name="Vole E").draft.values
+    # another bike with its own jet and springs, and a smaller tank: each with what it would do there
     document = kept.setup.bike.document | {"name": "Quern 250"}
     other = Setup.objects.create(
         bike=Bike.objects.create(garage=quern.bike.garage, name="Quern 250", document=document)
     )
-    Draft.objects.create(setup=other, values=kept.values | {"main_jet": 150.0})
-    whole.post(reverse("bikes:copy", args=[kept.pk]), {"setup": other.pk})
+    own = {"main_jet": 150.0, "fork_spring_rate_n_per_m": 4000.0, "tank_capacity_m3": 0.008, "fuel_fill_m3": 0.008}
+    Draft.objects.create(setup=other, values=kept.values | own)
+    whole.post(reverse("bench:mount"), {"setup": other.pk, "race": Race.objects.get(name__startswith="Saltern").pk})
+    other.refresh_from_db()
+    page = whole.get(address, {"setup": other.pk}).content.decode()
+    ticks = dict(re.findall(r'name="take" value="(\w+)"( checked)?', page))
+    assert set(ticks) == set(own)
+    # what ran right on one engine is not taken for another by itself
+    assert {f for f, ticked in ticks.items() if not ticked} == {"main_jet"}
+    assert "prove the pair anew" in page
+    assert re.search(r"4\.0.{0,40}→.{0,40}4\.4", page, re.S)
+    assert page.count('class="outs"') == len(own)
+    version = other.draft.version
+    answer = whole.post(address, {"setup": other.pk, "take": ["fork_spring_rate_n_per_m"], "version": version})
+    assert answer["Location"].startswith(f"/bench/{other.pk}/")  # to where the draft is
     other.draft.refresh_from_db()
-    assert other.draft.values == kept.values
-    assert other.draft.past[-1]["main_jet"] == 150.0
+    assert other.draft.values == kept.values | own | {"fork_spring_rate_n_per_m": 4400.0}
+    assert other.draft.past[-1] == kept.values | own
+    # twice, by a page that is older, or with nothing ticked: nothing is changed
+    for sent in ({"take": ["tank_capacity_m3"], "version": version}, {"version": version + 1}):
+        whole.post(address, {"setup": other.pk} | sent)
+        other.draft.refresh_from_db()
+        assert other.draft.values["tank_capacity_m3"] == 0.008
     history = whole.get(reverse("bikes:history", args=[quern.pk])).content.decode()
     assert "dry spring" in history
     assert "Line: Quern 293, wet" in history

@@ -19,6 +19,7 @@ bench = [path("search/", home.search, name="search"), *stations.urlpatterns]
 bikes = [
     path("bikes/<int:bike>/facts/", baseline.facts, name="facts"),
     path("bikes/<int:bike>/dampers/", baseline.dampers, name="dampers"),
+    path("revisions/<int:revision>/copy/", baseline.copy, name="copy"),
     *of_bikes.urlpatterns,
 ]
 races = [path("races/new/", purpose.new_race, name="new"), *of_races.urlpatterns]

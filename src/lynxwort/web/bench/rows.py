@@ -47,7 +47,8 @@ class Cell:
     step_word: str = ""
 
 
-def _outcomes(report: Report | None, base: Report, tunable: str, preset: Units | str) -> tuple[Outcome, ...]:
+def outcomes_of(report: Report | None, base: Report, tunable: str, preset: Units | str) -> tuple[Outcome, ...]:
+    """What a tunable's figures come to, each judged against another report."""
     shown = TUNABLES[tunable].shows
     if report is None:
         return tuple(Outcome("…", "") for _name in shown)
@@ -123,7 +124,7 @@ def notch_row(bench: Bench, tunable: str, preset: Units | str, around: services.
         tag = _("kept") if here else {True: _("in the box"), False: _("buy"), None: ""}[notch.owned]
         tag = slot_name(bike, tunable, notch.value) or tag
         step_word = step_words(bike, tunable)[0 if direction < 0 else 1]
-        outcomes = _outcomes(neighbour.report, bench.report, tunable, preset)
+        outcomes = outcomes_of(neighbour.report, bench.report, tunable, preset)
         return Cell(notch.value, _number(notch.value, tunable, preset), tag, outcomes, step_word)
 
     own = None if now is None else is_owned(parts, tunable, now)
@@ -143,7 +144,7 @@ def notch_row(bench: Bench, tunable: str, preset: Units | str, around: services.
         if tunable.endswith("_teeth")
         else unit_text(kind_of(tunable), preset),
         less=side(less, -1),
-        now=Cell(now, _number(now, tunable, preset), tag, _outcomes(bench.report, bench.kept, tunable, preset)),
+        now=Cell(now, _number(now, tunable, preset), tag, outcomes_of(bench.report, bench.kept, tunable, preset)),
         more=side(more, 1),
         signed=TUNABLES[tunable].signed,
         changed=changed,

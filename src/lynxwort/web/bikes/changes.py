@@ -123,15 +123,23 @@ class Return:
 
 
 @dataclass(frozen=True, slots=True)
-class Copy:
-    """A kept setup of another bike of the same kind."""
+class Copied:
+    """Some fields of a kept setup of another bike. fields: which of them were ticked."""
 
     revision: Revision
+    fields: tuple[str, ...]
     back: bool = False
 
     def values(self, draft: Draft, bike: CoreBike) -> Values:
-        """As they were kept there."""
-        return checked_setup(self.revision.values).model_dump(mode="json", exclude_unset=True)
+        """The draft's own, with those as they were kept there: said now, and as much as the tank holds."""
+        there = checked_setup(self.revision.values).model_dump(mode="json", exclude_unset=True)
+        taken = {f: there[f] for f in self.fields if f in there}
+        values: Values = draft.values | taken
+        if "assumed" in values:
+            values["assumed"] = [name for name in values["assumed"] if name not in taken]
+        if values.get("fuel_fill_m3") and values["fuel_fill_m3"] > (values.get("tank_capacity_m3") or 0.0):
+            values["fuel_fill_m3"] = values["tank_capacity_m3"]
+        return values
 
 
 @dataclass(frozen=True, slots=True)

@@ -217,14 +217,6 @@ class DampersPage(DocumentForm):
         return sections
 
 
-class CopyForm(forms.Form):
-    """To which other bike a kept setup is copied."""
-
-    def __init__(self, *args: Any, setups: Any, **kwargs: Any) -> None:
-        super().__init__(*args, **kwargs)
-        self.fields["setup"] = forms.ChoiceField(label=_("Copy to"), choices=[(s.pk, s.title) for s in setups])
-
-
 class NameForm(forms.Form):
     """A name, for a kept setup or a branch."""
 

@@ -8,6 +8,5 @@ urlpatterns = [
     path("setups/<int:setup>/compare/", views.compare, name="compare"),
     path("revisions/<int:revision>/name/", views.name_revision, name="name"),
     path("revisions/<int:revision>/branch/", views.branch, name="branch"),
-    path("revisions/<int:revision>/copy/", views.copy, name="copy"),
     path("revisions/<int:revision>/return/", views.return_to, name="return"),
 ]

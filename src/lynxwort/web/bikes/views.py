@@ -7,7 +7,7 @@ from django.views.decorators.http import require_POST
 
 from lynxwort.web.bikes import changes, services
 from lynxwort.web.bikes.compare import comparison_rows
-from lynxwort.web.bikes.forms import CopyForm, NameForm
+from lynxwort.web.bikes.forms import NameForm
 from lynxwort.web.bikes.models import Revision, Setup
 from lynxwort.web.ui.typed import Request, version_of, whole_number
 
@@ -79,25 +79,6 @@ def branch(request: Request, revision: int) -> HttpResponse:
         % {"name": line.title, "number": row.number},
     )
     return redirect("stand")
-
-
-@require_POST
-def copy(request: Request, revision: int) -> HttpResponse:
-    """Copy a kept setup into the draft of another bike of the same kind."""
-    row = _own_revision(request, revision)
-    form = CopyForm(request.POST, setups=services.same_kind(row.setup.bike))
-    if not form.is_valid():
-        messages.error(request, _("Choose a bike of the same kind."))
-        return redirect("bikes:history", setup=row.setup_id)
-    target = _own_setup(request, int(form.cleaned_data["setup"]))
-    taken = changes.take(target.draft, target.draft.version, changes.Copy(row))
-    if taken.done:
-        messages.success(
-            request, _("The draft of %(bike)s holds these values now. Undo takes them back.") % {"bike": target.title}
-        )
-    else:
-        messages.error(request, taken.words(request.preset))
-    return redirect("bikes:history", setup=target.pk)
 
 
 def return_to(request: Request, revision: int) -> HttpResponse:

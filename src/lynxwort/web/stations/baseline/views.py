@@ -12,18 +12,19 @@ from django.views.decorators.http import require_GET, require_POST
 from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench import present, services
 from lynxwort.web.bench.views import kept_bench, rows_of
+from lynxwort.web.bikes import changes, starting
 from lynxwort.web.bikes import services as bikes
-from lynxwort.web.bikes import starting
 from lynxwort.web.bikes.forms import DAMPERS, DampersPage, FactsPage
-from lynxwort.web.bikes.models import Bike
+from lynxwort.web.bikes.models import Bike, Revision
 from lynxwort.web.readings import forms as reading_forms
 from lynxwort.web.readings import services as readings
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.stations.baseline.bike import bike_page, facts_picture
+from lynxwort.web.stations.baseline.copying import copy_page, draft_of
 from lynxwort.web.stations.baseline.kinds import kind_of_page, kinds_page
 from lynxwort.web.stations.shell import room
 from lynxwort.web.ui.stale import edited
-from lynxwort.web.ui.typed import Request
+from lynxwort.web.ui.typed import Request, version_of, whole_number
 from lynxwort.words.refusals import explain
 
 
@@ -110,6 +111,31 @@ def first_facts(request: Request, pattern: str, engine: str) -> HttpResponse:
             form.refuse(refused.refusals)
     context = {"form": form, "kind": kind_of_page(pattern, engine)}
     return render(request, "bikes/first.html", context, status=422 if request.method == "POST" else 200)
+
+
+def copy(request: Request, revision: int) -> HttpResponse:
+    """What of a kept setup another bike would take, each with a tick; what is ticked goes into its draft."""
+    row = get_object_or_404(
+        Revision.objects.select_related("setup__bike"), pk=revision, setup__bike__garage=request.garage
+    )
+    asked = whole_number(request.POST.get("setup") or request.GET.get("setup"))
+    line = next((s for s in bikes.same_kind(row.setup.bike) if s.pk == asked), None)
+    if line is None:
+        messages.error(request, _("Choose a bike of the same kind."))
+        return redirect("bikes:history", setup=row.setup_id)
+    if request.method != "POST":
+        return render(request, "bikes/copy.html", copy_page(row, line, request.preset))
+    ticked = tuple(request.POST.getlist("take"))
+    if not ticked:
+        messages.error(request, _("Nothing was ticked, so nothing was copied."))
+        return redirect(f"{reverse('bikes:copy', args=[row.pk])}?setup={line.pk}")
+    taken = changes.take(line.draft, version_of(request), changes.Copied(row, ticked))
+    if not taken.done:
+        messages.error(request, taken.words(request.preset))
+        return redirect(f"{reverse('bikes:copy', args=[row.pk])}?setup={line.pk}")
+    messages.success(request, _("The draft of %(bike)s holds it now. Undo takes it back.") % {"bike": line.title})
+    there = draft_of(line)
+    return redirect(there) if there else redirect("bikes:history", setup=line.pk)
 
 
 def _readings(
