@@ -5,11 +5,11 @@ from typing import Any
 from django.urls import reverse
 from django.utils.translation import gettext as _
 
-from lynxwort.core.units.convert import Units, convert, shown_unit
+from lynxwort.core.units.convert import Units, parse_typed
 from lynxwort.core.units.spellings import SPELLINGS
 from lynxwort.web.bench.models import Pairing
 from lynxwort.web.garages.models import Garage
-from lynxwort.words.formatting import unit_text
+from lynxwort.words.formatting import unit_text, value_text
 from lynxwort.words.glossary import QUANTITIES, TERMS, Term
 
 
@@ -20,19 +20,10 @@ def quantities(preset: Units | str) -> list[dict[str, Any]]:
             "kind": kind,
             "title": _(QUANTITIES[kind]),
             "bare": unit_text(kind, preset) or _("no unit"),
-            "rows": [(s.written, _meant(kind, s.value, s.unit)) for s in rows],
+            "rows": [(s.written, value_text(parse_typed(s.written, kind, preset), kind, preset)) for s in rows],
         }
         for kind, rows in SPELLINGS.items()
     ]
-
-
-def _meant(kind: str, value: float, unit: str) -> str:
-    """A value in the unit that metric pages show it in."""
-    shown = shown_unit(kind, "metric")
-    if shown in ("", "min:s"):
-        return f"{value:g}"
-    number = value if unit == shown else convert(value, unit, shown)
-    return f"{number:.5g} {unit_text(kind, 'metric')}".strip()
 
 
 def bench_of(garage: Garage) -> str:
