@@ -195,3 +195,42 @@ def test_the_card_prints_on_one_page(demo):
     assert w.page.evaluate("getComputedStyle(document.querySelector('.top')).display") == "none"
     assert pages_of(w.page.pdf(format="A4")) == 1
     w.page.emulate_media(media="screen")
+
+
+@pytest.mark.parametrize("phone", [False, True], ids=["laptop", "phone"])
+def test_settings_for_the_van_hold_on_the_bench(demo, phone):
+    """Large type, gloves, sun, left hand, nothing moving: all at once, and gone again."""
+    w = demo(phone=phone)
+    page = w.page
+    w.go("/settings/")
+    plain = page.locator("h1").evaluate("e => e.getBoundingClientRect().height")
+    for name in ("large type", "gloves", "sun", "left hand", "nothing moves"):
+        page.get_by_label(name).check()
+    page.get_by_role("button", name="Keep", exact=True).click()
+    expect(page.get_by_text("Kept.")).to_be_visible()
+    assert page.locator("h1").evaluate("e => e.getBoundingClientRect().height") > 1.15 * plain
+    w.axe()
+    for address in (f"{w.bench}/chassis/", f"{w.bench}/fuelling/jets/", "/bikes/new/"):
+        w.go(address)
+        w.no_sideways_scroll()
+        small = page.eval_on_selector_all(
+            "button, .button, .rail a, .rooms a",
+            """all => all.filter((e) => e.checkVisibility() && !e.closest(".sr, svg, table, .drawing"))
+                .filter((e) => e.getBoundingClientRect().height < 55.5).map((e) => e.outerHTML.slice(0, 120))""",
+        )
+        assert small == [], address
+        w.axe()
+    assert page.evaluate("getComputedStyle(document.documentElement).backgroundColor") == "rgb(255, 255, 255)"
+    # what is pressed next stands on the left
+    w.go(f"{w.bench}/drive/")
+    if phone:
+        bar = [page.get_by_role("button", name=n).bounding_box()["x"] for n in ("Ledger", "Stations")]
+        assert bar[0] < bar[1]
+    else:
+        assert page.locator(".rail").bounding_box()["x"] > page.locator("#findings").bounding_box()["x"]
+    w.go("/settings/")
+    for box in page.locator("label.tick input").all():
+        box.uncheck()
+    page.get_by_role("button", name="Keep", exact=True).click()
+    expect(page.get_by_text("Kept.")).to_be_visible()
+    assert page.evaluate("document.documentElement.className") == ""

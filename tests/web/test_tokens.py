@@ -10,6 +10,8 @@ DAY = dict(re.findall(r"--([\w-]+): (#[0-9a-f]{6});", CSS.split(":root {")[1].sp
 NIGHT = DAY | dict(
     re.findall(r"--([\w-]+): (#[0-9a-f]{6});", CSS.split(':root[data-theme="night"] {')[1].split("}")[0])
 )
+SUN = DAY | dict(re.findall(r"--([\w-]+): (#[0-9a-f]{6});", CSS.split(":root.sun[data-theme] {")[1].split("}")[0]))
+THEMES = {"day": DAY, "night": NIGHT, "sun": SUN}
 BARS = {
     "day": DAY["ink"],
     "night": re.search(r':root\[data-theme="night"\] :is\(\.top, \.ledger\) \{ --ink: (#[0-9a-f]{6})', CSS).group(1),
@@ -50,10 +52,17 @@ def contrast(a: str, b: str) -> float:
         ("edge", "field", 3),
     ],
 )
-@pytest.mark.parametrize("theme", ["day", "night"])
+@pytest.mark.parametrize("theme", THEMES)
 def test_token_contrast(text, ground, least, theme):
-    tokens = DAY if theme == "day" else NIGHT
+    tokens = THEMES[theme]
     assert contrast(tokens[text], tokens[ground]) >= least
+
+
+@pytest.mark.parametrize("text", ["ink", "soft", "moss", "rust", "wort", "slate", "edge"])
+def test_in_the_sun_everything_stands_at_seven_to_one_on_white(text):
+    """WCAG 2.2, 1.4.6 (enhanced): 7:1 for text; a line and an edge as well."""
+    assert {SUN[ground] for ground in ("paper", "panel", "rail", "field")} == {"#ffffff"}
+    assert contrast(SUN[text], "#ffffff") >= 7.0
 
 
 @pytest.mark.parametrize("theme", ["day", "night"])

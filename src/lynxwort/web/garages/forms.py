@@ -23,7 +23,7 @@ QUANTITIES = {
 
 
 class SettingsForm(MarkedForm):
-    """Each quantity's unit, and the theme."""
+    """Each quantity's unit, the theme, and what makes pages easier in a van."""
 
     def __init__(self, *args: Any, user: User, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -34,6 +34,13 @@ class SettingsForm(MarkedForm):
                 label=QUANTITIES[name], choices=[(o, o) for o in options], initial=getattr(now, name)
             )
         self.fields["theme"] = forms.ChoiceField(label=_("Light"), choices=User.Theme.choices, initial=user.theme)
+        self.fields["comforts"] = forms.MultipleChoiceField(
+            label=_("In the van"),
+            choices=User.Comfort.choices,
+            initial=user.comforts,
+            required=False,
+            widget=forms.CheckboxSelectMultiple,
+        )
 
     def choices(self) -> dict[str, str]:
         """Quantity -> unit, as chosen."""

@@ -8,7 +8,8 @@ from lynxwort.web.ui.rows import Travelling
 
 class User(AbstractUser):
     """A person. units: the preset in which everything is shown; unit_choices: quantity -> unit, on top of it; theme:
-    day, night or the device's; session_round: raised to end every session there is.
+    day, night or the device's; comforts: what makes pages easier in a van, names of Comfort; session_round: raised to
+    end every session there is.
     """
 
     class Units(models.TextChoices):
@@ -20,9 +21,17 @@ class User(AbstractUser):
         DAY = "day", _("day")
         NIGHT = "night", _("night")
 
+    class Comfort(models.TextChoices):
+        LARGE = "large", _("large type")
+        GLOVES = "gloves", _("gloves: everything pressed is 56 px or more")
+        SUN = "sun", _("sun: black on white, highest contrast")
+        LEFT = "left", _("left hand: what is pressed stands on the left")
+        STILL = "still", _("nothing moves")
+
     units = models.CharField(max_length=10, choices=Units.choices, default=Units.METRIC)
     unit_choices = models.JSONField(default=dict, blank=True)
     theme = models.CharField(max_length=5, choices=Theme.choices, default=Theme.AUTO)
+    comforts = models.JSONField(default=list, blank=True)
     session_round = models.PositiveIntegerField(default=0)
 
     def _get_session_auth_hash(self, secret: str | None = None) -> str:

@@ -129,17 +129,26 @@ def units_of_person(user: Any) -> Units:
 
 
 def settings_of(user: User) -> dict[str, Any]:
-    """What a person has chosen of units and light."""
-    return {"units": user.units, "choices": dict(user.unit_choices), "theme": user.theme}
+    """What a person has chosen of units, light and comforts."""
+    return {
+        "units": user.units,
+        "choices": dict(user.unit_choices),
+        "theme": user.theme,
+        "comforts": list(user.comforts),
+    }
 
 
 @transaction.atomic
-def change_settings(user: User, choices: dict[str, str], theme: str, *, seen: dict[str, Any]) -> None:
-    """Units and light at once. seen: the settings that were edited. Raises StaleFacts."""
+def change_settings(
+    user: User, choices: dict[str, str], theme: str, comforts: list[str], *, seen: dict[str, Any]
+) -> None:
+    """Units, light and comforts at once. seen: the settings that were edited. Raises StaleFacts."""
     if settings_of(User.objects.get(pk=user.pk)) != seen:
         raise StaleFacts
     set_units(user, user.units, choices)
     set_theme(user, theme)
+    user.comforts = sorted(comforts)
+    user.save(update_fields=["comforts"])
 
 
 def set_units(user: User, preset: str, choices: dict[str, str]) -> None:

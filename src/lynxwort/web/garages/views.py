@@ -85,7 +85,9 @@ def settings_page(request: Request) -> HttpResponse:
         return SettingsForm(request.POST or None, user=request.user)
 
     def save(form: SettingsForm) -> None:
-        services.change_settings(request.user, form.choices(), form.cleaned_data["theme"], seen=form.shown)
+        services.change_settings(
+            request.user, form.choices(), form.cleaned_data["theme"], form.cleaned_data["comforts"], seen=form.shown
+        )
 
     form, status = edited(request, make, save)
     if status == 302:

@@ -1,7 +1,7 @@
 // The moving picture of a ride: draws what the server reckoned, frame by frame. No calculation of the job.
 "use strict";
 
-const moves = !matchMedia("(prefers-reduced-motion: reduce)").matches;
+const moves = !matchMedia("(prefers-reduced-motion: reduce)").matches && !document.documentElement.classList.contains("still");
 
 // the picture in one figure, as long as that stands in the page
 function picture(stage) {
