@@ -64,7 +64,7 @@ def main() -> None:
                 ("facts", f"{BASE}/bikes/1/facts/"),
                 ("history", f"{BASE}/setups/1/history/"),
                 ("new-race", f"{BASE}/races/new/"),
-                ("new-bike", f"{BASE}/bikes/new/1/"),
+                ("kinds", f"{BASE}/bikes/new/"),
                 ("stage", f"{BASE}/races/1/stages/0/?from=19500&to=23000"),
                 ("purpose-stages", f"{BASE}/bench/2/3/purpose/"),
                 ("settings", f"{BASE}/settings/"),
@@ -105,10 +105,11 @@ def main() -> None:
                     "clinic",
                     "damping",
                     "stops",
+                    "kinds",
                 },
                 "-phone": {"drive"},
                 "-large": set(),
-                "-night": {"drive"},
+                "-night": set(),
             }
             for name, address in views:
                 if (name + tag) not in wanted if wanted else name not in default[tag]:
