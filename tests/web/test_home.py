@@ -11,6 +11,7 @@ from pathlib import Path
 
 import pytest
 from babel.messages.mofile import write_mo
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 from django.utils import timezone, translation
 from django.utils.html import escape
@@ -31,6 +32,7 @@ from lynxwort.web.jobs.models import Job
 from lynxwort.web.parts import services as parts
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Race, Rider
+from lynxwort.web.readings.models import Reading
 from lynxwort.words.glossary import TERMS
 from tests.full_garage import fill
 
@@ -637,3 +639,37 @@ def test_every_word_of_the_trade_leads_to_a_room_that_stands(demo):
         for name in (term.word, *term.also.split(",")):
             found = demo.get("/bench/search/", {"q": name.strip()}).content.decode()
             assert escape(term.meaning) in found, name
+
+
+def test_a_file_of_parts_says_what_it_would_do_before_it_does_it(demo):
+    box = list(OwnedPart.objects.order_by("pk").values())
+    first = next(p for p in box if p["kind"] == "main_jet")
+    rows = f"kind,value,count\nmain_jet,{first['value']:g},{first['count'] + 3}\nmain_jet,222.5,1\nmain_jet,225,1\n"
+
+    def sent(**more):
+        return {"file": SimpleUploadedFile("p.csv", rows.encode())} | more
+
+    looked = demo.post(reverse("parts:file"), sent(look="1")).content.decode()
+    assert f"It would add 2, change 1 in count, condition or place, and leave {len(box) - 1} as they are." in looked
+    assert list(OwnedPart.objects.order_by("pk").values()) == box
+    assert demo.post(reverse("parts:file"), sent()).status_code == 302
+    assert OwnedPart.objects.count() == len(box) + 2
+    assert OwnedPart.objects.get(pk=first["id"]).count == first["count"] + 3
+    # said of a file that is refused as before, and of one that says what lies there already
+    assert demo.post(reverse("parts:file"), {"file": SimpleUploadedFile("p.csv", b"x"), "look": "1"}).status_code == 422
+    again = demo.post(reverse("parts:file"), sent(look="1")).content.decode()
+    assert f"It would add 0, change 0 in count, condition or place, and leave {len(box) + 2} as they are." in again
+
+
+def test_a_document_says_what_it_would_make_before_it_makes_it(demo):
+    rows = [model.objects.count() for model in (Bike, Race, OwnedPart, Rider, Reading)]
+    document = demo.get(f"{demo.base}document.json").content
+    sent = {"file": SimpleUploadedFile("d.json", document), "look": "1"}
+    page = " ".join(demo.post(reverse("bench:upload"), sent).content.decode().split())
+    assert "It would make the bike Quern 293 with" in page
+    assert "Nothing was made yet." in page
+    assert [model.objects.count() for model in (Bike, Race, OwnedPart, Rider, Reading)] == rows
+    bad = {"file": SimpleUploadedFile("d.json", b"{}"), "look": "1"}
+    assert demo.post(reverse("bench:upload"), bad).status_code == 422
+    assert demo.post(reverse("bench:upload"), {"file": SimpleUploadedFile("d.json", document)}).status_code == 302
+    assert Bike.objects.count() == rows[0] + 1

@@ -85,3 +85,22 @@ def place_inputs(
 def take_document(garage: Garage, file: Any) -> tuple[Bike, Race]:
     """Read an upload and place it. Raises InputRefused."""
     return place_inputs(garage, read_upload(file))
+
+
+def would_take(garage: Garage, file: Any) -> dict[str, Any]:
+    """What a document would make of the garage's rows; nothing is written. Raises InputRefused."""
+    inputs = read_upload(file)
+    with transaction.atomic():
+        parts = garage.parts.count()
+        bike, race = place_inputs(garage, inputs)
+        made = {
+            "bike": bike.name,
+            "race": race.name,
+            "rider": inputs.rider.name,
+            "stages": len(inputs.race.stages),
+            "courses": len(inputs.courses),
+            "parts": garage.parts.count() - parts,
+            "readings": len(inputs.readings),
+        }
+        transaction.set_rollback(True)
+    return made

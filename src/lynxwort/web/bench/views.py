@@ -384,6 +384,9 @@ def upload_document(request: Request) -> HttpResponse:
     errors: list[tuple[str, str]] = []
     if request.method == "POST":
         try:
+            if "look" in request.POST:
+                would = upload.would_take(request.garage, request.FILES.get("file"))
+                return render(request, "bench/upload.html", {"would": would})
             upload.take_document(request.garage, request.FILES.get("file"))
             messages.success(request, _("The document stands as a bike and a race."))
             return redirect("stand")

@@ -191,3 +191,27 @@ def read_csv(garage: Garage, data: bytes, units: Units | str) -> int:
             for part in parts:
                 put(garage, part)
     return len(taken)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Reckoned:
+    """What a file of parts would do to the box: parts new in it, changed in count, condition or place, and left."""
+
+    adds: int
+    changes: int
+    leaves: int
+
+
+def would_read(garage: Garage, data: bytes, units: Units | str) -> Reckoned:
+    """What taking a file in would do; nothing is written. Raises TableRefused."""
+
+    def lying() -> dict[int, dict[str, Any]]:
+        return {row.pk: about(row) for row in OwnedPart.objects.filter(garage=garage)}
+
+    with transaction.atomic():
+        before = lying()
+        read_csv(garage, data, units)
+        after = lying()
+        transaction.set_rollback(True)
+    changes = sum(before[pk] != after[pk] for pk in before)
+    return Reckoned(adds=len(after.keys() - before.keys()), changes=changes, leaves=len(before) - changes)

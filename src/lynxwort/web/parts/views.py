@@ -89,9 +89,10 @@ def take_file(request: Request) -> HttpResponse:
     if not form.is_valid():
         return _page(request, upload=form, status=422)
     try:
-        count = services.read_csv(
-            request.garage, form.cleaned_data["file"].read(services.MAX_FILE_BYTES + 1), request.preset
-        )
+        data = form.cleaned_data["file"].read(services.MAX_FILE_BYTES + 1)
+        if "look" in request.POST:
+            return _page(request, would=services.would_read(request.garage, data, request.preset))
+        count = services.read_csv(request.garage, data, request.preset)
     except services.TableRefused as refused:
         rows = [(r.line, explain(r.refusal, preset=request.preset, translate=_)) for r in refused.rows[:20]]
         return _page(request, upload=form, refused=rows, more=max(len(refused.rows) - 20, 0), status=422)
