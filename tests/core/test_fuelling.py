@@ -11,6 +11,8 @@ from hypothesis import strategies as st
 from lynxwort.cli.main import main
 from lynxwort.core.asks import jetbox
 from lynxwort.core.asks.richer import richer_step
+from lynxwort.core.derived.day import state_of
+from lynxwort.core.derived.mixture import jetting_of
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.bike import (
@@ -26,11 +28,13 @@ from lynxwort.core.model.bike import (
 from lynxwort.core.model.inputs import load_inputs
 from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.model.readings import DynoPoint, DynoReading, FlowReading, LogCell, LogReading, Under
-from lynxwort.core.physics.air.moist import AirState
+from lynxwort.core.physics.air.moist import AirState, dry_density
+from lynxwort.core.physics.air.standard import pressure_altitude, standard_pressure
 from lynxwort.core.physics.drive import dyno, tuning
 from lynxwort.core.physics.drive.engine import engine_curve
 from lynxwort.core.physics.fuelling import detonation, diagnosis, fuels, jets, leanness, logs, richness
 from lynxwort.core.standin import afr, bench_dyno
+from lynxwort.core.standin.unraced import unraced
 from lynxwort.core.stations.fuelling import window
 from lynxwort.core.stations.fuelling.input import FuellingInput
 from lynxwort.core.stations.fuelling.view import map_table, trims_wanted
@@ -663,3 +667,44 @@ def test_a_four_stroke_keeps_its_own_limits_and_a_whole_leaf_needs_a_pair():
     assert none.verdicts["fuelling"] != "ok"
     assert none.value("fuelling.window.temperature_low") is None
     assert none.value("fuelling.detonation_margin") is None
+
+
+def test_the_sheet_for_the_van_door_gives_back_the_pair_in_its_own_air_and_is_richer_the_denser_it_is():
+    inputs = demo_inputs()
+    pair = next(r for r in inputs.readings if r.kind == "known_good")
+    air = pair.under.air
+    alone = unraced(inputs.bike, pair.under.setup, (pair,))
+    here = pressure_altitude(air.pressure_pa)
+    heights, kelvins = (0.0, here, here + 800.0, 3000.0), (263.15, air.temperature_k, 303.15, 313.15)
+    found = evaluate(alone).ask(jetbox.mains_by_air, heights, kelvins, air.relative_humidity)
+    assert found[1][1] == pair.under.setup.main_jet
+    table = np.array(found)
+    assert (np.diff(table, axis=0) <= 0).all()
+    assert (np.diff(table, axis=1) <= 0).all()
+    assert table[0, 0] > pair.under.setup.main_jet > table[-1, -1]
+    # whatever race it is ridden in, and whichever jet is in now
+    other = unraced(inputs.bike, pair.under.setup.model_copy(update={"main_jet": 180.0}), (pair,))
+    assert evaluate(other).ask(jetbox.mains_by_air, heights, kelvins, air.relative_humidity) == found
+    # between the fourth root of the density's ratio and its square root (HANDBOOK 2), rounded to richer sizes
+    thin = AirState(pressure_pa=standard_pressure(3000.0), temperature_k=313.15, relative_humidity=0.5)
+    then = AirState(pressure_pa=air.pressure_pa, temperature_k=air.temperature_k, relative_humidity=0.5)
+    ratio, size = dry_density(thin) / dry_density(then), pair.under.setup.main_jet
+    assert size * ratio**0.5 - 2.5 <= table[-1, -1] <= size * ratio**0.25 + 2.5
+
+
+def test_no_jet_of_the_sheet_leans_the_pair_anywhere_from_half_throttle_up():
+    inputs = demo_inputs()
+    pair = next(r for r in inputs.readings if r.kind == "known_good")
+    carburettor, proven = inputs.bike.engine.carburettor, jetting_of(pair.under.setup)
+    then = state_of(pair.under.air)
+    heights, kelvins = (0.0, 500.0, 1500.0, 2500.0), (268.15, 283.15, 298.15)
+    alone = unraced(inputs.bike, pair.under.setup, (pair,))
+    for height, row in zip(heights, evaluate(alone).ask(jetbox.mains_by_air, heights, kelvins, 0.5), strict=True):
+        for kelvin, number in zip(kelvins, row, strict=True):
+            air = AirState(pressure_pa=standard_pressure(height), temperature_k=kelvin, relative_humidity=0.5)
+            curve = richness.richness_curve(carburettor, replace(proven, main_jet=number), air, proven, then)
+            assert curve.low[curve.throttle >= 0.5].min() >= -1e-9
+            smaller = replace(proven, main_jet=number - 2.5)
+            assert (
+                richness.richness_curve(carburettor, smaller, air, proven, then).low[curve.throttle >= 0.5].min() < 0.0
+            )

@@ -355,3 +355,22 @@ def test_facts_of_the_carburettor_go_in_and_come_back(demo):
         assert refused.status_code == 422
         assert words in text(refused)
         assert value in text(refused)
+
+
+def test_the_sheet_for_the_van_door_is_of_the_bike_whatever_race(demo):
+    bike = Bike.objects.get()
+    assert f"/bikes/{bike.pk}/van-door/" in demo.get(f"/bikes/{bike.pk}/").content.decode()
+    page = text(demo.get(f"/bikes/{bike.pk}/van-door/"))
+    assert "From 165, which ran right at 8 °C and 960 hPa" in page
+    assert page.count('class="kept">165<') > 5
+    assert "A lean two-stroke seizes." in page
+    # nothing ran right: no jet is said
+    bike.readings.all().delete()
+    bare = text(demo.get(f"/bikes/{bike.pk}/van-door/"))
+    assert "Nothing ran right on this bike yet." in bare
+    assert "<table" not in bare
+
+
+def test_a_bike_without_jets_has_no_sheet_of_them(injected):
+    page = text(injected.get(f"/bikes/{Bike.objects.get().pk}/van-door/"))
+    assert "This bike has no main jet." in page

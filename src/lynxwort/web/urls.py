@@ -12,6 +12,7 @@ from lynxwort.web.ui.lazily import Views
 home = Views("lynxwort.web.home.views")
 machine = Views("lynxwort.web.machine.views", open_to_all=("authority", "authority_file"))
 baseline = Views("lynxwort.web.stations.baseline.views")
+fuelling = Views("lynxwort.web.stations.fuelling.views")
 purpose = Views("lynxwort.web.stations.purpose.views")
 #: one name space for the bench, whoever shows a page of it
 bench = [path("search/", home.search, name="search"), *stations.urlpatterns]
@@ -19,6 +20,7 @@ bench = [path("search/", home.search, name="search"), *stations.urlpatterns]
 bikes = [
     path("bikes/<int:bike>/facts/", baseline.facts, name="facts"),
     path("bikes/<int:bike>/dampers/", baseline.dampers, name="dampers"),
+    path("bikes/<int:bike>/van-door/", fuelling.van_door, name="van-door"),
     path("revisions/<int:revision>/copy/", baseline.copy, name="copy"),
     *of_bikes.urlpatterns,
 ]

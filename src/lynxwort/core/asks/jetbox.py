@@ -3,6 +3,7 @@ purchase.
 """
 
 import itertools
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from math import ceil
 
@@ -13,8 +14,8 @@ from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.bike import Injection, Jetted, MeteringRodCarburettor
 from lynxwort.core.model.setup import FuellingSetup
 from lynxwort.core.physics.air.along import air_at_reading, lift_air
-from lynxwort.core.physics.air.moist import dry_density
-from lynxwort.core.physics.air.standard import density_altitude
+from lynxwort.core.physics.air.moist import AirState, dry_density
+from lynxwort.core.physics.air.standard import density_altitude, standard_pressure
 from lynxwort.core.physics.fuelling.fuels import oil_in_mix
 from lynxwort.core.physics.fuelling.jets import pilot_weight
 from lynxwort.core.physics.fuelling.leanness import EPSILON, LOWER, lean_end
@@ -243,6 +244,24 @@ def purchase(given: FuellingInput) -> JetSet | None:
     if not owned or not owned[0].safe:
         return bought[0]
     return bought[0] if owned[0].cost - bought[0].cost > WORTH_BUYING else None
+
+
+def mains_by_air(
+    given: FuellingInput, heights_m: Sequence[float], temperatures_k: Sequence[float], humidity: float
+) -> list[list[float | None]]:
+    """The smallest main jet [number] by height [m] and temperature [K] that is nowhere from half throttle up leaner
+    than the pair that ran right, by its lean side, on the standard day's pressure at this share of humidity; None where
+    no jet does it. For those who ask only where a pair ran right.
+    """
+    carburettor, setting, air = given.proven_jets
+    now, shift, step = jetting_of(given.setup), given.mixture.shift(given.setup)[1], step_of(given.engine, "main_jet")
+
+    def one(height_m: float, kelvin: float) -> float | None:
+        here = AirState(pressure_pa=standard_pressure(height_m), temperature_k=kelvin, relative_humidity=humidity)
+        number = main_jet_wanted(carburettor, now, here, setting, air, 0.0, shift)
+        return None if number is None else round(ceil(number / step - 1e-6) * step, 6)
+
+    return [[one(h, t) for t in temperatures_k] for h in heights_m]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -5,6 +5,7 @@ from typing import Any
 
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.inputs import Inputs, load_inputs
+from lynxwort.core.model.readings import Reading
 from lynxwort.core.model.setup import Setup
 
 #: the rider that the patterns' springs are for [kg]
@@ -18,15 +19,16 @@ LEVEL: dict[str, Any] = {
 
 
 @lru_cache(maxsize=64)
-def unraced(bike: Bike, setup: Setup) -> Inputs:
-    """The bike with its setup under a usual rider on level ground, on a standard day at sea level. Raises
-    InputRefused.
+def unraced(bike: Bike, setup: Setup, readings: tuple[Reading, ...] = ()) -> Inputs:
+    """The bike with its setup under a usual rider on level ground, on a standard day at sea level. readings: of the
+    bike, that hold wherever it is ridden. Raises InputRefused.
     """
     return load_inputs(
         {
             "format": 1,
             "bike": bike,
             "setup": setup,
+            "readings": readings,
             "riders": [{"mass_in_gear_kg": USUAL_RIDER_KG}],
             "race": {
                 "air": {"temperature_low_k": 288.15, "temperature_high_k": 288.15},

@@ -1,6 +1,6 @@
 from django.contrib import messages
 from django.http import Http404, HttpResponse
-from django.shortcuts import redirect
+from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 from django.views.decorators.vary import vary_on_headers
@@ -9,10 +9,12 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench import services
 from lynxwort.web.bench.views import base_of, kept_bench, told
 from lynxwort.web.bikes import changes
+from lynxwort.web.bikes.models import Bike
+from lynxwort.web.evaluation import door
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.readings import services as readings
-from lynxwort.web.stations.fuelling import diagnosis, dynos, jets, maps
+from lynxwort.web.stations.fuelling import diagnosis, dynos, jets, maps, vandoor
 from lynxwort.web.stations.shell import is_part, part, room
 from lynxwort.web.ui.typed import Request, version_of, whole_number
 from lynxwort.words.refusals import explain
@@ -226,3 +228,17 @@ def dyno_page(request: Request, setup: int, race: int) -> HttpResponse:
             raise Http404 from None
     context = {"form": form} | dynos.page(bench, request.preset)
     return room(request, bench, "fuelling", "dyno", context, status=422 if form.errors else 200)
+
+
+@require_GET
+def van_door(request: Request, bike: int) -> HttpResponse:
+    """Main jets by height and temperature, for the van door: of a bike, whatever race."""
+    row = get_object_or_404(Bike, pk=bike, garage=request.garage)
+    if not door.is_warm():
+        door.warm_in_background()
+        return render(request, "bench/warming.html", status=503)
+    try:
+        page = vandoor.sheet(row, request.preset)
+    except InputRefused as refused:
+        page = {"bike": row, "why": _words(refused)}
+    return render(request, "bench/van_door.html", page)
