@@ -19,6 +19,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from tools.catalogue import messages as all_messages
 
+from lynxwort.core import report
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.model.parts import KINDS
 from lynxwort.core.units.convert import OPTIONS, chosen_units
@@ -673,3 +674,25 @@ def test_a_document_says_what_it_would_make_before_it_makes_it(demo):
     assert demo.post(reverse("bench:upload"), bad).status_code == 422
     assert demo.post(reverse("bench:upload"), {"file": SimpleUploadedFile("d.json", document)}).status_code == 302
     assert Bike.objects.count() == rows[0] + 1
+
+
+def test_which_of_my_bikes_sets_each_beside_the_others_on_this_race(whole):
+    race = Race.objects.get(name__startswith="Saltern")
+    page = whole.get(reverse("races:bikes", args=[race.pk])).content.decode()
+    lines = list(Setup.objects.select_related("bike"))
+    assert page.count("being judged") == len(lines) >= 3
+    for line in lines:
+        alone = whole.get(reverse("races:bike-judged", args=[race.pk, line.pk]), headers={"HX-Request": "true"})
+        said = " ".join(html.unescape(re.sub(r"<[^>]+>", " ", alone.content.decode())).split())
+        assert line.title in said
+        # each station's leaf, and the figures with their ranges
+        assert alone.content.decode().count('class="leaf') == len(report.STATIONS)
+        assert re.search(r"Finishes.*?\d+ %|finish.*?\d+ %", said, re.I)
+        assert "Put on the bench" in said
+    # one that cannot be set up says why, and the others stand
+    Setup.objects.filter(pk=lines[0].pk).update(head=None)
+    Draft.objects.filter(setup=lines[0]).update(values={})
+    refused = whole.get(reverse("races:bike-judged", args=[race.pk, lines[0].pk]), headers={"HX-Request": "true"})
+    assert 'class="error"' in refused.content.decode()
+    assert whole.get(reverse("races:bike-judged", args=[race.pk, 99999])).status_code == 404
+    assert "Which bike for" in whole.get(reverse("races:bike-judged", args=[race.pk, lines[1].pk])).content.decode()

@@ -24,7 +24,12 @@ bikes = [
     path("revisions/<int:revision>/copy/", baseline.copy, name="copy"),
     *of_bikes.urlpatterns,
 ]
-races = [path("races/new/", purpose.new_race, name="new"), *of_races.urlpatterns]
+races = [
+    path("races/new/", purpose.new_race, name="new"),
+    path("races/<int:race>/bikes/", purpose.which_bike, name="bikes"),
+    path("races/<int:race>/bikes/<int:setup>/", purpose.bike_judged, name="bike-judged"),
+    *of_races.urlpatterns,
+]
 urlpatterns = [
     path("", home.stand, name="stand"),
     path("how-to-write/", home.how_to_write, name="how-to-write"),

@@ -338,3 +338,15 @@ def refused(fields: list[Any]) -> bool:
 def filled(fields: list[Any]) -> int:
     """How many of some fields of a form say something."""
     return sum(field.value() not in (None, "", [], ()) for field in fields)
+
+
+@register.simple_tag(takes_context=True)
+def figure_text(context: Context, report: Report, name: str) -> str:
+    """A figure with its range, in the person's units."""
+    figure, kind, preset = report.figures[name], FIGURES[name].kind, context["request"].preset
+    if figure.value is None:
+        return gettext("unknown")
+    said = value_text(figure.value, kind, preset)
+    if figure.low is None or figure.high is None or figure.low == figure.high:
+        return said
+    return f"{said} ({range_text(figure.low, figure.high, kind, preset, gettext)})"
