@@ -199,3 +199,87 @@ def test_without_scripts_a_bike_and_a_race_are_made_by_whole_pages(demo, chromiu
     page.get_by_role("button", name="Keep the race, and to the bench").click()
     expect(page.locator("#main h1")).to_contain_text("41.5 km")
     context.close()
+
+
+@pytest.mark.parametrize("phone", [False, True], ids=["laptop", "phone"])
+def test_a_second_bike_takes_the_springs_but_not_the_jets_of_the_first(demo, phone):
+    """Copied with ticks into a bike made by its kind: what was ticked stands in its draft, the mixture stays its own."""
+    w = demo(phone=phone)
+    w.expect.add(422)
+    page = w.page
+    w.go("/bikes/new/two_stroke_300/jetted_two_stroke/")
+    for label, text in (("Sprockets", "13/50"), ("Main jet", "180"), ("Tank holds", "9.5"), ("It carries", "4 kg")):
+        page.get_by_label(label).fill(text)
+    page.get_by_role("button", name="Stand it up").dblclick()
+    expect(page.get_by_role("heading", level=1)).to_have_text("300 two-stroke")
+    spare = Bike.objects.exclude(pk=1).order_by("pk").first()
+    w.go("/")
+    row = page.locator("article", has=page.get_by_role("link", name="300 two-stroke", exact=True)).first
+    row.get_by_role("button", name="Put on the bench").click()
+    expect(page.locator("#main h1")).to_contain_text("124.6 km")
+    base = page.url.split("/purpose")[0]
+    # from the first bike's kept setup
+    w.go(f"/setups/{w.bench.split('/')[-2]}/history/")
+    page.locator("summary", has_text="Name, branch, copy").first.click()
+    page.get_by_label("Copy to another bike").first.select_option(label="300 two-stroke")
+    page.get_by_role("button", name="Look what would be copied").first.click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("for 300 two-stroke")
+    expect(page.get_by_text("prove the pair anew with a plug check")).to_be_visible()
+    w.axe()
+    w.no_sideways_scroll()
+    springs, jet = page.get_by_label("Fork spring, each leg"), page.get_by_label("Main jet")
+    expect(springs).to_be_checked()
+    expect(jet).not_to_be_checked()
+    expect(page.locator("li", has=springs)).to_contain_text("mm race sag")
+    page.get_by_role("button", name="Copy into its draft").click()
+    # to where the draft is; undone in one press
+    expect(page.get_by_text("The draft of 300 two-stroke holds it now.")).to_be_visible()
+    assert page.url.startswith(base)
+    draft = spare.setups.get().draft
+    assert (draft.values["main_jet"], draft.values["fork_spring_rate_n_per_m"]) == (180.0, 4400.0)
+    assert "assumed" not in draft.values or draft.values["assumed"] == []
+    # back, and sent once more from the older page: nothing is lost, nothing done twice
+    w.move("back")
+    page.get_by_role("button", name="Copy into its draft").click()
+    page.wait_for_load_state("networkidle")
+    draft.refresh_from_db()
+    assert draft.values["main_jet"] == 180.0
+
+
+def test_which_bike_and_the_sheet_for_the_van_door(demo):
+    w = demo()
+    page = w.page
+    w.go("/races/1/")
+    page.get_by_role("link", name="Which of my bikes?").click()
+    card = page.locator("li.card").first
+    expect(card.get_by_role("button", name="Put on the bench")).to_be_visible()
+    expect(card).to_contain_text("Finishes")
+    w.axe()
+    w.go(f"/bikes/{Bike.objects.get().pk}/")
+    page.get_by_role("link", name="Jets for the van door").click()
+    expect(page.get_by_role("columnheader", name="15 °C")).to_be_visible()
+    page.emulate_media(media="print")
+    assert not page.get_by_role("button", name="Print").is_visible()
+    assert page.evaluate("document.querySelector('.van-door').scrollWidth <= innerWidth")
+
+
+def test_a_document_is_looked_at_before_it_is_loaded_and_the_file_stays_chosen(demo, tmp_path):
+    w = demo()
+    w.expect.add(422)
+    page = w.page
+    with page.expect_download() as download:
+        page.get_by_role("link", name="This setup as a document").click()
+    download.value.save_as(tmp_path / "d.json")
+    (tmp_path / "bad.json").write_text("{}")
+    before = Bike.objects.count()
+    w.go("/bench/document/")
+    page.get_by_label("Document, JSON").set_input_files(tmp_path / "bad.json")
+    page.get_by_role("button", name="What would it make?").click()
+    expect(page.get_by_text("This is needed.").first).to_be_visible()
+    page.get_by_label("Document, JSON").set_input_files(tmp_path / "d.json")
+    page.get_by_role("button", name="What would it make?").click()
+    expect(page.get_by_text("It would make the bike Quern 293")).to_be_visible()
+    assert Bike.objects.count() == before
+    page.get_by_role("button", name="Load it").click()
+    expect(page.get_by_text("The document stands as a bike and a race.")).to_be_visible()
+    assert Bike.objects.count() == before + 1
