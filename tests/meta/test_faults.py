@@ -7,7 +7,8 @@ import pytest
 
 from lynxwort.core import cache as stage_cache
 from lynxwort.core import evaluate as evaluation
-from lynxwort.core.derived import day, mixture, road
+from lynxwort.core.asks import jetbox
+from lynxwort.core.derived import day, mixture, road, springs
 from lynxwort.core.derived import loads as bike_loads
 from lynxwort.core.model import fitted
 from lynxwort.core.physics.air import station
@@ -21,6 +22,8 @@ from lynxwort.core.physics.kit import brakes, coolant, cooling, electrics, sound
 from lynxwort.core.physics.reach import plans, stops
 from lynxwort.core.stations.fuelling import candidates as rejet
 from lynxwort.core.stations.fuelling import leanness as coupled_leanness
+from lynxwort.core.units import written
+from lynxwort.core.units.spellings import Spelling
 from tests.core import (
     test_attitude,
     test_check_values,
@@ -33,11 +36,13 @@ from tests.core import (
     test_leanness,
     test_on_the_road,
     test_outside,
+    test_patterns,
     test_ride,
     test_springing,
     test_stations,
     test_stops,
     test_warm,
+    test_written,
 )
 from tests.core.test_check_values import VALUES, check
 
@@ -462,6 +467,34 @@ FAULTS = [
         "battery_along",
         by_the_mean,
         test_kit_ready.test_the_battery_is_judged_at_its_lowest_not_by_the_mean,
+    ),
+    (
+        "a stone of twelve pounds",
+        written,
+        "POUNDS_PER_STONE",
+        12.0,
+        lambda: test_written.test_each_spelling_means_what_the_table_says("mass", Spelling("16 st", 224.0, "lb")),
+    ),
+    (
+        "an hour and a half read as ninety seconds",
+        written,
+        "_time",
+        lambda text, by_hours, right=written._time: right(text, False),
+        lambda: test_written.test_each_spelling_means_what_the_table_says("minutes", Spelling("1:30", 90.0, "min")),
+    ),
+    (
+        "a spring that nobody read taken as stamped",
+        springs.Springs,
+        "unread",
+        lambda self, end, setup: (),
+        test_patterns.test_what_is_said_is_kept_and_narrows_the_answer,
+    ),
+    (
+        "the sheet for the van door four numbers too small",
+        jetbox,
+        "main_jet_wanted",
+        lambda *a, right=richness.main_jet_wanted: (right(*a) or 0.0) - 4.0,
+        test_fuelling.test_no_jet_of_the_sheet_leans_the_pair_anywhere_from_half_throttle_up,
     ),
     (
         "temperature of the hypsometric column",
