@@ -21,13 +21,13 @@ from lynxwort.core.model.bike import (
     Tyre,
     metering_of,
 )
-from lynxwort.core.model.bike.patterns import PATTERNS, completed
+from lynxwort.core.model.bike.patterns import PATTERNS, completed, plant
 from lynxwort.core.model.damper import PLACES as VALVES
 from lynxwort.core.model.damper import STOCK_FACTS, DamperFacts, ValveSeat
 from lynxwort.core.physics.drive.gearing import SPEED_OF_SYMBOL
 from lynxwort.web.bikes.lists import LISTS
 from lynxwort.web.bikes.places import by_place
-from lynxwort.web.ui.forms import DocumentForm, dig, plant
+from lynxwort.web.ui.forms import DocumentForm, dig
 from lynxwort.words import bike
 from lynxwort.words.catalogue import TUNABLE_NAMES
 from lynxwort.words.choices import CLUTCHES, FORK_DAMPINGS, FORK_SPRINGINGS, FORK_SPRINGS, RATE_KINDS, TYRE_FILLINGS

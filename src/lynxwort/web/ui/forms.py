@@ -11,6 +11,7 @@ from pydantic import ValidationError
 from lynxwort.core.errors import Refusal
 from lynxwort.core.model.base import FieldFacts, Part, field_facts
 from lynxwort.core.model.bike import Transmission
+from lynxwort.core.model.bike.patterns import plant
 from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.units.convert import KINDS, UnitNotUnderstood, Units, parse_typed
 from lynxwort.core.units.written import numbers_of
@@ -301,11 +302,3 @@ def dig(document: dict, path: str) -> Any:
             return None
         item = item[step]
     return item
-
-
-def plant(document: dict, path: str, value: Any) -> None:
-    """Put a value at a dotted path."""
-    *parents, last = path.split(".")
-    for step in parents:
-        document = document.setdefault(step, {})
-    document[last] = value
