@@ -682,8 +682,9 @@ def test_the_sheet_for_the_van_door_gives_back_the_pair_in_its_own_air_and_is_ri
     assert (np.diff(table, axis=0) <= 0).all()
     assert (np.diff(table, axis=1) <= 0).all()
     assert table[0, 0] > pair.under.setup.main_jet > table[-1, -1]
-    # whatever race it is ridden in, and whichever jet is in now
-    other = unraced(inputs.bike, pair.under.setup.model_copy(update={"main_jet": 180.0}), (pair,))
+    # whatever race it is ridden in, and whichever jet and clip are in now
+    now = pair.under.setup.model_copy(update={"main_jet": 180.0, "needle_clip": 2})
+    other = unraced(inputs.bike, now, (pair,))
     assert evaluate(other).ask(jetbox.mains_by_air, heights, kelvins, air.relative_humidity) == found
     # between the fourth root of the density's ratio and its square root (HANDBOOK 2), rounded to richer sizes
     thin = AirState(pressure_pa=standard_pressure(3000.0), temperature_k=313.15, relative_humidity=0.5)

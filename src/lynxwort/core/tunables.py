@@ -82,6 +82,11 @@ def fields_of(station: str) -> tuple[str, ...]:
     return (*(t for t, m in TUNABLES.items() if m.station == station), *(f for f, s in WHOLES.items() if s == station))
 
 
+def is_of_mixture(field: str) -> bool:
+    """Whether a setup's field has to do with a mixture that was proven on one engine, and says nothing of another's."""
+    return field in fields_of("fuelling")
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Notch:
     """One place a tunable can move to. owned: True in the box, False to buy, None when no part is needed."""

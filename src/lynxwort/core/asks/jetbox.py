@@ -250,15 +250,15 @@ def mains_by_air(
     given: FuellingInput, heights_m: Sequence[float], temperatures_k: Sequence[float], humidity: float
 ) -> list[list[float | None]]:
     """The smallest main jet [number] by height [m] and temperature [K] that is nowhere from half throttle up leaner
-    than the pair that ran right, by its lean side, on the standard day's pressure at this share of humidity; None where
-    no jet does it. For those who ask only where a pair ran right.
+    than the pair that ran right, its needle and clip as they were, by its lean side, on the standard day's pressure at
+    this share of humidity; None where no jet does it. For those who ask only where a pair ran right.
     """
     carburettor, setting, air = given.proven_jets
-    now, shift, step = jetting_of(given.setup), given.mixture.shift(given.setup)[1], step_of(given.engine, "main_jet")
+    shift, step = given.mixture.shift(given.setup)[1], step_of(given.engine, "main_jet")
 
     def one(height_m: float, kelvin: float) -> float | None:
         here = AirState(pressure_pa=standard_pressure(height_m), temperature_k=kelvin, relative_humidity=humidity)
-        number = main_jet_wanted(carburettor, now, here, setting, air, 0.0, shift)
+        number = main_jet_wanted(carburettor, setting, here, setting, air, 0.0, shift)
         return None if number is None else round(ceil(number / step - 1e-6) * step, 6)
 
     return [[one(h, t) for t in temperatures_k] for h in heights_m]

@@ -24,6 +24,13 @@ MOST_PAST = 60
 Values = dict[str, Any]
 
 
+def _within_tank(values: Values) -> Values:
+    """Values with no more fuel than their tank holds."""
+    if values.get("fuel_fill_m3") and values["fuel_fill_m3"] > (values.get("tank_capacity_m3") or 0.0):
+        values["fuel_fill_m3"] = values["tank_capacity_m3"]
+    return values
+
+
 class Change(Protocol):
     """What is done to a draft. back: whether it is a way back, which no check refuses."""
 
@@ -94,9 +101,7 @@ class PutBack:
         assumed = set(values.get("assumed", ())) | ({self.field} & set(kept.get("assumed", ())))
         if assumed:
             values["assumed"] = sorted(assumed)
-        if values.get("fuel_fill_m3") and values["fuel_fill_m3"] > (values.get("tank_capacity_m3") or 0.0):
-            values["fuel_fill_m3"] = values["tank_capacity_m3"]
-        return values
+        return _within_tank(values)
 
 
 @dataclass(frozen=True, slots=True)
@@ -137,9 +142,7 @@ class Copied:
         values: Values = draft.values | taken
         if "assumed" in values:
             values["assumed"] = [name for name in values["assumed"] if name not in taken]
-        if values.get("fuel_fill_m3") and values["fuel_fill_m3"] > (values.get("tank_capacity_m3") or 0.0):
-            values["fuel_fill_m3"] = values["tank_capacity_m3"]
-        return values
+        return _within_tank(values)
 
 
 @dataclass(frozen=True, slots=True)

@@ -9,14 +9,12 @@ from django.utils.translation import gettext_lazy
 
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Bike, Payload, metering_of
-from lynxwort.core.model.bike.patterns import PATTERNS, completed, first_setup
+from lynxwort.core.model.bike.patterns import CARRIED_AT, PATTERNS, completed, first_setup
 from lynxwort.core.model.setup import Setup
 from lynxwort.web.ui.forms import DocumentForm, QuantityField, refusal_words
 from lynxwort.words.bike import HOW, KINDS
 from lynxwort.words.formatting import number_text, unit_text
 
-#: where what is carried sits until it is put in its place: behind the seat [m], assumption
-BEHIND_THE_SEAT = {"ahead_m": 0.10, "height_m": 0.95}
 _PAIR = re.compile(r"^\s*(\d{1,2})\s*[tT]?\s*(?:/|:|-|x|×|,|\s)\s*(\d{1,2})\s*[tT]?\s*$")
 
 
@@ -105,7 +103,7 @@ class FirstFacts(DocumentForm):
         bike = completed({"name": name, "engine": {"kind": self.engine}}, self.kind)
         if self.cleaned_data["carried"]:
             bike["frame"]["payload"] = [
-                {"name": _("what it carries"), "mass_kg": self.cleaned_data["carried"], **BEHIND_THE_SEAT}
+                {"name": _("what it carries"), "mass_kg": self.cleaned_data["carried"], **CARRIED_AT}
             ]
         front, rear = self.cleaned_data["sprockets"]
         said = made.get("setup", {}) | {"front_sprocket_teeth": front, "rear_sprocket_teeth": rear}

@@ -57,6 +57,8 @@ def flat(document: Mapping[str, Any], prefix: str = "") -> Iterator[tuple[str, A
 TWO_STROKE = ("jetted_two_stroke", "injected_two_stroke", "rod_two_stroke")
 FOUR_STROKE = ("injected_four_stroke", "jetted_four_stroke", "rod_four_stroke")
 OLD_FOUR_STROKE = ("jetted_four_stroke", "rod_four_stroke", "injected_four_stroke")
+#: where what is carried sits until it is put in its place: behind the seat [m], assumption
+CARRIED_AT = {"ahead_m": 0.10, "height_m": 0.95}
 #: a full-size competition bike; what is left out is the model's own default
 FULL = {"wheelbase_m": 1.48, "seat_height_m": 0.96}
 #: a travel bike's frame, heavier and lower

@@ -10,7 +10,7 @@ from django.utils.translation import gettext as _
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.model.bike import Bike as CoreBike
 from lynxwort.core.model.setup import Setup as CoreSetup
-from lynxwort.core.tunables import TUNABLES, WHOLES, said_value, tunables_of
+from lynxwort.core.tunables import TUNABLES, WHOLES, is_of_mixture, said_value, tunables_of
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bench.rows import Outcome, outcomes_of
@@ -111,9 +111,10 @@ def copy_page(row: Revision, line: Setup, preset: Units | str) -> dict[str, Any]
         except InputRefused as refused:
             left.append(Item(field=field, name=name, why=explain(refused.refusals[0], preset=preset, translate=_)))
             continue
-        mixture = (field in TUNABLES and TUNABLES[field].station == "fuelling") or WHOLES.get(field) == "fuelling"
         now, then = (_text(bike, field, s, preset) for s in (target, source))
-        taken.append(Item(field=field, name=name, now=now, then=then, outcomes=effects, ticked=not mixture))
+        taken.append(
+            Item(field=field, name=name, now=now, then=then, outcomes=effects, ticked=not is_of_mixture(field))
+        )
     return {
         "revision": row,
         "line": line,
