@@ -256,8 +256,10 @@ def mains_by_air(
     carburettor, setting, air = given.proven_jets
     shift, step = given.mixture.shift(given.setup)[1], step_of(given.engine, "main_jet")
 
-    def one(height_m: float, kelvin: float) -> float | None:
-        here = AirState(pressure_pa=standard_pressure(height_m), temperature_k=kelvin, relative_humidity=humidity)
+    def one(height_m: float, temperature_k: float) -> float | None:
+        here = AirState(
+            pressure_pa=standard_pressure(height_m), temperature_k=temperature_k, relative_humidity=humidity
+        )
         number = main_jet_wanted(carburettor, setting, here, setting, air, 0.0, shift)
         return None if number is None else round(ceil(number / step - 1e-6) * step, 6)
 
