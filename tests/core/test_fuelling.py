@@ -677,8 +677,11 @@ def test_the_sheet_for_the_van_door_gives_back_the_pair_in_its_own_air_and_is_ri
     here = pressure_altitude(air.pressure_pa)
     heights, kelvins = (0.0, here, here + 800.0, 3000.0), (263.15, air.temperature_k, 303.15, 313.15)
     found = evaluate(alone).ask(jetbox.mains_by_air, heights, kelvins, air.relative_humidity)
-    assert found[1][1] == pair.under.setup.main_jet
-    table = np.array(found)
+    assert (found[1][1].number, found[1][1].below_too) == (pair.under.setup.main_jet, False)
+    # denser than when it ran right, the openings that a main jet does not reach are leaner, and it says so
+    assert found[0][0].below_too
+    assert not found[-1][-1].below_too
+    table = np.array([[cell.number for cell in row] for row in found])
     assert (np.diff(table, axis=0) <= 0).all()
     assert (np.diff(table, axis=1) <= 0).all()
     assert table[0, 0] > pair.under.setup.main_jet > table[-1, -1]
@@ -701,10 +704,12 @@ def test_no_jet_of_the_sheet_leans_the_pair_anywhere_from_half_throttle_up():
     heights, kelvins = (0.0, 500.0, 1500.0, 2500.0), (268.15, 283.15, 298.15)
     alone = unraced(inputs.bike, pair.under.setup, (pair,))
     for height, row in zip(heights, evaluate(alone).ask(jetbox.mains_by_air, heights, kelvins, 0.5), strict=True):
-        for kelvin, number in zip(kelvins, row, strict=True):
+        for kelvin, cell in zip(kelvins, row, strict=True):
+            number = cell.number
             air = AirState(pressure_pa=standard_pressure(height), temperature_k=kelvin, relative_humidity=0.5)
             curve = richness.richness_curve(carburettor, replace(proven, main_jet=number), air, proven, then)
             assert curve.low[curve.throttle >= 0.5].min() >= -1e-9
+            assert cell.below_too == (curve.low[curve.throttle < 0.5 - 1e-9].min() < -1e-6)
             smaller = replace(proven, main_jet=number - 2.5)
             assert (
                 richness.richness_curve(carburettor, smaller, air, proven, then).low[curve.throttle >= 0.5].min() < 0.0

@@ -246,22 +246,36 @@ def purchase(given: FuellingInput) -> JetSet | None:
     return bought[0] if owned[0].cost - bought[0].cost > WORTH_BUYING else None
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MainByAir:
+    """The main jet for some air. number: None where none does it; below_too: pilot and needle must go richer as well, a
+    main jet does not reach the openings below half.
+    """
+
+    number: float | None
+    below_too: bool
+
+
 def mains_by_air(
     given: FuellingInput, heights_m: Sequence[float], temperatures_k: Sequence[float], humidity: float
-) -> list[list[float | None]]:
-    """The smallest main jet [number] by height [m] and temperature [K] that is nowhere from half throttle up leaner
-    than the pair that ran right, its needle and clip as they were, by its lean side, on the standard day's pressure at
-    this share of humidity; None where no jet does it. For those who ask only where a pair ran right.
+) -> list[list[MainByAir]]:
+    """The smallest main jet by height [m] and temperature [K] that is nowhere from half throttle up leaner than the
+    pair that ran right, its needle and clip as they were, by its lean side, on the standard day's pressure at this
+    share of humidity; and whether the openings below are leaner than that pair. For those who ask only where a pair
+    ran right.
     """
     carburettor, setting, air = given.proven_jets
-    shift, step = given.mixture.shift(given.setup)[1], step_of(given.engine, "main_jet")
+    shift, step = given.mixture.shift(given.setup), step_of(given.engine, "main_jet")
 
-    def one(height_m: float, temperature_k: float) -> float | None:
+    def one(height_m: float, temperature_k: float) -> MainByAir:
         here = AirState(
             pressure_pa=standard_pressure(height_m), temperature_k=temperature_k, relative_humidity=humidity
         )
-        number = main_jet_wanted(carburettor, setting, here, setting, air, 0.0, shift)
-        return None if number is None else round(ceil(number / step - 1e-6) * step, 6)
+        wanted = main_jet_wanted(carburettor, setting, here, setting, air, 0.0, shift[1])
+        number = None if wanted is None else round(ceil(wanted / step - 1e-6) * step, 6)
+        jetting = setting if number is None else replace(setting, main_jet=number)
+        curve = richness_curve(carburettor, jetting, here, setting, air, shift)
+        return MainByAir(number=number, below_too=float(curve.low[curve.throttle < 0.5 - EPSILON].min()) < -1e-6)
 
     return [[one(h, t) for t in temperatures_k] for h in heights_m]
 

@@ -172,6 +172,13 @@ def branch(revision: Revision, name: str) -> Setup:
     return line
 
 
+def as_it_stands(row: Bike) -> tuple[CoreBike, CoreSetup]:
+    """A bike and its first line's setup, as kept or as it was made. Raises InputRefused."""
+    line = row.setups.select_related("head", "draft").order_by("pk")[0]
+    core = checked_bike(row.document)
+    return core, checked_setup(fitting(core, line.head.values if line.head else line.draft.values))
+
+
 def same_kind(row: Bike) -> list[Setup]:
     """Setups of the garage's other bikes that are fed in the same way."""
     kind = row.document["engine"]["kind"]

@@ -98,6 +98,7 @@ def _facts(garage: Garage, text: str) -> list[Found]:
 def _settings(text: str) -> list[Found]:
     """What can be set for a person."""
     names = [_("Units"), _("Light: day, night"), _("Keys"), _("Password"), _("Sign out everywhere")]
+    names += [_("In the van: large type, gloves, sun, left hand, nothing moves")]
     here = reverse("garages:settings")
     return [Found(here, name, _("setting")) for name in names if text in name.lower()]
 

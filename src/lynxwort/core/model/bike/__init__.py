@@ -124,6 +124,17 @@ class Bike(Part):
     """insides of each fork leg; left out = a stock one, which stands for both legs"""
     shock_damper: DamperFacts = STOCK_FACTS["shock"]
 
+    def says(self, path: str) -> bool:
+        """Whether the fact at a dotted path was said of this bike: neither left out nor as such a bike usually has
+        it.
+        """
+        item: object = self
+        for step in path.split("."):
+            if not isinstance(item, Part) or step not in item.model_fields_set:
+                return False
+            item = getattr(item, step)
+        return path not in self.assumed
+
     def damper(self, end: str) -> DamperFacts:
         """What stays in the damper of "fork" or "shock"; stock when nobody described it."""
         return (self.fork_damper or STOCK_FACTS["fork"]) if end == "fork" else self.shock_damper

@@ -17,7 +17,7 @@ from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bench.services import open_bench
 from lynxwort.web.bikes.models import Bike, Setup
 from lynxwort.web.bikes.places import ORDER, place_of, title_of
-from lynxwort.web.bikes.services import checked_bike, checked_setup, fitting
+from lynxwort.web.bikes.services import as_it_stands, checked_bike
 from lynxwort.web.evaluation import door
 from lynxwort.web.readings.services import checked_reading
 from lynxwort.web.stations.baseline.rooms import picture
@@ -47,16 +47,6 @@ def what_it_is(bike: CoreBike, preset: Units | str) -> str:
     return ", ".join(p for p in parts if p)
 
 
-def _said(core: CoreBike, path: str) -> bool:
-    """Whether a fact was said of this bike: neither left out nor as such a bike usually has it."""
-    item: Any = core
-    for step in path.split("."):
-        if step not in item.model_fields_set:
-            return False
-        item = getattr(item, step)
-    return path not in core.assumed
-
-
 @dataclass(frozen=True, slots=True)
 class Told:
     """One fact of a place, as its call-out says it. part: of the drawing; said: of this bike, or assumed."""
@@ -83,7 +73,7 @@ def told_of(core: CoreBike, setup: CoreSetup, preset: Units | str) -> list[Told]
         return value_text(value, kind, preset)
 
     def told(place: str, words: str, part: str, side: str, *paths: str) -> Told:
-        return Told(place, words, part, side, all(_said(core, path) for path in paths))
+        return Told(place, words, part, side, all(core.says(path) for path in paths))
 
     def spring(end: str, words: str, part: str, side: str, place: str) -> Told:
         name = f"{end}_spring_rate_n_per_m"
@@ -120,20 +110,12 @@ def told_of(core: CoreBike, setup: CoreSetup, preset: Units | str) -> list[Told]
     ]
 
 
-def _stood(row: Bike) -> tuple[CoreBike, CoreSetup]:
-    """A bike and its first line's setup, as kept or as it was made."""
-    line = row.setups.select_related("head", "draft").order_by("pk")[0]
-    values = line.head.values if line.head else line.draft.values
-    core = checked_bike(row.document)
-    return core, checked_setup(fitting(core, values))
-
-
 def facts_picture(row: Bike, preset: Units | str) -> SafeString | str:
     """The bike nobody sits on, each place called out: a press leads to its facts. Nothing of one that cannot be set up
     as it stands.
     """
     try:
-        core, setup = _stood(row)
+        core, setup = as_it_stands(row)
         facts = reverse("bikes:facts", args=[row.pk])
         notes = [t.note(f"{facts}#place-{t.place}") for t in told_of(core, setup, preset)]
         return called_out(unraced(core, setup), notes, _("The bike from the side, each place leads to its facts"))

@@ -43,7 +43,7 @@ class Item:
     why: str = ""
 
 
-def _differs(source: CoreSetup, target: CoreSetup, bike: CoreBike) -> Iterator[str]:
+def _differs(source: CoreSetup, target: CoreSetup) -> Iterator[str]:
     """Fields that the source says and the target says otherwise, or not."""
     for field in TUNABLES:
         there, here = said_value(source, field), said_value(target, field)
@@ -95,7 +95,7 @@ def copy_page(row: Revision, line: Setup, preset: Units | str) -> dict[str, Any]
     target = checked_setup(fitting(bike, draft.values))
     bench, own = _bench(line), set(tunables_of(bike)) | set(WHOLES)
     taken, left = [], []
-    for field in _differs(source, target, bike):
+    for field in _differs(source, target):
         name = _(tunable_word(field, bike)) if field in TUNABLES else _(TUNABLE_NAMES[field])
         if field not in own:
             left.append(Item(field=field, name=name, why=_("This bike has nothing of the kind, or only one.")))

@@ -8,7 +8,7 @@ from lynxwort.core.asks import jetbox
 from lynxwort.core.standin.unraced import unraced
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bikes.models import Bike
-from lynxwort.web.bikes.services import checked_bike, checked_setup, fitting
+from lynxwort.web.bikes.services import as_it_stands
 from lynxwort.web.evaluation import door
 from lynxwort.web.readings.services import checked_reading
 from lynxwort.words.formatting import number_text, value_text
@@ -23,9 +23,7 @@ def sheet(row: Bike, preset: Units | str) -> dict[str, Any]:
     """The sheet of a bike: what ran right, and the main jet by height and temperature; without jets, or without a pair
     that ran right, why there is none. Raises InputRefused.
     """
-    core = checked_bike(row.document)
-    line = row.setups.select_related("head", "draft").order_by("pk")[0]
-    setup = checked_setup(fitting(core, line.head.values if line.head else line.draft.values))
+    core, setup = as_it_stands(row)
     known = [r.document for r in row.readings.order_by("pk") if r.document["kind"] == "known_good" and not r.struck_out]
     page: dict[str, Any] = {"bike": row, "two_stroke": core.is_two_stroke}
     if core.metering != "jetted":
@@ -50,7 +48,10 @@ def sheet(row: Bike, preset: Units | str) -> dict[str, Any]:
         else [],
         "heads": [value_text(t, "temperature", preset) for t in TEMPERATURES_K],
         "rows": [
-            (value_text(h, "height", preset), ["" if v is None else number_text(v, "number", preset) for v in numbers])
-            for h, numbers in zip(HEIGHTS_M, found, strict=True)
+            (
+                value_text(h, "height", preset),
+                [("" if c.number is None else number_text(c.number, "number", preset), c.below_too) for c in cells],
+            )
+            for h, cells in zip(HEIGHTS_M, found, strict=True)
         ],
     }
