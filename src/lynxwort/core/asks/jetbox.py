@@ -259,10 +259,10 @@ class MainByAir:
 def mains_by_air(
     given: FuellingInput, heights_m: Sequence[float], temperatures_k: Sequence[float], humidity: float
 ) -> list[list[MainByAir]]:
-    """The smallest main jet by height [m] and temperature [K] that is nowhere from half throttle up leaner than the
-    pair that ran right, its needle and clip as they were, by its lean side, on the standard day's pressure at this
-    share of humidity; and whether the openings below are leaner than that pair. For those who ask only where a pair
-    ran right.
+    """The smallest main jet by height [m] and temperature [K] that is nowhere leaner than the pair that ran right, its
+    needle and clip as they were, by its lean side, on the standard day's pressure at this share of humidity; where no
+    main jet reaches the openings below half, from there up, and that is said. For those who ask only where a pair ran
+    right.
     """
     carburettor, setting, air = given.proven_jets
     shift, step = given.mixture.shift(given.setup), step_of(given.engine, "main_jet")
@@ -273,9 +273,15 @@ def mains_by_air(
         )
         wanted = main_jet_wanted(carburettor, setting, here, setting, air, 0.0, shift[1])
         number = None if wanted is None else round(ceil(wanted / step - 1e-6) * step, 6)
-        jetting = setting if number is None else replace(setting, main_jet=number)
-        curve = richness_curve(carburettor, jetting, here, setting, air, shift)
-        return MainByAir(number=number, below_too=float(curve.low[curve.throttle < 0.5 - EPSILON].min()) < -1e-6)
+
+        def leans_below(main_jet: float) -> bool:
+            curve = richness_curve(carburettor, replace(setting, main_jet=main_jet), here, setting, air, shift)
+            return float(curve.low[curve.throttle < 0.5 - EPSILON].min()) < -1e-6
+
+        # a smaller jet is felt a little below half as well: where that would lean the pair, it stays larger
+        while number is not None and number < setting.main_jet and leans_below(number):
+            number = round(min(number + step, setting.main_jet), 6)
+        return MainByAir(number=number, below_too=leans_below(setting.main_jet if number is None else number))
 
     return [[one(h, t) for t in temperatures_k] for h in heights_m]
 
