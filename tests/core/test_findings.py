@@ -305,6 +305,7 @@ SCENARIOS |= {
     "hill_tight": (lambda: hill(entry_speed_m_per_s=4.5), "look"),
     "hill_with_speed": (lambda: hill(entry_speed_m_per_s=28.0), "ok"),
     "stance_read": (demo_inputs, "ok"),
+    "travel_limited": (lambda: with_setup(shock_spacer_m=0.008, fork_spacer_m=0.025), "ok"),
     "trail_short": (lambda: framed(clamp_offset_m=0.045), "look"),
     "part_touches": (lambda: framed(rear_seat_gap_m=0.312), "act"),
     "trail_less_than_proven": (

@@ -151,7 +151,7 @@ def test_an_air_fork_set_as_wanted_shows_both_sags():
         report = report_with(bike=bike)
         main, other = chassis_station.pressures_wanted(ChassisInput.of(report.behind.up))
         then = report_with(bike=bike, setup=setup_with(fork_air_pressure_pa=main, fork_balance_pressure_pa=other))
-        targets = then.behind.up.springs.targets("front")
+        targets = then.behind.up.springs.targets("front", then.behind.up.inputs.setup)
         assert then.value("chassis.front.race_sag") == pytest.approx(targets.race_m, abs=1e-6)
         if balance:
             assert then.value("chassis.front.free_sag") == pytest.approx(targets.free_m, abs=1e-6)
@@ -353,7 +353,9 @@ def test_the_clinic_finds_a_hidden_spring(rate, preload, verdict):
     def line(aboard, x):
         return chassis_station.line_at(ChassisInput.of(work), "rear", masses[0] if aboard else masses[1], x)
 
-    found = clinic.judge(taken(race), taken(free), targets=work.springs.targets("rear"), travel_m=0.31, line=line)
+    found = clinic.judge(
+        taken(race), taken(free), targets=work.springs.targets("rear", work.inputs.setup), travel_m=0.31, line=line
+    )
     assert found.verdict == verdict
     assert found.rate_n_per_m == pytest.approx(rate, rel=1e-6)
     assert found.preload_m == pytest.approx(preload, abs=1e-6)
@@ -367,7 +369,9 @@ def test_the_clinic_knows_what_cannot_be_and_when_it_does_not_know():
         return chassis_station.line_at(ChassisInput.of(work), "rear", masses[0] if aboard else masses[1], x)
 
     def judged(race, free):
-        made = clinic.judge(race, free, targets=work.springs.targets("rear"), travel_m=0.31, line=line)
+        made = clinic.judge(
+            race, free, targets=work.springs.targets("rear", work.inputs.setup), travel_m=0.31, line=line
+        )
         return made.verdict, made.because
 
     assert judged(taken(0.105, apart=-0.02), taken(0.035)) == ("impossible", "swapped")
@@ -445,7 +449,7 @@ def test_the_compromise_is_the_least_wrong_and_one_rider_needs_none():
     assert compromise.compromise(demo_report().behind.up, "rear") is None
     worst_now = max(r.off_now_m for r in found.riders)
     assert found.worst_m < worst_now
-    t = work.springs.targets("rear")
+    t = work.springs.targets("rear", work.inputs.setup)
     for mm in range(21):
         made = inputs.setup.model_copy(
             update={"shock_spring_rate_n_per_m": found.rate_n_per_m, "shock_preload_m": mm / 1000}

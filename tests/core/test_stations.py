@@ -90,7 +90,7 @@ def test_the_rates_wanted_are_a_span_that_is_sold_and_each_meets_both_bands():
                         **{f"{field}_spring_rate_n_per_m": choice.rate_n_per_m, f"{field}_preload_m": preload}
                     )
                 )
-                targets = report.behind.up.springs.targets(end)
+                targets = report.behind.up.springs.targets(end, report.behind.up.inputs.setup)
                 assert (
                     targets.race_low_m - 5e-4 <= report.value(f"chassis.{end}.race_sag") <= targets.race_high_m + 5e-4
                 )

@@ -124,7 +124,7 @@ def is_whole(tunable: str) -> bool:
     return annotation is int or int in get_args(annotation)
 
 
-def _bounds(bike: Bike, tunable: str) -> tuple[float, float]:
+def bounds(bike: Bike, tunable: str) -> tuple[float, float]:
     """Lowest and highest value of a tunable [SI] on this bike: its grooves, maps and modes count."""
     if item_of(tunable):
         return 0.0, 1.0
@@ -181,7 +181,7 @@ def neighbour(bike: Bike, setup: Setup, parts: PartsBox, tunable: str, direction
         value = min(value, setup.tank_capacity_m3 or 0.0)
         if abs(value - now) < 1e-9:
             return None
-    low, high = _bounds(bike, tunable)
+    low, high = bounds(bike, tunable)
     if not low - 1e-12 <= value <= high + 1e-12:
         return None
     return Notch(value=round(value, 9), owned=is_owned(parts, tunable, value))

@@ -77,6 +77,7 @@ TUNABLE_NAMES: dict[str, str] = {
     "shock_second_rate_n_per_m": N_("Shock spring comes to"), "shock_second_from_m": N_("Shock spring changes from"),
     "shock_second_at_m": N_("Shock spring changed at"), "fork_oil_up_m": N_("Fork oil, level raised"),
     "fork_air_pressure_pa": N_("Fork main chamber"), "fork_balance_pressure_pa": N_("Fork balance chamber"),
+    "fork_spacer_m": N_("Spacer in the fork legs"), "shock_spacer_m": N_("Spacer in the shock"),
     "payload_left": N_("Things left at home"), "front_wheel": N_("Front wheel fitted"),
     "rear_wheel": N_("Rear wheel fitted"), "bar_up_m": N_("Bars raised"), "bar_ahead_m": N_("Bars ahead"),
     "peg_down_m": N_("Pegs lowered"), "seat_up_m": N_("Seat raised"),
@@ -188,6 +189,8 @@ def input_name(path: str) -> str:
 #: how a step is labelled when less and more would mislead
 STEP_WORDS: dict[str, tuple[str, str]] = {
     "fork_oil_up_m": (N_("less oil"), N_("more oil, stiffer deep in")),
+    "fork_spacer_m": (N_("more travel, front up"), N_("less travel, front down")),
+    "shock_spacer_m": (N_("more travel, rear up"), N_("less travel, rear down")),
     "payload_left": (N_("one more along"), N_("one more left")), "bar_ahead_m": (N_("bars back"), N_("bars ahead")),
     "peg_down_m": (N_("pegs up"), N_("pegs down")),
     "fork_up_m": (N_("tubes down, front up"), N_("tubes up, front down")),

@@ -128,6 +128,15 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
             "move; clearance goes with it."
         ),
     ),
+    "travel_limited": (
+        N_("Travel limited inside: {front_travel_m} in front, {rear_travel_m} behind"),
+        N_("travel limited inside"),
+        N_(
+            "Sags and reserve are those of the shorter travel. A preload is as read on the bike afterwards: the ring "
+            "comes back by the spacer. Side stand: {chassis.side_stand_cut} shorter. Springs are under load and a "
+            "shock holds gas: a licensed shop opens it, by the manual."
+        ),
+    ),
     "bottoms_early": (
         N_("{end}: a drop of {chassis.END.bottoming_drop} uses all travel"),
         N_("{end} bottoms early"),

@@ -63,6 +63,17 @@ FORK_DAMPINGS: dict[str, str] = {
 POSTURES: dict[str, str] = {"seated": N_("seated"), "standing": N_("standing"), "attack": N_("attack")}
 
 
+#: what of a foot reaches the ground, and what each kind of change that lowers a bike asks for
+FEET: dict[str, str] = {"flat": N_("Both feet flat"), "balls": N_("On the balls"), "toes": N_("On the toes")}
+FEET_ASKS: dict[str, str] = {
+    "preload": N_("Preload: let it sink as deep as both sags allow."),
+    "foam": N_("Foam off the seat: nothing to buy, and less room for the knees."),
+    "both_ends": N_("A lower link, and the tubes through the clamps."),
+    "spacers": N_(
+        "Spacers inside fork and shock: springs under load and a gas charge. A licensed shop does it, by the manual."
+    ),
+}
+
 SCHOOLS: dict[str, str] = {
     "two_sag": N_("two sags"),
     "chart": N_("chart by weight"),

@@ -92,6 +92,7 @@ MESSAGES: dict[str, str] = (
         "heights_missing": N_("A source of heights is named, but there are none."),
         "break_out_of_range": N_("A break lies outside the points."),
         "beyond_wheels": N_("The bike has fewer wheels at that end."),
+        "spacer_beyond_travel": N_("That spacer takes more than a third of the travel."),
         "beyond_payload": N_("Fewer things ride along."),
         "stretch_order": N_("It cannot have changed before it begins to."),
         "oil_order": N_("The least level must be smaller than the most."),

@@ -4,6 +4,7 @@ spring.
 
 from lynxwort.core.learned import clinic
 from lynxwort.core.model.rider import Rider
+from lynxwort.core.physics.chassis.fitted import travel_of
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.chassis.springs import line_at
 
@@ -22,12 +23,10 @@ def judge(
         True: springs.sprung(end, setup, rider, fuel_m3, springs.offsets.mean[2]),
         False: springs.sprung(end, setup, None, fuel_m3, 0.0),
     }
-    frame = given.bike.frame
-    travel = frame.rear_travel_m if end == "rear" else frame.fork_travel_m
     return clinic.judge(
         race,
         free,
-        targets=springs.targets(end),
-        travel_m=travel,
+        targets=springs.targets(end, setup),
+        travel_m=travel_of(given.bike.frame, setup, end),
         line=lambda aboard, x: line_at(given, end, kg[aboard], x),
     )

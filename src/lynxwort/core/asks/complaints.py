@@ -14,6 +14,7 @@ from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.damper import StackShim
 from lynxwort.core.model.setup import DampingSetup, SuspensionSetup
 from lynxwort.core.physics.chassis import ride_quality, sag
+from lynxwort.core.physics.chassis.fitted import travel_of
 from lynxwort.core.physics.damping import damper
 from lynxwort.core.physics.halfcar.measures import Measures
 from lynxwort.core.stations.damping.car import half_car
@@ -203,7 +204,7 @@ def _held(given: DampingInput, setup: SuspensionSetup, end: str, complaint: Comp
         stroke = (
             given.loaded.sag_m("front", race=True, fuel_m3=0.5 * setup.fill_m3)
             if complaint.stroke is None
-            else complaint.stroke * bike.frame.fork_travel_m
+            else complaint.stroke * travel_of(bike.frame, setup, "front")
         )
         return force + sag.fork_force(
             given.springs.fork(setup, given.springs.offsets.mean), stroke, ride_quality.MOVING_EXPONENT
@@ -211,7 +212,7 @@ def _held(given: DampingInput, setup: SuspensionSetup, end: str, complaint: Comp
     wheel = (
         given.loaded.sag_m("rear", race=True, fuel_m3=0.5 * setup.fill_m3)
         if complaint.stroke is None
-        else complaint.stroke * bike.frame.rear_travel_m
+        else complaint.stroke * travel_of(bike.frame, setup, "rear")
     )
     shock = given.springs.shock(setup, given.springs.offsets.mean)
     return force + sag.shock_force(shock, sag.shock_stroke(shock, wheel))

@@ -38,7 +38,7 @@ class Compromise:
 
 
 def _off(up: Upstream, end: str, sag_m: float) -> float:
-    t = up.springs.targets(end)
+    t = up.springs.targets(end, up.inputs.setup)
     return max(t.race_low_m - sag_m, sag_m - t.race_high_m, 0.0)
 
 
@@ -63,7 +63,7 @@ def compromise(up: Upstream, end: str) -> Compromise | None:
         *(c.rate_n_per_m for c in spring_choices(ChassisInput.of(up), end)),
     }
     ends = min(riders, key=lambda r: r.mass_in_gear_kg), max(riders, key=lambda r: r.mass_in_gear_kg)
-    t = up.springs.targets(end)
+    t = up.springs.targets(end, up.inputs.setup)
 
     def cost(made: Setup) -> float:
         free = up.springs.sag(end, made, None, 0.5 * made.fill_m3, up.springs.offsets.mean)

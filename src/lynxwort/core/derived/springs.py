@@ -32,7 +32,7 @@ from lynxwort.core.model.readings import GeometryReading, SagReading, WeighingRe
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import ChassisSetup, LoadedSetup
 from lynxwort.core.physics.chassis import sag
-from lynxwort.core.physics.chassis.fitted import fork_of_setup, shock_of_setup
+from lynxwort.core.physics.chassis.fitted import fork_of_setup, shock_of_setup, travel_of, travel_taken
 from lynxwort.core.physics.chassis.geometry import SideView, attitude_of
 from lynxwort.core.physics.chassis.loads import AxleLoads
 from lynxwort.core.physics.chassis.sag import SagTargets
@@ -70,9 +70,10 @@ def side_view_of(bike: Bike, frame: Frame, setup: LoadedSetup, *, rear_radius_m:
         rear_radius_m=rear,
         front_radius_then_m=own_front,
         rear_radius_then_m=own_rear,
-        fork_up_m=setup.fork_up_m or 0.0,
+        # a spacer leaves the legs pushed in, and the wheel up, where the bike tops out: what is said of tubes and link
+        fork_up_m=(setup.fork_up_m or 0.0) + travel_taken(frame, setup, "front"),
         offset_change_m=(setup.offset_change_m or 0.0) + shift_of(bike, setup, "offset_change_m"),
-        rear_up_m=setup.rear_up_m or 0.0,
+        rear_up_m=(setup.rear_up_m or 0.0) - travel_taken(frame, setup, "rear"),
         axle_back_m=axle_back_m,
     )
 
@@ -286,10 +287,10 @@ class Springs:
         )
         return attitude.place((AHEAD_OF[reading.of] * frame.wheelbase_m, height))[1]
 
-    def targets(self, end: str) -> SagTargets:
-        """Where sags of an end should lie."""
-        frame = self.bike.frame
-        return sag.front_targets(frame.fork_travel_m) if end == "front" else sag.rear_targets(frame.rear_travel_m)
+    def targets(self, end: str, setup: ChassisSetup) -> SagTargets:
+        """Where sags of an end should lie, of the travel that a setup leaves."""
+        travel_m = travel_of(self.bike.frame, setup, end)
+        return sag.front_targets(travel_m) if end == "front" else sag.rear_targets(travel_m)
 
 
 @keyed

@@ -52,6 +52,9 @@ def _slot_misfit(bike: Bike, setup: Setup) -> str | None:
     for end, others in (("front", bike.frame.other_front_wheels), ("rear", bike.frame.other_rear_wheels)):
         if (getattr(setup, f"{end}_wheel") or 1) > 1 + len(others):
             return f"setup.{end}_wheel:beyond_wheels"
+    for end, spacer_m in (("fork", setup.fork_spacer_m), ("shock", setup.shock_spacer_m)):
+        if (spacer_m or 0.0) > bike.frame.most_spacer_m("front" if end == "fork" else "rear") + 1e-9:
+            return f"setup.{end}_spacer_m:spacer_beyond_travel"
     misfit = _engine_slot_misfit(bike.engine, setup) or _damper_misfit(bike, setup)
     if misfit:
         return misfit

@@ -4,7 +4,13 @@ import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from django.utils.translation import gettext as _
+
 from lynxwort.core.report import Move
+from lynxwort.core.units.convert import Units
+from lynxwort.web.bench.services import Bench
+from lynxwort.web.bench.slots import tunable_text
+from lynxwort.words.catalogue import tunable_word
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -31,6 +37,13 @@ class Table:
     def labelled(self) -> list[tuple[Row, list[tuple[str, str]]]]:
         """Each row with its cells under their heads."""
         return [(r, list(zip(self.heads[1:], r.cells, strict=True))) for r in self.rows]
+
+
+def moves_words(bench: Bench, moves: Sequence[Move], units: Units | str) -> str:
+    """Some moves in words; as it is set."""
+    bike = bench.inputs.bike
+    words = [f"{_(tunable_word(m.tunable, bike))} {tunable_text(bike, m.tunable, m.value, units)}" for m in moves]
+    return ", ".join(words) if words else _("as it is set")
 
 
 def moves_text(moves: Sequence[Move]) -> str:

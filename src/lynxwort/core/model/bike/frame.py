@@ -1,6 +1,7 @@
 """Frame, fork, swingarm, tanks and what rides along."""
 
 import itertools
+from math import floor
 from typing import Annotated, Literal
 
 from pydantic import Field, field_validator, model_validator
@@ -219,3 +220,11 @@ class Frame(Part):
         if self.fork_oil_least_m >= self.fork_oil_most_m:
             raise ValueError("fork_oil_least_m:oil_order")
         return self
+
+    def most_spacer_m(self, end: str) -> float:
+        """The thickest spacer [m] that is reckoned with inside a fork leg ("front") or a shock ("rear"): a third of the
+        stroke, to the millimetre (assumption; the maker of the kit says less).
+        """
+        mean = 2.0 / (1.0 / self.link_ratio_start + 1.0 / self.link_ratio_end)
+        stroke = self.linkage[-1].shock_m if self.linkage else self.rear_travel_m / mean
+        return floor(1000.0 * (self.fork_travel_m if end == "front" else stroke) / 3.0 + 1e-9) / 1000.0

@@ -131,6 +131,28 @@ class ChassisSetup(Part):
         ),
     ] = quantity(-0.1, 0.1, "m", "travel", None, source="assumption: as the bike's facts say")
     """oil level raised, legs together, + = more oil, less air"""
+    fork_spacer_m: Annotated[
+        float | None,
+        springs(
+            shows=("chassis.seat_height", "chassis.front.race_sag", "chassis.front.bottoming_drop"),
+            step=0.005,
+            unset=0.0,
+            as_built=True,
+            most=lambda bike: bike.frame.most_spacer_m("front"),
+        ),
+    ] = quantity(0.0, 0.1, "m", "travel", None, source="assumption: full travel")
+    """spacer inside each fork leg that keeps it from coming out: the travel is shorter by as much"""
+    shock_spacer_m: Annotated[
+        float | None,
+        springs(
+            shows=("chassis.seat_height", "chassis.rear.race_sag", "chassis.rear.bottoming_drop"),
+            step=0.001,
+            unset=0.0,
+            as_built=True,
+            most=lambda bike: bike.frame.most_spacer_m("rear"),
+        ),
+    ] = quantity(0.0, 0.04, "m", "travel", None, source="assumption: full travel")
+    """spacer on the shock's shaft, inside, that keeps it from coming out: its stroke is shorter by as much"""
     payload_left: Annotated[
         int | None,
         springs(

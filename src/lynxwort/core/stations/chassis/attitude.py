@@ -11,6 +11,7 @@ from lynxwort.core.model.fitted import seat_up_of
 from lynxwort.core.model.setup import LoadedSetup
 from lynxwort.core.physics.air.standard import standard_pressure
 from lynxwort.core.physics.chassis import ride_quality, sag
+from lynxwort.core.physics.chassis.fitted import travel_of
 from lynxwort.core.physics.chassis.geometry import Attitude, SideView, anti_squat, attitude_of, leg_reach
 from lynxwort.core.physics.chassis.pressure import gauge_at
 from lynxwort.core.physics.drive.chain import pitch_radius, tangents
@@ -315,6 +316,16 @@ def findings(given: ChassisInput, known: Known) -> list[Finding]:
     else:
         add("stance_read", "ok", "rake", "trail", "wheelbase", "anti_squat")
     _steady(given, trail, add)
+    left = {end: travel_of(given.bike.frame, given.setup, end) for end in ("front", "rear")}
+    if left != {"front": given.bike.frame.fork_travel_m, "rear": given.bike.frame.rear_travel_m}:
+        add(
+            "travel_limited",
+            "ok",
+            "seat_height",
+            "side_stand_cut",
+            front_travel_m=left["front"],
+            rear_travel_m=left["rear"],
+        )
     reach = value("reach_margin")
     if reach is not None and reach < REACH_LOOK_M:
         lower = clearances.both_ends(given, clearances.lowering_step())

@@ -171,7 +171,7 @@ def hardest(given: ChassisInput) -> dict[str, tuple[float, float, float]]:
 
 def figures(given: ChassisInput, attitude: Attitude) -> list[Figure]:
     """Clearances, triangle, load transfer, side stand."""
-    frame, setup, rider = given.bike.frame, given.setup, given.rider
+    setup, rider = given.setup, given.rider
 
     def made(name: str, value: float | None, formula: str, **more: Any) -> Figure:
         return figure(f"chassis.{name}", value, formula=formula, **more)
@@ -222,12 +222,11 @@ def figures(given: ChassisInput, attitude: Attitude) -> list[Figure]:
                 source="moments about the rear contact (statics)",
             )
         )
-    stand = frame.side_stand_m
     drop = given.clearance_m - stands_free(given)
     found.append(
         made(
             "side_stand_cut",
-            None if stand is None else stand * drop / given.clearance_m,
+            stand_cut(given),
             "stand x drop / height of its pivot",
             half=0.004,
             inputs=("bike.frame.side_stand_m",),
@@ -236,6 +235,14 @@ def figures(given: ChassisInput, attitude: Attitude) -> list[Figure]:
         )
     )
     return found
+
+
+def stand_cut(given: ChassisInput) -> float | None:
+    """By how much the side stand must be shorter [m] for the bike to lean on it as it did; None when it was not
+    measured.
+    """
+    stand = given.bike.frame.side_stand_m
+    return None if stand is None else stand * (given.clearance_m - stands_free(given)) / given.clearance_m
 
 
 def stands_free(given: ChassisInput) -> float:

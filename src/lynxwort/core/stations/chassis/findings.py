@@ -35,7 +35,7 @@ def findings(given: ChassisInput, known: Known) -> list[Finding]:
 
 def _verdict(given: ChassisInput, end: str, known: Known) -> tuple[str, Severity]:
     """Code and severity for one end."""
-    t = given.springs.targets(end)
+    t = given.springs.targets(end, given.setup)
     race, free = known[f"chassis.{end}.race_sag"], known[f"chassis.{end}.free_sag"]
     assert race.value is not None
     assert free.value is not None

@@ -85,7 +85,7 @@ def _band_lines(
 
     def make() -> tuple[tuple[tuple[float, float], ...], tuple[tuple[float, float], ...]]:
         race_kg, free_kg = given.loaded.sprung(end)
-        t = given.springs.targets(end)
+        t = given.springs.targets(end, given.setup)
         return (
             (line_at(given, end, race_kg, t.race_low_m), line_at(given, end, free_kg, t.free_low_m)),
             (line_at(given, end, race_kg, t.race_high_m), line_at(given, end, free_kg, t.free_high_m)),
@@ -106,7 +106,7 @@ def preloads_for(given: ChassisInput, end: str, rate_n_per_m: float) -> tuple[fl
 def pressures_wanted(given: ChassisInput) -> tuple[float, float | None]:
     """Gauge pressures [Pa] of an air-sprung fork's main and balance chamber that meet the middle of the bands."""
     race_kg, free_kg = given.loaded.sprung("front")
-    t = given.springs.targets("front")
+    t = given.springs.targets("front", given.setup)
     return sag.pressures_for_both(
         given.springs.fork(given.setup, given.springs.offsets.mean),
         line_at(given, "front", race_kg, t.race_m),
@@ -121,7 +121,7 @@ def preload_with(given: ChassisInput, end: str) -> float:
     low, high = preloads_for(given, end, getattr(given.setup, RATE_FIELD[end]))
     if low <= high:
         return 0.5 * (low + high)
-    load, stroke = line_at(given, end, given.loaded.sprung(end)[0], given.springs.targets(end).race_m)
+    load, stroke = line_at(given, end, given.loaded.sprung(end)[0], given.springs.targets(end, given.setup).race_m)
     spring = spring_at(given, end, getattr(given.setup, RATE_FIELD[end]))
     return max(spring.deflection(load) - stroke - _preload_offset(given, end), 0.0)
 
@@ -188,7 +188,7 @@ def one_spring(given: ChassisInput, end: str, rate_n_per_m: float, half_n_per_m:
 def examples(given: ChassisInput, end: str) -> list[tuple[str, float, float]]:
     """A soft, a right and a stiff spring with race sag set by preload: code, free and race sag [m]."""
     race_kg, free_kg = given.loaded.sprung(end)
-    t, setup, found = given.springs.targets(end), given.setup, []
+    t, setup, found = given.springs.targets(end, given.setup), given.setup, []
     middle = wanted(given, end)[0]
     for code, factor in (("soft", 0.75), ("right", 1.0), ("stiff", 1.3)):
         load, stroke = line_at(given, end, race_kg, t.race_m)
@@ -229,11 +229,11 @@ def bands(given: ChassisInput) -> dict[str, tuple[float, float]]:
         if state == "free_sag"
         else (t.race_low_m, t.race_high_m)
         for end in ("front", "rear")
-        for t in (given.springs.targets(end),)
+        for t in (given.springs.targets(end, given.setup),)
         for state in ("free_sag", "race_sag")
     }
 
 
 def targets(given: ChassisInput, end: str) -> sag.SagTargets:
     """Where sags of an end should lie."""
-    return given.springs.targets(end)
+    return given.springs.targets(end, given.setup)

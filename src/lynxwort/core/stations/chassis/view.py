@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from math import cos, sin
 
 from lynxwort.core.derived.springs import LOWEST_AHEAD
+from lynxwort.core.physics.chassis.fitted import travel_of
 from lynxwort.core.physics.chassis.geometry import Point, attitude_of
 from lynxwort.core.physics.chassis.sag import SagTargets
 from lynxwort.core.stations.chassis import clearances
@@ -73,10 +74,15 @@ def outline(given: ChassisInput) -> Outline:
     )
 
 
+def travel(given: ChassisInput, end: str) -> float:
+    """Travel [m] of an end as it is set."""
+    return travel_of(given.bike.frame, given.setup, end)
+
+
 def squat_over_travel(given: ChassisInput, count: int = 13) -> list[tuple[float, float]]:
     """Rear travel [m] and anti-squat [1] over it with the present sprockets, fork at race sag."""
     view, front = side_view(given, given.setup), sags(given)[0]
-    travels = [given.bike.frame.rear_travel_m * i / (count - 1) for i in range(count)]
+    travels = [travel(given, "rear") * i / (count - 1) for i in range(count)]
     return [(rear, squat(given, attitude_of(view, fork_in_m=front, rear_in_m=rear))) for rear in travels]
 
 

@@ -8,6 +8,7 @@ from lynxwort.core.cache import keyed
 from lynxwort.core.derived.tyres import tyre_rate
 from lynxwort.core.model.setup import SuspensionSetup
 from lynxwort.core.physics.chassis import ride_quality, sag
+from lynxwort.core.physics.chassis.fitted import travel_of
 from lynxwort.core.physics.damping import damper
 from lynxwort.core.physics.halfcar.halfcar import BAR_AHEAD_M, GYRATION_M, HalfCar
 from lynxwort.core.stations.damping.dampers import ENDS, clicks_of, damper_of, legs_of
@@ -52,10 +53,10 @@ class CarInput:
             "to_rear": to_rear,
             "peg": stands - to_rear,
             "bar": BAR_AHEAD_M,
-            "fork_travel": bike.frame.fork_travel_m,
+            "fork_travel": travel_of(bike.frame, chosen, "front"),
             "fork_friction": bike.frame.fork_friction_n,
             "shock_friction": bike.frame.shock_friction_n,
-            "rear_travel": bike.frame.rear_travel_m,
+            "rear_travel": travel_of(bike.frame, chosen, "rear"),
             **{f"{end}_tyre": tyre_rate(given.loads, chosen, rider, end) for end in ENDS},
         }
         return cls(

@@ -7,6 +7,7 @@ import numpy as np
 
 from lynxwort.core.figures import figure, step
 from lynxwort.core.physics.chassis import ride_quality, sag
+from lynxwort.core.physics.chassis.fitted import travel_of
 from lynxwort.core.physics.damping import damper
 from lynxwort.core.physics.damping.valve import Valve, bent_under
 from lynxwort.core.report import Figure
@@ -116,7 +117,7 @@ def _end(given: DampingInput, end: str) -> list[Figure]:
                 steps=steps,
             )
         )
-    travel = frame.fork_travel_m if end == "front" else frame.rear_travel_m
+    travel = travel_of(frame, given.setup, end)
     deepest = [[min(getattr(m, end).travel_used_m, travel) for m in c.runs] for c in cases]
     hardest = max(deepest, key=lambda runs: float(np.mean(runs)))
     met = [c for c in cases if c.feature.kind in ("whoops", "rocks", "dip")]

@@ -3,6 +3,7 @@
 from typing import Any
 
 from lynxwort.core.model.damper import PLACES, ValveSeat
+from lynxwort.core.physics.chassis.fitted import travel_of
 from lynxwort.core.report import Finding, Move, Severity
 from lynxwort.core.stations.damping.candidates import METAL_ACT, METAL_LOOK, Cure, cures, free_speed, helps
 from lynxwort.core.stations.damping.dampers import ENDS, clicks_of, curve_of, facts_of, shims_of, stack_in
@@ -54,7 +55,7 @@ def _bottoming(given: DampingInput, cases: list[Ridden], end: str) -> list[Findi
 
 
 def _packing(given: DampingInput, cases: list[Ridden], end: str) -> list[Finding]:
-    travel = given.bike.frame.fork_travel_m if end == "front" else given.bike.frame.rear_travel_m
+    travel = travel_of(given.bike.frame, given.setup, end)
     where = max(
         (c for c in cases if c.feature.kind in ("whoops", "rocks")),
         key=lambda c: c.mean("packing_m", end),

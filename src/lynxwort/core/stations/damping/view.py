@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
+from lynxwort.core.physics.chassis.fitted import travel_of
 from lynxwort.core.physics.damping.damper import force_at
 from lynxwort.core.stations.damping.candidates import METAL_LOOK
 from lynxwort.core.stations.damping.dampers import ENDS, tables_of
@@ -74,7 +75,8 @@ class TravelView:
 def travel(given: DampingInput) -> list[TravelView]:
     """Where in its travel each end spends the time over each piece, rear first."""
     found = []
-    for end, travel_m in (("rear", given.bike.frame.rear_travel_m), ("front", given.bike.frame.fork_travel_m)):
+    for end in ("rear", "front"):
+        travel_m = travel_of(given.bike.frame, given.setup, end)
         for case in ridden(given):
             shares = np.mean([getattr(m, end).histogram for m in case.runs], axis=0)
             used = min(case.mean("travel_used_m", end), travel_m)

@@ -10,30 +10,30 @@ from django.utils.translation import gettext as _
 
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.physics.chassis.sag import SagTargets
-from lynxwort.core.stations.chassis import clearances, view
+from lynxwort.core.stations.chassis import clearances, feet, view
 from lynxwort.core.stations.chassis import springs as wanted_springs
 from lynxwort.core.units.convert import Units, shown_values
 from lynxwort.web.bench.rows import way_to
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.stations.pictured import look_of, sprocket_of
+from lynxwort.web.stations.tables import moves_text, moves_words
 from lynxwort.web.ui.drawings import bike, charts
 from lynxwort.web.ui.drawings.standing import Note, standing
 from lynxwort.words import N_
 from lynxwort.words.catalogue import FIGURE_NAMES
+from lynxwort.words.choices import FEET, FEET_ASKS
 from lynxwort.words.formatting import unit_text, value_text
 
 
 def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any]:
     """Travel rulers and the springs that meet both sags."""
-    kept, frame = bench.kept, bench.inputs.bike.frame
+    kept = bench.kept
     rows = []
     for end, name in (("rear", _("Rear")), ("front", _("Front"))):
         t: SagTargets = bench.report.ask(wanted_springs.targets, end)
         row: dict[str, Any] = {
             "name": name,
-            "travel": float(
-                shown_values(frame.rear_travel_m if end == "rear" else frame.fork_travel_m, "travel", preset)
-            ),
+            "travel": float(shown_values(bench.report.ask(view.travel, end), "travel", preset)),
         }
         for state, low, high, words in (
             ("free", t.free_low_m, t.free_high_m, _("free")),
@@ -48,7 +48,7 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
             )
             row[f"{state}_name"], row[f"{state}_words"] = words, value_text(f.value or 0.0, "travel", preset)
         race = bench.report.value(f"chassis.{end}.race_sag") or 0.0
-        travel = frame.rear_travel_m if end == "rear" else frame.fork_travel_m
+        travel = bench.report.ask(view.travel, end)
         drop = value_text(bench.report.value(f"chassis.{end}.bottoming_drop") or 0.0, "travel", preset)
         row["reserve"] = _("reserve %(left)s, a drop of %(drop)s") % {
             "left": value_text(max(travel - race, 0.0), "travel", preset),
@@ -164,6 +164,29 @@ def both_ends_moves(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
                 "tyre": value_text(tyre, "travel", preset),
             }
         )
+    return rows
+
+
+def feet_levels(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
+    """Flat, balls and toes: reached, or the list of least work that reaches it, with what it gives."""
+    rows = []
+    for level in bench.report.ask(feet.levels) or ():
+        row: dict[str, Any] = {"name": _(FEET[level.name]), "reached": level.reached}
+        cheapest = level.cheapest
+        if cheapest is not None:
+            front, rear = cheapest.travels_m
+            row |= {
+                "moves": moves_text(cheapest.moves),
+                "changes": moves_words(bench, cheapest.moves, preset),
+                "asks": [_(FEET_ASKS[kind]) for kind in cheapest.kinds],
+                "work": value_text(cheapest.work_s, "hours", preset),
+                "seat": value_text(cheapest.seat_m, "travel", preset),
+                "clearance": value_text(cheapest.clearance_m, "travel", preset),
+                "front": value_text(front, "travel", preset),
+                "rear": value_text(rear, "travel", preset),
+                "stand": None if not cheapest.stand_cut_m else value_text(cheapest.stand_cut_m, "travel", preset),
+            }
+        rows.append(row)
     return rows
 
 

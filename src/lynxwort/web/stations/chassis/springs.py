@@ -17,7 +17,7 @@ from lynxwort.core.model.parts import CoilDimensions, StackedSprings, TapeReadin
 from lynxwort.core.model.readings import Under
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.physics.chassis.springs import Spring, rate_by_calliper, stacked
-from lynxwort.core.stations.chassis import schools
+from lynxwort.core.stations.chassis import schools, view
 from lynxwort.core.stations.chassis import springs as wanted_springs
 from lynxwort.core.units.convert import Units, to_shown
 from lynxwort.web.bench.services import Bench
@@ -204,12 +204,12 @@ def picture(bench: Bench, end: str, judged: Judged | None, preset: Units | str) 
 
 def _row(name: str, free_m: float, race_m: float, bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
     """A ruler's row of plain sags."""
-    t, frame = bench.kept.ask(wanted_springs.targets, end), bench.kept_inputs.bike.frame
+    t = bench.kept.ask(wanted_springs.targets, end)
 
     def shown(value: float) -> float:
         return to_shown(value, "travel", preset).value
 
-    row: dict[str, Any] = {"name": name, "travel": shown(frame.rear_travel_m if end == "rear" else frame.fork_travel_m)}
+    row: dict[str, Any] = {"name": name, "travel": shown(bench.kept.ask(view.travel, end))}
     for state, value, low, high, words in (
         ("free", free_m, t.free_low_m, t.free_high_m, _("free")),
         ("race", race_m, t.race_low_m, t.race_high_m, _("race")),

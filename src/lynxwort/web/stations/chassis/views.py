@@ -10,7 +10,7 @@ from lynxwort.web.bench import present
 from lynxwort.web.bench.views import kept_bench
 from lynxwort.web.readings import services as readings
 from lynxwort.web.stations.chassis import springs
-from lynxwort.web.stations.chassis.rooms import both_ends_moves, seated
+from lynxwort.web.stations.chassis.rooms import both_ends_moves, feet_levels, seated
 from lynxwort.web.stations.shell import room
 from lynxwort.web.ui.typed import Request
 from lynxwort.words.refusals import explain
@@ -79,5 +79,6 @@ def feet(request: Request, setup: int, race: int) -> HttpResponse:
         "drawing": seated(bench, request.preset),
         "lines": present.figure_rows(bench.report, [f"chassis.{name}" for name in figures]),
         "both_ends": both_ends_moves(bench, request.preset),
+        "levels": feet_levels(bench, request.preset),
     }
     return room(request, bench, "chassis", "feet", context)

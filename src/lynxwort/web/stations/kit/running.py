@@ -6,13 +6,10 @@ from typing import Any
 from django.utils.translation import gettext as _
 
 from lynxwort.core.asks import running
-from lynxwort.core.report import Move
 from lynxwort.core.stations.kit import electrics
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
-from lynxwort.web.bench.slots import tunable_text
-from lynxwort.web.stations.tables import Row, Table, moves_text
-from lynxwort.words.catalogue import tunable_word
+from lynxwort.web.stations.tables import Row, Table, moves_text, moves_words
 from lynxwort.words.formatting import value_text
 from lynxwort.words.kit.ready import OWN_LOADS
 
@@ -31,18 +28,11 @@ BALANCE = ("kit.elec.surplus_mean", "kit.elec.surplus_idle", "kit.elec.battery_l
 LIGHT = ("kit.light.reach", "kit.light.outrun", "kit.elec.drop_headlight")
 
 
-def _name(bench: Bench, moves: tuple[Move, ...], units: Units | str) -> str:
-    """Some moves in words; as it is set."""
-    bike = bench.inputs.bike
-    words = [f"{_(tunable_word(m.tunable, bike))} {tunable_text(bike, m.tunable, m.value, units)}" for m in moves]
-    return ", ".join(words) if words else _("as it is set")
-
-
 def heat(bench: Bench, units: Units | str) -> dict[str, Any]:
     """The coolant, and what each thing would do to it."""
     rows = [
         Row(
-            name=_name(bench, h.moves, units), now=not h.moves, moves=moves_text(h.moves),
+            name=moves_words(bench, h.moves, units), now=not h.moves, moves=moves_text(h.moves),
             cells=(
                 value_text(h.hottest_k, "temperature", units),
                 value_text(h.margin_k, "kelvin", units),
@@ -77,7 +67,7 @@ def current(bench: Bench, units: Units | str) -> dict[str, Any]:
     seen = bench.report.ask(electrics.balance)
     rows = [
         Row(
-            name=_name(bench, c.moves, units), now=not c.moves, moves=moves_text(c.moves),
+            name=moves_words(bench, c.moves, units), now=not c.moves, moves=moves_text(c.moves),
             cells=(
                 value_text(c.mean_w, "watts", units),
                 "" if c.battery_low_j is None else value_text(c.battery_low_j, "charge", units),
