@@ -125,6 +125,17 @@ def electric(**changes):
     return inputs.model_copy(update={"setup": inputs.setup.model_copy(update=changes)})
 
 
+def worked(laps=5, **engine):
+    """The electric demo over more laps of hard going, a place to swap at its line."""
+    inputs = demo_inputs("hollowood")
+    bike = inputs.bike.model_copy(update={"engine": inputs.bike.engine.model_copy(update=engine)})
+    ground = (GroundSegment(from_m=0.0, to_m=1e6, ground="hardpack"),)
+    points = (RefuelPoint(at_m=0.0),) if "packs_alike" in engine else ()
+    changes = {"laps": laps, "ground": ground, "hills": (), "refuel_points": points}
+    stage = inputs.race.stages[0].model_copy(update=changes)
+    return inputs.model_copy(update={"bike": bike, "race": inputs.race.model_copy(update={"stages": (stage,)})})
+
+
 def fed(engine, *, proven=True, **changes):
     """The first demo with another engine; its jets stay behind, its base setting is the proven one."""
     inputs = demo_inputs()
@@ -268,6 +279,13 @@ SCENARIOS = {
     "nothing_to_meter": (lambda: demo_inputs("hollowood"), "ok"),
     "top_speed_revs_electric": (lambda: demo_inputs("hollowood"), "ok"),
     "top_speed_power_electric": (lambda: electric(power_mode=3, front_sprocket_teeth=18, rear_sprocket_teeth=40), "ok"),
+    "stays_cool": (lambda: demo_inputs("hollowood"), "ok"),
+    "motor_derates": (lambda: worked(continuous_power_w=700.0), "look"),
+    "motor_near_limit": (lambda: worked(continuous_power_w=8000.0), "look"),
+    "pack_derates": (lambda: worked(internal_ohm=0.4), "look"),
+    "pack_near_limit": (worked, "look"),
+    "packs_go_round": (lambda: worked(laps=4, packs_alike=4), "ok"),
+    "packs_run_dry": (lambda: worked(laps=30, packs_alike=2, charger_w=200.0), "act"),
     "may_run_dry_energy": (lambda: electric(pack_energy_j=1.2e7), "act"),
     "lasts_energy": (lambda: demo_inputs("hollowood"), "ok"),
     "energy_not_measured": (lambda: bare("hollowood"), "look"),

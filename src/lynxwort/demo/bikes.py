@@ -252,6 +252,10 @@ VOLE: dict[str, Any] = {
         "mode_power_shares": [1.0, 0.75, 0.5],
         "regeneration_share": 0.3,
         "weighed_pack_j": 5.2 * 3.6e6,
+        "pack_kg": 35.0,
+        "charger_w": 3300.0,
+        "generator_w": 2800.0,
+        "continuous_power_w": 14_000.0,
         "packs": [
             {
                 "name": "long",

@@ -61,7 +61,11 @@ ELECTRIC: dict[str, str] = {
     "mode_power_shares": N_("Power modes, % of the highest"), "usable_share": N_("Usable share of the pack"),
     "regeneration_share": N_("Braking that returns to the pack"), "weighed_pack_j": N_("Pack it was weighed with"),
     "cold_share_per_k": N_("Of the pack's charge lost per kelvin under 20 °C"),
-    "internal_ohm": N_("Inner resistance of the pack, ohms"),
+    "internal_ohm": N_("Inner resistance of the pack, ohms"), "pack_kg": N_("Pack, mass"),
+    "packs_alike": N_("Packs alike, in all"), "charger_w": N_("Charger, power"),
+    "generator_w": N_("Generator for the charger, power"),
+    "charge_taper_share": N_("Charger gives less from"), "pack_rest_s": N_("Pack rests before it is charged"),
+    "continuous_power_w": N_("Motor, continuous power"), "motor_kg": N_("Motor, mass"),
 }  # fmt: skip
 CARBURETTOR: dict[str, str] = {
     "jet_numbering": N_("Main jets are numbered by"), "full_lift_m": N_("Slide lift at full throttle"),
@@ -164,6 +168,14 @@ HOW: dict[str, str] = {
     "regeneration_share": N_("None, if rolling down with the throttle shut shows no current going back."),
     "weighed_pack_j": N_("On the plate of the pack that was in it on the scales."),
     "cold_share_per_k": N_("From the pack's sheet: what it gives at 0 °C against 20 °C, over twenty."),
+    "pack_kg": N_("The pack alone on a kitchen or luggage scale, or its plate."),
+    "packs_alike": N_("Count them, the one aboard too. Left out: a full one is at hand for every swap."),
+    "charger_w": N_("Its plate says watts out, or volts times amperes."),
+    "generator_w": N_("What its plate says it gives for hours, not for a start. Left out: from the mains."),
+    "charge_taper_share": N_("Watch its amperes: the charge at which they begin to fall, mostly 80 %."),
+    "pack_rest_s": N_("The maker's sheet; or the time until its case feels no warmer than a hand."),
+    "continuous_power_w": N_("The motor's plate: rated or S1 power, not peak."),
+    "motor_kg": N_("Its sheet; or the motor on a scale when it is out."),
     "internal_ohm": N_("From its sheet; or volts at rest less volts at full throttle, over the amperes."),
     "pack_energy_j": N_("On its plate: kWh, or volts × ampere hours."),
     # transmission

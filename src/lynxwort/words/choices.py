@@ -209,6 +209,7 @@ OUTCOMES: dict[str, str] = {
     "chassis.front.free_sag": N_("free sag"),
     "chassis.rear.race_sag_full": N_("full sag"),
     "chassis.front.bottoming_drop": N_("drop bottoms it"),
+    "chassis.rear.bottoming_drop": N_("drop bottoms it"),
     "chassis.cg_height": N_("weight, height"),
     "chassis.trail": N_("trail"),
     "chassis.rake": N_("rake"),

@@ -31,6 +31,50 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
         N_("stops: {range.p_finish}, wants {certainty}"),
         N_("Some leg is filled for too little. The stop plan shows which, and the quickest plan that holds."),
     ),
+    "packs_run_dry": (
+        N_("The packs as they go round finish {range.p_finish}, wants {certainty}"),
+        N_("packs: {range.p_finish}, wants {certainty}"),
+        N_(
+            "One comes back before it is charged enough. One pack more, a stronger charger or generator, a weaker "
+            "power mode, or another passing to swap at."
+        ),
+    ),
+    "packs_go_round": (
+        N_("{range.stops} swaps; the emptiest pack goes out {least_share} full, at {race_m}"),
+        N_("packs go round, {least_share} at least"),
+        N_("Each is charged while the other is ridden, once it has rested. Some leg runs dry: {range.joint_risk}."),
+    ),
+    "motor_derates": (
+        N_("Motor too hot at {race_m}: {range.motor_hottest}"),
+        N_("motor hot at {race_m}"),
+        N_(
+            "Beyond {limit_k} its controller takes power back. Ridden with {range.motor_holds} of this torque it stays "
+            "there: a weaker mode, lower gearing, less sand at full pull. The lap is reckoned without that loss."
+        ),
+    ),
+    "pack_derates": (
+        N_("Pack too hot at {race_m}: {range.pack_hottest}"),
+        N_("pack hot at {race_m}"),
+        N_(
+            "Beyond {limit_k} its guard takes power back. Ridden with {range.pack_holds} of this power it stays there: "
+            "a weaker mode, a larger pack, or a swap before. The lap is reckoned without that loss."
+        ),
+    ),
+    "motor_near_limit": (
+        N_("Motor near its limit at {race_m}: {range.motor_hottest}"),
+        N_("motor near its limit"),
+        N_("Its limit is taken as {limit_k}. Its sheet says its continuous power, and that narrows this."),
+    ),
+    "pack_near_limit": (
+        N_("Pack near its limit at {race_m}: {range.pack_hottest}"),
+        N_("pack near its limit"),
+        N_("Its limit is taken as {limit_k}. Shade and moving air before the start help; ice water does not."),
+    ),
+    "stays_cool": (
+        N_("Motor {range.motor_hottest}, pack {range.pack_hottest}: both keep their power"),
+        N_("motor and pack stay cool"),
+        N_("At the hottest of the race, in its hottest hour. The maker's limits stand above these assumed ones."),
+    ),
     "stops_wanted": (
         N_("{range.stops} stops would do, the first at {range.stop.1.distance}"),
         N_("{range.stops} stops, first at {range.stop.1.distance}"),
@@ -84,6 +128,18 @@ CAUTIONS: dict[str, str] = {
         "High voltage can kill: a pack is swapped and charged as its maker says, by who is trained for it; "
         "never open it, never charge a damaged or frozen pack."
     ),
+    "packs_run_dry": N_(
+        "High voltage can kill: a pack is swapped and charged as its maker says, by who is trained for it; "
+        "never open it, never charge a damaged, hot or frozen pack."
+    ),
+    "packs_go_round": N_(
+        "High voltage can kill: a pack is swapped and charged as its maker says, by who is trained for it; "
+        "never open it, never charge a damaged, hot or frozen pack."
+    ),
+    "pack_derates": N_(
+        "A pack that smells, swells or smokes: away from it, outdoors, and call the fire service. Never charge it hot."
+    ),
+    "motor_derates": N_("Motor, controller and brake are hot enough to burn skin."),
     "lasts_energy": N_("High voltage can kill: charge and swap the pack as its maker says; never open it."),
     "stops_wanted": N_(
         "Engine off, outdoors, approved cans, nobody smoking, an extinguisher at hand. The organiser's refuelling "
@@ -102,6 +158,8 @@ FIGURE_NAMES: dict[str, str] = {
     "range.energy_wanted": N_("Charge wanted"),
     "range.energy_per_km": N_("Charge per distance"),
     "range.energy_left": N_("Charge left at the end"),
+    "range.motor_hottest": N_("Motor, hottest"), "range.motor_holds": N_("Torque the motor holds"),
+    "range.pack_hottest": N_("Pack, hottest"), "range.pack_holds": N_("Power the pack holds"),
     "range.k": N_("Burns, against the model"),
     "range.k_sd": N_("Spread of that"),
     "range.fuel_per_lap": N_("Fuel per lap"),

@@ -78,9 +78,11 @@ def _shown(given: RangeInput, course: FuelCourse, tank: Tank, plan: Plan, places
 
 
 def plans(given: RangeInput) -> list[StopPlan]:
-    """The quickest plan that meets the wanted certainty, then others within half a minute; empty when none does or
-    there is nowhere to stop.
+    """The quickest plan that meets the wanted certainty, then others within half a minute; empty when none does, there
+    is nowhere to stop, or a few packs go round: what they hold by then depends on every stop before.
     """
+    if given.supply.rounds is not None:
+        return []
     course, tank, places = course_of(given, given.clock.laps), tank_of(given), passed(given, given.clock.laps)
     best = best_plan(given) if places else None
     if best is None:

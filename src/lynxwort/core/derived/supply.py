@@ -3,6 +3,7 @@ fillings.
 """
 
 from collections.abc import Mapping
+from dataclasses import replace
 from functools import cached_property
 
 import numpy as np
@@ -14,8 +15,10 @@ from lynxwort.core.derived.fillups import Refilled
 from lynxwort.core.derived.use import Burn, Store, store_of
 from lynxwort.core.evidence import LogNormal
 from lynxwort.core.learned.consumption import learn_factor, prior_factor
+from lynxwort.core.model.bike import Electric
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import StopFill
+from lynxwort.core.physics.reach.charge import Charger, Swap, into_pack, swaps
 from lynxwort.core.physics.reach.finish import Piece, legs_over, sections_over
 from lynxwort.core.physics.reach.stops import Fill
 
@@ -23,6 +26,14 @@ Array = NDArray[np.float64]
 #: what is said at most of a bike whose consumption was never measured (HANDBOOK 5: no 99 % there); the figure itself:
 #: assumption
 UNMEASURED_MOST = 0.98
+
+
+def charger_of(engine: Electric) -> Charger | None:
+    """The charger as it is said; None without one."""
+    if engine.charger_w is None:
+        return None
+    power = into_pack(engine.charger_w, engine.generator_w)
+    return Charger(power_w=power, taper_share=engine.charge_taper_share, rest_s=engine.pack_rest_s)
 
 
 @keyed
@@ -95,10 +106,40 @@ class Supply:
         return 1.0 if self.factor.used else UNMEASURED_MOST
 
     @cached_property
+    def rounds(self) -> tuple[Swap, ...] | None:
+        """What goes round of a few packs alike at every passing up to the most laps that are likely, at the median use;
+        None where a full one is at hand for every swap, or nothing is swapped at all.
+        """
+        engine = self.burn.engine
+        if not isinstance(engine, Electric) or engine.packs_alike is None:
+            return None
+        laps = self.clock.most_laps
+        uses = sections_over(self.pieces(laps))[:-1]
+        if not uses:
+            return None
+        times = sections_over([replace(p, used=self._clocked(p)) for p in self.pieces(laps)])[:-1]
+        wanted = None if self.stops is None else {s.passing for s in self.stops}
+        return tuple(
+            swaps(
+                [(sum(t), sum(u) * self.factor.median) for t, u in zip(times, uses, strict=True)],
+                [wanted is None or n in wanted for n in range(1, len(uses) + 1)],
+                aboard_j=self.store.aboard,
+                pack_j=self.store.capacity,
+                count=engine.packs_alike,
+                charger=charger_of(engine),
+            )
+        )
+
+    def _clocked(self, piece: Piece) -> Array:
+        return np.concatenate([[0.0], np.cumsum(self.clock.lap(piece.rider).rides[piece.stage].time_s)])
+
+    @cached_property
     def taken(self) -> dict[int, Fill] | None:
         """What is done at which passing of a refuel point, as planned; None without a plan: filled to the starting
         level at each.
         """
+        if self.rounds is not None:
+            return {n: Fill(amount=s.level_j) for n, s in enumerate(self.rounds, start=1) if s.swapped}
         if self.stops is None:
             return None
         fuel, full = self.store.kind == "fuel", self._full
@@ -117,7 +158,7 @@ class Supply:
         """What is done at the passings beyond the likely laps, when there is time for more: filled up. Nothing without
         a plan, or for fewer laps.
         """
-        if self.taken is None or laps <= self.clock.laps:
+        if self.taken is None or self.rounds is not None or laps <= self.clock.laps:
             return {}
         planned, whole = (len(sections_over(self.pieces(n))) - 1 for n in (self.clock.laps, laps))
         return {n: Fill(amount=self._full) for n in range(planned + 1, whole + 1)}

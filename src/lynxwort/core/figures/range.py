@@ -88,4 +88,20 @@ FIGURES: dict[str, FigureSpec] = {
         even_rel=0.01,
         table=(),
     ),
+    "range.motor_hottest": told(
+        "K",
+        "temperature",
+        "hottest that the motor's winding gets over the race, in the hottest hour",
+        "lower",
+        even_abs=1.0,
+    ),
+    "range.motor_holds": told(
+        "1", "share", "share of the torque ridden that keeps the motor at its limit", "higher", even_abs=0.005
+    ),
+    "range.pack_hottest": told(
+        "K", "temperature", "hottest that the pack gets between two swaps, in the hottest hour", "lower", even_abs=0.5
+    ),
+    "range.pack_holds": told(
+        "1", "share", "share of the power ridden that keeps the pack at its limit", "higher", even_abs=0.005
+    ),
 }

@@ -18,6 +18,7 @@ from lynxwort.core.model.bike import (
     TwoStroke,
 )
 from lynxwort.core.model.bike.kit import Aboard, Item, Rode
+from lynxwort.core.model.defaults import PACK_J_PER_KG
 from lynxwort.core.model.setup import CarriedSetup, ChassisSetup, FuellingSetup, LoadedSetup
 from lynxwort.core.model.setup.filled import FilledSetup
 
@@ -100,6 +101,15 @@ def pack_of(engine: Engine, energy_j: float | None) -> Pack | None:
     if energy_j is None or not isinstance(engine, Electric):
         return None
     return next((p for p in engine.packs if abs(p.energy_j - energy_j) < 1e3), None)
+
+
+def pack_kg_of(engine: Electric, energy_j: float) -> float:
+    """Mass of a pack [kg]: as said of it, else by its energy."""
+    pack = pack_of(engine, energy_j)
+    if pack is not None:
+        return pack.mass_kg
+    own = engine.weighed_pack_j is None or abs(energy_j - engine.weighed_pack_j) < 1e3
+    return engine.pack_kg if own and engine.pack_kg is not None else energy_j / PACK_J_PER_KG
 
 
 def seat_up_of(bike: Bike, setup: LoadedSetup) -> float:

@@ -64,6 +64,29 @@ class Electric(Part):
     )
     """energy of the pack that was in the bike when it was weighed"""
 
+    pack_kg: float | None = quantity(
+        3.0, 150.0, "kg", "mass", None, source="assumption: 150 Wh for each kilogram, case and all"
+    )
+    """mass of the pack that was in the bike when it was weighed"""
+    packs_alike: int | None = quantity(1, 8, "1", "count", None, source="assumption: a full one for every swap")
+    """how many packs like the fitted one there are, the one aboard counted"""
+    charger_w: float | None = quantity(50.0, 25_000.0, "W", "power", None, source="not said: none at the race")
+    """power that the charger puts into a pack"""
+    generator_w: float | None = quantity(100.0, 50_000.0, "W", "power", None, source="assumption: from the mains")
+    """power of the generator that the charger runs from"""
+    charge_taper_share: float = quantity(0.3, 0.95, "1", "share", 0.80, source="common practice, no source")
+    """share of the charge from which the charger gives less and less"""
+    pack_rest_s: float = quantity(
+        0.0, 14_400.0, "s", "minutes", 900.0, source="common practice, no source; the maker's sheet says better"
+    )
+    """how long a pack that was ridden cools before it goes on the charger"""
+    continuous_power_w: float | None = quantity(
+        500.0, 1.0e5, "W", "power", None, source="assumption: half of its highest power"
+    )
+    """power that the motor holds for hours, by its plate or sheet"""
+    motor_kg: float | None = quantity(2.0, 80.0, "kg", "mass", None, source="assumption: 0.4 kg for each kilowatt")
+    """mass of the motor"""
+
     @property
     def peak_power_rpm(self) -> float:
         """Motor speed [rpm] from which power, not torque, is the limit."""

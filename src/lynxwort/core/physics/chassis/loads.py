@@ -13,14 +13,8 @@ from lynxwort.core.model.bike.electric import Electric
 from lynxwort.core.model.bike.engine import Engine
 from lynxwort.core.model.bike.frame import Frame
 from lynxwort.core.model.bike.kit import Aboard
-from lynxwort.core.model.defaults import (
-    FUEL_DENSITY_KG_PER_M3,
-    GRAVITY_M_PER_S2,
-    PACK_J_PER_KG,
-    PACK_REAR_SHARE,
-    REAR_SHARE_OF_RIDER,
-)
-from lynxwort.core.model.fitted import pack_of, tank_of
+from lynxwort.core.model.defaults import FUEL_DENSITY_KG_PER_M3, GRAVITY_M_PER_S2, PACK_REAR_SHARE, REAR_SHARE_OF_RIDER
+from lynxwort.core.model.fitted import pack_kg_of, pack_of, tank_of
 from lynxwort.core.model.setup.chassis import ChassisSetup, LoadedSetup
 
 #: height of a rider's centre of gravity above the ground by posture [m] (assumption); asked only where the
@@ -67,15 +61,7 @@ def pack_change_kg(engine: Engine, pack_energy_j: float | None) -> float:
     # asked thousands of times an evaluation: the cheap question first
     if pack_energy_j is None or not isinstance(engine, Electric) or engine.weighed_pack_j is None:
         return 0.0
-    if engine.packs:
-        fitted, weighed = (pack_of(engine, e) for e in (pack_energy_j, engine.weighed_pack_j))
-        if fitted is not None or weighed is not None:
-            mass, before = (
-                e / PACK_J_PER_KG if p is None else p.mass_kg
-                for p, e in ((fitted, pack_energy_j), (weighed, engine.weighed_pack_j))
-            )
-            return mass - before
-    return (pack_energy_j - engine.weighed_pack_j) / PACK_J_PER_KG
+    return pack_kg_of(engine, pack_energy_j) - pack_kg_of(engine, engine.weighed_pack_j)
 
 
 def wheel_change_kg(frame: Frame, setup: ChassisSetup, end: str) -> float:

@@ -143,11 +143,17 @@ def fuel_flow(engine: Combustion, torque_nm: Array, speed_rad_per_s: Array, full
     return np.asarray(np.maximum(burnt / (1.0 - unburnt), floor))
 
 
+def motor_loss(torque_nm: Array, speed_rad_per_s: Array) -> Array:
+    """What a motor loses in itself [W] at torque and speed: copper by the torque squared, iron and air by the speed."""
+    drive = np.maximum(torque_nm, 0.0)
+    return np.asarray(ELECTRIC_LOSS_W + ELECTRIC_LOSS_W_S * speed_rad_per_s + ELECTRIC_LOSS_PER_TORQUE2 * drive**2)
+
+
 def battery_power(engine: Electric, torque_nm: Array, speed_rad_per_s: Array) -> Array:
     """Power drawn from the pack [W] at motor torque and speed; on the overrun the stated share of the braking
     returns.
     """
     drive = np.maximum(torque_nm, 0.0)
-    losses = ELECTRIC_LOSS_W + ELECTRIC_LOSS_W_S * speed_rad_per_s + ELECTRIC_LOSS_PER_TORQUE2 * drive**2
+    losses = motor_loss(torque_nm, speed_rad_per_s)
     returned = engine.regeneration_share * np.maximum(-torque_nm, 0.0) * speed_rad_per_s
     return np.asarray((drive * speed_rad_per_s + losses) / CONTROLLER_EFFICIENCY - returned)

@@ -4,6 +4,7 @@ from math import exp
 
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.report import Finding
+from lynxwort.core.stations.range import heat
 from lynxwort.core.stations.range.candidates import more_aboard
 from lynxwort.core.stations.range.chance import NAMES, after_fill_up, sure
 from lynxwort.core.stations.range.input import RangeInput
@@ -61,6 +62,20 @@ def _of_stops(given: RangeInput) -> list[Finding]:
             if whence == "best"
             else []
         )
+    if given.supply.rounds is not None:
+        least = min(found, key=lambda s: s.level)
+        return [
+            Finding(
+                station="range",
+                code="packs_go_round",
+                severity="ok",
+                figures=("range.stops", "range.joint_risk"),
+                parameters={
+                    "least_share": least.level / given.supply.store.capacity,
+                    "race_m": places[least.opening].race_m,
+                },
+            )
+        ]
     code = "stops_kept" if whence == "kept" else "stops_wanted"
     return [
         *_extra_lap(given),
@@ -108,8 +123,11 @@ def findings(given: RangeInput, known: Known) -> list[Finding]:
     tail = "" if kind == "fuel" else "_energy"
     found = []
     if chance < certainty:
+        rounds = given.supply.rounds is not None
         code, proposals = (
-            ("plan_runs_dry", ()) if given.supply.taken else (f"may_run_dry{tail}", more_aboard(given, need))
+            ("packs_run_dry" if rounds else "plan_runs_dry", ())
+            if given.supply.taken
+            else (f"may_run_dry{tail}", more_aboard(given, need))
         )
         found.append(
             Finding(
@@ -131,7 +149,7 @@ def findings(given: RangeInput, known: Known) -> list[Finding]:
                 parameters={"certainty": certainty},
             )
         )
-    found += [*_of_stops(given), *_of_oil(known)]
+    found += [*_of_stops(given), *_of_oil(known), *heat.findings(given)]
     if kind == "fuel" and room_to_expand(given) > 0.0:
         found.append(
             Finding(station="range", code="brimmed_cold", severity="ok", parameters={"over_m3": room_to_expand(given)})

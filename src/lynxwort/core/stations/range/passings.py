@@ -85,9 +85,9 @@ def course_of(given: RangeInput, laps: int) -> FuelCourse:
 
 def tank_of(given: RangeInput) -> Tank:
     store = given.supply.store
-    return Tank(
-        start=store.aboard, capacity=store.capacity if store.kind == "fuel" else store.aboard, unusable=store.unusable
-    )
+    # packs of a few are swapped for whatever they hold by then
+    whole = store.kind == "fuel" or given.supply.rounds is not None
+    return Tank(start=store.aboard, capacity=store.capacity if whole else store.aboard, unusable=store.unusable)
 
 
 def best_plan(given: RangeInput) -> Plan | None:

@@ -10,6 +10,7 @@ from lynxwort.core.derived.along import MOST_POINTS, POINTS, thin
 from lynxwort.core.derived.use import Store
 from lynxwort.core.evidence import LogNormal
 from lynxwort.core.model.defaults import Z90
+from lynxwort.core.physics.reach.charge import Swap
 from lynxwort.core.physics.reach.finish import PER_LAP_SD
 from lynxwort.core.physics.reach.legs import Stint
 from lynxwort.core.physics.reach.stops import Fill
@@ -211,6 +212,11 @@ def rear_sag(given: RangeInput, fuel_m3: float) -> float:
 def stints(given: RangeInput) -> list[tuple[Stint, str]] | None:
     """Who rides which laps (or stages) of a team, by name; None of one rider."""
     return None if given.clock.stints is None else [(s, given.clock.who(s.rider).name) for s in given.clock.stints]
+
+
+def rounds(given: RangeInput) -> tuple[Swap, ...] | None:
+    """What goes round of a few packs at every passing; None where a full one is at hand each time."""
+    return given.supply.rounds
 
 
 VIEWS: Views = {

@@ -49,7 +49,12 @@ def crew_lines(report: Report, units: Units | str) -> list[CrewLine]:
         todo = ""
         if stop is not None:
             amounts = {"level": value_text(stop.level, kind, units), "add": value_text(stop.added, kind, units)}
-            todo = _("fill to %(level)s, likely %(add)s") % amounts if kind == "fuel" else _("swap the pack")
+            amounts["full"] = value_text(stop.level / report.ask(stores.store).capacity, "share", units)
+            todo = (
+                _("fill to %(level)s, likely %(add)s") % amounts
+                if kind == "fuel"
+                else _("swap the pack, likely %(full)s full") % amounts
+            )
         elif m.kind == "refuel":
             todo = _("rides by")
         elif m.kind == "hand_over":

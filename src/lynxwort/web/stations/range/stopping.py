@@ -14,8 +14,8 @@ from lynxwort.core.asks import stops as planned_stops
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.setup import StopFill
 from lynxwort.core.report import Report
+from lynxwort.core.stations.range import charging, passings
 from lynxwort.core.stations.range import moments as clocked
-from lynxwort.core.stations.range import passings
 from lynxwort.core.stations.range import view as stores
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.ribbon import stage_name
@@ -24,6 +24,7 @@ from lynxwort.web.bikes.changes import Whole
 from lynxwort.web.ui.drawings import clock
 from lynxwort.web.ui.forms import QuantityField, refusal_words
 from lynxwort.web.ui.typed import json_of
+from lynxwort.words.catalogue import FIGURE_NAMES
 from lynxwort.words.formatting import value_text
 from lynxwort.words.range import MOMENTS
 
@@ -93,8 +94,26 @@ def plan_page(bench: Bench, units: Units | str) -> dict[str, Any]:
         ]
         if store.kind == "fuel"
         else [],
+        "rounds": _rounds(report, units),
         "line": _time_line(report, units) if shown and shown.stops else "",
     }
+
+
+def _rounds(report: Report, units: Units | str) -> list[dict[str, Any]] | None:
+    """Where a few packs go round: each passing, what comes in and what goes out."""
+    found, store = report.ask(stores.rounds), report.ask(stores.store)
+    if found is None:
+        return None
+    places = report.ask(passings.passed, report.ask(stores.most_laps))
+    return [
+        {
+            "where": place_words(report, place, units),
+            "at_s": swap.at_s,
+            "left": value_text(swap.left_j / store.capacity, "share", units),
+            "level": value_text(swap.level_j / store.capacity, "share", units) if swap.swapped else "",
+        }
+        for place, swap in zip(places, found, strict=True)
+    ]
 
 
 def start_of(report: Report) -> datetime:
@@ -180,4 +199,11 @@ def holders_page(bench: Bench) -> dict[str, Any]:
         "kind": _kind(report),
         "modes": modes,
         "measured": bool(report.ask(stores.factor).used),
+        "breaks": None if fuel else report.ask(charging.breaks),
+        "lines": []
+        if fuel
+        else [
+            (_(FIGURE_NAMES[name]), name)
+            for name in ("range.motor_hottest", "range.motor_holds", "range.pack_hottest", "range.pack_holds")
+        ],
     }
