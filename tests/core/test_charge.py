@@ -125,7 +125,7 @@ def test_a_race_on_few_packs_is_less_sure_the_fewer_and_the_weaker_the_charger()
     """A full one for every swap is the best there is; each pack more and each watt more never makes it less sure."""
 
     def sure(**engine):
-        return ridden(**engine).value("range.p_finish")
+        return ridden(**{"charger_w": None, "generator_w": None} | engine).value("range.p_finish")
 
     always, none = sure(), sure(packs_alike=1)
     two = [sure(packs_alike=2, charger_w=w) for w in (200.0, 800.0, 6000.0)]
@@ -169,7 +169,7 @@ def test_a_motor_beyond_its_limit_is_told_and_the_share_told_holds_it():
 
 def test_a_break_of_so_long_gives_so_much():
     """Longer never less; what the table says is what charge and rest say; nothing without a charger."""
-    report = ridden(packs_alike=1, charger_w=1800.0)
+    report = ridden(packs_alike=1, charger_w=1800.0, generator_w=None)
     table = report.ask(charging.breaks)
     shares = [row.share for row in table.rows]
     assert shares == sorted(shares)
@@ -178,5 +178,5 @@ def test_a_break_of_so_long_gives_so_much():
     again = charge.charged(table.left_share, 18.72e6, charger(1800.0), row.break_s - table.rest_s)
     assert row.share == pytest.approx(again)
     assert table.full_s > table.rest_s
-    assert ridden(packs_alike=1).ask(charging.breaks).rows == ()
+    assert ridden(packs_alike=1, charger_w=None).ask(charging.breaks).rows == ()
     assert ridden(packs_alike=1, charger_w=1800.0, generator_w=900.0).ask(charging.breaks).full_s > table.full_s

@@ -1,6 +1,8 @@
 """Steering, heights and tyres through the pages."""
 
+import html
 import json
+import re
 
 import pytest
 
@@ -68,3 +70,26 @@ def test_what_no_clamp_or_tyre_can_be_is_refused(demo, tunable, typed, words):
     assert words in page
     assert typed in page
     assert Draft.objects.get(setup=demo.setup).values.get(tunable) in (None, 80_000.0, 90_000.0)
+
+
+def test_a_light_rider_lowers_her_bike_by_the_list_of_least_work(demo):
+    """The feet room says each level with what reaches it; a press puts the list into the draft, and the level is reached."""
+    rider = demo.race.rider
+    rider.document["inseam_m"] = 0.77
+    rider.save()
+    room = demo.get(f"{demo.base}chassis/feet/").content.decode()
+    assert room.count("Try it:") >= 1
+    flat = room.split("Both feet flat")[1].split("On the balls")[0]
+    moves = html.unescape(re.search(r'name="moves" value="([^"]+)"', flat)[1])
+    version = Draft.objects.get(setup=demo.setup).version
+    demo.post(f"{demo.base}chassis/notch/", {"version": version, "moves": moves, "back": f"{demo.base}chassis/feet/"})
+    after = demo.get(f"{demo.base}chassis/feet/").content.decode()
+    assert "reached" in after.split("Both feet flat")[1].split("On the balls")[0]
+    # limited inside: another travel, its own bands, and the caution where it is done
+    step(demo, "shock_spacer_m", 0.008)
+    page = step(demo, "fork_spacer_m", 0.025)
+    assert "Travel limited inside" in page
+    assert "a licensed shop opens it" in page
+    rider.document.pop("inseam_m")
+    rider.save()
+    assert "Without the rider" in demo.get(f"{demo.base}chassis/feet/").content.decode()

@@ -374,3 +374,22 @@ def test_the_sheet_for_the_van_door_is_of_the_bike_whatever_race(demo):
 def test_a_bike_without_jets_has_no_sheet_of_them(injected):
     page = text(injected.get(f"/bikes/{Bike.objects.get().pk}/van-door/"))
     assert "This bike has no main jet." in page
+
+
+def test_a_usual_change_is_added_put_on_and_leans_the_engine(demo):
+    """From the page of usual changes to its notch: once, with the law where the press is; a code of no list is refused."""
+    address = f"/bikes/{demo.setup.bike_id}/changes/"
+    page = demo.get(address).content.decode()
+    assert page.count("Check your local rules.") >= 5
+    assert "Swept volume" in page
+    for _twice in range(2):
+        assert demo.post(address, {"code": "lid_off"}).status_code == 302
+    assert [f["name"] for f in Bike.objects.get().document["engine"]["fittings"]].count("airbox without its lid") == 1
+    assert "Choose one of the list" in demo.post(address, {"code": "turbine"}, follow=True).content.decode()
+    slot = 1 + sum(f["place"] == "airbox" for f in Bike.objects.get().document["engine"]["fittings"])
+    version = Draft.objects.get(setup=demo.setup).version
+    answer = demo.post(
+        f"{demo.base}fuelling/notch/", {"version": version, "moves": f'[["airbox", {slot}]]'}, HTTP_HX_REQUEST="true"
+    ).content.decode()
+    assert "airbox without its lid" in answer
+    assert "Lean margin" in answer.split('class="effects"')[1]

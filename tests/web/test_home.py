@@ -577,6 +577,15 @@ def test_the_sprocket_table_streams_is_stopped_goes_on_and_is_taken(demo):
         )
     ]
     assert shorts == sorted(shorts)
+    # what is wished stands as marks at the pairs that do, in one's own unit, and goes with the address
+    wished = html.unescape(demo.get(address, {"wish": "110 km/h"}).content.decode())
+    assert wished.count("as wished") == sum(v >= 110 / 3.6 for v in speeds) > 0
+    assert "wish=110+km%2Fh" in wished
+    assert "wished" in wished.split("<svg")[-1]
+    shaken = [float(v) for v in re.findall(r'data-sweep="drive.time_over_shake" data-si="([^"]+)"', page)]
+    both = html.unescape(demo.get(address, {"wish": "110 km/h", "shake": "20 s"}).content.decode())
+    assert both.count("as wished") == sum(v >= 110 / 3.6 and t <= 20 for v, t in zip(speeds, shaken, strict=True))
+    assert demo.get(address, {"shake": "-3"}).status_code == 422
     version = Draft.objects.get().version
     moves = '[["front_sprocket_teeth", 13], ["rear_sprocket_teeth", 52]]'
     assert demo.post(f"{address}take/", {"version": version, "moves": moves}).status_code == 302

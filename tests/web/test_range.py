@@ -270,3 +270,38 @@ def test_a_team_by_turns(jetted):
     tight = jetted.post(f"/races/{race.pk}/", form | {"others": [str(ivo.pk)], "race.relay.longest_stint_s": "10"})
     assert tight.status_code == 302
     assert "left to nobody" in text(jetted.get(f"{jetted.base}range/crew/"))
+
+
+# packs ------------------------------------------------------------------------------------------------------------------
+def with_engine(client, **facts):
+    row = client.setup.bike
+    row.document["engine"] |= facts
+    row.save()
+
+
+def test_packs_chargers_and_heat_stand_in_their_room(electric):
+    page = text(electric.get(f"{electric.base}range/holders/"))
+    for words in (
+        "Charging between two rides",
+        "The generator gives the charger only 2",
+        "Full after",
+        "Motor, hottest",
+    ):
+        assert words in page, words
+    with_engine(electric, charger_w=None, generator_w=None)
+    assert "Say what the charger gives" in text(electric.get(f"{electric.base}range/holders/"))
+
+
+def test_two_packs_go_round_on_the_plan_and_the_crew_sheet(electric):
+    """A swap after the first stage and two packs, nothing to charge with: the second goes out full, then nothing better waits."""
+    race = electric.race
+    race.document["stages"][0] |= {"refuel_after": True, "refuel_points": [{"at_m": 0.0, "name": "van"}]}
+    race.save()
+    with_engine(electric, packs_alike=2, charger_w=None)
+    page = text(electric.get(f"{electric.base}range/stops/"))
+    assert "Packs go round" in page
+    assert "The quickest that holds" not in page
+    assert "never charge" in page.lower()
+    crew = text(electric.get(f"{electric.base}range/crew/"))
+    assert "swap the pack, likely 99.9" in crew or "swap the pack, likely 100" in crew
+    assert "the emptiest pack goes out 100" in text(electric.get(f"{electric.base}range/"))

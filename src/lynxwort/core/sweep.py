@@ -59,6 +59,16 @@ def columns(kind: str) -> tuple[str, ...]:
     )
 
 
+def meets(row: Row, top_m_per_s: float | None, shaking_s: float | None) -> bool:
+    """Whether a pair is as wished: at least this top speed, at most so long a lap above the revs from which it shakes;
+    None: not wished. Never without a wish, nor where what was wished is unknown.
+    """
+    top, shakes = row.values.get("drive.top_speed"), row.values.get("drive.time_over_shake")
+    fast = top_m_per_s is None or (top is not None and top >= top_m_per_s)
+    calm = shaking_s is None or (shakes is not None and shakes <= shaking_s)
+    return fast and calm and (top_m_per_s is not None or shaking_s is not None)
+
+
 def combinations(inputs: Inputs) -> list[tuple[int, int]]:
     """Pairs to try, owned ones first, then the nearest to buy; at most MOST. The pair on the bike is among them."""
     setup, parts = inputs.setup, inputs.parts

@@ -19,6 +19,7 @@ bench = [path("search/", home.search, name="search"), *stations.urlpatterns]
 #: and one for bikes, and for races
 bikes = [
     path("bikes/<int:bike>/facts/", baseline.facts, name="facts"),
+    path("bikes/<int:bike>/changes/", baseline.usual, name="usual"),
     path("bikes/<int:bike>/dampers/", baseline.dampers, name="dampers"),
     path("bikes/<int:bike>/van-door/", fuelling.van_door, name="van-door"),
     path("revisions/<int:revision>/copy/", baseline.copy, name="copy"),

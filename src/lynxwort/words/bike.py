@@ -290,3 +290,18 @@ KINDS: dict[str, tuple[str, str]] = {
 METERINGS: dict[str, str] = {
     "jetted": N_("jets"), "injected": N_("injection"), "rod": N_("metering rod"), "electric": N_("battery"),
 }  # fmt: skip
+#: what riders often change where the engine breathes: what it is called, and what it does
+USUAL_CHANGES: dict[str, tuple[str, str]] = {
+    "lid_off": (N_("airbox without its lid"), N_("More air, less noise damping, more dust and water at the filter.")),
+    "intake_opened": (N_("intake restrictor out"), N_("The snout or plate that quiets the intake taken out.")),
+    "oiled_foam": (N_("oiled foam filter"), N_("Foam in place of paper: breathes alike, keeps out more dust.")),
+    "silencer": (N_("other silencer"), N_("The last part alone: lighter, louder, a little freer.")),
+    "whole_exhaust": (N_("other exhaust, whole"), N_("Header and silencer: it leans most, and moves the power.")),
+    "quiet_insert": (N_("quiet insert"), N_("Holds back and quiets: for woods with a sound test.")),
+    "stiffer_reeds": (N_("other reeds"), N_("Two-stroke: moves power up or down the revs more than it adds.")),
+    "big_bore": (N_("big bore, an eighth more"), N_("More swept volume. Another class, other rings and other jets.")),
+    "emission_off": (
+        N_("emission parts off"),
+        N_("Canister, air valve or stop taken off or unlocked for closed courses."),
+    ),
+}

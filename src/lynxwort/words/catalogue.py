@@ -167,6 +167,9 @@ INPUT_NAMES: dict[str, str] = kit.INPUT_NAMES | {
     "bike.frame.seat_half_width_m": N_("half of the seat's width"),
     "bike.frame.front_guard_gap_m": N_("tyre to guard, topped out"),
     "bike.tyre.inside_speed_m_per_s": N_("filling made for"), "bike.engine.shake_rpm": N_("shakes from"),
+    "bike.engine.pack_kg": N_("mass of the pack"), "bike.engine.motor_kg": N_("mass of the motor"),
+    "bike.engine.continuous_power_w": N_("continuous power of the motor"),
+    "bike.engine.internal_ohm": N_("inner resistance of the pack"),
     "bike.engine.peak_power_w": N_("highest power"), "bike.engine.peak_power_rpm": N_("speed of highest power"),
     "bike.engine.idle_rpm": N_("idle"), "race.stages.0.hours_s": N_("hours"),
     "bike.engine.usable_share": N_("usable share of the pack"),
@@ -242,6 +245,9 @@ LEAF_WORDS: dict[str, str] = {
 
 _PARAMETER_KINDS = (
     ("tilt_rad", "tilt"),
+    ("race_m", "distance"),
+    ("_share", "share"),
+    ("limit_k", "temperature"),
     ("bore_m", "bore"),
     ("pressure_high", "pressure"),
     ("_m3", "volume"),
@@ -260,8 +266,7 @@ _PARAMETER_KINDS = (
 )
 _COARSE = {
     "gap_m": "stretch", "certainty": "share", "grade": "share", "held_grade": "share", "share": "share",
-    "chance_share": "share", "high_m": "bore", "most_m": "bore",
-    "hard_share": "share", "left_share": "share",
+    "high_m": "bore", "most_m": "bore",
 }  # fmt: skip
 _HOLE = re.compile(r"\{([a-zA-Z0-9_.]+)\}")
 

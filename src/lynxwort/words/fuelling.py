@@ -264,9 +264,9 @@ TUNABLE_NAMES: dict[str, str] = {
     "screw_turns": N_("Air or fuel screw, turns out"), "slide_cutaway": N_("Slide cutaway"), "fuel": N_("Fuel"),
     "fuel_octane": N_("Octane of the fuel"), "airbox": N_("Airbox"), "exhaust": N_("Exhaust"),
     "exhaust_insert": N_("Exhaust insert"), "reeds": N_("Reeds"), "air_filter": N_("Air filter"),
-    "cylinder": N_("Cylinder"), "head_insert": N_("Head"), "ignition_map": N_("Ignition map"),
-    "power_valve_turns": N_("Power valve preload, turns"), "map_trims": N_("Map, cell by cell"),
-    "map_by_ground": N_("Map by ground"),
+    "cylinder": N_("Cylinder"), "emission": N_("Emission parts"), "head_insert": N_("Head"),
+    "ignition_map": N_("Ignition map"), "power_valve_turns": N_("Power valve preload, turns"),
+    "map_trims": N_("Map, cell by cell"), "map_by_ground": N_("Map by ground"),
 }  # fmt: skip
 FIGURE_NAMES: dict[str, str] = {
     "fuelling.knob.wanted": N_("Leanest safe knob setting"),
@@ -337,7 +337,7 @@ OIL_WAYS: dict[str, str] = {"oil_tank": N_("no oil in: own oil tank"), "unsaid":
 POWER_VALVES: dict[str, str] = {"none": N_("none, or nothing to turn"), "adjustable": N_("preload can be turned")}
 PLACES: dict[str, str] = {
     "airbox": N_("airbox"), "exhaust": N_("exhaust"), "exhaust_insert": N_("exhaust insert"), "reeds": N_("reeds"),
-    "air_filter": N_("air filter"), "cylinder": N_("cylinder"),
+    "air_filter": N_("air filter"), "cylinder": N_("cylinder"), "emission": N_("emission parts"),
 }  # fmt: skip
 JET_SCHOOLS: dict[str, tuple[str, str]] = {
     "physics": (

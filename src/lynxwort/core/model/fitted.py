@@ -32,6 +32,12 @@ def fitting_on(engine: Combustion, setup: FuellingSetup, place: str) -> Fitting 
     return None if slot == 1 else engine.fittings_of(place)[slot - 2]
 
 
+def swept_of(engine: Combustion, setup: FuellingSetup) -> float:
+    """Swept volume [m3] with the cylinder that is on."""
+    cylinder = fitting_on(engine, setup, "cylinder")
+    return engine.displacement_m3 if cylinder is None else cylinder.displacement_m3 or engine.displacement_m3
+
+
 def insert_in(engine: Combustion, setup: FuellingSetup) -> HeadInsert | None:
     """The head or insert that is in; None = its own."""
     slot = setup.head_insert or 1

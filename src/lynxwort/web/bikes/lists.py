@@ -127,18 +127,23 @@ class LinkageField(LinesField):
 
 
 def _read_fitting(line: str) -> dict:
-    place, name, low, high, scale = _parts(line, 5)
+    place, name, low, high, scale, swept, louder = _parts(line, 7)
     known = {str(_(words)).lower(): code for code, words in PLACES.items()} | {code: code for code in FITTING_PLACES}
     made: dict[str, Any] = {"place": known[place.lower()], "name": name}
     for key, word in (("leaner_low", low), ("leaner_high", high)):
         if word:
             made[key] = _number(word) / 100.0
+    made |= {"displacement_m3": _number(swept) * 1e-6} if swept else {}
+    made |= {"sound_db": _number(louder)} if louder else {}
     return made | ({"power_scale": _number(scale)} if scale else {})
 
 
 def _write_fitting(item: dict) -> str:
     ends = ("" if item.get(k) is None else f"{100 * item[k]:g}" for k in ("leaner_low", "leaner_high"))
-    return f"{_(PLACES[item['place']])}; {item['name']}; {'; '.join(ends)}; {item.get('power_scale', 1.0):g}"
+    swept, louder = item.get("displacement_m3"), item.get("sound_db")
+    tail = ["" if swept is None else f"{1e6 * swept:g}", "" if louder is None else f"{louder:g}"]
+    parts = [str(_(PLACES[item["place"]])), item["name"], *ends, f"{item.get('power_scale', 1.0):g}", *tail]
+    return "; ".join(parts).rstrip("; ")
 
 
 def _read_head(line: str) -> dict:
@@ -276,14 +281,15 @@ LISTS = {
         help_text=_("name; primary ratio or blank; ratios; like wide; 2.9; 2.4 1.8 1.4 1.1"),
     ),
     "bike.engine.fittings": lambda: LinesField(
-        label=_("Other airboxes, exhausts, inserts, reeds, filters, cylinders, one line each"),
+        label=_("Other airboxes, exhausts, inserts, reeds, filters, cylinders, emission parts, one line each"),
         read=_read_fitting,
         write=_write_fitting,
         code="not_a_fitting_line",
         model=Fitting,
         burns=True,
         help_text=_(
-            "place; name; leans by % from; to; torque factor; like airbox; no lid; 1; 5; 1.02; blanks stay assumed"
+            "place; name; leans by % from; to; torque factor; swept volume in cc; dB louder; "
+            "like airbox; no lid; 1; 5; 1.02; blanks stay assumed"
         ),
     ),
     "bike.engine.head_inserts": lambda: LinesField(

@@ -160,6 +160,10 @@ class FuellingSetup(Part):
         1, 20, "1", "count", None, source="assumption: its own"
     )
     """which cylinder is on"""
+    emission: Annotated[int | None, breathing(others=_fittings("emission"))] = quantity(
+        1, 20, "1", "count", None, source="assumption: as it came"
+    )
+    """emission parts: 1 = as it came, then the others in their order"""
     head_insert: Annotated[
         int | None, burning(group="head", shows=HEAD, step=1, unset=1, as_built=True, others=_head_inserts)
     ] = quantity(1, 7, "1", "count", None, source="assumption: its own")

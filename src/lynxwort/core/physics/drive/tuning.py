@@ -10,7 +10,7 @@ from numpy.typing import NDArray
 
 from lynxwort.core.model.bike.engine import Combustion, TorquePoint
 from lynxwort.core.model.bike.fittings import FITTING_PLACES
-from lynxwort.core.model.fitted import compression_of, fitting_on, ignition_on
+from lynxwort.core.model.fitted import compression_of, fitting_on, ignition_on, swept_of
 from lynxwort.core.model.setup.fuelling import FuellingSetup
 from lynxwort.core.physics.drive.engine import engine_curve, limiter_rpm
 
@@ -58,6 +58,9 @@ def engine_as_set(
     The very same engine when nothing bears on its torque.
     """
     base = engine if run is None else engine.model_copy(update={"torque_table": run[0]})
+    swept = swept_of(engine, setup)
+    if swept != engine.displacement_m3:
+        base = base.model_copy(update={"displacement_m3": swept})
     then = None if run is None else run[1]
     rpm = np.linspace(0.14, 0.998, POINTS) * limiter_rpm(engine)  # type: ignore[arg-type]
     scale = torque_scale(engine, setup, rpm) / (1.0 if then is None else torque_scale(engine, then, rpm))

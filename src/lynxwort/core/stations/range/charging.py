@@ -1,6 +1,7 @@
 """Charging between two rides: how full the pack is again after a break of so long."""
 
 from dataclasses import dataclass
+from math import isinf
 
 from lynxwort.core.derived.supply import charger_of
 from lynxwort.core.model.bike import Electric
@@ -23,13 +24,14 @@ class Break:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Breaks:
-    """left_share: what the longest leg leaves [1]; hot_k: the pack then; rest_s: until it may be charged; power_w: into
-    the pack; by_generator: held down by it; full_s: until it is full, rest counted in; rows: none without a charger.
+    """left_share: left by the longest leg [1]; hot_k: the pack then; rest_s: until it may be charged, None = the air
+    is too warm for it; power_w: into the pack; by_generator: held down by it; full_s: until it is full, rest counted
+    in; rows: none without a charger.
     """
 
     left_share: float
     hot_k: float
-    rest_s: float
+    rest_s: float | None
     power_w: float | None
     by_generator: bool
     full_s: float | None
@@ -46,8 +48,9 @@ def breaks(given: RangeInput) -> Breaks:
     left = max(store.aboard - supply.largest_leg, 0.0) / pack
     hot = warm.both(given)["pack"].hottest_k
     rest = max(engine.pack_rest_s, heat.rest_until(hot, given.day.temperature_high_k))
-    if unit is None:
-        return Breaks(left_share=left, hot_k=hot, rest_s=rest, power_w=None, by_generator=False, full_s=None, rows=())
+    if unit is None or isinf(rest):
+        still = None if isinf(rest) else rest
+        return Breaks(left_share=left, hot_k=hot, rest_s=still, power_w=None, by_generator=False, full_s=None, rows=())
     # enough: the same leg again, the part that is not to be drawn left in it
     need = (supply.largest_leg + store.unusable) / pack
     shares = [(b, charge.charged(left, pack, unit, b - rest)) for b in BREAKS_S]

@@ -7,7 +7,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils.translation import gettext as _
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench import present, services
@@ -22,6 +22,8 @@ from lynxwort.web.readings.models import Reading
 from lynxwort.web.stations.baseline.bike import bike_page, facts_picture
 from lynxwort.web.stations.baseline.copying import copy_page, draft_of
 from lynxwort.web.stations.baseline.kinds import kind_of_page, kinds_page
+from lynxwort.web.stations.baseline.usual import add as add_usual
+from lynxwort.web.stations.baseline.usual import usual_page
 from lynxwort.web.stations.shell import room
 from lynxwort.web.ui.stale import edited
 from lynxwort.web.ui.typed import Request, version_of, whole_number
@@ -89,6 +91,22 @@ def dampers(request: Request, bike: int) -> HttpResponse:
         )
 
     return _edited(request, make, save, "bikes:dampers", dampers=True)
+
+
+@require_http_methods(["GET", "POST"])
+def usual(request: Request, bike: int) -> HttpResponse:
+    """What riders usually change where the engine breathes; a press puts it among what fits."""
+    row = get_object_or_404(Bike, pk=bike, garage=request.garage)
+    if request.method == "POST":
+        try:
+            add_usual(row, request.POST.get("code", ""))
+            messages.success(
+                request, _("It fits now. Put it on at Fuelling, where its notch stands, and see what it moves.")
+            )
+        except InputRefused as refused:
+            messages.error(request, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
+        return redirect("bikes:usual", bike=row.pk)
+    return render(request, "bikes/usual.html", usual_page(row, request.preset))
 
 
 @require_GET

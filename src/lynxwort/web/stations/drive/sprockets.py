@@ -2,6 +2,7 @@
 
 from dataclasses import asdict
 from typing import Any
+from urllib.parse import urlencode
 
 from django import forms
 from django.utils.safestring import SafeString
@@ -10,9 +11,9 @@ from django.utils.translation import gettext as _
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.inputs import Inputs
-from lynxwort.core.model.race import Zone
+from lynxwort.core.model.race import Stage, Zone
 from lynxwort.core.stations.range import view as stores
-from lynxwort.core.sweep import Row, columns, combinations, equal_ratios, near_equal, proposal, schools, sweep
+from lynxwort.core.sweep import Row, columns, combinations, equal_ratios, meets, near_equal, proposal, schools, sweep
 from lynxwort.core.units.convert import Units, shown_values
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bikes.models import Setup
@@ -48,13 +49,21 @@ def compute(payload: dict[str, Any], step: worker.Step) -> list[dict[str, Any]]:
 
 
 class WishForm(forms.Form):
-    """A top speed one would like to have."""
+    """A top speed one would like to have, and how long at most it may shake."""
 
     def __init__(self, *args: Any, preset: Units | str, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.fields["wish"] = QuantityField(
             field_facts(Zone, "limit_m_per_s"), preset, label=_("Wished top speed"), required=False
         )
+        self.fields["shake"] = QuantityField(
+            field_facts(Stage, "standing_s"), preset, label=_("At most a lap above the shaking revs"), required=False
+        )
+
+    @property
+    def query(self) -> str:
+        """What was typed, as an address carries it."""
+        return urlencode({name: self.data.get(name, "") for name in self.fields})
 
 
 def _field(rows: list[Row], best: Row | None, wish_m_per_s: float | None, preset: Units | str) -> SafeString | str:
@@ -109,7 +118,7 @@ def table(bench: Bench, job: Job, preset: Units | str, sort: str, wish: WishForm
     near, equal = near_equal(rows), equal_ratios(rows)
     best = proposal(rows, bench.report) if rows and not working else None
     said = {(row.front, row.rear): name for name, row in schools(rows).items()} if rows else {}
-    wished = wish.cleaned_data.get("wish") if wish.is_valid() else None
+    wished, shaking = (wish.cleaned_data.get(n) if wish.is_valid() else None for n in ("wish", "shake"))
     words = {"keep": _("as it is"), "down": _("next shorter"), "up": _("next taller")}
 
     def order(row: Row) -> tuple[bool, float]:
@@ -133,6 +142,7 @@ def table(bench: Bench, job: Job, preset: Units | str, sort: str, wish: WishForm
                 )
                 for n in names
             ],
+            "meets": meets(row, wished, shaking),
             "near": pair in near,
             "equal": ", ".join(f"{f}/{r}" for f, r in equal.get(pair, [])),
             "school": words.get(said.get(pair, ""), ""),
@@ -150,5 +160,6 @@ def table(bench: Bench, job: Job, preset: Units | str, sort: str, wish: WishForm
         "proposal": best,
         "field": _field(rows, best, wished, preset),
         "wish": wish,
-        "wished": wish.data.get("wish", ""),
+        "wished": wish.query,
+        "felt": bench.report.value("drive.time_over_shake") is not None or SHAKES not in names,
     }
