@@ -10,7 +10,7 @@ from lynxwort.core.units.convert import Units
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.bikes.models import Bike
 from lynxwort.words.bike import USUAL_CHANGES
-from lynxwort.words.formatting import range_text, value_text
+from lynxwort.words.formatting import difference_text, range_text, value_text
 from lynxwort.words.fuelling import PLACES
 
 
@@ -26,12 +26,12 @@ def usual_page(row: Bike, preset: Units | str) -> dict[str, Any]:
         rows.append(
             {
                 "code": change.code,
-                "name": name,
+                "name": name[:1].upper() + name[1:],
                 "what": what,
                 "place": _(PLACES[change.place]),
                 "mixture": range_text(-change.leaner[1], -change.leaner[0], "richness", preset, _),
                 "power": _("%(likely)s (%(low)s to %(high)s)") % {"likely": likely, "low": low, "high": high},
-                "sound": value_text(change.sound_db, "decibel", preset),
+                "sound": difference_text(change.sound_db, "decibel", preset),
                 "swept": "" if change.swept_share == 1.0 else value_text(swept, "engine_size", preset),
                 "law": change.law,
                 "there": (change.place, name) in there,

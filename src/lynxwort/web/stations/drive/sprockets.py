@@ -11,7 +11,7 @@ from django.utils.translation import gettext as _
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.inputs import Inputs
-from lynxwort.core.model.race import Stage, Zone
+from lynxwort.core.model.race import RefuelPoint, Zone
 from lynxwort.core.stations.range import view as stores
 from lynxwort.core.sweep import Row, columns, combinations, equal_ratios, meets, near_equal, proposal, schools, sweep
 from lynxwort.core.units.convert import Units, shown_values
@@ -57,8 +57,9 @@ class WishForm(forms.Form):
             field_facts(Zone, "limit_m_per_s"), preset, label=_("Wished top speed"), required=False
         )
         self.fields["shake"] = QuantityField(
-            field_facts(Stage, "standing_s"), preset, label=_("At most a lap above the shaking revs"), required=False
+            field_facts(RefuelPoint, "fixed_s"), preset, label=_("Shaking, a lap at most"), required=False
         )
+        self.fields["shake"].assumed = ""  # type: ignore[attr-defined]
 
     @property
     def query(self) -> str:
