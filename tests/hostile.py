@@ -152,6 +152,7 @@ def known(client: Client) -> dict[str, object]:
         "station": "fuelling",
         "figure": "drive.top_speed",
         "kind": "sag",
+        "key": "race_sag",
         "pattern": "four_stroke_450",
         "engine": "injected_four_stroke",
         "where": "hills",

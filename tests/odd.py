@@ -143,6 +143,7 @@ def pages(setup: Setup, race: Race) -> Iterator[str]:
         "course": race.course_id,
         "kind": "sag",
         "page": 1,
+        "key": "race_sag",
         "pattern": "trail_aircooled",
         "engine": "jetted_four_stroke",
     }

@@ -8,7 +8,7 @@ from tools.units import PINT, registry
 from lynxwort.core.units.convert import KINDS, PRESETS, UnitNotUnderstood, parse_typed, shown_unit
 from lynxwort.core.units.spellings import SPELLINGS
 from lynxwort.core.units.written import SYNONYMS, numbers_of, unit_named
-from lynxwort.words.glossary import QUANTITIES
+from lynxwort.words.explained.glossary import QUANTITIES
 from lynxwort.words.refusals import accepted_of
 
 ROWS = [(kind, s) for kind, rows in SPELLINGS.items() for s in rows]

@@ -33,6 +33,8 @@ OPEN = {
     "new-bike",
     "how-to-write",
     "words",
+    "word",
+    "tour",
     "first-facts",
     "races:new",
     "parts:box",

@@ -34,7 +34,7 @@ from lynxwort.web.parts import services as parts
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Race, Rider
 from lynxwort.web.readings.models import Reading
-from lynxwort.words.glossary import TERMS
+from lynxwort.words.explained.glossary import TERMS
 from tests.full_garage import fill
 
 HX = {"HTTP_HX_REQUEST": "true"}

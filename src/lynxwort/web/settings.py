@@ -121,8 +121,9 @@ TEMPLATES = [
                 "django.contrib.auth.context_processors.auth",
                 "django.contrib.messages.context_processors.messages",
                 "lynxwort.web.ui.context.shell",
+                "lynxwort.web.garages.touring.shell",
             ],
-            "builtins": ["lynxwort.web.ui.templatetags.lynx"],
+            "builtins": ["lynxwort.web.ui.templatetags.lynx", "lynxwort.web.ui.templatetags.explained"],
         },
     }
 ]

@@ -8,8 +8,8 @@ from lynxwort.web.ui.rows import Travelling
 
 class User(AbstractUser):
     """A person. units: the preset in which everything is shown; unit_choices: quantity -> unit, on top of it; theme:
-    day, night or the device's; comforts: what makes pages easier in a van, names of Comfort; session_round: raised to
-    end every session there is.
+    day, night or the device's; comforts: what makes pages easier in a van, names of Comfort; tour: which of the five
+    first steps is shown, 0 = not offered yet, 6 = left; session_round: raised to end every session there is.
     """
 
     class Units(models.TextChoices):
@@ -32,6 +32,7 @@ class User(AbstractUser):
     unit_choices = models.JSONField(default=dict, blank=True)
     theme = models.CharField(max_length=5, choices=Theme.choices, default=Theme.AUTO)
     comforts = models.JSONField(default=list, blank=True)
+    tour = models.PositiveSmallIntegerField(default=0)
     session_round = models.PositiveIntegerField(default=0)
 
     def _get_session_auth_hash(self, secret: str | None = None) -> str:

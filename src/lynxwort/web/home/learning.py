@@ -9,8 +9,8 @@ from lynxwort.core.units.convert import Units, parse_typed
 from lynxwort.core.units.spellings import SPELLINGS
 from lynxwort.web.bench.models import Pairing
 from lynxwort.web.garages.models import Garage
+from lynxwort.words.explained.glossary import QUANTITIES, TERMS, Term
 from lynxwort.words.formatting import unit_text, value_text
-from lynxwort.words.glossary import QUANTITIES, TERMS, Term
 
 
 def quantities(preset: Units | str) -> list[dict[str, Any]]:

@@ -22,7 +22,7 @@ from lynxwort.web.home import learning
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Course, Race, Rider
 from lynxwort.words.catalogue import FIGURE_NAMES, PART_KINDS, STATION_NAMES
-from lynxwort.words.glossary import TERMS
+from lynxwort.words.explained.glossary import TERMS
 
 EACH = 8
 

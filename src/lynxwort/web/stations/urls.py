@@ -3,7 +3,7 @@ is led to its room.
 """
 
 from django.http import HttpRequest, HttpResponseRedirect
-from django.urls import re_path
+from django.urls import path, re_path
 
 from lynxwort.web.bench import urls as bench
 from lynxwort.web.stations.baseline import urls as baseline
@@ -14,6 +14,9 @@ from lynxwort.web.stations.fuelling import urls as fuelling
 from lynxwort.web.stations.kit import urls as kit
 from lynxwort.web.stations.purpose import urls as purpose
 from lynxwort.web.stations.range import urls as range_
+from lynxwort.web.ui.lazily import Views
+
+views = Views("lynxwort.web.stations.plain")
 
 #: the station of each room that had an address without it
 _OF = {
@@ -50,5 +53,6 @@ urlpatterns = [
         re_path(rf"^(?P<before>\d+/\d+)/(?P<rest>(?:{rooms})/.*)$", moved, {"station": station})
         for station, rooms in _OF.items()
     ),
+    path("<int:setup>/<int:race>/<slug:station>/plain/", views.plain, name="plain"),
     *bench.urlpatterns,
 ]

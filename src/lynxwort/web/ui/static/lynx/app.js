@@ -172,8 +172,16 @@ document.addEventListener("DOMContentLoaded", () => {
   showRow();
   if (document.querySelector("[data-warming]")) setTimeout(() => location.reload(), 900);
 });
+// a word of the trade says what it means where it stands; with a modifier it opens the page of words as any link
+document.addEventListener("click", (event) => {
+  const word = event.target.closest("a.term");
+  if (!word || event.ctrlKey || event.metaKey || event.shiftKey || !byId("word")) return;
+  event.preventDefault();
+  htmx.ajax("GET", `${word.pathname}${word.hash.slice(1)}/`, { target: "#word", swap: "innerHTML" });
+});
 document.addEventListener("htmx:afterSwap", (event) => {
   if (event.target.id === "why") open("why-dialog");
+  if (event.target.id === "word") open("word-dialog");
   byId("offline").hidden = true;
   // what else came in meanwhile does not say that the press was taken after all
   if (byId("busy").dataset.of === event.target.id) byId("busy").hidden = true;
