@@ -7,6 +7,7 @@ from playwright.sync_api import expect
 
 from lynxwort.demo.scenario import course_bytes
 from lynxwort.web.bikes.models import Bike
+from lynxwort.web.races.models import Race
 
 COURSES = Path(__file__).parents[2] / "src/lynxwort/demo"
 #: pages with something to fill or press, and fields, up to the first answer
@@ -28,7 +29,7 @@ RIDERS = {
         ("chassis", "spring"),
         True,
     ),
-    "an electric bike with a pack by its label": (
+    "an electric bike with two packs": (
         ("full-size electric", "battery"),
         {"Sprockets": "12-52", "Pack holds": "54 Ah x 96 V"},
         ("hollowood.gpx", "Ebba", "70", "1"),
@@ -117,6 +118,63 @@ def test_a_stranger_sets_an_unknown_bike_up_in_few_pages_and_fields(demo, who):
         expect(page.locator(".notch-row .cell.now").filter(has_text="assumed").first).to_be_attached()
     w.no_sideways_scroll()
     w.axe()
+    AFTER.get(who, lambda *_: None)(w, hand, base.removeprefix(w.base))
+
+
+def lower(w, hand, base):
+    """She says her inside leg, sees what of the foot comes down, and takes the list of least work: it is reached."""
+    page = w.page
+    w.go(f"{base}/chassis/feet/")
+    hand.press(page.get_by_role("link", name="Facts of Fen"))
+    page.get_by_label("Inside leg").fill("31 in")
+    hand.press(page.get_by_role("button", name="Keep"))
+    w.go(f"{base}/chassis/feet/")
+    flat = page.locator(".levels > li").first
+    expect(flat).not_to_contain_text("reached")
+    w.axe()
+    hand.press(flat.get_by_role("button", name="Try it: Both feet flat"))
+    expect(flat).to_contain_text("reached")
+    w.no_sideways_scroll()
+    # limited inside instead: what it says, and where it is done
+    w.go(f"{base}/chassis/")
+    hand.press(page.locator("#more-shock_spacer_m"))
+    hand.press(page.locator("#more-fork_spacer_m"))
+    expect(page.locator("#findings")).to_contain_text("Travel limited inside")
+    expect(page.locator("#findings")).to_contain_text("a licensed shop opens it")
+    w.axe()
+
+
+def two_packs(w, hand, base):
+    """Two packs and a charger behind a generator: what goes out at each swap, and what a break gives."""
+    page = w.page
+    bike = Bike.objects.order_by("-pk").first()
+    w.go(f"/bikes/{bike.pk}/facts/#place-fuel")
+    for label, text in (
+        ("Packs alike, in all", "2"),
+        ("Charger, power kW", "3.3 kW"),
+        ("Generator for the charger, power kW", "2000 W"),
+    ):
+        page.get_by_label(label, exact=True).fill(text)
+    page.get_by_role("button", name="Keep the facts").click()
+    expect(page.get_by_text("Kept. What was kept before stays as it was.")).to_be_visible()
+    race = Race.objects.order_by("-pk").first()
+    stage = race.document["stages"][0]
+    race.document = race.document | {"stages": [stage | {"laps": 6, "refuel_points": [{"at_m": 0.0, "name": "van"}]}]}
+    race.save()
+    w.go(f"{base}/range/stops/")
+    rows = page.get_by_role("region", name="Packs go round").locator("tbody tr")
+    expect(rows).to_have_count(5)
+    expect(rows.first).to_contain_text("%")
+    w.axe()
+    w.go(f"{base}/range/holders/")
+    expect(page.get_by_text("The generator gives the charger only 1.84 kW.")).to_be_visible()
+    expect(page.get_by_role("region", name="Charging between two rides").locator("tbody tr")).to_have_count(8)
+    w.axe()
+    w.no_sideways_scroll()
+
+
+#: what a rider does after the first answer
+AFTER = {"a light rider on a tall 250": lower, "an electric bike with two packs": two_packs}
 
 
 def test_facts_by_place_found_by_their_words_and_wrong_ones_at_their_field(demo):
@@ -283,3 +341,56 @@ def test_a_document_is_looked_at_before_it_is_loaded_and_the_file_stays_chosen(d
     page.get_by_role("button", name="Load it").click()
     expect(page.get_by_text("The document stands as a bike and a race.")).to_be_visible()
     assert Bike.objects.count() == before + 1
+
+
+@pytest.mark.parametrize("phone", [False, True], ids=["laptop", "phone"])
+def test_a_newcomer_is_shown_around_and_asks_a_word_and_a_drawing_what_they_are(demo, phone):
+    w = demo(phone=phone)
+    page = w.page
+    w.go("/")
+    page.get_by_role("button", name="Show me").click()
+    tour = page.locator("#tour")
+    for n in range(1, 6):
+        expect(tour).to_have_attribute("data-step", str(n))
+        w.axe()
+        w.no_sideways_scroll()
+        if n < 5:
+            tour.get_by_role("button", name="Next").click()
+    tour.get_by_role("button", name="Back").click()
+    expect(tour).to_have_attribute("data-step", "4")
+    tour.get_by_role("button", name="Leave").click()
+    expect(tour).to_have_count(0)
+    w.go(f"{w.bench}/chassis/")
+    expect(tour).to_have_count(0)
+    # a word says what it means where it stands
+    page.locator("#findings a.term", has_text="race sag").first.click()
+    expect(page.get_by_role("dialog")).to_contain_text("How far an end sinks with the rider aboard")
+    w.axe()
+    page.get_by_role("dialog").get_by_role("button", name="Close").click()
+    what = page.locator("figure .what").first
+    what.locator("summary").click()
+    expect(what).to_contain_text("as far as it sinks under the rider")
+    w.axe()
+    w.no_sideways_scroll()
+
+
+def test_without_scripts_a_notch_is_stepped_kept_and_undone(demo, chromium):
+    w = demo()
+    context = chromium.new_context(java_script_enabled=False, storage_state=w.context.storage_state())
+    page = context.new_page()
+    page.goto(f"{w.base}{w.bench}/chassis/")
+    page.get_by_role("link", name="Notches by whole pages").click()
+    row = page.get_by_role("region", name="Shock preload")
+    row.get_by_role("button", name="+").click()
+    expect(row).to_contain_text("draft")
+    row.get_by_label("Exact value of Shock preload").fill("9 furlongs")
+    row.get_by_role("button", name="Set").click()
+    expect(page.locator(".message.error")).to_be_visible()
+    row.get_by_label("Exact value of Shock preload").fill("9 mm")
+    row.get_by_role("button", name="Set").click()
+    expect(row).to_contain_text("9.0")
+    page.locator("details.keep summary").click()
+    page.get_by_label("Why this change?").fill("by hand")
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.locator(".draft-count")).to_contain_text("No draft")
+    context.close()

@@ -1,9 +1,11 @@
 """Facts of a field stand at the field: one more field with its marker is found by schema, notches, form and card, and nothing is asked without words."""
 
 import dataclasses
+import typing
 from typing import Annotated
 
 import pytest
+from django.core.exceptions import ValidationError
 from django.utils.html import escape
 from pydantic import create_model
 
@@ -163,3 +165,19 @@ def test_readings_are_asked_by_the_kind_of_engine_and_the_race(engine, without):
     if "known_good" in told:
         setting = set(told["known_good"].fields) - {"longest_full_throttle_s", "temperature_k", "pressure_pa"}
         assert setting - {"relative_humidity"} == set(reading_words.setting_of(metering_of(engine)))
+
+
+@pytest.mark.parametrize("kind", list(ENGINE_OF))
+def test_every_count_among_a_bikes_facts_is_taken_as_typed(kind):
+    """Teeth, links, plates, packs, clicks: a whole number comes through every form that asks for one, "2.5" is refused."""
+    form = forms_of_bikes.FactsPage(preset="metric", current={"bike": {}}, kind=kind)
+    counts = {n: f for n, f in form.fields.items() if isinstance(f, QuantityField) and f.facts.kind == "count"}
+    assert counts
+    for name, field in counts.items():
+        low = int(max(field.facts.low or 1, 2))
+        value = field.clean(str(low))
+        assert (value, type(value)) in ((low, int), (low, float)), name
+        if int in typing.get_args(field.facts.annotation) or field.facts.annotation is int:
+            assert type(value) is int, name
+            with pytest.raises(ValidationError):
+                field.clean("2.5")

@@ -73,7 +73,7 @@ class QuantityField(forms.CharField):
             raise forms.ValidationError(refusal_words("too_low", self.preset, kind=facts.kind, low=facts.low))
         if facts.high is not None and number > facts.high + slack:
             raise forms.ValidationError(refusal_words("too_high", self.preset, kind=facts.kind, high=facts.high))
-        if facts.annotation is int:
+        if facts.annotation in (int, int | None):
             if abs(number - round(number)) > 1e-6:
                 raise forms.ValidationError(refusal_words("not_a_whole_number", self.preset))
             return round(number)
