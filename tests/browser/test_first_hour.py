@@ -167,7 +167,7 @@ def two_packs(w, hand, base):
     expect(rows.first).to_contain_text("%")
     w.axe()
     w.go(f"{base}/range/holders/")
-    expect(page.get_by_text("The generator gives the charger only 1.84 kW.")).to_be_visible()
+    expect(page.get_by_text("The generator gives the charger only 1.8 kW.")).to_be_visible()
     expect(page.get_by_role("region", name="Charging between two rides").locator("tbody tr")).to_have_count(8)
     w.axe()
     w.no_sideways_scroll()

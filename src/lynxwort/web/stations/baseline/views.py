@@ -68,6 +68,7 @@ def _edited(request: Request, make: Any, save: Any, address: str, **known: Any) 
         return redirect(address, bike=form.row.pk)
     if known.get("places"):
         known["picture"] = facts_picture(form.row, request.preset)
+        known["there"] = next((a for line in form.row.setups.order_by("pk") if (a := draft_of(line))), "")
     return render(request, "bikes/facts.html", {"bike": form.row, "form": form} | known, status=status)
 
 
