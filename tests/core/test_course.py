@@ -1,13 +1,15 @@
 """Courses: files good and bad, heights, ground, hills."""
 
+import itertools
 import math
 
 import numpy as np
 import pytest
 
 from lynxwort.core.errors import InputRefused
-from lynxwort.core.model.race import GROUNDS, CriticalHill, GroundSegment
+from lynxwort.core.model.race import GROUNDS, CrewPoint, CriticalHill, GroundSegment, RefuelPoint, Stage, Zone
 from lynxwort.core.model.track import Track
+from lynxwort.core.physics.course.cut import cut_stage, cut_track, overlapping, pits_every
 from lynxwort.core.physics.course.gpx import MAX_BYTES, read_gpx
 from lynxwort.core.physics.course.prepare import curvature, lay_line, prepare_course, rise_over_run
 from lynxwort.demo.scenario import course_bytes
@@ -133,3 +135,73 @@ def test_ground_covers_and_a_hill_brings_its_slope_and_gives_it_back():
 @pytest.mark.parametrize("angle", [-0.5, -0.02, 0.0, 0.1, 0.6])
 def test_rise_over_run_is_the_tangent(angle):
     assert float(rise_over_run(math.sin(angle))) == pytest.approx(math.tan(angle), abs=1e-12)
+
+
+# cut at its pits ----------------------------------------------------------------------------------------------------------
+def test_a_course_cut_at_its_pits_is_the_same_course_in_pieces():
+    """Lengths add up, heights and places join where it is cut, breaks stay between the same points; the date line too."""
+    whole = read_gpx(course_bytes())
+    length = lay_line(whole).length_m
+    at = [7_500.0, 7_912.3, 21_000.0]
+    pieces = cut_track(whole, at)
+    lengths = [lay_line(p).length_m for p in pieces]
+    # great circles between the same points: but for the two halves of a step that is cut
+    assert lengths == pytest.approx(np.diff([0.0, *at, length]), rel=1e-6, abs=0.01)
+    for a, b in itertools.pairwise(pieces):
+        assert (a.latitude_deg[-1], a.longitude_deg[-1], a.height_m[-1]) == pytest.approx(
+            (b.latitude_deg[0], b.longitude_deg[0], b.height_m[0])
+        )
+    assert len({p.content_key() for p in pieces}) == 4
+    across = Track(heights="none", latitude_deg=(10.0, 10.0, 10.0), longitude_deg=(179.9, -179.95, -179.9), breaks=(2,))
+    east, west = cut_track(across, [11_000.0])
+    assert max(map(abs, (*east.longitude_deg, *west.longitude_deg))) <= 180.0
+    assert (east.breaks, west.breaks) == ((), (2,))
+    for bad in ([50.0], [length - 10.0], [7_500.0, 7_550.0]):
+        with pytest.raises(InputRefused):
+            cut_track(whole, bad)
+
+
+def test_what_lies_on_a_stage_goes_to_the_piece_it_lies_on():
+    """Every metre of ground, every hill, point and zone comes out once, where it was."""
+    stage = Stage(
+        name="Long", course_key="k", allowed_s=30_000, standing_s=120.0, queue_at_m=61_000.0,
+        ground=(GroundSegment(from_m=0, to_m=40_000, ground="sand"), GroundSegment(from_m=40_000, to_m=90_000, ground="gravel")),
+        hills=(CriticalHill(at_m=29_900, length_m=300, grade=0.4, ground="sand", name="edge"),),
+        refuel_points=tuple(RefuelPoint(at_m=a, name=f"pit {a:.0f}", must_stop=True) for a in (30_000.0, 60_000.0)),
+        crew_points=(CrewPoint(at_m=75_000, name="bridge"),),
+        zones=(Zone(from_m=20_000, to_m=70_000, kind="night"),),
+    )  # fmt: skip
+    cuts = [30_000.0, 60_000.0]
+    parts = cut_stage(stage, cuts, 90_000.0, ["a", "b", "c"])
+    starts = [0.0, *cuts]
+    assert [p.course_key for p in parts] == ["a", "b", "c"]
+    for kind in ("sand", "gravel"):
+        spans = [
+            (s + g.from_m, s + g.to_m) for s, p in zip(starts, parts, strict=True) for g in p.ground if g.ground == kind
+        ]
+        assert sum(b - a for a, b in spans) == pytest.approx(40_000 if kind == "sand" else 50_000)
+    assert sum(z.to_m - z.from_m for p in parts for z in p.zones) == pytest.approx(50_000)
+    # the pit stands at the start of the piece after it: fuel is taken there as it was on the whole
+    assert [[(r.name, r.at_m, r.must_stop) for r in p.refuel_points] for p in parts] == [
+        [], [("pit 30000", 0.0, True)], [("pit 60000", 0.0, True)],
+    ]  # fmt: skip
+    assert [len(p.hills) for p in parts] == [1, 0, 0]
+    assert parts[0].hills[0].at_m + parts[0].hills[0].length_m == pytest.approx(30_000)
+    assert parts[2].crew_points[0].at_m == pytest.approx(15_000)
+    assert [p.standing_s for p in parts] == [0.0, 0.0, 120.0]
+    assert parts[2].queue_at_m == pytest.approx(1_000)
+    for several in (stage.model_copy(update={"laps": 2}), stage.model_copy(update={"hours_s": 7200.0})):
+        with pytest.raises(InputRefused):
+            cut_stage(several, cuts, 90_000.0, ["a", "b", "c"])
+
+
+def test_pits_every_so_far_and_hills_on_the_same_ground():
+    assert pits_every(880_000.0, 100_000.0) == [100_000.0 * k for k in range(1, 9)]
+    assert pits_every(800_000.0, 100_000.0, [301_000.0]) == [100_000.0 * k for k in (1, 2, 4, 5, 6, 7)]
+    with pytest.raises(InputRefused):
+        pits_every(40_000.0, 50_000.0)
+    hills = [
+        CriticalHill(at_m=a, length_m=n, grade=0.3, ground="rock")
+        for a, n in ((900, 200), (100, 300), (350, 20), (1100, 50))
+    ]
+    assert overlapping(hills) == [(1, 2)]

@@ -17,8 +17,9 @@ from lynxwort.core.stations.drive.view import metre_rows
 from lynxwort.demo.scenario import course_bytes, track
 from lynxwort.web.bench.services import open_bench
 from lynxwort.web.bikes.models import Bike, Setup
-from lynxwort.web.races.models import Course, Race
+from lynxwort.web.races.models import Course, Race, Rider
 from lynxwort.web.readings.models import Reading
+from lynxwort.web.ui.stale import mark_of
 
 PLACE = {"from": "19500", "to": "23000"}
 
@@ -286,3 +287,95 @@ def test_lines_that_cannot_be_are_refused_and_stay_typed(demo, field, typed, wor
     assert words in page
     assert typed.splitlines()[0] in page
     assert Bike.objects.get().document == before
+
+
+# long courses -----------------------------------------------------------------------------------------------------------
+def test_pits_are_laid_and_the_course_is_cut_at_them_for_a_team(demo):
+    """One file, a pit every ten kilometres, cut: a stage for each piece, hand-overs at each pit; taken back in one press."""
+    race = demo.race
+    address = reverse("races:pits", args=[race.pk, 0])
+    stage = stage_of(demo)
+    assert "laps have their pits" in demo.post(address, {"cut": "1"}).content.decode() or not stage.get("refuel_points")
+    race.document["stages"][0] = {k: v for k, v in stage.items() if k != "laps"}
+    race.save()
+    assert "There is no refuel point on it yet" in demo.post(address, {"cut": "1"}).content.decode()
+    for typed, words in (("0", "Too small"), ("3 kg", "measures something else"), ("90 km", "Too large")):
+        refused = demo.post(address, {"every_m": typed})
+        assert (refused.status_code, words in refused.content.decode()) == (422, True), typed
+    assert demo.post(address, {"every_m": "10 km", "name": "pit", "rate_m3_per_s": "40 L/min"}).status_code == 302
+    points = stage_of(demo)["refuel_points"]
+    assert [round(p["at_m"]) for p in points] == [10_000, 20_000, 30_000, 40_000][: len(points)]
+    assert [p["name"] for p in points][:2] == ["pit 1", "pit 2"]
+    page = demo.get(reverse("races:stage", args=[race.pk, 0])).content.decode()
+    assert "Cut it at its pits" in page
+    before = len(points)
+    assert demo.post(address, {"cut": "1"}).status_code == 302
+    race.refresh_from_db()
+    stages = race.document["stages"]
+    assert len(stages) == before + 1
+    assert all(s["refuel_points"][0]["at_m"] == 0.0 for s in stages[1:])
+    lengths = [Course.objects.get(garage=race.garage, blob_id=s["course_key"]).length_m for s in stages]
+    assert sum(lengths) == pytest.approx(41_520, rel=2e-3)
+    assert bench_of(demo).report.value("purpose.distance") == pytest.approx(sum(lengths), rel=1e-3)
+    demo.post(reverse("races:undo", args=[race.pk, 0]), {"version": race.version})
+    race.refresh_from_db()
+    assert len(race.document["stages"]) == 1
+
+
+def test_a_point_and_a_hill_are_changed_not_entered_anew(demo):
+    race = demo.race
+    hill = {"at_m": "12 km", "length_m": "60", "grade": "30", "ground": "rock", "name": "chimney"}
+    item = reverse("races:item", args=[race.pk, 0, "hills"])
+    before = len(stage_of(demo)["hills"])
+    demo.post(item, hill)
+    made = next(h for h in stage_of(demo)["hills"] if h.get("name") == "chimney")
+    page = demo.get(reverse("races:stage", args=[race.pk, 0]), {"change": mark_of(made)}).content.decode()
+    assert "Keep the change" in page
+    assert 'value="chimney"' in page
+    bad = demo.post(item, hill | {"grade": "steep", "mark": mark_of(made)})
+    assert bad.status_code == 422
+    demo.post(item, hill | {"name": "flue", "mark": mark_of(made)})
+    names = [h.get("name") for h in stage_of(demo)["hills"]]
+    assert names.count("flue") == 1
+    assert "chimney" not in names
+    assert len(names) == before + 1
+    # changed elsewhere meanwhile: said, and nothing is lost
+    assert demo.post(item, hill | {"mark": mark_of(made)}).status_code == 409
+    # another one on the same ground is told
+    demo.post(item, hill | {"at_m": "12.03 km", "name": "chimney"})
+    assert "Two hills lie on the same ground" in demo.get(reverse("races:stage", args=[race.pk, 0])).content.decode()
+
+
+def test_a_new_race_keeps_its_file_over_a_refusal_and_takes_a_team(demo):
+    """Refused for a word elsewhere, the course is kept by its file's name and chosen; a team is ticked on the same page."""
+    plain = re.sub(rb"<name>.*?</name>", b"", course_bytes())
+    other = Rider.objects.create(
+        garage=demo.race.garage, name="Second", document={"name": "Second", "mass_in_gear_kg": 80.0}
+    )
+    typed = {
+        "race.name": "Long one", "race.start": "2027-06-01T06:00", "race.air.temperature_low_k": "10",
+        "race.air.temperature_high_k": "warm", "rider": str(demo.race.rider_id), "others": [str(other.pk)], "team": "on",
+        "heights": "barometer",
+    }  # fmt: skip
+    refused = demo.post("/races/new/", typed | {"file": SimpleUploadedFile("gorge-880.gpx", plain)})
+    page = refused.content.decode()
+    assert refused.status_code == 422
+    assert "kept as gorge-880" in page
+    known = Course.objects.get(name="gorge-880")
+    assert f'<option value="{known.pk}" selected' in page
+    demo.post("/races/new/", typed | {"race.air.temperature_high_k": "24", "known": str(known.pk), "stage.laps": "2"})
+    race = Race.objects.get(name="Long one")
+    assert [o.name for o in race.others.all()] == ["Second"]
+    assert race.document["relay"] == {}
+    assert Course.objects.filter(name="gorge-880").count() == 1
+
+
+def test_a_race_is_copied_for_next_year_and_a_flat_file_says_so(demo):
+    demo.post(reverse("races:copy", args=[demo.race.pk]))
+    copied = Race.objects.exclude(pk=demo.race.pk).get()
+    assert copied.start.year == demo.race.start.year + 1
+    assert (copied.rider, copied.course) == (demo.race.rider, demo.race.course)
+    assert copied.document["stages"] == demo.race.document["stages"]
+    flat = SimpleUploadedFile("flat.gpx", re.sub(rb"<ele>.*?</ele>", b"", course_bytes()))
+    said = demo.post(reverse("races:add-stage", args=[copied.pk]), {"file": flat, "heights": "barometer"}, follow=True)
+    assert "This file holds no heights" in said.content.decode()

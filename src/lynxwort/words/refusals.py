@@ -113,6 +113,8 @@ MESSAGES: dict[str, str] = (
         "rpm_not_rising": N_("Revs must rise from line to line."),
         "not_a_torque_line": N_("Write each line as revs and torque in N·m, like 4000 22.5; at least three lines."),
         "not_a_gearbox_line": N_("Write each line as name; primary or blank; ratios, like wide; 2.9; 2.4 1.8 1.4 1.1."),
+        "several_laps": N_("Only a course ridden once is cut at its pits: laps have their pits where they are."),
+        "no_pits": N_("There is no refuel point on it yet."),
         "one_lap": N_("There is only one lap of it."),
         "clock_not_rising": N_("The clock of the lap does not run forward."),
         "times_missing": N_("A point of the file has no readable time. Send the file as the device recorded it."),

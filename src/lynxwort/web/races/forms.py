@@ -39,6 +39,8 @@ PRESSURES = [
 STATE_CHOICES = [(s, _(SURFACE_STATES[s])) for s in STATES]
 TIGHT_CHOICES = [(s, _(TIGHTNESS[s])) for s in TIGHTNESSES]
 GROUND_CHOICES = [(g, _(TERMS[g])) for g in GROUNDS]
+#: pits nearer than this [m] are none
+LEAST_APART_M = 500.0
 #: longer than this [m] is no hill
 LONGEST_HILL_M = field_facts(CriticalHill, "length_m").high or 0.0
 
@@ -127,10 +129,11 @@ class RaceForm(DocumentForm):
         if choices:
             choices = [("", _("a new rider")), *choices] if new_rider else choices
             self.fields["rider"] = forms.ChoiceField(label=_("Rider"), choices=choices, required=not new_rider)
-        if len(choices) > 1 and not new_rider:
+        people = [c for c in choices if c[0]]
+        if len(people) > (0 if new_rider else 1):
             self.fields["others"] = forms.MultipleChoiceField(
                 label=_("Others who share the bike"),
-                choices=choices,
+                choices=people,
                 required=False,
                 widget=forms.CheckboxSelectMultiple,
                 help_text=_("The springs page then looks for the least wrong setting for all of them."),
@@ -216,11 +219,11 @@ def new_race_parts(form: RaceForm, stage: StageForm, rider: RiderForm) -> dict[s
     return {
         "first": [first[n] for n in FIRST_ASKED if n in first],
         "folded": [
-            (_("More of the day"), rest(day[1])),
+            (_("More of the day"), [f for f in rest(day[1]) if f.name != "others"]),
             (_("More of the air"), rest(air[1])),
             (_("Queues, schedule, ground"), rest(stage)),
             (_("More of the rider"), rest(rider)),
-            (team[0], rest(team[1])),
+            (team[0], [*(f for f in day[1] if f.name == "others"), *rest(team[1])]),
         ],
     }
 
@@ -293,6 +296,23 @@ class RefuelForm(PointForm):
         for name, label in (("rate_m3_per_s", _("Fills")), ("fixed_s", _("Stands at least"))):
             self.fields[name] = QuantityField(field_facts(RefuelPoint, name), preset, label=label, required=False)
         self.fields["must_stop"] = forms.BooleanField(label=_("One must stop there"), required=False)
+
+
+class PitsForm(RefuelForm):
+    """A refuel point every so far."""
+
+    def __init__(self, *args: Any, preset: Units | str, **kwargs: Any) -> None:
+        super().__init__(*args, preset=preset, **kwargs)
+        self.preset = preset
+        del self.fields["at_m"]
+        first = {"every_m": QuantityField(field_facts(RefuelPoint, "at_m"), preset, label=_("One every"))}
+        self.fields = first | self.fields
+
+    def clean_every_m(self) -> float:
+        every = self.cleaned_data["every_m"]
+        if every is not None and every < LEAST_APART_M:
+            raise forms.ValidationError(refusal_words("too_low", self.preset, kind="distance", low=LEAST_APART_M))
+        return every  # type: ignore[no-any-return]
 
 
 class ZoneForm(forms.Form):

@@ -9,7 +9,8 @@ import numpy as np
 from django.utils.translation import gettext as _
 
 from lynxwort.core.model.base import field_facts
-from lynxwort.core.model.race import GroundSegment, Zone
+from lynxwort.core.model.race import CriticalHill, GroundSegment, Zone
+from lynxwort.core.physics.course.cut import overlapping
 from lynxwort.core.standin.weather import Forecast
 from lynxwort.core.units.convert import Units, convert, shown_unit, to_shown
 from lynxwort.web.races.models import Race
@@ -170,3 +171,13 @@ def weather_drawing(day: Forecast, span: tuple[float, float], units: Units | str
         y_axis=unit,
         label=_("Temperature over the day, invented"),
     )
+
+
+def overlapping_hills(stage: dict[str, Any], units: Units | str) -> list[str]:
+    """Critical hills that lie on the same ground, in words: pairs by name or place."""
+    hills = [CriticalHill.model_validate(h) for h in stage.get("hills", [])]
+
+    def said(k: int) -> str:
+        return hills[k].name or value_text(hills[k].at_m, "ribbon", units)
+
+    return [_("%(a)s and %(b)s") % {"a": said(a), "b": said(b)} for a, b in overlapping(hills)]

@@ -216,7 +216,7 @@ def take_back(row: Race, version: int | None = None) -> None:
     _update(row, columns)
 
 
-def _with(stages: Stages, index: int, **changes: Any) -> Stages:
+def with_parts(stages: Stages, index: int, **changes: Any) -> Stages:
     """The stages with parts of one replaced; None takes a part away."""
     return [
         *stages[:index],
@@ -233,7 +233,7 @@ def change_stage(row: Race, index: int, *, layout: str = "", seen: dict | None =
     def change(stages: Stages) -> Stages:
         if seen is not None and stage_facts(stages[index]) != seen:
             raise StaleFacts
-        return _with(stages, index, **changes)
+        return with_parts(stages, index, **changes)
 
     change_stages(row, change, layout=layout)
 
@@ -323,7 +323,7 @@ def paint_ground(
 
     def change(stages: Stages) -> Stages:
         painted = paint(ground_of(stages[index], course), stretch=stretch, length_m=course.length_m)
-        return _with(stages, index, ground=[g.model_dump(exclude_defaults=True) for g in painted])
+        return with_parts(stages, index, ground=[g.model_dump(exclude_defaults=True) for g in painted])
 
     change_stages(row, change, layout=layout)
 
@@ -337,7 +337,7 @@ def add_item(row: Race, index: int, course: Course, where: str, item: dict, *, l
         raise InputRefused(Refusal(path=at, code="beyond_course", high=course.length_m, unit="m"))
     change_stages(
         row,
-        lambda stages: _with(
+        lambda stages: with_parts(
             stages, index, **{where: sorted([*stages[index].get(where, []), item], key=lambda i: i[at])}
         ),
         layout=layout,
@@ -352,6 +352,39 @@ def drop_item(row: Race, index: int, where: str, mark: str, *, layout: str = "")
         here = next((k for k, item in enumerate(items) if mark_of(item) == mark), None)
         if here is None:
             raise IndexError(mark)
-        return _with(stages, index, **{where: [*items[:here], *items[here + 1 :]]})
+        return with_parts(stages, index, **{where: [*items[:here], *items[here + 1 :]]})
 
     change_stages(row, change, layout=layout)
+
+
+def change_item(row: Race, index: int, course: Course, where: str, mark: str, item: dict, *, layout: str = "") -> None:
+    """Another hill, point or zone in the place of one, found by its mark, as one change. Raises InputRefused,
+    IndexError when it is gone, StaleFacts.
+    """
+    at = "from_m" if where == "zones" else "at_m"
+    if item[at] >= course.length_m:
+        raise InputRefused(Refusal(path=at, code="beyond_course", high=course.length_m, unit="m"))
+
+    def change(stages: Stages) -> Stages:
+        items = stages[index].get(where, [])
+        if all(mark_of(i) != mark for i in items):
+            raise IndexError(mark)
+        others = [i for i in items if mark_of(i) != mark]
+        return with_parts(stages, index, **{where: sorted([*others, item], key=lambda i: i[at])})
+
+    change_stages(row, change, layout=layout)
+
+
+def copy_race(row: Race) -> Race:
+    """The same race a year on, to be changed: its day moved, what its rules were met by unticked."""
+    document = dict(row.document)
+    start = datetime.fromisoformat(document["start"])
+    leap = start.month == 2 and start.day == 29
+    document["start"] = start.replace(year=start.year + 1, day=28 if leap else start.day).isoformat()
+    document["asked"] = [{k: v for k, v in a.items() if k not in ("done", "photo")} for a in document.get("asked", [])]
+    with transaction.atomic():
+        made = Race(garage_id=row.garage_id, course_id=row.course_id, rider_id=row.rider_id, version=0)
+        _write(made, checked_race(document))
+        made.save()
+        made.others.set(row.others.all())
+    return made

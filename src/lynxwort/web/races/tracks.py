@@ -4,6 +4,7 @@ import io
 import zipfile
 import zlib
 from functools import lru_cache
+from pathlib import PurePath
 from typing import Any
 
 import numpy as np
@@ -97,5 +98,10 @@ def add_blob(key: str, data: bytes) -> None:
 def read_course_file(file: Any, heights: str) -> Track:
     """Read and check an uploaded GPX file, length included. Raises InputRefused."""
     return Track.model_validate(
-        apart.read("lynxwort.web.jobs.reading:course", file, {"heights": heights}, here=reading.course)
+        apart.read(
+            "lynxwort.web.jobs.reading:course",
+            file,
+            {"heights": heights, "name": PurePath(file.name or "").stem},
+            here=reading.course,
+        )
     )

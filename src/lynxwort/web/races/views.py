@@ -1,28 +1,22 @@
-import re
 from collections.abc import Callable
 from typing import Any
 
 from django.conf import settings
 from django.contrib import messages
-from django.http import Http404, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.urls import reverse
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_POST
-from django.views.decorators.vary import vary_on_headers
 
 from lynxwort.core.errors import InputRefused
-from lynxwort.web.races import forms, painting, services, tracks
+from lynxwort.web.races import forms, services, tracks
 from lynxwort.web.races.models import Course, Race, Rider
 from lynxwort.web.races.painting import weather_drawing
+from lynxwort.web.races.staging import own_race
 from lynxwort.web.ui.forms import refusal_words
 from lynxwort.web.ui.stale import StaleFacts, edited
 from lynxwort.web.ui.typed import Request, whole_number
 from lynxwort.words.refusals import explain
-
-
-def _own(request: Request, race: int) -> Race:
-    return get_object_or_404(Race.objects.select_related("course", "rider", "garage"), pk=race, garage=request.garage)
 
 
 def _too_large(request: Request) -> HttpResponse | None:
@@ -52,6 +46,14 @@ def _course_form(request: Request, *, bound: bool) -> forms.CourseForm:
     return forms.CourseForm(request.POST if bound else None, request.FILES if bound else None, courses=courses)
 
 
+def _say_flat(request: Request, track: Any) -> None:
+    """A course without heights says so at once: nothing on it climbs."""
+    if getattr(track, "heights", "") == "none":
+        messages.warning(
+            request, _("This file holds no heights: every climb is flat. Take one that does, or enter the steep hills.")
+        )
+
+
 def new_race(request: Request, then: Callable[[Race], HttpResponse | None] = lambda _race: None) -> HttpResponse:
     """A race with its first stage, on one page; a refused file loses nothing that was typed. then: where it leads, once
     it stands; None = to the race.
@@ -71,13 +73,27 @@ def new_race(request: Request, then: Callable[[Race], HttpResponse | None] = lam
         if sound and track is not None:
             facts = {k: v for k, v in stage.facts().items() if v is not None}
             try:
+                others = [r for r in riders.filter(pk__in=form.cleaned_data.get("others") or []) if r != chosen]
                 made = services.make_race(
-                    request.garage, form.document()["race"], [(track, facts)], chosen or rider.document()["rider"]
+                    request.garage,
+                    form.document()["race"],
+                    [(track, facts)],
+                    chosen or rider.document()["rider"],
+                    others,
                 )
+                _say_flat(request, track)
                 return then(made) or redirect("races:race", race=made.pk)
             except InputRefused as refused:
                 form.refuse(refused.refusals)
     bad = bool(form.errors or course.errors or stage.errors or rider.errors)
+    if (
+        post and track is not None and not isinstance(track, Course)
+    ):  # read once, it is kept: a browser never sends a file twice
+        known = tracks.add_course(request.garage, track)
+        course = forms.CourseForm(
+            courses=Course.objects.filter(garage=request.garage), initial={"known": str(known.pk)}
+        )
+        messages.info(request, _("The course file is kept as %(name)s, and chosen below.") % {"name": known.name})
     return render(
         request,
         "races/new.html",
@@ -96,7 +112,7 @@ def race(request: Request, race: int) -> HttpResponse:
     riders = Rider.objects.filter(garage=request.garage)
 
     def make(air: dict | None = None) -> forms.RaceForm:
-        row = _own(request, race)
+        row = own_race(request, race)
         shown = row.document | ({"air": air} if air else {})
         return forms.RaceForm(
             request.POST or None, preset=request.preset, current={"race": shown}, riders=riders, row=row
@@ -108,7 +124,7 @@ def race(request: Request, race: int) -> HttpResponse:
         services.change_race(form.row, form.document()["race"], rider, others, seen=form.shown)  # type: ignore[arg-type]
 
     if request.method == "GET" and "weather" in request.GET:
-        row = _own(request, race)
+        row = own_race(request, race)
         day, hours_s, air = services.invented_weather(row)
         drawing = weather_drawing(day, hours_s, request.preset)
         return _race_page(request, row, form=make(row.document["air"] | air), weather=drawing)
@@ -149,13 +165,14 @@ def add_stage(request: Request, race: int) -> HttpResponse:
     """One more stage, on a known course or a new file."""
     if (too_large := _too_large(request)) is not None:
         return too_large
-    row = _own(request, race)
+    row = own_race(request, race)
     form = forms.StageForm(request.POST, preset=request.preset, auto_id="new_%s")
     course = _course_form(request, bound=True)
     track = _course(request, course)
     if form.is_valid() and track is not None:
         try:
             services.add_stage(row, track, {k: v for k, v in form.facts().items() if v is not None})
+            _say_flat(request, track)
             return redirect("races:race", race=row.pk)
         except InputRefused as refused:
             form.refuse(refused.refusals)
@@ -165,7 +182,7 @@ def add_stage(request: Request, race: int) -> HttpResponse:
 @require_POST
 def change_stage(request: Request, race: int, stage: int) -> HttpResponse:
     """Change how a stage is ridden, ride it earlier, or take it away."""
-    row, layout = _own(request, race), request.POST.get("layout", "")
+    row, layout = own_race(request, race), request.POST.get("layout", "")
     verbs = {"drop": services.drop_stage, "split": services.split_stage, "earlier": services.raise_stage}
     verb = next((verbs[name] for name in verbs if name in request.POST), None)
     try:
@@ -194,157 +211,17 @@ def change_stage(request: Request, race: int, stage: int) -> HttpResponse:
 
 def _stage_form(request: Request, race: int, stage: int) -> forms.StageForm:
     """The form of one stage as sent. Raises IndexError beyond the last."""
-    row = _own(request, race)
+    row = own_race(request, race)
     current = {"stage": row.document["stages"][stage]}
     return forms.StageForm(request.POST, preset=request.preset, current=current, auto_id=f"stage{stage}_%s", row=row)
 
 
-def _stage(row: Race, stage: int) -> Course:
-    """The course of a stage; 404 beyond the last."""
-    courses = services.courses_of(row)
-    if stage >= len(courses):
-        raise Http404
-    return courses[stage]
-
-
-#: the room of the bench in which a stage is painted
-_BENCH = re.compile(r"/bench/\d+/\d+/purpose/ground/\d+/")
-
-
-def stage_context(request: Request, row: Race, stage: int) -> dict[str, Any]:
-    """What the painting of a stage shows. Raises Http404 for a stage that is not there."""
-    course = _stage(row, stage)
-    query = request.GET if request.method == "GET" else request.POST
-    chosen = painting.read_selection(query, course.length_m, request.preset)
-    ground = services.ground_of(row.document["stages"][stage], course)
-    units = request.preset
-    back, on = painting.nudges(units)
-    place = {
-        "at_m": chosen.from_m,
-        "from_m": chosen.from_m,
-        "to_m": chosen.to_m,
-        "length_m": max(chosen.to_m - chosen.from_m, 2.0),
-    }
-    if place["length_m"] > forms.LONGEST_HILL_M:
-        del place["length_m"]  # a stretch that long is no hill
-    return {
-        "race": row,
-        "index": stage,
-        "layout": services.layout_of(row.document["stages"]),
-        "stage": row.document["stages"][stage],
-        "course": course,
-        "chosen": chosen,
-        "back": back,
-        "on": on,
-        "grounds": forms.GROUND_CHOICES,
-        "surface": forms.SurfaceForm(preset=units),
-        "painted": ground,
-        "stage_ribbon": painting.stage_ribbon(row, stage, ground, units, selection=chosen, loupe=False),
-        "loupe": painting.stage_ribbon(row, stage, ground, units, selection=chosen, loupe=True),
-        "placed": {
-            where: form(preset=units, initial=place, auto_id=f"{where}_%s") for where, form in forms.PLACED.items()
-        },
-    }
-
-
-def _stage_page(request: Request, row: Race, stage: int, *, status: int = 200, **known: Any) -> HttpResponse:
-    context = stage_context(request, row, stage)
-    refused = known.pop("refused", None)
-    if refused:
-        context["placed"][refused[0]] = refused[1]
-    template = "races/_paint.html" if request.htmx else "races/stage.html"
-    return render(request, template, context | known, status=status)
-
-
-@vary_on_headers("HX-Request")
-def stage(request: Request, race: int, stage: int) -> HttpResponse:
-    """Ground, points and zones of one stage, on its ribbon."""
-    return _stage_page(request, _own(request, race), stage)
-
-
 @require_POST
-def paint(request: Request, race: int, stage: int) -> HttpResponse:
-    """Paint the chosen stretch."""
-    row = _own(request, race)
-    course = _stage(row, stage)
-    chosen = painting.read_selection(request.POST, course.length_m, request.preset)
-    surface = forms.SurfaceForm(request.POST, preset=request.preset)
-    if not surface.is_valid():
-        return _stage_page(request, row, stage, status=422, surface=surface)
-    known = {k: v for k, v in surface.cleaned_data.items() if v not in (None, "")}
-    layout = request.POST.get("layout", "")
-    try:
-        services.paint_ground(
-            row,
-            stage,
-            course,
-            from_m=chosen.from_m,
-            to_m=chosen.to_m,
-            ground=request.POST.get("ground", ""),
-            layout=layout,
-            **known,
-        )
-    except InputRefused as refused:
-        words = " ".join(explain(r, kind="stretch", preset=request.preset, translate=_) for r in refused.refusals)
-        return _stage_page(request, row, stage, status=422, refusal=words)
-    except (StaleFacts, IndexError):
-        return _stale_stage(request, race, stage)
-    return _stage_page(request, row, stage)
-
-
-def _stale_stage(request: Request, race: int, stage: int) -> HttpResponse:
-    """The stage's page as it stands now: nothing was changed, since what it spoke of has been changed elsewhere."""
-    row = _own(request, race)
-    words = _("The race was changed in another window. Nothing was changed here; this is how it stands now.")
-    if stage >= len(row.document["stages"]):
-        messages.error(request, words)
-        return redirect("races:race", race=row.pk)
-    return _stage_page(request, row, stage, status=409, refusal=words)
-
-
-@require_POST
-def undo(request: Request, race: int, stage: int) -> HttpResponse:
-    """Take back the last change of the race's stages; not one that the page does not know of."""
-    row = _own(request, race)
-    _stage(row, stage)
-    try:
-        services.take_back(row, whole_number(request.POST.get("version")))
-    except StaleFacts:
-        return _stale_stage(request, race, stage)
-    if stage >= len(row.document["stages"]):
-        return redirect("races:race", race=row.pk)
-    return _stage_page(request, row, stage)
-
-
-@require_POST
-def item(request: Request, race: int, stage: int, where: str) -> HttpResponse:
-    """Add or drop a critical hill, a refuel or crew point, or a zone."""
-    row = _own(request, race)
-    course = _stage(row, stage)
-    if where not in forms.PLACED:
-        raise Http404
-    layout, back = request.POST.get("layout", ""), request.POST.get("behind", "")
-    if not _BENCH.fullmatch(back):
-        back = reverse("races:stage", args=[row.pk, stage])
-    if "drop" in request.POST:
-        try:
-            services.drop_item(row, stage, where, request.POST["drop"], layout=layout)
-        except IndexError:
-            messages.error(request, _("It is gone already."))
-        except StaleFacts:
-            return _stale_stage(request, race, stage)
-        return redirect(back)
-    form = forms.PLACED[where](request.POST, preset=request.preset, auto_id=f"{where}_%s")
-    if form.is_valid():
-        said = {k: v for k, v in form.cleaned_data.items() if v is not False and v not in (None, "")}
-        try:
-            services.add_item(row, stage, course, where, said, layout=layout)
-        except InputRefused as refused:
-            for refusal in refused.refusals:
-                form.add_error(None, explain(refusal, kind="distance", preset=request.preset, translate=_))
-        except StaleFacts:
-            return _stale_stage(request, race, stage)
-    return _stage_page(request, row, stage, status=422, refused=(where, form)) if form.errors else redirect(back)
+def copy(request: Request, race: int) -> HttpResponse:
+    """The race once more, a year on."""
+    made = services.copy_race(own_race(request, race))
+    messages.success(request, _("Copied for next year: look at its day, its air and its rules."))
+    return redirect("races:race", race=made.pk)
 
 
 def riders(request: Request) -> HttpResponse:

@@ -174,7 +174,7 @@ def _taken(data: bytes) -> _Taken:
         raise _refuse("not_xml", str(error)) from None
 
 
-def _track(taken: _Taken, *, heights: str, name: str) -> Track:
+def _track(taken: _Taken, *, heights: str, name: str, file_name: str = "") -> Track:
     pieces = taken.pieces()
     points = [p for piece in pieces for p in piece]
     if not points:
@@ -186,7 +186,7 @@ def _track(taken: _Taken, *, heights: str, name: str) -> Track:
     filled = _fill_gaps([_height(p) for p in points])
     try:
         track = Track(
-            name=(name or taken.title or "course").strip()[:120] or "course",
+            name=(name or taken.title or file_name).strip()[:120] or "course",
             heights=heights if filled else "none",  # type: ignore[arg-type]
             latitude_deg=tuple(_number(p.latitude, "bad_coordinate") for p in points),
             longitude_deg=tuple(_number(p.longitude, "bad_coordinate") for p in points),
@@ -198,15 +198,16 @@ def _track(taken: _Taken, *, heights: str, name: str) -> Track:
     return track
 
 
-def read_gpx(data: bytes, *, heights: str = "satellite", name: str = "") -> Track:
+def read_gpx(data: bytes, *, heights: str = "satellite", name: str = "", file_name: str = "") -> Track:
     """Read tracks (or, without any, routes) of a GPX 1.1 file.
 
     heights: where its heights came from ("barometer", "satellite", "terrain"); a file without heights becomes "none".
+    name: what the course is called, else as the file's title says, else by the file's own name.
     Raises InputRefused with path "course" and code too_large, empty, not_xml, forbidden_xml, not_gpx, no_points,
     too_few_points, too_many_points, too_many_elements, bad_coordinate, bad_height, not_on_earth, height_out_of_range,
     no_length.
     """
-    return _track(_taken(data), heights=heights, name=name)
+    return _track(_taken(data), heights=heights, name=name, file_name=file_name)
 
 
 def _moment(text: str) -> float:

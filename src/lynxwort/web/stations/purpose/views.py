@@ -6,6 +6,7 @@ from django.views.decorators.http import require_GET
 
 from lynxwort.web.bench.views import base_of, kept_bench, put_on, rows_of
 from lynxwort.web.evaluation import door
+from lynxwort.web.races import staging
 from lynxwort.web.races import views as races
 from lynxwort.web.races.models import Race
 from lynxwort.web.stations.purpose import which
@@ -54,7 +55,7 @@ def ground(request: Request, setup: int, race: int, stage: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    context = races.stage_context(request, bench.race, stage)
+    context = staging.stage_context(request, bench.race, stage)
     stages = [(i, s.name, i == stage) for i, s in enumerate(bench.inputs.race.stages)]
     behind = f"{base_of(setup, race)}purpose/ground/{stage}/"
     return room(request, bench, "purpose", "ground", context | {"stages": stages, "behind": behind})
