@@ -125,6 +125,13 @@ def electric(**changes):
     return inputs.model_copy(update={"setup": inputs.setup.model_copy(update=changes)})
 
 
+def electric_laps(laps):
+    """The electric demo over more laps, and nowhere to swap."""
+    inputs = demo_inputs("hollowood")
+    stage = inputs.race.stages[0].model_copy(update={"laps": laps})
+    return inputs.model_copy(update={"race": inputs.race.model_copy(update={"stages": (stage,)})})
+
+
 def worked(laps=5, **engine):
     """The electric demo over more laps of hard going, a place to swap at its line."""
     inputs = demo_inputs("hollowood")
@@ -245,6 +252,8 @@ SCENARIOS = {
     "top_speed_revs": (demo_inputs, "ok"),
     "top_speed_power": (lambda: with_setup(front_sprocket_teeth=17, rear_sprocket_teeth=40), "ok"),
     "may_run_dry": (demo_inputs, "act"),
+    "no_tank_carries": (lambda: with_stage(laps=18), "act"),
+    "no_pack_carries": (lambda: electric_laps(18), "act"),
     "lasts": (lambda: with_setup(tank_capacity_m3=0.02, fuel_fill_m3=0.018), "ok"),
     "fuel_not_measured": (lambda: no("fill_up"), "look"),
     "brimmed_cold": (lambda: with_setup(fuel_fill_m3=None), "ok"),

@@ -233,8 +233,8 @@ def test_a_full_disk_leaves_no_half_back_up_and_no_half_restore(own, tmp_path):
 
 def test_before_its_form_changes_a_database_is_backed_up(own):
     with sqlite3.connect(own / "lynxwort.sqlite3") as base:  # as if the last one had not been made yet
-        base.execute("DELETE FROM django_migrations WHERE app = 'garages' AND name = '0005_comforts'")
-        base.execute("ALTER TABLE garages_user DROP COLUMN comforts")
+        base.execute("DELETE FROM django_migrations WHERE app = 'garages' AND name = '0006_tour'")
+        base.execute("ALTER TABLE garages_user DROP COLUMN tour")
     for _ in range(2):  # the second changes nothing
         assert python(own, "migrate", "--verbosity", "0").returncode == 0
     made = list((own / "backups").glob("*-migration.zip"))

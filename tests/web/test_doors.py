@@ -368,14 +368,18 @@ def send_race(client, tmp_path, content=GPX, **changes):
         (GPX, {"race.air.pressure_pa": "30 psi"}, "Too large"),
     ],
 )
-def test_a_wrong_race_is_refused_keeps_what_was_typed_and_saves_nothing(demo, tmp_path, content, changes, words):
+def test_a_wrong_race_is_refused_and_keeps_what_was_typed_and_the_file_that_was_read(
+    demo, tmp_path, content, changes, words
+):
     answer = send_race(demo, tmp_path, content, **changes)
     page = answer.content.decode()
     assert answer.status_code == 422
     assert words in page
     assert 'value="Fen sprint"' in page
     assert Race.objects.count() == 1
-    assert Course.objects.count() == 1
+    # a file that was read stays, so that it need not be sent again
+    assert Course.objects.count() == (2 if content == GPX else 1)
+    assert ("The course file is kept as" in page) == (content == GPX)
 
 
 def test_a_50_mb_upload_is_turned_away_as_a_page(demo):

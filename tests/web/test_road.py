@@ -4,6 +4,7 @@ import csv
 import io
 import json
 import re
+import zipfile
 
 import numpy as np
 import pytest
@@ -11,6 +12,8 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
 from lynxwort.core.model.race import GROUNDS
+from lynxwort.core.physics.course.cut import cut_track
+from lynxwort.core.physics.course.export import write_gpx
 from lynxwort.core.physics.course.gpx import read_gpx
 from lynxwort.core.stations.drive.input import DriveInput
 from lynxwort.core.stations.drive.view import metre_rows
@@ -379,3 +382,39 @@ def test_a_race_is_copied_for_next_year_and_a_flat_file_says_so(demo):
     flat = SimpleUploadedFile("flat.gpx", re.sub(rb"<ele>.*?</ele>", b"", course_bytes()))
     said = demo.post(reverse("races:add-stage", args=[copied.pk]), {"file": flat, "heights": "barometer"}, follow=True)
     assert "This file holds no heights" in said.content.decode()
+
+
+def test_several_files_and_an_archive_make_a_stage_each(demo):
+    """By their names; kept over a refusal; what is no archive says so; twenty-one are too many."""
+    pieces = cut_track(read_gpx(course_bytes(), heights="barometer"), [15_000.0])
+    files = {f"{n}.gpx": write_gpx(t) for n, t in zip(("02 col", "01 up"), pieces, strict=True)}
+    packed = io.BytesIO()
+    with zipfile.ZipFile(packed, "w") as out:
+        for name, data in files.items():
+            out.writestr(name, data)
+    typed = {
+        "race.name": "Two files", "race.start": "2027-06-01T06:00", "race.air.temperature_low_k": "10",
+        "race.air.temperature_high_k": "warm", "rider": str(demo.race.rider_id), "heights": "barometer",
+    }  # fmt: skip
+    sent = SimpleUploadedFile("days.zip", packed.getvalue())
+    refused = demo.post("/races/new/", typed | {"file": sent}).content.decode()
+    kept = re.findall(r'name="kept" value="(\d+)"', refused)
+    assert len(kept) == 2
+    demo.post("/races/new/", typed | {"race.air.temperature_high_k": "24", "kept": kept})
+    made = Race.objects.get(name="Two files")
+    lengths = [
+        Course.objects.get(garage=made.garage, blob_id=s["course_key"]).length_m for s in made.document["stages"]
+    ]
+    assert lengths == pytest.approx([41_520 - 15_000, 15_000], rel=2e-3)
+    both = [SimpleUploadedFile(n, d) for n, d in files.items()]
+    demo.post(reverse("races:add-stage", args=[made.pk]), {"file": both, "heights": "barometer"})
+    made.refresh_from_db()
+    assert len(made.document["stages"]) == 4
+    for bad, words in ((b"PK nonsense", "cannot be opened"), (b"", "empty")):
+        answer = demo.post("/races/new/", typed | {"file": SimpleUploadedFile("x.zip", bad)})
+        assert (answer.status_code, words in answer.content.decode()) == (422, True), words
+    many = io.BytesIO()
+    with zipfile.ZipFile(many, "w") as out:
+        for n in range(21):
+            out.writestr(f"{n:02}.gpx", files["01 up.gpx"])
+    assert demo.post("/races/new/", typed | {"file": SimpleUploadedFile("m.zip", many.getvalue())}).status_code == 422

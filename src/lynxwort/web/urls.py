@@ -27,6 +27,7 @@ bikes = [
 ]
 races = [
     path("races/new/", purpose.new_race, name="new"),
+    path("races/<int:race>/", purpose.race, name="race"),
     path("races/<int:race>/bikes/", purpose.which_bike, name="bikes"),
     path("races/<int:race>/bikes/<int:setup>/", purpose.bike_judged, name="bike-judged"),
     *of_races.urlpatterns,

@@ -266,7 +266,7 @@ _PARAMETER_KINDS = (
 )
 _COARSE = {
     "gap_m": "stretch", "certainty": "share", "grade": "share", "held_grade": "share", "share": "share",
-    "high_m": "bore", "most_m": "bore",
+    "high_m": "bore", "most_m": "bore", "most_m3": "fuel",
 }  # fmt: skip
 _HOLE = re.compile(r"\{([a-zA-Z0-9_.]+)\}")
 

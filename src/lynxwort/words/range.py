@@ -8,6 +8,19 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
         N_("finishes {range.p_finish}, wants {certainty}"),
         N_("{range.fuel_wanted} aboard would be {certainty} sure; {range.left_at_finish} left on an average day."),
     ),
+    "no_tank_carries": (
+        N_("No tank carries this race: {range.fuel_race}"),
+        N_("no tank carries it"),
+        N_("Such a bike takes {most_m3} at most. Add refuel points to the course: the stops are planned from them."),
+    ),
+    "no_pack_carries": (
+        N_("No pack carries this race: {range.energy_race}"),
+        N_("no pack carries it"),
+        N_(
+            "Such a bike takes {most_j} at most. Add places to swap to the course, and say how many packs there are: "
+            "the swaps are planned from them."
+        ),
+    ),
     "lasts": (
         N_("Fuel lasts: {range.p_finish} sure"),
         N_("lasts, {range.p_finish} sure"),
@@ -124,6 +137,10 @@ CAUTIONS: dict[str, str] = {
     "may_run_dry": N_(
         "Fuel and its vapour burn: outdoors, engine cold, approved cans, nobody smoking. Do not brim a cold tank."
     ),
+    "no_tank_carries": N_(
+        "Fuel and its vapour burn: outdoors, engine cold, approved cans, nobody smoking. Fuel is carried in tanks only."
+    ),
+    "no_pack_carries": N_("High voltage can kill: a pack is swapped by who is trained for it; never open it."),
     "may_run_dry_energy": N_(
         "High voltage can kill: a pack is swapped and charged as its maker says, by who is trained for it; "
         "never open it, never charge a damaged or frozen pack."

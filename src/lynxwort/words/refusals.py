@@ -113,6 +113,7 @@ MESSAGES: dict[str, str] = (
         "rpm_not_rising": N_("Revs must rise from line to line."),
         "not_a_torque_line": N_("Write each line as revs and torque in N·m, like 4000 22.5; at least three lines."),
         "not_a_gearbox_line": N_("Write each line as name; primary or blank; ratios, like wide; 2.9; 2.4 1.8 1.4 1.1."),
+        "not_an_archive": N_("This archive cannot be opened. Send the GPX files themselves."),
         "several_laps": N_("Only a course ridden once is cut at its pits: laps have their pits where they are."),
         "no_pits": N_("There is no refuel point on it yet."),
         "one_lap": N_("There is only one lap of it."),

@@ -228,6 +228,22 @@ def new_race_parts(form: RaceForm, stage: StageForm, rider: RiderForm) -> dict[s
     }
 
 
+class FilesInput(forms.ClearableFileInput):
+    """Takes several files."""
+
+    allow_multiple_selected = True
+
+
+class FilesField(forms.FileField):
+    """One file or several: a list."""
+
+    widget = FilesInput
+
+    def clean(self, data: Any, initial: Any = None) -> list[Any]:
+        single = super().clean
+        return [single(d, initial) for d in data] if data else []
+
+
 class CourseForm(forms.Form):
     """A course of the garage, or a GPX file and where its heights come from."""
 
@@ -236,12 +252,17 @@ class CourseForm(forms.Form):
         if courses:
             choices = [("", _("from a file"))] + [(str(c.pk), c.name) for c in courses]
             self.fields["known"] = forms.ChoiceField(label=_("Course"), choices=choices, required=False)
-        self.fields["file"] = forms.FileField(label=_("Course file, GPX"), required=False)
+        self.fields["file"] = FilesField(
+            label=_("Course file, GPX"),
+            required=False,
+            help_text=_("Several, or an archive: a stage each, by their names."),
+        )
         self.fields["heights"] = forms.ChoiceField(label=_("Its heights come from"), choices=HEIGHTS, required=False)
 
     def clean(self) -> dict[str, Any]:
         cleaned = super().clean() or {}
-        if not cleaned.get("known") and not cleaned.get("file") and "file" not in self.errors:
+        kept = self.data.getlist("kept") if hasattr(self.data, "getlist") else []
+        if not (cleaned.get("known") or cleaned.get("file") or kept) and "file" not in self.errors:
             self.add_error("file", _("Choose a course or a file."))
         return cleaned
 

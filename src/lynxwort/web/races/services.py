@@ -238,10 +238,11 @@ def change_stage(row: Race, index: int, *, layout: str = "", seen: dict | None =
     change_stages(row, change, layout=layout)
 
 
-def add_stage(row: Race, course: Course | Track, facts: dict) -> None:
-    """One more stage at the end. Raises InputRefused."""
-    found = add_course(row.garage, course) if isinstance(course, Track) else course
-    change_stages(row, lambda stages: [*stages, stage_document(found, **facts)])
+def add_stages(row: Race, courses: Sequence[Course | Track], facts: dict) -> None:
+    """One more stage at the end for each course, as one change. Raises InputRefused."""
+    with transaction.atomic():
+        found = [add_course(row.garage, c) if isinstance(c, Track) else c for c in courses]
+        change_stages(row, lambda stages: [*stages, *(stage_document(c, **facts) for c in found)])
 
 
 def drop_stage(row: Race, index: int, *, layout: str = "") -> None:

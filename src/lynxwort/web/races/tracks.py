@@ -8,8 +8,11 @@ from pathlib import PurePath
 from typing import Any
 
 import numpy as np
+from django.conf import settings
+from django.core.files.base import ContentFile
 from django.db import transaction
 
+from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.track import Track
 from lynxwort.core.physics.course.prepare import Line, lay_line
 from lynxwort.web.garages.models import Garage
@@ -18,6 +21,8 @@ from lynxwort.web.races.models import Course, CourseBlob
 
 #: of the arrays of the longest course that is taken, with room to spare
 MOST_UNPACKED_BYTES = 16_000_000
+#: files taken in one go: as many as a race has stages
+MOST_FILES = 20
 
 
 def pack(track: Track) -> bytes:
@@ -93,6 +98,32 @@ def add_blob(key: str, data: bytes) -> None:
     if track.content_key() != key:
         raise ValueError("other points than the key says")
     CourseBlob.objects.get_or_create(pk=key, defaults={"data": pack(track)})
+
+
+def _unzipped(file: Any) -> list[Any]:
+    """The GPX files of an archive, by their names; the file itself where it is none. Raises InputRefused."""
+    if not str(file.name or "").lower().endswith(".zip"):
+        return [file]
+    try:
+        with zipfile.ZipFile(file) as packed:
+            held = sorted(
+                (i for i in packed.infolist() if i.filename.lower().endswith(".gpx")), key=lambda i: i.filename
+            )
+            if len(held) > MOST_FILES or sum(i.file_size for i in held) > settings.MAX_COURSE_BYTES:
+                raise InputRefused(Refusal(path="course", code="too_large", high=settings.MAX_COURSE_BYTES / 1e6))
+            return [ContentFile(packed.read(i), name=i.filename) for i in held]
+    except (zipfile.BadZipFile, NotImplementedError, RuntimeError, EOFError, OSError, zlib.error):
+        raise InputRefused(Refusal(path="course", code="not_an_archive")) from None
+
+
+def read_course_files(files: list[Any], heights: str) -> list[Track]:
+    """The tracks of GPX files and of archives of them, in order: one each. Raises InputRefused."""
+    found = [piece for file in files for piece in _unzipped(file)]
+    if not found:
+        raise InputRefused(Refusal(path="course", code="no_points"))
+    if len(found) > MOST_FILES:
+        raise InputRefused(Refusal(path="course", code="too_many", high=MOST_FILES))
+    return [read_course_file(file, heights) for file in found]
 
 
 def read_course_file(file: Any, heights: str) -> Track:

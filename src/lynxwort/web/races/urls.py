@@ -5,7 +5,6 @@ from lynxwort.web.ui.lazily import Views
 views = Views("lynxwort.web.races.views")
 staging = Views("lynxwort.web.races.staging")
 urlpatterns = [
-    path("races/<int:race>/", views.race, name="race"),
     path("races/<int:race>/stages/", views.add_stage, name="add-stage"),
     path("races/<int:race>/stages/<int:stage>/", staging.stage, name="stage"),
     path("races/<int:race>/stages/<int:stage>/change/", views.change_stage, name="change-stage"),

@@ -27,18 +27,21 @@ def _too_large(request: Request) -> HttpResponse | None:
     return render(request, "ui/error.html", {"title": _("Too much at once"), "words": words, "status": 413}, status=413)
 
 
-def _course(request: Request, form: forms.CourseForm) -> Any:
-    """The chosen course of the garage, or the track of the file; None with the refusal on the form."""
+def _courses(request: Request, form: forms.CourseForm) -> list[Any]:
+    """The chosen course of the garage, or the tracks of the files, a list; empty with the refusal on the form."""
     if not form.is_valid():
-        return None
+        return []
+    kept = [whole_number(k) for k in request.POST.getlist("kept")]
+    if kept and not form.cleaned_data.get("file"):
+        return [get_object_or_404(Course, pk=k, garage=request.garage) for k in kept]
     if form.cleaned_data.get("known"):
-        return get_object_or_404(Course, pk=form.cleaned_data["known"], garage=request.garage)
+        return [get_object_or_404(Course, pk=form.cleaned_data["known"], garage=request.garage)]
     try:
-        return tracks.read_course_file(form.cleaned_data["file"], form.cleaned_data["heights"] or "satellite")
+        return tracks.read_course_files(form.cleaned_data["file"], form.cleaned_data["heights"] or "satellite")
     except InputRefused as refused:
         for refusal in refused.refusals:
             form.add_error("file", explain(refusal, preset=request.preset, translate=_))
-    return None
+    return []
 
 
 def _course_form(request: Request, *, bound: bool) -> forms.CourseForm:
@@ -46,12 +49,19 @@ def _course_form(request: Request, *, bound: bool) -> forms.CourseForm:
     return forms.CourseForm(request.POST if bound else None, request.FILES if bound else None, courses=courses)
 
 
-def _say_flat(request: Request, track: Any) -> None:
+def _say_flat(request: Request, found: list[Any]) -> None:
     """A course without heights says so at once: nothing on it climbs."""
-    if getattr(track, "heights", "") == "none":
+    if any(getattr(track, "heights", "") == "none" for track in found):
         messages.warning(
             request, _("This file holds no heights: every climb is flat. Take one that does, or enter the steep hills.")
         )
+
+
+def _kept(request: Request, found: list[Any]) -> list[Course]:
+    """What was read once stays in the garage over a refusal: a browser never sends a file twice."""
+    if all(isinstance(f, Course) for f in found):
+        return found if len(found) > 1 else []
+    return [f if isinstance(f, Course) else tracks.add_course(request.garage, f) for f in found]
 
 
 def new_race(request: Request, then: Callable[[Race], HttpResponse | None] = lambda _race: None) -> HttpResponse:
@@ -68,37 +78,37 @@ def new_race(request: Request, then: Callable[[Race], HttpResponse | None] = lam
     chosen = riders.filter(pk=whole_number(request.POST.get("rider"))).first()  # type: ignore[misc]
     rider = forms.RiderForm(request.POST if post and chosen is None else None, preset=preset)
     if post:
-        track = _course(request, course)
+        found = _courses(request, course)
         sound = form.is_valid() & stage.is_valid() & (chosen is not None or rider.is_valid())
-        if sound and track is not None:
+        if sound and found:
             facts = {k: v for k, v in stage.facts().items() if v is not None}
             try:
                 others = [r for r in riders.filter(pk__in=form.cleaned_data.get("others") or []) if r != chosen]
                 made = services.make_race(
                     request.garage,
                     form.document()["race"],
-                    [(track, facts)],
+                    [(track, facts) for track in found],
                     chosen or rider.document()["rider"],
                     others,
                 )
-                _say_flat(request, track)
+                _say_flat(request, found)
                 return then(made) or redirect("races:race", race=made.pk)
             except InputRefused as refused:
                 form.refuse(refused.refusals)
     bad = bool(form.errors or course.errors or stage.errors or rider.errors)
-    if (
-        post and track is not None and not isinstance(track, Course)
-    ):  # read once, it is kept: a browser never sends a file twice
-        known = tracks.add_course(request.garage, track)
-        course = forms.CourseForm(
-            courses=Course.objects.filter(garage=request.garage), initial={"known": str(known.pk)}
-        )
-        messages.info(request, _("The course file is kept as %(name)s, and chosen below.") % {"name": known.name})
+    kept = _kept(request, found) if post else []
+    if len(kept) == 1:
+        courses = Course.objects.filter(garage=request.garage)
+        course = forms.CourseForm(courses=courses, initial={"known": str(kept[0].pk)})
+    if kept:
+        names = ", ".join(c.name for c in kept)
+        messages.info(request, _("The course file is kept as %(name)s, and chosen below.") % {"name": names})
     return render(
         request,
         "races/new.html",
         {
             "course": course,
+            "kept": kept if len(kept) > 1 else [],
             "forms": (form, course, stage, rider),
             "setup": request.POST.get("setup", request.GET.get("setup", "")),
         }
@@ -107,8 +117,8 @@ def new_race(request: Request, then: Callable[[Race], HttpResponse | None] = lam
     )
 
 
-def race(request: Request, race: int) -> HttpResponse:
-    """A race: its day, rider and air, and its stages."""
+def race(request: Request, race: int, more: dict[str, Any] | None = None) -> HttpResponse:
+    """A race: its day, rider and air, and its stages. more: what its page shows besides."""
     riders = Rider.objects.filter(garage=request.garage)
 
     def make(air: dict | None = None) -> forms.RaceForm:
@@ -127,12 +137,12 @@ def race(request: Request, race: int) -> HttpResponse:
         row = own_race(request, race)
         day, hours_s, air = services.invented_weather(row)
         drawing = weather_drawing(day, hours_s, request.preset)
-        return _race_page(request, row, form=make(row.document["air"] | air), weather=drawing)
+        return _race_page(request, row, form=make(row.document["air"] | air), weather=drawing, **(more or {}))
     form, status = edited(request, make, save)
     if status == 302:
         messages.success(request, _("Kept."))
         return redirect("races:race", race=race)
-    return _race_page(request, form.row, form=form, status=status)  # type: ignore[arg-type]
+    return _race_page(request, form.row, form=form, status=status, **(more or {}))  # type: ignore[arg-type]
 
 
 def _race_page(request: Request, row: Race, *, status: int = 200, **known: Any) -> HttpResponse:
@@ -168,11 +178,11 @@ def add_stage(request: Request, race: int) -> HttpResponse:
     row = own_race(request, race)
     form = forms.StageForm(request.POST, preset=request.preset, auto_id="new_%s")
     course = _course_form(request, bound=True)
-    track = _course(request, course)
-    if form.is_valid() and track is not None:
+    found = _courses(request, course)
+    if form.is_valid() and found:
         try:
-            services.add_stage(row, track, {k: v for k, v in form.facts().items() if v is not None})
-            _say_flat(request, track)
+            services.add_stages(row, found, {k: v for k, v in form.facts().items() if v is not None})
+            _say_flat(request, found)
             return redirect("races:race", race=row.pk)
         except InputRefused as refused:
             form.refuse(refused.refusals)

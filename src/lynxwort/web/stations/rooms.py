@@ -48,7 +48,13 @@ ROOMS = {
     ),
     "range": (
         Room("", _("Over the race")),
-        Room("stops/", _("Stops"), frozenset({"plan_runs_dry", "stops_wanted", "no_stop_plan", "stop_beyond"})),
+        Room(
+            "stops/",
+            _("Stops"),
+            frozenset(
+                {"plan_runs_dry", "stops_wanted", "no_stop_plan", "stop_beyond", "no_tank_carries", "no_pack_carries"}
+            ),
+        ),
         Room(
             "holders/", _("Tanks"), frozenset({"may_run_dry", "may_run_dry_energy"}), name_electric=_("Packs and modes")
         ),

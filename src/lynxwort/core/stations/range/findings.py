@@ -3,9 +3,9 @@
 from math import exp
 
 from lynxwort.core.model.defaults import Z90
-from lynxwort.core.report import Finding
+from lynxwort.core.report import Finding, Move
 from lynxwort.core.stations.range import heat
-from lynxwort.core.stations.range.candidates import more_aboard
+from lynxwort.core.stations.range.candidates import more_aboard, most_sold
 from lynxwort.core.stations.range.chance import NAMES, after_fill_up, sure
 from lynxwort.core.stations.range.input import RangeInput
 from lynxwort.core.stations.range.passings import passed, planned
@@ -114,6 +114,19 @@ def room_to_expand(given: RangeInput) -> float:
     return given.supply.store.aboard * (1.0 + EXPANSION_PER_K * warmer) - given.supply.store.capacity
 
 
+def _short_of(given: RangeInput, need: float) -> tuple[str, tuple[tuple[Move, ...], ...], dict[str, float]]:
+    """What is said of too little aboard: code, what would mend it, and numbers to tell."""
+    if given.supply.rounds is not None:
+        return "packs_run_dry", (), {}
+    if given.supply.taken:
+        return "plan_runs_dry", (), {}
+    proposals, fuel = more_aboard(given, need), given.supply.store.kind == "fuel"
+    if not proposals and not passed(given, given.clock.most_laps):
+        most = most_sold("tank_capacity_m3" if fuel else "pack_energy_j", given.frame)
+        return ("no_tank_carries", (), {"most_m3": most}) if fuel else ("no_pack_carries", (), {"most_j": most})
+    return "may_run_dry" if fuel else "may_run_dry_energy", proposals, {}
+
+
 def findings(given: RangeInput, known: Known) -> list[Finding]:
     certainty, kind = given.certainty, given.supply.store.kind
     chance = sure(given)
@@ -123,19 +136,14 @@ def findings(given: RangeInput, known: Known) -> list[Finding]:
     tail = "" if kind == "fuel" else "_energy"
     found = []
     if chance < certainty:
-        rounds = given.supply.rounds is not None
-        code, proposals = (
-            ("packs_run_dry" if rounds else "plan_runs_dry", ())
-            if given.supply.taken
-            else (f"may_run_dry{tail}", more_aboard(given, need))
-        )
+        code, proposals, told = _short_of(given, need)
         found.append(
             Finding(
                 station="range",
                 code=code,
                 severity="act" if chance < FINISH_ACT else "look",
                 figures=figures_of,
-                parameters={"certainty": certainty},
+                parameters={"certainty": certainty} | told,
                 proposals=proposals,
             )
         )

@@ -24,6 +24,11 @@ def new_race(request: Request) -> HttpResponse:
     return races.new_race(request, then)
 
 
+def race(request: Request, race: int) -> HttpResponse:
+    """A race, and which bike is put on the bench for it."""
+    return races.race(request, race, {"lines": which.lines_of(request.garage)})
+
+
 def _own_race(request: Request, race: int) -> Race:
     return get_object_or_404(Race.objects.select_related("course", "rider"), pk=race, garage=request.garage)
 
