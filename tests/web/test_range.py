@@ -1,6 +1,7 @@
 """Range's own pages: stops, tanks and packs, the crew's sheet, the pump; with what a tired hand types wrong."""
 
 import json
+from datetime import datetime, timedelta
 
 import pytest
 from icalendar import Calendar
@@ -270,6 +271,30 @@ def test_a_team_by_turns(jetted):
     tight = jetted.post(f"/races/{race.pk}/", form | {"others": [str(ivo.pk)], "race.relay.longest_stint_s": "10"})
     assert tight.status_code == 302
     assert "left to nobody" in text(jetted.get(f"{jetted.base}range/crew/"))
+
+
+# time card --------------------------------------------------------------------------------------------------------------
+def test_the_time_card_counts_from_ones_own_minute_by_the_schedule(db, client):
+    """Due = start + minute + the allowed times so far, by hand; ~ from the first stage on that has none; print and odd minutes."""
+    on = garage(client, "gannach")
+    stages = on.race.document["stages"]
+    page = text(on.get(f"{on.base}range/time-card/?minute=12"))
+    start = datetime.fromisoformat(on.race.document["start"]) + timedelta(minutes=12)
+    assert f'key-time">{start:%H:%M}' in page
+    due, known = start, True
+    for stage in stages:
+        known = known and "allowed_s" in stage
+        if not known:
+            break
+        due += timedelta(seconds=stage["allowed_s"])
+        assert f"<b>{due:%H:%M}</b>" in page
+    for bad in ("-3", "soon", "9999"):
+        assert on.get(f"{on.base}range/time-card/", {"minute": bad}).status_code == 422
+    assert "Print for the bars" in text(on.get(f"{on.base}range/time-card/"))
+    # a stage without a time allowed is only likely from there on
+    on.race.document["stages"][0].pop("allowed_s", None)
+    on.race.save()
+    assert "~" in text(on.get(f"{on.base}range/time-card/"))
 
 
 # packs ------------------------------------------------------------------------------------------------------------------

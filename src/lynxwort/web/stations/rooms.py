@@ -59,6 +59,7 @@ ROOMS = {
             "holders/", _("Tanks"), frozenset({"may_run_dry", "may_run_dry_energy"}), name_electric=_("Packs and modes")
         ),
         Room("crew/", _("Crew")),
+        Room("time-card/", _("Time card")),
         Room("pump/", _("At the pump"), fed=_BURNS),
     ),
     "kit": (

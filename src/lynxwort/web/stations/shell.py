@@ -11,7 +11,7 @@ from lynxwort.web.bench.views import base_of
 from lynxwort.web.ui.typed import Request, place_of
 
 #: where a room's template has another name than the room
-_TEMPLATES = {"sag": "clinic", "damper-dyno": "damper_dyno", "setting-sheet": "sheet"} | {
+_TEMPLATES = {"sag": "clinic", "damper-dyno": "damper_dyno", "setting-sheet": "sheet", "time-card": "timecard"} | {
     n: f"kit_{n}" for n in ("items", "wheels", "brakes", "controls", "cooling", "electrics", "sound", "build")
 }
 

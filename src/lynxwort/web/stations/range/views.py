@@ -11,6 +11,7 @@ from lynxwort.web.bikes import changes
 from lynxwort.web.stations.range import crew as crew_sheet
 from lynxwort.web.stations.range import pump as pumping
 from lynxwort.web.stations.range import stopping
+from lynxwort.web.stations.range import timecard as timecards
 from lynxwort.web.stations.shell import room
 from lynxwort.web.ui.typed import Request, version_of, whole_number
 from lynxwort.words.refusals import explain
@@ -74,6 +75,19 @@ def crew(request: Request, setup: int, race: int) -> HttpResponse:
     if isinstance(bench, HttpResponse):
         return bench
     return room(request, bench, "range", "crew", crew_sheet.crew_page(bench, request.preset))
+
+
+@require_GET
+def time_card(request: Request, setup: int, race: int) -> HttpResponse:
+    """The time card for the bars, for one's own start minute."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    form = timecards.MinuteForm(request.GET if "minute" in request.GET else None)
+    sound = not form.is_bound or form.is_valid()
+    minute = form.cleaned_data.get("minute") or 0 if form.is_bound and sound else 0
+    context = {"form": form} | timecards.card(bench, minute, request.preset)
+    return room(request, bench, "range", "time-card", context, status=200 if sound else 422)
 
 
 def _file(body: str | bytes, kind: str, name: str) -> HttpResponse:

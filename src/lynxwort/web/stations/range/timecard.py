@@ -1,0 +1,47 @@
+"""The time card for the bars: one's own start minute, and when each check is due."""
+
+from datetime import timedelta
+from typing import Any
+
+from django import forms
+from django.utils.translation import gettext as _
+
+from lynxwort.core.asks import along
+from lynxwort.core.stations.range import checks
+from lynxwort.core.units.convert import Units
+from lynxwort.web.bench.ribbon import stage_name
+from lynxwort.web.bench.services import Bench
+from lynxwort.web.stations.range.stopping import start_of
+from lynxwort.words.formatting import value_text
+
+#: less than this to spare [s] is tight
+TIGHT_S = 120.0
+
+
+class MinuteForm(forms.Form):
+    """One's own start minute, after the race's."""
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.fields["minute"] = forms.IntegerField(
+            label=_("My minute, after the first"), min_value=0, max_value=600, required=False, initial=0
+        )
+
+
+def card(bench: Bench, minute: int, units: Units | str) -> dict[str, Any]:
+    """The card of the race as kept."""
+    report = bench.kept
+    stages = report.ask(along.document).race.stages
+    key = start_of(report) + timedelta(minutes=minute)
+    found = report.ask(checks.checks)
+    lines = [
+        {
+            "name": _("start") if c.stage is None else stage_name(stages, c.stage),
+            "due": key + timedelta(seconds=c.due_s),
+            "allowed": "" if c.allowed_s is None else value_text(c.allowed_s, "minutes", units).split()[0],
+            "known": c.known,
+        }
+        for c in found
+    ]
+    tight = [stage_name(stages, c.stage) for c in found if c.stage is not None and (c.spare_s or TIGHT_S) < TIGHT_S]
+    return {"key": key, "lines": lines, "tight": ", ".join(tight)}
