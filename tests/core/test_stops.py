@@ -290,6 +290,24 @@ def test_a_relay_hands_over_and_each_burns_his_own_fuel():
     assert sum(s.amount for s in turns) == pytest.approx(
         work.supply.factor.median * sum(float(work.supply.along(r)[0][-1]) for r in riders), rel=1e-12
     )
+    # where one waits and takes over, and how long he rested: all of it is the whole race, nobody rides while he rests
+    assert turns[0].begins_s == 0.0
+    assert turns[0].rested_s is None
+    for before, turn in itertools.pairwise(turns):
+        stops = sum(m.standing_s for m in clock if before.begins_s <= m.likely_s < turn.begins_s)
+        assert turn.begins_s == pytest.approx(before.begins_s + before.time_s + stops, rel=1e-9)
+        assert turn.begins_m == pytest.approx(work.around.courses[0].length_m * turn.stint.first)
+    one_each = evaluate(
+        relayed(
+            "brackenmere",
+            Relay(hand_over_s=60.0, longest_stint_s=1.2 * max(work.clock.lap(r).rides[0].lap_time_s for r in (0, 1))),
+            {"laps": 4},
+        ),
+        cache=CACHE,
+    )
+    again = ridden_stints(RangeInput.of(one_each.behind.up))
+    assert [s.rested_s is None for s in again] == [True, True, False, False]
+    assert again[2].rested_s == pytest.approx(again[1].time_s + 2 * 60.0, rel=1e-9)
     heavy, light = sorted(turns, key=lambda s: -work.inputs.riders[s.stint.rider].mass_in_gear_kg)[:: len(turns) - 1]
     assert heavy.sag_m > light.sag_m
 

@@ -16,6 +16,7 @@ from lynxwort.core.physics.reach.legs import Stint
 from lynxwort.core.physics.reach.stops import Fill
 from lynxwort.core.stations.range.chance import chance_of
 from lynxwort.core.stations.range.input import RangeInput
+from lynxwort.core.stations.range.moments import moments
 from lynxwort.core.stations.range.passings import passed, tank_of
 from lynxwort.core.stations.station import Views
 
@@ -23,19 +24,28 @@ from lynxwort.core.stations.station import Views
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RiddenStint:
     """A stint of one rider, the time [s] and the amount of fuel [m3] or charge [J] that it takes, rear sag [m] under
-    the rider, half the fill in.
+    the rider, half the fill in; begins_m, begins_s: where on the race and when after its start it likely begins;
+    rested_s: since the rider's last one, None before the first.
     """
 
     stint: Stint
     time_s: float
     amount: float
     sag_m: float
+    begins_m: float
+    begins_s: float
+    rested_s: float | None
 
 
 def ridden_stints(given: RangeInput) -> list[RiddenStint]:
     """Every stint of a relay, in order; empty without one."""
-    found, setup = [], given.setup
-    for stint in given.clock.stints or ():
+    found, setup = list[RiddenStint](), given.setup
+    clock = moments(given)
+    over = [m for m in clock if m.kind == "hand_over"]
+    begins = [(0.0, 0.0), *((m.race_m, m.likely_s + m.standing_s) for m in over)]
+    ends = [*(m.likely_s for m in over), clock[-1].likely_s]
+    off = dict[int, float]()
+    for k, stint in enumerate(given.clock.stints or ()):
         stages = range(stint.first, stint.last + 1)
         laps = (
             [(0, 1)] * len(stages)
@@ -47,7 +57,19 @@ def ridden_stints(given: RangeInput) -> list[RiddenStint]:
         sag = given.loaded.springs.sag(
             "rear", setup, given.clock.who(stint.rider), 0.5 * setup.fill_m3, given.loaded.springs.offsets.mean
         )
-        found.append(RiddenStint(stint=stint, time_s=time, amount=used, sag_m=sag))
+        began = off.get(stint.rider)
+        found.append(
+            RiddenStint(
+                stint=stint,
+                time_s=time,
+                amount=used,
+                sag_m=sag,
+                begins_m=begins[k][0],
+                begins_s=begins[k][1],
+                rested_s=None if began is None else begins[k][1] - began,
+            )
+        )
+        off[stint.rider] = ends[k]
     return found
 
 

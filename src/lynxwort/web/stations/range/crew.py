@@ -100,6 +100,9 @@ def legs_page(report: Report, units: Units | str) -> list[dict[str, Any]]:
             {
                 "name": rider.name,
                 "legs": legs,
+                "at": value_text(ridden.begins_m, "distance", units),
+                "from": start_of(report) + timedelta(seconds=ridden.begins_s),
+                "rested": ridden.rested_s,
                 "time": ridden.time_s,
                 "used": value_text(ridden.amount, _kind(report), units),
                 "sag": ridden.sag_m,
