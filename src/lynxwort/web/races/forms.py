@@ -326,6 +326,9 @@ class PitsForm(RefuelForm):
         super().__init__(*args, preset=preset, **kwargs)
         self.preset = preset
         del self.fields["at_m"]
+        self.fields["name"].label = _("Each is called")
+        self.fields["rate_m3_per_s"].label, self.fields["fixed_s"].label = _("Pours, at each"), _("At each one stands")
+        self.fields["must_stop"].label = _("One must stop at each")
         first = {"every_m": QuantityField(field_facts(RefuelPoint, "at_m"), preset, label=_("One every"))}
         self.fields = first | self.fields
 
