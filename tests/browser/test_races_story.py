@@ -1,0 +1,82 @@
+"""Races as they are: a team of four over nearly nine hundred kilometres with a pit every hundred, from one file to the pit card."""
+
+import re
+
+import numpy as np
+from playwright.sync_api import expect
+
+from lynxwort.core.model.track import Track
+from lynxwort.core.physics.course.export import write_gpx
+from tests.browser.test_first_hour import Hand
+
+MOST_PAGES, MOST_FIELDS = 8, 25
+
+
+def desert(points=4000, length_m=880_000.0) -> bytes:
+    """A long way through an invented desert."""
+    turns = 0.6 * np.sin(np.linspace(0.0, 40.0, points))
+    step = length_m / (points - 1)
+    lat = 30.0 + np.cumsum(step * np.cos(turns)) / 111_195.0
+    lon = 5.0 + np.cumsum(step * np.sin(turns)) / 111_195.0 / np.cos(np.radians(33.0))
+    ele = 400.0 + 150.0 * np.sin(np.linspace(0.0, 60.0, points))
+    known = {"latitude_deg": tuple(lat.tolist()), "longitude_deg": tuple(lon.tolist()), "height_m": tuple(ele.tolist())}
+    return write_gpx(Track(name="Long sand", heights="barometer", **known))
+
+
+def test_a_team_of_four_is_entered_over_a_long_course_with_a_pit_every_hundred_kilometres(demo):
+    w = demo()
+    page, hand = w.page, Hand(w, False)
+    w.go("/riders/")
+    for name, weight in (("Orrin", "16 st 4 lb"), ("Sable", "71"), ("Teasel", "85 kg")):
+        hand.fill("Rider's name", name)
+        hand.fill("Weight in riding gear", weight)
+        hand.press(page.get_by_role("button", name="Add the rider"))
+    w.go("/races/new/")
+    w.axe()
+    page.get_by_label("Course file").set_input_files(
+        {"name": "long-sand.gpx", "mimeType": "text/xml", "buffer": desert()}
+    )
+    hand.fields += 1
+    day = {
+        "Race": "Long sand relay",
+        "Start, local time": "2027-05-02T06:00",
+        "Coldest hour": "12",
+        "Hottest hour": "88 f",
+    }
+    for label, text in day.items():
+        page.get_by_label(label, exact=label == "Race").fill(text)
+        hand.fields += 1
+    page.get_by_label("Rider", exact=True).select_option(label="Wren")
+    page.locator("summary", has_text="A team by turns").click()
+    for name in ("Orrin", "Sable", "Teasel"):
+        page.get_by_role("checkbox", name=name).check()
+    page.get_by_label("All of them share the race by turns").check()
+    hand.fields += 5
+    hand.press(page.get_by_role("button", name="Keep the race"))
+    page.goto(f"{page.url}stages/0/")
+    points = page.get_by_role("region", name="Refuel points")
+    points.locator("summary", has_text="A pit every so far").click()
+    hand.fill("One every", "100 km")
+    hand.press(page.get_by_role("button", name="Lay the pits"))
+    expect(points.get_by_role("listitem")).to_have_count(8)
+    points.locator("summary", has_text="A pit every so far").click()
+    w.axe()
+    hand.press(page.get_by_role("button", name="Cut it at its pits"))
+    expect(page.get_by_role("link", name="Ground, points, zones")).to_have_count(9)
+    w.axe()
+    w.no_sideways_scroll()
+    hand.press(page.get_by_role("button", name="Put on the bench"))
+    expect(page.locator("#main h1")).to_contain_text("9 stages")
+    base = page.url.split("/purpose")[0]
+    hand.press(page.get_by_role("link", name="Pit card").first)
+    expect(page.locator("#main")).to_contain_text("Long sand relay")
+    assert hand.pages <= MOST_PAGES
+    assert hand.fields <= MOST_FIELDS
+    # hand-overs at pits, each waits where he takes over, and everybody rides
+    page.goto(f"{base}/range/crew/")
+    turns = page.get_by_role("region", name="Who rides what").locator("tbody tr")
+    who = {t.split("\t")[0].strip() for t in turns.all_inner_texts()}
+    assert who == {"Wren", "Orrin", "Sable", "Teasel"}
+    expect(turns.nth(1)).to_contain_text(re.compile(r"\b\d00\.0 km, \d\d:\d\d"))
+    w.axe()
+    w.no_sideways_scroll()
