@@ -7,6 +7,8 @@ from playwright.sync_api import expect
 
 from lynxwort.core.model.track import Track
 from lynxwort.core.physics.course.export import write_gpx
+from lynxwort.demo.scenario import course_bytes
+from lynxwort.web.bikes.models import Bike
 from tests.browser.test_first_hour import Hand
 
 MOST_PAGES, MOST_FIELDS = 8, 25
@@ -80,3 +82,65 @@ def test_a_team_of_four_is_entered_over_a_long_course_with_a_pit_every_hundred_k
     expect(turns.nth(1)).to_contain_text(re.compile(r"\b\d00\.0 km, \d\d:\d\d"))
     w.axe()
     w.no_sideways_scroll()
+
+
+def test_a_relay_of_two_on_one_electric_bike_with_two_packs(whole):
+    """Six laps, a swap at the line, a charger behind a generator: who rides what, and what each pack holds when it goes out."""
+    w = whole()
+    page, hand = w.page, Hand(w, False)
+    bike = Bike.objects.get(name="Vole E")
+    w.go(f"/bikes/{bike.pk}/facts/#place-fuel")
+    hand.fill("Packs alike, in all", "2")
+    hand.press(page.get_by_role("button", name="Keep the facts"))
+    w.go("/races/new/")
+    page.get_by_label("Course file").set_input_files(
+        {"name": "hollowood.gpx", "mimeType": "text/xml", "buffer": course_bytes("hollowood")}
+    )
+    day = {
+        "Race": "Two by turns",
+        "Start, local time": "2027-05-02T10:00",
+        "Laps": "6",
+        "Coldest hour": "9",
+        "Hottest hour": "15",
+    }
+    for label, typed in day.items():
+        page.get_by_label(label, exact=label in ("Race", "Laps")).fill(typed)
+        hand.fields += 1
+    page.get_by_label("Rider", exact=True).select_option(label="Tamsin")
+    page.locator("summary", has_text="A team by turns").click()
+    page.get_by_role("checkbox", name="Wren").check()
+    page.get_by_label("All of them share the race by turns").check()
+    hand.fields += 4
+    hand.press(page.get_by_role("button", name="Keep the race"))
+    race = page.url
+    page.goto(f"{race}stages/0/")
+    points = page.get_by_role("region", name="Refuel points")
+    points.get_by_label("At km").fill("0")
+    points.get_by_label("Name").fill("line")
+    hand.fields += 2
+    hand.press(points.get_by_role("button", name="Add the point"))
+    # changed where it stands, not entered anew
+    points.get_by_role("link", name="line").click()
+    change = page.locator("#change-it")
+    change.get_by_label("Also done there").fill("visor and drink")
+    change.get_by_label("which takes").fill("1:00")
+    hand.press(change.get_by_role("button", name="Keep the change"))
+    w.axe()
+    page.goto(race)
+    page.get_by_label("On the bench for it").select_option(label="Vole E")
+    hand.press(page.get_by_role("button", name="Put on the bench"))
+    base = page.url.split("/purpose")[0]
+    page.goto(f"{base}/range/stops/")
+    rows = page.get_by_role("region", name="Packs go round").locator("tbody tr")
+    expect(rows).to_have_count(5)
+    expect(rows.first).to_contain_text("100")
+    w.axe()
+    page.goto(f"{base}/range/crew/")
+    turns = page.get_by_role("region", name="Who rides what").locator("tbody tr")
+    assert {t.split("\t")[0].strip() for t in turns.all_inner_texts()} == {"Tamsin", "Wren"}
+    expect(page.get_by_role("region", name="On the clock")).to_contain_text("swap the pack, likely")
+    expect(page.get_by_role("region", name="On the clock")).to_contain_text("visor and drink")
+    w.axe()
+    w.no_sideways_scroll()
+    assert hand.pages <= MOST_PAGES
+    assert hand.fields <= MOST_FIELDS

@@ -15,6 +15,7 @@ from lynxwort.web.bikes.models import Bike, Setup
 from lynxwort.web.races import services as races
 from lynxwort.web.races.models import Race, Rider
 from lynxwort.web.readings.models import Reading
+from lynxwort.web.ui.stale import mark_of
 from tests.demo import load
 
 
@@ -271,6 +272,24 @@ def test_a_team_by_turns(jetted):
     tight = jetted.post(f"/races/{race.pk}/", form | {"others": [str(ivo.pk)], "race.relay.longest_stint_s": "10"})
     assert tight.status_code == 302
     assert "left to nobody" in text(jetted.get(f"{jetted.base}range/crew/"))
+
+
+# what else is done at a stop ----------------------------------------------------------------------------------------------
+def test_a_tyre_at_a_stop_takes_its_minutes_in_plan_and_on_the_crew_sheet(jetted):
+    """The point's form takes it; the stop stands longer by as much, the finish later by as much, the crew reads what to do."""
+    address = f"/races/{jetted.race.pk}/stages/0/refuel_points/"
+    point = {"at_m": "31 km", "name": "ford", "fixed_s": "20 s", "must_stop": "on"}
+    assert jetted.post(address, point | {"also": "rear tyre", "also_s": "soon"}).status_code == 422
+    assert jetted.post(address, point).status_code == 302
+    plain = bench_of(jetted).report.value("range.arrival.finish")
+    jetted.race.refresh_from_db()
+    mark = mark_of(jetted.race.document["stages"][0]["refuel_points"][0])
+    assert jetted.post(address, point | {"also": "rear tyre", "also_s": "6 min", "mark": mark}).status_code == 302
+    work = bench_of(jetted)
+    stops = int(work.report.value("range.stops"))
+    assert stops >= 1
+    assert work.report.value("range.arrival.finish") == pytest.approx(plain + stops * 360.0, abs=1.0)
+    assert "; rear tyre" in text(jetted.get(f"{jetted.base}range/crew/"))
 
 
 # time card --------------------------------------------------------------------------------------------------------------

@@ -108,6 +108,12 @@ class RefuelPoint(Part):
     """standing time whatever is taken: in, off, on, out"""
     must_stop: bool = False
     """whether one must stop there"""
+    also: str = Field(
+        "", max_length=80, json_schema_extra={"unit": "", "kind": "text", "source": "assumption: nothing"}
+    )
+    """what else is done when one stops: tyre, foam, wheel, oil"""
+    also_s: float | None = quantity(0, 7200, "s", "minutes", None, source="assumption: within the standing time")
+    """time that it takes beside the fuel"""
 
 
 class CrewPoint(Part):

@@ -317,6 +317,12 @@ class RefuelForm(PointForm):
         for name, label in (("rate_m3_per_s", _("Fills")), ("fixed_s", _("Stands at least"))):
             self.fields[name] = QuantityField(field_facts(RefuelPoint, name), preset, label=label, required=False)
         self.fields["must_stop"] = forms.BooleanField(label=_("One must stop there"), required=False)
+        self.fields["also"] = forms.CharField(
+            label=_("Also done there"), max_length=80, required=False, help_text=_("Tyre, foam, wheel, oil.")
+        )
+        self.fields["also_s"] = QuantityField(
+            field_facts(RefuelPoint, "also_s"), preset, label=_("which takes"), required=False
+        )
 
 
 class PitsForm(RefuelForm):
@@ -329,6 +335,7 @@ class PitsForm(RefuelForm):
         self.fields["name"].label = _("Each is called")
         self.fields["rate_m3_per_s"].label, self.fields["fixed_s"].label = _("Pours, at each"), _("At each one stands")
         self.fields["must_stop"].label = _("One must stop at each")
+        del self.fields["also"], self.fields["also_s"]
         first = {"every_m": QuantityField(field_facts(RefuelPoint, "at_m"), preset, label=_("One every"))}
         self.fields = first | self.fields
 

@@ -24,13 +24,12 @@ class Break:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Breaks:
-    """left_share: left by the longest leg [1]; hot_k: the pack then; rest_s: until it may be charged, None = the air
-    is too warm for it; power_w: into the pack; by_generator: held down by it; full_s: until it is full, rest counted
-    in; rows: none without a charger.
+    """left_share: left by the longest leg [1]; rest_s: until it may be charged, None = the air is too warm for it;
+    power_w: into the pack; by_generator: held down by it; full_s: until it is full, rest counted in;
+    rows: none without a charger.
     """
 
     left_share: float
-    hot_k: float
     rest_s: float | None
     power_w: float | None
     by_generator: bool
@@ -50,13 +49,12 @@ def breaks(given: RangeInput) -> Breaks:
     rest = max(engine.pack_rest_s, heat.rest_until(hot, given.day.temperature_high_k))
     if unit is None or isinf(rest):
         still = None if isinf(rest) else rest
-        return Breaks(left_share=left, hot_k=hot, rest_s=still, power_w=None, by_generator=False, full_s=None, rows=())
+        return Breaks(left_share=left, rest_s=still, power_w=None, by_generator=False, full_s=None, rows=())
     # enough: the same leg again, the part that is not to be drawn left in it
     need = (supply.largest_leg + store.unusable) / pack
     shares = [(b, charge.charged(left, pack, unit, b - rest)) for b in BREAKS_S]
     return Breaks(
         left_share=left,
-        hot_k=hot,
         rest_s=rest,
         power_w=unit.power_w,
         by_generator=unit.power_w < (engine.charger_w or 0.0) - 1e-9,

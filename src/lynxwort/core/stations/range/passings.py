@@ -20,7 +20,7 @@ LEVEL_STEP_M3 = 0.0001
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Passed:
     """One passing of a refuel point. number: counted from 1 over the race; at_m: of its stage's lap; race_m: of the
-    race; lap: from 1.
+    race; lap: from 1; also: what else is done when one stops.
     """
 
     number: int
@@ -30,6 +30,7 @@ class Passed:
     at_m: float
     race_m: float
     opening: Opening
+    also: str = ""
 
 
 def opening_of(given: RangeInput, point: RefuelPoint | None) -> Opening:
@@ -37,6 +38,7 @@ def opening_of(given: RangeInput, point: RefuelPoint | None) -> Opening:
     fuel = given.supply.store.kind == "fuel"
     rate = RATE_M3_PER_S if point is None or point.rate_m3_per_s is None else point.rate_m3_per_s
     fixed = (FIXED_S if fuel else SWAP_S) if point is None or point.fixed_s is None else point.fixed_s
+    fixed += 0.0 if point is None or point.also_s is None else point.also_s
     return Opening(fixed_s=fixed, per_unit_s=1.0 / rate if fuel else 0.0, must=point is not None and point.must_stop)
 
 
@@ -59,6 +61,7 @@ def passed(given: RangeInput, laps: int) -> list[Passed]:
                             at_m=point.at_m,
                             race_m=begins + point.at_m,
                             opening=opening_of(given, point),
+                            also=point.also,
                         )
                     )
             begins, begun = begins + length, True

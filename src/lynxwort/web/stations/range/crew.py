@@ -43,6 +43,7 @@ def crew_lines(report: Report, units: Units | str) -> list[CrewLine]:
     """Passings, hand-overs, stops and the finish on the race's local clock."""
     start, kind, names = start_of(report), _kind(report), [r.name for r in report.ask(along.document).riders]
     stops = {s.opening + 1: s for s in report.ask(passings.planned)[0]}
+    also = {p.number: p.also for p in report.ask(passings.passed, report.ask(stores.most_laps)) if p.also}
     found, clock = [], report.ask(clocked.moments)
     for k, m in enumerate(clock):
         stop = stops.get(m.number) if m.kind == "refuel" else None
@@ -55,6 +56,7 @@ def crew_lines(report: Report, units: Units | str) -> list[CrewLine]:
                 if kind == "fuel"
                 else _("swap the pack, likely %(full)s full") % amounts
             )
+            todo = f"{todo}; {also[m.number]}" if m.number in also else todo
         elif m.kind == "refuel":
             todo = _("rides by")
         elif m.kind == "hand_over":
