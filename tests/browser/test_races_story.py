@@ -144,3 +144,50 @@ def test_a_relay_of_two_on_one_electric_bike_with_two_packs(whole):
     w.no_sideways_scroll()
     assert hand.pages <= MOST_PAGES
     assert hand.fields <= MOST_FIELDS
+
+
+def test_two_days_with_a_closed_park_between_them(demo):
+    """A day as one file, another as the next, fifteen minutes' work between them and the night in a closed park; on a phone."""
+    w = demo(phone=True)
+    page, hand = w.page, Hand(w, True)
+    w.go("/races/new/")
+    both = [
+        {"name": f"{n}.gpx", "mimeType": "text/xml", "buffer": course_bytes(c)}
+        for n, c in (("1 out", "hollowood"), ("2 home", "gannach-meadow"))
+    ]
+    page.get_by_label("Course file").set_input_files(both)
+    day = {"Race": "Two days", "Start, local time": "2027-05-02T09:00", "Coldest hour": "4", "Hottest hour": "17"}
+    for label, typed in day.items():
+        page.get_by_label(label, exact=label == "Race").fill(typed)
+        hand.fields += 1
+    page.get_by_label("Rider", exact=True).select_option(label="Wren")
+    hand.fields += 2
+    hand.press(page.get_by_role("button", name="Keep the race"))
+    expect(page.get_by_role("heading", level=1)).to_have_text("Two days")
+    page.locator("summary", has_text="Change the stage 1").tap()
+    first = page.locator("ol.stages > li").first
+    first.get_by_label("Time allowed on the schedule").fill("24 h")
+    first.get_by_label("The bike may be worked on after it").fill("15")
+    first.get_by_label("Then it stands in a closed park").check()
+    hand.fields += 3
+    w.axe()
+    hand.press(first.get_by_role("button", name="Keep the stage"))
+    expect(first).to_contain_text("min allowed")
+    w.no_sideways_scroll()
+    hand.press(page.get_by_role("button", name="Put on the bench"))
+    expect(page.locator("#main h1")).to_contain_text("%")
+    base = page.url.split("/purpose")[0]
+    page.goto(f"{base}/range/crew/")
+    clock = page.get_by_role("region", name="On the clock")
+    expect(clock).to_contain_text("work on the bike")
+    expect(clock).to_contain_text("nobody touches it until the next start")
+    w.axe()
+    # the card for the bars: the second day starts a day after one's own minute
+    page.goto(f"{base}/range/time-card/?minute=7")
+    card = page.locator(".tape")
+    expect(card).to_contain_text("key time 09:07")
+    expect(card.locator("tbody tr").nth(1)).to_contain_text("09:07")
+    w.axe()
+    w.no_sideways_scroll()
+    assert hand.pages <= MOST_PAGES
+    assert hand.fields <= MOST_FIELDS

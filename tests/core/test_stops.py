@@ -312,6 +312,26 @@ def test_a_relay_hands_over_and_each_burns_his_own_fuel():
     assert heavy.sag_m > light.sag_m
 
 
+def test_a_work_window_and_a_closed_park_stand_between_two_days():
+    """The window is stood after its stage; a schedule swallows it while it lasts; none after the last stage."""
+    inputs = demo_inputs("gannach")
+
+    def clock(**changes):
+        first, *rest = inputs.race.stages
+        last = rest[-1].model_copy(update={"work_after_s": 600.0, "park_after": True})
+        stages = (first.model_copy(update=changes), *rest[:-1], last)
+        race = inputs.race.model_copy(update={"stages": stages})
+        return clocked.moments(RangeInput.of(evaluate(inputs.model_copy(update={"race": race}), cache=CACHE).behind.up))
+
+    plain, worked = clock(allowed_s=None), clock(allowed_s=None, work_after_s=900.0, park_after=True)
+    kinds = [m.kind for m in worked if m.kind in ("work", "park")]
+    assert kinds == ["work", "park"]
+    assert worked[-1].kind == "finish"
+    assert worked[-1].likely_s == pytest.approx(plain[-1].likely_s + 900.0)
+    long = clock(allowed_s=20 * 3600.0, work_after_s=900.0, park_after=True)
+    assert long[-1].likely_s == pytest.approx(clock(allowed_s=20 * 3600.0)[-1].likely_s)
+
+
 def test_what_a_round_uses_grows_along_it_and_ends_at_its_sum():
     for name in ("brackenmere", "hollowood"):
         work = demo_report(name).behind.up

@@ -212,6 +212,7 @@ MESSAGES: dict[str, str] = {
 #: moments of the race on the clock
 MOMENTS: dict[str, str] = {
     "start": N_("start"), "refuel": N_("fuel"), "crew": N_("crew"), "hand_over": N_("hand-over"),
+    "work": N_("work on the bike"), "park": N_("closed park"),
     "finish": N_("finish"), "swap": N_("pack"),
 }  # fmt: skip
 LIGHTS: dict[str, str] = {"day": N_("day"), "twilight": N_("twilight"), "dark": N_("dark")}

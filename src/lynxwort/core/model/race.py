@@ -167,6 +167,10 @@ class Stage(Part):
     """where one crawls or stands"""
     refuel_after: bool = False
     """whether fuel may be taken after the stage"""
+    work_after_s: float | None = quantity(0, 21_600, "s", "minutes", None, source="assumption: no window said")
+    """how long the bike may be worked on after the stage"""
+    park_after: bool = False
+    """whether it then stands in a closed park until the next stage, where nobody touches it"""
     state: SurfaceState = choice("dry", source="assumption")
     """dry, wet, or cut up by those who rode before; a stretch may say otherwise"""
     ground: Annotated[tuple[GroundSegment, ...], Field(max_length=500)] = ()

@@ -161,6 +161,10 @@ class RaceForm(DocumentForm):
         return [(title, [self[n] for n in names if n in self.fields]) for title, names in self.sections]
 
 
+#: what is ticked of a stage: what is so after it
+AFTER_A_STAGE = {"refuel_after": _("Fuel may be taken after it"), "park_after": _("Then it stands in a closed park")}
+
+
 class StageForm(DocumentForm):
     """How a stage is ridden: by laps or hours, as test or liaison, within what time."""
 
@@ -174,6 +178,7 @@ class StageForm(DocumentForm):
         ("stage.crawling_s", Stage, _("At a walking pace, each lap")),
         ("stage.standing_s", Stage, _("Standing at idle, each lap")),
         ("stage.queue_at_m", Stage, _("where one crawls or stands")),
+        ("stage.work_after_s", Stage, _("The bike may be worked on after it")),
     )
     choice_labels = {"kind": [(k, _(v)) for k, v in STAGE_KINDS.items()], "state": STATE_CHOICES}
 
@@ -182,10 +187,9 @@ class StageForm(DocumentForm):
         self.row = row
         self.shown = stage_facts(dig(self.current, "stage") or {})
         self.fields["stage.kind"].required = self.fields["stage.state"].required = False
-        now = bool(dig(self.current, "stage.refuel_after"))
-        self.fields["stage.refuel_after"] = forms.BooleanField(
-            label=_("Fuel may be taken after it"), required=False, initial=now
-        )
+        for name, label in AFTER_A_STAGE.items():
+            now = bool(dig(self.current, f"stage.{name}"))
+            self.fields[f"stage.{name}"] = forms.BooleanField(label=label, required=False, initial=now)
 
     def clean(self) -> dict[str, Any]:
         cleaned = super().clean() or {}
@@ -197,7 +201,7 @@ class StageForm(DocumentForm):
         """The stage's facts; what was left blank is None, so that it is taken away."""
         made = self.document().get("stage", {})
         known = {path.removeprefix("stage."): None for path, *_rest in self.spec} | made
-        return known | {"refuel_after": self.cleaned_data["stage.refuel_after"]}
+        return known | {name: self.cleaned_data[f"stage.{name}"] for name in AFTER_A_STAGE}
 
 
 #: what a new race is asked at once; the rest is folded

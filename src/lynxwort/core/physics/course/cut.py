@@ -91,6 +91,8 @@ def cut_stage(stage: Stage, at_m: Sequence[float], length_m: float, keys: Sequen
                     "standing_s": stage.standing_s if mine else 0.0,
                     "queue_at_m": queue - start_m if queue is not None and mine else None,
                     "refuel_after": stage.refuel_after and last,
+                    "work_after_s": stage.work_after_s if last else None,
+                    "park_after": stage.park_after and last,
                 }
             )
         )

@@ -15,9 +15,10 @@ from lynxwort.core.stations.range.passings import planned
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Moment:
-    """Something on the clock. kind: "start", "refuel", "crew", "hand_over" or "finish"; number: of the passing, 0
-    elsewhere; at_m: of its stage's lap; early_s, likely_s, late_s: after the race's start, central 90 %; standing_s:
-    then stood, likely; rider: who rides up to here; light: at the likely moment ("day", "twilight", "dark").
+    """Something on the clock. kind: "start", "refuel", "crew", "work", "park", "hand_over" or "finish"; number: of the
+    passing, 0 elsewhere; at_m: of its stage's lap; early_s, likely_s, late_s: after the race's start, central 90 %;
+    standing_s: then stood, likely; rider: who rides up to here; light: at the likely moment ("day", "twilight",
+    "dark").
     """
 
     kind: str
@@ -84,6 +85,10 @@ def _steps(given: RangeInput) -> Iterator[_Step]:
         if ends and stages[i].refuel_after:
             number += 1
             yield _Step("refuel", i, lap, given.clock.around.courses[i].length_m, begins, 0.0, rider, number=number)
+        if ends and k + 1 < len(units) and stages[i].work_after_s:
+            yield _Step("work", i, lap, given.clock.around.courses[i].length_m, begins, 0.0, rider)
+        if ends and k + 1 < len(units) and stages[i].park_after:
+            yield _Step("park", i, lap, given.clock.around.courses[i].length_m, begins, 0.0, rider)
         if k + 1 < len(units) and given.clock.rider_of(k + 1 if len(stages) == 1 else units[k + 1][0]) != rider:
             yield _Step("hand_over", i, lap, given.clock.around.courses[i].length_m, begins, 0.0, rider)
         if ends:
@@ -140,13 +145,11 @@ def _moments(given: RangeInput) -> Iterator[Moment]:
         elif step.kind != "lap":
             if step.kind == "finish" and flag is not None:
                 clock = _after_flag(given, clock, flag)
-            standing = (
-                stands.get(step.number, 0.0)
-                if step.kind == "refuel"
-                else hand_over
-                if step.kind == "hand_over"
-                else 0.0
-            )
+            standing = {
+                "refuel": stands.get(step.number, 0.0),
+                "hand_over": hand_over,
+                "work": given.clock.stages[step.stage].work_after_s or 0.0,
+            }.get(step.kind, 0.0)
             yield moment(step, standing)
             clock = [c + standing for c in clock]
 

@@ -59,6 +59,10 @@ def crew_lines(report: Report, units: Units | str) -> list[CrewLine]:
             todo = f"{todo}; {also[m.number]}" if m.number in also else todo
         elif m.kind == "refuel":
             todo = _("rides by")
+        elif m.kind == "work":
+            todo = _("engine off, by the rules of the window")
+        elif m.kind == "park":
+            todo = _("nobody touches it until the next start")
         elif m.kind == "hand_over":
             todo = _("on to %(name)s") % {"name": names[clock[k + 1].rider]}
         where = value_text(m.race_m, "distance", units)
