@@ -27,7 +27,7 @@ def plain(track: Track) -> dict[str, Any]:
 
 def course(payload: dict[str, Any], _step: Step) -> dict[str, Any]:
     """The track of a GPX file, its length looked at too. Raises InputRefused."""
-    track = read_gpx(Path(payload["path"]).read_bytes(), heights=payload["heights"], file_name=payload["name"])
+    track = read_gpx(Path(payload["path"]).read_bytes(), heights=payload["heights"], file_name=payload.get("name", ""))
     lay_line(track)
     return plain(track)
 
