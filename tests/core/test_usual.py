@@ -6,6 +6,7 @@ from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.bike import Fitting
 from lynxwort.core.model.bike.fittings import USUAL_CHANGES, usual_for
 from lynxwort.core.model.fitted import swept_of
+from lynxwort.core.physics.fuelling.breathing import mixture_shift
 from tests.support import demo_inputs
 
 
@@ -41,6 +42,22 @@ def test_a_usual_change_moves_nothing_until_it_is_on_and_never_flatters_the_mixt
     power = report.value("drive.top_speed") / plain.value("drive.top_speed") - 1.0
     assert power * (change.power[1] - 1.0) >= -1e-9
     assert change.power[0] <= change.power[1] <= change.power[2]
+
+
+def test_less_air_that_is_only_assumed_never_lifts_the_lean_end_of_a_map():
+    """Injection without airflow sensing: a quiet insert is likely richer, and may as well be no richer at all."""
+    inputs = demo_inputs("saltern")
+    change = next(c for c in USUAL_CHANGES if c.code == "quiet_insert")
+    engine = inputs.bike.engine
+    fitting = Fitting.model_validate(change.fitting("quiet", engine.displacement_m3))
+    fitted = engine.model_copy(update={"fittings": (*engine.fittings, fitting)})
+    slot = 1 + len(fitted.fittings_of("exhaust_insert"))
+    then = inputs.setup
+    value, low, _high = mixture_shift(fitted, then.model_copy(update={"exhaust_insert": slot}), then)
+    assert value > 0.0
+    assert low <= 0.0
+    # and taking it off again is leaner by all that it may have been
+    assert mixture_shift(fitted, then, then.model_copy(update={"exhaust_insert": slot}))[1] < 0.0
 
 
 def test_a_big_bore_sweeps_more_and_drags_and_burns_more():

@@ -4,7 +4,7 @@ from django.db import transaction
 
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.race import Stage as CoreStage
-from lynxwort.core.physics.course.cut import cut_stage, cut_track, pits_every
+from lynxwort.core.physics.course.cut import cut_stage, cut_track, may_cut, pits_every
 from lynxwort.web.races.models import Course, Race
 from lynxwort.web.races.services import Stages, change_stages, with_parts
 from lynxwort.web.races.tracks import add_course, load_track
@@ -39,3 +39,8 @@ def cut_at_pits(row: Race, index: int, course: Course, *, layout: str = "") -> N
         cut = cut_stage(stage, at, course.length_m, [p.blob_id for p in pieces])
         made = [s.model_dump(mode="json", exclude_unset=True, exclude_none=True) for s in cut]
         change_stages(row, lambda stages: [*stages[:index], *made, *stages[index + 1 :]], layout=layout)
+
+
+def may_be_cut(stage: dict) -> bool:
+    """Whether a stage's document is of one that may be cut at its pits."""
+    return may_cut(CoreStage.model_validate(stage))

@@ -77,8 +77,7 @@ def stage_context(request: Request, row: Race, stage: int) -> dict[str, Any]:
         "loupe": painting.stage_ribbon(row, stage, ground, units, selection=chosen, loupe=True),
         "pits": forms.PitsForm(preset=units, auto_id="pits_%s"),
         "overlapping": painting.overlapping_hills(row.document["stages"][stage], units),
-        "may_cut": row.document["stages"][stage].get("laps", 1) == 1
-        and not row.document["stages"][stage].get("hours_s"),
+        "may_cut": pits.may_be_cut(row.document["stages"][stage]),
         "changing": _changing(row.document["stages"][stage], request.GET.get("change", ""), units),
         "placed": {
             where: form(preset=units, initial=place, auto_id=f"{where}_%s") for where, form in forms.PLACED.items()

@@ -77,6 +77,21 @@ class UsualChange:
     swept_share: float = 1.0
     law: bool = True
 
+    @property
+    def richness(self) -> tuple[float, float]:
+        """Leanest and richest that the mixture comes to [1], nothing else moved."""
+        return -self.leaner[1], -self.leaner[0]
+
+    @property
+    def torque_changes(self) -> tuple[float, float, float]:
+        """Least, likely and most torque gained [1]."""
+        least, likely, most = (p - 1.0 for p in self.power)
+        return least, likely, most
+
+    def swept_m3(self, displacement_m3: float) -> float:
+        """Swept volume [m3] of an engine with it."""
+        return round(self.swept_share * displacement_m3, 9)
+
     def fitting(self, name: str, displacement_m3: float) -> dict[str, str | float]:
         """It as a fitting of an engine of this swept volume [m3]."""
         made: dict[str, str | float] = {
@@ -84,7 +99,7 @@ class UsualChange:
             "power_scale": self.power[1], "sound_db": self.sound_db,
         }  # fmt: skip
         if self.swept_share != 1.0:
-            made["displacement_m3"] = round(self.swept_share * displacement_m3, 9)
+            made["displacement_m3"] = self.swept_m3(displacement_m3)
         return made
 
 

@@ -57,12 +57,17 @@ def cut_track(track: Track, at_m: Sequence[float]) -> tuple[Track, ...]:
     return tuple(pieces)
 
 
+def may_cut(stage: Stage) -> bool:
+    """Whether a stage is one way from its start to its end: laps have their pits where they are."""
+    return stage.laps == 1 and stage.hours_s is None
+
+
 def cut_stage(stage: Stage, at_m: Sequence[float], length_m: float, keys: Sequence[str]) -> list[Stage]:
     """A stage of one lap as stages on the pieces, keys theirs: ground, hills, points and zones go where they lie; a
     refuel point at a cut stands at the start of the piece after it. The schedule of the whole is nobody's piece: it
     is left out. Raises InputRefused for a stage of several laps or of hours.
     """
-    if stage.laps > 1 or stage.hours_s is not None:
+    if not may_cut(stage):
         raise InputRefused(Refusal(path="stage.laps", code="several_laps"))
     cuts, pieces = [0.0, *at_m, length_m], []
     for k, (start_m, end_m) in enumerate(itertools.pairwise(cuts)):

@@ -48,7 +48,8 @@ def mixture_shift(engine: Combustion, setup: FuellingSetup, proven: FuellingSetu
         if now == then:
             continue
         if isinstance(engine, Injected) and (more := _airflow(now) / _airflow(then)) != 1.0:
-            value, low, high = value / more, low / more, high / more
+            # less air is said or assumed, seldom measured: it never lifts the lean end
+            value, low, high = value / more, low / max(more, 1.0), high / more
             continue
         (a, b), (c, d) = leaner(now), leaner(then)
         value *= (1.0 - 0.5 * (a + b)) / (1.0 - 0.5 * (c + d))

@@ -61,6 +61,17 @@ class Swap:
     left_j: float
     level_j: float
     swapped: bool
+    pack_j: float
+
+    @property
+    def left_share(self) -> float:
+        """What is in the pack that came in [1]."""
+        return self.left_j / self.pack_j
+
+    @property
+    def level_share(self) -> float:
+        """What is in the pack that goes out [1]."""
+        return self.level_j / self.pack_j
 
 
 def swaps(
@@ -82,7 +93,7 @@ def swaps(
             waiting.remove(best)
             waiting.append((now + (charger.rest_s if charger else 0.0), left))
         aboard = best[1] if swapped else left
-        found.append(Swap(at_s=now, left_j=left, level_j=aboard, swapped=swapped))
+        found.append(Swap(at_s=now, left_j=left, level_j=aboard, swapped=swapped, pack_j=pack_j))
     return found
 
 

@@ -4,6 +4,9 @@ from dataclasses import dataclass
 
 from lynxwort.core.stations.range.input import RangeInput
 
+#: less than this to spare [s] is tight (assumption)
+TIGHT_S = 120.0
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Check:
@@ -19,6 +22,11 @@ class Check:
     ridden_s: float
     spare_s: float | None
     known: bool
+
+    @property
+    def tight(self) -> bool:
+        """Whether there is hardly time for the stage."""
+        return self.spare_s is not None and self.spare_s < TIGHT_S
 
 
 def checks(given: RangeInput) -> list[Check]:

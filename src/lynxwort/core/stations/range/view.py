@@ -236,6 +236,11 @@ def stints(given: RangeInput) -> list[tuple[Stint, str]] | None:
     return None if given.clock.stints is None else [(s, given.clock.who(s.rider).name) for s in given.clock.stints]
 
 
+def held_share(given: RangeInput, level: float) -> float:
+    """How full the tank or pack is at a level [1]."""
+    return level / given.supply.store.capacity
+
+
 def rounds(given: RangeInput) -> tuple[Swap, ...] | None:
     """What goes round of a few packs at every passing; None where a full one is at hand each time."""
     return given.supply.rounds

@@ -21,15 +21,15 @@ def usual_page(row: Bike, preset: Units | str) -> dict[str, Any]:
     rows = []
     for change in usual_for(engine["kind"]):
         name, what = (str(_(w)) for w in USUAL_CHANGES[change.code])
-        low, likely, high = (value_text(v - 1.0, "richness", preset) for v in change.power)
-        swept = change.swept_share * engine["displacement_m3"]
+        low, likely, high = (value_text(v, "richness", preset) for v in change.torque_changes)
+        swept = change.swept_m3(engine["displacement_m3"])
         rows.append(
             {
                 "code": change.code,
                 "name": name[:1].upper() + name[1:],
                 "what": what,
                 "place": _(PLACES[change.place]),
-                "mixture": range_text(-change.leaner[1], -change.leaner[0], "richness", preset, _),
+                "mixture": range_text(*change.richness, "richness", preset, _),
                 "power": _("%(likely)s (%(low)s to %(high)s)") % {"likely": likely, "low": low, "high": high},
                 "sound": difference_text(change.sound_db, "decibel", preset),
                 "swept": "" if change.swept_share == 1.0 else value_text(swept, "engine_size", preset),

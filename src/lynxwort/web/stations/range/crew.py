@@ -50,7 +50,7 @@ def crew_lines(report: Report, units: Units | str) -> list[CrewLine]:
         todo = ""
         if stop is not None:
             amounts = {"level": value_text(stop.level, kind, units), "add": value_text(stop.added, kind, units)}
-            amounts["full"] = value_text(stop.level / report.ask(stores.store).capacity, "share", units)
+            amounts["full"] = value_text(report.ask(stores.held_share, stop.level), "share", units)
             todo = (
                 _("fill to %(level)s, likely %(add)s") % amounts
                 if kind == "fuel"

@@ -101,7 +101,7 @@ def plan_page(bench: Bench, units: Units | str) -> dict[str, Any]:
 
 def _rounds(report: Report, units: Units | str) -> list[dict[str, Any]] | None:
     """Where a few packs go round: each passing, what comes in and what goes out."""
-    found, store = report.ask(stores.rounds), report.ask(stores.store)
+    found = report.ask(stores.rounds)
     if found is None:
         return None
     places = report.ask(passings.passed, report.ask(stores.most_laps))
@@ -109,8 +109,8 @@ def _rounds(report: Report, units: Units | str) -> list[dict[str, Any]] | None:
         {
             "where": place_words(report, place, units),
             "at_s": swap.at_s,
-            "left": value_text(swap.left_j / store.capacity, "share", units),
-            "level": value_text(swap.level_j / store.capacity, "share", units) if swap.swapped else "",
+            "left": value_text(swap.left_share, "share", units),
+            "level": value_text(swap.level_share, "share", units) if swap.swapped else "",
         }
         for place, swap in zip(places, found, strict=True)
     ]

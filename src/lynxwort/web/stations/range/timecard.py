@@ -14,9 +14,6 @@ from lynxwort.web.bench.services import Bench
 from lynxwort.web.stations.range.stopping import start_of
 from lynxwort.words.formatting import value_text
 
-#: less than this to spare [s] is tight
-TIGHT_S = 120.0
-
 
 class MinuteForm(forms.Form):
     """One's own start minute, after the race's."""
@@ -43,5 +40,5 @@ def card(bench: Bench, minute: int, units: Units | str) -> dict[str, Any]:
         }
         for c in found
     ]
-    tight = [stage_name(stages, c.stage) for c in found if c.stage is not None and (c.spare_s or TIGHT_S) < TIGHT_S]
+    tight = [stage_name(stages, c.stage) for c in found if c.stage is not None and c.tight]
     return {"key": key, "lines": lines, "tight": ", ".join(tight)}
