@@ -62,9 +62,10 @@ def double(rides, stops, aboard, count, unit):
                         pack[0] += unit.power_w * min(1.0, missing / (1.0 - unit.taper_share))
                     break
         aboard = max(aboard - use, 0.0)
-        best = max(range(len(packs)), key=lambda k: packs[k][0], default=None)
-        if stop and best is not None and packs[best][0] > aboard:
-            out = packs.pop(best)
+        hair = 0.002 * PACK_J  # nobody changes packs for less
+        best = [k for k, pack in enumerate(packs) if pack[0] > max(p[0] for p in packs) - hair]
+        if stop and best and packs[best[0]][0] > aboard + hair:
+            out = packs.pop(best[0])
             packs.append([aboard, now + (unit.rest_s if unit else 0.0)])
             aboard = out[0]
         found.append(aboard)

@@ -10,6 +10,8 @@ from math import exp, inf, log
 
 #: of what a charger takes, this share gets into the pack; it is full at this share (assumption)
 CHARGER_EFFICIENCY, FULL_SHARE = 0.92, 0.99
+#: two packs whose charge differs by less than this share are alike: nobody changes one for the other (assumption)
+ALIKE_SHARE = 0.002
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -78,17 +80,20 @@ def swaps(
     rides: Sequence[tuple[float, float]], stops: Sequence[bool], *, aboard_j: float, pack_j: float, count: int,
     charger: Charger | None,
 ) -> list[Swap]:  # fmt: skip
-    """What goes out at each passing, the fullest pack first. rides: (time [s], use [J]) up to each passing; stops:
-    whether one stops there; count: packs of pack_j [J], all full at the start but the one aboard; charger: one, that
-    takes them in the order in which they came in; None = none.
+    """What goes out at each passing, the fullest pack first, of alike ones the longest rested.
+
+    rides: (time [s], use [J]) up to each passing; stops: whether one stops there; count: packs of pack_j [J], all full
+    at the start but the one aboard; charger: one, that takes them in the order in which they came in; None = none.
     """
     waiting: list[tuple[float, float]] = [(0.0, pack_j)] * (count - 1)  # (rested by, charge), oldest first
     aboard, now, found = aboard_j, 0.0, list[Swap]()
     for (time_s, use_j), stop in zip(rides, stops, strict=True):
         waiting = waiting if charger is None else _charge(waiting, pack_j, charger, now, now + time_s)
         now, left = now + time_s, max(aboard - use_j, 0.0)
-        best = max(waiting, key=lambda w: w[1], default=(0.0, 0.0))
-        swapped = stop and best[1] > left
+        alike = ALIKE_SHARE * pack_j
+        fullest = max((level for _, level in waiting), default=0.0)
+        best = next((w for w in waiting if w[1] > fullest - alike), (0.0, 0.0))
+        swapped = stop and best[1] > left + alike
         if swapped:
             waiting.remove(best)
             waiting.append((now + (charger.rest_s if charger else 0.0), left))
