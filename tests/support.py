@@ -1,5 +1,6 @@
 """What tests share: published values with their source, and the demo's inputs."""
 
+import re
 from dataclasses import dataclass
 from functools import cache
 
@@ -32,6 +33,11 @@ CACHE = StageCache(size=400)
 
 
 @cache
+def unled(page: str) -> str:
+    """A page whose words of the trade lead nowhere, so that its sentences can be looked for."""
+    return re.sub(r'<a class="term" [^>]*>([^<]*)</a>', r"\1", page)
+
+
 def demo_inputs(name: str = "brackenmere"):
     return scenario.inputs(name)
 

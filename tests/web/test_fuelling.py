@@ -17,13 +17,14 @@ from lynxwort.web.races.models import Race
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.stations.fuelling import maps
 from tests.demo import OPEN, load
+from tests.support import unled
 from tests.web.forms import sent_back
 
 HX = {"HTTP_HX-Request": "true"}
 
 
 def text(answer) -> str:
-    return answer.content.decode()
+    return unled(answer.content.decode())
 
 
 def upload(name: str, body: str) -> SimpleUploadedFile:

@@ -18,6 +18,7 @@ from lynxwort.web.bikes.changes import Moves, take
 from lynxwort.web.bikes.models import Bike, Draft
 from lynxwort.web.races.models import Race
 from lynxwort.words.catalogue import say
+from tests.support import unled
 from tests.web.test_kit import items, room
 
 ROOMS = ("cooling", "electrics", "sound", "build", "build/lists")
@@ -33,7 +34,7 @@ def plain(text):
 
 
 def words(answer):
-    return plain(answer.content.decode())
+    return plain(unled(answer.content.decode()))
 
 
 def shown(text):

@@ -3,11 +3,18 @@
 import html
 import json
 import re
+from html.parser import HTMLParser
+
+from django.urls import reverse
 
 from lynxwort.web.bikes.models import Draft
 from lynxwort.web.garages.services import add_user
+from lynxwort.web.races.models import Course
+from lynxwort.web.stations.rooms import ROOMS
+from lynxwort.web.ui.templatetags.explained import ELSEWHERE
 from lynxwort.words.explained.drawings import DRAWINGS
 from lynxwort.words.explained.glossary import TERMS
+from lynxwort.words.explained.parts import SPELLED
 from lynxwort.words.explained.tour import STEPS
 
 
@@ -48,7 +55,7 @@ def test_a_word_stands_behind_itself_and_a_drawing_says_what_it_is(demo):
     linked = re.findall(r'<a class="term" href="/words/#(\w+)">([^<]+)</a>', page)
     assert ("race_sag", "race sag") in linked
     for key, word in linked:
-        assert TERMS[key].word.lower() in word.lower()
+        assert SPELLED.get(word.lower()) == key or TERMS[key].word.lower() in word.lower()
         assert TERMS[key].meaning in text(demo.get(f"/words/{key}/", HTTP_HX_REQUEST="true"))
     assert demo.get("/words/race_sag/")["Location"] == "/words/#race_sag"
     assert demo.get("/words/nonsense/").status_code == 404
@@ -57,6 +64,65 @@ def test_a_word_stands_behind_itself_and_a_drawing_says_what_it_is(demo):
         for n in range(1, 1 + len(re.findall(r'data-part="drawing', page)) or 2):
             if f"{station}.{n}" in DRAWINGS:
                 assert DRAWINGS[f"{station}.{n}"] in page, (station, n)
+
+
+class Explained(HTMLParser):
+    """What a page explains: its words of the trade, what each stands in, and its drawings without "What is this?"."""
+
+    def __init__(self, page):
+        super().__init__()
+        self.inside, self.terms, self.bare, self.figures = [], [], [], []
+        self.feed(page)
+
+    def handle_starttag(self, tag, attrs):
+        css = dict(attrs).get("class") or ""
+        if css == "term":
+            self.terms.append((dict(attrs)["href"].split("#")[1], tuple(self.inside)))
+        if tag == "figure":
+            self.figures.append([css, False, False])
+        elif self.figures:
+            self.figures[-1][1] |= tag == "svg"
+            self.figures[-1][2] |= css == "what"
+        if tag not in {"br", "input", "img", "meta", "link", "hr", "col", "source"}:
+            self.inside.append(tag)
+
+    def handle_startendtag(self, tag, attrs):
+        pass
+
+    def handle_endtag(self, tag):
+        while self.inside and self.inside.pop() != tag:
+            pass
+        if tag == "figure":
+            css, drawn, told = self.figures.pop()
+            if drawn and not told:
+                self.bare.append(css)
+
+
+def test_every_room_leads_its_words_and_says_what_its_drawings_are(demo):
+    """Words lead from prose and names of notches, never from inside a link or a button; no drawing is left bare."""
+    addresses = [
+        f"{demo.base}{s}/{r.path}" for s, rooms in ROOMS.items() for r in rooms if not r.fed or "jetted" in r.fed
+    ]
+    bike, race = demo.setup.bike_id, demo.race.pk
+    course = Course.objects.first().pk
+    addresses += [
+        f"/bikes/{bike}/",
+        f"/bikes/{bike}/facts/",
+        reverse("first-facts", args=["two_stroke_250", "jetted_two_stroke"]),
+    ]
+    addresses += [reverse("bench:course", args=[course]), f"/races/{race}/stages/0/", f"/races/{race}/?weather=1"]
+    led = set()
+    for address in addresses:
+        answer = demo.get(address, follow=True)
+        assert answer.status_code == 200, address
+        found = Explained(answer.content.decode())
+        assert not found.bare, (address, found.bare)
+        for key, inside in found.terms:
+            assert key in TERMS
+            assert not {"a", "button", "summary", "label", "svg"} & set(inside), (address, key, inside)
+        led |= {key for key, inside in found.terms}
+    assert len(led) >= 40
+    assert not led & ELSEWHERE
 
 
 def test_a_step_is_a_whole_page_without_scripts(demo):

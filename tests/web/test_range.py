@@ -17,10 +17,11 @@ from lynxwort.web.races.models import Race, Rider
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.ui.stale import mark_of
 from tests.demo import load
+from tests.support import unled
 
 
 def text(answer) -> str:
-    return answer.content.decode()
+    return unled(answer.content.decode())
 
 
 def garage(client, name):

@@ -23,6 +23,7 @@ from lynxwort.core.units.convert import Units
 from lynxwort.web.bench import services
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import slot_name, step_words
+from lynxwort.web.ui.templatetags.explained import glossed
 from lynxwort.words.catalogue import tunable_word
 from lynxwort.words.choices import GROUPS, outcome_word
 from lynxwort.words.formatting import number_text, short_text, unit_text
@@ -236,7 +237,7 @@ def _side(row: Row, cell: Cell | None, side: str, sign: str) -> SafeString:
 def _html(row: Row, language: str) -> SafeString:
     """The row in one language. The form for an exact value is made in the page when the value is opened."""
     return format_html(
-        '<div class="notch-row" role="group" aria-label="{1}" data-tunable="{0}"><h3>{1}{2}</h3>'
+        '<div class="notch-row" role="group" aria-label="{1}" data-tunable="{0}"><h3>{12}{2}</h3>'
         '<div class="three">{3}<div class="cell now{4}"><details class="exact" data-label="{5}"><summary id="now-{0}">'
         '<span class="sr">{1}, {6}: </span><span class="cell-top"><b data-tunable-value="{0}" data-si="{7}">{8}</b>'
         '<span class="tag">{9}</span></span></summary></details><span class="outs">{10}</span></div>{11}</div></div>\n',
@@ -252,4 +253,5 @@ def _html(row: Row, language: str) -> SafeString:
         row.now.tag,
         _outs(row.now),
         _side(row, row.more, "more", "+"),
+        glossed(row.name),
     )

@@ -32,6 +32,10 @@ DRAWINGS: dict[str, str] = {
         "How rich the engine runs at each opening, against a setting that ran right: 0 is as it ran right, up is "
         "richer. Lines for the coldest and hottest place; below the red line it may seize or burn a piston."
     ),
+    "fuelling.2": N_(
+        "The needle in its jet, to scale, lifted as far as it is here. The ring between them or the main jet meters, "
+        "whichever is smaller: the share says how much of it the needle rules."
+    ),
     "purpose.1": N_(
         "The course from above, north up, each kind of ground with its sign. The dot is the place picked on the ribbon."
     ),
@@ -92,6 +96,43 @@ DRAWINGS: dict[str, str] = {
     ),
     "stack": N_(
         "The shims of one valve to scale, face shim at the bottom, and how far the oil lifts them at this force."
+    ),
+    "felt": N_(
+        "Where it may be felt: press the end of the bike, then say when and what. The list below follows each choice; "
+        "pressing a part changes nothing on the bike."
+    ),
+    "throttle": N_(
+        "The twist grip from closed to full. Press where it shows: each part of the opening is metered by something "
+        "else, so that alone says what to look at first."
+    ),
+    "bike": N_(
+        "This bike from its own facts, to scale, its rider aboard once a race is chosen. A wave ~ marks what is "
+        "assumed from its kind. Each call-out leads to where its number is typed."
+    ),
+    "facts": N_(
+        "This bike from the facts below, to scale. A wave ~ marks what nobody typed yet: measure the one that is "
+        "drawn wrong first."
+    ),
+    "kind": N_(
+        "A usual bike of this kind, to scale: what is not typed is taken from it, and each answer says how far it "
+        "may lie off for that."
+    ),
+    "ribbon": N_(
+        "The lap from its start to its end: height as the pale hill, what this station says of each place over it, the "
+        "sign of the ground below. A triangle is a place with a problem. Press it to pick a place."
+    ),
+    "painted": N_(
+        "The stage from its start to its end: height above, what was painted as ground below. The band between the "
+        "handles is the stretch that the buttons below change."
+    ),
+    "loupe": N_("The chosen stretch drawn large, with what lies next to it: check its ends before painting it."),
+    "noise": N_(
+        "The stretch where the recorder jumped most, drawn large. Where the two lines part, the recorded one was "
+        "noise, or a hill too short for the recorder."
+    ),
+    "weather": N_(
+        "An invented day over the hours of the race: how warm, how damp, how hard the wind. It fills the fields below "
+        "so that the page can be tried."
     ),
     "heights": N_("Heights as recorded, and as used after noise is smoothed away. What differs was no hill."),
     "sag": N_(

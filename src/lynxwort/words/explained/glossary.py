@@ -3,9 +3,9 @@
 Meanings by common practice, no source.
 """
 
-from dataclasses import dataclass
-
 from lynxwort.words import N_
+from lynxwort.words.explained.parts import PARTS
+from lynxwort.words.explained.term import Term
 
 #: kinds of quantity as a page names them
 QUANTITIES: dict[str, str] = {
@@ -23,18 +23,6 @@ QUANTITIES: dict[str, str] = {
     "voltage": N_("Volts"), "watts": N_("Watts"), "amps": N_("Amperes"), "force": N_("Force"),
     "decibel": N_("Loudness"),
 }  # fmt: skip
-
-
-@dataclass(frozen=True, slots=True)
-class Term:
-    """A word of the trade. also: what else it is called, apart by commas; room: where it is worked at, below the
-    bench's address, empty for none.
-    """
-
-    word: str
-    meaning: str
-    also: str = ""
-    room: str = ""
 
 
 TERMS: dict[str, Term] = {
@@ -314,4 +302,4 @@ TERMS: dict[str, Term] = {
     "pit_card": Term(
         N_("pit card"), N_("One page for the start line and the pits."), N_("cheat sheet, print, setup sheet"), "card"
     ),
-}
+} | PARTS

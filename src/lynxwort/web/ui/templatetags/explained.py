@@ -11,16 +11,38 @@ from django.utils.translation import get_language, gettext
 
 from lynxwort.words.explained.drawings import DRAWINGS
 from lynxwort.words.explained.glossary import TERMS
+from lynxwort.words.explained.parts import SPELLED
 
 register = template.Library()
 #: words that mean something else in most sentences: they are looked up, not led to
-ELSEWHERE = frozenset({"range", "stop", "pull", "leg", "tank", "reading", "finding", "chain", "rich", "lean", "bog"})
+ELSEWHERE = frozenset(
+    {
+        "keep",
+        "trail",
+        "pack",
+        "bite",
+        "friction",
+        "head",
+        "range",
+        "pit",
+        "pull",
+        "leg",
+        "tank",
+        "reading",
+        "finding",
+        "chain",
+        "rich",
+        "lean",
+        "bog",
+    }
+)
 
 
 @lru_cache(maxsize=8)
 def _known(_language: str | None) -> tuple[re.Pattern[str], dict[str, str]]:
     """What to look for in a language, longest first, and the key of each word."""
     keys = {gettext(t.word).lower(): key for key, t in TERMS.items() if key not in ELSEWHERE}
+    keys |= {gettext(words).lower(): key for words, key in SPELLED.items()}
     words = "|".join(re.escape(w) for w in sorted(keys, key=len, reverse=True))
     return re.compile(rf"\b({words})s?\b", re.IGNORECASE), keys
 
@@ -37,6 +59,59 @@ def _glossed(text: str, language: str | None, words: str) -> SafeString:
             made += [format_html("{}", text[at : match.start()]), link]
             at = match.end()
     return mark_safe("".join([*made, format_html("{}", text[at:])]))
+
+
+#: text inside these is prose; inside those it leads somewhere already, names a control, or is a person's own
+PROSE = frozenset({"p", "li", "dd", "dt", "td", "caption", "figcaption", "legend"})
+NEVER = frozenset({"a", "button", "summary", "label", "h1", "h2", "svg", "script", "template", "q", "title", "code"})
+_PIECE = re.compile(r"(<[^>]*>)")
+_TAG = re.compile(r"<(/?)([a-z][a-z0-9]*)", re.IGNORECASE)
+
+
+class _Glossed(template.Node):
+    """See glossed_prose."""
+
+    def __init__(self, inside: template.NodeList) -> None:
+        self.inside = inside
+
+    def render(self, context: template.Context) -> SafeString:
+        made = self.inside.render(context)
+        user = context.get("user")
+        return led(made) if user is not None and user.is_authenticated else made
+
+
+@register.tag("glossed")
+def glossed_prose(parser: template.base.Parser, _token: template.base.Token) -> _Glossed:
+    """The prose of a page with each word of the trade leading to what it means, where the page says it first."""
+    inside = parser.parse(("endglossed",))
+    parser.delete_first_token()
+    return _Glossed(inside)
+
+
+def led(page: str) -> SafeString:
+    """HTML with the first of each word of the trade in its prose made a link; nothing else is touched."""
+    pattern, keys = _known(get_language())
+    words, made, seen = reverse("words"), [], set[str]()
+    prose = never = 0
+
+    def link(match: re.Match[str]) -> str:
+        key = keys[match[1].lower()]
+        if key in seen:
+            return match[0]
+        seen.add(key)
+        return f'<a class="term" href="{words}#{key}">{match[0]}</a>'
+
+    for piece in _PIECE.split(page):
+        tag = _TAG.match(piece)
+        if tag is not None:
+            step = -1 if tag[1] else 1
+            name = tag[2].lower()
+            prose += step * (name in PROSE)
+            never += step * (name in NEVER and not piece.endswith("/>"))
+        elif prose > 0 and never == 0:
+            piece = pattern.sub(link, piece)
+        made.append(piece)
+    return mark_safe("".join(made))
 
 
 @register.filter
