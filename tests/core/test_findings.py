@@ -16,7 +16,7 @@ from lynxwort.core.model.bike import (
     TwoStrokeRod,
 )
 from lynxwort.core.model.damper import stack_of
-from lynxwort.core.model.race import CriticalHill, GroundSegment, RaceAir, RefuelPoint, Zone
+from lynxwort.core.model.race import CriticalHill, GroundSegment, RaceAir, RefuelPoint, Relay, Zone
 from lynxwort.core.model.readings import (
     FeelReading,
     FlowReading,
@@ -32,7 +32,7 @@ from lynxwort.core.model.readings import (
     Under,
     WeighingReading,
 )
-from lynxwort.core.model.setup import StopFill
+from lynxwort.core.model.setup import Setup, StopFill
 from lynxwort.core.model.track import Track
 from lynxwort.core.report import SEVERITIES
 from lynxwort.core.stations.chassis.springs import PRELOAD_EXISTS_M
@@ -143,6 +143,16 @@ def worked(laps=5, **engine):
     return inputs.model_copy(update={"bike": bike, "race": inputs.race.model_copy(update={"stages": (stage,)})})
 
 
+def shared_and_turned():
+    """Two riders; another wheel for the second takes longer than a hand-over."""
+    inputs = demo_inputs()
+    setup = Setup.model_validate(
+        inputs.setup.model_dump(exclude_unset=True) | {"turned": [{"rider": 1, "values": {"rear_wheel": 2}}]}
+    )
+    race = inputs.race.model_copy(update={"relay": Relay()})
+    return inputs.model_copy(update={"riders": (inputs.rider, inputs.rider), "race": race, "setup": setup})
+
+
 def fed(engine, *, proven=True, **changes):
     """The first demo with another engine; its jets stay behind, its base setting is the proven one."""
     inputs = demo_inputs()
@@ -231,6 +241,7 @@ SCENARIOS = {
     "oil_tank_unsaid": (lambda: oiled(None), "unknown"),
     "oil_tank_lasts": (lambda: oiled(0.0006), "ok"),
     "oil_tank_short": (lambda: oiled(0.00015), "act"),
+    "turning_outlasts": (shared_and_turned, "look"),
     "extra_lap": (lambda: demo_inputs("saltern"), "ok"),
     "rich_high_up": (lambda: with_setup(main_jet=180.0), "act"),
     "needle_unmeasured": (demo_inputs, "ok"),

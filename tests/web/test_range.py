@@ -275,6 +275,61 @@ def test_a_team_by_turns(jetted):
     assert "left to nobody" in text(jetted.get(f"{jetted.base}range/crew/"))
 
 
+def test_each_rider_of_a_team_has_what_is_turned_for_him(jetted):
+    """Preloads that suit taken in one press, a wheel and levers of one's own; the crew reads it at the hand-over; what
+    is typed wrong is refused at its field and nothing is lost; kept, it comes back after a hand-over the other way.
+    """
+    address = f"{jetted.base}range/crew/turned/"
+    assert jetted.get(address).status_code == 404  # one rider
+    race = jetted.race
+    bryn = races.save_rider(race.garage, {"name": "Bryn Aske", "mass_in_gear_kg": 104.0})
+    document = race.document | {"relay": {"hand_over_s": 60.0}}
+    Race.objects.filter(pk=race.pk).update(document=document)
+    race.others.set([bryn])
+    assert "What is turned for each rider" in text(jetted.get(f"{jetted.base}range/crew/"))
+    page = text(jetted.get(address))
+    assert "Bryn Aske" in page
+    assert "outside its band" in page
+    version = bench_of(jetted).draft.version
+    own = {
+        "rider": "1",
+        "version": version,
+        "r1-rear_wheel": "2",
+        "r1-also": "levers down",
+        "r1-shock_rebound_clicks": "many",
+    }
+    refused = jetted.post(address, own)
+    assert refused.status_code == 422
+    assert "Not a number" in text(refused)
+    assert 'value="levers down"' in text(refused)
+    assert not bench_of(jetted).inputs.setup.turned
+    assert "go beyond what this bike has" in text(jetted.post(address, own | {"r1-shock_rebound_clicks": "38"}))
+    assert not bench_of(jetted).inputs.setup.turned
+    assert jetted.post(address, own | {"r1-shock_rebound_clicks": "9", "suit": "1"}).status_code == 302
+    setup = bench_of(jetted).inputs.setup
+    assert setup.turned_for(1)["shock_preload_m"] > setup.shock_preload_m
+    assert setup.turned_for(1) | {"shock_preload_m": 0, "fork_preload_m": 0} == {
+        "rear_wheel": 2, "shock_rebound_clicks": 9, "shock_preload_m": 0, "fork_preload_m": 0,
+    }  # fmt: skip
+    # a page that is behind moves nothing
+    jetted.post(address, own | {"r1-shock_rebound_clicks": "3"})
+    assert bench_of(jetted).inputs.setup.turned_for(1)["shock_rebound_clicks"] == 9
+    version = bench_of(jetted).draft.version
+    jetted.post(f"{jetted.base}range/keep/", {"version": version, "reason": "a team", "back": address})
+    sheet = text(jetted.get(f"{jetted.base}range/crew/"))
+    for words in (
+        "set for Bryn Aske: shock preload 12.0 mm → 15.0 mm",
+        "levers down",
+        "on to Wren: shock preload 15.0",
+    ):
+        assert words in sheet, words
+    assert any(f.code == "turning_outlasts" for f in bench_of(jetted).report.findings)
+    version = bench_of(jetted).draft.version
+    jetted.post(address, {"rider": "1", "version": version})
+    assert not bench_of(jetted).inputs.setup.turned
+    assert jetted.post(address, {"rider": "7", "version": version}).status_code == 404
+
+
 # what else is done at a stop ----------------------------------------------------------------------------------------------
 def test_a_tyre_at_a_stop_takes_its_minutes_in_plan_and_on_the_crew_sheet(jetted):
     """The point's form takes it; the stop stands longer by as much, the finish later by as much, the crew reads what to do."""

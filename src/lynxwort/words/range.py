@@ -101,6 +101,14 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
         N_("{range.stops} stops planned"),
         N_("Some leg runs dry with a chance of {range.joint_risk}; standing {standing_time} in all."),
     ),
+    "turning_outlasts": (
+        N_("Turning for a rider takes {turning_time}, a hand-over {hand_over_time}"),
+        N_("turning outlasts a hand-over"),
+        N_(
+            "The clock waits for it where it happens. Who rides what was chosen with the shorter time: type the longer "
+            "as the team's hand-over, or turn less. See Crew, what is turned for each."
+        ),
+    ),
     "extra_lap": (
         N_("Lap {lap} is possible: {chance_share}"),
         N_("lap {lap} possible"),
@@ -193,10 +201,12 @@ FIGURE_NAMES: dict[str, str] = {
     "range.sag_change_full_to_empty": N_("Rear sag, full to empty"),
 }  # fmt: skip
 REASONS: dict[str, str] = {"no_refuel_point": N_("this race has no refuel point"), "no_stop": N_("no stop is needed")}
-TUNABLE_NAMES: dict[str, str] = {"stops": N_("Stops")}
+TUNABLE_NAMES: dict[str, str] = {"stops": N_("Stops"), "turned": N_("Turned for each rider")}
 MESSAGES: dict[str, str] = {
     "relay_nobody": N_("By these rules some lap is left to nobody: more riders, longer stints or less rest."),
     "relay_alone": N_("A relay needs two riders or more."),
+    "turned_twice": N_("Each rider stands once among what is turned."),
+    "turned_beyond": N_("One rider's settings go beyond what this bike has: its clicks, wheels or spacers."),
     "stops_not_in_order": N_("Stops stand in the order in which they are passed."),
     "put_too_little": N_("That is less than it takes to reach the level: more than {low} must have gone in."),
     "tank_under_unusable": N_("More stays in this tank than it holds."),

@@ -1,14 +1,20 @@
-"""Several riders on one bike: what each wants, and the springs and preload that are least wrong for all."""
+"""Several riders on one bike: what each wants, the springs and preload that are least wrong for all, and what is turned
+for each.
+"""
 
 from dataclasses import dataclass
 from typing import Any
 
+from lynxwort.core.derived.clock import turned_between, turning_time
 from lynxwort.core.derived.upstream import Upstream
+from lynxwort.core.evaluate import evaluate
+from lynxwort.core.model.race import Entry
 from lynxwort.core.model.rider import Rider
-from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.setup import QUICK, Setup
+from lynxwort.core.report import Report
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.chassis.springs import PRELOAD_EXISTS_M, PRELOAD_FIELD, RATE_FIELD, spring_choices
-from lynxwort.core.tunables import is_owned
+from lynxwort.core.tunables import is_owned, tunables_of
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -112,3 +118,105 @@ def compromise(up: Upstream, end: str) -> Compromise | None:
         worst_m=max(r.off_then_m for r in rows),
         riders=tuple(rows),
     )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class EndFor:
+    """One end under one rider, half the fuel in. race_m, free_m: sags as it is turned for him [m]; off_m: how far race
+    sag lies outside its band; wanted_m: nearest preload that brings race sag into its band or nearest to it, this
+    spring left in, None on air; turns: of ring or cap from the setup's preload to it, in is +, None without a
+    pitch; then_m, then_free_m: sags with it; spring: what free sag then says of the spring: "right", "soft" or "stiff".
+    """
+
+    end: str
+    race_m: float
+    free_m: float
+    off_m: float
+    preload_m: float
+    wanted_m: float | None
+    turns: float | None
+    then_m: float
+    then_free_m: float
+    off_then_m: float
+    spring: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TurnedFor:
+    """What is turned for one rider of a team. turned: (field, the setup's value, his) [SI]; time_s: from the setup to
+    his; also: what else.
+    """
+
+    rider: int
+    name: str
+    mass_kg: float
+    turned: tuple[tuple[str, float, float], ...]
+    time_s: float
+    also: str
+    ends: tuple[EndFor, ...]
+
+
+def quick_fields(up: Upstream) -> tuple[str, ...]:
+    """What can be turned at a hand-over on this bike, in the stations' order."""
+    return tuple(t for t in tunables_of(up.inputs.bike) if t in QUICK)
+
+
+def turned_for(up: Upstream) -> list[TurnedFor]:
+    """What is turned for each rider of the team, and what would suit him with the spring that is in."""
+    setup, said = up.inputs.setup, {t.rider: t for t in up.inputs.setup.turned}
+    found = []
+    for n, rider in enumerate(up.inputs.riders):
+        his = setup.for_rider(n)
+        found.append(
+            TurnedFor(
+                rider=n,
+                name=rider.name,
+                mass_kg=rider.mass_in_gear_kg,
+                turned=tuple(turned_between(setup, his)),
+                time_s=turning_time(setup, his),
+                also=said[n].also if n in said else "",
+                ends=tuple(_end_for(up, end, his, rider) for end in ("front", "rear")),
+            )
+        )
+    return found
+
+
+def _end_for(up: Upstream, end: str, his: Setup, rider: Rider) -> EndFor:
+    field, (least, most), t = PRELOAD_FIELD[end], PRELOAD_EXISTS_M[end], up.springs.targets(end, his)
+    race, now, mean = _sag(up, end, his, rider), getattr(his, field), up.springs.offsets.mean
+    on_air = end == "front" and up.inputs.bike.frame.fork_springing == "air"
+
+    def made(preload_m: float) -> Setup:
+        return his.model_copy(update={field: preload_m})
+
+    def wrong(preload_m: float) -> tuple[float, float]:
+        # to the millimetre: nobody reads a tape closer
+        return round(_off(up, end, _sag(up, end, made(preload_m), rider)), 3), abs(preload_m - now)
+
+    tried = [now, *(mm / 1000.0 for mm in range(round(least * 1000), round(most * 1000) + 1))]
+    wanted = None if on_air else min(tried, key=wrong)
+    then = his if wanted is None else made(wanted)
+    free, then_free = (up.springs.sag(end, s, None, 0.5 * s.fill_m3, mean) for s in (his, then))
+    then_race, frame = _sag(up, end, then, rider), up.inputs.bike.frame
+    pitch = frame.fork_preload_pitch_m if end == "front" else frame.shock_preload_pitch_m
+    return EndFor(
+        end=end,
+        race_m=race,
+        free_m=free,
+        off_m=_off(up, end, race),
+        preload_m=now,
+        wanted_m=wanted,
+        turns=(wanted - getattr(up.inputs.setup, field)) / pitch if wanted is not None and pitch else None,
+        then_m=then_race,
+        then_free_m=then_free,
+        off_then_m=_off(up, end, then_race),
+        # little free sag beside right race sag is a soft spring squeezed hard
+        spring="soft" if then_free < t.free_low_m else "stiff" if then_free > t.free_high_m else "right",
+    )
+
+
+def report_for(up: Upstream, rider: int) -> Report:
+    """The bike as one rider of the team has it: all that the stations say under him."""
+    race = up.inputs.race.model_copy(update={"relay": None, "entries": (Entry(rider=rider),)})
+    inputs = up.inputs.model_copy(update={"race": race, "setup": up.inputs.setup.for_rider(rider)})
+    return evaluate(inputs, cache=up.around.cache)

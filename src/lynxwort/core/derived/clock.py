@@ -17,8 +17,10 @@ from lynxwort.core.model.defaults import LAP_TIME_LOG_SD
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.race import Relay, Stage
 from lynxwort.core.model.rider import Rider
+from lynxwort.core.model.setup import QUICK, Setup
 from lynxwort.core.physics.reach.finish import lap_chances
 from lynxwort.core.physics.reach.legs import Member, Stint, assign
+from lynxwort.core.tunables import current_value
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -34,7 +36,8 @@ class Run:
 @keyed
 class Clock:
     """ridden: the round as each who rides it rides it; riders: who they are, numbers: theirs in the document; entered:
-    number of who is entered; stages: laps, hours, refuel points.
+    number of who is entered; stages: laps, hours, refuel points; turning_s: how long it takes to turn each rider's
+    settings to each other's [s].
     """
 
     ridden: tuple[Lap, ...]
@@ -43,13 +46,15 @@ class Clock:
     entered: int
     stages: tuple[Stage, ...]
     relay: Relay | None
+    turning_s: tuple[tuple[float, ...], ...]
 
     @classmethod
     def of(cls, inputs: Inputs, road: Road) -> "Clock":
         """At half the fill: the mean of the race. Of a team all ride, else who is entered."""
         numbers = tuple(range(len(inputs.riders))) if inputs.race.relay is not None else (inputs.race.entries[0].rider,)
         riders, half = tuple(inputs.riders[n] for n in numbers), 0.5 * inputs.setup.fill_m3
-        ridden = tuple(road.lap(inputs.setup, r, half) for r in riders)
+        as_ridden = tuple(inputs.setup if inputs.race.relay is None else inputs.setup.for_rider(n) for n in numbers)
+        ridden = tuple(road.lap(s, r, half) for s, r in zip(as_ridden, riders, strict=True))
         return cls(
             ridden=ridden,
             numbers=numbers,
@@ -57,6 +62,7 @@ class Clock:
             entered=inputs.race.entries[0].rider,
             stages=inputs.race.stages,
             relay=inputs.race.relay,
+            turning_s=tuple(tuple(turning_time(a, b) for b in as_ridden) for a in as_ridden),
         )
 
     def lap(self, rider: int) -> Lap:
@@ -66,6 +72,18 @@ class Clock:
     def who(self, rider: int) -> Rider:
         """One of those who ride, by his number in the document."""
         return self.riders[self.numbers.index(rider)]
+
+    def hand_over_time(self, before: int, after: int) -> float:
+        """How long one rider's hand-over to another takes [s]: no less than what is turned for him."""
+        turning = self.turning_s[self.numbers.index(before)][self.numbers.index(after)]
+        return max(self.relay.hand_over_s if self.relay is not None else 0.0, turning)
+
+    @property
+    def turning_most_s(self) -> float:
+        """The longest that is turned at any hand-over of the stints as they stand [s]."""
+        index, stints = self.numbers.index, self.stints or ()
+        pairs = itertools.pairwise(stints)
+        return max((self.turning_s[index(a.rider)][index(b.rider)] for a, b in pairs), default=0.0)
 
     @property
     def own(self) -> Lap:
@@ -160,6 +178,21 @@ class Clock:
     def race_laps(self) -> int:
         """Laps of all stages, at the median."""
         return sum(r.laps for r in self.runs(self.laps))
+
+
+def turned_between(before: Setup, after: Setup) -> list[tuple[str, float, float]]:
+    """What is turned from one rider's settings to another's: field, its value [SI] before and after."""
+    pairs = ((t, current_value(before, t), current_value(after, t)) for t in QUICK if _there(before, after, t))
+    return [(t, a, b) for t, a, b in pairs if abs(a - b) > 1e-12]
+
+
+def _there(before: Setup, after: Setup, field: str) -> bool:
+    return getattr(before, field) != getattr(after, field)
+
+
+def turning_time(before: Setup, after: Setup) -> float:
+    """How long it takes to turn one rider's settings to another's [s], one thing after the other."""
+    return sum(QUICK[t] for t, _a, _b in turned_between(before, after))
 
 
 def team_lap_time(lap_times_s: Sequence[float], riders: Sequence[Rider], relay: Relay, hours_s: float) -> float:

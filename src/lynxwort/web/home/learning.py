@@ -9,7 +9,8 @@ from lynxwort.core.units.convert import Units, parse_typed
 from lynxwort.core.units.spellings import SPELLINGS
 from lynxwort.web.bench.models import Pairing
 from lynxwort.web.garages.models import Garage
-from lynxwort.words.explained.glossary import QUANTITIES, TERMS, Term
+from lynxwort.words.explained.glossary import QUANTITIES, TERMS
+from lynxwort.words.explained.term import Term
 from lynxwort.words.formatting import unit_text, value_text
 
 

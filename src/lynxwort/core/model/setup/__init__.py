@@ -8,8 +8,10 @@ from lynxwort.core.model.setup.drive import DriveSetup
 from lynxwort.core.model.setup.fuelling import FuellingSetup
 from lynxwort.core.model.setup.kit import CarriedSetup, KitSetup
 from lynxwort.core.model.setup.range import RangeSetup, StopFill
+from lynxwort.core.model.setup.turned import QUICK, RiderSettings, TeamSetup
 
 __all__ = [
+    "QUICK",
     "CarriedSetup",
     "ChassisSetup",
     "DampingSetup",
@@ -18,14 +20,20 @@ __all__ = [
     "KitSetup",
     "LoadedSetup",
     "RangeSetup",
+    "RiderSettings",
     "Setup",
     "StopFill",
     "SuspensionSetup",
+    "TeamSetup",
 ]
 
 
-class Setup(RangeSetup, SuspensionSetup, KitSetup, FuellingSetup):
+class Setup(RangeSetup, TeamSetup, SuspensionSetup, KitSetup, FuellingSetup):
     """All that can be swapped or turned. Fitted parts stand by value; `part_ids` says which part they came from."""
 
     part_ids: dict[str, str] = Field(default_factory=dict)
     """field name -> id of the part it came from"""
+
+    def for_rider(self, rider: int) -> "Setup":
+        """The setup as one rider of a team has it, by his number in the document."""
+        return self.model_copy(update=self.turned_for(rider)) if self.turned else self

@@ -106,6 +106,15 @@ def _extra_lap(given: RangeInput) -> list[Finding]:
     ]
 
 
+def _of_turning(given: RangeInput) -> list[Finding]:
+    """What is turned for a rider takes longer than a hand-over was reckoned with."""
+    relay, longest = given.clock.relay, given.clock.turning_most_s
+    if relay is None or longest <= relay.hand_over_s:
+        return []
+    told = {"turning_time": longest, "hand_over_time": relay.hand_over_s}
+    return [Finding(station="range", code="turning_outlasts", severity="look", parameters=told)]
+
+
 def room_to_expand(given: RangeInput) -> float:
     """Volume [m3] by which the fuel grows from the coldest to the hottest hour beyond the room left in the tank;
     negative = it fits.
@@ -157,7 +166,7 @@ def findings(given: RangeInput, known: Known) -> list[Finding]:
                 parameters={"certainty": certainty},
             )
         )
-    found += [*_of_stops(given), *_of_oil(known), *heat.findings(given)]
+    found += [*_of_stops(given), *_of_turning(given), *_of_oil(known), *heat.findings(given)]
     if kind == "fuel" and room_to_expand(given) > 0.0:
         found.append(
             Finding(station="range", code="brimmed_cold", severity="ok", parameters={"over_m3": room_to_expand(given)})

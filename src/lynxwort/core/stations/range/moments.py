@@ -114,7 +114,6 @@ def _moments(given: RangeInput) -> Iterator[Moment]:
     stands = {s.opening + 1: s.standing_s for s in planned(given)[0]}
     paces = (exp(-Z90 * given.clock.own.pace_log_sd), 1.0, exp(Z90 * given.clock.own.pace_log_sd))
     clock, begun = [0.0, 0.0, 0.0], [0.0, 0.0, 0.0]
-    hand_over = given.clock.relay.hand_over_s if given.clock.relay is not None else 0.0
 
     def moment(step: _Step, standing_s: float = 0.0) -> Moment:
         return Moment(
@@ -135,7 +134,8 @@ def _moments(given: RangeInput) -> Iterator[Moment]:
 
     flag = given.clock.stages[0].hours_s
     yield moment(_Step("start", 0, 1, 0.0, 0.0, 0.0, given.clock.rider_of(0)))
-    for step in _steps(given):
+    steps = list(_steps(given))
+    for k, step in enumerate(steps):
         clock = [c + step.ridden_s * pace for c, pace in zip(clock, paces, strict=True)]
         if step.kind == "stage":
             allowed = given.clock.stages[step.stage].allowed_s
@@ -147,7 +147,9 @@ def _moments(given: RangeInput) -> Iterator[Moment]:
                 clock = _after_flag(given, clock, flag)
             standing = {
                 "refuel": stands.get(step.number, 0.0),
-                "hand_over": hand_over,
+                "hand_over": given.clock.hand_over_time(step.rider, steps[k + 1].rider)
+                if step.kind == "hand_over"
+                else 0,
                 "work": given.clock.stages[step.stage].work_after_s or 0.0,
             }.get(step.kind, 0.0)
             yield moment(step, standing)

@@ -25,7 +25,7 @@ from lynxwort.words.catalogue import TUNABLE_NAMES, tunable_word
 from lynxwort.words.refusals import explain
 
 #: set as a whole, and of one bike or one course only
-STAYS = ("kit_on", "kit_off", "stops")
+STAYS = ("kit_on", "kit_off", "stops", "turned")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -18,6 +18,7 @@ from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.ribbon import stage_name
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.stations.range.stopping import _kind, start_of
+from lynxwort.web.stations.range.turning import handed
 from lynxwort.web.ui.sheets import csv_text
 from lynxwort.words.formatting import value_text
 from lynxwort.words.range import LIGHTS, MOMENTS
@@ -45,6 +46,7 @@ def crew_lines(report: Report, units: Units | str) -> list[CrewLine]:
     stops = {s.opening + 1: s for s in report.ask(passings.planned)[0]}
     also = {p.number: p.also for p in report.ask(passings.passed, report.ask(stores.most_laps)) if p.also}
     found, clock = [], report.ask(clocked.moments)
+    document, shared = report.ask(along.document), report.ask(stores.shared)
     for k, m in enumerate(clock):
         stop = stops.get(m.number) if m.kind == "refuel" else None
         todo = ""
@@ -63,8 +65,13 @@ def crew_lines(report: Report, units: Units | str) -> list[CrewLine]:
             todo = _("engine off, by the rules of the window")
         elif m.kind == "park":
             todo = _("nobody touches it until the next start")
+        elif m.kind == "start" and shared:
+            turned = handed(document.setup, document.bike, None, m.rider, units)
+            todo = _("set for %(name)s: %(turned)s") % {"name": names[m.rider], "turned": turned} if turned else ""
         elif m.kind == "hand_over":
-            todo = _("on to %(name)s") % {"name": names[clock[k + 1].rider]}
+            after = clock[k + 1].rider
+            turned = handed(document.setup, document.bike, m.rider, after, units)
+            todo = _("on to %(name)s") % {"name": names[after]} + (f": {turned}" if turned else "")
         where = value_text(m.race_m, "distance", units)
         lap = (
             _("lap %(n)s") % {"n": m.lap}

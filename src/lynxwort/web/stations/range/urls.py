@@ -8,6 +8,7 @@ urlpatterns = [
     path("<int:setup>/<int:race>/range/stops/take/", views.take, name="take-stops"),
     path("<int:setup>/<int:race>/range/holders/", views.holders_page, name="holders"),
     path("<int:setup>/<int:race>/range/crew/", views.crew, name="crew"),
+    path("<int:setup>/<int:race>/range/crew/turned/", views.turned, name="turned"),
     path("<int:setup>/<int:race>/range/time-card/", views.time_card, name="time-card"),
     path("<int:setup>/<int:race>/crew.ics", views.crew_ics, name="crew-ics"),
     path("<int:setup>/<int:race>/crew.csv", views.crew_csv, name="crew-csv"),

@@ -10,7 +10,7 @@ from lynxwort.web.bench.views import base_of, kept_bench, told
 from lynxwort.web.bikes import changes
 from lynxwort.web.stations.range import crew as crew_sheet
 from lynxwort.web.stations.range import pump as pumping
-from lynxwort.web.stations.range import stopping
+from lynxwort.web.stations.range import stopping, turning
 from lynxwort.web.stations.range import timecard as timecards
 from lynxwort.web.stations.shell import room
 from lynxwort.web.ui.typed import Request, version_of, whole_number
@@ -75,6 +75,32 @@ def crew(request: Request, setup: int, race: int) -> HttpResponse:
     if isinstance(bench, HttpResponse):
         return bench
     return room(request, bench, "range", "crew", crew_sheet.crew_page(bench, request.preset))
+
+
+@require_http_methods(["GET", "POST"])
+def turned(request: Request, setup: int, race: int) -> HttpResponse:
+    """What is turned for each rider of a team; one's own goes into the draft."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    if not turning.is_team(bench):
+        raise Http404
+    form = None
+    if request.method == "POST":
+        rider = whole_number(request.POST.get("rider", ""))
+        if rider is None or rider not in turning.riders(bench):
+            raise Http404
+        form = turning.TurnedForm(request.POST, bench=bench, preset=request.preset, rider=rider)
+        if form.is_valid():
+            entry = form.entry(turning.suiting(bench, rider) if "suit" in request.POST else None)
+            taken = changes.take(bench.draft, version_of(request), turning.with_entry(bench, entry))
+            if taken.state != "refused":
+                told(request, taken)
+                return redirect(f"{base_of(setup, race)}range/crew/turned/#rider-{rider}")
+            form.add_error(None, taken.words(request.preset))
+    context = turning.turned_page(bench, request.preset, form)
+    status = 422 if form is not None and form.errors else 200
+    return room(request, bench, "range", "crew", context, status=status, template="turned")
 
 
 @require_GET
