@@ -118,6 +118,7 @@ ASKED = (
     "token",
     "weather",
     "what",
+    "zoom",
 )
 
 

@@ -32,7 +32,9 @@ from lynxwort.core.standin import logger
 from lynxwort.core.stations.drive import pulls
 from lynxwort.core.stations.drive import view as drive_view
 from lynxwort.core.stations.drive.input import DriveInput
-from lynxwort.core.stations.drive.view import metre_rows
+from lynxwort.core.stations.drive.view import metre_rows, ruled_by
+from lynxwort.core.stations.purpose.view import round_view, windows
+from lynxwort.core.stations.range.view import level_view
 from lynxwort.demo import scenario
 from lynxwort.words.catalogue import TERMS
 from lynxwort.words.choices import HABITS, LIMIT_WORDS
@@ -268,3 +270,24 @@ def test_what_was_given_stays_given_through_the_document():
     assert "home_temperature_k" not in inputs.bike.frame.model_fields_set
     assert inputs.race.stages[0].hills[0].name == "Sow's Back"
     assert dump_inputs(inputs)["bike"] == document["bike"]
+
+
+# a day or a stage of the round alone ----------------------------------------------------------------------------------
+def test_the_windows_of_a_round_join_and_their_curves_meet():
+    """Stage after stage the windows tile the round; what one ends with the next begins with; a window has detail of its own."""
+    report = demo_report("gannach")
+    stages = [w for w in report.ask(windows) if w.kind == "stage"]
+    length = report.ask(round_view).length_m
+    assert [w.from_m for w in stages[1:]] == [w.to_m for w in stages[:-1]]
+    assert (stages[0].from_m, stages[-1].to_m) == (0.0, length)
+    for a, b in itertools.pairwise(stages):
+        assert report.ask(round_view, a.part).distance_m[-1] == pytest.approx(
+            report.ask(round_view, b.part).distance_m[0], abs=0.01
+        )
+        assert report.ask(level_view, a.part).laps[0][-1] == pytest.approx(report.ask(level_view, b.part).laps[0][0])
+        assert report.ask(ruled_by, a.part)[-1][1] == pytest.approx(report.ask(ruled_by, b.part)[0][0], abs=20.0)
+    for w in stages:
+        seen = report.ask(round_view, w.part).distance_m
+        assert (seen[0], seen[-1]) == pytest.approx((w.from_m, w.to_m), abs=20.0)
+        assert np.unique(seen).size > 300
+    assert not demo_report().ask(windows)

@@ -17,7 +17,9 @@ from lynxwort.core.physics.course.export import write_gpx
 from lynxwort.core.physics.course.gpx import read_gpx
 from lynxwort.core.stations.drive.input import DriveInput
 from lynxwort.core.stations.drive.view import metre_rows
+from lynxwort.core.stations.purpose.view import windows
 from lynxwort.demo.scenario import course_bytes, track
+from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bench.services import open_bench
 from lynxwort.web.bikes.models import Bike, Setup
 from lynxwort.web.races.models import Course, Race, Rider
@@ -293,6 +295,35 @@ def test_lines_that_cannot_be_are_refused_and_stay_typed(demo, field, typed, wor
 
 
 # long courses -----------------------------------------------------------------------------------------------------------
+def test_the_ribbon_shows_a_day_or_a_stage_alone_and_stays_there(whole):
+    """Chosen once it is kept over rooms and stations; words of places are those of what is shown; nonsense is all of it."""
+    race = Race.objects.get(name="Gannach timed day")
+    stages = race.document["stages"]
+    stages[1]["park_after"] = True
+    Race.objects.filter(pk=race.pk).update(document=race.document)
+    pairing = Pairing.objects.get(race=race)
+    base = f"/bench/{pairing.setup_id}/{race.pk}/"
+    work = open_bench(pairing.setup, race)
+    there = work.report.ask(windows)
+    assert [(w.kind, w.number) for w in there] == [("day", 1), ("day", 2), *(("stage", n) for n in range(1, 5))]
+    assert there[0].to_m == there[1].from_m == there[3].to_m
+    assert (there[0].from_m, there[1].to_m) == (0.0, there[5].to_m)
+    assert "day 2" in whole.get(f"{base}chassis/").content.decode()
+    for zoom in range(1, 7):
+        shown = whole.get(f"{base}drive/?zoom={zoom}").content.decode()
+        least, most = map(float, re.search(r'id="scrub"[^>]*? min="([\d.]+)" max="([\d.]+)"', shown).groups())
+        assert (least, most) == pytest.approx((there[zoom - 1].from_m, there[zoom - 1].to_m), abs=12.0)
+        kept = whole.get(f"{base}range/stops/").content.decode()
+        assert f'<option value="{zoom}" selected>' in kept
+        words = whole.get(f"{base}along/").json()
+        assert len(words) == 121
+        for station in ("purpose", "baseline", "damping", "fuelling", "range", "kit", "kit/cooling", "kit/electrics"):
+            assert whole.get(f"{base}{station}/").status_code == 200, (zoom, station)
+    assert 'min="0"' in whole.get(f"{base}drive/?zoom=99").content.decode()
+    single = Pairing.objects.filter(race__name="Brackenmere three-lapper").first()
+    assert 'id="zoom"' not in whole.get(f"/bench/{single.setup_id}/{single.race_id}/drive/?zoom=2").content.decode()
+
+
 def test_pits_are_laid_and_the_course_is_cut_at_them_for_a_team(demo):
     """One file, a pit every ten kilometres, cut: a stage for each piece, hand-overs at each pit; taken back in one press."""
     race = demo.race

@@ -58,10 +58,10 @@ def place(given: DriveInput, at_m: float) -> Place:
     return _place(given, given.lap.whole, at_m, given.lap.around.step_at(at_m))
 
 
-def places(given: DriveInput, count: int) -> list[Place]:
-    """Evenly spaced places of the round, its ends among them."""
+def places(given: DriveInput, count: int, reach_m: tuple[float, float] | None = None) -> list[Place]:
+    """Evenly spaced places of the round, or of a reach of it, its ends among them."""
     course = given.lap.around.whole
-    at = np.linspace(0.0, course.length_m, count)
+    at = np.linspace(*(reach_m or (0.0, course.length_m)), count)
     steps = np.minimum(np.searchsorted(course.distance_m, at, side="right") - 1, course.sine.size - 1)
     return [_place(given, given.lap.whole, a, i) for a, i in zip(at.tolist(), steps.tolist(), strict=True)]
 

@@ -10,13 +10,20 @@ POINTS = 320
 MOST_POINTS = 800
 
 
-def thin(values: Array, count: int = POINTS) -> Array:
-    """Evenly picked values, the ends among them: shape (count,)."""
-    return values[np.linspace(0, values.size - 1, count).astype(int)]
+#: a part of a round: the shares of its points at which it begins and ends [1]
+Part = tuple[float, float]
+WHOLE: Part = (0.0, 1.0)
 
 
-def crests(values: Array, count: int = POINTS) -> Array:
-    """The highest value of each of so many stretches: shape (count,), or all of fewer values."""
+def thin(values: Array, count: int = POINTS, *, part: Part = WHOLE) -> Array:
+    """Evenly picked values of a part, its ends among them: shape (count,)."""
+    last = values.size - 1
+    return values[np.linspace(part[0] * last, part[1] * last, count).astype(int)]
+
+
+def crests(values: Array, count: int = POINTS, *, part: Part = WHOLE) -> Array:
+    """The highest value of each of so many stretches of a part: shape (count,), or all of fewer values."""
+    values = values[int(part[0] * values.size) : max(round(part[1] * values.size), int(part[0] * values.size) + 1)]
     if values.size <= count:
         return values
     edges = np.linspace(0, values.size, count + 1).astype(int)

@@ -250,7 +250,7 @@ def tabs(bench: Bench, station: str, room: str) -> list[Tab]:
 def shell(bench: Bench, station: str, preset: Units | str, at_m: float | None, *, room: str = "") -> dict[str, Any]:
     """What stands around every room of a station: rail, ribbon, answer, tabs, ledger."""
     report = bench.report
-    data = ribbons.ribbon_data(report, station, at_m, preset, room)
+    data = ribbons.ribbon_data(report, station, at_m, preset, room, bench.zoom)
     first = report.of(station)
     own = registry.settled_in(report, station, room, bench.inputs.bike)
     head = own[0] if own else first[0] if first else None
@@ -267,7 +267,8 @@ def shell(bench: Bench, station: str, preset: Units | str, at_m: float | None, *
         "tabs": tabs(bench, station, room),
         "ribbon": draw_ribbon(data),
         "ribbon_data": data,
-        "lap_m": round(report.ask(along.length_m), 1),
+        "reach_m": (float(data.distance_m[0]), float(data.distance_m[-1])),
+        "zooms": ribbons.zooms(report, bench.zoom),
         "at_m": at_m,
         "place": ribbons.place_words(report, at_m, preset) if at_m is not None else None,
         "problem": next_problem(report, station, at_m),

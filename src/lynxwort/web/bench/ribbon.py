@@ -8,6 +8,7 @@ from django.utils.translation import get_language
 from django.utils.translation import gettext as _
 
 from lynxwort.core.asks import along
+from lynxwort.core.derived.along import WHOLE, Part
 from lynxwort.core.physics.drive.kernel import STUCK_GRIP, STUCK_POWER
 from lynxwort.core.report import Report
 from lynxwort.core.stations.baseline.view import SpeedView, ridden
@@ -15,11 +16,11 @@ from lynxwort.core.stations.drive import view as drive
 from lynxwort.core.stations.drive.pulls import problem_places
 from lynxwort.core.stations.fuelling.view import richness_along
 from lynxwort.core.stations.kit import view as kit
-from lynxwort.core.stations.purpose.view import power_along, round_view
+from lynxwort.core.stations.purpose.view import Window, power_along, round_view, windows
 from lynxwort.core.stations.range import view as stores
 from lynxwort.core.units.convert import Units, convert, shown_unit
 from lynxwort.web.evaluation import door
-from lynxwort.web.ui.drawings.ribbon import Quantity, RibbonData, axis_ticks
+from lynxwort.web.ui.drawings.ribbon import Quantity, RibbonData, axis_ticks, within
 from lynxwort.words.catalogue import TERMS
 from lynxwort.words.choices import LIMIT_WORDS, STAGE_KINDS
 from lynxwort.words.formatting import value_text
@@ -34,8 +35,8 @@ def _scaled(values: np.ndarray) -> tuple[np.ndarray, float, float]:
     return 0.12 + 0.76 * (values - low) / max(high - low, 1e-9), low, high
 
 
-def _limits(report: Report) -> Quantity:
-    marks = [(a, b, f"limit-{group}") for a, b, group in report.ask(drive.ruled_by)]
+def _limits(report: Report, part: Part) -> Quantity:
+    marks = [(a, b, f"limit-{group}") for a, b, group in report.ask(drive.ruled_by, part)]
     legend = tuple(
         (f"limit-{n}", words) for n, words in (("power", _("power")), ("grip", _("grip")), ("pace", _("corners, pace")))
     )
@@ -61,11 +62,11 @@ def _ridden(seen: SpeedView, preset: Units | str) -> Quantity:
     )
 
 
-def _level(report: Report, preset: Units | str) -> Quantity:
+def _level(report: Report, preset: Units | str, part: Part) -> Quantity:
     """What is left aboard along the round, lap by lap of a single stage with what is filled in; and what each stretch
     burns.
     """
-    store, seen = report.ask(stores.store), report.ask(stores.level_view)
+    store, seen = report.ask(stores.store), report.ask(stores.level_view, part)
     fuel, single = store.kind == "fuel", len(report.ask(round_view).stages) == 1
     curves = [
         (0.06 + 0.86 * (left / seen.most).clip(0.0, 1.0), "level", _("lap %(n)s") % {"n": i} if single else "")
@@ -87,9 +88,9 @@ def _level(report: Report, preset: Units | str) -> Quantity:
     )
 
 
-def _warmth(report: Report, preset: Units | str) -> Quantity:
+def _warmth(report: Report, preset: Units | str, part: Part) -> Quantity:
     """Rotors, fluid and foam along the round, on one scale; foam the first and the last time round."""
-    seen = report.ask(kit.warmth)
+    seen = report.ask(kit.warmth, part)
     curves = [
         ("rotor", seen.front_rotor_k, _("front rotor to %(v)s"), ""),
         ("fluid", seen.fluid_k, _("fluid to %(v)s"), ""),
@@ -108,9 +109,9 @@ def _warmth(report: Report, preset: Units | str) -> Quantity:
     )
 
 
-def _heat(report: Report, preset: Units | str) -> Quantity | None:
+def _heat(report: Report, preset: Units | str, part: Part) -> Quantity | None:
     """The coolant under its boiling point."""
-    seen = report.ask(kit.heat)
+    seen = report.ask(kit.heat, part)
     if seen is None:
         return None
     low, high = float(seen.coolant_k.min()), float(max(seen.boils_k.max(), seen.coolant_k.max()))
@@ -123,9 +124,9 @@ def _heat(report: Report, preset: Units | str) -> Quantity | None:
     return Quantity(title=_("how hot the coolant gets"), curves=curves, legend=words)
 
 
-def _current(report: Report, preset: Units | str) -> Quantity | None:
+def _current(report: Report, preset: Units | str, part: Part) -> Quantity | None:
     """What is in the battery the first and the last time round; without one what is left over."""
-    seen = report.ask(kit.current)
+    seen = report.ask(kit.current, part)
     if seen is None:
         return None
     if seen.first_j is None or seen.last_j is None or not seen.holds_j:
@@ -142,13 +143,13 @@ def _current(report: Report, preset: Units | str) -> Quantity | None:
 OF_ROOMS = {"cooling": _heat, "electrics": _current}
 
 
-def quantity(report: Report, station: str, preset: Units | str, room: str = "") -> Quantity:
+def quantity(report: Report, station: str, preset: Units | str, room: str = "", part: Part = WHOLE) -> Quantity:
     """The station's own quantity along the lap, or that of one of its rooms."""
-    if station == "kit" and room in OF_ROOMS and (own := OF_ROOMS[room](report, preset)) is not None:
+    if station == "kit" and room in OF_ROOMS and (own := OF_ROOMS[room](report, preset, part)) is not None:
         return own
     if station == "drive":
-        return _limits(report)
-    if station == "fuelling" and (seen := report.ask(richness_along)) is not None:
+        return _limits(report, part)
+    if station == "fuelling" and (seen := report.ask(richness_along, part)) is not None:
         dense, thin = seen.densest, seen.thinnest
         low, high = float(min(dense.min(), thin.min())), float(max(dense.max(), thin.max()))
         # the legend says the figures: the thinned heights may miss the very top
@@ -166,14 +167,14 @@ def quantity(report: Report, station: str, preset: Units | str, room: str = "") 
             ),
         )
     if station == "range":
-        return _level(report, preset)
+        return _level(report, preset, part)
     if station == "kit":
-        return _warmth(report, preset)
-    if station == "baseline" and (speeds := report.ask(ridden)) is not None:
+        return _warmth(report, preset, part)
+    if station == "baseline" and (speeds := report.ask(ridden, part)) is not None:
         return _ridden(speeds, preset)
     if station == "purpose" and report.figures["purpose.power_share_min"].status != "not_applicable":
-        return _curve(report.ask(power_along), _("power left in the mean air of the day"), "share", "air", preset)
-    return _curve(report.ask(drive.speed_along), _("speed, assumed by the model"), "speed", "speed", preset)
+        return _curve(report.ask(power_along, part), _("power left in the mean air of the day"), "share", "air", preset)
+    return _curve(report.ask(drive.speed_along, part), _("speed, assumed by the model"), "speed", "speed", preset)
 
 
 def problems(report: Report, station: str) -> list[float]:
@@ -228,35 +229,62 @@ def _words(place: along.Place, stages: Sequence[Any], preset: Units | str) -> tu
     return first, second
 
 
-def scrub_words(report: Report, preset: Units | str) -> list[list[str]]:
-    """Words of evenly spaced places, for scrubbing without a request."""
+def window_of(report: Report, zoom: int) -> Window | None:
+    """What of the round the ribbon shows, by its number among what there is, from 1; None for all of it."""
+    there = report.ask(windows)
+    return there[zoom - 1] if 0 < zoom <= len(there) else None
+
+
+def zooms(report: Report, zoom: int) -> list[tuple[int, str, bool]]:
+    """What the ribbon can show, by number, with whether it does; none of a single stage."""
+    there, stages = report.ask(windows), report.ask(round_view).stages
+    if not there:
+        return []
+    names = [_("day %(n)s") % {"n": w.number} if w.kind == "day" else stage_name(stages, w.number - 1) for w in there]
+    shown = window_of(report, zoom)
+    return [(0, _("whole round"), shown is None)] + [
+        (n, name, w is shown) for n, (name, w) in enumerate(zip(names, there, strict=True), 1)
+    ]
+
+
+def scrub_words(report: Report, preset: Units | str, zoom: int = 0) -> list[list[str]]:
+    """Words of evenly spaced places of what the ribbon shows, for scrubbing without a request."""
+    window = window_of(report, zoom)
+    reach = (window.from_m, window.to_m) if window else None
 
     def make() -> list[list[str]]:
         stages = report.ask(round_view).stages
-        return [list(_words(p, stages, preset)) for p in report.ask(along.places, PLACES)]
+        return [list(_words(p, stages, preset)) for p in report.ask(along.places, PLACES, reach)]
 
-    return door.cached("scrub", (report.ask(along.lap_of), preset, get_language()), make)
+    return door.cached("scrub", (report.ask(along.lap_of), preset, get_language(), reach), make)
 
 
-def ribbon_data(report: Report, station: str, at_m: float | None, preset: Units | str, room: str = "") -> RibbonData:
-    """Everything the ribbon draws."""
-    seen = report.ask(round_view)
+def ribbon_data(
+    report: Report, station: str, at_m: float | None, preset: Units | str, room: str = "", zoom: int = 0
+) -> RibbonData:
+    """Everything the ribbon draws. zoom: see window_of."""
+    window = window_of(report, zoom)
+    part = window.part if window else WHOLE
+    seen = report.ask(round_view, part)
     unit = shown_unit("distance", preset)
     to_metres = convert(1.0, unit, "m")
-    return RibbonData(
+    from_m, to_m = (window.from_m, window.to_m) if window else (0.0, seen.length_m)
+    low, high = (float(seen.height_m.min()), float(seen.height_m.max())) if window else (seen.lowest_m, seen.highest_m)
+    data = RibbonData(
         distance_m=seen.distance_m,
         height_m=seen.height_m,
         ground=tuple((a, b, code, _(TERMS[code])) for a, b, code in seen.ground),
-        quantity=quantity(report, station, preset, room),
+        quantity=quantity(report, station, preset, room, part),
         at_m=at_m,
         problems=tuple(problems(report, station)),
-        axis=axis_ticks(seen.length_m / to_metres, to_metres),
+        axis=axis_ticks(to_m / to_metres, to_metres, from_m / to_metres),
         axis_unit=unit,
         borders=tuple((s.from_m, stage_name(seen.stages, i)) for i, s in enumerate(seen.stages))
         if len(seen.stages) > 1
         else (),
         points=seen.points,
         zones=seen.zones,
-        low_words=value_text(seen.lowest_m, "height", preset),
-        high_words=value_text(seen.highest_m, "height", preset),
+        low_words=value_text(low, "height", preset),
+        high_words=value_text(high, "height", preset),
     )
+    return within(data, from_m, to_m) if window else data

@@ -36,7 +36,7 @@ MAY_WAIT = ("damping", "kit")
 @dataclass(frozen=True, slots=True)
 class Bench:
     """One view of the bench: rows, the kept report under this race, and the draft's; dropped: what a draft or revision
-    holds of another kind of bike.
+    holds of another kind of bike; zoom: what of the round the ribbon shows, see ribbon.window_of.
     """
 
     setup: Setup
@@ -50,6 +50,7 @@ class Bench:
     sensitivities: dict[str, Any]
     kept_values: dict[str, Any]
     dropped: tuple[str, ...] = ()
+    zoom: int = 0
 
 
 def open_bench(setup: Setup, race: Race, *, if_known: Collection[str] = ()) -> Bench:

@@ -1,4 +1,5 @@
 import json
+from dataclasses import replace
 from typing import Any
 
 from django.contrib import messages
@@ -27,7 +28,7 @@ from lynxwort.web.evaluation import ahead as aheads
 from lynxwort.web.evaluation import assembled, door
 from lynxwort.web.evaluation.mounted import mounted
 from lynxwort.web.races.models import Race
-from lynxwort.web.ui.typed import Request, place_of, version_of, whole_number
+from lynxwort.web.ui.typed import Request, place_of, version_of, whole_number, zoom_of
 from lynxwort.words.refusals import explain
 
 
@@ -54,7 +55,7 @@ def kept_bench(request: Request, setup: int, race: int) -> services.Bench | Http
     if row.head is None:
         raise Http404
     try:
-        return services.open_bench(row, race_row)
+        return replace(services.open_bench(row, race_row), zoom=zoom_of(request, race))
     except InputRefused as refused:
         return _refused(request, row, race_row, refused)
 
@@ -118,7 +119,7 @@ def _bench_page(
         return redirect(back)
     try:
         waits = () if station == "card" else tuple(s for s in services.MAY_WAIT if s != station)
-        bench = services.open_bench(setup, race, if_known=waits)
+        bench = replace(services.open_bench(setup, race, if_known=waits), zoom=zoom_of(request, race.pk))
     except InputRefused as refused:
         return _refused(request, setup, race, refused)
     if not request.htmx:
@@ -140,7 +141,11 @@ def _answer_key(
 ) -> tuple[Any, ...]:
     """All that the answer to moves, or to none, depends on: what it is made of, who asks, what the page has of it."""
     whose = (request.user.pk, request.preset, get_language())
-    page = (place_of(request), *(request.headers.get(name, "") for name in ("HX-Request", "X-Open", "X-Have")))
+    page = (
+        place_of(request),
+        zoom_of(request, race.pk),
+        *(request.headers.get(name, "") for name in ("HX-Request", "X-Open", "X-Have")),
+    )
     return (setup.mark, setup.pk, race.pk, station, version, tuple(moves), *whose, *page)
 
 
@@ -221,7 +226,7 @@ def along(request: Request, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    return JsonResponse(ribbons.scrub_words(bench.report, request.preset), safe=False)
+    return JsonResponse(ribbons.scrub_words(bench.report, request.preset, bench.zoom), safe=False)
 
 
 @require_GET

@@ -60,6 +60,14 @@ def place_of(request: HttpRequest) -> float | None:
     return at if math.isfinite(at) and at >= 0 else None
 
 
+def zoom_of(request: HttpRequest, race: int) -> int:
+    """What of this race's round the ribbon shows, as it was last chosen: remembered with the visit; 0 for all of it."""
+    chosen = whole_number(request.GET.get("zoom"))
+    if chosen is not None:
+        request.session["zoom"] = {str(race): chosen}
+    return int(request.session.get("zoom", {}).get(str(race), 0))
+
+
 def version_of(request: HttpRequest) -> int:
     """The version of what a page showed, as it was sent; one that never stands, -1, when it is none."""
     found = whole_number(request.POST.get("version") or request.GET.get("version"))

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from lynxwort.core.derived.along import thin
+from lynxwort.core.derived.along import WHOLE, Part, thin
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.stations.station import Views
 
@@ -24,13 +24,13 @@ class SpeedView:
     to_m: float
 
 
-def ridden(up: Upstream) -> SpeedView | None:
-    """This rider's newest ridden lap; None without one."""
+def ridden(up: Upstream, part: Part = WHOLE) -> SpeedView | None:
+    """Over the round, or a part of it: this rider's newest ridden lap; None without one."""
     seen = up.road.ridden_speed()
     if seen is None:
         return None
     return SpeedView(
-        model_m_per_s=thin(up.lap.whole.speed_m_per_s),
+        model_m_per_s=thin(up.lap.whole.speed_m_per_s, part=part),
         ridden_m_per_s=thin(seen.speed_m_per_s),
         from_m=seen.from_m,
         to_m=seen.to_m,

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from lynxwort.core.derived.along import runs, thin
+from lynxwort.core.derived.along import WHOLE, Part, runs, thin
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.defaults import GROUND
 from lynxwort.core.model.race import GROUNDS
@@ -99,14 +99,16 @@ STRETCHES, NOTABLE_SHARE = 260, 0.3
 RULED = {limit: "pace" if group == "shift" else group for group, limits in LIMIT_GROUPS.items() for limit in limits}
 
 
-def ruled_by(given: DriveInput) -> list[tuple[float, float, str]]:
-    """Stretches of the round by what rules them: (from m, to m, "power", "grip" or "pace").
+def ruled_by(given: DriveInput, part: Part = WHOLE) -> list[tuple[float, float, str]]:
+    """Stretches of the round, or of a part of it, by what rules them: (from m, to m, "power", "grip" or "pace").
 
     A stretch counts as held up by power or grip when that rules a good part of it; else by corners and pace.
     """
     names = sorted(set(RULED.values()))
     table = np.array([names.index(RULED[n]) for n in LIMITS])
-    bins = np.array_split(table[given.lap.whole.limit], STRETCHES)
+    limit, course = given.lap.whole.limit, given.lap.around.whole
+    first, last = (int(share * limit.size) for share in part)
+    bins = np.array_split(table[limit[first:last]], min(STRETCHES, last - first))
     shares = np.array([np.bincount(b, minlength=len(names)) / b.size for b in bins])
     notable = [names.index("power"), names.index("grip")]
     most = np.where(
@@ -114,13 +116,13 @@ def ruled_by(given: DriveInput) -> list[tuple[float, float, str]]:
         np.take(notable, shares[:, notable].argmax(axis=1)),
         names.index("pace"),
     )
-    length = given.lap.around.whole.length_m
-    return [(a * length / STRETCHES, b * length / STRETCHES, names[c]) for a, b, c in runs(most)]
+    begins, step = float(course.distance_m[first]), (course.distance_m[last] - course.distance_m[first]) / len(bins)
+    return [(begins + a * step, begins + b * step, names[c]) for a, b, c in runs(most)]
 
 
-def speed_along(given: DriveInput) -> np.ndarray:
-    """Speed by the model along the round [m/s]: shape (POINTS,)."""
-    return thin(given.lap.whole.speed_m_per_s)
+def speed_along(given: DriveInput, part: Part = WHOLE) -> np.ndarray:
+    """Speed by the model along the round [m/s], or a part of it: shape (POINTS,)."""
+    return thin(given.lap.whole.speed_m_per_s, part=part)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

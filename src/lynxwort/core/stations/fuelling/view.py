@@ -6,7 +6,7 @@ from math import pi, sqrt
 import numpy as np
 from numpy.typing import NDArray
 
-from lynxwort.core.derived.along import thin
+from lynxwort.core.derived.along import WHOLE, Part, thin
 from lynxwort.core.derived.mixture import jetting_of
 from lynxwort.core.learned.mixture import log_cells, log_error
 from lynxwort.core.model.bike import Injected, Injection, Jetted
@@ -95,11 +95,11 @@ class RichnessAlong:
     thinnest: NDArray[np.float64]
 
 
-def richness_along(given: FuellingInput) -> RichnessAlong | None:
-    """Richness at full throttle along the round; None without a proven setting."""
+def richness_along(given: FuellingInput, part: Part = WHOLE) -> RichnessAlong | None:
+    """Richness at full throttle along the round, or a part of it; None without a proven setting."""
     if not proven(given):
         return None
-    day, height_m = given.day.air, thin(given.lap.around.whole.height_m)
+    day, height_m = given.day.air, thin(given.lap.around.whole.height_m, part=part)
     corners = (
         air_at_reading(day, hot=0.0, pressure_shift=1.0, humid=0.0),
         air_at_reading(day, hot=1.0, pressure_shift=-1.0, humid=1.0),

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from lynxwort.core.derived.along import crests
+from lynxwort.core.derived.along import WHOLE, Part, crests
 from lynxwort.core.stations.kit import braking, cooling, electrics, rolling
 from lynxwort.core.stations.kit.input import ENDS, KitInput
 from lynxwort.core.stations.kit.pieces import Pieces
@@ -27,17 +27,17 @@ class WarmthView:
     foam_first_k: Array | None
 
 
-def warmth(given: KitInput) -> WarmthView:
-    """Along the round."""
+def warmth(given: KitInput, part: Part = WHOLE) -> WarmthView:
+    """Along the round, or a part of it."""
     brakes = {end: braking.warmth(given, end) for end in ENDS}
     foam = [core for end in ENDS if (core := rolling.foam(given, end)) is not None]
     hottest = max(foam, key=lambda c: c.hottest_k, default=None)
     return WarmthView(
-        front_rotor_k=crests(brakes["front"].rotor_k),
-        rear_rotor_k=crests(brakes["rear"].rotor_k),
-        fluid_k=crests(max((b.fluid_k for b in brakes.values()), key=lambda f: float(f.max()))),
-        foam_k=None if hottest is None else crests(hottest.last_k),
-        foam_first_k=None if hottest is None else crests(hottest.first_k),
+        front_rotor_k=crests(brakes["front"].rotor_k, part=part),
+        rear_rotor_k=crests(brakes["rear"].rotor_k, part=part),
+        fluid_k=crests(max((b.fluid_k for b in brakes.values()), key=lambda f: float(f.max())), part=part),
+        foam_k=None if hottest is None else crests(hottest.last_k, part=part),
+        foam_first_k=None if hottest is None else crests(hottest.first_k, part=part),
     )
 
 
@@ -59,15 +59,15 @@ def _by_step(pieces: Pieces, values: Array, steps: int) -> Array:
     return out
 
 
-def heat(given: KitInput) -> CoolantView | None:
-    """Along the round; None of what has no coolant."""
+def heat(given: KitInput, part: Part = WHOLE) -> CoolantView | None:
+    """Along the round, or a part of it; None of what has no coolant."""
     if not cooling.is_cooled(given):
         return None
     seen, steps = cooling.warmth(given), given.lap.around.whole.sine.size
     return CoolantView(
-        coolant_k=crests(_by_step(seen.pieces, seen.coolant_k, steps)),
-        boils_k=-crests(-_by_step(seen.pieces, seen.coolant_k + seen.margin_k, steps)),
-        fan=crests(_by_step(seen.pieces, seen.fan, steps)),
+        coolant_k=crests(_by_step(seen.pieces, seen.coolant_k, steps), part=part),
+        boils_k=-crests(-_by_step(seen.pieces, seen.coolant_k + seen.margin_k, steps), part=part),
+        fan=crests(_by_step(seen.pieces, seen.fan, steps), part=part),
     )
 
 
@@ -83,14 +83,14 @@ class CurrentView:
     holds_j: float | None
 
 
-def current(given: KitInput) -> CurrentView | None:
-    """Along the round; None while nobody said what the generator gives."""
+def current(given: KitInput, part: Part = WHOLE) -> CurrentView | None:
+    """Along the round, or a part of it; None while nobody said what the generator gives."""
     seen, steps = electrics.balance(given), given.lap.around.whole.sine.size
     if seen is None:
         return None
 
     def lowest(values: Array) -> Array:
-        return -crests(_by_step(seen.pieces, -values, steps))
+        return -crests(_by_step(seen.pieces, -values, steps), part=part)
 
     batteries = seen.battery_j
     return CurrentView(

@@ -6,7 +6,7 @@ from math import exp, sqrt
 import numpy as np
 from numpy.typing import NDArray
 
-from lynxwort.core.derived.along import MOST_POINTS, POINTS, thin
+from lynxwort.core.derived.along import MOST_POINTS, POINTS, WHOLE, Part, thin
 from lynxwort.core.derived.use import Store
 from lynxwort.core.evidence import LogNormal
 from lynxwort.core.model.defaults import Z90
@@ -148,8 +148,8 @@ class LevelAlong:
 LAPS_DRAWN, STRETCHES = 6, 80
 
 
-def level_view(given: RangeInput) -> LevelAlong:
-    """Level along the round lap by lap, and what each stretch takes."""
+def level_view(given: RangeInput, part: Part = WHOLE) -> LevelAlong:
+    """Level along the round lap by lap, and what each stretch takes; of several stages of a part of it."""
     whole, course, aboard = used_along(given), given.clock.around.whole, given.supply.store.aboard
     if len(given.clock.around.courses) == 1:
         places, level = level_along(given)
@@ -157,8 +157,9 @@ def level_view(given: RangeInput) -> LevelAlong:
         starts = [lap * length for lap in range(min(given.clock.laps, LAPS_DRAWN))]
         laps = tuple(np.interp(np.linspace(start, start + length, POINTS), places, level[:, 1]) for start in starts)
     else:
-        laps, most = (aboard - thin(whole),), aboard
-    edges = np.linspace(0.0, course.length_m, STRETCHES + 1)
+        laps, most = (aboard - thin(whole, part=part),), aboard
+    begins, ends = (float(course.distance_m[round(share * (course.distance_m.size - 1))]) for share in part)
+    edges = np.linspace(begins, ends, STRETCHES + 1)
     rate = np.diff(np.interp(edges, course.distance_m, whole)) / np.diff(edges)
     rates = np.interp(np.linspace(0.0, 1.0, POINTS), (np.arange(STRETCHES) + 0.5) / STRETCHES, rate)
     return LevelAlong(laps=laps, most=most, rate=rate, rates=rates)

@@ -1,6 +1,8 @@
 """The ribbon: height, ground, and the station's own quantity along a lap."""
 
-from dataclasses import dataclass, field
+from collections.abc import Iterable
+from dataclasses import dataclass, field, replace
+from typing import Any
 
 import numpy as np
 from django.utils.html import escape
@@ -71,6 +73,34 @@ class RibbonData:
     selection: tuple[float, float] | None = None
     low_words: str = ""
     high_words: str = ""
+
+
+def within(data: RibbonData, from_m: float, to_m: float) -> RibbonData:
+    """A ribbon of a part of the lap: what lies outside is left out, what reaches over an end is cut there. Curves are
+    those of the part already.
+    """
+
+    def cut(spans: Iterable[tuple[Any, ...]]) -> tuple[Any, ...]:
+        return tuple((max(a, from_m), min(b, to_m), *rest) for a, b, *rest in spans if a < to_m and b > from_m)
+
+    def inside(at: float) -> bool:
+        return from_m <= at <= to_m
+
+    quantity, curve = data.quantity, data.quantity.part
+    if curve is not None:
+        at = np.linspace(curve[0], curve[1], curve[2].size)
+        kept = (at >= from_m) & (at <= to_m)
+        curve = (float(at[kept][0]), float(at[kept][-1]), curve[2][kept], curve[3]) if kept.sum() > 1 else None
+    return replace(
+        data,
+        ground=cut(data.ground),
+        quantity=replace(quantity, marks=cut(quantity.marks), part=curve),
+        at_m=data.at_m if data.at_m is not None and inside(data.at_m) else None,
+        problems=tuple(at for at in data.problems if inside(at)),
+        borders=tuple(b for b in data.borders if from_m - 1.0 <= b[0] < to_m - 1.0),
+        points=tuple(p for p in data.points if inside(p[0])),
+        zones=cut(data.zones),
+    )
 
 
 def pattern_defs() -> SafeString:

@@ -80,8 +80,10 @@ function onKey(event) {
 let along = { of: "", words: null };
 
 async function fetchWords({ base, version }) {
-  if (along.of === base + version) return;
-  along = { of: base + version, words: null };
+  // what is asked for goes with the part of the round that the ribbon shows
+  const of = base + version + byId("scrub").min;
+  if (along.of === of) return;
+  along = { of, words: null };
   const asked = along;
   const answer = await fetch(`${base}along/`).catch(() => null);
   if (!answer || !answer.ok) { along = { of: "", words: null }; return; }
@@ -93,7 +95,7 @@ function scrubWords(input) {
   fetchWords(byId("bench").dataset);
   const [place, words] = [byId("place"), along.words];
   if (!words) return;
-  const pair = words[Math.round((words.length - 1) * input.value / input.max)];
+  const pair = words[Math.round((words.length - 1) * (input.value - input.min) / (input.max - input.min))];
   const [first, second] = [document.createElement("b"), document.createElement("span")];
   first.textContent = pair[0];
   second.textContent = " " + pair[1];
