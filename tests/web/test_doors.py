@@ -56,6 +56,8 @@ OPEN = {
     "machine:take",
     "authority",
     "authority-file",
+    "sheet-worker",
+    "manifest",
 }
 
 

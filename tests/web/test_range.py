@@ -1,6 +1,7 @@
 """Range's own pages: stops, tanks and packs, the crew's sheet, the pump; with what a tired hand types wrong."""
 
 import json
+import re
 from datetime import datetime, timedelta
 
 import pytest
@@ -306,6 +307,7 @@ def test_each_rider_of_a_team_has_what_is_turned_for_him(jetted):
     assert "go beyond what this bike has" in text(jetted.post(address, own | {"r1-shock_rebound_clicks": "38"}))
     assert not bench_of(jetted).inputs.setup.turned
     assert jetted.post(address, own | {"r1-shock_rebound_clicks": "9", "suit": "1"}).status_code == 302
+    assert "for 1 rider" in text(jetted.get(address))  # the ledger says it
     setup = bench_of(jetted).inputs.setup
     assert setup.turned_for(1)["shock_preload_m"] > setup.shock_preload_m
     assert setup.turned_for(1) | {"shock_preload_m": 0, "fork_preload_m": 0} == {
@@ -328,6 +330,24 @@ def test_each_rider_of_a_team_has_what_is_turned_for_him(jetted):
     jetted.post(address, {"rider": "1", "version": version})
     assert not bench_of(jetted).inputs.setup.turned
     assert jetted.post(address, {"rider": "7", "version": version}).status_code == 404
+
+
+def test_the_sheets_come_as_one_file_and_the_page_says_what_the_connection_allows(jetted):
+    """One file without a script or an address of the van; in clear nothing is kept by the browser, and it says so."""
+    page = jetted.get(f"{jetted.base}sheets.html")
+    assert page["Content-Disposition"] == 'attachment; filename="sheets.html"'
+    alone = text(page)
+    for words in ("Pit card", "Crew sheet", "Time card", "key time", "Made "):
+        assert words in alone, words
+    assert not re.search(r"<script|<link|(src|href)=.(/|http)", alone)
+    address = f"{jetted.base}range/crew/phone/"
+    here, clear = (text(jetted.get(address, HTTP_HOST=host)) for host in ("127.0.0.1", "10.1.2.3:8000"))
+    assert 'data-secure="yes">' in here
+    assert 'data-secure="no" hidden' in here
+    assert 'data-secure="yes" hidden' in clear
+    jetted.logout()
+    assert jetted.get("/sheets.js")["Content-Type"].startswith("text/javascript")
+    assert json.loads(jetted.get("/app.webmanifest").content)["start_url"] == "/"
 
 
 # what else is done at a stop ----------------------------------------------------------------------------------------------

@@ -183,6 +183,8 @@ CONTENT_SECURITY_POLICY = {
         "font-src": ["'self'"],
         "img-src": ["'self'", "data:"],
         "connect-src": ["'self'"],
+        "worker-src": ["'self'"],
+        "manifest-src": ["'self'"],
         "form-action": ["'self'"],
         "frame-ancestors": ["'none'"],
         "base-uri": ["'none'"],

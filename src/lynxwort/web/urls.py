@@ -10,6 +10,7 @@ from lynxwort.web.ui.health import health
 from lynxwort.web.ui.lazily import Views
 
 home = Views("lynxwort.web.home.views")
+phone = Views("lynxwort.web.home.phone", open_to_all=("worker", "manifest"))
 machine = Views("lynxwort.web.machine.views", open_to_all=("authority", "authority_file"))
 baseline = Views("lynxwort.web.stations.baseline.views")
 fuelling = Views("lynxwort.web.stations.fuelling.views")
@@ -39,6 +40,8 @@ urlpatterns = [
     path("words/", home.words, name="words"),
     path("words/<slug:key>/", home.word, name="word"),
     path("health", health, name="health"),
+    path("sheets.js", phone.worker, name="sheet-worker"),
+    path("app.webmanifest", phone.manifest, name="manifest"),
     path("bikes/<int:bike>/", baseline.bike, name="bike"),
     path("bikes/new/", baseline.kinds, name="new-bike"),
     path("bikes/new/<slug:pattern>/<slug:engine>/", baseline.first_facts, name="first-facts"),

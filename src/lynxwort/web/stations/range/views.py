@@ -1,11 +1,12 @@
 from django.contrib import messages
 from django.http import Http404, HttpResponse
-from django.shortcuts import redirect
+from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 from pydantic import ValidationError
 
 from lynxwort.core.errors import InputRefused
+from lynxwort.web.bench import card as cards
 from lynxwort.web.bench.views import base_of, kept_bench, told
 from lynxwort.web.bikes import changes
 from lynxwort.web.stations.range import crew as crew_sheet
@@ -119,6 +120,40 @@ def time_card(request: Request, setup: int, race: int) -> HttpResponse:
 def _file(body: str | bytes, kind: str, name: str) -> HttpResponse:
     response = HttpResponse(body, content_type=kind)
     response["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
+
+
+#: what a browser counts as secure without a certificate
+LOOPBACK = ("localhost", "127.0.0.1", "[::1]")
+
+
+@require_GET
+def phone(request: Request, setup: int, race: int) -> HttpResponse:
+    """How the sheets come into a phone: as a file, or kept by the browser where the connection is secure."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    base = base_of(setup, race)
+    safe = request.is_secure() or request.get_host().rsplit(":", 1)[0] in LOOPBACK
+    sheets = [
+        (_("Pit card"), f"{base}card/"),
+        (_("Crew sheet"), f"{base}range/crew/"),
+        (_("Time card"), f"{base}range/time-card/"),
+    ]
+    return room(request, bench, "range", "crew", {"sheets": sheets, "safe": safe}, template="phone")
+
+
+@require_GET
+def sheets_file(request: Request, setup: int, race: int) -> HttpResponse:
+    """Pit card, crew's sheet and time card as one file that opens with no server."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    timed = timecards.card(bench, 0, request.preset)
+    context = {"bench": bench, "as_file": True, "due": timed["lines"], "key": timed["key"]}
+    context |= {"crew": crew_sheet.crew_page(bench, request.preset)} | cards.card(bench, request.preset)
+    response = render(request, "bench/sheets_file.html", context)
+    response["Content-Disposition"] = 'attachment; filename="sheets.html"'
     return response
 
 

@@ -181,6 +181,12 @@ document.addEventListener("click", (event) => {
   event.preventDefault();
   htmx.ajax("GET", `${word.pathname}${word.hash.slice(1)}/`, { target: "#word", swap: "innerHTML" });
 });
+// who signs out leaves no sheets in the phone
+document.addEventListener("submit", (event) => {
+  if (!event.target.matches("[data-forget]") || !window.isSecureContext) return;
+  caches.delete("sheets");
+  localStorage.removeItem("sheets-kept");
+});
 document.addEventListener("htmx:afterSwap", (event) => {
   if (event.target.id === "why") open("why-dialog");
   if (event.target.id === "word") open("word-dialog");
