@@ -562,3 +562,27 @@ def test_what_is_poured_is_what_the_tank_and_the_stops_take_and_its_oil_a_share_
     assert all(p.ready_m3 <= p.level_m3 <= given.supply.store.capacity + 1e-9 for p in found)
     for p in found:
         assert p.oil_m3 is None if ratio is None else p.petrol_m3 / p.oil_m3 == pytest.approx(ratio)
+
+
+# the lap more ---------------------------------------------------------------------------------------------------------
+def test_the_unlikely_lap_has_a_plan_of_its_own_that_parts_from_the_likely_one_late():
+    """As sure as wanted over one lap more, the same stops up to where it says they part; a race by laps has none."""
+    report = demo_report("saltern")
+    ours = RangeInput.of(report.behind.up)
+    more = report.ask(planned_stops.lap_more)
+    assert more.lap == ours.clock.laps + 1
+    assert more.chance == pytest.approx(sum(c for n, c in ours.clock.lap_chances if n > ours.clock.laps))
+    likely = {(s.opening, s.level) for s in passings.planned(ours)[0]}
+    before = {(p.stop.opening, p.stop.level) for p in more.plan.stops if p.passed.race_m < more.other_until}
+    assert before <= likely
+    assert before >= {
+        s for s in likely if s[0] < min(p.stop.opening for p in more.plan.stops if p.passed.race_m >= more.other_until)
+    }
+    course, tank = passings.course_of(ours, more.lap), passings.tank_of(ours)
+    plan = passings.best_plan(ours, more.lap)
+    assert plan.chance >= ours.certainty - 1e-9
+    fills = [Fill(amount=s.level - tank.unusable) for s in plan.stops]
+    legs = legs_of(course, [s.opening for s in plan.stops])
+    start, most = tank.start - tank.unusable, tank.capacity - tank.unusable
+    assert chance_of(start, fills, legs, ours.supply.factor, most=most) == pytest.approx(plan.chance, abs=1e-9)
+    assert demo_report().ask(planned_stops.lap_more) is None

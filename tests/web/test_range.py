@@ -337,7 +337,7 @@ def test_the_sheets_come_as_one_file_and_the_page_says_what_the_connection_allow
     page = jetted.get(f"{jetted.base}sheets.html")
     assert page["Content-Disposition"] == 'attachment; filename="sheets.html"'
     alone = text(page)
-    for words in ("Pit card", "Crew sheet", "Time card", "key time", "Made "):
+    for words in (jetted.race.name, "Crew sheet", "Time card", "key time", "Made "):
         assert words in alone, words
     assert not re.search(r"<script|<link|(src|href)=.(/|http)", alone)
     address = f"{jetted.base}range/crew/phone/"

@@ -91,6 +91,37 @@ def plans(given: RangeInput) -> list[StopPlan]:
     return [_shown(given, course, tank, p, places) for p in (best, *others)]
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LapMore:
+    """The race of one lap more than the likely ones. lap: its number; chance: that it or a later one is ridden [1];
+    plan: the quickest stops for it, None where none holds; other_until: race distance [m] up to which it is no other
+    than the likely plan, None where it is the same.
+    """
+
+    lap: int
+    chance: float
+    plan: StopPlan | None
+    other_until: float | None
+
+
+def lap_more(given: RangeInput) -> LapMore | None:
+    """The unlikely lap beside the likely ones; None of a race that is ridden by laps, or where no lap more is likely
+    at all.
+    """
+    lap = given.clock.laps + 1
+    chance = sum(c for laps, c in given.clock.lap_chances if laps >= lap)
+    if chance <= 0.0 or given.supply.rounds is not None or not passed(given, lap):
+        return None
+    found = best_plan(given, lap)
+    if found is None:
+        return LapMore(lap=lap, chance=chance, plan=None, other_until=None)
+    places = passed(given, lap)
+    plan = _shown(given, course_of(given, lap), tank_of(given), found, places)
+    likely = {(s.opening, s.level) for s in planned(given)[0]}
+    other = [p for p in plan.stops if (p.stop.opening, p.stop.level) not in likely]
+    return LapMore(lap=lap, chance=chance, plan=plan, other_until=other[0].passed.race_m if other else None)
+
+
 def kept_plan(given: RangeInput) -> StopPlan | None:
     """The setup's own stops, judged; None when it has none."""
     if given.supply.taken is None:

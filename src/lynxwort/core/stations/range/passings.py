@@ -93,11 +93,11 @@ def tank_of(given: RangeInput) -> Tank:
     return Tank(start=store.aboard, capacity=store.capacity if whole else store.aboard, unusable=store.unusable)
 
 
-def best_plan(given: RangeInput) -> Plan | None:
-    """The quickest stops that meet the wanted certainty with the tank as filled at the start, for the likely laps; None
-    = none does.
+def best_plan(given: RangeInput, laps: int | None = None) -> Plan | None:
+    """The quickest stops that meet the wanted certainty with the tank as filled at the start, for so many laps, left
+    out the likely ones; None = none does.
     """
-    course, tank = course_of(given, given.clock.laps), tank_of(given)
+    course, tank = course_of(given, laps or given.clock.laps), tank_of(given)
 
     def plan() -> Plan | None:
         found = made_plans.best_plan(course, tank, given.supply.factor, given.certainty)

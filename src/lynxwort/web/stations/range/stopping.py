@@ -95,8 +95,18 @@ def plan_page(bench: Bench, units: Units | str) -> dict[str, Any]:
         if store.kind == "fuel"
         else [],
         "rounds": _rounds(report, units),
+        "more": _lap_more(report, units),
         "line": _time_line(report, units) if shown and shown.stops else "",
     }
+
+
+def _lap_more(report: Report, units: Units | str) -> dict[str, Any] | None:
+    """The unlikely lap more with its own plan."""
+    found = report.ask(planned_stops.lap_more)
+    if found is None:
+        return None
+    until = None if found.other_until is None else value_text(found.other_until, "distance", units)
+    return {"lap": found.lap, "chance": found.chance, "plan": _plan(report, found.plan, units), "until": until}
 
 
 def _rounds(report: Report, units: Units | str) -> list[dict[str, Any]] | None:
