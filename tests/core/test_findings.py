@@ -143,13 +143,13 @@ def worked(laps=5, **engine):
     return inputs.model_copy(update={"bike": bike, "race": inputs.race.model_copy(update={"stages": (stage,)})})
 
 
-def shared_and_turned():
+def shared_and_turned(**rules):
     """Two riders; another wheel for the second takes longer than a hand-over."""
     inputs = demo_inputs()
     setup = Setup.model_validate(
         inputs.setup.model_dump(exclude_unset=True) | {"turned": [{"rider": 1, "values": {"rear_wheel": 2}}]}
     )
-    race = inputs.race.model_copy(update={"relay": Relay()})
+    race = inputs.race.model_copy(update={"relay": Relay()} | rules)
     return inputs.model_copy(update={"riders": (inputs.rider, inputs.rider), "race": race, "setup": setup})
 
 
@@ -241,6 +241,7 @@ SCENARIOS = {
     "oil_tank_unsaid": (lambda: oiled(None), "unknown"),
     "oil_tank_lasts": (lambda: oiled(0.0006), "ok"),
     "oil_tank_short": (lambda: oiled(0.00015), "act"),
+    "marked_swapped": (lambda: shared_and_turned(marked=("wheels",)), "act"),
     "turning_outlasts": (shared_and_turned, "look"),
     "extra_lap": (lambda: demo_inputs("saltern"), "ok"),
     "rich_high_up": (lambda: with_setup(main_jet=180.0), "act"),

@@ -326,6 +326,13 @@ def test_each_rider_of_a_team_has_what_is_turned_for_him(jetted):
     ):
         assert words in sheet, words
     assert any(f.code == "turning_outlasts" for f in bench_of(jetted).report.findings)
+    # the event marks the wheels: the swap is told as what it may cost, on crew's sheet and time card it stands what is marked
+    shown = jetted.get(f"/races/{race.pk}/")
+    assert 'name="marked"' in text(shown)
+    Race.objects.filter(pk=race.pk).update(document=race.document | document | {"marked": ["wheels", "frame"]})
+    assert any(f.code == "marked_swapped" and f.severity == "act" for f in bench_of(jetted).report.findings)
+    assert "not to be replaced before the finish: wheels, frame" in text(jetted.get(f"{jetted.base}range/crew/"))
+    assert "Marked: wheels, frame" in text(jetted.get(f"{jetted.base}range/time-card/"))
     version = bench_of(jetted).draft.version
     jetted.post(address, {"rider": "1", "version": version})
     assert not bench_of(jetted).inputs.setup.turned

@@ -101,6 +101,14 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
         N_("{range.stops} stops planned"),
         N_("Some leg runs dry with a chance of {range.joint_risk}; standing {standing_time} in all."),
     ),
+    "marked_swapped": (
+        N_("A marked wheel would be swapped for a rider"),
+        N_("marked wheel would be swapped"),
+        N_(
+            "The event marks the wheels: who replaces a marked part is out. Leave the wheel in for all riders, or ask "
+            "the organiser what is meant by a wheel. See Crew, what is turned for each."
+        ),
+    ),
     "turning_outlasts": (
         N_("Turning for a rider takes {turning_time}, a hand-over {hand_over_time}"),
         N_("turning outlasts a hand-over"),
@@ -220,6 +228,11 @@ MESSAGES: dict[str, str] = {
     "not_a_passing": N_("This race has no such passing of a refuel point."),
 }
 #: moments of the race on the clock
+#: what an event may mark -> what it is called
+MARKED_WORDS: dict[str, str] = {
+    "frame": N_("frame"), "engine": N_("engine cases"), "cylinder": N_("cylinder"), "wheels": N_("wheels"),
+    "fork": N_("fork legs"), "swingarm": N_("swingarm"), "silencer": N_("silencer"), "control_box": N_("control box"),
+}  # fmt: skip
 MOMENTS: dict[str, str] = {
     "start": N_("start"), "refuel": N_("fuel"), "crew": N_("crew"), "hand_over": N_("hand-over"),
     "work": N_("work on the bike"), "park": N_("closed park"),

@@ -7,7 +7,7 @@ from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 from pydantic import Field, field_validator, model_validator
 
 from lynxwort.core.model.base import Part, choice, quantity
-from lynxwort.core.model.rules import Asked, SoundTest
+from lynxwort.core.model.rules import Asked, Marked, SoundTest
 
 Ground = Literal["hardpack", "gravel", "loam", "sand", "deep_sand", "mud", "rock", "whoops", "single_track"]
 GROUNDS: tuple[str, ...] = Ground.__args__  # type: ignore[attr-defined]
@@ -233,6 +233,10 @@ class Race(Part):
     """how it is tested"""
     asked: Annotated[tuple[Asked, ...], Field(max_length=40)] = ()
     """what the event asks for, and how it stands"""
+    marked: Annotated[tuple[Marked, ...], Field(max_length=8)] = Field(
+        (), json_schema_extra={"unit": "", "kind": "list", "source": "assumption: nothing is marked"}
+    )
+    """what the event marks, so that it is not replaced before the finish"""
 
     @model_validator(mode="after")
     def _asked_once(self) -> "Race":

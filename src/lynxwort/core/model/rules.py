@@ -19,6 +19,11 @@ SoundTest = Literal["rated_half_metre", "piston_speed", "stroke_revs", "two_metr
 SOUND_TESTS: tuple[str, ...] = SoundTest.__args__  # type: ignore[attr-defined]
 
 
+#: what an event may seal or paint, so that it is not replaced before the finish
+Marked = Literal["frame", "engine", "cylinder", "wheels", "fork", "swingarm", "silencer", "control_box"]
+MARKED: tuple[str, ...] = Marked.__args__  # type: ignore[attr-defined]
+
+
 class Asked(Part):
     """One thing that this event asks for, and how it stands."""
 

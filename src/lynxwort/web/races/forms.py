@@ -22,12 +22,14 @@ from lynxwort.core.model.race import (
 from lynxwort.core.model.race import Race as CoreRace
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.units.convert import Units
+from lynxwort.web.races.files import FilesField
 from lynxwort.web.races.models import Race
 from lynxwort.web.races.models import Rider as RiderRow
 from lynxwort.web.races.services import race_facts, stage_facts
 from lynxwort.web.ui.forms import DocumentForm, QuantityField, dig, refusal_words
 from lynxwort.words.catalogue import TERMS
 from lynxwort.words.choices import HEIGHT_SOURCES, STAGE_KINDS, SURFACE_STATES, TIGHTNESS
+from lynxwort.words.range import MARKED_WORDS
 
 HEIGHTS = [(k, _(v)) for k, v in HEIGHT_SOURCES.items()]
 POSTURES = [("standing", _("standing")), ("seated", _("seated")), ("attack", _("attack, far forward"))]
@@ -109,6 +111,7 @@ class RaceForm(DocumentForm):
                 "race.air.wind_from_rad",
             ),
         ),
+        (_("Several days"), ("marked",)),
     )
 
     def __init__(
@@ -145,6 +148,17 @@ class RaceForm(DocumentForm):
             help_text=_("Who rides which lap, or stage, is worked out on the crew sheet."),
         )
 
+        self.fields["marked"] = forms.MultipleChoiceField(
+            label=_("Marked by the event, not to be replaced"),
+            choices=list(MARKED_WORDS.items()),
+            required=False,
+            initial=dig(self.current, "race.marked") or [],
+            widget=forms.CheckboxSelectMultiple,
+            help_text=_(
+                "It stands on the crew's sheet and the time card. What counts as replaced, the organiser says."
+            ),
+        )
+
     def clean(self) -> dict[str, Any]:
         cleaned = super().clean() or {}
         if cleaned.get("team") and not [r for r in cleaned.get("others") or [] if r != cleaned.get("rider")]:
@@ -154,6 +168,8 @@ class RaceForm(DocumentForm):
     def document(self) -> dict[str, Any]:
         made = super().document()
         relay = made["race"].pop("relay", {})
+        if self.cleaned_data.get("marked"):
+            made["race"]["marked"] = self.cleaned_data["marked"]
         return made if not self.cleaned_data.get("team") else {"race": made["race"] | {"relay": relay}}
 
     def grouped(self) -> list[Any]:
@@ -219,7 +235,7 @@ def new_race_parts(form: RaceForm, stage: StageForm, rider: RiderForm) -> dict[s
     def rest(of: Iterable[Any]) -> list[Any]:
         return [f for f in of if f.name not in FIRST_ASKED]
 
-    day, team, air = form.grouped()
+    day, team, air, several = form.grouped()
     return {
         "first": [first[n] for n in FIRST_ASKED if n in first],
         "folded": [
@@ -227,25 +243,10 @@ def new_race_parts(form: RaceForm, stage: StageForm, rider: RiderForm) -> dict[s
             (_("More of the air"), rest(air[1])),
             (_("Queues, schedule, ground"), rest(stage)),
             (_("More of the rider"), rest(rider)),
+            several,
             (team[0], [*(f for f in day[1] if f.name == "others"), *rest(team[1])]),
         ],
     }
-
-
-class FilesInput(forms.ClearableFileInput):
-    """Takes several files."""
-
-    allow_multiple_selected = True
-
-
-class FilesField(forms.FileField):
-    """One file or several: a list."""
-
-    widget = FilesInput
-
-    def clean(self, data: Any, initial: Any = None) -> list[Any]:
-        single = super().clean
-        return [single(d, initial) for d in data] if data else []
 
 
 class CourseForm(forms.Form):

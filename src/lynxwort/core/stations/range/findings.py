@@ -107,12 +107,14 @@ def _extra_lap(given: RangeInput) -> list[Finding]:
 
 
 def _of_turning(given: RangeInput) -> list[Finding]:
-    """What is turned for a rider takes longer than a hand-over was reckoned with."""
-    relay, longest = given.clock.relay, given.clock.turning_most_s
-    if relay is None or longest <= relay.hand_over_s:
-        return []
-    told = {"turning_time": longest, "hand_over_time": relay.hand_over_s}
-    return [Finding(station="range", code="turning_outlasts", severity="look", parameters=told)]
+    """What is turned for a rider takes longer than a hand-over was reckoned with, or is not to be swapped at all."""
+    relay, longest, found = given.clock.relay, given.clock.turning_most_s, list[Finding]()
+    if given.swaps_marked:
+        found.append(Finding(station="range", code="marked_swapped", severity="act"))
+    if relay is not None and longest > relay.hand_over_s:
+        told = {"turning_time": longest, "hand_over_time": relay.hand_over_s}
+        found.append(Finding(station="range", code="turning_outlasts", severity="look", parameters=told))
+    return found
 
 
 def room_to_expand(given: RangeInput) -> float:

@@ -14,7 +14,8 @@ from lynxwort.core.physics.air.along import DayAir
 @keyed
 class RangeInput(Once):
     """supply: what is aboard against what the race takes; loaded: the bike as it stands; day: the air of the race;
-    certainty: with which it is to last [1]; start: of the race [Julian days].
+    certainty: with which it is to last [1]; start: of the race [Julian days]; swaps_marked: whether a wheel is
+    swapped for some rider that the event marked.
     """
 
     supply: Supply
@@ -23,10 +24,12 @@ class RangeInput(Once):
     box: PartsBox
     certainty: float
     start: float
+    swaps_marked: bool
 
     @classmethod
     def of(cls, up: Upstream) -> "RangeInput":
         race = up.inputs.race
+        wheels = any({"front_wheel", "rear_wheel"} & set(t.values) for t in up.inputs.setup.turned)
         return up.once(
             "range",
             lambda: cls(
@@ -36,6 +39,7 @@ class RangeInput(Once):
                 box=up.inputs.parts,
                 certainty=race.certainty,
                 start=race.start_julian,
+                swaps_marked=race.relay is not None and "wheels" in race.marked and wheels,
             ),
         )
 

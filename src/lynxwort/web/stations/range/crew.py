@@ -21,7 +21,7 @@ from lynxwort.web.stations.range.stopping import _kind, start_of
 from lynxwort.web.stations.range.turning import handed
 from lynxwort.web.ui.sheets import csv_text
 from lynxwort.words.formatting import value_text
-from lynxwort.words.range import LIGHTS, MOMENTS
+from lynxwort.words.range import LIGHTS, MARKED_WORDS, MOMENTS
 
 
 # the crew's sheet
@@ -126,6 +126,11 @@ def legs_page(report: Report, units: Units | str) -> list[dict[str, Any]]:
     return found
 
 
+def marked_words(report: Report) -> str:
+    """What the event marked, in one line; empty for nothing."""
+    return ", ".join(_(MARKED_WORDS[m]) for m in report.ask(along.document).race.marked)
+
+
 def crew_page(bench: Bench, units: Units | str) -> dict[str, Any]:
     """The sheet that the crew holds."""
     report = bench.kept
@@ -136,6 +141,7 @@ def crew_page(bench: Bench, units: Units | str) -> dict[str, Any]:
     )
     return {
         "lines": crew_lines(report, units),
+        "marked": marked_words(report),
         "zone": report.ask(along.document).race.time_zone,
         "legs": legs_page(report, units),
         "compromises": shared,

@@ -11,6 +11,7 @@ from lynxwort.core.stations.range import checks
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.ribbon import stage_name
 from lynxwort.web.bench.services import Bench
+from lynxwort.web.stations.range.crew import marked_words
 from lynxwort.web.stations.range.stopping import start_of
 from lynxwort.words.formatting import value_text
 
@@ -41,4 +42,4 @@ def card(bench: Bench, minute: int, units: Units | str) -> dict[str, Any]:
         for c in found
     ]
     tight = [stage_name(stages, c.stage) for c in found if c.stage is not None and c.tight]
-    return {"key": key, "lines": lines, "tight": ", ".join(tight)}
+    return {"key": key, "lines": lines, "tight": ", ".join(tight), "marked": marked_words(report)}
