@@ -4,6 +4,7 @@ import csv
 import io
 import json
 import re
+import threading
 import zipfile
 
 import numpy as np
@@ -22,6 +23,7 @@ from lynxwort.demo.scenario import course_bytes, track
 from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bench.services import open_bench
 from lynxwort.web.bikes.models import Bike, Setup
+from lynxwort.web.evaluation import laying
 from lynxwort.web.races.models import Course, Race, Rider
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.ui.stale import mark_of
@@ -322,6 +324,43 @@ def test_the_ribbon_shows_a_day_or_a_stage_alone_and_stays_there(whole):
     assert 'min="0"' in whole.get(f"{base}drive/?zoom=99").content.decode()
     single = Pairing.objects.filter(race__name="Brackenmere three-lapper").first()
     assert 'id="zoom"' not in whole.get(f"/bench/{single.setup_id}/{single.race_id}/drive/?zoom=2").content.decode()
+
+
+def test_a_long_course_is_laid_beside_the_page_that_waits_for_it(whole, monkeypatch):
+    """A page of a race that is long waits and says how far it is; then it stands at once. What is refused, the page says."""
+    race = Race.objects.get(name="Gannach timed day")
+    pairing = Pairing.objects.get(race=race)
+    base = f"/bench/{pairing.setup_id}/{race.pk}/"
+    monkeypatch.setattr(laying, "LONG_M", 20_000.0)
+    monkeypatch.setattr(laying, "_underway", {})
+    held, go_on = threading.Event(), threading.Event()
+    plain = laying.door.report_of
+
+    def slowly(inputs, *args, **more):
+        held.set()
+        assert go_on.wait(60.0)
+        return plain(inputs, *args, **more)
+
+    with monkeypatch.context() as slow:
+        slow.setattr(laying.door, "report_of", slowly)
+        page = whole.get(f"{base}chassis/").content.decode()
+        assert held.wait(60.0)
+        assert "Laying the course" in page
+        page = whole.get(f"{base}range/stops/").content.decode()
+        assert "4 of 4 stages are laid" in page
+        assert 'value="0.8"' in page
+        slow.setattr(laying.door, "report_of", plain)
+        go_on.set()
+        assert laying._underway[race.pk, race.version].ended.wait(60.0)
+    assert "Laying the course" not in whole.get(f"{base}chassis/").content.decode()
+    # changed, it is another round; one that cannot be laid says so on its page
+    Race.objects.filter(pk=race.pk).update(version=race.version + 1)
+    Race.objects.filter(pk=race.pk).update(document=race.document | {"relay": {"longest_stint_s": 300.0}})
+    whole.get(f"{base}chassis/")
+    found = laying._underway[race.pk, race.version + 1]
+    assert found.ended.wait(60.0)
+    assert whole.get(f"{base}chassis/").status_code in (200, 422)
+    assert whole.post(f"{base}chassis/keep/", {"version": "0"}).status_code != 500
 
 
 def test_pits_are_laid_and_the_course_is_cut_at_them_for_a_team(demo):

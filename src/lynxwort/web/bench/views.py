@@ -26,6 +26,7 @@ from lynxwort.web.bikes import services as bikes
 from lynxwort.web.bikes.models import Draft, Setup
 from lynxwort.web.evaluation import ahead as aheads
 from lynxwort.web.evaluation import assembled, door
+from lynxwort.web.evaluation.laying import waiting_page
 from lynxwort.web.evaluation.mounted import mounted
 from lynxwort.web.races.models import Race
 from lynxwort.web.ui.typed import Request, place_of, version_of, whole_number, zoom_of
@@ -54,6 +55,8 @@ def kept_bench(request: Request, setup: int, race: int) -> services.Bench | Http
     row, race_row = rows_of(request, setup, race)
     if row.head is None:
         raise Http404
+    if not request.htmx and (waits := waiting_page(request, row, race_row)):
+        return waits
     try:
         return replace(services.open_bench(row, race_row), zoom=zoom_of(request, race))
     except InputRefused as refused:
@@ -69,10 +72,6 @@ def room_behind(request: Request, setup: Setup, race: Race) -> str:
 def opened(request: Request) -> frozenset[str]:
     """Ids of the groups and tables that stand open in the page that asks."""
     return frozenset(request.headers.get("X-Open", "").split())
-
-
-def _warming(request: Request) -> HttpResponse:
-    return render(request, "bench/warming.html", status=200)
 
 
 def _refused(request: Request, setup: Setup, race: Race, refused: InputRefused) -> HttpResponse:
@@ -186,9 +185,8 @@ def station(request: Request, setup: int, race: int, station: str) -> HttpRespon
     if row.head is None:
         messages.info(request, _("Put the bike on the bench first."))
         return redirect("stand")
-    if not door.is_warm():
-        door.warm_in_background()
-        return _warming(request)
+    if waits := waiting_page(request, row, race_row):
+        return waits
     ready = aheads.take(_answer_key(request, row, race_row, station, row.draft.version, [])) if request.htmx else None
     if ready is not None:
         return _of_draft(row.draft, HttpResponse(ready))
