@@ -191,3 +191,106 @@ def test_two_days_with_a_closed_park_between_them(demo):
     w.no_sideways_scroll()
     assert hand.pages <= MOST_PAGES
     assert hand.fields <= MOST_FIELDS
+
+
+def a_race(page, hand, name, course, *, rider="Wren", laps="", hours="", more=()):
+    """A race from its file on the form for new ones, kept."""
+    page.get_by_label("Course file").set_input_files(
+        {"name": f"{course}.gpx", "mimeType": "text/xml", "buffer": course_bytes(course)}
+    )
+    day = {"Race": name, "Start, local time": "2027-05-02T10:00", "Coldest hour": "41 f", "Hottest hour": "17"}
+    day |= {"Laps": laps} if laps else {}
+    day |= {"or hours, and the lap under way": hours} if hours else {}
+    for label, typed in (*day.items(), *more):
+        field = page.get_by_label(label, exact=label in ("Race", "Laps"))
+        if not field.is_visible():
+            page.locator("details:not([open]) > summary", has_text=re.compile("More of the day")).first.click()
+        field.fill(typed)
+        hand.fields += 1
+    page.get_by_label("Rider", exact=True).select_option(label=rider)
+    hand.fields += 2
+    hand.press(page.get_by_role("button", name="Keep the race"))
+
+
+def on_the_bench(page, hand, bike):
+    page.get_by_label("On the bench for it").select_option(label=bike)
+    hand.press(page.get_by_role("button", name="Put on the bench"))
+    expect(page.locator("#main h1")).to_be_visible()
+    return page.url.split("/purpose")[0]
+
+
+def test_a_hare_scramble_of_three_hours_whose_class_starts_ten_minutes_later(whole):
+    """Three hours from the first start, ten minutes of them gone: the clock is one's own, the plan has its unlikely lap beside."""
+    w = whole(phone=True)
+    page, hand = w.page, Hand(w, True)
+    w.go("/races/new/")
+    w.expect.add(422)
+    gap = ("Own class starts after the first by", "10")
+    a_race(page, hand, "Reed bed scramble", "saltern", hours="9 min", more=[gap])
+    expect(page.locator(".error").first).to_be_visible()
+    page.get_by_label("or hours, and the lap under way").fill("3 h")
+    hand.press(page.get_by_role("button", name="Keep the race"))
+    expect(page.get_by_role("heading", level=1)).to_have_text("Reed bed scramble")
+    w.axe()
+    w.no_sideways_scroll()
+    page.goto(f"{page.url}stages/0/")
+    points = page.get_by_role("region", name="Refuel points")
+    points.get_by_label("At km").fill("0")
+    points.get_by_label("Name").fill("pits")
+    hand.fields += 2
+    hand.press(points.get_by_role("button", name="Add the point"))
+    page.get_by_role("link", name="Reed bed scramble").first.click()
+    base = on_the_bench(page, hand, "Tarn 350i")
+    expect(page.locator("#main")).to_contain_text("10 min after the first")
+    page.goto(f"{base}/range/crew/")
+    clock = page.get_by_role("region", name="On the clock").locator("tbody tr")
+    expect(clock.first).to_contain_text("10:10")
+    expect(clock.last).to_contain_text("13:")
+    w.axe()
+    page.goto(f"{base}/range/stops/")
+    expect(page.locator("#main")).to_contain_text(re.compile(r"Should lap \d+ come|quickest that holds"))
+    w.axe()
+    hand.press(page.get_by_role("button", name="Stations"))
+    page.get_by_role("link", name="Pit card").first.tap()
+    expect(page.locator("#main")).to_contain_text("10:10")
+    assert hand.pages <= MOST_PAGES
+    assert hand.fields <= MOST_FIELDS
+
+
+def test_an_electric_bike_with_two_packs_and_a_light_rider_on_two_loops(whole):
+    """Two strangers' own races: packs that go round alone, and two loops by one who weighs half a hundredweight less."""
+    w = whole()
+    page, hand = w.page, Hand(w, False)
+    w.go("/riders/")
+    hand.fill("Rider's name", "Linnet")
+    hand.fill("Weight in riding gear", "8 st 10 lb")
+    hand.press(page.get_by_role("button", name="Add the rider"))
+    w.go("/races/new/")
+    a_race(page, hand, "Two loops", "hollowood", rider="Linnet", laps="2")
+    base = on_the_bench(page, hand, "Quern 293")
+    expect(page.locator("#main h1")).to_contain_text("2 laps")
+    page.goto(f"{base}/chassis/")
+    expect(page.locator("#main")).to_contain_text(re.compile("stiff|too little sag|preload"))
+    page.goto(f"{base}/card/")
+    expect(page.locator("#main")).to_contain_text("Two loops")
+    w.axe()
+    assert hand.pages <= MOST_PAGES
+    assert hand.fields <= MOST_FIELDS
+    hand.pages = hand.fields = 0
+    w.go("/races/new/")
+    a_race(page, hand, "Quiet hour", "hollowood", rider="Tamsin", laps="6")
+    race = page.url
+    page.goto(f"{race}stages/0/")
+    points = page.get_by_role("region", name="Refuel points")
+    points.get_by_label("At km").fill("0")
+    points.get_by_label("Name").fill("paddock")
+    hand.press(points.get_by_role("button", name="Add the point"))
+    page.goto(race)
+    base = on_the_bench(page, hand, "Vole E")
+    page.goto(f"{base}/range/crew/")
+    expect(page.get_by_role("region", name="On the clock")).to_contain_text("swap the pack")
+    page.goto(f"{base}/card/")
+    expect(page.locator("#main")).to_contain_text("Quiet hour")
+    w.axe()
+    assert hand.pages <= MOST_PAGES
+    assert hand.fields <= MOST_FIELDS

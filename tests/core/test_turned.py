@@ -1,5 +1,6 @@
 """What is turned for each rider of a team: against the bike set up for that rider alone."""
 
+from datetime import datetime, timedelta
 from itertools import product
 
 import pytest
@@ -76,6 +77,30 @@ def test_the_clock_waits_for_what_is_turned_and_says_so():
         assert {m.standing_s for m in over} == {longest}
         assert any(f.code == "turning_outlasts" for f in report.findings) == (longest > 60.0)
         assert given.clock.hand_over_time(0, 1) == given.clock.hand_over_time(1, 0)
+
+
+def test_a_class_that_starts_later_rides_a_race_that_is_shorter_and_later():
+    """Three hours, ten minutes behind the first: to the last bit two hours fifty that start ten minutes later."""
+    inputs = demo_inputs("saltern")
+    (stage,) = inputs.race.stages
+    gap = inputs.model_copy(update={"race": inputs.race.model_copy(update={"class_gap_s": 600.0})})
+    later = datetime.fromisoformat(inputs.race.start) + timedelta(minutes=10)
+    shorter = stage.model_copy(update={"hours_s": stage.hours_s - 600.0})
+    alone = {"start": later.isoformat(timespec="minutes"), "stages": (shorter,)}
+    same = inputs.model_copy(update={"race": inputs.race.model_copy(update=alone)})
+    found, asked = evaluate(gap), evaluate(same)
+    assert {k: (f.value, f.low, f.high) for k, f in found.figures.items()} == {
+        k: (f.value, f.low, f.high) for k, f in asked.figures.items()
+    }
+    assert found.findings == asked.findings
+    assert gap.race.start_julian == same.race.start_julian
+    clocks = [[(m.kind, m.likely_s, m.light) for m in r.ask(moments)] for r in (found, asked)]
+    assert clocks[0] == clocks[1]
+    document = inputs.model_dump(mode="json", exclude_unset=True)
+    document["race"]["class_gap_s"] = stage.hours_s - 300.0
+    with pytest.raises(InputRefused) as refused:
+        load_inputs(document)
+    assert {r.code for r in refused.value.refusals} == {"gap_beyond_hours"}
 
 
 @pytest.mark.parametrize(

@@ -172,6 +172,7 @@ INPUT_NAMES: dict[str, str] = kit.INPUT_NAMES | {
     "bike.engine.internal_ohm": N_("inner resistance of the pack"),
     "bike.engine.peak_power_w": N_("highest power"), "bike.engine.peak_power_rpm": N_("speed of highest power"),
     "bike.engine.idle_rpm": N_("idle"), "race.stages.0.hours_s": N_("hours"),
+    "race.class_gap_s": N_("own class after the first"),
     "bike.engine.usable_share": N_("usable share of the pack"),
     "bike.engine.carburettor.compensation": N_("evens out of the air's change"),
     "bike.engine.carburettor.compensated_change": N_("up to a change of density of"),

@@ -213,6 +213,7 @@ TUNABLE_NAMES: dict[str, str] = {"stops": N_("Stops"), "turned": N_("Turned for 
 MESSAGES: dict[str, str] = {
     "relay_nobody": N_("By these rules some lap is left to nobody: more riders, longer stints or less rest."),
     "relay_alone": N_("A relay needs two riders or more."),
+    "gap_beyond_hours": N_("The class would start when the race is over: ten minutes must be left to ride."),
     "turned_twice": N_("Each rider stands once among what is turned."),
     "turned_beyond": N_("One rider's settings go beyond what this bike has: its clicks, wheels or spacers."),
     "stops_not_in_order": N_("Stops stand in the order in which they are passed."),

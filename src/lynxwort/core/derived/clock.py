@@ -60,7 +60,7 @@ class Clock:
             numbers=numbers,
             riders=riders,
             entered=inputs.race.entries[0].rider,
-            stages=inputs.race.stages,
+            stages=inputs.race.own_stages,
             relay=inputs.race.relay,
             turning_s=tuple(tuple(turning_time(a, b) for b in as_ridden) for a in as_ridden),
         )

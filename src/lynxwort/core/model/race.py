@@ -1,6 +1,6 @@
 """The race: course, air, ground, stops."""
 
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Annotated, Literal
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
@@ -11,6 +11,8 @@ from lynxwort.core.model.rules import Asked, Marked, SoundTest
 
 Ground = Literal["hardpack", "gravel", "loam", "sand", "deep_sand", "mud", "rock", "whoops", "single_track"]
 GROUNDS: tuple[str, ...] = Ground.__args__  # type: ignore[attr-defined]
+#: the shortest race by hours
+LEAST_HOURS_S = 600.0
 PressureKind = Literal["station", "altimeter", "sea_level"]
 
 
@@ -155,7 +157,7 @@ class Stage(Part):
     """race: against the others; test: against the clock; liaison: between tests, within its allowed time"""
     course_key: str = Field(min_length=1, max_length=80)
     laps: int = quantity(1, 200, "1", "count", 1, source="assumption")
-    hours_s: float | None = quantity(600, 259_200, "s", "hours", None, source="assumption: ridden by laps")
+    hours_s: float | None = quantity(LEAST_HOURS_S, 259_200, "s", "hours", None, source="assumption: ridden by laps")
     """time after which the lap under way is the last; left out = ridden by laps"""
     allowed_s: float | None = quantity(60, 86_400, "s", "minutes", None, source="assumption: no schedule")
     """time on the schedule from the start of this stage to the start of the next"""
@@ -219,6 +221,8 @@ class Race(Part):
     start: str = Field("2026-01-01T09:00", json_schema_extra={"unit": "", "kind": "moment", "source": "assumption"})
     """local date and time of the start, ISO 8601"""
     time_zone: str = Field("UTC", json_schema_extra={"unit": "", "kind": "zone", "source": "assumption"})
+    class_gap_s: float = quantity(0, 14_400, "s", "minutes", 0.0, source="assumption: with the first")
+    """how long after the first start one's own class goes; a race by hours ends so long after the first"""
     air: RaceAir
     stages: Annotated[tuple[Stage, ...], Field(min_length=1, max_length=20)]
     """in the order in which they are ridden"""
@@ -250,6 +254,21 @@ class Race(Part):
             raise ValueError("hours_alone")
         return self
 
+    @model_validator(mode="after")
+    def _gap_within(self) -> "Race":
+        hours_s = self.stages[0].hours_s
+        if hours_s is not None and hours_s - self.class_gap_s < LEAST_HOURS_S:
+            raise ValueError("class_gap_s:gap_beyond_hours")
+        return self
+
+    @property
+    def own_stages(self) -> tuple[Stage, ...]:
+        """The stages as one's own class rides them: by hours so much less as it starts later."""
+        first = self.stages[0]
+        if first.hours_s is None or not self.class_gap_s:
+            return self.stages
+        return (first.model_copy(update={"hours_s": first.hours_s - self.class_gap_s}),)
+
     @property
     def format(self) -> str:
         """The race's format: "hours", "tests", "stages" or "laps"."""
@@ -260,11 +279,16 @@ class Race(Part):
         return "stages" if len(self.stages) > 1 else "laps"
 
     @property
-    def start_julian(self) -> float:
-        """Start as a Julian day [d], universal time."""
+    def own_start(self) -> datetime:
+        """When one's own class starts, with its zone."""
         moment = datetime.fromisoformat(self.start)
         moment = moment if moment.tzinfo else moment.replace(tzinfo=ZoneInfo(self.time_zone))
-        return moment.timestamp() / 86_400.0 + 2_440_587.5
+        return moment + timedelta(seconds=self.class_gap_s)
+
+    @property
+    def start_julian(self) -> float:
+        """When one's own class starts as a Julian day [d], universal time."""
+        return self.own_start.timestamp() / 86_400.0 + 2_440_587.5
 
     @field_validator("start")
     @classmethod

@@ -137,7 +137,7 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
     if oil and inputs.setup.premix_ratio is None:
         fitted.append((_("Oil"), oil))
     # local time of the race, without its zone: templates would turn it into the server's
-    start = bench.race.start.astimezone(ZoneInfo(inputs.race.time_zone)).replace(tzinfo=None)
+    start = inputs.race.own_start.astimezone(ZoneInfo(inputs.race.time_zone)).replace(tzinfo=None)
 
     def clock(seconds: float) -> datetime:
         return start + timedelta(seconds=seconds)

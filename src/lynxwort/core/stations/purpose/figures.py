@@ -55,6 +55,7 @@ def figures(given: PurposeInput) -> list[Figure]:
     late = tightest(given)
     spread = 0.0 if late is None else late.time_s * (exp(Z90 * given.clock.pace_log_sd) - 1.0)
     lacking = any(line.heights == "none" for line in given.clock.around.lines)
+    lapped = ("race.stages.0.laps", "race.stages.0.hours_s", *(("race.class_gap_s",) if by_hours else ()))
     return [
         figure(
             "purpose.distance",
@@ -66,7 +67,7 @@ def figures(given: PurposeInput) -> list[Figure]:
                 step("lap", round_m, "m", "sum of great-circle steps of the track"),
                 step("laps", given.clock.laps, "1", "median" if by_hours else ""),
             ),
-            inputs=("race.stages.0.laps", "race.stages.0.hours_s"),
+            inputs=lapped,
             source=measured,
         ),
         figure(
@@ -84,7 +85,7 @@ def figures(given: PurposeInput) -> list[Figure]:
             formula="chance that n laps end before the time is up, from lap time and its spreads"
             if by_hours
             else "as the race says",
-            inputs=("race.stages.0.laps", "race.stages.0.hours_s"),
+            inputs=lapped,
             basis="computed",
             source="lognormal lap times; spreads of pace: assumption" if by_hours else "the race",
         ),

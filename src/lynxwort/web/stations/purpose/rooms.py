@@ -18,9 +18,13 @@ from lynxwort.words.formatting import value_text
 
 def _air(bench: Bench, preset: Units | str) -> list[tuple[str, str]]:
     """The day and its air, as said."""
-    air, start = bench.inputs.race.air, bench.race.start.astimezone(ZoneInfo(bench.inputs.race.time_zone))
+    race = bench.inputs.race
+    air, start = race.air, race.own_start.astimezone(ZoneInfo(race.time_zone)).replace(tzinfo=None)
+    gap = {"gap": value_text(race.class_gap_s, "minutes", preset)}
+    own = [(_("Own class"), _("%(gap)s after the first") % gap)] if race.class_gap_s else []
     return [
-        (_("Start"), date_format(start.replace(tzinfo=None), "j F Y, H:i")),
+        (_("Start"), date_format(start, "j F Y, H:i")),
+        *own,
         (_("Coldest hour"), value_text(air.temperature_low_k, "temperature", preset)),
         (_("Hottest hour"), value_text(air.temperature_high_k, "temperature", preset)),
         (

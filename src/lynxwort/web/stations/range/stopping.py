@@ -3,7 +3,6 @@
 import json
 from datetime import datetime
 from typing import Any
-from zoneinfo import ZoneInfo
 
 from django import forms
 from django.utils.translation import gettext as _
@@ -127,10 +126,8 @@ def _rounds(report: Report, units: Units | str) -> list[dict[str, Any]] | None:
 
 
 def start_of(report: Report) -> datetime:
-    """Local time of the start, with its zone."""
-    race = report.ask(along.document).race
-    moment = datetime.fromisoformat(race.start)
-    return moment if moment.tzinfo else moment.replace(tzinfo=ZoneInfo(race.time_zone))
+    """Local time of one's own start, with its zone."""
+    return report.ask(along.document).race.own_start
 
 
 def _time_line(report: Report, units: Units | str) -> Any:
