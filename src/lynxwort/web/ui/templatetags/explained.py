@@ -5,7 +5,7 @@ from functools import lru_cache
 
 from django import template
 from django.urls import reverse
-from django.utils.html import format_html
+from django.utils.html import conditional_escape, format_html
 from django.utils.safestring import SafeString, mark_safe
 from django.utils.translation import get_language, gettext
 
@@ -39,26 +39,48 @@ ELSEWHERE = frozenset(
 
 
 @lru_cache(maxsize=8)
-def _known(_language: str | None) -> tuple[re.Pattern[str], dict[str, str]]:
-    """What to look for in a language, longest first, and the key of each word."""
+def _known(_language: str | None) -> dict[str, list[tuple[str, str]]]:
+    """The words of a language by the first of each, longest first: (words, key)."""
     keys = {gettext(t.word).lower(): key for key, t in TERMS.items() if key not in ELSEWHERE}
     keys |= {gettext(words).lower(): key for words, key in SPELLED.items()}
-    words = "|".join(re.escape(w) for w in sorted(keys, key=len, reverse=True))
-    return re.compile(rf"\b({words})s?\b", re.IGNORECASE), keys
+    found: dict[str, list[tuple[str, str]]] = {}
+    for words in sorted(keys, key=len, reverse=True):
+        found.setdefault(_WORD.findall(words)[0], []).append((words, keys[words]))
+    return found
 
 
-@lru_cache(maxsize=4096)
-def _glossed(text: str, language: str | None, words: str) -> SafeString:
-    pattern, keys = _known(language)
-    made, at, seen = [], 0, set[str]()
-    for match in pattern.finditer(text):
-        key = keys[match[1].lower()]
+_WORD = re.compile(r"[^\W\d_]+")
+
+
+@lru_cache(maxsize=8192)
+def _spans(text: str, language: str | None) -> tuple[tuple[int, int, str], ...]:
+    """Where a text says words of the trade, one or several of it: (from, to, key). An alternation of them all would try
+    each at every letter.
+    """
+    known, low, found, past = _known(language), text.lower(), list[tuple[int, int, str]](), 0
+    for word in _WORD.finditer(low):
+        at = word.start()
+        if at < past:
+            continue
+        for words, key in known.get(word[0]) or known.get(word[0].removesuffix("s"), ()):
+            end = at + len(words)
+            end += low.startswith("s", end)
+            if low.startswith(words, at) and not low[end : end + 1].isalnum():
+                found.append((at, end, key))
+                past = end
+                break
+    return tuple(found)
+
+
+def _linked(text: str, seen: set[str], words: str) -> str:
+    """HTML text with each word that was not seen yet leading to what it means."""
+    made, at = [], 0
+    for begins, ends, key in _spans(text, get_language()):
         if key not in seen:
             seen.add(key)
-            link = format_html('<a class="term" href="{}#{}">{}</a>', words, key, match[0])
-            made += [format_html("{}", text[at : match.start()]), link]
-            at = match.end()
-    return mark_safe("".join([*made, format_html("{}", text[at:])]))
+            made += [text[at:begins], f'<a class="term" href="{words}#{key}">{text[begins:ends]}</a>']
+            at = ends
+    return "".join([*made, text[at:]])
 
 
 #: text inside these is prose; inside those it leads somewhere already, names a control, or is a person's own
@@ -90,17 +112,8 @@ def glossed_prose(parser: template.base.Parser, _token: template.base.Token) -> 
 
 def led(page: str) -> SafeString:
     """HTML with the first of each word of the trade in its prose made a link; nothing else is touched."""
-    pattern, keys = _known(get_language())
     words, made, seen = reverse("words"), [], set[str]()
     prose = never = 0
-
-    def link(match: re.Match[str]) -> str:
-        key = keys[match[1].lower()]
-        if key in seen:
-            return match[0]
-        seen.add(key)
-        return f'<a class="term" href="{words}#{key}">{match[0]}</a>'
-
     for piece in _PIECE.split(page):
         tag = _TAG.match(piece)
         if tag is not None:
@@ -109,7 +122,7 @@ def led(page: str) -> SafeString:
             prose += step * (name in PROSE)
             never += step * (name in NEVER and not piece.endswith("/>"))
         elif prose > 0 and never == 0:
-            piece = pattern.sub(link, piece)
+            piece = _linked(piece, seen, words)
         made.append(piece)
     return mark_safe("".join(made))
 
@@ -117,7 +130,7 @@ def led(page: str) -> SafeString:
 @register.filter
 def glossed(text: str) -> SafeString:
     """A text with each word of the trade leading to what it means, where it stands first."""
-    return _glossed(str(text), get_language(), reverse("words"))
+    return mark_safe(_linked(conditional_escape(text), set(), reverse("words")))
 
 
 @register.simple_tag
