@@ -62,7 +62,7 @@ def _spans(text: str, language: str | None) -> tuple[tuple[int, int, str], ...]:
         at = word.start()
         if at < past:
             continue
-        for words, key in known.get(word[0]) or known.get(word[0].removesuffix("s"), ()):
+        for words, key in known.get(word[0]) or known.get(word[0].removesuffix("s"), []):
             end = at + len(words)
             end += low.startswith("s", end)
             if low.startswith(words, at) and not low[end : end + 1].isalnum():
