@@ -25,7 +25,9 @@ def test_every_address_has_its_page_with_the_same_lock_on_its_door():
         real = getattr(import_module(view.__module__), view.__name__)
         assert view.login_required == getattr(real, "login_required", True), view
         assert not getattr(real, "csrf_exempt", False), view
-    assert [v.__name__ for v in late if not v.login_required] == ["authority", "authority_file"]
+    assert [v.__name__ for v in late if not v.login_required] == [
+        *("worker", "manifest", "authority", "authority_file")
+    ]
 
 
 FIRST = """

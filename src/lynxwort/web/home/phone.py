@@ -2,6 +2,7 @@
 
 from pathlib import Path
 
+from django.contrib.auth.decorators import login_not_required
 from django.http import HttpResponse, JsonResponse
 from django.templatetags.static import static
 from django.utils.translation import gettext as _
@@ -14,6 +15,7 @@ from lynxwort.web.ui.typed import Request
 WORKER = Path(ui.__file__).parent / "static/lynx/sw.js"
 
 
+@login_not_required
 @require_GET
 @cache_control(no_cache=True)
 def worker(_request: Request) -> HttpResponse:
@@ -21,6 +23,7 @@ def worker(_request: Request) -> HttpResponse:
     return HttpResponse(WORKER.read_bytes(), content_type="text/javascript; charset=utf-8")
 
 
+@login_not_required
 @require_GET
 def manifest(_request: Request) -> HttpResponse:
     """Name, icon and first page on a home screen."""

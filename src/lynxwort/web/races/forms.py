@@ -154,7 +154,7 @@ class RaceForm(DocumentForm):
 
         self.fields["marked"] = forms.MultipleChoiceField(
             label=_("Marked by the event, not to be replaced"),
-            choices=list(MARKED_WORDS.items()),
+            choices=[(part, _(words)) for part, words in MARKED_WORDS.items()],
             required=False,
             initial=dig(self.current, "race.marked") or [],
             widget=forms.CheckboxSelectMultiple,
