@@ -240,7 +240,15 @@ def zooms(report: Report, zoom: int) -> list[tuple[int, str, bool]]:
     there, stages = report.ask(windows), report.ask(round_view).stages
     if not there:
         return []
-    names = [_("day %(n)s") % {"n": w.number} if w.kind == "day" else stage_name(stages, w.number - 1) for w in there]
+
+    def called(window: Window) -> str:
+        if window.kind == "day":
+            return _("day %(n)s") % {"n": window.number}
+        # a piece that was cut is called by its number alone
+        name = stage_name(stages, window.number - 1)
+        return _("stage %(n)s") % {"n": name} if name.isdigit() else name
+
+    names = [called(w) for w in there]
     shown = window_of(report, zoom)
     return [(0, _("whole round"), shown is None)] + [
         (n, name, w is shown) for n, (name, w) in enumerate(zip(names, there, strict=True), 1)
