@@ -13,6 +13,7 @@ from lynxwort.core.model.race import Relay
 from lynxwort.core.model.setup import QUICK, Setup
 from lynxwort.core.stations.range.input import RangeInput
 from lynxwort.core.stations.range.moments import moments
+from lynxwort.core.stations.range.view import ridden_stints
 from tests.support import demo_inputs
 
 NAMES = {"rear": ("chassis.rear.race_sag", "chassis.rear.free_sag"), "front": ("chassis.front.race_sag", "chassis.front.free_sag")}  # fmt: skip
@@ -38,6 +39,9 @@ def test_each_rider_has_the_sags_of_a_bike_set_up_for_that_rider_alone():
             assert end.race_m == pytest.approx(alone.value(race), abs=1e-9)
             assert end.free_m == pytest.approx(alone.value(free), abs=1e-9)
     light, heavy = found.ask(compromise.turned_for)
+    # one figure, one value: the crew's sheet says the same
+    for stint in found.ask(ridden_stints):
+        assert stint.sag_m == pytest.approx((light, heavy)[stint.stint.rider].ends[1].race_m, abs=1e-12)
     assert not light.turned
     assert heavy.turned == (("shock_preload_m", 0.012, 0.014), ("fork_preload_m", 0.006, 0.003))
     assert heavy.time_s == QUICK["shock_preload_m"] + QUICK["fork_preload_m"]

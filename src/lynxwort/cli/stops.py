@@ -16,12 +16,20 @@ def add(verbs: Any) -> None:
     verb.set_defaults(run=run)
 
 
+def _plan(plan: Any) -> dict[str, Any] | None:
+    """A plan of stops as plain data, its fills as a document says them."""
+    if plan is None:
+        return None
+    return asdict(plan) | {"fills": [f.model_dump(exclude_none=True) for f in plan.fills]}
+
+
 def run(arguments: argparse.Namespace) -> Any:
     """The stop plan of a document with its alternatives, the race on the clock, tanks or packs side by side; of a
     relay, who rides what.
     """
     from lynxwort.core.asks import tanks
-    from lynxwort.core.asks.stops import kept_plan, plans
+    from lynxwort.core.asks.compromise import turned_for
+    from lynxwort.core.asks.stops import kept_plan, lap_more, plans
     from lynxwort.core.evaluate import evaluate
     from lynxwort.core.model.inputs import load_inputs
     from lynxwort.core.stations.range.moments import moments
@@ -29,14 +37,14 @@ def run(arguments: argparse.Namespace) -> Any:
 
     report = evaluate(load_inputs(read_document(arguments.file)))
     kept, rows, shared = report.ask(kept_plan), report.ask(tanks.fitted_stores), report.ask(stints)
-    best = tanks.smallest(rows)
+    best, more = tanks.smallest(rows), report.ask(lap_more)
     return {
-        "kept": None
-        if kept is None
-        else asdict(kept) | {"fills": [f.model_dump(exclude_none=True) for f in kept.fills]},
-        "plans": [asdict(p) | {"fills": [f.model_dump(exclude_none=True) for f in p.fills]} for p in report.ask(plans)],
+        "kept": _plan(kept),
+        "plans": [_plan(p) for p in report.ask(plans)],
         "moments": [asdict(m) for m in report.ask(moments)],
         "relay": None if shared is None else [asdict(s) | {"name": name} for s, name in shared],
+        "turned": None if shared is None else [asdict(t) for t in report.ask(turned_for)],
+        "lap_more": None if more is None else asdict(more) | {"plan": _plan(more.plan)},
         "holders": [asdict(h) for h in rows],
         "smallest": None if best is None else best.holds,
         "modes": [asdict(m) for m in report.ask(tanks.modes)],

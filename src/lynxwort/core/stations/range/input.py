@@ -15,7 +15,7 @@ from lynxwort.core.physics.air.along import DayAir
 class RangeInput(Once):
     """supply: what is aboard against what the race takes; loaded: the bike as it stands; day: the air of the race;
     certainty: with which it is to last [1]; start: of the race [Julian days]; swaps_marked: whether a wheel is
-    swapped for some rider that the event marked.
+    swapped for some rider that the event marked; own: the setup of each rider of a team for whom something is turned.
     """
 
     supply: Supply
@@ -25,6 +25,7 @@ class RangeInput(Once):
     certainty: float
     start: float
     swaps_marked: bool
+    own: tuple[tuple[int, LoadedSetup], ...]
 
     @classmethod
     def of(cls, up: Upstream) -> "RangeInput":
@@ -39,6 +40,10 @@ class RangeInput(Once):
                 box=up.inputs.parts,
                 certainty=race.certainty,
                 start=race.start_julian,
+                own=tuple(
+                    (t.rider, LoadedSetup.taken_from(up.inputs.setup.for_rider(t.rider)))
+                    for t in (up.inputs.setup.turned if race.relay is not None else ())
+                ),
                 swaps_marked=race.relay is not None and "wheels" in race.marked and wheels,
             ),
         )
@@ -50,6 +55,10 @@ class RangeInput(Once):
     @property
     def setup(self) -> LoadedSetup:
         return self.loaded.setup
+
+    def setup_of(self, rider: int) -> LoadedSetup:
+        """The setup as one rider of a team has it."""
+        return dict(self.own).get(rider, self.setup)
 
     @property
     def engine(self) -> Engine:

@@ -24,8 +24,8 @@ from lynxwort.core.stations.station import Views
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RiddenStint:
     """A stint of one rider, the time [s] and the amount of fuel [m3] or charge [J] that it takes, rear sag [m] under
-    the rider, half the fill in; begins_m, begins_s: where on the race and when after its start it likely begins;
-    rested_s: since the rider's last one, None before the first.
+    the rider as it is turned for him, half the fill in; begins_m, begins_s: where on the race and when after its start
+    it likely begins; rested_s: since the rider's last one, None before the first.
     """
 
     stint: Stint
@@ -39,7 +39,7 @@ class RiddenStint:
 
 def ridden_stints(given: RangeInput) -> list[RiddenStint]:
     """Every stint of a relay, in order; empty without one."""
-    found, setup = list[RiddenStint](), given.setup
+    found = list[RiddenStint]()
     clock = moments(given)
     over = [m for m in clock if m.kind == "hand_over"]
     begins = [(0.0, 0.0), *((m.race_m, m.likely_s + m.standing_s) for m in over)]
@@ -54,6 +54,7 @@ def ridden_stints(given: RangeInput) -> list[RiddenStint]:
         )
         time = sum(given.clock.lap(stint.rider).rides[i].lap_time_s * n for i, n in laps)
         used = sum(float(given.supply.along(stint.rider)[i][-1]) * n for i, n in laps) * given.supply.factor.median
+        setup = given.setup_of(stint.rider)
         sag = given.loaded.springs.sag(
             "rear", setup, given.clock.who(stint.rider), 0.5 * setup.fill_m3, given.loaded.springs.offsets.mean
         )
