@@ -147,10 +147,16 @@ def shared_and_turned(**rules):
     """Two riders; another wheel for the second takes longer than a hand-over."""
     inputs = demo_inputs()
     setup = Setup.model_validate(
-        inputs.setup.model_dump(exclude_unset=True) | {"turned": [{"rider": 1, "values": {"rear_wheel": 2}}]}
+        inputs.setup.model_dump(exclude_unset=True) | {"turned": [{"rider": "Bryn", "values": {"rear_wheel": 2}}]}
     )
     race = inputs.race.model_copy(update={"relay": Relay()} | rules)
-    return inputs.model_copy(update={"riders": (inputs.rider, inputs.rider), "race": race, "setup": setup})
+    return inputs.model_copy(
+        update={
+            "riders": (inputs.rider, inputs.rider.model_copy(update={"name": "Bryn"})),
+            "race": race,
+            "setup": setup,
+        }
+    )
 
 
 def fed(engine, *, proven=True, **changes):

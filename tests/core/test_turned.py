@@ -23,7 +23,7 @@ def team(*turned, relay=True, name="brackenmere"):
     """The demo's rider and a heavier one on its bike. turned: values of each rider, in their order."""
     inputs = demo_inputs(name)
     heavy = inputs.rider.model_copy(update={"name": "Bryn", "mass_in_gear_kg": 104.0})
-    entries = [{"rider": n, "values": values} for n, values in enumerate(turned)]
+    entries = [{"rider": r, "values": values} for r, values in zip((inputs.rider.name, "Bryn"), turned, strict=False)]
     setup = Setup.model_validate(inputs.setup.model_dump(exclude_unset=True) | {"turned": entries})
     race = inputs.race.model_copy(update={"relay": Relay(hand_over_s=60.0) if relay else None})
     return inputs.model_copy(update={"riders": (inputs.rider, heavy), "race": race, "setup": setup})
@@ -43,6 +43,10 @@ def test_each_rider_has_the_sags_of_a_bike_set_up_for_that_rider_alone():
     for stint in found.ask(ridden_stints):
         assert stint.sag_m == pytest.approx((light, heavy)[stint.stint.rider].ends[1].race_m, abs=1e-12)
     assert not light.turned
+    # who is not in the team has nothing turned for him, and nobody has it in his place
+    other = found.behind.up.inputs
+    renamed = tuple(r.model_copy(update={"name": f"not {r.name}"}) for r in other.riders)
+    assert not any(t.turned for t in evaluate(other.model_copy(update={"riders": renamed})).ask(compromise.turned_for))
     assert heavy.turned == (("shock_preload_m", 0.012, 0.014), ("fork_preload_m", 0.006, 0.003))
     assert heavy.time_s == QUICK["shock_preload_m"] + QUICK["fork_preload_m"]
     for told, index in product((light, heavy), (0, 1)):
@@ -110,11 +114,11 @@ def test_a_class_that_starts_later_rides_a_race_that_is_shorter_and_later():
 @pytest.mark.parametrize(
     ("turned", "code"),
     [
-        ([{"rider": 0, "values": {"main_jet": 150}}], "not_a_choice"),
-        ([{"rider": 0, "values": {"shock_rebound_clicks": 38}}], "turned_beyond"),
-        ([{"rider": 0, "values": {"rear_wheel": 5}}], "turned_beyond"),
-        ([{"rider": 0, "values": {"shock_preload_m": 3.0}}], "too_high"),
-        ([{"rider": 1, "values": {}}, {"rider": 1, "values": {}}], "turned_twice"),
+        ([{"rider": "Wren", "values": {"main_jet": 150}}], "not_a_choice"),
+        ([{"rider": "Wren", "values": {"shock_rebound_clicks": 38}}], "turned_beyond"),
+        ([{"rider": "Wren", "values": {"rear_wheel": 5}}], "turned_beyond"),
+        ([{"rider": "Wren", "values": {"shock_preload_m": 3.0}}], "too_high"),
+        ([{"rider": "Bryn", "values": {}}, {"rider": "Bryn", "values": {}}], "turned_twice"),
     ],
 )
 def test_what_cannot_be_turned_is_refused(turned, code):

@@ -309,13 +309,13 @@ def test_each_rider_of_a_team_has_what_is_turned_for_him(jetted):
     assert jetted.post(address, own | {"r1-shock_rebound_clicks": "9", "suit": "1"}).status_code == 302
     assert "for 1 rider" in text(jetted.get(address))  # the ledger says it
     setup = bench_of(jetted).inputs.setup
-    assert setup.turned_for(1)["shock_preload_m"] > setup.shock_preload_m
-    assert setup.turned_for(1) | {"shock_preload_m": 0, "fork_preload_m": 0} == {
+    assert setup.turned_for("Bryn Aske")["shock_preload_m"] > setup.shock_preload_m
+    assert setup.turned_for("Bryn Aske") | {"shock_preload_m": 0, "fork_preload_m": 0} == {
         "rear_wheel": 2, "shock_rebound_clicks": 9, "shock_preload_m": 0, "fork_preload_m": 0,
     }  # fmt: skip
     # a page that is behind moves nothing
     jetted.post(address, own | {"r1-shock_rebound_clicks": "3"})
-    assert bench_of(jetted).inputs.setup.turned_for(1)["shock_rebound_clicks"] == 9
+    assert bench_of(jetted).inputs.setup.turned_for("Bryn Aske")["shock_rebound_clicks"] == 9
     version = bench_of(jetted).draft.version
     jetted.post(f"{jetted.base}range/keep/", {"version": version, "reason": "a team", "back": address})
     sheet = text(jetted.get(f"{jetted.base}range/crew/"))

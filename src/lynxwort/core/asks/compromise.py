@@ -16,6 +16,9 @@ from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.chassis.springs import PRELOAD_EXISTS_M, PRELOAD_FIELD, RATE_FIELD, spring_choices
 from lynxwort.core.tunables import is_owned, tunables_of
 
+#: what a tape still shows [m]
+READ_M = 5e-4
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RiderSag:
@@ -140,6 +143,21 @@ class EndFor:
     off_then_m: float
     spring: str
 
+    @property
+    def is_off(self) -> bool:
+        """Whether a tape would show race sag outside its band now."""
+        return self.off_m >= READ_M
+
+    @property
+    def stays_off(self) -> bool:
+        """The same with the preload that suits."""
+        return self.off_then_m >= READ_M
+
+    @property
+    def is_turned(self) -> bool:
+        """Whether another preload suits than the one that is in."""
+        return self.wanted_m is not None and abs(self.wanted_m - self.preload_m) > 1e-9
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TurnedFor:
@@ -166,7 +184,7 @@ def turned_for(up: Upstream) -> list[TurnedFor]:
     setup, said = up.inputs.setup, {t.rider: t for t in up.inputs.setup.turned}
     found = []
     for n, rider in enumerate(up.inputs.riders):
-        his = setup.for_rider(n)
+        his = setup.for_rider(rider.name)
         found.append(
             TurnedFor(
                 rider=n,
@@ -174,7 +192,7 @@ def turned_for(up: Upstream) -> list[TurnedFor]:
                 mass_kg=rider.mass_in_gear_kg,
                 turned=tuple(turned_between(setup, his)),
                 time_s=turning_time(setup, his),
-                also=said[n].also if n in said else "",
+                also=said[rider.name].also if rider.name in said else "",
                 ends=tuple(_end_for(up, end, his, rider) for end in ("front", "rear")),
             )
         )
@@ -218,5 +236,7 @@ def _end_for(up: Upstream, end: str, his: Setup, rider: Rider) -> EndFor:
 def report_for(up: Upstream, rider: int) -> Report:
     """The bike as one rider of the team has it: all that the stations say under him."""
     race = up.inputs.race.model_copy(update={"relay": None, "entries": (Entry(rider=rider),)})
-    inputs = up.inputs.model_copy(update={"race": race, "setup": up.inputs.setup.for_rider(rider)})
+    inputs = up.inputs.model_copy(
+        update={"race": race, "setup": up.inputs.setup.for_rider(up.inputs.riders[rider].name)}
+    )
     return evaluate(inputs, cache=up.around.cache)

@@ -53,7 +53,7 @@ class Clock:
         """At half the fill: the mean of the race. Of a team all ride, else who is entered."""
         numbers = tuple(range(len(inputs.riders))) if inputs.race.relay is not None else (inputs.race.entries[0].rider,)
         riders, half = tuple(inputs.riders[n] for n in numbers), 0.5 * inputs.setup.fill_m3
-        as_ridden = tuple(inputs.setup if inputs.race.relay is None else inputs.setup.for_rider(n) for n in numbers)
+        as_ridden = tuple(inputs.setup if inputs.race.relay is None else inputs.setup.for_rider(r.name) for r in riders)
         ridden = tuple(road.lap(s, r, half) for s, r in zip(as_ridden, riders, strict=True))
         return cls(
             ridden=ridden,

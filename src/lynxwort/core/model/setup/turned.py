@@ -4,7 +4,7 @@ from typing import Annotated, Any, Literal, get_args
 
 from pydantic import Field, model_validator
 
-from lynxwort.core.model.base import Part, quantity
+from lynxwort.core.model.base import Part
 from lynxwort.core.model.tunable import SetWhole
 
 Quick = Literal[
@@ -36,8 +36,8 @@ QUICK: dict[str, float] = dict.fromkeys(get_args(Quick), 15.0) | {
 class RiderSettings(Part):
     """What one rider of a team has otherwise; all else is as the setup says."""
 
-    rider: int = quantity(0, 20, "1", "count")
-    """index into the riders"""
+    rider: str = Field(min_length=1, max_length=60)
+    """the rider's name: a number would be another's as soon as the team changes"""
     values: dict[Quick, int | float] = Field(min_length=0, max_length=len(QUICK))
     """field of the setup -> its value [SI] for this rider"""
     also: str = Field(
@@ -63,6 +63,6 @@ class TeamSetup(Part):
             type(self).model_validate(self.model_dump(exclude={"turned"}, exclude_unset=True) | turned.values)
         return self
 
-    def turned_for(self, rider: int) -> dict[str, Any]:
-        """Field -> value [SI] that one rider has otherwise, by his number in the document."""
+    def turned_for(self, rider: str) -> dict[str, Any]:
+        """Field -> value [SI] that one rider has otherwise, by his name."""
         return {str(field): v for t in self.turned if t.rider == rider for field, v in t.values.items()}

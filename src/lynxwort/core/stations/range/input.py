@@ -25,12 +25,13 @@ class RangeInput(Once):
     certainty: float
     start: float
     swaps_marked: bool
-    own: tuple[tuple[int, LoadedSetup], ...]
+    own: tuple[tuple[str, LoadedSetup], ...]
 
     @classmethod
     def of(cls, up: Upstream) -> "RangeInput":
         race = up.inputs.race
-        wheels = any({"front_wheel", "rear_wheel"} & set(t.values) for t in up.inputs.setup.turned)
+        team = {r.name for r in up.inputs.riders} if race.relay is not None else set[str]()
+        turned = [t for t in up.inputs.setup.turned if t.rider in team]
         return up.once(
             "range",
             lambda: cls(
@@ -40,11 +41,9 @@ class RangeInput(Once):
                 box=up.inputs.parts,
                 certainty=race.certainty,
                 start=race.start_julian,
-                own=tuple(
-                    (t.rider, LoadedSetup.taken_from(up.inputs.setup.for_rider(t.rider)))
-                    for t in (up.inputs.setup.turned if race.relay is not None else ())
-                ),
-                swaps_marked=race.relay is not None and "wheels" in race.marked and wheels,
+                own=tuple((t.rider, LoadedSetup.taken_from(up.inputs.setup.for_rider(t.rider))) for t in turned),
+                swaps_marked="wheels" in race.marked
+                and any({"front_wheel", "rear_wheel"} & set(t.values) for t in turned),
             ),
         )
 
@@ -57,8 +56,8 @@ class RangeInput(Once):
         return self.loaded.setup
 
     def setup_of(self, rider: int) -> LoadedSetup:
-        """The setup as one rider of a team has it."""
-        return dict(self.own).get(rider, self.setup)
+        """The setup as one rider of a team has it, by his number in the document."""
+        return dict(self.own).get(self.clock.who(rider).name, self.setup)
 
     @property
     def engine(self) -> Engine:

@@ -27,7 +27,7 @@ from lynxwort.words.range import LIGHTS, MARKED_WORDS, MOMENTS
 # the crew's sheet
 @dataclass(frozen=True, slots=True)
 class CrewLine:
-    """One line of the crew's sheet."""
+    """One line of the crew's sheet. key: what a phone calls it, whatever units and words it is shown in."""
 
     what: str
     where: str
@@ -38,6 +38,7 @@ class CrewLine:
     light: str
     todo: str
     standing_s: float
+    key: str
 
 
 def crew_lines(report: Report, units: Units | str) -> list[CrewLine]:
@@ -66,11 +67,11 @@ def crew_lines(report: Report, units: Units | str) -> list[CrewLine]:
         elif m.kind == "park":
             todo = _("nobody touches it until the next start")
         elif m.kind == "start" and shared:
-            turned = handed(document.setup, document.bike, None, m.rider, units)
+            turned = handed(document.setup, document.bike, None, names[m.rider], units)
             todo = _("set for %(name)s: %(turned)s") % {"name": names[m.rider], "turned": turned} if turned else ""
         elif m.kind == "hand_over":
             after = clock[k + 1].rider
-            turned = handed(document.setup, document.bike, m.rider, after, units)
+            turned = handed(document.setup, document.bike, names[m.rider], names[after], units)
             todo = _("on to %(name)s") % {"name": names[after]} + (f": {turned}" if turned else "")
         where = value_text(m.race_m, "distance", units)
         lap = (
@@ -90,6 +91,7 @@ def crew_lines(report: Report, units: Units | str) -> list[CrewLine]:
                 _(LIGHTS[m.light]),
                 todo,
                 m.standing_s,
+                f"{m.kind}-{m.stage}-{m.lap}-{m.number}-{round(m.at_m)}",
             )
         )
     return found

@@ -31,7 +31,8 @@ class TurnedForm(forms.Form):
     def __init__(self, data: Any = None, *, bench: Bench, preset: Units | str, rider: int) -> None:
         super().__init__(data, prefix=f"r{rider}")
         bike, setup, self.rider = bench.inputs.bike, bench.inputs.setup, rider
-        said, own = next((t for t in setup.turned if t.rider == rider), None), setup.turned_for(rider)
+        self.name = bench.inputs.riders[rider].name
+        said, own = next((t for t in setup.turned if t.rider == self.name), None), setup.turned_for(self.name)
         for name in bench.report.ask(compromise.quick_fields):
             words, slots = _(tunable_word(name, bike)), tunables.TUNABLES[name].others
             if slots is not None:
@@ -63,7 +64,7 @@ class TurnedForm(forms.Form):
         for end in suits.ends if suits else ():
             if end.wanted_m is not None:
                 values["fork_preload_m" if end.end == "front" else "shock_preload_m"] = end.wanted_m
-        return RiderSettings.model_validate({"rider": self.rider, "values": values, "also": self.cleaned_data["also"]})
+        return RiderSettings.model_validate({"rider": self.name, "values": values, "also": self.cleaned_data["also"]})
 
 
 def with_entry(bench: Bench, entry: RiderSettings) -> Whole:
@@ -87,7 +88,7 @@ def move_words(bike: Bike, turned: list[tuple[str, float, float]], preset: Units
     )
 
 
-def handed(setup: Setup, bike: Bike, before: int | None, after: int, preset: Units | str) -> str:
+def handed(setup: Setup, bike: Bike, before: str | None, after: str, preset: Units | str) -> str:
     """What is turned when one rider hands over to another, for the crew's sheet; before None: from the setup itself."""
     stands = setup if before is None else setup.for_rider(before)
     moves = move_words(bike, turned_between(stands, setup.for_rider(after)), preset)
@@ -111,19 +112,19 @@ def _end_words(end: compromise.EndFor, preset: Units | str) -> dict[str, Any]:
         "off": value_text(end.off_then_m, "travel", preset),
     }
     if end.wanted_m is None:
-        suits = _("air: type the chambers that suit") if end.off_m else _("as it is")
-    elif abs(end.wanted_m - end.preload_m) < 1e-9:
-        suits = _("as it is") if not end.off_m else _("the ring does no more")
+        suits = _("air: type the chambers that suit") if end.is_off else _("as it is")
+    elif not end.is_turned:
+        suits = _("the ring does no more") if end.is_off else _("as it is")
     else:
         suits = _("%(wanted)s: race sag %(race)s") % told
-    if end.off_then_m > 5e-4:
+    if end.stays_off:
         suits = _("%(suits)s, still %(off)s off") % {"suits": suits, "off": told["off"]}
     springs = {"soft": _("soft for this weight"), "stiff": _("stiff for this weight"), "right": ""}
     return {
         "end": end.end,
         "race": end.race_m,
         "free": end.free_m,
-        "off": end.off_m,
+        "off": end.off_m if end.is_off else None,
         "suits": suits,
         "turns": _turns(end),
         "spring": springs[end.spring],
@@ -157,7 +158,7 @@ def turned_page(bench: Bench, preset: Units | str, posted: TurnedForm | None = N
                 "said": _said(report.ask(compromise.report_for, told.rider), preset),
                 "form": form,
                 "open": form.is_bound and bool(form.errors),
-                "suits": any(e.wanted_m is not None and abs(e.wanted_m - e.preload_m) > 1e-9 for e in told.ends),
+                "suits": any(e.is_turned for e in told.ends),
             }
         )
     relay = bench.inputs.race.relay
