@@ -49,6 +49,7 @@ def test_sheets_are_in_the_phone_without_the_van(demo):
     w.context.set_offline(False)
     page.goto(f"{w.base}{base}range/crew/")
     w.axe()
+    w.no_sideways_scroll()
     ford.tap()
     expect(ford).to_have_attribute("aria-pressed", "false")
     page.goto(f"{w.base}{base}range/crew/phone/")
