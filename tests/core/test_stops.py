@@ -273,7 +273,7 @@ def test_a_relay_hands_over_and_each_burns_his_own_fuel():
         relayed("brackenmere", Relay(hand_over_s=60.0), {"laps": 4, "refuel_points": (point,)}), cache=CACHE
     )
     work = report.behind.up
-    riders = [work.clock.rider_of(k) for k in range(4)]
+    riders = [work.clock.whose(k)[0] for k in range(4)]
     assert sorted(riders) == [0, 0, 1, 1]
     pieces = work.supply.pieces(4)
     assert pieces[0].used[-1] != pieces[-1].used[-1]

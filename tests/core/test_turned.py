@@ -84,7 +84,34 @@ def test_the_clock_waits_for_what_is_turned_and_says_so():
         assert over
         assert {m.standing_s for m in over} == {longest}
         assert any(f.code == "turning_outlasts" for f in report.findings) == (longest > 60.0)
-        assert given.clock.hand_over_time(0, 1) == given.clock.hand_over_time(1, 0)
+        assert given.clock.hand_over_time((0, 1), (1, 1)) == given.clock.hand_over_time((1, 1), (0, 2))
+
+
+def test_what_is_turned_for_one_leg_is_ridden_on_that_leg_alone():
+    """Each leg's time and use are those of the rider who has that on every leg; said of every leg, nothing changes."""
+    setup = team().setup.model_dump(exclude_unset=True)
+    one = {"rider": team().rider.name, "leg": 2, "values": {"rear_wheel": 2, "shock_rebound_clicks": 9}}
+
+    def ridden(*turned):
+        inputs = team(relay=True)
+        short = inputs.race.model_copy(update={"relay": Relay(hand_over_s=60.0, longest_stint_s=5000.0)})
+        update = {"setup": Setup.model_validate(setup | {"turned": turned}), "race": short}
+        return evaluate(inputs.model_copy(update=update)).ask(ridden_stints)
+
+    plain, every = ridden(), ridden(one | {"leg": 0})
+    legs = [(s.stint.rider, s.leg) for s in plain]
+    assert legs == [(0, 1), (1, 1), (0, 2)]
+    found = ridden(one)
+    assert [(s.stint, s.leg) for s in found] == [(s.stint, s.leg) for s in plain]
+    for whose, was, now, then in zip(legs, plain, found, every, strict=True):
+        like = then if whose == (0, 2) else was
+        assert (now.time_s, now.amount, now.sag_m) == (like.time_s, like.amount, like.sag_m), whose
+        assert (then.time_s != was.time_s) == (whose[0] == 0)
+    # a leg's own goes before what is said of every one, and leaves the rest of it
+    both = ridden(one | {"leg": 0}, one | {"values": {"rear_wheel": 1}})
+    assert [s.time_s for s in both if s.leg == 2] == [
+        s.time_s for s, whose in zip(plain, legs, strict=True) if whose == (0, 2)
+    ]
 
 
 def test_a_class_that_starts_later_rides_a_race_that_is_shorter_and_later():

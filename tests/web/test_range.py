@@ -295,18 +295,18 @@ def test_each_rider_of_a_team_has_what_is_turned_for_him(jetted):
     own = {
         "rider": "1",
         "version": version,
-        "r1-rear_wheel": "2",
-        "r1-also": "levers down",
-        "r1-shock_rebound_clicks": "many",
+        "r1-l0-rear_wheel": "2",
+        "r1-l0-also": "levers down",
+        "r1-l0-shock_rebound_clicks": "many",
     }
     refused = jetted.post(address, own)
     assert refused.status_code == 422
     assert "Not a number" in text(refused)
     assert 'value="levers down"' in text(refused)
     assert not bench_of(jetted).inputs.setup.turned
-    assert "go beyond what this bike has" in text(jetted.post(address, own | {"r1-shock_rebound_clicks": "38"}))
+    assert "go beyond what this bike has" in text(jetted.post(address, own | {"r1-l0-shock_rebound_clicks": "38"}))
     assert not bench_of(jetted).inputs.setup.turned
-    assert jetted.post(address, own | {"r1-shock_rebound_clicks": "9", "suit": "1"}).status_code == 302
+    assert jetted.post(address, own | {"r1-l0-shock_rebound_clicks": "9", "suit": "1"}).status_code == 302
     assert "for 1 rider" in text(jetted.get(address))  # the ledger says it
     setup = bench_of(jetted).inputs.setup
     assert setup.turned_for("Bryn Aske")["shock_preload_m"] > setup.shock_preload_m
@@ -314,7 +314,7 @@ def test_each_rider_of_a_team_has_what_is_turned_for_him(jetted):
         "rear_wheel": 2, "shock_rebound_clicks": 9, "shock_preload_m": 0, "fork_preload_m": 0,
     }  # fmt: skip
     # a page that is behind moves nothing
-    jetted.post(address, own | {"r1-shock_rebound_clicks": "3"})
+    jetted.post(address, own | {"r1-l0-shock_rebound_clicks": "3"})
     assert bench_of(jetted).inputs.setup.turned_for("Bryn Aske")["shock_rebound_clicks"] == 9
     version = bench_of(jetted).draft.version
     jetted.post(f"{jetted.base}range/keep/", {"version": version, "reason": "a team", "back": address})
@@ -333,9 +333,31 @@ def test_each_rider_of_a_team_has_what_is_turned_for_him(jetted):
     assert any(f.code == "marked_swapped" and f.severity == "act" for f in bench_of(jetted).report.findings)
     assert "not to be replaced before the finish: wheels, frame" in text(jetted.get(f"{jetted.base}range/crew/"))
     assert "Marked: wheels, frame" in text(jetted.get(f"{jetted.base}range/time-card/"))
+    # on one of the legs alone: the form names those that are likely ridden; the crew reads it there, and there only
+    assert "legs alone" not in text(jetted.get(address))  # each has one
+    short = document["relay"] | {"longest_stint_s": 5000.0}
+    Race.objects.filter(pk=race.pk).update(document=race.document | document | {"relay": short})
+    form = text(jetted.get(address))
+    assert "On one of Wren’s legs alone" in form
     version = bench_of(jetted).draft.version
-    jetted.post(address, {"rider": "1", "version": version})
+    one = {"rider": "0", "leg": "100", "version": version, "r0-l100-leg": "2", "r0-l100-fork_rebound_clicks": "3"}
+    assert jetted.post(address, one | {"r0-l100-leg": "60"}).status_code == 422
+    assert jetted.post(address, one).status_code == 302
+    setup = bench_of(jetted).inputs.setup
+    assert setup.turned_for("Wren", 2) == setup.turned_for("Wren") | {"fork_rebound_clicks": 3}
+    assert "for 2 riders" in text(jetted.get(address))
+    version = bench_of(jetted).draft.version
+    jetted.post(f"{jetted.base}range/keep/", {"version": version, "reason": "the rocky leg", "back": address})
+    sheet = text(jetted.get(f"{jetted.base}range/crew/"))
+    assert re.findall(r"on to ([\w ]+): [^<]*?(?:fork rebound, clicks out (\S+ → \S+),|<)", sheet) == [
+        ("Bryn Aske", ""),
+        ("Wren", "12 → 3"),
+    ]
+    for rider, leg in (("0", "2"), ("1", "0")):
+        version = bench_of(jetted).draft.version
+        jetted.post(address, {"rider": rider, "leg": leg, "version": version})
     assert not bench_of(jetted).inputs.setup.turned
+    assert jetted.post(address, {"rider": "0", "leg": "2", "version": version}).status_code == 404
     assert jetted.post(address, {"rider": "7", "version": version}).status_code == 404
 
 

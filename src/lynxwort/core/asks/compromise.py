@@ -160,9 +160,18 @@ class EndFor:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class OnLeg:
+    """What one rider has on one of his legs. turned: (field, the setup's value, his) [SI]; also: what else."""
+
+    leg: int
+    turned: tuple[tuple[str, float, float], ...]
+    also: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class TurnedFor:
     """What is turned for one rider of a team. turned: (field, the setup's value, his) [SI]; time_s: from the setup to
-    his; also: what else.
+    his; also: what else; legs: those of his legs on which he has something else than on the others.
     """
 
     rider: int
@@ -171,6 +180,7 @@ class TurnedFor:
     turned: tuple[tuple[str, float, float], ...]
     time_s: float
     also: str
+    legs: tuple[OnLeg, ...]
     ends: tuple[EndFor, ...]
 
 
@@ -181,7 +191,7 @@ def quick_fields(up: Upstream) -> tuple[str, ...]:
 
 def turned_for(up: Upstream) -> list[TurnedFor]:
     """What is turned for each rider of the team, and what would suit him with the spring that is in."""
-    setup, said = up.inputs.setup, {t.rider: t for t in up.inputs.setup.turned}
+    setup = up.inputs.setup
     found = []
     for n, rider in enumerate(up.inputs.riders):
         his = setup.for_rider(rider.name)
@@ -192,7 +202,15 @@ def turned_for(up: Upstream) -> list[TurnedFor]:
                 mass_kg=rider.mass_in_gear_kg,
                 turned=tuple(turned_between(setup, his)),
                 time_s=turning_time(setup, his),
-                also=said[rider.name].also if rider.name in said else "",
+                also=setup.also_for(rider.name),
+                legs=tuple(
+                    OnLeg(
+                        leg=leg,
+                        turned=tuple(turned_between(setup, setup.for_rider(rider.name, leg))),
+                        also=setup.also_for(rider.name, leg),
+                    )
+                    for leg in setup.own_legs(rider.name)
+                ),
                 ends=tuple(_end_for(up, end, his, rider) for end in ("front", "rear")),
             )
         )

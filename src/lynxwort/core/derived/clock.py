@@ -25,22 +25,25 @@ from lynxwort.core.tunables import current_value
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Run:
-    """Laps of one stage in a row by one rider; last: whether the stage ends with them."""
+    """Laps of one stage in a row by one rider on one of his legs; last: whether the stage ends with them."""
 
     stage: int
     rider: int
+    leg: int
     laps: int
     last: bool
 
 
 @keyed
 class Clock:
-    """ridden: the round as each who rides it rides it; riders: who they are, numbers: theirs in the document; entered:
-    number of who is entered; stages: laps, hours, refuel points; turning_s: how long it takes to turn each rider's
-    settings to each other's [s].
+    """ridden: the round as each who rides it rides it, then on those of his legs for which he has something else;
+    guises: rider's number and leg of each, leg 0 = any other; riders: who they are, numbers: theirs in the document;
+    entered: number of who is entered; stages: laps, hours, refuel points; turning_s: how long it takes to turn the
+    settings of each guise to those of each other [s].
     """
 
     ridden: tuple[Lap, ...]
+    guises: tuple[tuple[int, int], ...]
     numbers: tuple[int, ...]
     riders: tuple[Rider, ...]
     entered: int
@@ -53,10 +56,14 @@ class Clock:
         """At half the fill: the mean of the race. Of a team all ride, else who is entered."""
         numbers = tuple(range(len(inputs.riders))) if inputs.race.relay is not None else (inputs.race.entries[0].rider,)
         riders, half = tuple(inputs.riders[n] for n in numbers), 0.5 * inputs.setup.fill_m3
-        as_ridden = tuple(inputs.setup if inputs.race.relay is None else inputs.setup.for_rider(r.name) for r in riders)
-        ridden = tuple(road.lap(s, r, half) for s, r in zip(as_ridden, riders, strict=True))
+        shared, setup = inputs.race.relay is not None, inputs.setup
+        own = ((n, leg) for n in numbers if shared for leg in setup.own_legs(inputs.riders[n].name))
+        guises = (*((n, 0) for n in numbers), *own)
+        as_ridden = tuple(setup.for_rider(inputs.riders[n].name, leg) if shared else setup for n, leg in guises)
+        ridden = tuple(road.lap(s, inputs.riders[n], half) for s, (n, _leg) in zip(as_ridden, guises, strict=True))
         return cls(
             ridden=ridden,
+            guises=guises,
             numbers=numbers,
             riders=riders,
             entered=inputs.race.entries[0].rider,
@@ -65,25 +72,28 @@ class Clock:
             turning_s=tuple(tuple(turning_time(a, b) for b in as_ridden) for a in as_ridden),
         )
 
-    def lap(self, rider: int) -> Lap:
-        """The round as one of the riders rides it."""
-        return self.ridden[self.numbers.index(rider)]
+    def guise(self, rider: int, leg: int = 0) -> int:
+        """Place among `ridden` of a rider on one of his legs."""
+        return self.guises.index((rider, leg) if (rider, leg) in self.guises else (rider, 0))
+
+    def lap(self, rider: int, leg: int = 0) -> Lap:
+        """The round as one of the riders rides it on one of his legs."""
+        return self.ridden[self.guise(rider, leg)]
 
     def who(self, rider: int) -> Rider:
         """One of those who ride, by his number in the document."""
         return self.riders[self.numbers.index(rider)]
 
-    def hand_over_time(self, before: int, after: int) -> float:
-        """How long one rider's hand-over to another takes [s]: no less than what is turned for him."""
-        turning = self.turning_s[self.numbers.index(before)][self.numbers.index(after)]
+    def hand_over_time(self, before: tuple[int, int], after: tuple[int, int]) -> float:
+        """How long one rider's hand-over to another takes [s], each with his leg: no less than what is turned."""
+        turning = self.turning_s[self.guise(*before)][self.guise(*after)]
         return max(self.relay.hand_over_s if self.relay is not None else 0.0, turning)
 
     @property
     def turning_most_s(self) -> float:
         """The longest that is turned at any hand-over of the stints as they stand [s]."""
-        index, stints = self.numbers.index, self.stints or ()
-        pairs = itertools.pairwise(stints)
-        return max((self.turning_s[index(a.rider)][index(b.rider)] for a, b in pairs), default=0.0)
+        met = itertools.pairwise(self.guise(s.rider, leg) for s, leg in zip(self.stints or (), self.legs, strict=True))
+        return max((self.turning_s[a][b] for a, b in met), default=0.0)
 
     @property
     def own(self) -> Lap:
@@ -100,7 +110,10 @@ class Clock:
         if self.relay is None:
             return self.own.whole.lap_time_s
         return team_lap_time(
-            [lap.rides[0].lap_time_s for lap in self.ridden], self.riders, self.relay, self.stages[0].hours_s or 0.0
+            [self.lap(n).rides[0].lap_time_s for n in self.numbers],
+            self.riders,
+            self.relay,
+            self.stages[0].hours_s or 0.0,
         )
 
     @cached_property
@@ -135,21 +148,35 @@ class Clock:
 
     @cached_property
     def stints(self) -> tuple[Stint, ...] | None:
-        """Who rides which laps (or stages) of a team that shares the race; None of one rider. Raises InputRefused when
-        the rules leave one to nobody.
+        """Who rides which laps (or stages) of a team that shares the race, each as on any other of his legs; None of
+        one rider. Raises InputRefused when the rules leave one to nobody.
         """
         if self.relay is None:
             return None
-        times = [[r.lap_time_s for r in lap.rides] for lap in self.ridden]
+        times = [[r.lap_time_s for r in self.lap(n).rides] for n in self.numbers]
         return stints_of(times, self.riders, self.relay, self.stages, self.laps, self.around.cache)
 
-    def rider_of(self, unit: int) -> int:
-        """Who rides a lap of the race (with several stages, a stage), counted from 0; laps beyond the plan are the last
-        rider's.
+    @cached_property
+    def legs(self) -> tuple[int, ...]:
+        """Of each stint, which of its rider's legs it is, the first is 1; none of one rider."""
+        counted, found, before = dict[int, int](), list[int](), None
+        for s in self.stints or ():
+            # two stints of one rider in a row are one leg: nobody hands over
+            counted[s.rider] = counted.get(s.rider, 0) + (s.rider != before)
+            before = s.rider
+            found.append(counted[s.rider])
+        return tuple(found)
+
+    def whose(self, unit: int) -> tuple[int, int]:
+        """Who rides a lap of the race (with several stages, a stage), counted from 0, and on which of his legs; laps
+        beyond the plan are the last rider's.
         """
         if self.stints is None:
-            return self.entered
-        return next((s.rider for s in self.stints if s.first <= unit <= s.last), self.stints[-1].rider)
+            return self.entered, 0
+        ridden = zip(self.stints, self.legs, strict=True)
+        return next(
+            ((s.rider, n) for s, n in ridden if s.first <= unit <= s.last), (self.stints[-1].rider, self.legs[-1])
+        )
 
     def runs(self, laps: int) -> list[Run]:
         """The race in order: each stage with its laps (`laps` of a single stage); of a relay, each rider's laps in a
@@ -159,13 +186,12 @@ class Clock:
         for i, stage in enumerate(stages):
             count = laps if len(stages) == 1 else stage.laps
             riders = [
-                [rider, len(list(run))]
-                for rider, run in itertools.groupby(
-                    self.rider_of(lap if len(stages) == 1 else i) for lap in range(count)
-                )
+                (*whose, len(list(run)))
+                for whose, run in itertools.groupby(self.whose(lap if len(stages) == 1 else i) for lap in range(count))
             ]
             found += [
-                Run(stage=i, rider=rider, laps=n, last=k + 1 == len(riders)) for k, (rider, n) in enumerate(riders)
+                Run(stage=i, rider=rider, leg=leg, laps=n, last=k + 1 == len(riders))
+                for k, (rider, leg, n) in enumerate(riders)
             ]
         return found
 

@@ -57,25 +57,26 @@ class Supply:
     def _uses(self) -> dict[int, tuple[Array, ...]]:
         return {}
 
-    def along(self, rider: int | None = None) -> tuple[Array, ...]:
-        """Cumulative use over one lap of each stage at factor 1 by one of the riders, each shape (n + 1,). None: who is
-        entered.
+    def along(self, rider: int | None = None, leg: int = 0) -> tuple[Array, ...]:
+        """Cumulative use over one lap of each stage at factor 1 by one of the riders on one of his legs, each shape
+        (n + 1,). None: who is entered.
         """
-        number = self.clock.entered if rider is None else rider
-        if number not in self._uses:
-            self._uses[number] = self.burn.along(self.clock.lap(number))
-        return self._uses[number]
+        guise = self.clock.guise(self.clock.entered if rider is None else rider, leg)
+        if guise not in self._uses:
+            self._uses[guise] = self.burn.along(self.clock.ridden[guise])
+        return self._uses[guise]
 
     def pieces(self, laps: int) -> list[Piece]:
         """The race as pieces in order, with what each takes."""
         courses = self.clock.around.courses
         return [
             Piece(
-                used=self.along(run.rider)[run.stage],
+                used=self.along(run.rider, run.leg)[run.stage],
                 distance_m=courses[run.stage].distance_m,
                 laps=run.laps,
                 stage=run.stage,
                 rider=run.rider,
+                leg=run.leg,
                 refuel_at_m=tuple(p.at_m for p in self.clock.stages[run.stage].refuel_points),
                 refuel_after=run.last and self.clock.stages[run.stage].refuel_after,
             )
@@ -131,7 +132,7 @@ class Supply:
         )
 
     def _clocked(self, piece: Piece) -> Array:
-        return np.concatenate([[0.0], np.cumsum(self.clock.lap(piece.rider).rides[piece.stage].time_s)])
+        return np.concatenate([[0.0], np.cumsum(self.clock.lap(piece.rider, piece.leg).rides[piece.stage].time_s)])
 
     @cached_property
     def taken(self) -> dict[int, Fill] | None:

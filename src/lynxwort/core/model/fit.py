@@ -66,7 +66,7 @@ def setup_misfit(bike: Bike, setup: Setup) -> str | None:
     engine, slot = bike.engine, _slot_misfit(bike, setup)
     if slot:
         return slot
-    if any(_slot_misfit(bike, setup.for_rider(t.rider)) for t in setup.turned):
+    if any(_slot_misfit(bike, setup.for_rider(t.rider, t.leg)) for t in setup.turned):
         return "setup.turned:turned_beyond"
     if isinstance(engine, Electric):
         if setup.pack_energy_j is None:

@@ -82,7 +82,7 @@ def whole_text(field: str, value: Any) -> str:
             return _("at every refuel point")
         return ngettext("%(n)s stop", "%(n)s stops", len(value)) % {"n": len(value)}
     if field == "turned":
-        count = len(value or ())
+        count = len({t["rider"] if isinstance(t, dict) else t.rider for t in value or ()})
         return ngettext("for %(n)s rider", "for %(n)s riders", count) % {"n": count} if count else _("for nobody")
     if field.endswith("_stack"):
         return write_stack(value) if value else _("as stock")

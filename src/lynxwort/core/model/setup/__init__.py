@@ -34,6 +34,6 @@ class Setup(RangeSetup, TeamSetup, SuspensionSetup, KitSetup, FuellingSetup):
     part_ids: dict[str, str] = Field(default_factory=dict)
     """field name -> id of the part it came from"""
 
-    def for_rider(self, rider: str) -> "Setup":
+    def for_rider(self, rider: str, leg: int = 0) -> "Setup":
         """The setup as one rider of a team has it, by his name."""
-        return self.model_copy(update=self.turned_for(rider)) if self.turned else self
+        return self.model_copy(update=self.turned_for(rider, leg)) if self.turned else self

@@ -34,10 +34,12 @@ QUICK: dict[str, float] = dict.fromkeys(get_args(Quick), 15.0) | {
 
 
 class RiderSettings(Part):
-    """What one rider of a team has otherwise; all else is as the setup says."""
+    """What one rider of a team has otherwise, on every leg or on one; all else is as the setup says."""
 
     rider: str = Field(min_length=1, max_length=60)
     """the rider's name: a number would be another's as soon as the team changes"""
+    leg: int = Field(0, ge=0, le=99, json_schema_extra={"unit": "", "kind": "count", "source": "assumption: every leg"})
+    """which of his legs, the first is 1; 0: every one for which nothing else is said"""
     values: dict[Quick, int | float] = Field(min_length=0, max_length=len(QUICK))
     """field of the setup -> its value [SI] for this rider"""
     also: str = Field(
@@ -56,13 +58,23 @@ class TeamSetup(Part):
 
     @model_validator(mode="after")
     def _each_once(self) -> "TeamSetup":
-        if len({t.rider for t in self.turned}) < len(self.turned):
+        if len({(t.rider, t.leg) for t in self.turned}) < len(self.turned):
             raise ValueError("turned:turned_twice")
         for turned in self.turned:
             # each rider's own is held to the same bounds as the setup itself
             type(self).model_validate(self.model_dump(exclude={"turned"}, exclude_unset=True) | turned.values)
         return self
 
-    def turned_for(self, rider: str) -> dict[str, Any]:
-        """Field -> value [SI] that one rider has otherwise, by his name."""
-        return {str(field): v for t in self.turned if t.rider == rider for field, v in t.values.items()}
+    def turned_for(self, rider: str, leg: int = 0) -> dict[str, Any]:
+        """Field -> value [SI] that one rider has otherwise, by his name, on one of his legs; 0: on any other."""
+        his = (t for t in sorted(self.turned, key=lambda t: t.leg) if t.rider == rider and t.leg in (0, leg))
+        return {str(field): v for t in his for field, v in t.values.items()}
+
+    def also_for(self, rider: str, leg: int = 0) -> str:
+        """What else is turned for one rider on one of his legs: what is said of it, or of every one."""
+        said = {t.leg: t.also for t in self.turned if t.rider == rider}
+        return said.get(leg) or said.get(0, "")
+
+    def own_legs(self, rider: str) -> tuple[int, ...]:
+        """For which of a rider's legs something of its own is said, in order."""
+        return tuple(sorted(t.leg for t in self.turned if t.rider == rider and t.leg))

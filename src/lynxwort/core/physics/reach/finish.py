@@ -36,7 +36,7 @@ def sum_of_laps(laps: Sequence[float], per_lap_sd: float = PER_LAP_SD) -> tuple[
 class Piece:
     """One stage with its laps. used: cumulative fuel or energy at distance_m [m] of a lap, shape (n + 1,), from 0;
     refuel_at_m: places on the lap where the store is filled again; refuel_after: whether it is after the last lap;
-    stage, rider: which, and who.
+    stage, rider, leg: which, who, and on which of his legs.
     """
 
     used: NDArray[np.float64]
@@ -46,6 +46,7 @@ class Piece:
     refuel_after: bool = False
     stage: int = 0
     rider: int = 0
+    leg: int = 0
 
 
 def sections_over(pieces: Sequence[Piece]) -> list[list[float]]:

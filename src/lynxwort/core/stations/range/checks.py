@@ -37,8 +37,8 @@ def checks(given: RangeInput) -> list[Check]:
     due, known = 0.0, True
     for i, stage in enumerate(given.clock.stages):
         laps = given.clock.laps if len(given.clock.stages) == 1 else stage.laps
-        rider = given.clock.rider_of(i if len(given.clock.stages) > 1 else 0)
-        ridden = laps * given.clock.lap(rider).rides[i].lap_time_s
+        whose = given.clock.whose(i if len(given.clock.stages) > 1 else 0)
+        ridden = laps * given.clock.lap(*whose).rides[i].lap_time_s
         allowed = stage.allowed_s
         known = known and allowed is not None
         due += ridden if allowed is None else allowed

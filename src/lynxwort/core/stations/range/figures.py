@@ -230,7 +230,7 @@ def _kinds(given: RangeInput, race: float, spread: float, common: dict[str, Any]
     hours = sum(
         r.lap_time_s * p.laps
         for p in given.supply.pieces(given.clock.laps)
-        for r in (given.clock.lap(p.rider).rides[p.stage],)
+        for r in (given.clock.lap(p.rider, p.leg).rides[p.stage],)
     )
     saved = wanted(given) - after_fill_up(given)
     full, empty = (given.loaded.sag_m("rear", race=True, fuel_m3=f) for f in (setup.fill_m3, store.unusable))

@@ -59,7 +59,7 @@ class _Way:
 def _way(given: RangeInput) -> _Way:
     parts, begins = [], 0.0
     for run in given.clock.runs(given.clock.laps):
-        ride, course = given.clock.lap(run.rider).rides[run.stage], given.clock.around.courses[run.stage]
+        ride, course = given.clock.lap(run.rider, run.leg).rides[run.stage], given.clock.around.courses[run.stage]
         for _ in range(run.laps):
             v = ride.speed_m_per_s
             parts.append(

@@ -15,7 +15,8 @@ from lynxwort.core.physics.air.along import DayAir
 class RangeInput(Once):
     """supply: what is aboard against what the race takes; loaded: the bike as it stands; day: the air of the race;
     certainty: with which it is to last [1]; start: of the race [Julian days]; swaps_marked: whether a wheel is
-    swapped for some rider that the event marked; own: the setup of each rider of a team for whom something is turned.
+    swapped for some rider that the event marked; own: the setup of each of a team, by name and leg, for whom something
+    is turned.
     """
 
     supply: Supply
@@ -25,7 +26,7 @@ class RangeInput(Once):
     certainty: float
     start: float
     swaps_marked: bool
-    own: tuple[tuple[str, LoadedSetup], ...]
+    own: tuple[tuple[tuple[str, int], LoadedSetup], ...]
 
     @classmethod
     def of(cls, up: Upstream) -> "RangeInput":
@@ -41,7 +42,10 @@ class RangeInput(Once):
                 box=up.inputs.parts,
                 certainty=race.certainty,
                 start=race.start_julian,
-                own=tuple((t.rider, LoadedSetup.taken_from(up.inputs.setup.for_rider(t.rider))) for t in turned),
+                own=tuple(
+                    ((t.rider, t.leg), LoadedSetup.taken_from(up.inputs.setup.for_rider(t.rider, t.leg)))
+                    for t in turned
+                ),
                 swaps_marked="wheels" in race.marked
                 and any({"front_wheel", "rear_wheel"} & set(t.values) for t in turned),
             ),
@@ -55,9 +59,10 @@ class RangeInput(Once):
     def setup(self) -> LoadedSetup:
         return self.loaded.setup
 
-    def setup_of(self, rider: int) -> LoadedSetup:
-        """The setup as one rider of a team has it, by his number in the document."""
-        return dict(self.own).get(self.clock.who(rider).name, self.setup)
+    def setup_of(self, rider: int, leg: int) -> LoadedSetup:
+        """The setup as one rider of a team has it on one of his legs, by his number in the document."""
+        own, name = dict(self.own), self.clock.who(rider).name
+        return own.get((name, leg), own.get((name, 0), self.setup))
 
     @property
     def engine(self) -> Engine:

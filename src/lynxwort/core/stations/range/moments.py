@@ -17,8 +17,8 @@ from lynxwort.core.stations.range.passings import planned
 class Moment:
     """Something on the clock. kind: "start", "refuel", "crew", "work", "park", "hand_over" or "finish"; number: of the
     passing, 0 elsewhere; at_m: of its stage's lap; early_s, likely_s, late_s: after the race's start, central 90 %;
-    standing_s: then stood, likely; rider: who rides up to here; light: at the likely moment ("day", "twilight",
-    "dark").
+    standing_s: then stood, likely; rider, leg: who rides up to here, on which of his legs; light: at the likely moment
+    ("day", "twilight", "dark").
     """
 
     kind: str
@@ -32,6 +32,7 @@ class Moment:
     late_s: float
     rider: int
     light: str
+    leg: int = 0
     number: int = 0
     standing_s: float = 0.0
 
@@ -46,15 +47,15 @@ class _Step:
     at_m: float
     race_m: float
     ridden_s: float
-    rider: int
+    whose: tuple[int, int]
     name: str = ""
     number: int = 0
 
 
-def _lap_steps(given: RangeInput, stage: int, lap: int, rider: int, begins: float) -> Iterator[_Step]:
+def _lap_steps(given: RangeInput, stage: int, lap: int, whose: tuple[int, int], begins: float) -> Iterator[_Step]:
     """The points of one lap, then its end."""
     course, here = given.clock.around.courses[stage], given.clock.stages[stage]
-    clock = np.concatenate([[0.0], np.cumsum(given.clock.lap(rider).rides[stage].time_s)])
+    clock = np.concatenate([[0.0], np.cumsum(given.clock.lap(*whose).rides[stage].time_s)])
     points = sorted(
         [(p.at_m, "refuel", p.name) for p in here.refuel_points] + [(p.at_m, "crew", p.name) for p in here.crew_points]
     )
@@ -62,9 +63,9 @@ def _lap_steps(given: RangeInput, stage: int, lap: int, rider: int, begins: floa
     for at, kind, name in points:
         if kind == "crew" or at > 0 or begins > 0:
             now = float(np.interp(at, course.distance_m, clock))
-            yield _Step(kind, stage, lap, at, begins + at, now - ridden, rider, name)
+            yield _Step(kind, stage, lap, at, begins + at, now - ridden, whose, name)
             ridden = now
-    yield _Step("lap", stage, lap, course.length_m, begins + course.length_m, float(clock[-1]) - ridden, rider)
+    yield _Step("lap", stage, lap, course.length_m, begins + course.length_m, float(clock[-1]) - ridden, whose)
 
 
 def _steps(given: RangeInput) -> Iterator[_Step]:
@@ -76,21 +77,21 @@ def _steps(given: RangeInput) -> Iterator[_Step]:
     ]
     begins, number = 0.0, 0
     for k, (i, lap) in enumerate(units):
-        rider = given.clock.rider_of(k if len(stages) == 1 else i)
-        for step in _lap_steps(given, i, lap, rider, begins):
+        whose = given.clock.whose(k if len(stages) == 1 else i)
+        for step in _lap_steps(given, i, lap, whose, begins):
             number += step.kind == "refuel"
             yield replace(step, number=number) if step.kind == "refuel" else step
         begins += given.clock.around.courses[i].length_m
         ends = k + 1 == len(units) or units[k + 1][0] != i
         if ends and stages[i].refuel_after:
             number += 1
-            yield _Step("refuel", i, lap, given.clock.around.courses[i].length_m, begins, 0.0, rider, number=number)
+            yield _Step("refuel", i, lap, given.clock.around.courses[i].length_m, begins, 0.0, whose, number=number)
         if ends and k + 1 < len(units) and stages[i].work_after_s:
-            yield _Step("work", i, lap, given.clock.around.courses[i].length_m, begins, 0.0, rider)
+            yield _Step("work", i, lap, given.clock.around.courses[i].length_m, begins, 0.0, whose)
         if ends and k + 1 < len(units) and stages[i].park_after:
-            yield _Step("park", i, lap, given.clock.around.courses[i].length_m, begins, 0.0, rider)
-        if k + 1 < len(units) and given.clock.rider_of(k + 1 if len(stages) == 1 else units[k + 1][0]) != rider:
-            yield _Step("hand_over", i, lap, given.clock.around.courses[i].length_m, begins, 0.0, rider)
+            yield _Step("park", i, lap, given.clock.around.courses[i].length_m, begins, 0.0, whose)
+        if k + 1 < len(units) and given.clock.whose(k + 1 if len(stages) == 1 else units[k + 1][0]) != whose:
+            yield _Step("hand_over", i, lap, given.clock.around.courses[i].length_m, begins, 0.0, whose)
         if ends:
             yield _Step(
                 "stage" if k + 1 < len(units) else "finish",
@@ -99,7 +100,7 @@ def _steps(given: RangeInput) -> Iterator[_Step]:
                 given.clock.around.courses[i].length_m,
                 begins,
                 0.0,
-                rider,
+                whose,
             )
 
 
@@ -126,14 +127,15 @@ def _moments(given: RangeInput) -> Iterator[Moment]:
             early_s=clock[0],
             likely_s=clock[1],
             late_s=clock[2],
-            rider=step.rider,
+            rider=step.whose[0],
+            leg=step.whose[1],
             number=step.number,
             standing_s=standing_s,
             light=light(given, step.stage, clock[1]),
         )
 
     flag = given.clock.stages[0].hours_s
-    yield moment(_Step("start", 0, 1, 0.0, 0.0, 0.0, given.clock.rider_of(0)))
+    yield moment(_Step("start", 0, 1, 0.0, 0.0, 0.0, given.clock.whose(0)))
     steps = list(_steps(given))
     for k, step in enumerate(steps):
         clock = [c + step.ridden_s * pace for c, pace in zip(clock, paces, strict=True)]
@@ -147,7 +149,7 @@ def _moments(given: RangeInput) -> Iterator[Moment]:
                 clock = _after_flag(given, clock, flag)
             standing = {
                 "refuel": stands.get(step.number, 0.0),
-                "hand_over": given.clock.hand_over_time(step.rider, steps[k + 1].rider)
+                "hand_over": given.clock.hand_over_time(step.whose, steps[k + 1].whose)
                 if step.kind == "hand_over"
                 else 0,
                 "work": given.clock.stages[step.stage].work_after_s or 0.0,

@@ -23,12 +23,13 @@ from lynxwort.core.stations.station import Views
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RiddenStint:
-    """A stint of one rider, the time [s] and the amount of fuel [m3] or charge [J] that it takes, rear sag [m] under
-    the rider as it is turned for him, half the fill in; begins_m, begins_s: where on the race and when after its start
-    it likely begins; rested_s: since the rider's last one, None before the first.
+    """A stint of one rider, which of his legs it is, the time [s] and the amount of fuel [m3] or charge [J] that it
+    takes, rear sag [m] under the rider as it is turned for him, half the fill in; begins_m, begins_s: where on the race
+    and when after its start it likely begins; rested_s: since the rider's last one, None before the first.
     """
 
     stint: Stint
+    leg: int
     time_s: float
     amount: float
     sag_m: float
@@ -45,16 +46,16 @@ def ridden_stints(given: RangeInput) -> list[RiddenStint]:
     begins = [(0.0, 0.0), *((m.race_m, m.likely_s + m.standing_s) for m in over)]
     ends = [*(m.likely_s for m in over), clock[-1].likely_s]
     off = dict[int, float]()
-    for k, stint in enumerate(given.clock.stints or ()):
+    for k, (stint, leg) in enumerate(zip(given.clock.stints or (), given.clock.legs, strict=True)):
         stages = range(stint.first, stint.last + 1)
         laps = (
             [(0, 1)] * len(stages)
             if len(given.clock.around.courses) == 1
             else [(i, given.clock.stages[i].laps) for i in stages]
         )
-        time = sum(given.clock.lap(stint.rider).rides[i].lap_time_s * n for i, n in laps)
-        used = sum(float(given.supply.along(stint.rider)[i][-1]) * n for i, n in laps) * given.supply.factor.median
-        setup = given.setup_of(stint.rider)
+        time = sum(given.clock.lap(stint.rider, leg).rides[i].lap_time_s * n for i, n in laps)
+        used = sum(float(given.supply.along(stint.rider, leg)[i][-1]) * n for i, n in laps) * given.supply.factor.median
+        setup = given.setup_of(stint.rider, leg)
         sag = given.loaded.springs.sag(
             "rear", setup, given.clock.who(stint.rider), 0.5 * setup.fill_m3, given.loaded.springs.offsets.mean
         )
@@ -62,6 +63,7 @@ def ridden_stints(given: RangeInput) -> list[RiddenStint]:
         found.append(
             RiddenStint(
                 stint=stint,
+                leg=leg,
                 time_s=time,
                 amount=used,
                 sag_m=sag,

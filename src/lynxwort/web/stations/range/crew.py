@@ -18,7 +18,7 @@ from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.ribbon import stage_name
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.stations.range.stopping import _kind, start_of
-from lynxwort.web.stations.range.turning import handed
+from lynxwort.web.stations.range.turning import handed, legs_words
 from lynxwort.web.ui.sheets import csv_text
 from lynxwort.words.formatting import value_text
 from lynxwort.words.range import LIGHTS, MARKED_WORDS, MOMENTS
@@ -67,11 +67,12 @@ def crew_lines(report: Report, units: Units | str) -> list[CrewLine]:
         elif m.kind == "park":
             todo = _("nobody touches it until the next start")
         elif m.kind == "start" and shared:
-            turned = handed(document.setup, document.bike, None, names[m.rider], units)
+            turned = handed(document.setup, document.bike, None, (names[m.rider], m.leg), units)
             todo = _("set for %(name)s: %(turned)s") % {"name": names[m.rider], "turned": turned} if turned else ""
         elif m.kind == "hand_over":
-            after = clock[k + 1].rider
-            turned = handed(document.setup, document.bike, names[m.rider], names[after], units)
+            after, leg = clock[k + 1].rider, clock[k + 1].leg
+            hands = (names[m.rider], m.leg), (names[after], leg)
+            turned = handed(document.setup, document.bike, *hands, units)
             todo = _("on to %(name)s") % {"name": names[after]} + (f": {turned}" if turned else "")
         where = value_text(m.race_m, "distance", units)
         lap = (
@@ -101,20 +102,13 @@ def legs_page(report: Report, units: Units | str) -> list[dict[str, Any]]:
     """Who of a team rides what, with the leg's fuel and how the bike sags under each."""
     if not report.ask(stores.shared):
         return []
-    race = report.ask(along.document).race
-    found, one = [], len(race.stages) == 1
+    found = []
     for ridden in report.ask(ridden_stints):
         stint, rider = ridden.stint, report.ask(along.document).riders[ridden.stint.rider]
-        stages = range(stint.first, stint.last + 1)
-        legs = (
-            _("laps %(a)s – %(b)s") % {"a": stint.first + 1, "b": stint.last + 1}
-            if one
-            else ", ".join(stage_name(race.stages, i) for i in stages)
-        )
         found.append(
             {
                 "name": rider.name,
-                "legs": legs,
+                "legs": legs_words(report, stint),
                 "at": value_text(ridden.begins_m, "distance", units),
                 "from": start_of(report) + timedelta(seconds=ridden.begins_s),
                 "rested": ridden.rested_s,

@@ -88,10 +88,10 @@ def turned(request: Request, setup: int, race: int) -> HttpResponse:
         raise Http404
     form = None
     if request.method == "POST":
-        rider = whole_number(request.POST.get("rider", ""))
-        if rider is None or rider not in turning.riders(bench):
+        rider, leg = (whole_number(request.POST.get(name, "0")) for name in ("rider", "leg"))
+        if rider is None or rider not in turning.riders(bench) or leg not in turning.legs(bench, rider):
             raise Http404
-        form = turning.TurnedForm(request.POST, bench=bench, preset=request.preset, rider=rider)
+        form = turning.TurnedForm(request.POST, bench=bench, preset=request.preset, rider=rider, leg=leg)
         if form.is_valid():
             entry = form.entry(turning.suiting(bench, rider) if "suit" in request.POST else None)
             taken = changes.take(bench.draft, version_of(request), turning.with_entry(bench, entry))
