@@ -1,1 +1,3 @@
-"""Trials: timing, matching, design, effects, scores (TRIALS.md). Each law comes with its issue."""
+"""Trials: design, effects, looks, scores, learning, timing, growth. Sign of every effect: the second setting
+less the first, minus is quicker.
+"""
