@@ -34,7 +34,9 @@ from lynxwort.core.model.readings import (
 )
 from lynxwort.core.model.setup import Setup, StopFill
 from lynxwort.core.model.track import Track
+from lynxwort.core.model.trials import Trial
 from lynxwort.core.report import SEVERITIES
+from lynxwort.core.standin.session import ride
 from lynxwort.core.stations.chassis.springs import PRELOAD_EXISTS_M
 from lynxwort.core.tunables import TUNABLES
 from lynxwort.core.withdraw import Failed
@@ -558,6 +560,40 @@ SCENARIOS |= {
     "build_tight": (lambda: building((10.0, {})), "look"),
     "build_holds": (lambda: building((2.0, {})), "ok"),
     "build_circle": (lambda: building((1.0, {"after": ["job1"]}), (1.0, {"after": ["job0"]})), "act"),
+}
+
+
+def tried(*ridden, riders=(), **facts):
+    """A trial of a tooth with a true effect, ridden by a stand-in; riders: another's effect of the same question."""
+    inputs, seed = demo_inputs(), facts.pop("seed", 3)
+    order = {"order": "ABBA" * 6, "changes": 1, "kind": "gearing", "lap_s": 300.0, "hoped_share": 0.02}
+    trial = Trial.model_validate(order | {"id": "t", "rider": inputs.rider.name, "question": "a tooth"} | facts)
+    trials = [
+        trial.model_copy(update={"runs": ride(trial, seed, effect_share=ridden[0], **ridden[1])} if ridden else {})
+    ]
+    for effect in riders:
+        other = trial.model_copy(update={"id": "o", "rider": "Isk"})
+        trials.insert(0, other.model_copy(update={"runs": ride(other, 5, effect_share=effect, lap_sd=0.004)}))
+    return inputs.model_copy(update={"trials": tuple(trials)})
+
+
+CALM, STORM = {"lap_sd": 0.004}, {"lap_sd": 0.06}
+SCENARIOS |= {
+    "no_trial": (demo_inputs, "ok"),
+    "trial_open": (tried, "ok"),
+    "change_keep": (lambda: tried(-0.03, CALM), "ok"),
+    "change_put_back": (lambda: tried(0.03, CALM, outcome="kept"), "act"),
+    "change_even": (lambda: tried(0.0, {"lap_sd": 0.002}, noise_sd=0.003), "ok"),
+    "not_proven": (lambda: tried(-0.02, {"lap_sd": 0.014}, order="ABBA" * 2, seed=2), "look"),
+    "not_proven_ever": (lambda: tried(0.0, {"lap_sd": 0.02}), "look"),
+    "trial_blind_to_it": (lambda: tried(order="ABBA", model_share=-0.001), "look"),
+    "two_things_changed": (lambda: tried(changes=2), "look"),
+    "noisy": (lambda: tried(0.0, STORM), "look"),
+    "peeked": (lambda: tried(0.0, CALM | {"runs": 14}), "look"),
+    "felt_blind": (lambda: tried(0.0, CALM | {"felt_chance": 0.97}, blind=True, kind="clicks"), "ok"),
+    "not_felt": (lambda: tried(0.0, CALM, blind=True, kind="clicks"), "ok"),
+    "model_surprised": (lambda: tried(0.05, CALM, model_share=-0.004), "act"),
+    "riders_differ": (lambda: tried(-0.03, CALM, riders=(0.01,)), "look"),
 }
 
 

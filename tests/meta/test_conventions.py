@@ -118,7 +118,7 @@ PLAIN_NAMES = """
     power_share_max power_share_min put put_high put_low quantile ratio_end ratio_start relative_density
     relative_humidity_high relative_humidity_low rich richness rod_step rolling samples screw_turn share_offset
     shift_low short_circuit sine slip spent start step steps table target_full target_part throttle trim turn unusable
-    value volts ampere_hours wanted wheelie x zeta
+    value volts ampere_hours wanted wheelie x zeta alpha correlation df p passes power prior_df q se t tau tau2 z
 """
 PLAIN = set(PLAIN_NAMES.split())
 

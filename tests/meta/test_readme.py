@@ -72,7 +72,7 @@ def test_its_numbers_are_the_codes_own(db):
     }
     for what, count in counts.items():
         assert f"{words[count]} {what}" in README, what
-    assert len(STATIONS) == 8
+    assert len(STATIONS) == 9
     keys = (ROOT / "src/lynxwort/web/bench/templates/bench/_keys.html").read_text()
     assert f"<kbd>1</kbd>–<kbd>{len(STATIONS)}</kbd>" in keys
     for key in re.findall(r"`([-+kzw/?])`", README.split("Keys:")[1].split("\n\n")[0]):

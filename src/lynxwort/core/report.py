@@ -91,7 +91,7 @@ class NothingBehind(LookupError):
     """A report that was kept and read back says what was said then; nothing more can be asked of it."""
 
 
-STATIONS = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range", "kit")
+STATIONS = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range", "kit", "trials")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

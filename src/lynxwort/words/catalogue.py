@@ -13,7 +13,7 @@ from lynxwort.core.model.bike import Bike
 from lynxwort.core.report import Finding, Leaves, Report
 from lynxwort.core.tunables import item_of
 from lynxwort.core.units.convert import Units
-from lynxwort.words import N_, baseline, chassis, damping, drive, fuelling, kit, purpose
+from lynxwort.words import N_, baseline, chassis, damping, drive, fuelling, kit, purpose, trials
 from lynxwort.words import range as reach
 from lynxwort.words.formatting import plain_number, value_text
 
@@ -26,6 +26,7 @@ FINDINGS: dict[str, tuple[str, str, str]] = (
     | damping.FINDINGS
     | fuelling.FINDINGS
     | kit.FINDINGS
+    | trials.FINDINGS
 )
 
 #: Beside these codes stands the usual caution.
@@ -38,6 +39,7 @@ CAUTIONS: dict[str, str] = (
     | fuelling.CAUTIONS
     | damping.CAUTIONS
     | kit.CAUTIONS
+    | trials.CAUTIONS
 )
 
 TERMS: dict[str, str] = {
@@ -64,7 +66,8 @@ TERMS: dict[str, str] = {
 
 STATION_NAMES: dict[str, str] = {
     "purpose": N_("Purpose"), "baseline": N_("Baseline"), "chassis": N_("Chassis"), "damping": N_("Damping"),
-    "fuelling": N_("Fuelling"), "drive": N_("Drive"), "range": N_("Range"), "kit": N_("Kit"), "card": N_("Pit card"),
+    "fuelling": N_("Fuelling"), "drive": N_("Drive"), "range": N_("Range"), "kit": N_("Kit"),
+    "trials": N_("Trials"), "card": N_("Pit card"),
 }  # fmt: skip
 
 TUNABLE_NAMES: dict[str, str] = {
@@ -131,6 +134,7 @@ FIGURE_NAMES: dict[str, str] = (
     | damping.FIGURE_NAMES
     | fuelling.FIGURE_NAMES
     | kit.FIGURE_NAMES
+    | trials.FIGURE_NAMES
 )
 
 #: names of inputs in the Why drawer, by path
@@ -214,7 +218,7 @@ REASONS: dict[str, str] = {
     "fork_on_coils": N_("this fork stands on coil springs"),
     "no_balance_chamber": N_("this fork has no balance chamber"), "no_such_hill": N_("the course has no such hill"),
     "no_schedule": N_("this race has no schedule"),
-} | fuelling.REASONS | reach.REASONS | kit.REASONS  # fmt: skip
+} | fuelling.REASONS | reach.REASONS | kit.REASONS | trials.REASONS  # fmt: skip
 
 
 #: what a change did to a figure; how a figure or an input came about; verdicts
@@ -248,6 +252,7 @@ _PARAMETER_KINDS = (
     ("tilt_rad", "tilt"),
     ("race_m", "distance"),
     ("_share", "share"),
+    ("_of_lap", "chance"),
     ("limit_k", "temperature"),
     ("bore_m", "bore"),
     ("pressure_high", "pressure"),

@@ -11,6 +11,7 @@ from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.race import Entry
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import QUICK, Setup
+from lynxwort.core.physics.chassis.sag import SagTargets
 from lynxwort.core.report import Report
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.chassis.springs import PRELOAD_EXISTS_M, PRELOAD_FIELD, RATE_FIELD, spring_choices
@@ -46,8 +47,7 @@ class Compromise:
     riders: tuple[RiderSag, ...]
 
 
-def _off(up: Upstream, end: str, sag_m: float) -> float:
-    t = up.springs.targets(end, up.inputs.setup)
+def _off(t: SagTargets, sag_m: float) -> float:
     return max(t.race_low_m - sag_m, sag_m - t.race_high_m, 0.0)
 
 
@@ -76,7 +76,7 @@ def compromise(up: Upstream, end: str) -> Compromise | None:
 
     def cost(made: Setup) -> float:
         free = up.springs.sag(end, made, None, 0.5 * made.fill_m3, up.springs.offsets.mean)
-        return max(_off(up, end, _sag(up, end, made, r)) for r in ends) + 0.5 * max(
+        return max(_off(t, _sag(up, end, made, r)) for r in ends) + 0.5 * max(
             t.free_low_m - free, free - t.free_high_m, 0.0
         )
 
@@ -108,9 +108,9 @@ def compromise(up: Upstream, end: str) -> Compromise | None:
                 name=r.name,
                 mass_kg=r.mass_in_gear_kg,
                 now_m=now_m,
-                off_now_m=_off(up, end, now_m),
+                off_now_m=_off(t, now_m),
                 then_m=then_m,
-                off_then_m=_off(up, end, then_m),
+                off_then_m=_off(t, then_m),
             )
         )
     return Compromise(
@@ -227,7 +227,7 @@ def _end_for(up: Upstream, end: str, his: Setup, rider: Rider) -> EndFor:
 
     def wrong(preload_m: float) -> tuple[float, float]:
         # to the millimetre: nobody reads a tape closer
-        return round(_off(up, end, _sag(up, end, made(preload_m), rider)), 3), abs(preload_m - now)
+        return round(_off(t, _sag(up, end, made(preload_m), rider)), 3), abs(preload_m - now)
 
     tried = [now, *(mm / 1000.0 for mm in range(round(least * 1000), round(most * 1000) + 1))]
     wanted = None if on_air else min(tried, key=wrong)
@@ -239,13 +239,13 @@ def _end_for(up: Upstream, end: str, his: Setup, rider: Rider) -> EndFor:
         end=end,
         race_m=race,
         free_m=free,
-        off_m=_off(up, end, race),
+        off_m=_off(t, race),
         preload_m=now,
         wanted_m=wanted,
         turns=(wanted - getattr(up.inputs.setup, field)) / pitch if wanted is not None and pitch else None,
         then_m=then_race,
         then_free_m=then_free,
-        off_then_m=_off(up, end, then_race),
+        off_then_m=_off(t, then_race),
         # little free sag beside right race sag is a soft spring squeezed hard
         spring="soft" if then_free < t.free_low_m else "stiff" if then_free > t.free_high_m else "right",
     )

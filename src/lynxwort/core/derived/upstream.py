@@ -44,6 +44,7 @@ class Upstream(Once):
             "riders": tuple(map(one, inputs.riders)),
             "race": one(inputs.race),
             "readings": tuple(map(one, inputs.readings)),
+            "trials": tuple(map(one, inputs.trials)),
         }
         return cls(inputs=inputs.model_copy(update=parts), cache=cache)
 

@@ -5,7 +5,7 @@ against it.
 import re
 from typing import Any
 
-from lynxwort.core.figures import chassis, damping, drive, fuelling, kit, purpose
+from lynxwort.core.figures import chassis, damping, drive, fuelling, kit, purpose, trials
 from lynxwort.core.figures import range as reach
 from lynxwort.core.figures.spec import Better, FigureSpec
 from lynxwort.core.report import Figure, Step
@@ -13,7 +13,14 @@ from lynxwort.core.report import Figure, Step
 __all__ = ["FIGURES", "ON_CARD", "Better", "FigureSpec", "figure", "step", "table_of"]
 
 FIGURES: dict[str, FigureSpec] = (
-    purpose.FIGURES | chassis.FIGURES | damping.FIGURES | fuelling.FIGURES | drive.FIGURES | reach.FIGURES | kit.FIGURES
+    purpose.FIGURES
+    | chassis.FIGURES
+    | damping.FIGURES
+    | fuelling.FIGURES
+    | drive.FIGURES
+    | reach.FIGURES
+    | kit.FIGURES
+    | trials.FIGURES
 )
 
 #: figures of the pit card, in its order

@@ -16,6 +16,7 @@ from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.model.track import Track
+from lynxwort.core.model.trials import Trial
 
 
 class Inputs(Part):
@@ -29,6 +30,7 @@ class Inputs(Part):
     race: Race
     courses: dict[str, Track] = Field(min_length=1, max_length=20)
     readings: Annotated[tuple[Reading, ...], Field(max_length=500)] = ()
+    trials: Annotated[tuple[Trial, ...], Field(max_length=200)] = ()
     seed: int = Field(1, ge=0, le=2**31 - 1)
 
     @model_validator(mode="after")

@@ -10,5 +10,6 @@ from lynxwort.core.stations.fuelling import FUELLING
 from lynxwort.core.stations.kit import KIT
 from lynxwort.core.stations.purpose import PURPOSE
 from lynxwort.core.stations.range import RANGE
+from lynxwort.core.stations.trials import TRIALS
 
-STATIONS = (PURPOSE, BASELINE, CHASSIS, DAMPING, FUELLING, DRIVE, RANGE, KIT)
+STATIONS = (PURPOSE, BASELINE, CHASSIS, DAMPING, FUELLING, DRIVE, RANGE, KIT, TRIALS)

@@ -28,14 +28,17 @@ def power_of(shift: float, df: float, alpha: float = ALPHA) -> float:
     return float(nct.sf(far, df, shift) + nct.cdf(-far, df, shift))
 
 
+def seen_at(df: float, alpha: float = ALPHA, power: float = POWER) -> float:
+    """How many standard errors an effect must be to be seen that often, with df degrees of freedom."""
+    most = 2.0
+    while power_of(most, df, alpha) < power:
+        most *= 1.5
+    return float(brentq(lambda shift: power_of(shift, df, alpha) - power, 1e-6, most, xtol=1e-9))
+
+
 def smallest_seen(pairs: int, *, alpha: float = ALPHA, power: float = POWER) -> float:
     """The smallest difference that so many pairs see [in sd of a pair's difference]; infinite for one pair."""
-    if pairs < 2:
-        return float("inf")
-    most = 1.0
-    while power_of(most * sqrt(pairs), pairs - 1, alpha) < power:
-        most *= 1.5
-    return float(brentq(lambda d: power_of(d * sqrt(pairs), pairs - 1, alpha) - power, 1e-6, most, xtol=1e-9))
+    return seen_at(pairs - 1, alpha, power) / sqrt(pairs) if pairs > 1 else float("inf")
 
 
 def pairs_needed(

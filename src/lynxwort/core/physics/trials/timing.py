@@ -12,12 +12,25 @@ Point = tuple[float, float]
 
 #: sd of a fix along the way [m] until a stand still measures it, of a tap and of a typed watch [s]. Assumption, memory
 ALONG_SD_M, TAP_SD_S, WATCH_SD_S = 2.0, 0.15, 0.2
+#: clocks that lie further apart over a lap did not both run [s]
+CLOCKS_APART_S = 0.2
 #: how alike the errors of fixes a sector apart are [1]; a sector is at least so long and takes so long. Assumption
 CORRELATION, LEAST_SECTOR_M, LEAST_SECTOR_S = 0.2, 300.0, 25.0
 #: gates are moved so far to where the bike is fast and straight [m]
 GATE_MOVES_M = 150.0
 #: fixes further apart than this [s] are joined with their speeds
 HERMITE_FROM_S = 2.0
+
+
+def between_taps(steady_s: tuple[float, float], wall_s: tuple[float, float], *, same_page: bool) -> tuple[float, bool]:
+    """Time between two taps [s], and whether the clocks lie apart: then the wall clock counts, since the steady one
+    stands still while a phone sleeps, and begins anew with every page.
+    """
+    by_steady, by_wall = steady_s[1] - steady_s[0], wall_s[1] - wall_s[0]
+    if not same_page:
+        return by_wall, False
+    apart = abs(by_steady - by_wall) > CLOCKS_APART_S
+    return (by_wall if apart else by_steady), apart
 
 
 def crossing(gate: tuple[Point, Point], start: Point, end: Point, t0_s: float, t1_s: float) -> float | None:

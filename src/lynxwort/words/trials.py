@@ -1,0 +1,168 @@
+"""Everything that Trials says."""
+
+from lynxwort.words import N_
+
+FINDINGS: dict[str, tuple[str, str, str]] = {
+    "no_trial": (
+        N_("Nothing on trial"),
+        N_("nothing on trial"),
+        N_(
+            "Change one thing on the bench, then plan a trial of it: how many runs it takes to see anything at all, in "
+            "which order, and what to hold meanwhile."
+        ),
+    ),
+    "trial_open": (
+        N_("On trial: {done} of {runs} runs ridden"),
+        N_("{done} of {runs} runs ridden"),
+        N_("No answer before there are runs of both. The order was thrown by coin; keep to it."),
+    ),
+    "change_keep": (
+        N_("Keep it: {size_of_lap} of the lap quicker"),
+        N_("keep: {size_of_lap} quicker"),
+        N_(
+            "{pairs} pairs, {low_of_lap} to {high_of_lap} of the lap. A small trial that says keep exaggerates: the "
+            "size told is what the runs and the model say together, where the model was asked."
+        ),
+    ),
+    "change_put_back": (
+        N_("Put it back: {effect_of_lap} of the lap slower"),
+        N_("put back: {effect_of_lap} slower"),
+        N_("{pairs} pairs, {low_of_lap} to {high_of_lap} of the lap. What stood before is quicker."),
+    ),
+    "change_even": (
+        N_("Even: neither is quicker by anything that counts"),
+        N_("even"),
+        N_("{pairs} pairs, {low_of_lap} to {high_of_lap} of the lap. Keep what is lighter, cheaper, safer or liked."),
+    ),
+    "not_proven": (
+        N_("Not proven: about {more} pairs more would show it"),
+        N_("not proven, {more} pairs more"),
+        N_(
+            "{pairs} pairs, {low_of_lap} to {high_of_lap} of the lap: it may be either. Ride on in the order, or put "
+            "back what is dearer, heavier or less safe. It is not counted as a gain."
+        ),
+    ),
+    "not_proven_ever": (
+        N_("Not proven, and no day's riding would show it"),
+        N_("not proven, too small to see"),
+        N_(
+            "{pairs} pairs, {low_of_lap} to {high_of_lap} of the lap. The watch cannot see this one: ride it blind and "
+            "score it, or put back what is dearer, heavier or less safe."
+        ),
+    ),
+    "trial_blind_to_it": (
+        N_("The watch cannot see this: only {seen_of_lap} of the lap or more"),
+        N_("the watch cannot see this"),
+        N_("What the model expects is smaller than these runs can show. More runs, or ride it blind and score it."),
+    ),
+    "two_things_changed": (
+        N_("{count} things change at once"),
+        N_("{count} things change at once"),
+        N_("The answer is of all of them together: none of them is proven alone."),
+    ),
+    "noisy": (
+        N_("Laps spread more than planned: {sd_of_lap}"),
+        N_("laps spread {sd_of_lap}"),
+        N_("The plan took {taken_of_lap}. Traffic, a botched lap not called, another line? More runs are needed."),
+    ),
+    "peeked": (
+        N_("Looked at after {pairs} pairs, between the planned looks"),
+        N_("an unplanned look"),
+        N_("So the range shown is wider: one that holds whenever one looks. At the planned looks it narrows again."),
+    ),
+    "felt_blind": (
+        N_("Felt: {right} of {runs} blind runs told apart"),
+        N_("felt blind, {right} of {runs}"),
+        N_("Guessing alone is hardly ever right so often. Whether it is quicker is another question."),
+    ),
+    "not_felt": (
+        N_("Not felt: {right} of {runs} blind runs guessed"),
+        N_("not felt, {right} of {runs}"),
+        N_("{runs} runs could not show that it is felt: guessing does as well. The scores say nothing then."),
+    ),
+    "model_surprised": (
+        N_("Not expected: the trial lies {apart} spreads from the model"),
+        N_("the model did not expect it"),
+        N_("The model said {model_of_lap} of the lap, the runs {seen_of_lap}. Check bike, order, then the model."),
+    ),
+    "riders_differ": (
+        N_("Suits {suits}, not {not}"),
+        N_("suits {suits}, not {not}"),
+        N_("The same change does not do the same for both. A setup for each rider."),
+    ),
+}
+
+CAUTIONS: dict[str, str] = {
+    "change_keep": N_(
+        "Quicker is not safer. No answer here overrides a warning of another station: a mixture too lean, a brake, a "
+        "tyre or a part that is due comes first."
+    ),
+    "trial_open": N_(
+        "Ride within yourself and to the rules of the place; helmet and marshal as for any practice. Stop the engine "
+        "and let it cool before anything is changed; lift the wheel, check axle, chain and brake before the next run."
+    ),
+}
+
+FIGURE_NAMES: dict[str, str] = {
+    "trials.noise": N_("Spread of the rider's laps"),
+    "trials.smallest_seen": N_("Smallest difference seen"),
+    "trials.pairs_needed": N_("Pairs needed"),
+    "trials.minutes_needed": N_("Time for all runs"),
+    "trials.pairs_done": N_("Pairs ridden"),
+    "trials.effect": N_("Lap time, change less before"),
+    "trials.effect_share": N_("The same, of the lap"),
+    "trials.p_exact": N_("By chance alone as often"),
+    "trials.drift_per_lap": N_("Drift from lap to lap"),
+    "trials.model_effect": N_("What the model expected"),
+    "trials.updated_effect": N_("Model and trial together"),
+    "trials.model_z": N_("Trial from model, in spreads"),
+    "trials.riders_apart": N_("Riders apart"),
+    "trials.blind_right": N_("Blind runs told apart"),
+    "trials.blind_p": N_("Guessed as well by chance"),
+}
+
+REASONS: dict[str, str] = {
+    "no_trial": N_("nothing is on trial"),
+    "too_few_runs": N_("there are no runs of both yet"),
+    "model_not_asked": N_("the model was not asked"),
+    "one_rider_tried": N_("one rider tried it"),
+    "not_blind": N_("the trial is not blind"),
+}
+
+#: what is scored, 1 to 10
+ASPECTS: dict[str, str] = {
+    "turns_in": N_("Turns in"),
+    "holds_line": N_("Holds its line"),
+    "drive": N_("Drive"),
+    "comfort": N_("Comfort"),
+    "arms": N_("Fresh arms"),
+}
+#: what kind of thing changes
+KINDS: dict[str, str] = {
+    "gearing": N_("gearing"),
+    "clicks": N_("clicks"),
+    "springs": N_("springs and preload"),
+    "geometry": N_("geometry"),
+    "mixture": N_("mixture"),
+    "power": N_("power"),
+    "mass": N_("mass"),
+    "tyre": N_("tyres"),
+    "other": N_("something else"),
+}
+ORDERS: dict[str, str] = {
+    "blocks": N_("in blocks: first, second, second, first"),
+    "pairs": N_("in pairs, each by coin"),
+    "there_and_back": N_("once there and back"),
+}
+OUTCOMES: dict[str, str] = {"open": N_("open"), "kept": N_("kept"), "put_back": N_("put back"), "left": N_("left")}
+VERDICTS: dict[str, str] = {
+    "keep": N_("Keep"),
+    "put_back": N_("Put back"),
+    "even": N_("Even"),
+    "not_proven": N_("Not proven"),
+    "too_few": N_("Too few runs"),
+}
+REFUSALS: dict[str, str] = {
+    "one_setting": N_("The order has runs of one setting alone."),
+    "beyond_order": N_("A run stands beyond the end of the order."),
+}
