@@ -80,6 +80,7 @@ INSTALLED_APPS = [
     "lynxwort.web.races",
     "lynxwort.web.parts",
     "lynxwort.web.readings",
+    "lynxwort.web.runs",
     "lynxwort.web.jobs",
     "lynxwort.web.bench",
     "lynxwort.web.stations",

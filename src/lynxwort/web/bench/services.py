@@ -58,7 +58,7 @@ def open_bench(setup: Setup, race: Race, *, if_known: Collection[str] = ()) -> B
     draft = setup.draft
     kept_values = setup.head.values if setup.head else draft.values
     kept_inputs = assemble(setup, race, kept_values)
-    key = door.input_key(kept_inputs)
+    key = door.ridden_key(kept_inputs)
     known = _ranges(key)
     stored = known or {}
     if known is None:
@@ -81,7 +81,7 @@ def _ranges(key: str) -> dict[str, Any] | None:
 
 def is_settled(setup: Setup, race: Race) -> bool:
     """Whether nothing that a bench shows is still worked out beside it."""
-    return setup.head is not None and _ranges(door.input_key(assemble(setup, race, setup.head.values))) is not None
+    return setup.head is not None and _ranges(door.ridden_key(assemble(setup, race, setup.head.values))) is not None
 
 
 def on_the_round(bench: Bench, at_m: float) -> float:

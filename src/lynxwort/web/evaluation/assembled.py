@@ -14,6 +14,7 @@ from lynxwort.web.jobs import worker
 from lynxwort.web.parts.services import parts_box
 from lynxwort.web.races.models import Race
 from lynxwort.web.races.tracks import load_track
+from lynxwort.web.runs.services import trials_of
 
 
 def assemble(setup: Setup, race: Race, values: dict[str, Any]) -> Inputs:
@@ -39,6 +40,8 @@ def _assembled(setup: Setup, race: Race, values: dict[str, Any]) -> Inputs:
         "readings": [r.as_document() for r in setup.bike.readings.all()],
         "seed": 7,
     }
+    if trials := trials_of(setup.bike):
+        document["trials"] = [t.as_document() for t in trials]
     keys = tuple(stage["course_key"] for stage in race.document["stages"])
     return _loaded(json.dumps(document), keys, parts_box(setup.bike.garage))
 
@@ -68,5 +71,5 @@ def compute_sensitivities(payload: dict[str, Any]) -> dict[str, Any]:
     race = Race.objects.select_related("course", "rider").get(pk=payload["race"])
     inputs = assemble(setup, race, payload["values"])
     values = {k: list(v) for k, v in door.sensitivities_of(inputs).items()}
-    Sensitivity.objects.update_or_create(input_key=door.input_key(inputs), defaults={"values": values})
+    Sensitivity.objects.update_or_create(input_key=door.ridden_key(inputs), defaults={"values": values})
     return {"figures": sorted(values)}

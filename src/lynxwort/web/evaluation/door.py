@@ -41,6 +41,11 @@ def input_key(inputs: "Inputs") -> str:
     return hashlib.sha256(f"{CORE_VERSION} {inputs.digest()}".encode()).hexdigest()
 
 
+def ridden_key(inputs: "Inputs") -> str:
+    """The same of all that is ridden and reckoned: trials change nothing of it."""
+    return input_key(inputs.model_copy(update={"trials": ()}) if inputs.trials else inputs)
+
+
 def report_of(
     inputs: "Inputs",
     sensitivities: Mapping[str, tuple[float, float]] | None = None,

@@ -15,6 +15,8 @@ WATCHED = (
     ("bikes", "Setup"),
     ("bikes", "Revision"),
     ("readings", "Reading"),
+    ("runs", "Trial"),
+    ("runs", "TrialRun"),
     ("races", "Race"),
     ("races", "Race_others"),
     ("races", "Rider"),

@@ -1,7 +1,7 @@
 from django.apps import AppConfig
 from django.utils.translation import gettext_lazy as _
 
-DRAWN = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range", "kit")
+DRAWN = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range", "kit", "trials")
 
 
 class StationsConfig(AppConfig):

@@ -75,4 +75,12 @@ ROOMS = {
         Room("sound/", _("Sound and rules"), frozenset(_SOUND)),
         Room("build/", _("Build and spares"), frozenset({"build_late", "build_tight", "build_circle", "need_off"})),
     ),
+    "trials": (
+        Room("", _("Trials")),
+        Room("plan/", _("Plan"), frozenset({"trial_blind_to_it", "two_things_changed"})),
+        Room("run/", _("Run"), frozenset({"noisy"})),
+        Room(
+            "answer/", _("Answer"), frozenset({"change_put_back", "not_proven", "not_proven_ever", "model_surprised"})
+        ),
+    ),
 }

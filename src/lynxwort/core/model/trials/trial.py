@@ -34,7 +34,7 @@ class TrialRun(Part):
     ridden: int = quantity(0, 999, "1", "count")
     """laps ridden on the track before it, since the trial began: what dries and tires goes by it"""
     setting: Setting = choice()
-    time_s: float = quantity(5.0, 20_000.0, "s", "seconds")
+    time_s: float = quantity(5.0, 20_000.0, "s", "duration")
     """of the lap"""
     botched: bool = False
     """by the rider's word before the time was seen; it is left out"""
@@ -61,17 +61,17 @@ class Trial(Part):
     kind: Kind = choice()
     order: str = Field(min_length=2, max_length=80, pattern="^[AB]+$")
     """the runs in order"""
-    lap_s: float = quantity(5.0, 20_000.0, "s", "seconds")
+    lap_s: float = quantity(5.0, 20_000.0, "s", "duration")
     """of a lap, as planned"""
     noise_sd: float = quantity(
-        0.001, 0.2, "1", "share", 0.015, source="assumption: a good amateur 1 %, a trail rider 2 to 3 %"
+        0.001, 0.2, "1", "chance", 0.015, source="assumption: a good amateur 1 %, a trail rider 2 to 3 %"
     )
     """how far this rider's laps spread, a share of the lap"""
-    hoped_share: float = quantity(0.001, 0.2, "1", "share")
+    hoped_share: float = quantity(0.001, 0.2, "1", "chance")
     """what one hopes to see, a share of the lap"""
-    even_share: float = quantity(0.0005, 0.1, "1", "share", 0.005, source="assumption")
+    even_share: float = quantity(0.0005, 0.1, "1", "chance", 0.005, source="assumption")
     """what is called even, a share of the lap"""
-    model_share: float | None = quantity(-0.5, 0.5, "1", "share", None, source="assumption: not asked")
+    model_share: float | None = quantity(-0.5, 0.5, "1", "chance", None, source="assumption: not asked")
     """what the model expected before anyone rode, a share of the lap, minus = quicker"""
     turn_round_s: float = quantity(0, 7200, "s", "minutes", 120.0, source="assumption")
     """from the end of a run to the start of the next"""
@@ -81,8 +81,6 @@ class Trial(Part):
     """the rider does not know what is fitted"""
     outcome: Literal["open", "kept", "put_back", "left"] = choice("open", source="assumption: still ridden")
     """what was done with the change"""
-    looked: tuple[Annotated[int, Field(ge=1, le=400)], ...] = Field((), max_length=100)
-    """pairs ridden by when the answer was looked at"""
     runs: tuple[TrialRun, ...] = Field((), max_length=200)
 
     @model_validator(mode="after")

@@ -76,13 +76,13 @@ def fit_t4(y: Array, x: Array) -> tuple[Array, Array, float]:
     y: shape (n,); x: shape (n, p), n > p. Reference: Lange, Little, Taylor, JASA 84 (1989) 881; the scale with n - p.
     """
     n, p = x.shape
-    beta = np.linalg.lstsq(x, y, rcond=None)[0]
+    beta: Array = np.asarray(np.linalg.lstsq(x, y, rcond=None)[0], dtype=float)
     scale2 = float(np.sum((y - x @ beta) ** 2)) / (n - p)
     tiny = 1e-24 * float(y @ y) + 1e-300
     for _ in range(MOST_STEPS):
         weight = (NU + 1.0) / (NU + (y - x @ beta) ** 2 / max(scale2, tiny))
         before, heavy = scale2, x * weight[:, None]
-        beta = np.linalg.solve(heavy.T @ x, heavy.T @ y)
+        beta = np.asarray(np.linalg.solve(heavy.T @ x, heavy.T @ y), dtype=float)
         scale2 = float(weight @ (y - x @ beta) ** 2) / (n - p)
         # one lap far off is let go slowly: a few dozen steps are not enough
         if abs(scale2 - before) <= 1e-10 * before + tiny:
@@ -113,7 +113,7 @@ def effect_of(
         beta, covariance, scale = fit_t4(y, x)
         df, method, se = float(n - p), "t4", sqrt(float(covariance[1, 1]))
     else:
-        beta = np.linalg.lstsq(x, y, rcond=None)[0]
+        beta = np.asarray(np.linalg.lstsq(x, y, rcond=None)[0], dtype=float)
         left = n - int(np.linalg.matrix_rank(x))
         own = sqrt(float(np.sum((y - x @ beta) ** 2)) / left) if left else 0.0
         scale, df = borrowed_noise(own, left, prior_sd=prior_sd), PRIOR_DF + left

@@ -4,6 +4,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import hypot, sqrt
 
+from lynxwort.core.model.defaults import Z90
+
 #: how far the model's difference may lie off, as a share of it; surprises from so many sd are looked at, acted on;
 #: how well differences of a kind turn out before any trial: factor and its sd. Assumption
 MODEL_OFF, LOOK_Z, ACT_Z, FACTOR, FACTOR_SD = 0.75, 2.0, 3.0, 1.0, 0.5
@@ -16,6 +18,16 @@ class Updated:
     share: float
     sd: float
     z: float
+
+    @property
+    def low_share(self) -> float:
+        """Low end of the 90 % range."""
+        return self.share - Z90 * self.sd
+
+    @property
+    def high_share(self) -> float:
+        """High end of it."""
+        return self.share + Z90 * self.sd
 
 
 def model_sd(model_share: float, even_share: float) -> float:

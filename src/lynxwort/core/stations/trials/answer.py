@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from math import ceil, inf, sqrt
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
@@ -71,6 +72,11 @@ class Answer:
     right: int
     told: int
     scored: tuple[Scored, ...]
+
+    @property
+    def effect_s(self) -> float | None:
+        """The effect on a lap [s]."""
+        return None if self.effect is None or self.mean_s is None else self.effect.share * self.mean_s
 
     @property
     def blind_p(self) -> float | None:
@@ -156,7 +162,7 @@ def answer_of(trial: Trial) -> Answer:
     fit = _fitted(trial, level)
     laps = _laps(trial, fit[1] if fit else None)
     guessed = [r for r in trial.counted if r.guess is not None]
-    common = {
+    common: dict[str, Any] = {
         "trial": trial, "laps": laps, "pairs": len(paired), "level": level, "scored": _scored(paired),
         "right": sum(r.guess == r.setting for r in guessed), "told": len(guessed),
     }  # fmt: skip

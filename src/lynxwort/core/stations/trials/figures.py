@@ -104,7 +104,7 @@ def _of_model(said: Answer) -> list[Figure]:
     return [
         told,
         figure(
-            "trials.updated_effect", u.share * scale, half=1.645 * u.sd * scale,
+            "trials.updated_effect", u.share * scale, low=u.low_share * scale, high=u.high_share * scale,
             formula="(m/sm^2 + e/se^2) / (1/sm^2 + 1/se^2), sm = max(even, 0.75 |m|)", source="Gelman (2013) 2.11",
         ),
         figure("trials.model_z", u.z, formula="(e - m) / hypot(sm, se)", source="Gelman (2013) 2.11"),

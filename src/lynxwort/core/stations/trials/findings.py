@@ -2,7 +2,7 @@
 
 from lynxwort.core.physics.trials.effects import apart
 from lynxwort.core.physics.trials.learning import ACT_Z, LOOK_Z
-from lynxwort.core.report import Finding
+from lynxwort.core.report import Finding, Severity
 from lynxwort.core.stations.station import Known
 from lynxwort.core.stations.trials.answer import FELT_FROM, Answer, planned_of
 from lynxwort.core.stations.trials.figures import answer, other_answer
@@ -58,7 +58,7 @@ def _verdict(said: Answer) -> Finding:
             parameters=told | {"size_of_lap": abs(max(size, said.effect.share))},
         )  # fmt: skip
     if said.verdict == "put_back":
-        severity = "act" if _is_aboard(said) else "ok"
+        severity: Severity = "act" if _is_aboard(said) else "ok"
         return Finding(station="trials", code="change_put_back", severity=severity, parameters=told, figures=shown)
     if said.verdict == "even":
         return Finding(station="trials", code="change_even", severity="ok", parameters=told, figures=shown)
@@ -100,7 +100,7 @@ def _doubts(said: Answer) -> list[Finding]:
 def _model(said: Answer) -> list[Finding]:
     if said.updated is None or abs(said.updated.z) <= LOOK_Z:
         return []
-    severity = "act" if abs(said.updated.z) > ACT_Z else "look"
+    severity: Severity = "act" if abs(said.updated.z) > ACT_Z else "look"
     told = {
         "apart": abs(said.updated.z),
         "seen_of_lap": said.effect.share if said.effect else 0.0,

@@ -25,7 +25,8 @@ class TrialsInput(Once):
     def current(self) -> Trial | None:
         """The trial that is spoken of: the newest that is still open, else the newest."""
         still = [t for t in self.own if t.outcome == "open"]
-        return (still or list(self.own) or [None])[-1]
+        found = still or list(self.own)
+        return found[-1] if found else None
 
     @property
     def others(self) -> tuple[Trial, ...]:

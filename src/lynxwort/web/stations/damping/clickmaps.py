@@ -54,7 +54,7 @@ def ask(bench: Bench, chosen: dict[str, str], *, again: bool = False) -> Job:
         "piece": chosen["piece"],
     }
     return worker.ask(
-        "clicks", f"{door.input_key(bench.inputs)}:{chosen['end']}:{chosen['piece']}", payload, again=again
+        "clicks", f"{door.ridden_key(bench.inputs)}:{chosen['end']}:{chosen['piece']}", payload, again=again
     )
 
 

@@ -32,7 +32,7 @@ SHORT, SHAKES = "drive.metres_short", "drive.time_over_shake"
 def ask(bench: Bench, *, again: bool = False) -> Job:
     """The job that sweeps the draft; one per input. again: a cancelled one is asked for anew."""
     payload = {"setup": bench.setup.pk, "race": bench.race.pk, "values": bench.draft.values}
-    return worker.ask("sweep", door.input_key(bench.inputs), payload, again=again)
+    return worker.ask("sweep", door.ridden_key(bench.inputs), payload, again=again)
 
 
 @worker.register_stepping("sweep")

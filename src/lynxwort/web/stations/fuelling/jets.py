@@ -74,7 +74,7 @@ def sentences(bench: Bench, units: Units | str) -> list[str]:
     """For the pit card: when to change jets, of the kept setup."""
     if bench.kept_inputs.bike.metering != "jetted" or not bench.kept.ask(proven):
         return []
-    found = door.cached("jet_ladder", door.input_key(bench.kept_inputs), lambda: bench.kept.ask(jetbox.ladder))
+    found = door.cached("jet_ladder", door.ridden_key(bench.kept_inputs), lambda: bench.kept.ask(jetbox.ladder))
     pressure = bench.kept.ask(window.day_pressures)[2]
     return [trigger(r, found[i - 1] if i else None, pressure, units) for i, r in enumerate(found)][:3]
 

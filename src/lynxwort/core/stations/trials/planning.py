@@ -1,0 +1,81 @@
+"""What may be tried, whether blind, and what the model expects of it."""
+
+from dataclasses import dataclass
+
+from lynxwort.core.figures import FIGURES
+from lynxwort.core.judging import LEAN_MARGINS, leaned, runs_lean
+from lynxwort.core.model.setup import Setup
+from lynxwort.core.report import Report
+from lynxwort.core.tunables import TUNABLES, current_value, item_of
+
+#: the kind of thing that a change is, by the station of its notch
+_BY_STATION = {
+    "chassis": "geometry",
+    "damping": "clicks",
+    "fuelling": "mixture",
+    "drive": "gearing",
+    "range": "mass",
+    "kit": "mass",
+}
+#: a clicker may be turned blind by so many; anything else is seen, or is nothing to be surprised by
+BLIND_CLICKS = 4
+BLIND_FIELDS = (
+    "shock_compression_clicks", "shock_rebound_clicks", "fork_compression_clicks", "fork_rebound_clicks",
+)  # fmt: skip
+#: smaller differences of the lap the model does not know about [1 of a lap]
+UNKNOWN_SHARE = 1e-7
+
+
+def kind_of_change(fields: list[str]) -> str:
+    """What kind of thing changes: of the first of several."""
+    first = fields[0]
+    if item_of(first) or first not in TUNABLES:
+        return "mass" if item_of(first) else "clicks" if first.endswith("_stack") else "other"
+    if "tyre" in first or first.endswith("_wheel"):
+        return "tyre"
+    if "spring" in first or "preload" in first or "_rate_" in first or "pressure" in first or "spacer" in first:
+        return "springs"
+    if first in ("power_mode", "map_slot"):
+        return "power"
+    return _BY_STATION.get(TUNABLES[first].station, "other")
+
+
+def may_be_blind(kept: Setup, draft: Setup, fields: list[str]) -> bool:
+    """Whether a friend may turn it without the rider knowing: one clicker of a damper, by a few clicks. Never brakes,
+    steering, mixture, pressures, shims.
+    """
+    if len(fields) != 1 or fields[0] not in BLIND_FIELDS:
+        return False
+    before, after = (current_value(s, fields[0]) for s in (kept, draft))
+    return abs(after - before) <= BLIND_CLICKS + 1e-9
+
+
+def refused(kept: Report, draft: Report, kind: str) -> str:
+    """Why a draft is not to be tried; empty when it may: nothing that runs lean, or that nobody knows not to, is
+    ridden to see whether it is quicker.
+    """
+    if runs_lean(draft) or leaned(kept, draft):
+        return "trial_lean"
+    margins = [draft.figures[n] for n in LEAN_MARGINS if n in draft.figures and n in FIGURES]
+    if kind == "mixture" and any(m.value is None and m.status != "not_applicable" for m in margins):
+        return "trial_unproven"
+    return ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Expected:
+    """What the model expects: lap as it stands [s], and by what share the draft changes it, None where it does not
+    know the change.
+    """
+
+    lap_s: float
+    share: float | None
+
+
+def expected(kept: Report, draft: Report) -> Expected:
+    """The model's lap of the kept setup and of the draft."""
+    before, after = (r.value("drive.lap_time") for r in (kept, draft))
+    if not before or after is None:
+        return Expected(lap_s=before or 300.0, share=None)
+    share = (after - before) / before
+    return Expected(lap_s=before, share=share if abs(share) > UNKNOWN_SHARE else None)

@@ -1,0 +1,1 @@
+"""Runs: trials and how they were ridden."""

@@ -1,0 +1,46 @@
+from django.db import models
+
+from lynxwort.web.bikes.models import Setup
+from lynxwort.web.ui.rows import Travelling
+
+
+class Trial(Travelling):
+    """One change on trial. document: the core's own Trial as it was planned, its id, outcome and runs left out; values:
+    the draft that was ridden against what was kept; number: of the kept revision that it was ridden against.
+    """
+
+    setup = models.ForeignKey(Setup, on_delete=models.CASCADE, related_name="trials")
+    document = models.JSONField()
+    values = models.JSONField(default=dict)
+    number = models.PositiveIntegerField(default=0)
+    outcome = models.CharField(max_length=10, default="open")
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return f"{self.document.get('question')} on {self.setup}"
+
+    def as_document(self) -> dict:
+        """The trial as it stands in the input document."""
+        runs = [r.as_document() for r in self.runs.all()]
+        return self.document | {"id": str(self.uid), "outcome": self.outcome, "runs": runs}
+
+
+class TrialRun(Travelling):
+    """One run of a trial, never changed once it is kept. document: the core's own TrialRun, its id left out."""
+
+    trial = models.ForeignKey(Trial, on_delete=models.CASCADE, related_name="runs")
+    document = models.JSONField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return f"run {self.document.get('place')} of {self.trial}"
+
+    def as_document(self) -> dict:
+        """The run as it stands in the input document."""
+        return self.document | {"id": str(self.uid)}

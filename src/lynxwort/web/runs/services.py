@@ -1,0 +1,96 @@
+"""Verbs on trials and their runs."""
+
+import uuid
+from typing import Any
+
+from django.db import transaction
+from pydantic import ValidationError
+
+from lynxwort.core.errors import InputRefused, Refusal
+from lynxwort.core.model.inputs import Inputs
+from lynxwort.core.model.refused import refusals_of
+from lynxwort.core.model.trials import Tap
+from lynxwort.core.model.trials import Trial as CoreTrial
+from lynxwort.core.model.trials import TrialRun as CoreRun
+from lynxwort.core.physics.trials.timing import between_taps
+from lynxwort.web.bikes.models import Bike, Setup
+from lynxwort.web.runs.models import Trial, TrialRun
+
+
+def checked_trial(document: dict[str, Any]) -> CoreTrial:
+    """The core's trial, before it has a name. Raises InputRefused."""
+    try:
+        return CoreTrial.model_validate(document | {"id": "new"})
+    except ValidationError as error:
+        raise InputRefused(*refusals_of(error, root=Inputs)) from None
+
+
+def checked_run(document: dict[str, Any]) -> CoreRun:
+    """The core's run, before it has a name. Raises InputRefused."""
+    try:
+        return CoreRun.model_validate(document | {"id": "new"})
+    except ValidationError as error:
+        raise InputRefused(*refusals_of(error, root=Inputs)) from None
+
+
+def trials_of(bike: Bike) -> list[Trial]:
+    """Trials of a bike with their runs, the oldest first."""
+    return list(Trial.objects.filter(setup__bike=bike).prefetch_related("runs"))
+
+
+def start(setup: Setup, document: dict[str, Any], *, values: dict[str, Any], number: int) -> Trial:
+    """A trial begins; one that is still open is left. Raises InputRefused."""
+    checked_trial(document)
+    with transaction.atomic():
+        Trial.objects.filter(setup=setup, outcome="open").update(outcome="left")
+        return Trial.objects.create(setup=setup, document=document, values=values, number=number)
+
+
+def decide(trial: Trial, outcome: str) -> None:
+    """What was done with the change."""
+    trial.outcome = outcome
+    trial.save(update_fields=["outcome"])
+
+
+def _refuse(path: str, code: str) -> InputRefused:
+    return InputRefused(Refusal(path=path, code=code))
+
+
+def run_of_taps(trial: Trial, sent: Any) -> dict[str, Any]:
+    """The document of a run as a phone sends it: two taps, and what the rider says. Raises InputRefused."""
+    if not isinstance(sent, dict):
+        raise _refuse("", "not_an_object")
+    try:
+        start, end = (Tap.model_validate(sent.get(name, {})) for name in ("start", "end"))
+    except ValidationError as error:
+        raise InputRefused(*refusals_of(error, root=Inputs)) from None
+    time_s, apart = between_taps(
+        (start.steady_s, end.steady_s), (start.wall_s, end.wall_s), same_page=start.page == end.page
+    )
+    document = {
+        "place": sent.get("place"),
+        "ridden": sent.get("ridden"),
+        "time_s": round(time_s, 3),
+        "botched": sent.get("botched"),
+        "scores": sent.get("scores") or {},
+        "clocks_apart": apart,
+    }
+    if trial.document.get("blind") and sent.get("guess"):
+        document["guess"] = sent["guess"]
+    return document
+
+
+def add_run(trial: Trial, document: dict[str, Any], name: uuid.UUID) -> TrialRun:
+    """Keep a run; sent twice it is kept once. Which setting it was the order says, not who sends it. Raises
+    InputRefused.
+    """
+    order, place = trial.document["order"], document.get("place")
+    if not isinstance(place, int) or isinstance(place, bool) or not 0 <= place < len(order):
+        raise _refuse("place", "beyond_order")
+    said = document | {"setting": order[place]}
+    checked_run(said)
+    with transaction.atomic():
+        row, _made = TrialRun.objects.get_or_create(uid=name, defaults={"trial": trial, "document": said})
+    if row.trial_id != trial.pk:
+        raise _refuse("id", "another_trial")
+    return row

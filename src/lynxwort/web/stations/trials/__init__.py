@@ -1,0 +1,1 @@
+"""Trials: plan, run, answer."""

@@ -1,0 +1,143 @@
+"""What a trial's runs say, and what is done with it."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from django.db import transaction
+from django.utils.safestring import SafeString
+from django.utils.translation import gettext as _
+
+from lynxwort.core.model.trials import Trial as CoreTrial
+from lynxwort.core.stations.trials.answer import Answer, answer_of, looks_of
+from lynxwort.core.units.convert import Units
+from lynxwort.web.bench import services
+from lynxwort.web.bench.services import Bench
+from lynxwort.web.bikes import changes
+from lynxwort.web.runs import services as runs
+from lynxwort.web.runs.models import Trial
+from lynxwort.web.stations.trials.planning import share_words
+from lynxwort.web.stations.trials.running import change_words, next_place
+from lynxwort.web.ui.drawings import trials as drawings
+from lynxwort.words.formatting import value_text
+from lynxwort.words.trials import ASPECTS, OUTCOMES, VERDICTS
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """A trial in the list. said: its verdict in words."""
+
+    row: Trial
+    what: str
+    rider: str
+    said: str
+    runs: int
+    of: int
+    outcome: str
+
+
+def core_of(row: Trial) -> CoreTrial:
+    """A trial as the core reads it."""
+    return CoreTrial.model_validate(row.as_document())
+
+
+def verdict_words(found: Answer) -> str:
+    """The verdict in a line, with its size and range."""
+    words = _(VERDICTS[found.verdict])
+    if found.effect is None:
+        return words
+    told = {
+        "verdict": words,
+        "size": share_words(found.effect.share),
+        "low": share_words(found.effect.low_share),
+        "high": share_words(found.effect.high_share),
+    }
+    return _("%(verdict)s: %(size)s [%(low)s to %(high)s]") % told
+
+
+def lines(bench: Bench, preset: Units | str) -> list[Line]:
+    """Trials of this setup, the newest first."""
+    found = []
+    for row in bench.setup.trials.prefetch_related("runs").order_by("-id"):
+        answer = answer_of(core_of(row))
+        # no look at an answer that is not due: an open trial tells how far it is
+        is_due = row.outcome != "open" or answer.pairs in looks_of(answer.trial)
+        said = verdict_words(answer) if is_due else _("being ridden")
+        found.append(
+            Line(
+                row, change_words(bench, row, preset), row.document["rider"], said, len(answer.trial.counted),
+                len(answer.trial.order), _(OUTCOMES[row.outcome]),
+            )
+        )  # fmt: skip
+    return found
+
+
+def laps_drawing(found: Answer, preset: Units | str) -> SafeString:
+    """Laps in the order they were ridden, with what the fit says."""
+    marks = [
+        drawings.Mark(k, lap.time_s, lap.fitted_s, lap.setting, lap.counts) for k, lap in enumerate(found.laps, start=1)
+    ]
+    told = [value_text(m.time_s, "duration", preset) for m in marks]
+    return drawings.laps(marks, told, _("Laps in the order they were ridden"))
+
+
+def ruler_drawing(found: Answer) -> SafeString | None:
+    """The effect with its range against what is even, the model's and both together."""
+    if found.effect is None:
+        return None
+    bars = [drawings.Bar(_("the runs"), found.effect.share, found.effect.low_share, found.effect.high_share, "seen")]
+    trial, both = found.trial, found.updated
+    if trial.model_share is not None and both is not None:
+        bars.append(drawings.Bar(_("the model"), trial.model_share, trial.model_share, trial.model_share, "model"))
+        bars.append(drawings.Bar(_("together"), both.share, both.low_share, both.high_share, "both"))
+    ends = (_("quicker"), _("slower"), _("even"))
+    return drawings.ruler(bars, trial.even_share, ends, _("Difference as a share of the lap, minus is quicker"))
+
+
+def answer_page(bench: Bench, row: Trial, preset: Units | str) -> dict[str, Any]:
+    """The verdict, the ruler, laps in order, scores; and what may be done."""
+    found = answer_of(core_of(row))
+    stands = row.outcome == "open" and bench.draft.values == row.values
+    seen_s = found.effect_s
+    return {
+        "trial": row,
+        "found": found,
+        "headline": _(VERDICTS[found.verdict]),
+        "said": verdict_words(found),
+        "seconds": None
+        if seen_s is None
+        else f"{'−' if seen_s < 0 else '+'}{value_text(abs(seen_s), 'seconds', preset)}",
+        "ruler": ruler_drawing(found),
+        "laps": laps_drawing(found, preset) if found.laps else None,
+        "table": [
+            (lap.ridden + 1, "?" if row.outcome == "open" and found.trial.blind else lap.setting, lap)
+            for lap in found.laps
+        ],
+        "change": change_words(bench, row, preset),
+        "scored": [(_(ASPECTS[s.aspect]), s) for s in found.scored],
+        "looks": looks_of(found.trial),
+        "next": next_place(row),
+        "runs": len(row.document["order"]),
+        "stands": stands,
+        "outcome": _(OUTCOMES[row.outcome]),
+        "reason": _("Trial: %(said)s") % {"said": verdict_words(found)},
+    }
+
+
+def decide(bench: Bench, row: Trial, what: str, version: int, author: str) -> str:
+    """Keep the change as the next revision, put it back, or leave the trial; empty, or why it was not done. Raises
+    bikes.StaleDraft.
+    """
+    if row.outcome != "open":
+        return _("This trial is decided already.")
+    if what != "left" and bench.draft.values != row.values:
+        return _("The draft is no longer what was ridden. Bring it back as it was tried, or leave the trial.")
+    reason = (_("Trial: %(said)s") % {"said": verdict_words(answer_of(core_of(row)))})[:200]
+    with transaction.atomic():
+        if what == "kept":
+            services.keep(bench, version, reason=reason, author=author)
+        elif what == "put_back":
+            taken = changes.take(bench.draft, version, changes.PutBack("all"))
+            if not taken.done:
+                return taken.words("metric")
+        runs.decide(row, what)
+    return ""

@@ -1,0 +1,13 @@
+from django.urls import path
+
+from lynxwort.web.ui.lazily import Views
+
+views = Views("lynxwort.web.stations.trials.views")
+urlpatterns = [
+    path("<int:setup>/<int:race>/trials/plan/", views.plan, name="trial-plan"),
+    path("<int:setup>/<int:race>/trials/run/", views.run, name="trial-run"),
+    path("<int:setup>/<int:race>/trials/run/<uuid:trial>/", views.send_run, name="trial-send"),
+    path("<int:setup>/<int:race>/trials/friend/", views.friend, name="trial-friend"),
+    path("<int:setup>/<int:race>/trials/answer/", views.answer, name="trial-answer"),
+    path("<int:setup>/<int:race>/trials/decide/", views.decide, name="trial-decide"),
+]

@@ -1,0 +1,134 @@
+import uuid
+
+from django.contrib import messages
+from django.http import Http404, HttpResponse, JsonResponse
+from django.shortcuts import redirect
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+
+from lynxwort.core.errors import InputRefused
+from lynxwort.web.bench.views import base_of, kept_bench, rows_of
+from lynxwort.web.bikes import services as bikes
+from lynxwort.web.runs import services
+from lynxwort.web.stations.shell import is_part, part, room
+from lynxwort.web.stations.trials import answering, planning, running
+from lynxwort.web.ui.typed import Request, json_of, version_of
+from lynxwort.words.refusals import explain
+
+#: what a phone sends of a run is no longer than this [bytes]
+MOST_SENT = 4_000
+
+
+def _words(request: Request, refused: InputRefused) -> str:
+    return " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals)
+
+
+@require_http_methods(["GET", "POST"])
+def plan(request: Request, setup: int, race: int) -> HttpResponse:
+    """What it takes to see the draft's difference; POST begins the trial."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    post, why = request.method == "POST", planning.refusal(bench)
+    form = None
+    if not why:
+        sent = request.POST if post else request.GET if "see" in request.GET else None
+        form = planning.PlanForm(sent, bench=bench, preset=request.preset)
+    if post and form is not None and form.is_valid():
+        try:
+            planning.begin(bench, form.plan(planning.new_seed())[0])
+        except InputRefused as refused:
+            form.add_error(None, _words(request, refused))
+        else:
+            return redirect(f"{base_of(setup, race)}trials/run/")
+    context = planning.plan_page(bench, request.preset, form)
+    status = 422 if post and (why or (form is not None and form.errors)) else 200
+    return room(request, bench, "trials", "plan", context, status=status, template="trial_plan")
+
+
+@require_http_methods(["GET", "POST"])
+def run(request: Request, setup: int, race: int) -> HttpResponse:
+    """The trial on the phone; POST keeps a run timed with a watch."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    form = None
+    if request.method == "POST":
+        trial = running.open_trial(bench)
+        if trial is None or running.next_place(trial) is None:
+            raise Http404
+        form = running.WatchForm(request.POST, preset=request.preset)
+        if form.is_valid():
+            try:
+                services.add_run(trial, form.document(trial), uuid.uuid4())
+            except InputRefused as refused:
+                form.add_error(None, _words(request, refused))
+            else:
+                return redirect(f"{base_of(setup, race)}trials/run/")
+    context = running.run_page(bench, request.preset, form)
+    status = 422 if form is not None and form.errors else 200
+    return room(request, bench, "trials", "run", context, status=status, template="trial_run")
+
+
+@require_POST
+def send_run(request: Request, setup: int, race: int, trial: uuid.UUID) -> HttpResponse:
+    """A run as the phone sends it, as often as it likes: kept once."""
+    row, _race = rows_of(request, setup, race)
+    found = row.trials.filter(uid=trial).first()
+    if found is None:
+        raise Http404
+    try:
+        sent = json_of(request.body[:MOST_SENT].decode("utf-8", "replace"))
+        name = uuid.UUID(str(sent["id"]))
+        services.add_run(found, services.run_of_taps(found, sent), name)
+    except InputRefused as refused:
+        return JsonResponse({"refused": _words(request, refused)}, status=422)
+    except (ValueError, KeyError, TypeError):
+        return JsonResponse({"refused": _("Not a run.")}, status=422)
+    return JsonResponse({"kept": str(name)})
+
+
+@require_GET
+def friend(request: Request, setup: int, race: int) -> HttpResponse:
+    """What the friend turns before the next run of a blind trial."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    context = running.friend_page(bench, request.preset)
+    if is_part(request):
+        return part(request, bench, "bench/_trial_friend.html", context)
+    return room(request, bench, "trials", "run", context, template="trial_friend")
+
+
+@require_GET
+def answer(request: Request, setup: int, race: int) -> HttpResponse:
+    """What the runs say by now, of the open trial or the one asked for."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    asked = request.GET.get("trial", "")
+    row = running.trial_of(bench, asked) if asked else running.open_trial(bench) or bench.setup.trials.last()
+    if asked and row is None:
+        raise Http404
+    context = {"trial": None} if row is None else answering.answer_page(bench, row, request.preset)
+    return room(request, bench, "trials", "answer", context, template="trial_answer")
+
+
+@require_POST
+def decide(request: Request, setup: int, race: int) -> HttpResponse:
+    """Keep, put back, or leave it."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    row, what = running.trial_of(bench, request.POST.get("trial", "")), request.POST.get("what", "")
+    if row is None or what not in ("kept", "put_back", "left"):
+        raise Http404
+    try:
+        why = answering.decide(bench, row, what, version_of(request), request.user.username)
+    except bikes.StaleDraft:
+        why = _("Another window moved the draft. Nothing was kept; look at it and keep again.")
+    if why:
+        messages.error(request, why)
+    else:
+        messages.success(request, _("Done, with the trial as its reason."))
+    return redirect(f"{base_of(setup, race)}trials/answer/?trial={row.uid}")
