@@ -17,8 +17,12 @@ def plain_number(value: float, digits: int) -> str:
     return text
 
 
-def minutes_seconds(value_s: float) -> str:
-    """Seconds as h:mm:ss or m:ss."""
+def minutes_seconds(value_s: float, digits: int = 0) -> str:
+    """Seconds as h:mm:ss or m:ss, with tenths where they count."""
+    if digits:
+        tenths = round(10 * abs(value_s))
+        text = f"{minutes_seconds(tenths // 10)}.{tenths % 10}"
+        return MINUS + text if value_s < 0 else text
     whole = round(abs(value_s))
     hours, rest = divmod(whole, 3600)
     text = f"{hours}:{rest // 60:02d}:{rest % 60:02d}" if hours else f"{rest // 60}:{rest % 60:02d}"
@@ -29,7 +33,7 @@ def number_text(value: float, kind: str, preset: Units | str) -> str:
     """The number alone, in the preset's unit for this kind."""
     shown = to_shown(value, kind, preset)
     if shown.unit == "min:s":
-        return minutes_seconds(value)
+        return minutes_seconds(value, shown.digits)
     if shown.unit == "e":
         return f"{value:.0e}"
     if kind == "number" and abs(value - round(value)) < 1e-9:

@@ -128,6 +128,7 @@ KINDS: dict[str, tuple[str, str, dict[str, tuple[str, int]]]] = {
     "chance": _fixed("1", "%", 1),
     "tiny": _fixed("1", "e", 1),
     "duration": _fixed("s", "min:s", 0),
+    "lap_time": _fixed("s", "min:s", 1),
     "minutes": _fixed("s", "min", 0),
     "hours": _fixed("s", "h", 2),
     "seconds": _fixed("s", "s", 1),

@@ -73,7 +73,7 @@ _FEET_INCHES = re.compile(
 )
 _STONES = re.compile(rf"^({_DECIMAL})\s*(?:st|stone|stones)(?:\s*({_DECIMAL})\s*(?:lb|lbs|pounds?)?)?$", re.IGNORECASE)
 _POUND_OUNCES = re.compile(rf"^(\d+)\s*(?:lb|lbs|pounds?)\s*({_DECIMAL})\s*(?:oz|ounces?)$", re.IGNORECASE)
-_CLOCK = re.compile(r"^(\d{1,3}):([0-5]\d)(?::([0-5]\d))?$")
+_CLOCK = re.compile(r"^(\d{1,3}):([0-5]\d)(?::([0-5]\d))?([.,]\d{1,3})?$")
 _HOURS_MINUTES = re.compile(
     r"^(\d{1,3})\s*(?:h|hr|hrs|hours?)\s*([0-5]?\d)\s*(?:m|min|mins|minutes?|')?$", re.IGNORECASE
 )
@@ -136,10 +136,13 @@ def _mass(text: str) -> float | None:
 
 def _time(text: str, by_hours: bool) -> float | None:
     if found := _CLOCK.match(text):
-        first, second, third = (int(g) if g is not None else None for g in found.groups())
-        if third is not None or by_hours:
-            return SECONDS_PER_HOUR * first + SECONDS_PER_MINUTE * second + (third or 0)  # type: ignore[operator]
-        return SECONDS_PER_MINUTE * first + second  # type: ignore[operator]
+        first, second = int(found.group(1)), int(found.group(2))
+        part = _number(f"0{found.group(4)}") if found.group(4) else 0.0
+        if found.group(3) is not None or by_hours:
+            if part and found.group(3) is None:
+                return None  # parts of a minute nobody writes so
+            return SECONDS_PER_HOUR * first + SECONDS_PER_MINUTE * second + int(found.group(3) or 0) + part
+        return SECONDS_PER_MINUTE * first + second + part
     if found := _HOURS_MINUTES.match(text):
         return SECONDS_PER_HOUR * int(found.group(1)) + SECONDS_PER_MINUTE * int(found.group(2))
     if found := _MINUTES_SECONDS.match(text):

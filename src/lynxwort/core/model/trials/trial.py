@@ -34,7 +34,7 @@ class TrialRun(Part):
     ridden: int = quantity(0, 999, "1", "count")
     """laps ridden on the track before it, since the trial began: what dries and tires goes by it"""
     setting: Setting = choice()
-    time_s: float = quantity(5.0, 20_000.0, "s", "duration")
+    time_s: float = quantity(5.0, 20_000.0, "s", "lap_time")
     """of the lap"""
     botched: bool = False
     """by the rider's word before the time was seen; it is left out"""
@@ -61,7 +61,7 @@ class Trial(Part):
     kind: Kind = choice()
     order: str = Field(min_length=2, max_length=80, pattern="^[AB]+$")
     """the runs in order"""
-    lap_s: float = quantity(5.0, 20_000.0, "s", "duration")
+    lap_s: float = quantity(5.0, 20_000.0, "s", "lap_time")
     """of a lap, as planned"""
     noise_sd: float = quantity(
         0.001, 0.2, "1", "chance", 0.015, source="assumption: a good amateur 1 %, a trail rider 2 to 3 %"

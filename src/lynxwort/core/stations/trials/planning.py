@@ -2,8 +2,7 @@
 
 from dataclasses import dataclass
 
-from lynxwort.core.figures import FIGURES
-from lynxwort.core.judging import LEAN_MARGINS, leaned, runs_lean
+from lynxwort.core.judging import LEAN_MARGINS, leaned
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.report import Report
 from lynxwort.core.tunables import TUNABLES, current_value, item_of
@@ -21,6 +20,11 @@ _BY_STATION = {
 BLIND_CLICKS = 4
 BLIND_FIELDS = (
     "shock_compression_clicks", "shock_rebound_clicks", "fork_compression_clicks", "fork_rebound_clicks",
+)  # fmt: skip
+#: what Fuelling says to act on that ends an engine while it is timed
+SEIZES = (
+    "too_lean_jetted", "too_lean_rod", "too_lean_injected", "lean_below_half", "oil_tank_short", "detonation_near",
+    "flow_short",
 )  # fmt: skip
 #: smaller differences of the lap the model does not know about [1 of a lap]
 UNKNOWN_SHARE = 1e-7
@@ -54,9 +58,9 @@ def refused(kept: Report, draft: Report, kind: str) -> str:
     """Why a draft is not to be tried; empty when it may: nothing that runs lean, or that nobody knows not to, is
     ridden to see whether it is quicker.
     """
-    if runs_lean(draft) or leaned(kept, draft):
+    if leaned(kept, draft) or any(f.code in SEIZES and f.severity == "act" for f in draft.of("fuelling")):
         return "trial_lean"
-    margins = [draft.figures[n] for n in LEAN_MARGINS if n in draft.figures and n in FIGURES]
+    margins = [draft.figures[n] for n in LEAN_MARGINS if n in draft.figures]
     if kind == "mixture" and any(m.value is None and m.status != "not_applicable" for m in margins):
         return "trial_unproven"
     return ""

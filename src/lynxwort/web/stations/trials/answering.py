@@ -76,7 +76,7 @@ def laps_drawing(found: Answer, preset: Units | str) -> SafeString:
     marks = [
         drawings.Mark(k, lap.time_s, lap.fitted_s, lap.setting, lap.counts) for k, lap in enumerate(found.laps, start=1)
     ]
-    told = [value_text(m.time_s, "duration", preset) for m in marks]
+    told = [value_text(m.time_s, "lap_time", preset) for m in marks]
     return drawings.laps(marks, told, _("Laps in the order they were ridden"))
 
 

@@ -44,7 +44,7 @@ class PlanForm(forms.Form):
 
     def __init__(self, data: Any, *, bench: Bench, preset: Units | str) -> None:
         expected = planning.expected(bench.kept, bench.report)
-        lap_s = number_text(expected.lap_s, "duration", preset)
+        lap_s = number_text(expected.lap_s, "lap_time", preset)
         started: dict[str, Any] = {"see": 20, "pairs": "", "order": "blocks", "lap_s": lap_s}
         super().__init__(started | ({k: data[k] for k in data} if data is not None else {}))
         share = _("%(n)s %% of the lap")
