@@ -15,6 +15,8 @@ from lynxwort.web.garages.models import Garage, Membership, User
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Course, Race, Rider
 from lynxwort.web.readings.models import Reading
+from lynxwort.web.runs.models import Trial
+from tests.trials import a_trial
 from tests.web.forms import forms_of
 
 VALUES = (
@@ -150,6 +152,7 @@ def known(client: Client) -> dict[str, object]:
         "revision": Revision.objects.first().pk,
         "part": OwnedPart.objects.first().pk,
         "reading": Reading.objects.first().pk,
+        "trial": (Trial.objects.first() or a_trial(client.setup)).uid,
         "station": "fuelling",
         "figure": "drive.top_speed",
         "kind": "sag",
@@ -227,7 +230,7 @@ def wrong(client: Client, case: Case, before: dict) -> str:
         ):
             said = f"{code}, and something changed"
         elif code == 422 and not re.search(
-            r'class="[^"]*(error|refused|message|bad)|role="alert"', answer.content.decode()
+            r'class="[^"]*(error|refused|message|bad)|role="alert"|^\{"refused": "', answer.content.decode()
         ):
             said = "422 without a word"
         transaction.set_rollback(True)

@@ -154,9 +154,14 @@ def pages(setup: Setup, race: Race) -> Iterator[str]:
     }
     for name, route in routes():
         places = re.findall(r"<\w+:(\w+)>", route)
-        if name in ("bench:upload", "garages:sign-out") or {"revision", "part", "reading", "where", "name"} & set(
-            places
-        ):
+        if name in ("bench:upload", "garages:sign-out") or {
+            "revision",
+            "part",
+            "reading",
+            "trial",
+            "where",
+            "name",
+        } & set(places):
             continue
         ends = next((v for k, v in ENDS.items() if f"/{k}/" in route), ("rear",))
         varied = next((p for p in places if p in open_ended or p == "end"), None)

@@ -16,6 +16,7 @@ from lynxwort.web.races.models import Course, Race, Rider
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.ui.stale import mark_of
 from tests.demo import load
+from tests.trials import a_trial
 from tests.web.forms import sent_back
 
 #: asked for at the machine itself
@@ -78,6 +79,7 @@ def test_nothing_of_one_garage_is_reachable_from_another(demo, client, stranger)
         "revision": Revision.objects.get().pk,
         "part": OwnedPart.objects.first().pk,
         "reading": reading.pk,
+        "trial": a_trial(demo.setup).uid,
         "station": "drive",
         "figure": "drive.top_speed",
         "kind": "sag",

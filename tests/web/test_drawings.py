@@ -20,6 +20,7 @@ from lynxwort.web.ui.drawings.ribbon import PATTERNS, Quantity, RibbonData, draw
 from lynxwort.words.catalogue import TERMS
 from lynxwort.words.formatting import difference_text, minutes_seconds, number_text, short_text, value_text
 from tests.demo import OPEN
+from tests.trials import a_trial
 
 
 def well_formed(svg: str) -> ElementTree.Element:
@@ -34,6 +35,7 @@ def well_formed(svg: str) -> ElementTree.Element:
 
 @pytest.mark.parametrize("preset", ["metric", "us"])
 def test_every_station_draws_in_both_presets_and_with_a_draft(demo, preset):
+    a_trial(demo.setup)
     moves = (("rear_sprocket_teeth", 51), ("shock_preload_m", 0.015), ("main_jet", 170.0))
     assert changes.take(demo.setup.draft, demo.setup.draft.version, changes.Moves(moves)).done
     bench = services.open_bench(Setup.objects.select_related("bike__garage", "head", "draft").get(), demo.race)

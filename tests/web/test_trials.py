@@ -6,14 +6,13 @@ import uuid
 
 import pytest
 
-from lynxwort.core.model.trials import Trial as CoreTrial
-from lynxwort.core.standin.session import ride
 from lynxwort.web.bench.services import open_bench
 from lynxwort.web.bikes.changes import Moves, PutBack, take
 from lynxwort.web.bikes.models import Revision, Setup
 from lynxwort.web.evaluation import door
 from lynxwort.web.races.models import Race
 from lynxwort.web.runs.models import Trial
+from tests.trials import stood_in
 
 
 def text(answer):
@@ -55,13 +54,6 @@ def sent(client, trial, number, seconds, **more):
     taps = {"start": {"steady_s": 10.0, "wall_s": 1e9, "page": "p"}, "end": {"steady_s": 10.0 + seconds, "wall_s": 1e9 + seconds, "page": "p"}}  # fmt: skip
     body = run | taps | more
     return client.post(f"{client.base}trials/run/{trial.uid}/", json.dumps(body), content_type="application/json"), body
-
-
-def stood_in(trial, **ridden):
-    """The rows of a session by the stand-in rider."""
-    for run in ride(CoreTrial.model_validate(trial.as_document()), 7, **ridden):
-        said = run.model_dump(mode="json", exclude={"id"})
-        trial.runs.create(document=said)
 
 
 def test_what_may_not_be_tried_says_why(demo):

@@ -91,3 +91,50 @@ BRANCH = Kept(
     reason="mud at the ford: two teeth more behind, tyres softer still",
     changes={"rear_sprocket_teeth": 50, "front_tyre_pressure_pa": 80_000.0, "rear_tyre_pressure_pa": 70_000.0},
 )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Tried:
+    """A trial, ridden by the stand-in rider. on: the day; rider: his name; changes: what was tried against what was
+    kept then; plan: what the trial's document says besides; ridden: how he rode, see core.standin.session.ride.
+    """
+
+    on: str
+    rider: str
+    changes: dict[str, Any]
+    plan: dict[str, Any]
+    seed: int
+    ridden: dict[str, Any]
+    outcome: str = "left"
+
+
+#: two blocks of first, second, second, first
+TWO_BLOCKS = "ABBA" * 2
+LOOP: dict[str, Any] = {"order": TWO_BLOCKS, "lap_s": 288.0, "changes": 1}
+TRIALS: tuple[Tried, ...] = (
+    Tried(
+        on="2026-10-10",
+        rider="Wren",
+        changes={"shock_compression_clicks": 8},
+        plan=LOOP | {"kind": "clicks", "hoped_share": 0.02, "blind": True},
+        seed=4,
+        ridden={"lap_sd": 0.008, "felt_chance": 0.6},
+        outcome="put_back",
+    ),
+    Tried(
+        on="2026-10-24",
+        rider="Isk",
+        changes={"rear_sprocket_teeth": 50},
+        plan=LOOP | {"kind": "gearing", "hoped_share": 0.02},
+        seed=4,
+        ridden={"lap_sd": 0.009, "effect_share": 0.003},
+    ),
+    Tried(
+        on="2026-10-24",
+        rider="Wren",
+        changes={"rear_sprocket_teeth": 50},
+        plan=LOOP | {"kind": "gearing", "hoped_share": 0.02},
+        seed=1,
+        ridden={"lap_sd": 0.007, "effect_share": -0.016, "botched_share": 0.12},
+    ),
+)

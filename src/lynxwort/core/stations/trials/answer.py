@@ -79,6 +79,12 @@ class Answer:
         return None if self.effect is None or self.mean_s is None else self.effect.share * self.mean_s
 
     @property
+    def size_share(self) -> float:
+        """The size that is told [1 of a lap]: with "keep" no more than runs and model say together."""
+        seen = self.effect.share if self.effect is not None else 0.0
+        return max(seen, self.updated.share) if self.verdict == "keep" and self.updated is not None else seen
+
+    @property
     def blind_p(self) -> float | None:
         """How often guessing alone is right as often."""
         return scores.guessed_p(self.right, self.told) if self.told else None

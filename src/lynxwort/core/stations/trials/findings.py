@@ -51,11 +51,9 @@ def _verdict(said: Answer) -> Finding:
         "pairs": float(said.pairs),
     }
     if said.verdict == "keep":
-        # a small trial that says keep exaggerates: the size told is the one with the model's
-        size = said.updated.share if said.updated is not None else said.effect.share
         return Finding(
             station="trials", code="change_keep", severity="ok", figures=shown,
-            parameters=told | {"size_of_lap": abs(max(size, said.effect.share))},
+            parameters=told | {"size_of_lap": abs(said.size_share)},
         )  # fmt: skip
     if said.verdict == "put_back":
         severity: Severity = "act" if _is_aboard(said) else "ok"

@@ -47,10 +47,14 @@ def verdict_words(found: Answer) -> str:
         return words
     told = {
         "verdict": words,
-        "size": share_words(found.effect.share),
+        "size": share_words(found.size_share),
         "low": share_words(found.effect.low_share),
         "high": share_words(found.effect.high_share),
     }
+    if found.size_share != found.effect.share:
+        # a small trial that says keep exaggerates: the size told is the one with the model's
+        told["runs"] = share_words(found.effect.share)
+        return _("%(verdict)s: %(size)s with the model; the runs alone %(runs)s [%(low)s to %(high)s]") % told
     return _("%(verdict)s: %(size)s [%(low)s to %(high)s]") % told
 
 

@@ -1,6 +1,7 @@
 """The plan of a trial, out of the draft."""
 
 import secrets
+from collections.abc import Iterable
 from typing import Any
 
 from django import forms
@@ -9,6 +10,7 @@ from django.utils.translation import gettext_lazy
 
 from lynxwort.core import tunables
 from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.model.trials import Trial as CoreTrial
 from lynxwort.core.physics.trials import design
 from lynxwort.core.stations.trials import planning
@@ -100,10 +102,10 @@ def share_words(share: float) -> str:
     return f"{'−' if share < 0 else '+'}{value_text(abs(share), 'chance', 'metric')}"
 
 
-def question_of(bench: Bench) -> str:
+def question_of(setup: CoreSetup, changed: Iterable[str]) -> str:
     """What changes, the same words whoever asks: fields with their values."""
-    setup, parts = bench.inputs.setup, []
-    for name in sorted(bench.changed):
+    parts = []
+    for name in sorted(changed):
         value = getattr(setup, name, None) if name not in tunables.TUNABLES else tunables.said_value(setup, name)
         parts.append(f"{name}={value:g}" if isinstance(value, int | float) else f"{name}={value}")
     return "; ".join(parts)[:200]
@@ -120,7 +122,7 @@ def begin(bench: Bench, given: dict[str, Any]) -> Trial:
     """The trial of the draft begins. Raises InputRefused."""
     document = given | {
         "rider": bench.inputs.rider.name,
-        "question": question_of(bench),
+        "question": question_of(bench.inputs.setup, bench.changed),
         "changes": len(bench.changed),
         "kind": planning.kind_of_change(bench.changed),
     }

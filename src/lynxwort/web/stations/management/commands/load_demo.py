@@ -1,10 +1,14 @@
+import uuid
 from datetime import UTC, datetime
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import transaction
 
+from lynxwort.core.model.trials import Trial as CoreTrial
+from lynxwort.core.standin.session import ride
 from lynxwort.core.stations.damping import rides
+from lynxwort.core.stations.trials.planning import expected
 from lynxwort.demo import scenario, season
 from lynxwort.demo.bikes import BOX
 from lynxwort.web.bench.models import Felt
@@ -12,14 +16,19 @@ from lynxwort.web.bench.services import keep, kept_report, open_bench, put_on_be
 from lynxwort.web.bench.standing import remember
 from lynxwort.web.bench.upload import place_inputs
 from lynxwort.web.bikes.models import Bike, Revision, Setup
-from lynxwort.web.bikes.services import branch
+from lynxwort.web.bikes.services import branch, checked_setup
+from lynxwort.web.evaluation import door
+from lynxwort.web.evaluation.assembled import with_setup
 from lynxwort.web.garages.models import Garage, Membership, User
 from lynxwort.web.garages.services import DEMO_USER
 from lynxwort.web.parts.services import quick_add
 from lynxwort.web.races.models import Race, Rider
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.readings.services import add_reading
+from lynxwort.web.runs import services as runs
+from lynxwort.web.runs.models import Trial
 from lynxwort.web.stations.fuelling import dynos
+from lynxwort.web.stations.trials import planning
 
 
 def _day(text: str) -> datetime:
@@ -37,6 +46,24 @@ def _keep(pk: int, race: Race, values: dict[str, Any], kept: season.Kept) -> Rev
     revision = keep(open_bench(line, race), line.draft.version, reason=kept.reason, author=DEMO_USER)
     Revision.objects.filter(pk=revision.pk).update(created=_day(kept.on), name=kept.name)
     return revision
+
+
+def _tried(pk: int, race: Race, tried: season.Tried) -> None:
+    """A trial of the season with its runs, through the same doors as any."""
+    line = _line(pk)
+    bench = open_bench(line, race)
+    values = line.draft.values | tried.changes
+    report = door.report_of(with_setup(bench.inputs, checked_setup(values)))
+    plan = tried.plan | {"rider": tried.rider, "question": planning.question_of(checked_setup(values), tried.changes)}
+    share = expected(bench.kept, report).share
+    row = runs.start(
+        line, plan | ({} if share is None else {"model_share": share}), values=values,
+        number=line.head.number if line.head else 0,
+    )  # fmt: skip
+    for run in ride(CoreTrial.model_validate(row.as_document()), tried.seed, **tried.ridden):
+        runs.add_run(row, run.model_dump(mode="json", exclude={"id", "setting"}), uuid.uuid4())
+    runs.decide(row, tried.outcome)
+    Trial.objects.filter(pk=row.pk).update(created=_day(tried.on))
 
 
 def _told(bike: Bike, pk: int, race: Race) -> None:
@@ -65,6 +92,8 @@ def _told(bike: Bike, pk: int, race: Race) -> None:
                 )
                 Felt.objects.filter(pk=note.pk).update(created=_day(event.on))
     dynos.stand_in(open_bench(_line(pk), race))
+    for tried in season.TRIALS:
+        _tried(pk, race, tried)
     start = kept[season.BRANCH_FROM - 1]
     other = branch(start, season.BRANCH_NAME)
     _keep(other.pk, race, start.values | season.BRANCH.changes, season.BRANCH)
