@@ -13,6 +13,7 @@ from lynxwort.core.asks import jetbox
 from lynxwort.core.model.bike.patterns import PATTERNS
 from lynxwort.core.report import STATIONS
 from lynxwort.core.standin import bench_dyno
+from lynxwort.core.standin.session import recorded
 from lynxwort.core.stations.chassis import schools
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.fuelling.input import FuellingInput
@@ -52,6 +53,8 @@ def test_every_line_from_outside_runs_as_it_stands(line, tmp_path, monkeypatch, 
     Path("lap.gpx").write_bytes(scenario.course_bytes("brackenmere"))
     if line.startswith("log"):
         Path("lap.csv").write_text("\n".join(ridden_log()[3]))
+    if line.startswith("laps"):
+        Path("session.gpx").write_bytes(recorded(scenario.track("brackenmere"), [4000.0, 3950.0], 1))
     Path("run.csv").write_text("\n".join(bench_dyno.run(INJECTED.bike.engine, HIGH, efficiency=0.9, seed=1, number=0)))
     words = shlex.split(line.split(">")[0])
     assert main(words) == 0

@@ -1,16 +1,23 @@
 """Trials through their doors: what may be tried, what a phone sends, what is done with the answer."""
 
+import csv
 import html
+import io
 import json
+import re
 import uuid
 
 import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
 
+from lynxwort.core.standin.session import recorded
+from lynxwort.demo import scenario
 from lynxwort.web.bench.services import open_bench
 from lynxwort.web.bikes.changes import Moves, PutBack, take
 from lynxwort.web.bikes.models import Revision, Setup
 from lynxwort.web.evaluation import door
 from lynxwort.web.races.models import Race
+from lynxwort.web.races.tracks import add_course
 from lynxwort.web.runs.models import Trial
 from tests.trials import stood_in
 
@@ -214,3 +221,79 @@ def test_two_riders_who_differ_are_told(tried):
     stood_in(other, effect_share=0.02, lap_sd=0.004)
     page = text(tried.get(f"{tried.base}trials/"))
     assert "Suits Wren, not Isk" in page
+
+
+def gpx(data, name="session.gpx"):
+    return SimpleUploadedFile(name, data)
+
+
+def test_a_session_of_nine_laps_becomes_runs(tried):
+    """One file with a pause and a lap with a stand: eight laps are taken in their order, the ninth is left out; the answer pools their sectors."""
+    track = scenario.track("gannach-meadow")
+    course = add_course(tried.race.garage, track)
+    trial = started(tried)
+    order = trial.document["order"]
+    true = [300.0 - 0.2 * k - 6.0 * (c == "B") for k, c in enumerate(order)]
+    laps = [*true[:4], 310.0, *true[4:]]
+    page = f"{tried.base}trials/session/"
+    assert "One recording of the whole session" in text(tried.get(page))
+    answer = tried.post(page, {"course": course.blob_id, "file": gpx(recorded(track, laps, 3, pause_in=4))})
+    shown = text(answer)
+    assert answer.status_code == 200, shown
+    assert "9 whole laps" in shown
+    assert "stood 2:" in shown
+    chosen = re.findall(r'name="lap-(\d)".*?</select>', shown, re.S)
+    picked = dict(re.findall(r'name="lap-(\d)">(?:(?!</select>).)*?<option value="(\d)" selected', shown, re.S))
+    assert len(chosen) == 9
+    assert picked == {str(k if k < 4 else k + 1): str(k) for k in range(8)}
+    signed = re.search(r'name="laps" value="([^"]+)"', shown)[1]
+    send = {"laps": signed} | {f"lap-{k}": v for k, v in picked.items()}
+    assert tried.post(page, send | {"laps": signed[:-3]}).status_code == 422  # not what was read here
+    assert not trial.runs.exists()
+    assert tried.post(page, send).status_code == 302
+    rows = [r.document for r in trial.runs.all()]
+    assert [r["place"] for r in rows] == [*range(8)]
+    assert [r["setting"] for r in rows] == list(order)
+    assert all(abs(r["time_s"] - t) < 4 * r["error_s"] for r, t in zip(rows, true, strict=True))
+    assert {len(r["sectors_s"]) for r in rows} == {9}
+    report = bench_of(tried).report
+    assert "sectors pooled" in report.figures["trials.effect"].source
+    assert report.figures["trials.effect"].low < -6.0 < report.figures["trials.effect"].high
+    assert any(f.code == "change_keep" for f in report.findings)
+    # all are ridden: there is nothing left to take out of a file
+    assert tried.get(page).status_code == 302
+
+
+@pytest.mark.parametrize(
+    ("data", "words"),
+    [(b"nothing of the kind", "GPX"), (b"", "empty"), (b"<gpx><trk><trkseg></trkseg></trk></gpx>", "GPX")],
+)
+def test_a_session_that_cannot_be_read_says_why(tried, data, words):
+    started(tried)
+    key = tried.race.document["stages"][0]["course_key"]
+    answer = tried.post(f"{tried.base}trials/session/", {"course": key, "file": gpx(data)})
+    assert answer.status_code == 422
+    assert words in text(answer)
+    elsewhere = recorded(scenario.track("hollowood"), [400.0, 400.0], 1)
+    answer = tried.post(f"{tried.base}trials/session/", {"course": key, "file": gpx(elsewhere)})
+    assert answer.status_code == 422
+    assert 'role="alert"' in text(answer)
+    assert tried.post(f"{tried.base}trials/session/", {"course": "x", "file": gpx(elsewhere)}).status_code == 422
+
+
+def test_laps_go_out_as_csv_and_a_blind_ones_settings_only_when_it_is_decided(tried):
+    trial = started(tried)
+    stood_in(trial, botched_share=0.3)
+    address = f"{tried.base}trials/laps.csv?trial={trial.uid}"
+
+    def read():
+        return list(csv.DictReader(io.StringIO(tried.get(address).content.decode("utf-8-sig"))))
+
+    rows = read()
+    assert [r["setting"] for r in rows if r["counts"] == "yes"] == list(trial.document["order"])
+    assert len(rows) == trial.runs.count() > 8
+    Trial.objects.update(document=trial.document | {"blind": True})
+    assert {r["setting"] for r in read()} == {""}
+    Trial.objects.update(outcome="left")
+    assert {r["setting"] for r in read()} == {"A", "B"}
+    assert tried.get(f"{tried.base}trials/laps.csv?trial=x").status_code == 404

@@ -1,11 +1,19 @@
 """A stand-in rider who rides a trial: seeded, drifting, now and then botching a lap, scoring and guessing."""
 
-import numpy as np
+from collections.abc import Sequence
 
+import numpy as np
+from scipy.ndimage import gaussian_filter1d
+
+from lynxwort.core.model.track import Track
 from lynxwort.core.model.trials import ASPECTS, Trial, TrialRun
+from lynxwort.core.physics.course.export import write_gpx
+from lynxwort.core.physics.course.prepare import track_distance
+from lynxwort.core.standin.logger import DRIFT_S, LOST_SHARE, NOISE_M
 
 #: a botched lap loses so many sd on average; scores spread by so much; a track dries or tires by so many sd a lap
 BOTCHED_SD, SCORE_SD, DRIFT_SD = 8.0, 1.0, 0.1
+METRES_PER_DEGREE = 111_195.0
 
 
 def ride(
@@ -50,3 +58,40 @@ def ride(
             )  # fmt: skip
             ridden, again = ridden + 1, called
     return tuple(found)
+
+
+def recorded(
+    track: Track, laps_s: Sequence[float], seed: int, *, pause_in: int | None = None, pause_s: float = 120.0
+) -> bytes:
+    """A session of laps of a closed course as one GPX file, once a second, with a receiver's wandering error: half a
+    minute out of the pits before the first passing of the start, as long after the last. pause_in: the lap in the
+    middle of which the rider stands.
+    """
+    along = track_distance(track)[0]
+    length = float(along[-1])
+    share = np.linspace(0.0, 1.0, 400)
+    slowness = np.cumsum(1.0 / (1.0 + 0.35 * np.sin(2.0 * np.pi * 5.0 * share)))
+    slowness = (slowness - slowness[0]) / (slowness[-1] - slowness[0])
+    clock, place, now = [0.0], [-0.1 * length], 40.0
+    for k, lap in enumerate(laps_s):
+        stands = np.where(share > 0.5, pause_s, 0.0) if k == pause_in else 0.0
+        clock += (now + lap * slowness[:-1] + (stands[:-1] if k == pause_in else 0.0)).tolist()  # type: ignore[index]
+        place += (length * (k + share[:-1])).tolist()
+        now += lap + (pause_s if k == pause_in else 0.0)
+    clock += [now, now + 40.0]
+    place += [length * len(laps_s), length * (len(laps_s) + 0.1)]
+    rng = np.random.default_rng([seed, 8])
+    at = np.arange(0.0, clock[-1], 1.0)
+    at = at[rng.uniform(size=at.size) > LOST_SHARE]
+    lap_place = np.interp(at, clock, place) % length
+    lat, lon = (np.interp(lap_place, along, v) for v in (track.latitude_deg, track.longitude_deg))
+    wander = [
+        gaussian_filter1d(rng.standard_normal(at.size), DRIFT_S) * np.sqrt(2.0 * np.sqrt(np.pi) * DRIFT_S) * NOISE_M
+        for _ in range(2)
+    ]
+    lat = lat + wander[0] / METRES_PER_DEGREE
+    lon = lon + wander[1] / (METRES_PER_DEGREE * np.cos(np.radians(lat)))
+    moments = np.datetime64("2026-10-24T09:00:00", "ms") + (at * 1000.0).astype("timedelta64[ms]")
+    where = {"latitude_deg": tuple(lat.tolist()), "longitude_deg": tuple(lon.tolist())}
+    made = Track.model_validate({"name": "session", "heights": "none", "height_m": (), **where})
+    return write_gpx(made, times=tuple(f"{m}Z" for m in moments))

@@ -4,6 +4,7 @@ beside.
 
 import json
 from collections.abc import Callable
+from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
@@ -11,8 +12,9 @@ from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.inputs import load_inputs
 from lynxwort.core.model.track import Track
 from lynxwort.core.physics.course.gpx import read_gpx, read_ridden
-from lynxwort.core.physics.course.match import clock_along
+from lynxwort.core.physics.course.match import clock_along, closes, on_course
 from lynxwort.core.physics.course.prepare import lay_line
+from lynxwort.core.physics.trials.sessions import session_laps
 from lynxwort.web.ui.typed import nested_deeper
 
 Step = Callable[[float, Any], None]
@@ -39,6 +41,15 @@ def ridden(payload: dict[str, Any], _step: Step) -> list[float]:
         round(float(t), 2)
         for t in clock_along(lay_line(track), track, *read_ridden(Path(payload["path"]).read_bytes()))
     ]
+
+
+def session(payload: dict[str, Any], _step: Step) -> list[dict[str, Any]]:
+    """The laps of a recorded session on a course, with sectors where it is fast and straight. Raises InputRefused."""
+    track = Track.model_validate(payload["course"])
+    line = lay_line(track)
+    ridden_track, times = read_ridden(Path(payload["path"]).read_bytes())
+    found = on_course(line, track, ridden_track, times)
+    return [asdict(lap) for lap in session_laps(found.place_m, times[found.index], line, closed=closes(line))]
 
 
 def document(payload: dict[str, Any], _step: Step) -> bool:

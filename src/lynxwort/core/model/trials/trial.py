@@ -11,6 +11,7 @@ Kind = Literal["gearing", "clicks", "springs", "geometry", "mixture", "power", "
 KINDS: tuple[str, ...] = get_args(Kind)
 Aspect = Literal["turns_in", "holds_line", "drive", "comfort", "arms"]
 ASPECTS: tuple[str, ...] = get_args(Aspect)
+Second = Annotated[float, Field(gt=0, le=20_000)]
 Score = Annotated[int, Field(ge=1, le=10)]
 
 
@@ -38,6 +39,12 @@ class TrialRun(Part):
     """of the lap"""
     botched: bool = False
     """by the rider's word before the time was seen; it is left out"""
+    sectors_s: tuple[Second, ...] = Field((), max_length=12)
+    """times of its sectors, the same ones of every run"""
+    error_s: float | None = quantity(0, 600, "s", "seconds", None, source="assumption: of a tap or a watch")
+    """how far its time may lie off by how it was taken: sd"""
+    from_file: bool = False
+    """cut out of a recorded session"""
     by_watch: bool = False
     """typed from a watch"""
     clocks_apart: bool = False

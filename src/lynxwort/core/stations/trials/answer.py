@@ -33,6 +33,7 @@ class Lap:
     fitted_s: float | None
     counts: bool
     by_watch: bool
+    from_file: bool
     clocks_apart: bool
 
 
@@ -146,10 +147,25 @@ def _fitted(trial: Trial, alpha: float = design.ALPHA) -> tuple[Effect, Array, f
     time = np.array([r.time_s for r in runs])
     mean = float(time[~second].mean())
     ridden = np.array([float(r.ridden) for r in runs])
-    effect = effects.effect_of(time / mean, second, ridden, prior_sd=trial.noise_sd, alpha=alpha)
+    effect = _by_method(runs, time / mean, second, ridden, trial.noise_sd, alpha)
     drift = effect.drift_share * (ridden - ridden.mean())
     level = float(np.mean(time / mean - effect.share * second - drift))
     return effect, mean * (level + drift + effect.share * second), mean
+
+
+def _by_method(
+    runs: Sequence[TrialRun], y: Array, second: NDArray[np.bool_], ridden: Array, noise_sd: float, alpha: float
+) -> Effect:
+    """By what there is, fixed beforehand: sectors pooled where every run has the same six or more, else by the lap."""
+    counts = {len(r.sectors_s) for r in runs}
+    pairs = min(int(second.sum()), int((~second).sum()))
+    if len(counts) != 1 or min(counts) < effects.LEAST_SECTORS or pairs < effects.LEAST_PAIRS:
+        return effects.effect_of(y, second, ridden, prior_sd=noise_sd, alpha=alpha)
+    times = np.array([r.sectors_s for r in runs])
+    means = times[~second].mean(axis=0)
+    error = np.array([r.error_s or 0.0 for r in runs])
+    timing = np.sqrt((error**2).mean()) / means
+    return effects.effect_of_sectors(times / means, second, ridden, timing_sd=timing, alpha=alpha)[0]
 
 
 def _level_of(trial: Trial, pairs: int) -> tuple[float, int]:
@@ -223,7 +239,7 @@ def _laps(trial: Trial, fitted_s: Array | None) -> tuple[Lap, ...]:
     return tuple(
         Lap(
             place=r.place, ridden=r.ridden, setting=r.setting, time_s=r.time_s, fitted_s=said.get(r.id),
-            counts=r.id in counts, by_watch=r.by_watch, clocks_apart=r.clocks_apart,
+            counts=r.id in counts, by_watch=r.by_watch, from_file=r.from_file, clocks_apart=r.clocks_apart,
         )
         for r in sorted(trial.runs, key=lambda r: r.ridden)
     )  # fmt: skip

@@ -82,6 +82,8 @@ def _told(said: Answer) -> list[Figure]:
 
 
 def _source(effect: Effect) -> str:
+    if effect.method == "sectors":
+        return "sectors pooled, DerSimonian, Laird (1986); Hartung, Knapp (2001)"
     return (
         "t with 4 df, Lange, Little, Taylor (1989)"
         if effect.method == "t4"

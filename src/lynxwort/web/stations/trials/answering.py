@@ -18,6 +18,7 @@ from lynxwort.web.runs.models import Trial
 from lynxwort.web.stations.trials.planning import share_words
 from lynxwort.web.stations.trials.running import change_words, next_place
 from lynxwort.web.ui.drawings import trials as drawings
+from lynxwort.web.ui.sheets import csv_text
 from lynxwort.words.formatting import value_text
 from lynxwort.words.trials import ASPECTS, OUTCOMES, VERDICTS
 
@@ -125,6 +126,24 @@ def answer_page(bench: Bench, row: Trial, preset: Units | str) -> dict[str, Any]
         "outcome": _(OUTCOMES[row.outcome]),
         "reason": _("Trial: %(said)s") % {"said": verdict_words(found)},
     }
+
+
+def laps_csv(row: Trial) -> str:
+    """The laps in the order they were ridden; settings of a blind trial only when it is decided."""
+    trial = core_of(row)
+    hidden = trial.blind and trial.outcome == "open"
+    counted = {r.id for r in trial.counted}
+    rows = [["lap", "run", "setting", "time s", "counts", "guess", *ASPECTS, "sectors s"]]
+    for run in sorted(trial.runs, key=lambda r: r.ridden):
+        scores = [str(run.scores.get(a, "")) for a in ASPECTS]  # type: ignore[call-overload]
+        rows.append(
+            [
+                str(run.ridden + 1), str(run.place + 1), "" if hidden else run.setting, f"{run.time_s:.3f}",
+                "yes" if run.id in counted else "no", run.guess or "", *scores,
+                " ".join(f"{s:.3f}" for s in run.sectors_s),
+            ]
+        )  # fmt: skip
+    return csv_text(rows)
 
 
 def decide(bench: Bench, row: Trial, what: str, version: int, author: str) -> str:

@@ -16,7 +16,7 @@ from lynxwort.core.tunables import TUNABLES, item_of, said_value
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import tunable_text, whole_text
-from lynxwort.web.bikes.models import Draft
+from lynxwort.web.bikes.models import Draft, Setup
 from lynxwort.web.bikes.services import changed_fields, checked_setup
 from lynxwort.web.runs.models import Trial
 from lynxwort.web.ui.forms import QuantityField
@@ -29,10 +29,10 @@ def open_trial(bench: Bench) -> Trial | None:
     return bench.setup.trials.filter(outcome="open").prefetch_related("runs").last()
 
 
-def trial_of(bench: Bench, name: str) -> Trial | None:
-    """A trial of this setup by its uid as text."""
+def trial_in(setup: Setup, name: str) -> Trial | None:
+    """A trial of a setup by its uid as text."""
     try:
-        return bench.setup.trials.prefetch_related("runs").filter(uid=uuid.UUID(name)).first()
+        return setup.trials.prefetch_related("runs").filter(uid=uuid.UUID(name)).first()
     except ValueError:
         return None
 

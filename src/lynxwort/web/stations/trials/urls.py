@@ -7,7 +7,9 @@ urlpatterns = [
     path("<int:setup>/<int:race>/trials/plan/", views.plan, name="trial-plan"),
     path("<int:setup>/<int:race>/trials/run/", views.run, name="trial-run"),
     path("<int:setup>/<int:race>/trials/run/<uuid:trial>/", views.send_run, name="trial-send"),
+    path("<int:setup>/<int:race>/trials/session/", views.session, name="trial-session"),
     path("<int:setup>/<int:race>/trials/friend/", views.friend, name="trial-friend"),
     path("<int:setup>/<int:race>/trials/answer/", views.answer, name="trial-answer"),
+    path("<int:setup>/<int:race>/trials/laps.csv", views.laps_csv, name="trial-laps"),
     path("<int:setup>/<int:race>/trials/decide/", views.decide, name="trial-decide"),
 ]

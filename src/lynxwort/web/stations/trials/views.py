@@ -1,9 +1,12 @@
 import uuid
+from typing import Any
 
 from django.contrib import messages
+from django.core.signing import BadSignature
 from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect
 from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from lynxwort.core.errors import InputRefused
@@ -11,7 +14,7 @@ from lynxwort.web.bench.views import base_of, kept_bench, rows_of
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.runs import services
 from lynxwort.web.stations.shell import is_part, part, room
-from lynxwort.web.stations.trials import answering, planning, running
+from lynxwort.web.stations.trials import answering, planning, running, sessions
 from lynxwort.web.ui.typed import Request, json_of, version_of
 from lynxwort.words.refusals import explain
 
@@ -88,6 +91,37 @@ def send_run(request: Request, setup: int, race: int, trial: uuid.UUID) -> HttpR
     return JsonResponse({"kept": str(name)})
 
 
+@require_http_methods(["GET", "POST"])
+def session(request: Request, setup: int, race: int) -> HttpResponse:
+    """Runs out of a recorded session: its file first, then which lap is which run."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    trial = running.open_trial(bench)
+    if trial is None or not sessions.is_open(trial):
+        return redirect(f"{base_of(setup, race)}trials/run/")
+    post = request.method == "POST"
+    form = sessions.SessionForm(request.POST if post else None, request.FILES if post else None, bench=bench)
+    context: dict[str, Any] = {"trial": trial, "form": form}
+    try:
+        if post and "laps" in request.POST:
+            kept = sessions.keep(trial, request.POST)
+            told = ngettext("%(n)s run is kept.", "%(n)s runs are kept.", kept) % {"n": kept}
+            messages.success(request, told)
+            return redirect(f"{base_of(setup, race)}trials/run/")
+        if post and form.is_valid():
+            laps = form.laps()
+            context |= sessions.session_page(trial, laps, request.preset) if laps else {}
+            if not laps:
+                form.add_error("file", _("No whole lap of this course lies in the file."))
+    except InputRefused as refused:
+        form.add_error(None, _words(request, refused))
+    except BadSignature:
+        form.add_error(None, _("These laps are not the ones that were read here. Send the file again."))
+    status = 422 if post and "rows" not in context else 200
+    return room(request, bench, "trials", "run", context, status=status, template="trial_session")
+
+
 @require_GET
 def friend(request: Request, setup: int, race: int) -> HttpResponse:
     """What the friend turns before the next run of a blind trial."""
@@ -107,11 +141,23 @@ def answer(request: Request, setup: int, race: int) -> HttpResponse:
     if isinstance(bench, HttpResponse):
         return bench
     asked = request.GET.get("trial", "")
-    row = running.trial_of(bench, asked) if asked else running.open_trial(bench) or bench.setup.trials.last()
+    row = running.trial_in(bench.setup, asked) if asked else running.open_trial(bench) or bench.setup.trials.last()
     if asked and row is None:
         raise Http404
     context = {"trial": None} if row is None else answering.answer_page(bench, row, request.preset)
     return room(request, bench, "trials", "answer", context, template="trial_answer")
+
+
+@require_GET
+def laps_csv(request: Request, setup: int, race: int) -> HttpResponse:
+    """The laps of a trial as CSV; of a blind one only when it is decided."""
+    row, _race = rows_of(request, setup, race)
+    found = running.trial_in(row, request.GET.get("trial", ""))
+    if found is None:
+        raise Http404
+    answer = HttpResponse(answering.laps_csv(found), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = 'attachment; filename="laps.csv"'
+    return answer
 
 
 @require_POST
@@ -120,7 +166,7 @@ def decide(request: Request, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    row, what = running.trial_of(bench, request.POST.get("trial", "")), request.POST.get("what", "")
+    row, what = running.trial_in(bench.setup, request.POST.get("trial", "")), request.POST.get("what", "")
     if row is None or what not in ("kept", "put_back", "left"):
         raise Http404
     try:

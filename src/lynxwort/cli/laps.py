@@ -1,0 +1,28 @@
+"""The laps of a recorded session on a course, each with its sectors."""
+
+import argparse
+from dataclasses import asdict
+from pathlib import Path
+from typing import Any
+
+from lynxwort.core.physics.course.gpx import read_gpx, read_ridden
+from lynxwort.core.physics.course.match import closes, on_course
+from lynxwort.core.physics.course.prepare import lay_line
+from lynxwort.core.physics.trials.sessions import session_laps
+
+
+def add(verbs: Any) -> None:
+    """Add the verb to the command line."""
+    verb = verbs.add_parser("laps", help="a recorded session cut into its laps and sectors")
+    verb.add_argument("file")
+    verb.add_argument("--course", required=True, metavar="LAP.gpx", help="one lap of the course")
+    verb.set_defaults(run=run)
+
+
+def run(arguments: argparse.Namespace) -> Any:
+    """The laps in order, those that are not whole among them. Raises InputRefused."""
+    track = read_gpx(Path(arguments.course).read_bytes(), heights="none")
+    line = lay_line(track)
+    ridden, times = read_ridden(Path(arguments.file).read_bytes())
+    found = on_course(line, track, ridden, times)
+    return [asdict(lap) for lap in session_laps(found.place_m, times[found.index], line, closed=closes(line))]
