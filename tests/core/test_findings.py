@@ -589,7 +589,7 @@ SCENARIOS |= {
     "trial_blind_to_it": (lambda: tried(order="ABBA", model_share=-0.001), "look"),
     "two_things_changed": (lambda: tried(changes=2), "look"),
     "noisy": (lambda: tried(0.0, STORM), "look"),
-    "peeked": (lambda: tried(0.0, CALM | {"runs": 14}), "look"),
+    "peeked": (lambda: tried(0.0, CALM | {"runs": 14}, outcome="left"), "look"),
     "felt_blind": (lambda: tried(0.0, CALM | {"felt_chance": 0.97}, blind=True, kind="clicks"), "ok"),
     "not_felt": (lambda: tried(0.0, CALM, blind=True, kind="clicks"), "ok"),
     "model_surprised": (lambda: tried(0.05, CALM, model_share=-0.004), "act"),

@@ -207,8 +207,14 @@ def test_a_second_trial_leaves_the_first(tried):
     page = text(tried.get(f"{tried.base}trials/"))
     assert "being ridden" in page  # no look that is not due
     assert text(tried.get(f"{tried.base}trials/answer/?trial={first.uid}")).count("Too few runs")
-    # another one's trial is nobody's business
-    assert "unplanned look" in text(tried.get(f"{tried.base}trials/answer/"))
+    # one looks all the same, and the range says so
+    page = text(tried.get(f"{tried.base}trials/answer/"))
+    assert "next planned look is after 6" in page
+    assert "unplanned look" not in page
+    assert "unplanned look" in text(tried.get(f"{tried.base}trials/answer/?look=1"))
+    report = bench_of(tried).report
+    assert report.figures["trials.effect"].reason == "look_not_due"
+    assert [f.code for f in report.of("trials")] == ["trial_open"]
 
 
 def test_two_riders_who_differ_are_told(tried):

@@ -14,7 +14,10 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
     "trial_open": (
         N_("On trial: {done} of {runs} runs ridden"),
         N_("{done} of {runs} runs ridden"),
-        N_("No answer before there are runs of both. The order was thrown by coin; keep to it."),
+        N_(
+            "The answer waits for the next planned look: who looks earlier, and stops when he likes it, finds what is "
+            "not there. The order was thrown by coin; keep to it."
+        ),
     ),
     "change_keep": (
         N_("Keep it: {size_of_lap} of the lap quicker"),
@@ -124,6 +127,7 @@ FIGURE_NAMES: dict[str, str] = {
 REASONS: dict[str, str] = {
     "no_trial": N_("nothing is on trial"),
     "too_few_runs": N_("there are no runs of both yet"),
+    "look_not_due": N_("the next planned look is not due yet"),
     "model_not_asked": N_("the model was not asked"),
     "one_rider_tried": N_("one rider tried it"),
     "not_blind": N_("the trial is not blind"),

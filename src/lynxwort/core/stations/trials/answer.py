@@ -80,6 +80,16 @@ class Answer:
         return None if self.effect is None or self.mean_s is None else self.effect.share * self.mean_s
 
     @property
+    def is_due(self) -> bool:
+        """Whether the answer may be looked at: at a planned look, when all is ridden, or when it is decided."""
+        return self.trial.outcome != "open" or self.trial.is_ridden or self.pairs in looks_of(self.trial)
+
+    @property
+    def next_look(self) -> int:
+        """After how many pairs the next planned look is."""
+        return next((n for n in looks_of(self.trial) if n > self.pairs), looks_of(self.trial)[-1])
+
+    @property
     def size_share(self) -> float:
         """The size that is told [1 of a lap]: with "keep" no more than runs and model say together."""
         seen = self.effect.share if self.effect is not None else 0.0

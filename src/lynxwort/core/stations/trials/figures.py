@@ -57,6 +57,9 @@ def figures(given: TrialsInput) -> list[Figure]:
         ),
         figure("trials.pairs_done", said.pairs, formula="pairs of neighbours that count", source=SOURCE),
     ]
+    if not said.is_due:
+        told = made + _of_model(said)[:1]
+        return told + _absent(tuple(n for n in FIGURES if n not in {f.id for f in told}), "look_not_due")
     return made + _told(said) + _of_model(said) + _of_riders(given, said) + _of_guesses(said)
 
 

@@ -17,7 +17,7 @@ def findings(given: TrialsInput, known: Known) -> list[Finding]:
     said = answer(given)
     if said is None:
         return [Finding(station="trials", code="no_trial", severity="ok", figures=("trials.noise",))]
-    found = [_verdict(said)]
+    found = [_verdict(said)] if said.is_due else [_still_ridden(said)]
     if said.effect is None and planned_of(said.trial).blind_to_it:
         seen = {"seen_of_lap": planned_of(said.trial).smallest_share}
         found.append(
@@ -33,17 +33,20 @@ def findings(given: TrialsInput, known: Known) -> list[Finding]:
                 parameters={"count": float(said.trial.changes)},
             )
         )  # fmt: skip
-    return found + _doubts(said) + _model(said) + _riders(given, said)
+    return found + (_doubts(said) + _model(said) + _riders(given, said) if said.is_due else [])
+
+
+def _still_ridden(said: Answer) -> Finding:
+    """How far it is: what the runs say is not told between the planned looks."""
+    left = {"done": float(len(said.trial.counted)), "runs": float(len(said.trial.order))}
+    return Finding(station="trials", code="trial_open", severity="ok", parameters=left, figures=("trials.pairs_done",))
 
 
 def _verdict(said: Answer) -> Finding:
     """The answer, or how far one is from it."""
     shown = ("trials.effect", "trials.effect_share", "trials.pairs_done")
     if said.effect is None:
-        left = {"done": float(len(said.trial.counted)), "runs": float(len(said.trial.order))}
-        return Finding(
-            station="trials", code="trial_open", severity="ok", parameters=left, figures=("trials.pairs_done",)
-        )
+        return _still_ridden(said)
     told = {
         "effect_of_lap": abs(said.effect.share),
         "low_of_lap": said.effect.low_share,

@@ -64,9 +64,7 @@ def lines(bench: Bench, preset: Units | str) -> list[Line]:
     found = []
     for row in bench.setup.trials.prefetch_related("runs").order_by("-id"):
         answer = answer_of(core_of(row))
-        # no look at an answer that is not due: an open trial tells how far it is
-        is_due = row.outcome != "open" or answer.pairs in looks_of(answer.trial)
-        said = verdict_words(answer) if is_due else _("being ridden")
+        said = verdict_words(answer) if answer.is_due else _("being ridden")
         found.append(
             Line(
                 row, change_words(bench, row, preset), row.document["rider"], said, len(answer.trial.counted),
@@ -98,9 +96,13 @@ def ruler_drawing(found: Answer) -> SafeString | None:
     return drawings.ruler(bars, trial.even_share, ends, _("Difference as a share of the lap, minus is quicker"))
 
 
-def answer_page(bench: Bench, row: Trial, preset: Units | str) -> dict[str, Any]:
-    """The verdict, the ruler, laps in order, scores; and what may be done."""
+def answer_page(bench: Bench, row: Trial, preset: Units | str, *, look: bool) -> dict[str, Any]:
+    """The verdict, the ruler, laps in order, scores; and what may be done. Between the planned looks only how far it
+    is, unless one looks all the same.
+    """
     found = answer_of(core_of(row))
+    if not found.is_due and not look and found.effect is not None:
+        return {"trial": row, "found": found, "waits": True, "runs": len(row.document["order"])}
     stands = row.outcome == "open" and bench.draft.values == row.values
     seen_s = found.effect_s
     return {

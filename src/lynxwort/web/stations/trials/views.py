@@ -144,7 +144,9 @@ def answer(request: Request, setup: int, race: int) -> HttpResponse:
     row = running.trial_in(bench.setup, asked) if asked else running.open_trial(bench) or bench.setup.trials.last()
     if asked and row is None:
         raise Http404
-    context = {"trial": None} if row is None else answering.answer_page(bench, row, request.preset)
+    context: dict[str, Any] = {"trial": None}
+    if row is not None:
+        context = answering.answer_page(bench, row, request.preset, look="look" in request.GET)
     return room(request, bench, "trials", "answer", context, template="trial_answer")
 
 
