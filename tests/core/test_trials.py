@@ -12,7 +12,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy import optimize, stats
 
+from lynxwort.core.model.trials import Trial
 from lynxwort.core.physics.trials import design, effects, growth, learning, looks, scores, timing
+from lynxwort.core.standin.session import ride
+from lynxwort.core.stations.trials.input import TrialsInput
+from lynxwort.core.stations.trials.learnt import factors
 from tests.sessions import shares_of
 
 VALUES = json.loads((Path(__file__).parents[1] / "data/trials-values.json").read_text())["values"]
@@ -254,3 +258,21 @@ def test_sectors_end_where_the_bike_is_fast_and_straight():
     assert timing.sector_times(gates, at, at / 10.0).sum() == pytest.approx(400.0)
     assert timing.sector_count(4600, 300) == 10
     assert timing.sector_count(600, 60) == 1
+
+
+def test_trials_of_a_kind_teach_what_the_models_differences_are_worth():
+    """A model that promises twice what is so, found out: the truth lies in the range, which narrows with every trial."""
+    order = {"order": "ABBA" * 4, "changes": 1, "kind": "gearing", "lap_s": 300.0, "hoped_share": 0.02, "question": "q"}
+    trials, widths = [], []
+    for k, promised in enumerate((-0.03, 0.02, -0.04, 0.03)):
+        plan = Trial.model_validate(
+            order | {"id": f"t{k}", "rider": "Wren", "model_share": promised, "outcome": "left"}
+        )
+        trials.append(plan.model_copy(update={"runs": ride(plan, k, effect_share=0.5 * promised, lap_sd=0.008)}))
+        (found,) = factors(TrialsInput(trials=tuple(trials), rider="Wren"))
+        widths.append(found.high_factor - found.low_factor)
+        assert found.trials == k + 1
+        assert found.is_told == (k >= 2)
+    assert found.low_factor < 0.5 < found.high_factor < 1.0
+    assert widths == sorted(widths, reverse=True)
+    assert factors(TrialsInput(trials=tuple(trials), rider="Isk")) == []

@@ -122,11 +122,21 @@ FIGURE_NAMES: dict[str, str] = {
     "trials.riders_apart": N_("Riders apart"),
     "trials.blind_right": N_("Blind runs told apart"),
     "trials.blind_p": N_("Guessed as well by chance"),
+    "trials.factor.gearing": N_("The model's differences, gearing, times"),
+    "trials.factor.clicks": N_("The model's differences, clicks, times"),
+    "trials.factor.springs": N_("The model's differences, springs, times"),
+    "trials.factor.geometry": N_("The model's differences, geometry, times"),
+    "trials.factor.mixture": N_("The model's differences, mixture, times"),
+    "trials.factor.power": N_("The model's differences, power, times"),
+    "trials.factor.mass": N_("The model's differences, mass, times"),
+    "trials.factor.tyre": N_("The model's differences, tyres, times"),
+    "trials.factor.other": N_("The model's differences, else, times"),
 }
 
 REASONS: dict[str, str] = {
     "no_trial": N_("nothing is on trial"),
     "too_few_runs": N_("there are no runs of both yet"),
+    "none_of_the_kind": N_("none of the kind was tried that the model knows"),
     "look_not_due": N_("the next planned look is not due yet"),
     "model_not_asked": N_("the model was not asked"),
     "one_rider_tried": N_("one rider tried it"),

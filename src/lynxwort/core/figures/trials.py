@@ -1,6 +1,7 @@
 """Figures of Trials: what a trial can show, and what it showed. Of the newest trial of the rider on this bike."""
 
 from lynxwort.core.figures.spec import FigureSpec, told
+from lynxwort.core.model.trials import KINDS
 
 FIGURES: dict[str, FigureSpec] = {
     "trials.noise": told("1", "chance", "spread of this rider's laps after drift: sd, a share of the lap"),
@@ -18,4 +19,10 @@ FIGURES: dict[str, FigureSpec] = {
     "trials.riders_apart": told("s", "seconds", "this rider's effect less the other's, of the same change"),
     "trials.blind_right": told("1", "count", "blind runs told apart rightly"),
     "trials.blind_p": told("1", "chance", "how often guessing alone is right as often"),
+    **{
+        f"trials.factor.{kind}": told(
+            "1", "factor", f"by what the model's differences turn out to be multiplied: {kind}, this rider"
+        )
+        for kind in KINDS
+    },
 }  # fmt: skip

@@ -8,6 +8,7 @@ from lynxwort.core.physics.trials.effects import Effect, apart
 from lynxwort.core.report import Figure
 from lynxwort.core.stations.trials.answer import Answer, answer_of, noise_of, planned_of
 from lynxwort.core.stations.trials.input import TrialsInput
+from lynxwort.core.stations.trials.learnt import factors
 
 SOURCE = "trial of this rider on this bike"
 
@@ -29,9 +30,9 @@ def other_answer(given: TrialsInput) -> Answer | None:
 
 
 def figures(given: TrialsInput) -> list[Figure]:
-    """Before anyone rode what the plan can show, then what the runs say."""
+    """Before anyone rode what the plan can show, then what the runs say; of all trials what they say of the model."""
     now, noise = given.current, noise_of(given.own)
-    made = [
+    made = _of_all(given) + [
         figure(
             "trials.noise",
             noise[0],
@@ -42,7 +43,7 @@ def figures(given: TrialsInput) -> list[Figure]:
     ]
     said = answer(given)
     if now is None or said is None:
-        return made + _absent(tuple(n for n in FIGURES if n != "trials.noise"), "no_trial")
+        return made + _absent(tuple(n for n in FIGURES if n not in {f.id for f in made}), "no_trial")
     plan = planned_of(now)
     made += [
         figure("trials.smallest_seen", plan.smallest_share, formula="noncentral t, power .8 at .10", source="scipy"),
@@ -61,6 +62,19 @@ def figures(given: TrialsInput) -> list[Figure]:
         told = made + _of_model(said)[:1]
         return told + _absent(tuple(n for n in FIGURES if n not in {f.id for f in told}), "look_not_due")
     return made + _told(said) + _of_model(said) + _of_riders(given, said) + _of_guesses(said)
+
+
+def _of_all(given: TrialsInput) -> list[Figure]:
+    found = {f"trials.factor.{f.kind}": f for f in factors(given)}
+    made = [
+        figure(
+            name, f.factor, low=f.low_factor, high=f.high_factor, basis="calibrated" if f.is_told else "assumed",
+            formula="sum(m e / s^2) + 1 / .25 over sum(m^2 / s^2) + 1 / .25", source="prior 1 +- 0.5: assumption",
+        )
+        for name, f in found.items()
+    ]  # fmt: skip
+    silent = (n for n in FIGURES if n.startswith("trials.factor.") and n not in found)
+    return made + _absent(tuple(silent), "none_of_the_kind")
 
 
 def _told(said: Answer) -> list[Figure]:
