@@ -12,6 +12,7 @@ from lynxwort.words.formatting import value_text
 from lynxwort.words.fuelling import MESSAGES as FUELLING
 from lynxwort.words.kit import MESSAGES as KIT
 from lynxwort.words.range import MESSAGES as STOPS
+from lynxwort.words.trials import MESSAGES as TRIALS
 
 MESSAGES: dict[str, str] = (
     {
@@ -140,6 +141,7 @@ MESSAGES: dict[str, str] = (
     }
     | FUELLING
     | STOPS
+    | TRIALS
     | DAMPING
     | KIT
 )

@@ -112,6 +112,7 @@ FIGURE_NAMES: dict[str, str] = {
     "trials.pairs_needed": N_("Pairs needed"),
     "trials.minutes_needed": N_("Time for all runs"),
     "trials.pairs_done": N_("Pairs ridden"),
+    "trials.timing_error": N_("Timing, likely off by"),
     "trials.effect": N_("Lap time, change less before"),
     "trials.effect_share": N_("The same, of the lap"),
     "trials.p_exact": N_("By chance alone as often"),
@@ -136,6 +137,7 @@ FIGURE_NAMES: dict[str, str] = {
 REASONS: dict[str, str] = {
     "no_trial": N_("nothing is on trial"),
     "too_few_runs": N_("there are no runs of both yet"),
+    "no_run_timed": N_("no run says how it was timed"),
     "none_of_the_kind": N_("none of the kind was tried that the model knows"),
     "look_not_due": N_("the next planned look is not due yet"),
     "model_not_asked": N_("the model was not asked"),
@@ -176,7 +178,8 @@ VERDICTS: dict[str, str] = {
     "not_proven": N_("Not proven"),
     "too_few": N_("Too few runs"),
 }
-REFUSALS: dict[str, str] = {
+MESSAGES: dict[str, str] = {
+    "another_trial": N_("This run belongs to another trial."),
     "one_setting": N_("The order has runs of one setting alone."),
     "beyond_order": N_("A run stands beyond the end of the order."),
 }

@@ -9,6 +9,7 @@ FIGURES: dict[str, FigureSpec] = {
     "trials.pairs_needed": told("1", "count", "pairs of runs that see what is hoped for four times in five"),
     "trials.minutes_needed": told("s", "minutes", "how long the planned runs take, with the changes"),
     "trials.pairs_done": told("1", "count", "pairs of runs that count"),
+    "trials.timing_error": told("s", "seconds", "how far a lap's time may lie off by how it was taken: sd"),
     "trials.effect": told("s", "seconds", "lap time of the change less that of what stood", "lower"),
     "trials.effect_share": told("1", "chance", "the same as a share of the lap", "lower", even_abs=0.005),
     "trials.p_exact": told("1", "chance", "how often chance alone does as much: signs of the pairs flipped"),

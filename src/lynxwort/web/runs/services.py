@@ -12,7 +12,7 @@ from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.model.trials import Tap
 from lynxwort.core.model.trials import Trial as CoreTrial
 from lynxwort.core.model.trials import TrialRun as CoreRun
-from lynxwort.core.physics.trials.timing import between_taps
+from lynxwort.core.physics.trials.timing import between_taps, by_hand_error
 from lynxwort.web.bikes.models import Bike, Setup
 from lynxwort.web.runs.models import Trial, TrialRun
 
@@ -74,6 +74,7 @@ def run_of_taps(trial: Trial, sent: Any) -> dict[str, Any]:
         "botched": sent.get("botched"),
         "scores": sent.get("scores") or {},
         "clocks_apart": apart,
+        "error_s": round(by_hand_error(watch=False), 3),
     }
     if trial.document.get("blind") and sent.get("guess"):
         document["guess"] = sent["guess"]

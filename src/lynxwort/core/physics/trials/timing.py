@@ -18,8 +18,6 @@ CLOCKS_APART_S = 0.2
 CORRELATION, LEAST_SECTOR_M, LEAST_SECTOR_S = 0.2, 300.0, 25.0
 #: gates are moved so far to where the bike is fast and straight [m]
 GATE_MOVES_M = 150.0
-#: fixes further apart than this [s] are joined with their speeds
-HERMITE_FROM_S = 2.0
 
 
 def between_taps(steady_s: tuple[float, float], wall_s: tuple[float, float], *, same_page: bool) -> tuple[float, bool]:
@@ -31,6 +29,11 @@ def between_taps(steady_s: tuple[float, float], wall_s: tuple[float, float], *, 
         return by_wall, False
     apart = abs(by_steady - by_wall) > CLOCKS_APART_S
     return (by_wall if apart else by_steady), apart
+
+
+def by_hand_error(*, watch: bool) -> float:
+    """Sd of a lap's time [s] from two taps, or read off a watch by the one who started and stopped it."""
+    return WATCH_SD_S if watch else sqrt(2.0) * TAP_SD_S
 
 
 def crossing(gate: tuple[Point, Point], start: Point, end: Point, t0_s: float, t1_s: float) -> float | None:

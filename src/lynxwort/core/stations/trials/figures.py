@@ -1,9 +1,11 @@
 """Figures of Trials: of the trial that is spoken of."""
 
+from math import sqrt
 from typing import Any
 
 from lynxwort.core.figures import figure
 from lynxwort.core.figures.trials import FIGURES
+from lynxwort.core.model.trials import Trial
 from lynxwort.core.physics.trials.effects import Effect, apart
 from lynxwort.core.report import Figure
 from lynxwort.core.stations.trials.answer import Answer, answer_of, noise_of, planned_of
@@ -56,12 +58,27 @@ def figures(given: TrialsInput) -> list[Figure]:
         figure(
             "trials.minutes_needed", plan.time_s, formula="runs (lap + turn-round) + changes x change", source=SOURCE
         ),
+        _timing(now),
         figure("trials.pairs_done", said.pairs, formula="pairs of neighbours that count", source=SOURCE),
     ]
     if not said.is_due:
         told = made + _of_model(said)[:1]
         return told + _absent(tuple(n for n in FIGURES if n not in {f.id for f in told}), "look_not_due")
     return made + _told(said) + _of_model(said) + _of_riders(given, said) + _of_guesses(said)
+
+
+def _timing(trial: Trial) -> Figure:
+    """How well its runs are timed: of those that say."""
+    errors = [r.error_s for r in trial.counted if r.error_s is not None]
+    if not errors:
+        return _absent(("trials.timing_error",), "no_run_timed")[0]
+    value = sqrt(sum(e * e for e in errors) / len(errors))
+    return figure(
+        "trials.timing_error",
+        value,
+        formula="root mean square over the runs",
+        source="taps .15 s, watch .2 s: from memory",
+    )
 
 
 def _of_all(given: TrialsInput) -> list[Figure]:

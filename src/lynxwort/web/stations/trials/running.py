@@ -12,6 +12,7 @@ from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.model.trials import ASPECTS
 from lynxwort.core.model.trials import TrialRun as CoreRun
+from lynxwort.core.physics.trials.timing import by_hand_error
 from lynxwort.core.tunables import TUNABLES, item_of, said_value
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
@@ -80,6 +81,7 @@ class WatchForm(forms.Form):
         return {
             "place": next_place(trial) or 0, "ridden": made, "time_s": self.cleaned_data["time_s"],
             "botched": self.cleaned_data["botched"], "by_watch": True,
+            "error_s": by_hand_error(watch=True),
         }  # fmt: skip
 
 
