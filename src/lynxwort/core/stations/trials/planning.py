@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from lynxwort.core.judging import LEAN_MARGINS, leaned
-from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.setup import FuellingSetup, Setup
 from lynxwort.core.report import Report
 from lynxwort.core.tunables import TUNABLES, current_value, item_of
 
@@ -26,6 +26,8 @@ SEIZES = (
     "too_lean_jetted", "too_lean_rod", "too_lean_injected", "lean_below_half", "oil_tank_short", "detonation_near",
     "flow_short",
 )  # fmt: skip
+#: a margin that falls by more is leaner [1]
+LEANER = 1e-6
 #: smaller differences of the lap the model does not know about [1 of a lap]
 UNKNOWN_SHARE = 1e-7
 
@@ -54,14 +56,19 @@ def may_be_blind(kept: Setup, draft: Setup, fields: list[str]) -> bool:
     return abs(after - before) <= BLIND_CLICKS + 1e-9
 
 
-def refused(kept: Report, draft: Report, kind: str) -> str:
+def refused(kept: Report, draft: Report, fields: list[str]) -> str:
     """Why a draft is not to be tried; empty when it may: nothing that runs lean, or that nobody knows not to, is
     ridden to see whether it is quicker.
     """
     if leaned(kept, draft) or any(f.code in SEIZES and f.severity == "act" for f in draft.of("fuelling")):
         return "trial_lean"
     margins = [draft.figures[n] for n in LEAN_MARGINS if n in draft.figures]
-    if kind == "mixture" and any(m.value is None and m.status != "not_applicable" for m in margins):
+    mixes = any(name in FuellingSetup.model_fields for name in fields)
+    # kept or praised for its lap nothing may be that is leaner anywhere than what stood
+    both = [(kept.figures[m.id].value, m.value) for m in margins if m.id in kept.figures]
+    if mixes and any(b is not None and a is not None and a < b - LEANER for b, a in both):
+        return "trial_lean"
+    if mixes and any(m.value is None and m.status != "not_applicable" for m in margins):
         return "trial_unproven"
     return ""
 

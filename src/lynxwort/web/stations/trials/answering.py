@@ -15,7 +15,7 @@ from lynxwort.web.bench.services import Bench
 from lynxwort.web.bikes import changes
 from lynxwort.web.runs import services as runs
 from lynxwort.web.runs.models import Trial
-from lynxwort.web.stations.trials.planning import share_words
+from lynxwort.web.stations.trials.planning import refusal, share_words
 from lynxwort.web.stations.trials.running import change_words, next_place
 from lynxwort.web.ui.drawings import trials as drawings
 from lynxwort.web.ui.sheets import csv_text
@@ -156,6 +156,10 @@ def decide(bench: Bench, row: Trial, what: str, version: int, author: str) -> st
         return _("This trial is decided already.")
     if what != "left" and bench.draft.values != row.values:
         return _("The draft is no longer what was ridden. Bring it back as it was tried, or leave the trial.")
+    if what == "kept" and refusal(bench):
+        return _(
+            "Under this race Fuelling acts on this draft, or it is leaner than what stands. It is not kept from here."
+        )
     reason = (_("Trial: %(said)s") % {"said": verdict_words(answer_of(core_of(row)))})[:200]
     with transaction.atomic():
         if what == "kept":

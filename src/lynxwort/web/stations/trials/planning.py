@@ -115,7 +115,7 @@ def refusal(bench: Bench) -> str:
     """Why the draft cannot be tried; empty when it can."""
     if not bench.changed:
         return "trial_nothing"
-    return planning.refused(bench.kept, bench.report, planning.kind_of_change(bench.changed))
+    return planning.refused(bench.kept, bench.report, bench.changed)
 
 
 def begin(bench: Bench, given: dict[str, Any]) -> Trial:
