@@ -241,14 +241,6 @@ def test_nothing_changed_is_seldom_called_a_change(path):
     assert says.covered >= 0.88 - 3 * np.sqrt(0.12 * 0.88 / 200)
 
 
-def test_whoops_grow_to_their_depth_and_no_further():
-    assert growth.deepest(0.35, 4.0) == pytest.approx(0.64)
-    depths = [growth.depth_after(0.35, 0.7, n, 250.0) for n in (0, 100, 250, 500, 1e5)]
-    assert depths == pytest.approx([0.35, 0.42, 0.51, 0.617, 0.7], abs=0.007)
-    assert growth.passes_to(0.35, 0.7, 1.4, 250.0) == pytest.approx(212, abs=1)
-    assert growth.passes_to(0.35, 0.7, 2.0, 250.0) == float("inf")
-
-
 def test_sectors_end_where_the_bike_is_fast_and_straight():
     at = np.linspace(0, 4000, 801)
     speed = np.where(np.abs(at - 1900) < 30, 22.0, 10.0)
@@ -269,7 +261,9 @@ def test_trials_of_a_kind_teach_what_the_models_differences_are_worth():
             order | {"id": f"t{k}", "rider": "Wren", "model_share": promised, "outcome": "left"}
         )
         trials.append(plan.model_copy(update={"runs": ride(plan, k, effect_share=0.5 * promised, lap_sd=0.008)}))
-        (found,) = factors(TrialsInput(trials=tuple(trials), rider="Wren"))
+        (found,) = factors(
+            TrialsInput(trials=tuple(trials), days=(), rider="Wren", courses=(), laps=1, starters=1, whoops=None)
+        )
         widths.append(found.high_factor - found.low_factor)
         assert found.trials == k + 1
         assert found.is_told == (k >= 2)

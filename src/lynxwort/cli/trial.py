@@ -19,13 +19,14 @@ def run(arguments: argparse.Namespace) -> Any:
     """Each trial with its plan, its answer and the looks that were planned; Trials' figures and findings."""
     from lynxwort.core.evaluate import evaluate
     from lynxwort.core.model.inputs import load_inputs
-    from lynxwort.core.stations.trials.answer import answer_of, looks_of, planned_of
+    from lynxwort.core.stations.trials.answer import answer_among, looks_of
+    from lynxwort.core.stations.trials.planning import planned_of
 
     inputs = load_inputs(read_document(arguments.file))
     report = evaluate(inputs)
     found = []
     for trial in inputs.trials:
-        answer = answer_of(trial)
+        answer = answer_among(trial, inputs.trials)
         said = {k: v for k, v in asdict(answer).items() if k not in ("trial", "flip")}
         flip = None if not all(map(isfinite, answer.flip)) else answer.flip
         found.append(

@@ -76,6 +76,7 @@ def _stage(key: str, **more: Any) -> dict[str, Any]:
 RACES: dict[str, dict[str, Any]] = {
     "brackenmere": {
         "name": "Brackenmere three-lapper",
+        "starters": 140,
         "sound_limit_db": 94.0,
         "sound_test": "piston_speed",
         "asked": [

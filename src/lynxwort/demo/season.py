@@ -134,7 +134,46 @@ TRIALS: tuple[Tried, ...] = (
         rider="Wren",
         changes={"rear_sprocket_teeth": 50},
         plan=LOOP | {"kind": "gearing", "hoped_share": 0.02},
-        seed=1,
-        ridden={"lap_sd": 0.007, "effect_share": -0.016, "botched_share": 0.12},
+        seed=28,
+        ridden={"lap_sd": 0.006, "effect_share": -0.016, "botched_share": 0.12, "sectors": 8},
     ),
 )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Logged:
+    """A day that was logged. on: the day; facts: how it was; clicks: what was turned."""
+
+    on: str
+    facts: dict[str, Any]
+    clicks: tuple[dict[str, Any], ...]
+
+
+def _click(lap: int, end: str, way: str, clicks: int, why: str) -> dict[str, Any]:
+    return {"lap": lap, "end": end, "way": way, "clicks": clicks, "why": why}
+
+
+DAYS: tuple[Logged, ...] = (
+    Logged(
+        on="2026-09-20",
+        facts={
+            "name": "practice on the whoops", "starters": 35, "laps": 8, "whoop_height_m": 0.32, "whoop_length_m": 4.5,
+            "soil": "whoops", "weather": "dry", "watered": [{"lap": 4, "volume_m3": 2.0}],
+            "tyre_hours_s": 14_400.0, "ended": "finished",
+        },
+        clicks=(_click(3, "rear", "rebound", -2, "packs"), _click(5, "rear", "compression", 2, "bottoms")),
+    ),
+    Logged(
+        on="2026-10-11",
+        facts={
+            "name": "autumn round", "starters": 48, "laps": 7, "whoop_height_m": 0.35, "whoop_length_m": 4.5,
+            "weather": "dry", "tapes": [{"lap": 1, "depth_m": 0.37}, {"lap": 7, "depth_m": 0.5}],
+            "ended": "finished", "place": 14, "in_class": "over 40", "time_s": 9_480.0,
+        },
+        clicks=(
+            _click(2, "front", "compression", -2, "harsh"),
+            _click(3, "front", "compression", 2, "blows_through"),
+            _click(4, "rear", "rebound", -2, "packs"),
+        ),
+    ),
+)  # fmt: skip

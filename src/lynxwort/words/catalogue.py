@@ -62,7 +62,7 @@ TERMS: dict[str, str] = {
     "tubes_moved": N_("Tubes moved in the clamps, or a gauge not on the tube, explain as much."),
     "other_state": N_("Another state than said explains as much: topped out, alone on its wheels, rider aboard?"),
     "tape": N_("Check the unit, the marks and the digits."),
-} | damping.TERMS | fuelling.TERMS | kit.TERMS  # fmt: skip
+} | damping.TERMS | fuelling.TERMS | kit.TERMS | trials.TERMS  # fmt: skip
 
 STATION_NAMES: dict[str, str] = {
     "purpose": N_("Purpose"), "baseline": N_("Baseline"), "chassis": N_("Chassis"), "damping": N_("Damping"),
@@ -177,6 +177,7 @@ INPUT_NAMES: dict[str, str] = kit.INPUT_NAMES | {
     "bike.engine.peak_power_w": N_("highest power"), "bike.engine.peak_power_rpm": N_("speed of highest power"),
     "bike.engine.idle_rpm": N_("idle"), "race.stages.0.hours_s": N_("hours"),
     "race.class_gap_s": N_("own class after the first"),
+    "race.starters": N_("bikes on the course"),
     "bike.engine.usable_share": N_("usable share of the pack"),
     "bike.engine.carburettor.compensation": N_("evens out of the air's change"),
     "bike.engine.carburettor.compensated_change": N_("up to a change of density of"),

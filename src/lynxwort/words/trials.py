@@ -53,6 +53,27 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
             "score it, or put back what is dearer, heavier or less safe."
         ),
     ),
+    "one_of_several": (
+        N_("Not proven: one of {count} tried on the day"),
+        N_("not proven, one of {count}"),
+        N_(
+            "Alone it would be called a difference. Of {count} changes of the same thing one shows as much by chance "
+            "alone {together_share} of the time, so it is not. Ride this one again, against what stood."
+        ),
+    ),
+    "conditions_moved": (
+        N_("Not held: {what} moved while it was ridden"),
+        N_("not held: {what}"),
+        N_("What moved may be what made the difference. Ride it again under the same, or look at a pair at a time."),
+    ),
+    "timing_coarse": (
+        N_("Timing hides it: a time may lie {off_time} off"),
+        N_("timing off by {off_time}"),
+        N_(
+            "That is more than half of what this rider's own runs spread. Time where the bike is fast and straight, or "
+            "let a helper tap at the line."
+        ),
+    ),
     "trial_blind_to_it": (
         N_("The watch cannot see this: only {seen_of_lap} of the lap or more"),
         N_("the watch cannot see this"),
@@ -106,6 +127,12 @@ CAUTIONS: dict[str, str] = {
     ),
 }
 
+_SECTORS = (
+    N_("Sector 1, change less before"), N_("Sector 2, change less before"), N_("Sector 3, change less before"),
+    N_("Sector 4, change less before"), N_("Sector 5, change less before"), N_("Sector 6, change less before"),
+    N_("Sector 7, change less before"), N_("Sector 8, change less before"), N_("Sector 9, change less before"),
+    N_("Sector 10, change less before"), N_("Sector 11, change less before"), N_("Sector 12, change less before"),
+)  # fmt: skip
 FIGURE_NAMES: dict[str, str] = {
     "trials.noise": N_("Spread of the rider's laps"),
     "trials.smallest_seen": N_("Smallest difference seen"),
@@ -123,6 +150,14 @@ FIGURE_NAMES: dict[str, str] = {
     "trials.riders_apart": N_("Riders apart"),
     "trials.blind_right": N_("Blind runs told apart"),
     "trials.blind_p": N_("Guessed as well by chance"),
+    "trials.agreement": N_("Riders agree, 1 is wholly"),
+    **{f"trials.sector.{n}.effect": name for n, name in enumerate(_SECTORS, start=1)},
+    "trials.day.passes": N_("Bikes past by the finish"),
+    "trials.day.whoop_depth": N_("Whoops at the finish"),
+    "trials.day.clicks.front.compression": N_("Your log: fork compression, clicks in"),
+    "trials.day.clicks.front.rebound": N_("Your log: fork rebound, clicks in"),
+    "trials.day.clicks.rear.compression": N_("Your log: shock compression, clicks in"),
+    "trials.day.clicks.rear.rebound": N_("Your log: shock rebound, clicks in"),
     "trials.factor.gearing": N_("The model's differences, gearing, times"),
     "trials.factor.clicks": N_("The model's differences, clicks, times"),
     "trials.factor.springs": N_("The model's differences, springs, times"),
@@ -136,15 +171,26 @@ FIGURE_NAMES: dict[str, str] = {
 
 REASONS: dict[str, str] = {
     "no_trial": N_("nothing is on trial"),
+    "no_whoops": N_("the course has no whoops"),
+    "no_click_logged": N_("no click of it was logged on such ground"),
     "too_few_runs": N_("there are no runs of both yet"),
     "no_run_timed": N_("no run says how it was timed"),
     "none_of_the_kind": N_("none of the kind was tried that the model knows"),
     "look_not_due": N_("the next planned look is not due yet"),
     "model_not_asked": N_("the model was not asked"),
+    "not_cut": N_("the runs are not cut into six sectors or more"),
+    "no_such_sector": N_("the lap has fewer sectors"),
+    "few_scored": N_("fewer than six runs of both riders are scored"),
     "one_rider_tried": N_("one rider tried it"),
     "not_blind": N_("the trial is not blind"),
 }
 
+TERMS: dict[str, str] = {
+    "moved_temperature_k": N_("the air"),
+    "moved_pressure_pa": N_("air pressure"),
+    "moved_fuel_m3": N_("fuel aboard"),
+    "moved_tyre_pa": N_("tyre pressure"),
+}
 #: what is scored, 1 to 10
 ASPECTS: dict[str, str] = {
     "turns_in": N_("Turns in"),
@@ -178,8 +224,38 @@ VERDICTS: dict[str, str] = {
     "not_proven": N_("Not proven"),
     "too_few": N_("Too few runs"),
 }
+#: why an adjuster was turned
+WHYS: dict[str, str] = {
+    "bottoms": N_("bottoms"),
+    "blows_through": N_("blows through"),
+    "packs": N_("packs down"),
+    "harsh": N_("harsh"),
+    "tired": N_("tired arms"),
+    "other": N_("something else"),
+}
+SOILS: dict[str, str] = {
+    "whoops": N_("not said, as loam"),
+    "loam": N_("loam"),
+    "sand": N_("sand"),
+    "gravel": N_("gravel"),
+    "rock": N_("rock"),
+}
+WEATHERS: dict[str, str] = {"dry": N_("dry"), "damp": N_("damp"), "rain": N_("rain"), "mud": N_("mud")}
+ENDED: dict[str, str] = {
+    "riding": N_("still riding"),
+    "finished": N_("finished"),
+    "part": N_("stopped by a part"),
+    "crash": N_("stopped by a crash"),
+    "fuel": N_("out of fuel or charge"),
+    "rider": N_("stopped by the rider"),
+    "time_limit": N_("out of time"),
+}
 MESSAGES: dict[str, str] = {
     "another_trial": N_("This run belongs to another trial."),
     "one_setting": N_("The order has runs of one setting alone."),
+    "not_a_lap_time": N_("Not a lap time, write it like 5:01.4: {message}"),
+    "not_a_setting": N_("Not a setting, write A, B or nothing: {message}"),
+    "not_a_session": N_("Neither a GPX file nor a sheet of laps."),
+    "not_turned": N_("No clicks are no turn."),
     "beyond_order": N_("A run stands beyond the end of the order."),
 }

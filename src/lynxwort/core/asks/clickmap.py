@@ -30,10 +30,10 @@ MEASURES: dict[str, str] = {
     "overshoot_m": "travel",
     "peg_m_per_s2": "acceleration",
 }
-#: how much deeper whoops get through a day (assumption)
-DEEPER = (1.0, 1.2, 1.4)
 #: how far an adjuster is turned to see which way [clicks]
 TURN = 4
+#: speeds that are tried as the cure, as shares of the lap's
+ENTRIES = (0.95, 0.9, 0.85, 0.8, 0.75, 0.7, 0.65, 0.6)
 
 
 def _measure(m: Measures, end: str, name: str) -> float:
@@ -124,61 +124,79 @@ class Turn:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Hour:
-    """The whoops so much deeper: scale, height_m, whether the model holds there, whether a tyre comes to its rim; each
-    measure as it is set; the turns.
+    """The whoops after so many bikes: passes, scale against the first, height_m, whether the model holds there, whether
+    a tyre comes to its rim; each measure as it is set; entry_m_per_s: the speed at which the hardest push is no more
+    than it was at the start, None where it is no more anyway or no speed down to six tenths does; the turns.
     """
 
+    passes: float
     scale: float
     height_m: float
     holds: bool
     rim: bool
     values: dict[str, float]
+    entry_m_per_s: float | None
     turns: tuple[Turn, ...]
 
 
-def through_the_day(given: DampingInput, end: str) -> list[Hour]:
-    """The course's whoops as they deepen, and what a turn of each adjuster does then; empty without whoops."""
+def through_the_day(given: DampingInput, end: str, moments: tuple[tuple[float, float], ...]) -> list[Hour]:
+    """The course's whoops as they deepen, (bikes past, how deep against the first), and what a turn of each adjuster,
+    or a lower speed, does then; empty without whoops.
+    """
     whoops = next((f for f in features(given) if f.kind == "whoops"), None)
-    if whoops is None:
+    if whoops is None or not moments:
         return []
-    ends, now = most_of(given, end), clicks_of(given.setup, ENDS[end])
-
-    def told(car: HalfCar, feature: Feature) -> tuple[dict[str, np.ndarray], Ridden]:
-        ridden = ride_feature(car, feature, feature.speed_m_per_s, spread=WIDE_SPREAD)
-        return {m: np.array([_measure(r, end, m) for r in ridden.runs]) for m in MEASURES}, ridden
 
     def make() -> list[Hour]:
-        car, found = half_car(given), []
-        for scale in DEEPER:
+        car, found = half_car(given), list[Hour]()
+        for passes, scale in moments:
             feature = replace(whoops, size=(whoops.size[0], whoops.size[1] * scale))
-            as_set, ridden = told(car, feature)
-            turns = []
-            for k, way in enumerate(("compression", "rebound")):
-                for by in (-TURN, TURN):
-                    clicks = list(now)
-                    clicks[k] = min(max(now[k] + by, 0), ends[k])
-                    if clicks[k] == now[k]:
-                        continue
-                    after, _ridden = told(_turned(given, car, end, (clicks[0], clicks[1]), given.setup), feature)
-                    turns.append(
-                        Turn(
-                            way=way,
-                            clicks=clicks[k] - now[k],
-                            changes={m: judged(as_set[m], after[m]) for m in MEASURES},
-                        )
-                    )
-            values = {m: float(v.mean()) for m, v in as_set.items()}
-            rim = any(m.rim for m in ridden.runs)
-            found.append(
-                Hour(
-                    scale=scale,
-                    height_m=feature.size[1],
-                    holds=ridden.holds,
-                    rim=rim,
-                    values=values,
-                    turns=tuple(turns),
-                )
-            )
+            found.append(_hour(given, car, end, feature, (passes, scale), found[0] if found else None))
         return found
 
-    return given.lap.cache.get("damping_day", (given, end), make)
+    return given.lap.cache.get("damping_day", (given, end, moments), make)
+
+
+def _told(car: HalfCar, feature: Feature, end: str) -> tuple[dict[str, np.ndarray], Ridden]:
+    ridden = ride_feature(car, feature, feature.speed_m_per_s, spread=WIDE_SPREAD)
+    return {m: np.array([_measure(r, end, m) for r in ridden.runs]) for m in MEASURES}, ridden
+
+
+def _hour(
+    given: DampingInput, car: HalfCar, end: str, feature: Feature, moment: tuple[float, float], first: Hour | None
+) -> Hour:
+    ends, now = most_of(given, end), clicks_of(given.setup, ENDS[end])
+    as_set, ridden = _told(car, feature, end)
+    turns = []
+    for k, way in enumerate(("compression", "rebound")):
+        for by in (-TURN, TURN):
+            clicks = list(now)
+            clicks[k] = min(max(now[k] + by, 0), ends[k])
+            if clicks[k] == now[k]:
+                continue
+            after, _ridden = _told(_turned(given, car, end, (clicks[0], clicks[1]), given.setup), feature, end)
+            changes = {m: judged(as_set[m], after[m]) for m in MEASURES}
+            turns.append(Turn(way=way, clicks=clicks[k] - now[k], changes=changes))
+    values = {m: float(v.mean()) for m, v in as_set.items()}
+    return Hour(
+        passes=moment[0],
+        scale=moment[1],
+        height_m=feature.size[1],
+        holds=ridden.holds,
+        rim=any(m.rim for m in ridden.runs),
+        values=values,
+        entry_m_per_s=None if first is None else _entry(car, end, feature, values["stop_n"], first.values["stop_n"]),
+        turns=tuple(turns),
+    )
+
+
+def _entry(car: HalfCar, end: str, feature: Feature, push_n: float, first_n: float) -> float | None:
+    """The speed at which these whoops push no harder than they did at the start."""
+    if push_n <= first_n:
+        return None
+    for share in ENTRIES:
+        speed = share * feature.speed_m_per_s
+        ridden = ride_feature(car, feature, speed)
+        if np.mean([_measure(r, end, "stop_n") for r in ridden.runs]) <= first_n:
+            return speed
+    return None

@@ -45,6 +45,7 @@ class Upstream(Once):
             "race": one(inputs.race),
             "readings": tuple(map(one, inputs.readings)),
             "trials": tuple(map(one, inputs.trials)),
+            "days": tuple(map(one, inputs.days)),
         }
         return cls(inputs=inputs.model_copy(update=parts), cache=cache)
 

@@ -1,7 +1,7 @@
 """Figures of Trials: what a trial can show, and what it showed. Of the newest trial of the rider on this bike."""
 
 from lynxwort.core.figures.spec import FigureSpec, told
-from lynxwort.core.model.trials import KINDS
+from lynxwort.core.model.trials import KINDS, MOST_SECTORS
 
 FIGURES: dict[str, FigureSpec] = {
     "trials.noise": told("1", "chance", "spread of this rider's laps after drift: sd, a share of the lap"),
@@ -20,6 +20,18 @@ FIGURES: dict[str, FigureSpec] = {
     "trials.riders_apart": told("s", "seconds", "this rider's effect less the other's, of the same change"),
     "trials.blind_right": told("1", "count", "blind runs told apart rightly"),
     "trials.blind_p": told("1", "chance", "how often guessing alone is right as often"),
+    "trials.agreement": told("1", "factor", "how far two riders' scores agree, setting by aspect: ICC(2,1)"),
+    **{
+        f"trials.sector.{n}.effect": told("s", "seconds", f"time in sector {n}, change less before", "lower")
+        for n in range(1, MOST_SECTORS + 1)
+    },
+    "trials.day.passes": told("1", "count", "bikes that have gone by when the race ends"),
+    "trials.day.whoop_depth": told("m", "travel", "the deepest whoops when the race ends, trough to crest"),
+    **{
+        f"trials.day.clicks.{end}.{way}": told("1", "count", f"clicks in by the rider's own log: {end}, {way}")
+        for end in ("front", "rear")
+        for way in ("compression", "rebound")
+    },
     **{
         f"trials.factor.{kind}": told(
             "1", "factor", f"by what the model's differences turn out to be multiplied: {kind}, this rider"

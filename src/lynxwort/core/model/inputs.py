@@ -16,7 +16,10 @@ from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.model.track import Track
-from lynxwort.core.model.trials import Trial
+from lynxwort.core.model.trials import RiddenDay, Trial
+
+#: what was logged of rides: it changes no ride that is worked out, and none of it is as good as left out
+LOGGED = ("trials", "days")
 
 
 class Inputs(Part):
@@ -31,6 +34,7 @@ class Inputs(Part):
     courses: dict[str, Track] = Field(min_length=1, max_length=20)
     readings: Annotated[tuple[Reading, ...], Field(max_length=500)] = ()
     trials: Annotated[tuple[Trial, ...], Field(max_length=200)] = ()
+    days: Annotated[tuple[RiddenDay, ...], Field(max_length=400)] = ()
     seed: int = Field(1, ge=0, le=2**31 - 1)
 
     @model_validator(mode="after")
@@ -50,7 +54,7 @@ class Inputs(Part):
 
     def digest(self) -> str:
         """Hash of what was given, part by part, the courses by their content: another setup costs its own alone."""
-        given = sorted(self.model_fields_set - (set() if self.trials else {"trials"}))
+        given = sorted(self.model_fields_set - {name for name in LOGGED if not getattr(self, name)})
         told = [f"{name}={_digest_of(getattr(self, name))}" for name in given]
         return hashlib.sha256("\n".join(told).encode()).hexdigest()
 

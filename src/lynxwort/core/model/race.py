@@ -223,6 +223,8 @@ class Race(Part):
     time_zone: str = Field("UTC", json_schema_extra={"unit": "", "kind": "zone", "source": "assumption"})
     class_gap_s: float = quantity(0, 14_400, "s", "minutes", 0.0, source="assumption: with the first")
     """how long after the first start one's own class goes; a race by hours ends so long after the first"""
+    starters: int = quantity(1, 2000, "1", "count", 60, source="assumption")
+    """bikes on the course: so many go by each lap, and cut it up"""
     air: RaceAir
     stages: Annotated[tuple[Stage, ...], Field(min_length=1, max_length=20)]
     """in the order in which they are ridden"""

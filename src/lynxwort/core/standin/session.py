@@ -13,6 +13,8 @@ from lynxwort.core.standin.logger import DRIFT_S, LOST_SHARE, NOISE_M
 
 #: a botched lap loses so many sd on average; scores spread by so much; a track dries or tires by so many sd a lap
 BOTCHED_SD, SCORE_SD, DRIFT_SD = 8.0, 1.0, 0.1
+#: of a sector's time as a receiver gives it [s]
+SECTOR_ERROR_S = 0.2
 METRES_PER_DEGREE = 111_195.0
 
 
@@ -27,10 +29,12 @@ def ride(
     called_share: float = 1.0,
     felt_chance: float = 0.5,
     runs: int | None = None,
+    sectors: int = 0,
 ) -> tuple[TrialRun, ...]:
     """Runs of a trial in its order, the first `runs` of them. effect_share: what the change does [1 of a lap]; lap_sd:
     as planned when left out; drift_share: from one lap to the next; botched_share: how often a lap goes wrong,
-    called_share: how often he says so, and rides it again; felt_chance: how often a guess is right.
+    called_share: how often he says so, and rides it again; felt_chance: how often a guess is right; sectors: each lap
+    cut into so many, of which the second half has the change's effect.
     """
     rng = np.random.default_rng(seed)
     sd = trial.noise_sd if lap_sd is None else lap_sd
@@ -46,11 +50,13 @@ def ride(
             liked = 6.0 - 60.0 * effect_share * (setting == "B")
             scores = {a: int(np.clip(round(rng.normal(liked, SCORE_SD)), 1, 10)) for a in ASPECTS}
             right = bool(rng.random() < felt_chance)
+            cut = _cut(trial, share, sectors, effect_share * (setting == "B"), sd, rng) if sectors else ()
             found.append(
                 TrialRun.model_validate(
                     {
                         "id": f"{trial.id}-{ridden}", "place": place, "ridden": ridden, "setting": setting,
-                        "time_s": round(trial.lap_s * float(share), 2), "botched": called,
+                        "time_s": round(sum(cut) if cut else trial.lap_s * float(share), 2), "botched": called,
+                        **({"sectors_s": cut, "error_s": SECTOR_ERROR_S, "from_file": True} if cut else {}),
                         "scores": {} if called else scores,
                         "guess": (setting if right else "AB".replace(setting, "")) if trial.blind else None,
                     }
@@ -58,6 +64,19 @@ def ride(
             )  # fmt: skip
             ridden, again = ridden + 1, called
     return tuple(found)
+
+
+def _cut(
+    trial: Trial, share: float, sectors: int, effect: float, sd: float, rng: np.random.Generator
+) -> tuple[float, ...]:
+    """A lap in sectors of unlike length: each with its own noise, the effect in the second half."""
+    long = 1.0 + 0.15 * np.sin(np.arange(sectors))
+    long = long / long.sum()
+    later = np.arange(sectors) >= sectors // 2
+    gained = effect * later / long[later].sum()
+    noise = rng.normal(0.0, sd * np.sqrt(sectors), sectors)
+    times = trial.lap_s * long * (share - effect + gained + noise)
+    return tuple(round(float(t), 2) for t in times)
 
 
 def recorded(

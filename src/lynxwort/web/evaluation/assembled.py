@@ -14,6 +14,7 @@ from lynxwort.web.jobs import worker
 from lynxwort.web.parts.services import parts_box
 from lynxwort.web.races.models import Race
 from lynxwort.web.races.tracks import load_track
+from lynxwort.web.runs.days import days_of
 from lynxwort.web.runs.services import trials_of
 
 
@@ -42,6 +43,8 @@ def _assembled(setup: Setup, race: Race, values: dict[str, Any]) -> Inputs:
     }
     if trials := trials_of(setup.bike):
         document["trials"] = [t.as_document() for t in trials]
+    if days := days_of(setup.bike):
+        document["days"] = [d.as_document() for d in days]
     keys = tuple(stage["course_key"] for stage in race.document["stages"])
     return _loaded(json.dumps(document), keys, parts_box(setup.bike.garage))
 

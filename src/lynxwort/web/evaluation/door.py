@@ -42,8 +42,10 @@ def input_key(inputs: "Inputs") -> str:
 
 
 def ridden_key(inputs: "Inputs") -> str:
-    """The same of all that is ridden and reckoned: trials change nothing of it."""
-    return input_key(inputs.model_copy(update={"trials": ()}) if inputs.trials else inputs)
+    """The same of all that is ridden and reckoned: trials and logs change nothing of it."""
+    from lynxwort.core.model.inputs import LOGGED
+
+    return input_key(inputs.model_copy(update=dict.fromkeys(LOGGED, ())))
 
 
 def report_of(

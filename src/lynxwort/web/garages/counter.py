@@ -17,6 +17,8 @@ WATCHED = (
     ("readings", "Reading"),
     ("runs", "Trial"),
     ("runs", "TrialRun"),
+    ("runs", "RiddenDay"),
+    ("runs", "ClickTurn"),
     ("races", "Race"),
     ("races", "Race_others"),
     ("races", "Rider"),

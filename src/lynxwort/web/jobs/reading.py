@@ -14,7 +14,9 @@ from lynxwort.core.model.track import Track
 from lynxwort.core.physics.course.gpx import read_gpx, read_ridden
 from lynxwort.core.physics.course.match import clock_along, closes, on_course
 from lynxwort.core.physics.course.prepare import lay_line
+from lynxwort.core.physics.trials.lapsheet import read_sheet
 from lynxwort.core.physics.trials.sessions import session_laps
+from lynxwort.core.physics.trials.timing import by_hand_error
 from lynxwort.web.ui.typed import nested_deeper
 
 Step = Callable[[float, Any], None]
@@ -44,12 +46,29 @@ def ridden(payload: dict[str, Any], _step: Step) -> list[float]:
 
 
 def session(payload: dict[str, Any], _step: Step) -> list[dict[str, Any]]:
-    """The laps of a recorded session on a course, with sectors where it is fast and straight. Raises InputRefused."""
+    """The laps of a recorded session on a course, with sectors where it is fast and straight; or those of a sheet that
+    somebody typed. Raises InputRefused.
+    """
+    data = Path(payload["path"]).read_bytes()
+    if not data.lstrip(b"\xef\xbb\xbf \t\r\n").startswith(b"<"):
+        return _sheet(data)
     track = Track.model_validate(payload["course"])
     line = lay_line(track)
-    ridden_track, times = read_ridden(Path(payload["path"]).read_bytes())
+    ridden_track, times = read_ridden(data)
     found = on_course(line, track, ridden_track, times)
     return [asdict(lap) for lap in session_laps(found.place_m, times[found.index], line, closed=closes(line))]
+
+
+def _sheet(data: bytes) -> list[dict[str, Any]]:
+    """The laps of a sheet as those of a session."""
+    if data.startswith(b"PK") or b"\0" in data[:4096]:
+        raise InputRefused(Refusal(path="file", code="not_a_session"))
+    error = by_hand_error(watch=True)
+    plain = {"begins_s": 0.0, "sectors_s": (), "error_s": error, "stood_s": 0.0, "whole": True}
+    return [
+        plain | {"number": lap.number - 1, "time_s": lap.time_s, "setting": lap.setting, "note": lap.note}
+        for lap in read_sheet(data.decode("utf-8", "replace"))
+    ]
 
 
 def document(payload: dict[str, Any], _step: Step) -> bool:

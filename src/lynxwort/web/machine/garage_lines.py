@@ -31,7 +31,8 @@ from lynxwort.web.races.services import checked_race, checked_rider
 from lynxwort.web.races.tracks import add_blob, lay_course
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.readings.services import checked_reading
-from lynxwort.web.runs.models import Trial, TrialRun
+from lynxwort.web.runs.days import checked_click, checked_day
+from lynxwort.web.runs.models import ClickTurn, RiddenDay, Trial, TrialRun
 from lynxwort.web.runs.services import checked_run, checked_trial
 from lynxwort.web.ui.typed import json_of
 
@@ -87,6 +88,8 @@ TABLES = (
     Table("reading", Reading, "bike__garage", lambda row: checked_reading(row.document)),
     Table("trial", Trial, "setup__bike__garage", lambda row: checked_trial(row.document)),
     Table("run", TrialRun, "trial__setup__bike__garage", lambda row: checked_run(row.document)),
+    Table("day", RiddenDay, "setup__bike__garage", lambda row: checked_day(row.document)),
+    Table("click", ClickTurn, "day__setup__bike__garage", lambda row: checked_click(row.document)),
     Table("felt", Felt, "setup__bike__garage", lambda row: None),
     Table("pairing", Pairing, "setup__bike__garage", lambda row: None, ("standing", "key")),
 )

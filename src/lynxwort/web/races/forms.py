@@ -78,6 +78,7 @@ class RaceForm(DocumentForm):
         ("race.start", CoreRace, _("Start, local time")),
         ("race.time_zone", CoreRace, _("Time zone")),
         ("race.class_gap_s", CoreRace, _("Own class starts after the first by")),
+        ("race.starters", CoreRace, _("Bikes on the course")),
         ("race.air.temperature_low_k", RaceAir, _("Coldest hour")),
         ("race.air.temperature_high_k", RaceAir, _("Hottest hour")),
         ("race.air.pressure_kind", RaceAir, _("Pressure is from")),
@@ -97,7 +98,10 @@ class RaceForm(DocumentForm):
     sections = (
         (
             _("Race"),
-            ("race.name", "race.start", "race.class_gap_s", "race.time_zone", "race.certainty", "rider", "others"),
+            (
+                *("race.name", "race.start", "race.class_gap_s", "race.time_zone", "race.starters", "race.certainty"),
+                *("rider", "others"),
+            ),
         ),
         (_("A team by turns"), ("team", "race.relay.hand_over_s", "race.relay.longest_stint_s", "race.relay.rest_s")),
         (

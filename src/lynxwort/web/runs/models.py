@@ -1,6 +1,8 @@
 from django.db import models
+from django.utils import timezone
 
 from lynxwort.web.bikes.models import Setup
+from lynxwort.web.races.models import Race
 from lynxwort.web.ui.rows import Travelling
 
 
@@ -25,7 +27,8 @@ class Trial(Travelling):
     def as_document(self) -> dict:
         """The trial as it stands in the input document."""
         runs = [r.as_document() for r in self.runs.all()]
-        return self.document | {"id": str(self.uid), "outcome": self.outcome, "runs": runs}
+        day = timezone.localdate(self.created).isoformat()
+        return self.document | {"id": str(self.uid), "day": day, "outcome": self.outcome, "runs": runs}
 
 
 class TrialRun(Travelling):
@@ -43,4 +46,43 @@ class TrialRun(Travelling):
 
     def as_document(self) -> dict:
         """The run as it stands in the input document."""
+        return self.document | {"id": str(self.uid)}
+
+
+class RiddenDay(Travelling):
+    """A day as it was ridden. document: the core's own RiddenDay, its id and clicks left out; race: the one it was, as
+    long as there is one.
+    """
+
+    setup = models.ForeignKey(Setup, on_delete=models.CASCADE, related_name="days")
+    race = models.ForeignKey(Race, on_delete=models.SET_NULL, null=True, related_name="days")
+    document = models.JSONField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return f"{self.document.get('name')} on {self.setup}"
+
+    def as_document(self) -> dict:
+        """The day as it stands in the input document."""
+        return self.document | {"id": str(self.uid), "clicks": [c.as_document() for c in self.clicks.all()]}
+
+
+class ClickTurn(Travelling):
+    """An adjuster turned on a day. document: the core's own ClickTurn, its id left out."""
+
+    day = models.ForeignKey(RiddenDay, on_delete=models.CASCADE, related_name="clicks")
+    document = models.JSONField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return f"click on {self.day}"
+
+    def as_document(self) -> dict:
+        """The click as it stands in the input document."""
         return self.document | {"id": str(self.uid)}

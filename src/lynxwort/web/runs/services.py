@@ -1,12 +1,13 @@
 """Verbs on trials and their runs."""
 
 import uuid
-from typing import Any
+from typing import Any, TypeVar
 
 from django.db import transaction
 from pydantic import ValidationError
 
 from lynxwort.core.errors import InputRefused, Refusal
+from lynxwort.core.model.base import Part
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.model.trials import Tap
@@ -16,21 +17,25 @@ from lynxwort.core.physics.trials.timing import between_taps, by_hand_error
 from lynxwort.web.bikes.models import Bike, Setup
 from lynxwort.web.runs.models import Trial, TrialRun
 
+T = TypeVar("T", bound=Part)
+
+
+def checked_part(part: type[T], document: dict[str, Any]) -> T:
+    """A part of the core, before it has a name. Raises InputRefused."""
+    try:
+        return part.model_validate(document | {"id": "new"})
+    except ValidationError as error:
+        raise InputRefused(*refusals_of(error, root=Inputs)) from None
+
 
 def checked_trial(document: dict[str, Any]) -> CoreTrial:
     """The core's trial, before it has a name. Raises InputRefused."""
-    try:
-        return CoreTrial.model_validate(document | {"id": "new"})
-    except ValidationError as error:
-        raise InputRefused(*refusals_of(error, root=Inputs)) from None
+    return checked_part(CoreTrial, document)
 
 
 def checked_run(document: dict[str, Any]) -> CoreRun:
     """The core's run, before it has a name. Raises InputRefused."""
-    try:
-        return CoreRun.model_validate(document | {"id": "new"})
-    except ValidationError as error:
-        raise InputRefused(*refusals_of(error, root=Inputs)) from None
+    return checked_part(CoreRun, document)
 
 
 def trials_of(bike: Bike) -> list[Trial]:
@@ -44,6 +49,16 @@ def start(setup: Setup, document: dict[str, Any], *, values: dict[str, Any], num
     with transaction.atomic():
         Trial.objects.filter(setup=setup, outcome="open").update(outcome="left")
         return Trial.objects.create(setup=setup, document=document, values=values, number=number)
+
+
+def note(trial: Trial, conditions: dict[str, Any]) -> None:
+    """How it is now. Raises InputRefused."""
+    with transaction.atomic():
+        now = Trial.objects.select_for_update().get(pk=trial.pk)
+        said = now.document | {"conditions": [*now.document.get("conditions", []), conditions]}
+        checked_trial(said)
+        now.document = said
+        now.save(update_fields=["document"])
 
 
 def decide(trial: Trial, outcome: str) -> None:

@@ -82,5 +82,6 @@ ROOMS = {
         Room(
             "answer/", _("Answer"), frozenset({"change_put_back", "not_proven", "not_proven_ever", "model_surprised"})
         ),
+        Room("day/", _("The day")),
     ),
 }

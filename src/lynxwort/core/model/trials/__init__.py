@@ -1,5 +1,19 @@
-"""Trials: one change ridden against what stood."""
+"""Trials: one change ridden against what stood; days as they were ridden."""
 
-from lynxwort.core.model.trials.trial import ASPECTS, KINDS, Aspect, Setting, Tap, Trial, TrialRun
+from lynxwort.core.model.trials.day import ENDED, SOILS, WEATHERS, WHYS, ClickTurn, RiddenDay, Tape, Watering
+from lynxwort.core.model.trials.trial import (
+    ASPECTS,
+    KINDS,
+    MOST_SECTORS,
+    Aspect,
+    Conditions,
+    Setting,
+    Tap,
+    Trial,
+    TrialRun,
+)
 
-__all__ = ["ASPECTS", "KINDS", "Aspect", "Setting", "Tap", "Trial", "TrialRun"]
+__all__ = [
+    "ASPECTS", "ENDED", "KINDS", "MOST_SECTORS", "SOILS", "WEATHERS", "WHYS", "Aspect", "ClickTurn",
+    "Conditions", "RiddenDay", "Setting", "Tap", "Tape", "Trial", "TrialRun", "Watering",
+]  # fmt: skip

@@ -11,6 +11,8 @@ Kind = Literal["gearing", "clicks", "springs", "geometry", "mixture", "power", "
 KINDS: tuple[str, ...] = get_args(Kind)
 Aspect = Literal["turns_in", "holds_line", "drive", "comfort", "arms"]
 ASPECTS: tuple[str, ...] = get_args(Aspect)
+#: of a lap
+MOST_SECTORS = 12
 Second = Annotated[float, Field(gt=0, le=20_000)]
 Score = Annotated[int, Field(ge=1, le=10)]
 
@@ -39,7 +41,7 @@ class TrialRun(Part):
     """of the lap"""
     botched: bool = False
     """by the rider's word before the time was seen; it is left out"""
-    sectors_s: tuple[Second, ...] = Field((), max_length=12)
+    sectors_s: tuple[Second, ...] = Field((), max_length=MOST_SECTORS)
     """times of its sectors, the same ones of every run"""
     error_s: float | None = quantity(0, 600, "s", "seconds", None, source="assumption: of a tap or a watch")
     """how far its time may lie off by how it was taken: sd"""
@@ -53,6 +55,21 @@ class TrialRun(Part):
     """1 to 10 by aspect, given before the time was shown"""
     guess: Setting | None = None
     """of a blind run: which the rider thought it was"""
+
+
+class Conditions(Part):
+    """How it was at one moment of a trial: what is to be held."""
+
+    ridden: int = quantity(0, 999, "1", "count")
+    """laps ridden by then"""
+    temperature_k: float | None = quantity(243.15, 323.15, "K", "temperature", None, source="assumption: not said")
+    """of the air"""
+    pressure_pa: float | None = quantity(45_000, 108_500, "Pa", "pressure", None, source="assumption: not said")
+    """of the air, always read off the same"""
+    fuel_m3: float | None = quantity(0, 0.05, "m^3", "volume", None, source="assumption: not said")
+    """aboard"""
+    tyre_pa: float | None = quantity(10_000, 400_000, "Pa", "tyre_pressure", None, source="assumption: not said")
+    """of the rear tyre, always as cold or as warm"""
 
 
 class Trial(Part):
@@ -86,6 +103,10 @@ class Trial(Part):
     """how long a change takes"""
     blind: bool = False
     """the rider does not know what is fitted"""
+    day: str = Field("", max_length=10)
+    """on which it was ridden; trials of one day and one question are judged together"""
+    conditions: tuple[Conditions, ...] = Field((), max_length=60)
+    """as they were noted on the way"""
     outcome: Literal["open", "kept", "put_back", "left"] = choice("open", source="assumption: still ridden")
     """what was done with the change"""
     runs: tuple[TrialRun, ...] = Field((), max_length=200)

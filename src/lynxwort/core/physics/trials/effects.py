@@ -46,6 +46,16 @@ class Effect:
     drift_share: float
     method: str
 
+    @property
+    def p(self) -> float:
+        """How often chance alone does as much, two-sided."""
+        return chance_of(self.share, self.se, self.df)
+
+
+def chance_of(share: float, se: float, df: float) -> float:
+    """Two-sided p of an effect with its se by Student's t [1]."""
+    return float(2.0 * t.sf(abs(share) / max(se, 1e-15), df))
+
 
 def drift_terms(place: Array) -> Array:
     """Columns of what drifts with the place in the session, centred; chosen by the number of runs alone. Shape
@@ -194,14 +204,17 @@ def pooled(effects: Array, se: Array) -> Pooled:
 def effect_of_sectors(
     y: Array, is_second: NDArray[np.bool_], place: Array, *, timing_sd: Array | None = None, alpha: float = ALPHA
 ) -> tuple[Effect, Pooled, Array]:
-    """The effect of sectors pooled, and each sector's effect and se, shape (k, 2). y: shape (n, k), each sector as a
-    share of its own mean of what stands; timing_sd: error of a sector's time, as a share of it, shape (k,).
+    """The effect of sectors pooled, and each sector's effect, se, p and half range, shape (k, 4). y: shape (n, k), each
+    sector as a share of its own mean of what stands; timing_sd: error of a sector's time, as a share of it, shape (k,).
     """
     x, k = _columns(is_second, place), y.shape[1]
     fits = [fit_t4(y[:, s], x) for s in range(k)]
     error = np.zeros(k) if timing_sd is None else timing_sd
     per_run = float(np.linalg.pinv(x.T @ x)[1, 1])
-    each = np.array([(b[1], sqrt(c[1, 1] + per_run * e**2)) for (b, c, _s), e in zip(fits, error, strict=True)])
+    known = [(float(b[1]), sqrt(c[1, 1] + per_run * e**2)) for (b, c, _s), e in zip(fits, error, strict=True)]
+    df = float(y.shape[0] - x.shape[1])
+    half = float(t.ppf(1.0 - 0.5 * alpha, df))
+    each = np.array([(share, se, chance_of(share, se, df), half * se) for share, se in known])
     whole = pooled(each[:, 0], np.maximum(each[:, 1], 1e-12))
     far = float(t.ppf(1.0 - 0.5 * alpha, whole.df)) * whole.se
     drift = float(np.mean([_line(place, x[:, 2:] @ b[2:]) for b, _c, _s in fits]))

@@ -1,21 +1,24 @@
 """What the runs of a trial say: effect, interval, verdict, scores, guesses."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil, inf, sqrt
 from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-from lynxwort.core.model.trials import ASPECTS, Trial, TrialRun
+from lynxwort.core.model.trials import Trial, TrialRun
 from lynxwort.core.physics.trials import design, effects, learning, looks, scores
 from lynxwort.core.physics.trials.effects import Effect
+from lynxwort.core.stations.trials.scored import Scored, paired, scored
 
 Array = NDArray[np.float64]
 
 #: pairs planned from which the answer may be looked at on the way, and the looks then as shares of them
 LOOKS_FROM, LOOKS = 8, (0.5, 0.75, 1.0)
+#: a timing error of more than so much of a run's spread is coarse
+COARSE_SHARE = 0.5
 #: runs from which a rider's guesses say whether it is felt; a rider's laps spread oddly from so many times the prior
 FELT_FROM, NOISY_RATIO = 8, 2.0
 
@@ -38,24 +41,36 @@ class Lap:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Scored:
-    """An aspect as it was scored: means of what stood and of the change, by how much they differ, p by flipped signs,
-    corrected for the number of aspects.
+class Sector:
+    """What the change did in a sector: its mean time as it stood [s], share: effect [1 of the sector's time], its 90 %
+    range, p: corrected for the number of sectors.
     """
 
-    aspect: str
-    stood_mean: float
-    change_mean: float
-    pairs: int
+    number: int
+    mean_s: float
+    share: float
+    low_share: float
+    high_share: float
     p: float
+
+    @property
+    def effect_s(self) -> float:
+        return self.share * self.mean_s
+
+    @property
+    def is_named(self) -> bool:
+        """Whether it may be named alone; else it only seems to be there."""
+        return self.p <= design.ALPHA
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Answer:
-    """pairs: that count; effect: at the level of this look, None with too few runs; level: of this look; verdict:
-    "even", "keep", "put_back", "not_proven" or "too_few"; peeked: pairs at an unplanned look, 0 = none; p_exact: by
-    flipped signs; flip: its interval [1 of a lap]; more_pairs: still needed at the spread seen, None = no number of
-    pairs that anyone rides; updated: with the model's; right, told: blind runs guessed rightly, and guessed at all.
+    """sectors: where the lap was cut alike in all runs; several: trials of the question on that day, this among them;
+    several_p: of this one among them by Holm, None when it is alone; pairs: that count; effect: at the level of this
+    look, None with too few runs; level: of this look; verdict: "even", "keep", "put_back", "not_proven" or "too_few";
+    peeked: pairs at an unplanned look, 0 = none; p_exact: by flipped signs; flip: its interval [1 of a lap];
+    more_pairs: still needed at the spread seen, None = no number of pairs that anyone rides; updated: with the model's;
+    right, told: blind runs guessed rightly, and guessed at all.
     """
 
     trial: Trial
@@ -73,6 +88,30 @@ class Answer:
     right: int
     told: int
     scored: tuple[Scored, ...]
+    sectors: tuple[Sector, ...] = ()
+    several: int = 1
+    several_p: float | None = None
+
+    @property
+    def is_one_of_several(self) -> bool:
+        """Whether it would be called a difference alone, and not among all that were tried."""
+        return self.several_p is not None and self.several_p > design.ALPHA and self.effect is not None and (
+            verdict_alone(self) in ("keep", "put_back")
+        )  # fmt: skip
+
+    @property
+    def timing_s(self) -> float | None:
+        """How far a lap's time may lie off by how it was taken [s]; None where no run says."""
+        return timing_of(self.trial)
+
+    @property
+    def is_coarse(self) -> bool:
+        """Whether timing hides more than the rider's own spread would."""
+        if self.timing_s is None or self.effect is None or self.mean_s is None:
+            return False
+        # a sector's time has as much error as a lap's, and its spread is a sector's
+        parts = len(self.sectors) or 1
+        return self.timing_s > COARSE_SHARE * self.effect.run_sd * self.mean_s / sqrt(parts)
 
     @property
     def effect_s(self) -> float | None:
@@ -116,26 +155,16 @@ def looks_of(trial: Trial) -> tuple[int, ...]:
     return tuple(sorted({ceil(pairs * share) for share in LOOKS}))
 
 
-def _paired(trial: Trial) -> list[tuple[TrialRun, TrialRun]]:
-    """Pairs of neighbours both of which count."""
-    by_place = {r.place: r for r in trial.counted}
-    return [(by_place[a], by_place[b]) for a, b in design.pairs_of(trial.order) if a in by_place and b in by_place]
+def timing_of(trial: Trial) -> float | None:
+    """Root mean square of how far the laps' times may lie off [s]; None where no run says."""
+    errors = [r.error_s for r in trial.counted if r.error_s is not None]
+    return sqrt(sum(e * e for e in errors) / len(errors)) if errors else None
 
 
-def _scored(pairs: Sequence[tuple[TrialRun, TrialRun]]) -> tuple[Scored, ...]:
-    found = []
-    for aspect in ASPECTS:
-        both = [(a.scores[aspect], b.scores[aspect]) for a, b in pairs if aspect in a.scores and aspect in b.scores]  # type: ignore[index]
-        if both:
-            stood, change = np.array(both, float).T
-            d = change - stood
-            p = effects.sign_flip(d[: effects.MOST_FLIPPED]) if d.any() else 1.0
-            found.append((aspect, float(stood.mean()), float(change.mean()), len(both), p))
-    together = effects.holm([p for *_rest, p in found])
-    return tuple(
-        Scored(aspect=a, stood_mean=s, change_mean=c, pairs=n, p=p)
-        for (a, s, c, n, _p), p in zip(found, together, strict=True)
-    )
+def verdict_alone(said: Answer) -> str:
+    """The verdict of a trial's own interval."""
+    e = said.effect
+    return "too_few" if e is None else effects.verdict_of(e.low_share, e.high_share, said.trial.even_share)
 
 
 def noise_of(trials: Sequence[Trial]) -> tuple[float, float]:
@@ -167,15 +196,46 @@ def _by_method(
     runs: Sequence[TrialRun], y: Array, second: NDArray[np.bool_], ridden: Array, noise_sd: float, alpha: float
 ) -> Effect:
     """By what there is, fixed beforehand: sectors pooled where every run has the same six or more, else by the lap."""
+    if not _are_cut(runs, second):
+        return effects.effect_of(y, second, ridden, prior_sd=noise_sd, alpha=alpha)
+    return _of_sectors(runs, second, ridden, alpha)[0]
+
+
+def _are_cut(runs: Sequence[TrialRun], second: NDArray[np.bool_]) -> bool:
+    """Whether all runs have the same sectors, and enough of them."""
     counts = {len(r.sectors_s) for r in runs}
     pairs = min(int(second.sum()), int((~second).sum()))
-    if len(counts) != 1 or min(counts) < effects.LEAST_SECTORS or pairs < effects.LEAST_PAIRS:
-        return effects.effect_of(y, second, ridden, prior_sd=noise_sd, alpha=alpha)
+    return len(counts) == 1 and min(counts) >= effects.LEAST_SECTORS and pairs >= effects.LEAST_PAIRS
+
+
+def _of_sectors(
+    runs: Sequence[TrialRun], second: NDArray[np.bool_], ridden: Array, alpha: float
+) -> tuple[Effect, Array, Array]:
+    """Sectors pooled, each one's effect, se and p, and its mean time as it stood [s]."""
     times = np.array([r.sectors_s for r in runs])
     means = times[~second].mean(axis=0)
     error = np.array([r.error_s or 0.0 for r in runs])
     timing = np.sqrt((error**2).mean()) / means
-    return effects.effect_of_sectors(times / means, second, ridden, timing_sd=timing, alpha=alpha)[0]
+    whole, _pooled, each = effects.effect_of_sectors(times / means, second, ridden, timing_sd=timing, alpha=alpha)
+    return whole, each, means
+
+
+def _sectors(trial: Trial) -> tuple[Sector, ...]:
+    """Each sector's effect, none where the runs are not cut alike."""
+    runs = trial.counted
+    second = np.array([r.setting == "B" for r in runs])
+    if not runs or not _are_cut(runs, second):
+        return ()
+    _whole, each, means = _of_sectors(runs, second, np.array([float(r.ridden) for r in runs]), design.ALPHA)
+    together = effects.holm(each[:, 2].tolist())
+    far = each[:, 3]
+    return tuple(
+        Sector(
+            number=k + 1, mean_s=float(means[k]), share=float(each[k, 0]), low_share=float(each[k, 0] - far[k]),
+            high_share=float(each[k, 0] + far[k]), p=together[k],
+        )
+        for k in range(means.size)
+    )  # fmt: skip
 
 
 def _level_of(trial: Trial, pairs: int) -> tuple[float, int]:
@@ -189,25 +249,25 @@ def _level_of(trial: Trial, pairs: int) -> tuple[float, int]:
 
 def answer_of(trial: Trial) -> Answer:
     """What the runs say by now, by the method that was fixed when the trial was planned."""
-    paired = _paired(trial)
-    level, peeked = _level_of(trial, len(paired))
+    pairs = paired(trial)
+    level, peeked = _level_of(trial, len(pairs))
     fit = _fitted(trial, level)
     laps = _laps(trial, fit[1] if fit else None)
     guessed = [r for r in trial.counted if r.guess is not None]
     common: dict[str, Any] = {
-        "trial": trial, "laps": laps, "pairs": len(paired), "level": level, "scored": _scored(paired),
-        "right": sum(r.guess == r.setting for r in guessed), "told": len(guessed),
+        "trial": trial, "laps": laps, "pairs": len(pairs), "level": level, "scored": scored(pairs),
+        "right": sum(r.guess == r.setting for r in guessed), "told": len(guessed), "sectors": _sectors(trial),
     }  # fmt: skip
-    if fit is None or len(paired) < 1:
+    if fit is None or len(pairs) < 1:
         return Answer(
             **common, mean_s=None, effect=None, peeked=0, verdict="too_few", p_exact=None, flip=(-inf, inf),
             more_pairs=None, updated=None,
         )  # fmt: skip
     effect, _said, mean = fit
-    differences = np.array([(b.time_s - a.time_s) / mean for a, b in paired])
-    if peeked and len(paired) > 1:
+    differences = np.array([(b.time_s - a.time_s) / mean for a, b in pairs])
+    if peeked and len(pairs) > 1:
         sd = max(float(differences.std(ddof=1)), trial.noise_sd)
-        half = looks.always_valid(len(paired), sd, trial.hoped_share)
+        half = looks.always_valid(len(pairs), sd, trial.hoped_share)
         effect = _widened(effect, half)
     verdict = effects.verdict_of(effect.low_share, effect.high_share, trial.even_share)
     model_sd = learning.model_sd(trial.model_share or 0.0, trial.even_share)
@@ -216,14 +276,39 @@ def answer_of(trial: Trial) -> Answer:
         mean_s=mean,
         effect=effect,
         peeked=peeked,
-        verdict="not_proven" if verdict in ("keep", "put_back") and len(paired) < 2 else verdict,
-        p_exact=effects.sign_flip(differences) if len(paired) <= effects.MOST_FLIPPED else None,
-        flip=effects.flip_interval(differences) if len(paired) <= effects.MOST_FLIPPED else (-inf, inf),
-        more_pairs=_more(effect, trial, len(paired)),
+        verdict="not_proven" if verdict in ("keep", "put_back") and len(pairs) < 2 else verdict,
+        p_exact=effects.sign_flip(differences) if len(pairs) <= effects.MOST_FLIPPED else None,
+        flip=effects.flip_interval(differences) if len(pairs) <= effects.MOST_FLIPPED else (-inf, inf),
+        more_pairs=_more(effect, trial, len(pairs)),
         updated=None
         if trial.model_share is None
         else learning.updated(trial.model_share, model_sd, effect.share, max(effect.se, 1e-6)),
     )
+
+
+def question_fields(question: str) -> tuple[str, ...]:
+    """What is asked about: the fields that change, whatever to."""
+    return tuple(sorted(part.split("=")[0].strip() for part in question.split(";")))
+
+
+def answer_among(trial: Trial, others: Sequence[Trial]) -> Answer:
+    """The same, judged with all that the rider tried of the question on that day: of many, one shows a difference by
+    chance alone. others: any trials, this one may be among them.
+    """
+    said = answer_of(trial)
+    asked = (trial.rider, trial.day, question_fields(trial.question))
+    family = [
+        a for o in others
+        if trial.day and o.id != trial.id and (o.rider, o.day, question_fields(o.question)) == asked
+        and (a := answer_of(o)).is_due and a.effect is not None
+    ]  # fmt: skip
+    if said.effect is None or not family:
+        return said
+    together = effects.holm([said.effect.p, *(a.effect.p for a in family if a.effect is not None)])
+    proven = together[0] <= design.ALPHA or said.verdict not in ("keep", "put_back")
+    return replace(
+        said, several=len(together), several_p=together[0], verdict=said.verdict if proven else "not_proven"
+    )  # fmt: skip
 
 
 def _widened(effect: Effect, half: float) -> Effect:
@@ -252,66 +337,4 @@ def _laps(trial: Trial, fitted_s: Array | None) -> tuple[Lap, ...]:
             counts=r.id in counts, by_watch=r.by_watch, from_file=r.from_file, clocks_apart=r.clocks_apart,
         )
         for r in sorted(trial.runs, key=lambda r: r.ridden)
-    )  # fmt: skip
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Planned:
-    """What a plan can show before anyone rides. smallest_share: seen four times in five; needed: pairs that see what
-    is hoped for, None = more than anyone rides; even_pairs: that would prove even; blind_to_it: neither what is hoped
-    nor what the model expects is large enough to be seen.
-    """
-
-    pairs: int
-    smallest_share: float
-    needed: int | None
-    even_pairs: int
-    time_s: float
-    changes: int
-    blind_to_it: bool
-
-
-def planned(
-    order: str,
-    *,
-    noise_sd: float,
-    hoped_share: float,
-    even_share: float,
-    model_share: float | None,
-    lap_s: float,
-    turn_round_s: float,
-    change_s: float,
-) -> Planned:
-    """What an order of runs can show of a rider whose laps spread by noise_sd [1 of a lap]."""
-    pairs = len(design.pairs_of(order))
-    smallest = _smallest(order, noise_sd)
-    model_far = abs(model_share or 0.0) + learning.model_sd(model_share or 0.0, even_share)
-    return Planned(
-        pairs=pairs,
-        smallest_share=smallest,
-        needed=design.pairs_needed(noise_sd, hoped_share),
-        even_pairs=design.pairs_for_even(noise_sd, even_share),
-        time_s=design.time_needed(order, lap_s=lap_s, turn_round_s=turn_round_s, change_s=change_s),
-        changes=design.changes_in(order),
-        blind_to_it=smallest > even_share and smallest > model_far,
-    )
-
-
-def _smallest(order: str, noise_sd: float) -> float:
-    """The smallest difference seen four times in five [1 of a lap]."""
-    if order == "ABA":
-        # one between two, the spread all borrowed
-        return noise_sd * sqrt(1.5) * design.seen_at(effects.PRIOR_DF)
-    pairs = len(order) // 2
-    if pairs < effects.LEAST_PAIRS:
-        own = max(len(order) - 3, 0)
-        return noise_sd * sqrt(2.0 / pairs) * design.seen_at(effects.PRIOR_DF + own)
-    return sqrt(2.0) * noise_sd * design.smallest_seen(pairs)
-
-
-def planned_of(trial: Trial) -> Planned:
-    """The same of a trial as it was planned."""
-    return planned(
-        trial.order, noise_sd=trial.noise_sd, hoped_share=trial.hoped_share, even_share=trial.even_share,
-        model_share=trial.model_share, lap_s=trial.lap_s, turn_round_s=trial.turn_round_s, change_s=trial.change_s,
     )  # fmt: skip

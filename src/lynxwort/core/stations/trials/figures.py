@@ -1,16 +1,18 @@
 """Figures of Trials: of the trial that is spoken of."""
 
-from math import sqrt
 from typing import Any
 
 from lynxwort.core.figures import figure
 from lynxwort.core.figures.trials import FIGURES
-from lynxwort.core.model.trials import Trial
+from lynxwort.core.model.trials import MOST_SECTORS, Trial
 from lynxwort.core.physics.trials.effects import Effect, apart
 from lynxwort.core.report import Figure
-from lynxwort.core.stations.trials.answer import Answer, answer_of, noise_of, planned_of
+from lynxwort.core.stations.trials.answer import Answer, answer_among, answer_of, noise_of, timing_of
+from lynxwort.core.stations.trials.day import ADJUSTERS, growth_here, learned
 from lynxwort.core.stations.trials.input import TrialsInput
 from lynxwort.core.stations.trials.learnt import factors
+from lynxwort.core.stations.trials.planning import planned_of
+from lynxwort.core.stations.trials.scored import agreed
 
 SOURCE = "trial of this rider on this bike"
 
@@ -22,7 +24,7 @@ def _absent(names: tuple[str, ...], reason: str) -> list[Figure]:
 def answer(given: TrialsInput) -> Answer | None:
     """What the trial that is spoken of says by now."""
     now = given.current
-    return None if now is None else given.once("answer", lambda: answer_of(now))
+    return None if now is None else given.once("answer", lambda: answer_among(now, given.trials))
 
 
 def other_answer(given: TrialsInput) -> Answer | None:
@@ -34,15 +36,19 @@ def other_answer(given: TrialsInput) -> Answer | None:
 def figures(given: TrialsInput) -> list[Figure]:
     """Before anyone rode what the plan can show, then what the runs say; of all trials what they say of the model."""
     now, noise = given.current, noise_of(given.own)
-    made = _of_all(given) + [
-        figure(
-            "trials.noise",
-            noise[0],
-            basis="measured" if noise[1] else "assumed",
-            formula="sqrt((4 prior^2 + df own^2) / (4 + df))",
-            source="Gelman et al. (2013) 2.6; prior 1.5 %: assumption",
-        )
-    ]
+    made = (
+        _of_all(given)
+        + _of_the_day(given)
+        + [
+            figure(
+                "trials.noise",
+                noise[0],
+                basis="measured" if noise[1] else "assumed",
+                formula="sqrt((4 prior^2 + df own^2) / (4 + df))",
+                source="Gelman et al. (2013) 2.6; prior 1.5 %: assumption",
+            )
+        ]
+    )
     said = answer(given)
     if now is None or said is None:
         return made + _absent(tuple(n for n in FIGURES if n not in {f.id for f in made}), "no_trial")
@@ -64,15 +70,14 @@ def figures(given: TrialsInput) -> list[Figure]:
     if not said.is_due:
         told = made + _of_model(said)[:1]
         return told + _absent(tuple(n for n in FIGURES if n not in {f.id for f in told}), "look_not_due")
-    return made + _told(said) + _of_model(said) + _of_riders(given, said) + _of_guesses(said)
+    return made + _told(said) + _of_model(said) + _of_riders(given, said) + _of_guesses(said) + _of_sectors(said)
 
 
 def _timing(trial: Trial) -> Figure:
     """How well its runs are timed: of those that say."""
-    errors = [r.error_s for r in trial.counted if r.error_s is not None]
-    if not errors:
+    value = timing_of(trial)
+    if value is None:
         return _absent(("trials.timing_error",), "no_run_timed")[0]
-    value = sqrt(sum(e * e for e in errors) / len(errors))
     return figure(
         "trials.timing_error",
         value,
@@ -92,6 +97,39 @@ def _of_all(given: TrialsInput) -> list[Figure]:
     ]  # fmt: skip
     silent = (n for n in FIGURES if n.startswith("trials.factor.") and n not in found)
     return made + _absent(tuple(silent), "none_of_the_kind")
+
+
+def _of_the_day(given: TrialsInput) -> list[Figure]:
+    """How deep the whoops get, and what the rider's log of clicks says."""
+    growth, told = growth_here(given), {(one.end, one.way): one for one in learned(given)}
+    passes = float(given.laps * given.starters)
+    made = [
+        figure(
+            "trials.day.passes", passes, basis="assumed", formula="laps x bikes on the course", source="race",
+            inputs=("race.starters",),
+        )
+    ]  # fmt: skip
+    if growth is None:
+        made += _absent(("trials.day.whoop_depth",), "no_whoops")
+    else:
+        made.append(
+            figure(
+                "trials.day.whoop_depth", growth.depth_m(passes), basis="calibrated" if growth.measured else "assumed",
+                formula="most / (1 + (most / first - 1) exp(-passes / scale))",
+                source="Taberlet, Morris, McElwaine (2007), from memory, made logistic; scale: assumption or tape",
+            )
+        )  # fmt: skip
+    for end, way in ADJUSTERS:
+        name, one = f"trials.day.clicks.{end}.{way}", told.get((end, way))
+        made.append(
+            _absent((name,), "no_click_logged")[0]
+            if one is None
+            else figure(
+                name, one.clicks, low=one.least, high=one.most, basis="measured",
+                formula="median of the logs, in is plus; from least to most", source="rider's own log",
+            )
+        )  # fmt: skip
+    return made
 
 
 def _told(said: Answer) -> list[Figure]:
@@ -150,7 +188,7 @@ def _of_model(said: Answer) -> list[Figure]:
 def _of_riders(given: TrialsInput, said: Answer) -> list[Figure]:
     other = other_answer(given)
     if other is None or other.effect is None or said.effect is None:
-        return _absent(("trials.riders_apart",), "one_rider_tried")
+        return _absent(("trials.riders_apart", "trials.agreement"), "one_rider_tried")
     found = apart(said.effect, other.effect)
     scale = said.mean_s or said.trial.lap_s
     far = (said.effect.share - other.effect.share) * scale
@@ -158,8 +196,35 @@ def _of_riders(given: TrialsInput, said: Answer) -> list[Figure]:
         figure(
             "trials.riders_apart", far, half=abs(far / found.t) * 1.645 if found.t else None,
             formula="e1 - e2, error hypot(se1, se2)", source="Welch (1947)",
-        )
+        ),
+        _agreement(said, other),
     ]  # fmt: skip
+
+
+def _of_sectors(said: Answer) -> list[Figure]:
+    """Where along the lap it is won or lost."""
+    names = [f"trials.sector.{n}.effect" for n in range(1, MOST_SECTORS + 1)]
+    if not said.sectors:
+        return _absent(tuple(names), "not_cut")
+    made = [
+        figure(
+            f"trials.sector.{s.number}.effect", s.effect_s, low=s.low_share * s.mean_s, high=s.high_share * s.mean_s,
+            basis="measured", formula="the same fit in the sector alone", source="t with 4 df, Lange, Little, Taylor",
+        )
+        for s in said.sectors
+    ]  # fmt: skip
+    return made + _absent(tuple(names[len(made) :]), "no_such_sector")
+
+
+def _agreement(said: Answer, other: Answer) -> Figure:
+    """How far both riders' scores of the two settings agree."""
+    found = agreed(said.trial, other.trial)
+    if found.icc is None:
+        return _absent(("trials.agreement",), "few_scored")[0]
+    return figure(
+        "trials.agreement", found.icc, basis="measured", formula="ICC(2,1) of mean scores, settings by aspects",
+        source="Shrout, Fleiss (1979)",
+    )  # fmt: skip
 
 
 def _of_guesses(said: Answer) -> list[Figure]:

@@ -4,10 +4,13 @@ from lynxwort.core.physics.trials.effects import apart
 from lynxwort.core.physics.trials.learning import ACT_Z, LOOK_Z
 from lynxwort.core.report import Finding, Severity
 from lynxwort.core.stations.station import Known
-from lynxwort.core.stations.trials.answer import FELT_FROM, Answer, planned_of
+from lynxwort.core.stations.trials.answer import FELT_FROM, Answer
 from lynxwort.core.stations.trials.figures import answer, other_answer
 from lynxwort.core.stations.trials.input import TrialsInput
+from lynxwort.core.stations.trials.planning import planned_of
 
+#: what may move while a trial is ridden: air [K], [Pa], fuel aboard [m^3], the tyre's pressure [Pa]. Assumption
+HELD: dict[str, float] = {"temperature_k": 3.0, "pressure_pa": 300.0, "fuel_m3": 0.005, "tyre_pa": 15_000.0}
 #: riders are told apart below this chance; a guess is none above
 APART_P, GUESSED_P = 0.10, 0.05
 
@@ -33,7 +36,19 @@ def findings(given: TrialsInput, known: Known) -> list[Finding]:
                 parameters={"count": float(said.trial.changes)},
             )
         )  # fmt: skip
+    found += _moved(said)
     return found + (_doubts(said) + _model(said) + _riders(given, said) if said.is_due else [])
+
+
+def _moved(said: Answer) -> list[Finding]:
+    """What was not held while it was ridden, of what was noted."""
+    found = []
+    for name, most in HELD.items():
+        noted = [v for c in said.trial.conditions if (v := getattr(c, name)) is not None]
+        if noted and max(noted) - min(noted) > most * (1 + 1e-9):
+            told: dict[str, float | str] = {"what": f"moved_{name}"}
+            found.append(Finding(station="trials", code="conditions_moved", severity="look", parameters=told))
+    return found
 
 
 def _still_ridden(said: Answer) -> Finding:
@@ -61,6 +76,9 @@ def _verdict(said: Answer) -> Finding:
     if said.verdict == "put_back":
         severity: Severity = "act" if _is_aboard(said) else "ok"
         return Finding(station="trials", code="change_put_back", severity=severity, parameters=told, figures=shown)
+    if said.is_one_of_several:
+        among = told | {"count": float(said.several), "together_share": said.several_p or 1.0}
+        return Finding(station="trials", code="one_of_several", severity="look", parameters=among, figures=shown)
     if said.verdict == "even":
         return Finding(station="trials", code="change_even", severity="ok", parameters=told, figures=shown)
     if said.more_pairs is None:
@@ -84,6 +102,14 @@ def _doubts(said: Answer) -> list[Finding]:
         found.append(
             Finding(station="trials", code="noisy", severity="look", parameters=told, figures=("trials.noise",))
         )
+    if said.is_coarse:
+        told = {"off_time": said.timing_s or 0.0}
+        found.append(
+            Finding(
+                station="trials", code="timing_coarse", severity="look", parameters=told,
+                figures=("trials.timing_error",),
+            )
+        )  # fmt: skip
     if said.peeked and said.effect is not None:
         found.append(
             Finding(station="trials", code="peeked", severity="look", parameters={"pairs": float(said.peeked)})

@@ -1,9 +1,12 @@
-"""What may be tried, whether blind, and what the model expects of it."""
+"""What may be tried, whether blind, what the model expects of it, and what a plan can show."""
 
 from dataclasses import dataclass
+from math import sqrt
 
 from lynxwort.core.judging import LEAN_MARGINS, leaned
 from lynxwort.core.model.setup import FuellingSetup, Setup
+from lynxwort.core.model.trials import Trial
+from lynxwort.core.physics.trials import design, effects, learning
 from lynxwort.core.report import Report
 from lynxwort.core.tunables import TUNABLES, current_value, item_of
 
@@ -90,3 +93,65 @@ def expected(kept: Report, draft: Report) -> Expected:
         return Expected(lap_s=before or 300.0, share=None)
     share = (after - before) / before
     return Expected(lap_s=before, share=share if abs(share) > UNKNOWN_SHARE else None)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Planned:
+    """What a plan can show before anyone rides. smallest_share: seen four times in five; needed: pairs that see what
+    is hoped for, None = more than anyone rides; even_pairs: that would prove even; blind_to_it: neither what is hoped
+    nor what the model expects is large enough to be seen.
+    """
+
+    pairs: int
+    smallest_share: float
+    needed: int | None
+    even_pairs: int
+    time_s: float
+    changes: int
+    blind_to_it: bool
+
+
+def planned(
+    order: str,
+    *,
+    noise_sd: float,
+    hoped_share: float,
+    even_share: float,
+    model_share: float | None,
+    lap_s: float,
+    turn_round_s: float,
+    change_s: float,
+) -> Planned:
+    """What an order of runs can show of a rider whose laps spread by noise_sd [1 of a lap]."""
+    pairs = len(design.pairs_of(order))
+    smallest = _smallest(order, noise_sd)
+    model_far = abs(model_share or 0.0) + learning.model_sd(model_share or 0.0, even_share)
+    return Planned(
+        pairs=pairs,
+        smallest_share=smallest,
+        needed=design.pairs_needed(noise_sd, hoped_share),
+        even_pairs=design.pairs_for_even(noise_sd, even_share),
+        time_s=design.time_needed(order, lap_s=lap_s, turn_round_s=turn_round_s, change_s=change_s),
+        changes=design.changes_in(order),
+        blind_to_it=smallest > even_share and smallest > model_far,
+    )
+
+
+def _smallest(order: str, noise_sd: float) -> float:
+    """The smallest difference seen four times in five [1 of a lap]."""
+    if order == "ABA":
+        # one between two, the spread all borrowed
+        return noise_sd * sqrt(1.5) * design.seen_at(effects.PRIOR_DF)
+    pairs = len(order) // 2
+    if pairs < effects.LEAST_PAIRS:
+        own = max(len(order) - 3, 0)
+        return noise_sd * sqrt(2.0 / pairs) * design.seen_at(effects.PRIOR_DF + own)
+    return sqrt(2.0) * noise_sd * design.smallest_seen(pairs)
+
+
+def planned_of(trial: Trial) -> Planned:
+    """The same of a trial as it was planned."""
+    return planned(
+        trial.order, noise_sd=trial.noise_sd, hoped_share=trial.hoped_share, even_share=trial.even_share,
+        model_share=trial.model_share, lap_s=trial.lap_s, turn_round_s=trial.turn_round_s, change_s=trial.change_s,
+    )  # fmt: skip

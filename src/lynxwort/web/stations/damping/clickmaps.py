@@ -11,6 +11,7 @@ from django.utils.translation import gettext_lazy
 
 from lynxwort.core.asks import clickmap
 from lynxwort.core.stations.damping import dampers, rides
+from lynxwort.core.stations.trials import day as trial_days
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bikes.models import Setup
@@ -121,7 +122,9 @@ TEN = 10.0
 def day(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
     """Which way to turn as the whoops deepen."""
     hours = []
-    for hour in bench.report.ask(clickmap.through_the_day, end):
+    # what the whoops become is the day's; how the bike takes them is the draft's
+    moments = bench.kept.ask(trial_days.through)
+    for hour in bench.report.ask(clickmap.through_the_day, end, moments):
         rows = []
         for turn in hour.turns:
             way = _("compression") if turn.way == "compression" else _("rebound")
@@ -136,6 +139,8 @@ def day(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
         hours.append(
             {
                 "height": hour.height_m,
+                "passes": round(hour.passes),
+                "entry": hour.entry_m_per_s,
                 "holds": hour.holds,
                 "rim": hour.rim,
                 "rows": rows,

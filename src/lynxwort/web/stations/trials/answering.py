@@ -8,7 +8,8 @@ from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 
 from lynxwort.core.model.trials import Trial as CoreTrial
-from lynxwort.core.stations.trials.answer import Answer, answer_of, looks_of
+from lynxwort.core.stations.trials.answer import Answer, answer_among, looks_of
+from lynxwort.core.stations.trials.scored import agreed
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench import services
 from lynxwort.web.bench.services import Bench
@@ -41,6 +42,12 @@ def core_of(row: Trial) -> CoreTrial:
     return CoreTrial.model_validate(row.as_document())
 
 
+def said_of(row: Trial) -> Answer:
+    """What a trial's runs say, among all that were tried that day on this bike."""
+    others = Trial.objects.filter(setup__bike=row.setup.bike_id).prefetch_related("runs")
+    return answer_among(core_of(row), [core_of(t) for t in others])
+
+
 def verdict_words(found: Answer) -> str:
     """The verdict in a line, with its size and range."""
     words = _(VERDICTS[found.verdict])
@@ -62,8 +69,11 @@ def verdict_words(found: Answer) -> str:
 def lines(bench: Bench, preset: Units | str) -> list[Line]:
     """Trials of this setup, the newest first."""
     found = []
-    for row in bench.setup.trials.prefetch_related("runs").order_by("-id"):
-        answer = answer_of(core_of(row))
+    rows = bench.setup.trials.prefetch_related("runs").order_by("-id")
+    others = [core_of(row) for row in Trial.objects.filter(setup__bike=bench.setup.bike_id).prefetch_related("runs")]
+    every = {trial.id: trial for trial in others}
+    for row in rows:
+        answer = answer_among(every[str(row.uid)], others)
         said = verdict_words(answer) if answer.is_due else _("being ridden")
         found.append(
             Line(
@@ -83,6 +93,40 @@ def laps_drawing(found: Answer, preset: Units | str) -> SafeString:
     return drawings.laps(marks, told, _("Laps in the order they were ridden"))
 
 
+def along_drawing(found: Answer, preset: Units | str) -> SafeString | None:
+    """The difference summed sector by sector along the lap."""
+    if not found.sectors:
+        return None
+    parts = [
+        drawings.Part(
+            s.mean_s, s.effect_s, s.low_share * s.mean_s, s.high_share * s.mean_s, s.is_named,
+            f"{s.number}: {_signed(s.effect_s, preset)}",
+        )
+        for s in found.sectors
+    ]  # fmt: skip
+    return drawings.along(parts, (_("quicker"), _("slower")), _("Difference along the lap, sector by sector"))
+
+
+def _signed(seconds: float, preset: Units | str) -> str:
+    return f"{'−' if seconds < 0 else '+'}{value_text(abs(seconds), 'seconds', preset)}"
+
+
+def side_by_side(row: Trial, found: Answer) -> dict[str, Any] | None:
+    """Scores of the newest other rider who tried the same beside this one's; None without any."""
+    others = Trial.objects.filter(setup__bike=row.setup.bike_id).exclude(pk=row.pk).prefetch_related("runs")
+    theirs = [
+        t for t in map(core_of, others) if t.question == found.trial.question and t.rider != found.trial.rider
+    ]  # fmt: skip
+    told = [(t, a) for t in theirs if (a := agreed(found.trial, t)).rows]
+    if not told:
+        return None
+    other, both = told[-1]
+    return {
+        "mine": found.trial.rider, "other": other.rider, "both": both,
+        "rows": [(_(ASPECTS[aspect]), mine, his) for aspect, mine, his in both.rows],
+    }  # fmt: skip
+
+
 def ruler_drawing(found: Answer) -> SafeString | None:
     """The effect with its range against what is even, the model's and both together."""
     if found.effect is None:
@@ -100,7 +144,7 @@ def answer_page(bench: Bench, row: Trial, preset: Units | str, *, look: bool) ->
     """The verdict, the ruler, laps in order, scores; and what may be done. Between the planned looks only how far it
     is, unless one looks all the same.
     """
-    found = answer_of(core_of(row))
+    found = said_of(row)
     if not found.is_due and not look and found.effect is not None:
         return {"trial": row, "found": found, "waits": True, "runs": len(row.document["order"])}
     stands = row.outcome == "open" and bench.draft.values == row.values
@@ -110,9 +154,10 @@ def answer_page(bench: Bench, row: Trial, preset: Units | str, *, look: bool) ->
         "found": found,
         "headline": _(VERDICTS[found.verdict]),
         "said": verdict_words(found),
-        "seconds": None
-        if seen_s is None
-        else f"{'−' if seen_s < 0 else '+'}{value_text(abs(seen_s), 'seconds', preset)}",
+        "seconds": None if seen_s is None else _signed(seen_s, preset),
+        "along": along_drawing(found, preset),
+        "sectors": [(s, _signed(s.effect_s, preset)) for s in found.sectors],
+        "riders": side_by_side(row, found),
         "ruler": ruler_drawing(found),
         "laps": laps_drawing(found, preset) if found.laps else None,
         "table": [
@@ -160,7 +205,7 @@ def decide(bench: Bench, row: Trial, what: str, version: int, author: str) -> st
         return _(
             "Under this race Fuelling acts on this draft, or it is leaner than what stands. It is not kept from here."
         )
-    reason = (_("Trial: %(said)s") % {"said": verdict_words(answer_of(core_of(row)))})[:200]
+    reason = (_("Trial: %(said)s") % {"said": verdict_words(said_of(row))})[:200]
     with transaction.atomic():
         if what == "kept":
             services.keep(bench, version, reason=reason, author=author)

@@ -14,7 +14,7 @@ from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.model.trials import Trial as CoreTrial
 from lynxwort.core.physics.trials import design
 from lynxwort.core.stations.trials import planning
-from lynxwort.core.stations.trials.answer import Planned, planned
+from lynxwort.core.stations.trials.planning import Planned, planned
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.present import ledger
 from lynxwort.web.bench.services import Bench

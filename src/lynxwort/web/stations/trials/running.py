@@ -10,7 +10,7 @@ from django.utils.translation import gettext_lazy
 
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.setup import Setup as CoreSetup
-from lynxwort.core.model.trials import ASPECTS
+from lynxwort.core.model.trials import ASPECTS, Conditions
 from lynxwort.core.model.trials import TrialRun as CoreRun
 from lynxwort.core.physics.trials.timing import by_hand_error
 from lynxwort.core.tunables import TUNABLES, item_of, said_value
@@ -22,6 +22,7 @@ from lynxwort.web.bikes.services import changed_fields, checked_setup
 from lynxwort.web.runs.models import Trial
 from lynxwort.web.ui.forms import QuantityField
 from lynxwort.words.catalogue import tunable_word
+from lynxwort.words.formatting import value_text
 from lynxwort.words.trials import ASPECTS as ASPECT_WORDS
 
 
@@ -85,13 +86,40 @@ class WatchForm(forms.Form):
         }  # fmt: skip
 
 
+class ConditionsForm(forms.Form):
+    """How it is now, of what is to be held."""
+
+    def __init__(self, data: Any = None, *, preset: Units | str) -> None:
+        super().__init__(data)
+        labels = {
+            "temperature_k": _("Air now"), "pressure_pa": _("Air pressure now"), "fuel_m3": _("Fuel aboard"),
+            "tyre_pa": _("Rear tyre"),
+        }  # fmt: skip
+        self.fields = {
+            name: QuantityField(field_facts(Conditions, name), preset, label=label, required=False)
+            for name, label in labels.items()
+        }
+
+    def clean(self) -> dict[str, Any]:
+        said = super().clean() or {}
+        if not self.errors and all(v is None for v in said.values()):
+            raise forms.ValidationError(_("Say one of them at least."))
+        return said
+
+    def document(self, trial: Trial) -> dict[str, Any]:
+        """What is said, after so many laps."""
+        return {"ridden": trial.runs.count()} | {k: v for k, v in self.cleaned_data.items() if v is not None}
+
+
 def next_place(trial: Trial) -> int | None:
     """The first place of the order that has no run that counts; None when all have."""
     done = {r.document["place"] for r in trial.runs.all() if not r.document.get("botched")}
     return next((k for k in range(len(trial.document["order"])) if k not in done), None)
 
 
-def run_page(bench: Bench, preset: Units | str, form: WatchForm | None = None) -> dict[str, Any]:
+def run_page(
+    bench: Bench, preset: Units | str, form: WatchForm | None = None, now: ConditionsForm | None = None
+) -> dict[str, Any]:
     """What the phone shows, and keeps when the van does not answer. A blind trial tells nothing of its order."""
     trial = open_trial(bench)
     if trial is None:
@@ -114,6 +142,20 @@ def run_page(bench: Bench, preset: Units | str, form: WatchForm | None = None) -
         "dots": range(1, 11),
         "fitted_now": "" if blind or place is None else f"{order[place]}, {words[order[place]]}",
         "watch": form or WatchForm(preset=preset),
+        "now": now or ConditionsForm(preset=preset),
+        "noted": [
+            [
+                value_text(c[name], kind, preset)
+                for name, kind in (
+                    ("temperature_k", "temperature"),
+                    ("pressure_pa", "pressure"),
+                    ("fuel_m3", "volume"),
+                    ("tyre_pa", "tyre_pressure"),
+                )
+                if name in c
+            ]
+            for c in trial.document.get("conditions", [])
+        ],
     }
 
 

@@ -26,7 +26,7 @@ SALT, MOST_LAPS = "lynxwort.session", 60
 class SessionForm(forms.Form):
     """A session's file, and the course that it was ridden on."""
 
-    file = forms.FileField(label=gettext_lazy("The session, GPX with times"))
+    file = forms.FileField(label=gettext_lazy("The session, GPX with times, or a CSV of laps"))
 
     def __init__(self, data: Any = None, files: Any = None, *, bench: Bench) -> None:
         super().__init__(data, files)
@@ -56,7 +56,10 @@ def session_page(trial: Trial, laps: list[dict[str, Any]], preset: Units | str) 
     left = places_left(trial)
     order, rows = trial.document["order"], []
     for lap in laps:
-        guess = left.pop(0) if left and not lap["stood_s"] else None
+        fits = [k for k in left if lap.get("setting", "") in ("", order[k])]
+        guess = fits[0] if fits and not lap["stood_s"] else None
+        if guess is not None:
+            left.remove(guess)
         rows.append(
             {
                 "number": lap["number"] + 1,
@@ -65,6 +68,7 @@ def session_page(trial: Trial, laps: list[dict[str, Any]], preset: Units | str) 
                 "sectors": len(lap["sectors_s"]),
                 "stood": value_text(lap["stood_s"], "duration", preset) if lap["stood_s"] else "",
                 "guess": guess,
+                "note": lap.get("note", ""),
             }
         )
     blind = bool(trial.document.get("blind"))

@@ -3,6 +3,7 @@ from django.urls import path
 from lynxwort.web.ui.lazily import Views
 
 views = Views("lynxwort.web.stations.trials.views")
+days = Views("lynxwort.web.stations.trials.dayviews")
 urlpatterns = [
     path("<int:setup>/<int:race>/trials/plan/", views.plan, name="trial-plan"),
     path("<int:setup>/<int:race>/trials/run/", views.run, name="trial-run"),
@@ -11,5 +12,6 @@ urlpatterns = [
     path("<int:setup>/<int:race>/trials/friend/", views.friend, name="trial-friend"),
     path("<int:setup>/<int:race>/trials/answer/", views.answer, name="trial-answer"),
     path("<int:setup>/<int:race>/trials/laps.csv", views.laps_csv, name="trial-laps"),
+    path("<int:setup>/<int:race>/trials/day/", days.day, name="trial-day"),
     path("<int:setup>/<int:race>/trials/decide/", views.decide, name="trial-decide"),
 ]

@@ -60,6 +60,13 @@ def run(request: Request, setup: int, race: int) -> HttpResponse:
         trial = running.open_trial(bench)
         if trial is None or running.next_place(trial) is None:
             raise Http404
+        if "conditions" in request.POST:
+            now = running.ConditionsForm(request.POST, preset=request.preset)
+            if now.is_valid():
+                services.note(trial, now.document(trial))
+                return redirect(f"{base_of(setup, race)}trials/run/")
+            context = running.run_page(bench, request.preset, now=now)
+            return room(request, bench, "trials", "run", context, status=422, template="trial_run")
         form = running.WatchForm(request.POST, preset=request.preset)
         if form.is_valid():
             try:

@@ -89,3 +89,42 @@ def ruler(bars: Sequence[Bar], even: float, ends: tuple[str, str, str], label: s
         plot.dot(100 * bar.share, y, f"range-dot range-{bar.css}", 8)
         plot.text_at(1.0, plot.py(y) + 5, bar.name, "end-label")
     return plot.svg(label, "trial-ruler")
+
+
+@dataclass(frozen=True, slots=True)
+class Part:
+    """A sector: its time [s], what the change does there [s] with its range; named: whether that is proven alone."""
+
+    time_s: float
+    effect_s: float
+    low_s: float
+    high_s: float
+    named: bool
+    said: str
+
+
+def along(parts: Sequence[Part], ends: tuple[str, str], label: str) -> SafeString:
+    """The difference as it grows along the lap, with its range; sectors that are proven alone are marked. ends: words
+    for quicker and slower.
+    """
+    at = np.concatenate([[0.0], np.cumsum([p.time_s for p in parts])])
+    mean = np.concatenate([[0.0], np.cumsum([p.effect_s for p in parts])])
+    half = np.concatenate([[0.0], np.sqrt(np.cumsum([(0.5 * (p.high_s - p.low_s)) ** 2 for p in parts]))])
+    far = 1.15 * max(float(np.max(np.abs(mean) + half)), 0.05)
+    plot = Plot(x=(0.0, float(at[-1])), y=(-far, far), height=220, left=8, right=3, top=14, bottom=28)
+    middles = 0.5 * (at[1:] + at[:-1])
+    plot.grid(
+        [(float(m), str(k)) for k, m in enumerate(middles, start=1)],
+        [(v, f"{v:+g}".replace("-", "−") if v else "0") for v in nice_ticks(-far, far, 5)],
+    )
+    plot.area(at, mean - half, mean + half, "along-band")
+    plot.line((0.0, 0.0), (float(at[-1]), 0.0), "nought")
+    for k, part in enumerate(parts):
+        if part.named:
+            plot.box((float(at[k]), -far), (float(at[k + 1]), far), "along-named")
+    plot.curve(at, mean, "along-line")
+    for k, part in enumerate(parts):
+        plot.parts.append(_shape(plot, float(at[k + 1]), float(mean[k + 1]), "along-dot", part.said, False))
+    plot.text(float(at[-1]), plot.py(-far) - 6, ends[0], "tick", "end")
+    plot.text(float(at[-1]), plot.py(far) + 16, ends[1], "tick", "end")
+    return plot.svg(label, "trial-along")

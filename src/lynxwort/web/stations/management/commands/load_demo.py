@@ -8,6 +8,7 @@ from django.db import transaction
 from lynxwort.core.model.trials import Trial as CoreTrial
 from lynxwort.core.standin.session import ride
 from lynxwort.core.stations.damping import rides
+from lynxwort.core.stations.trials.day import begun
 from lynxwort.core.stations.trials.planning import expected
 from lynxwort.demo import scenario, season
 from lynxwort.demo.bikes import BOX
@@ -25,8 +26,9 @@ from lynxwort.web.parts.services import quick_add
 from lynxwort.web.races.models import Race, Rider
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.readings.services import add_reading
+from lynxwort.web.runs import days
 from lynxwort.web.runs import services as runs
-from lynxwort.web.runs.models import Trial
+from lynxwort.web.runs.models import RiddenDay, Trial
 from lynxwort.web.stations.fuelling import dynos
 from lynxwort.web.stations.trials import planning
 
@@ -66,6 +68,16 @@ def _tried(pk: int, race: Race, tried: season.Tried) -> None:
     Trial.objects.filter(pk=row.pk).update(created=_day(tried.on))
 
 
+def _logged(pk: int, race: Race, logged: season.Logged) -> None:
+    """A day of the season with its clicks, through the same doors as any."""
+    bench = open_bench(_line(pk), race)
+    document = begun(bench.kept_inputs).model_dump(mode="json", exclude_unset=True, exclude={"id"})
+    row = days.begin(_line(pk), race, document | logged.facts)
+    for click in logged.clicks:
+        days.log_click(row, click, uuid.uuid4())
+    RiddenDay.objects.filter(pk=row.pk).update(created=_day(logged.on))
+
+
 def _told(bike: Bike, pk: int, race: Race) -> None:
     """The season of the first bike, as if it had been written down day by day."""
     values, kept = dict(season.AS_BOUGHT), []
@@ -94,6 +106,8 @@ def _told(bike: Bike, pk: int, race: Race) -> None:
     dynos.stand_in(open_bench(_line(pk), race))
     for tried in season.TRIALS:
         _tried(pk, race, tried)
+    for logged in season.DAYS:
+        _logged(pk, race, logged)
     start = kept[season.BRANCH_FROM - 1]
     other = branch(start, season.BRANCH_NAME)
     _keep(other.pk, race, start.values | season.BRANCH.changes, season.BRANCH)

@@ -1,0 +1,112 @@
+"""The day through its door: begun once, logged in two taps, told wrong, struck out, proposed next time."""
+
+import re
+import uuid
+
+import pytest
+
+from lynxwort.web.bikes.models import Setup
+from lynxwort.web.evaluation import assembled, door
+from lynxwort.web.races.models import Race
+from lynxwort.web.runs.models import ClickTurn, RiddenDay
+from tests.web.test_trials import text
+
+
+def said(client, do, day=None, **more):
+    form = {"do": do} | ({"day": str(day.uid)} if day else {}) | more
+    return client.post(f"{client.base}trials/day/", form)
+
+
+@pytest.fixture
+def day(demo):
+    assert said(demo, "begin", days=0).status_code == 302
+    return RiddenDay.objects.get()
+
+
+def turned(client, day, **more):
+    plain = {"turned": "rear.rebound.out", "by": "2", "lap": "3", "why": "packs", "name": str(uuid.uuid4())}
+    return said(client, "turn", day, **plain | more)
+
+
+def test_a_day_is_logged_and_its_click_proposed_for_the_next(demo, day):
+    """Pressed twice it is begun once, and a click logged once; next day it stands on page and pit card."""
+    said(demo, "begin", days=0)
+    assert RiddenDay.objects.count() == 1
+    name = str(uuid.uuid4())
+    for _twice in range(2):
+        assert turned(demo, day, name=name, lap="1").status_code == 302
+    (click,) = ClickTurn.objects.all()
+    assert click.document == {"lap": 1, "end": "rear", "way": "rebound", "why": "packs", "clicks": -2}
+    day.refresh_from_db()
+    assert day.document["laps"] == 1  # so many laps were ridden, then
+    page = text(demo.get(f"{demo.base}trials/day/"))
+    assert "shock rebound 2 out" in page
+    assert "What to click when" not in page
+    said(demo, "begin", days=1)
+    page = text(demo.get(f"{demo.base}trials/day/"))
+    assert re.search(r"What to click when.*before lap 2, whoops \d+ mm deep.*packs down · last time", page, re.DOTALL)
+    card = text(demo.get(f"{demo.base}card/"))
+    assert "before lap 2: shock rebound 2 out (packs down, last time)" in card
+    said(demo, "strike", day, click=str(click.uid))
+    assert "What to click when" not in text(demo.get(f"{demo.base}trials/day/"))
+
+
+def test_a_log_changes_nothing_that_is_ridden(demo, day):
+    setup, race = Setup.objects.get(pk=day.setup_id), Race.objects.get(pk=day.race_id)
+    before = assembled.assemble(setup, race, setup.draft.values)
+    turned(demo, day)
+    setup = Setup.objects.get(pk=day.setup_id)
+    after = assembled.assemble(setup, race, setup.draft.values)
+    assert door.ridden_key(before) == door.ridden_key(after)
+    assert after.days[0].clicks[0].clicks == -2
+    assert door.report_of(after).figures["trials.day.clicks.rear.rebound"].value == -2
+
+
+@pytest.mark.parametrize(
+    ("do", "form", "words"),
+    [
+        ("turn", {"turned": ""}, "Say first what was turned"),
+        ("turn", {"by": "77"}, "not one of the available choices"),
+        ("turn", {"lap": "-1"}, "greater than or equal to 0"),
+        ("seen", {"lap": "2"}, "Say how deep the whoops are"),
+        ("seen", {"lap": "2", "depth_m": "9 m"}, "at most"),
+        ("facts", {"starters": "0"}, "at least 1"),
+        ("facts", {"tyre_rear_pa": "2 miles"}, "pressure"),
+        ("facts", {"ended": "abducted"}, "not one of the available choices"),
+    ],
+)
+def test_what_is_told_wrong_is_said_and_nothing_is_kept(demo, day, do, form, words):
+    plain = {"turned": "rear.rebound.out", "by": "2", "lap": "3", "why": "packs", "name": str(uuid.uuid4())}
+    answer = said(demo, do, day, **(plain if do == "turn" else {}) | form)
+    assert answer.status_code == 422
+    assert words in text(answer)
+    day.refresh_from_db()
+    assert not ClickTurn.objects.exists()
+    assert not day.document.get("laps")
+    assert "tapes" not in day.document
+
+
+def test_how_it_was_is_kept_and_taken_back(demo, day):
+    facts = {"starters": "80", "weather": "mud", "ended": "part", "ended_part": "chain", "place": "4", "in_class": "clubman", "time_s": "2:30", "whoop_height_m": "350 mm"}  # fmt: skip
+    assert said(demo, "facts", day, **facts, laps="3").status_code == 302
+    said(demo, "seen", day, lap="1", depth_m="400 mm", volume_m3="900 L")
+    said(demo, "seen", day, lap="3", depth_m="0.5 m")
+    page = text(demo.get(f"{demo.base}trials/day/"))
+    for words in ("stopped by a part", "place 4 in clubman", "2.50 h", "chain", "depth by your tape", "900.0"):
+        assert words in page, words
+    said(demo, "facts", day, starters="80", laps="3", whoop_height_m="350 mm")
+    day.refresh_from_db()
+    assert "ended" not in day.document
+    assert len(day.document["tapes"]) == 2
+    assert day.document["watered"][0]["lap"] == 1
+    for k in (4, 4, 3):
+        said(demo, "lap", day, laps=k)
+    day.refresh_from_db()
+    assert day.document["laps"] == 3
+
+
+def test_what_is_not_there_is_not_found(demo, day):
+    for do, more in (("strike", {"click": "x"}), ("lap", {"laps": "many"}), ("dance", {})):
+        assert said(demo, do, day, **more).status_code == 404
+    assert demo.get(f"{demo.base}trials/day/?day=nonsense").status_code == 404
+    assert demo.post(f"{demo.base}trials/day/", {"do": "lap", "day": str(uuid.uuid4())}).status_code == 404
