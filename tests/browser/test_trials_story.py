@@ -37,7 +37,7 @@ def changed(**moves):
 def planned(w, base, see="3 % of the lap", pairs="4"):
     page = w.page
     w.go(f"{base}trials/")
-    page.get_by_role("link", name="Plan a trial of it").tap()
+    page.get_by_role("link", name="Plan a trial of it").click()
     w.axe()
     w.no_sideways_scroll()
     page.get_by_label("What would you like to see?").select_option(see)

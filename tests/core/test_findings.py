@@ -577,6 +577,25 @@ def tried(*ridden, riders=(), **facts):
     return inputs.model_copy(update={"trials": tuple(trials)})
 
 
+def one_of_five():
+    """Five sprockets on one day, of which only the last looks like a gain."""
+    days = {"day": "2026-10-24", "question": "rear_sprocket_teeth=50", "order": "ABBA" * 2}
+    last = tried(-0.012, {"lap_sd": 0.01}, seed=1, **days)
+    others = [
+        tried(0.0, {"lap_sd": 0.01}, seed=k, **days | {"question": f"rear_sprocket_teeth={k}", "outcome": "left"})
+        .trials[0].model_copy(update={"id": f"s{k}"})
+        for k in (45, 46, 47, 48)
+    ]  # fmt: skip
+    return last.model_copy(update={"trials": (*others, *last.trials)})
+
+
+def blurred(inputs):
+    """The same runs, each timed by somebody who looks away."""
+    (trial,) = inputs.trials
+    runs = tuple(r.model_copy(update={"error_s": 1.0}) for r in trial.runs)
+    return inputs.model_copy(update={"trials": (trial.model_copy(update={"runs": runs}),)})
+
+
 CALM, STORM = {"lap_sd": 0.004}, {"lap_sd": 0.06}
 SCENARIOS |= {
     "no_trial": (demo_inputs, "ok"),
@@ -593,6 +612,12 @@ SCENARIOS |= {
     "felt_blind": (lambda: tried(0.0, CALM | {"felt_chance": 0.97}, blind=True, kind="clicks"), "ok"),
     "not_felt": (lambda: tried(0.0, CALM, blind=True, kind="clicks"), "ok"),
     "model_surprised": (lambda: tried(0.05, CALM, model_share=-0.004), "act"),
+    "one_of_several": (one_of_five, "look"),
+    "conditions_moved": (
+        lambda: tried(conditions=[{"ridden": 0, "temperature_k": 285.0}, {"ridden": 6, "temperature_k": 290.0}]),
+        "look",
+    ),
+    "timing_coarse": (lambda: blurred(tried(0.0, {"lap_sd": 0.002}, noise_sd=0.003)), "look"),
     "riders_differ": (lambda: tried(-0.03, CALM, riders=(0.01,)), "look"),
 }
 

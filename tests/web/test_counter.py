@@ -14,7 +14,7 @@ from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Race
 from lynxwort.web.readings.models import Reading
 from tests.demo import OPEN
-from tests.trials import a_trial
+from tests.trials import a_day, a_trial
 
 HX = {"HTTP_HX_REQUEST": "true"}
 
@@ -29,6 +29,7 @@ def test_a_row_written_past_all_code_changes_the_mark(demo, place):
     table, key = model._meta.db_table, model._meta.pk.column
     if place[0] == "runs":
         a_trial(demo.setup)
+        a_day(demo.setup, demo.race)
     before = counter.mark()
     assert before
     assert counter.mark() == before

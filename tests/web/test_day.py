@@ -6,9 +6,11 @@ import uuid
 import pytest
 
 from lynxwort.web.bikes.models import Setup
+from lynxwort.web.bikes.services import make_bike
 from lynxwort.web.evaluation import assembled, door
 from lynxwort.web.races.models import Race
 from lynxwort.web.runs.models import ClickTurn, RiddenDay
+from tests.trials import a_trial
 from tests.web.test_trials import text
 
 
@@ -110,3 +112,30 @@ def test_what_is_not_there_is_not_found(demo, day):
         assert said(demo, do, day, **more).status_code == 404
     assert demo.get(f"{demo.base}trials/day/?day=nonsense").status_code == 404
     assert demo.post(f"{demo.base}trials/day/", {"do": "lap", "day": str(uuid.uuid4())}).status_code == 404
+
+
+def test_sessions_and_days_stand_side_by_side(demo, day):
+    """Another bike's trial against one's own, this year's day against last year's; no lap against a day."""
+    mine = a_trial(day.setup)
+    other = make_bike(day.setup.bike.garage, day.setup.bike.document | {"name": "Vole E"}, day.setup.head.values)
+    theirs = a_trial(other.setups.get(), seed=9)
+    day.setup.felt.create(race=day.race, what="harsh", end="front", words="gives up on the ledges")
+    said(demo, "facts", day, laps="4", starters="50", weather="mud", whoop_height_m="350 mm")
+    said(demo, "begin", days=1)
+    last = RiddenDay.objects.last()
+    page = f"{demo.base}trials/compare/"
+    assert "Side by side" in text(demo.get(page))
+    shown = text(demo.get(f"{page}?one={mine.uid}:A&two={theirs.uid}:B"))
+    for words in ("Vole E", "second less first", "Two sessions differ in more than the bike", "gives up on the ledges"):
+        assert words in shown, words
+    shown = text(demo.get(f"{page}?one={day.uid}:day&two={last.uid}:day"))
+    for words in ("Bikes past in all", "<td>200</td><td>0</td>", "<td>mud</td><td>dry</td>"):
+        assert words in shown, words
+    for pair, words in (
+        (f"one={day.uid}:day&two={mine.uid}:A", "choose two of a kind"),
+        (f"one={mine.uid}:A&two={mine.uid}:A", "These are the same"),
+        ("one=nonsense&two=", "not one of the available choices"),
+    ):
+        answer = demo.get(f"{page}?{pair}")
+        assert answer.status_code == 422
+        assert words in text(answer), pair

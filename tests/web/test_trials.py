@@ -307,3 +307,103 @@ def test_laps_go_out_as_csv_and_a_blind_ones_settings_only_when_it_is_decided(tr
     Trial.objects.update(outcome="left")
     assert {r["setting"] for r in read()} == {"A", "B"}
     assert tried.get(f"{tried.base}trials/laps.csv?trial=x").status_code == 404
+
+
+def test_a_typed_sheet_becomes_runs_by_its_settings(tried):
+    """A sheet with a wrong line is told which; put right, each lap is offered as the next run of its own setting."""
+    trial = started(tried)
+    order, key = trial.document["order"], tried.race.document["stages"][0]["course_key"]
+    page = f"{tried.base}trials/session/"
+    rows = [f"{k},{288 - 3 * (c == 'B')}.5,{c},{'the ford' if k == 2 else ''}" for k, c in enumerate(order, start=1)]
+    head = "lap,time,setting,note"
+    wrong = "\n".join([head, *rows[:3], "4,quick,A,"]).encode()
+    answer = tried.post(page, {"course": key, "file": gpx(wrong, "laps.csv")})
+    assert answer.status_code == 422
+    assert "Line 5: Not a lap time, write it like 5:01.4: quick" in text(answer)
+    shuffled = "\n".join([head, *sorted(rows, key=lambda r: r.split(",")[2])]).encode()
+    shown = text(tried.post(page, {"course": key, "file": gpx(shuffled, "laps.csv")}))
+    assert "the ford" in shown
+    picked = dict(re.findall(r'name="lap-(\d)">(?:(?!</select>).)*?<option value="(\d)" selected', shown, re.S))
+    assert "".join(order[int(picked[str(k)])] for k in range(8)) == "AAAABBBB"
+    signed = re.search(r'name="laps" value="([^"]+)"', shown)[1]
+    assert tried.post(page, {"laps": signed} | {f"lap-{k}": v for k, v in picked.items()}).status_code == 302
+    kept = {r.document["place"]: r.document["time_s"] for r in trial.runs.all()}
+    assert all(kept[k] == 288.5 - 3 * (c == "B") for k, c in enumerate(order))
+
+
+def test_what_is_not_held_is_said(tried):
+    """Noted twice, seven degrees apart: the answer says so. Nothing typed, or nonsense, is told and not kept."""
+    trial = started(tried)
+    page = f"{tried.base}trials/run/"
+    for typed, words in (({}, "Say one of them at least"), ({"temperature_k": "warm"}, "temperature"), ({"fuel_m3": "900 L"}, "at most")):  # fmt: skip
+        answer = tried.post(page, {"conditions": "1"} | typed)
+        assert answer.status_code == 422
+        assert words in text(answer), typed
+    for degrees in ("11", "18 °C"):
+        assert tried.post(page, {"conditions": "1", "temperature_k": degrees, "fuel_m3": "6 L"}).status_code == 302
+    trial.refresh_from_db()
+    assert [c["temperature_k"] for c in trial.document["conditions"]] == [284.15, 291.15]
+    assert "18 °C · 6.0" in text(tried.get(page))
+    (found,) = [f for f in bench_of(tried).report.findings if f.code == "conditions_moved"]
+    assert found.parameters == {"what": "moved_temperature_k"}
+
+
+def test_two_riders_scores_stand_side_by_side(tried):
+    """And what a session's sectors say is drawn along the lap."""
+    trial = started(tried)
+    stood_in(trial, effect_share=-0.02, lap_sd=0.004, sectors=8)
+    other = Trial.objects.create(setup=trial.setup, document=trial.document | {"rider": "Isk"}, values=trial.values, outcome="left")  # fmt: skip
+    stood_in(other, effect_share=0.01, lap_sd=0.004)
+    page = text(tried.get(f"{tried.base}trials/answer/?trial={trial.uid}"))
+    for words in ("Riders side by side", "They agree on", "Agreement of their scores", "The difference along the lap"):
+        assert words in page, words
+    figures = bench_of(tried).report.figures
+    assert figures["trials.agreement"].value is not None
+    parts = [figures[f"trials.sector.{n}.effect"].value for n in range(1, 9)]
+    assert sum(parts) == pytest.approx(figures["trials.effect"].value, abs=2.5)
+
+
+def tapped(client, trial, at, wall_s, ahead=0.0, name="", wrong=None):
+    """A helper's tap by a phone that goes so far ahead of the van."""
+    trips = [[1e9 + ahead, 1e9 + 0.02, 1e9 + ahead + 0.04]]
+    body = {"id": name or str(uuid.uuid4()), "at": at, "wall_s": wall_s + ahead, "trips": trips} | (wrong or {})
+    return client.post(f"{client.base}trials/line/{trial.uid}/", json.dumps(body), content_type="application/json")
+
+
+def test_two_helpers_time_a_course_that_ends_elsewhere(tried):
+    """Clocks seven seconds apart; a tap sent twice is one, a lap is called before its time is shown, and once."""
+    trial = started(tried)
+    assert "I am at the start" in text(tried.get(f"{tried.base}trials/line/"))
+    assert 'data-at="finish"' in text(tried.get(f"{tried.base}trials/line/?line=finish"))
+    assert tried.get(f"{tried.base}trials/clock/").json()["now"] > 1e9
+    twice = str(uuid.uuid4())
+    for _again in range(2):
+        assert tapped(tried, trial, "start", 2000.0, ahead=7.0, name=twice).json() == {"kept": twice}
+    page = f"{tried.base}trials/run/"
+    assert "No lap waits" in text(tried.get(page))
+    tapped(tried, trial, "finish", 2301.5)
+    shown = text(tried.get(page))
+    assert "Run 1 is in. Before you see its time" in shown
+    assert "5:01.5" not in shown
+    lap = re.search(r'name="lap" value="([^"]+)"', shown)[1]
+    answer = tried.post(f"{tried.base}trials/call/", {"lap": lap, "how": "clean"}, follow=True)
+    assert "Run 1 is kept: 5:01.5" in text(answer)
+    answer = tried.post(f"{tried.base}trials/call/", {"lap": lap, "how": "botched"}, follow=True)
+    assert "called already" in text(answer)
+    (run,) = trial.runs.all()
+    assert run.document["time_s"] == pytest.approx(301.5)
+    assert run.document["error_s"] == pytest.approx((2 * 0.15**2 + 2 * 0.02**2) ** 0.5, abs=1e-3)
+    assert tried.post(f"{tried.base}trials/call/", {"lap": lap, "how": "well"}).status_code == 404
+    for wrong in (
+        {"at": "middle"},
+        {"wall_s": "noon"},
+        {"trips": []},
+        {"trips": [[1, 2]]},
+        {"id": "x"},
+        {"wall_s": 1e300},
+    ):
+        answer = tapped(tried, trial, "start", 1.0, wrong=wrong)
+        assert answer.status_code == 422, wrong
+        assert answer.json()["refused"]
+    trial.refresh_from_db()
+    assert len(trial.document["taps"]) == 2

@@ -5,6 +5,7 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
+from lynxwort.core.physics.course.export import write_session
 from lynxwort.core.physics.course.gpx import read_gpx, read_ridden
 from lynxwort.core.physics.course.match import closes, on_course
 from lynxwort.core.physics.course.prepare import lay_line
@@ -16,6 +17,7 @@ def add(verbs: Any) -> None:
     verb = verbs.add_parser("laps", help="a recorded session cut into its laps and sectors")
     verb.add_argument("file")
     verb.add_argument("--course", required=True, metavar="LAP.gpx", help="one lap of the course")
+    verb.add_argument("--gpx", metavar="OUT.gpx", help="write the session on the course, a segment for each lap")
     verb.set_defaults(run=run)
 
 
@@ -25,4 +27,8 @@ def run(arguments: argparse.Namespace) -> Any:
     line = lay_line(track)
     ridden, times = read_ridden(Path(arguments.file).read_bytes())
     found = on_course(line, track, ridden, times)
-    return [asdict(lap) for lap in session_laps(found.place_m, times[found.index], line, closed=closes(line))]
+    laps = session_laps(found.place_m, times[found.index], line, closed=closes(line))
+    if arguments.gpx:
+        begins = [lap.begins_s for lap in laps]
+        Path(arguments.gpx).write_bytes(write_session(ridden, times, begins))
+    return [asdict(lap) for lap in laps]

@@ -250,12 +250,21 @@ ENDED: dict[str, str] = {
     "rider": N_("stopped by the rider"),
     "time_limit": N_("out of time"),
 }
+#: of two sessions, the second against the first
+SIDE_BY_SIDE: dict[str, str] = {
+    "quicker": N_("The second is quicker"),
+    "slower": N_("The second is slower"),
+    "even": N_("Even"),
+    "not_proven": N_("Not proven"),
+    "too_few": N_("Too few laps"),
+}
 MESSAGES: dict[str, str] = {
     "another_trial": N_("This run belongs to another trial."),
     "one_setting": N_("The order has runs of one setting alone."),
     "not_a_lap_time": N_("Not a lap time, write it like 5:01.4: {message}"),
     "not_a_setting": N_("Not a setting, write A, B or nothing: {message}"),
     "not_a_session": N_("Neither a GPX file nor a sheet of laps."),
+    "not_a_tap": N_("Not a tap at the line."),
     "not_turned": N_("No clicks are no turn."),
     "beyond_order": N_("A run stands beyond the end of the order."),
 }

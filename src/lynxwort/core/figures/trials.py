@@ -20,7 +20,7 @@ FIGURES: dict[str, FigureSpec] = {
     "trials.riders_apart": told("s", "seconds", "this rider's effect less the other's, of the same change"),
     "trials.blind_right": told("1", "count", "blind runs told apart rightly"),
     "trials.blind_p": told("1", "chance", "how often guessing alone is right as often"),
-    "trials.agreement": told("1", "factor", "how far two riders' scores agree, setting by aspect: ICC(2,1)"),
+    "trials.agreement": told("1", "factor", "how far two riders agree on what the change did to each aspect: ICC(2,1)"),
     **{
         f"trials.sector.{n}.effect": told("s", "seconds", f"time in sector {n}, change less before", "lower")
         for n in range(1, MOST_SECTORS + 1)

@@ -13,10 +13,13 @@ from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.model.trials import Tap
 from lynxwort.core.model.trials import Trial as CoreTrial
 from lynxwort.core.model.trials import TrialRun as CoreRun
-from lynxwort.core.physics.trials.timing import between_taps, by_hand_error
+from lynxwort.core.physics.trials.timing import between_taps, by_hand_error, clock_offset
+from lynxwort.core.stations.trials.helpers import TappedLap, tapped_laps
 from lynxwort.web.bikes.models import Bike, Setup
 from lynxwort.web.runs.models import Trial, TrialRun
 
+#: round trips that a phone may tell of; names of runs are made from those of their taps
+MOST_TRIPS, LAPS = 8, uuid.UUID("5d5b1d0a-3c1e-4c3e-9a53-6a4b1f1c7e20")
 T = TypeVar("T", bound=Part)
 
 
@@ -59,6 +62,51 @@ def note(trial: Trial, conditions: dict[str, Any]) -> None:
         checked_trial(said)
         now.document = said
         now.save(update_fields=["document"])
+
+
+def add_tap(trial: Trial, sent: Any) -> str:
+    """Keep a helper's tap, on the van's clock; sent twice it is kept once. Its name. Raises InputRefused."""
+    if not isinstance(sent, dict):
+        raise _refuse("", "not_an_object")
+    try:
+        wall_s, trips = float(sent["wall_s"]), [tuple(map(float, trip)) for trip in sent["trips"][:MOST_TRIPS]]
+        offset_s, error_s = clock_offset(trips)  # type: ignore[arg-type]
+        name = str(uuid.UUID(str(sent["id"])))
+    except (KeyError, TypeError, ValueError, OverflowError):
+        raise _refuse("", "not_a_tap") from None
+    tap = {"id": name, "at": sent.get("at"), "van_s": wall_s + offset_s, "error_s": error_s}
+    with transaction.atomic():
+        now = Trial.objects.select_for_update().get(pk=trial.pk)
+        taps = now.document.get("taps", [])
+        if name not in {t["id"] for t in taps}:
+            said = now.document | {"taps": [*taps, tap]}
+            checked_trial(said)
+            now.document = said
+            now.save(update_fields=["document"])
+    return name
+
+
+def waiting_laps(trial: Trial) -> list[TappedLap]:
+    """Laps that two helpers tapped and nobody has called yet."""
+    called = {str(r.uid) for r in trial.runs.all()}
+    return [lap for lap in tapped_laps(checked_trial(trial.document)) if str(_run_of(lap.name)) not in called]
+
+
+def call_lap(trial: Trial, name: str, place: int, *, botched: bool) -> TrialRun | None:
+    """A lap that two helpers tapped is the run of this place; None when it does not wait. Raises InputRefused."""
+    lap = next((w for w in waiting_laps(trial) if w.name == name), None)
+    if lap is None:
+        return None
+    document = {
+        "place": place, "ridden": trial.runs.count(), "time_s": round(lap.time_s, 3), "botched": botched,
+        "error_s": round(lap.error_s, 3),
+    }  # fmt: skip
+    return add_run(trial, document, _run_of(name))
+
+
+def _run_of(name: str) -> uuid.UUID:
+    """The name of the run that a tapped lap becomes, the same whoever calls it."""
+    return uuid.uuid5(LAPS, name)
 
 
 def decide(trial: Trial, outcome: str) -> None:

@@ -83,5 +83,6 @@ ROOMS = {
             "answer/", _("Answer"), frozenset({"change_put_back", "not_proven", "not_proven_ever", "model_surprised"})
         ),
         Room("day/", _("The day")),
+        Room("compare/", _("Compare")),
     ),
 }

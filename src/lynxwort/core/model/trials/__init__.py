@@ -15,5 +15,5 @@ from lynxwort.core.model.trials.trial import (
 
 __all__ = [
     "ASPECTS", "ENDED", "KINDS", "MOST_SECTORS", "SOILS", "WEATHERS", "WHYS", "Aspect", "ClickTurn",
-    "Conditions", "RiddenDay", "Setting", "Tap", "Tape", "Trial", "TrialRun", "Watering",
+    "Conditions", "LineTap", "RiddenDay", "Setting", "Tap", "Tape", "Trial", "TrialRun", "Watering",
 ]  # fmt: skip

@@ -57,6 +57,17 @@ class TrialRun(Part):
     """of a blind run: which the rider thought it was"""
 
 
+class LineTap(Part):
+    """A tap of one of two helpers, at the start or at the finish, on the van's clock."""
+
+    id: str = Field(min_length=1, max_length=40)
+    at: Literal["start", "finish"] = choice()
+    van_s: float = quantity(0, 1e10, "s", "seconds")
+    """of the van's clock, since 1970"""
+    error_s: float = quantity(0, 60, "s", "seconds")
+    """how far the phone's clock may lie off the van's"""
+
+
 class Conditions(Part):
     """How it was at one moment of a trial: what is to be held."""
 
@@ -103,6 +114,8 @@ class Trial(Part):
     """how long a change takes"""
     blind: bool = False
     """the rider does not know what is fitted"""
+    taps: tuple[LineTap, ...] = Field((), max_length=400)
+    """of two helpers"""
     day: str = Field("", max_length=10)
     """on which it was ridden; trials of one day and one question are judged together"""
     conditions: tuple[Conditions, ...] = Field((), max_length=60)

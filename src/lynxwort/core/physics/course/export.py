@@ -3,10 +3,12 @@ course is the same.
 """
 
 import itertools
+from collections.abc import Sequence
 from typing import Any
 from xml.sax.saxutils import escape
 
 import numpy as np
+from numpy.typing import NDArray
 
 from lynxwort.core.model.race import Stage
 from lynxwort.core.model.track import Track
@@ -36,6 +38,17 @@ def write_gpx(track: Track, times: tuple[str, ...] = ()) -> bytes:
         lines.append("</trkseg>")
     lines.append("</trk></gpx>")
     return "\n".join(lines).encode()
+
+
+def write_session(track: Track, time_s: NDArray[np.float64], begins_s: Sequence[float]) -> bytes:
+    """A recorded session as GPX 1.1, a segment for each lap. time_s: of each point since 1970; begins_s: of
+    each lap.
+    """
+    at = np.searchsorted(time_s, np.asarray(begins_s))
+    breaks = sorted({int(k) for k in at if 0 < k < time_s.size})
+    told = np.datetime_as_string((time_s * 1000.0).round().astype("datetime64[ms]"), unit="ms")
+    cut = track.model_copy(update={"breaks": tuple(breaks)})
+    return write_gpx(cut, tuple(f"{t}Z" for t in told))
 
 
 def _feature(shape: str, coordinates: Any, **known: Any) -> dict[str, Any]:

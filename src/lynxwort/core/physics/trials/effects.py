@@ -10,7 +10,7 @@ from math import floor, hypot, inf, sqrt
 import numpy as np
 from numpy.typing import NDArray
 from scipy.interpolate import CubicSpline
-from scipy.stats import permutation_test, t
+from scipy.stats import permutation_test, t, ttest_ind
 
 from lynxwort.core.physics.trials.design import ALPHA
 
@@ -34,7 +34,8 @@ MOST_FLIPPED, LEAST_FLIPPED = 20, 5
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Effect:
     """share: second setting less first [1 of a lap], se and df of it; low_share, high_share: at the level asked for;
-    run_sd: of one run after drift [1]; drift_share: from one run to the next [1]; method: "t4", "borrowed", "sectors".
+    run_sd: of one run after drift [1]; drift_share: from one run to the next [1]; method: "t4", "borrowed", "sectors"
+    or "welch".
     """
 
     share: float
@@ -223,6 +224,23 @@ def effect_of_sectors(
         run_sd=float(np.mean([s for _b, _c, s in fits])) / sqrt(k), drift_share=drift, method="sectors",
     )  # fmt: skip
     return effect, whole, each
+
+
+def two_sessions(first: Array, second: Array, *, alpha: float = ALPHA) -> Effect:
+    """Laps of a second session less those of a first, as a share of the first's mean. It knows of no drift, no track
+    and no air: two laps of each at least.
+
+    Reference: Welch, Biometrika 34 (1947) 28.
+    """
+    mean = float(first.mean())
+    found = ttest_ind(second / mean, first / mean, equal_var=False)
+    ends = found.confidence_interval(1.0 - alpha)
+    share = float(second.mean()) / mean - 1.0
+    se = sqrt(float(second.var(ddof=1)) / second.size + float(first.var(ddof=1)) / first.size) / mean
+    return Effect(
+        share=share, se=se, df=float(found.df), low_share=float(ends.low), high_share=float(ends.high),
+        run_sd=sqrt(0.5 * float(first.var(ddof=1) + second.var(ddof=1))) / mean, drift_share=0.0, method="welch",
+    )  # fmt: skip
 
 
 def verdict_of(low_share: float, high_share: float, even_share: float) -> str:

@@ -31,6 +31,36 @@ def between_taps(steady_s: tuple[float, float], wall_s: tuple[float, float], *, 
     return (by_wall if apart else by_steady), apart
 
 
+def clock_offset(trips: Sequence[tuple[float, float, float]]) -> tuple[float, float]:
+    """What is added to a phone's clock to have the van's, and how far that may be off [s]: by the quickest of some
+    round trips (sent, the van's clock, back again), half of which is the error. Raises ValueError without any.
+
+    Reference: Cristian, Distributed Computing 3 (1989) 146, from memory.
+    """
+    sent, van, back = min(trips, key=lambda trip: trip[2] - trip[0])
+    return van - 0.5 * (sent + back), max(0.5 * (back - sent), 0.0)
+
+
+def pair_taps(starts_s: Sequence[float], ends_s: Sequence[float]) -> list[tuple[int, int]]:
+    """Which start goes with which end, by index: the first end after it and before the next start; a start that nobody
+    ended, and an end that nobody started, go with none.
+    """
+    order = sorted([(t, 0, k) for k, t in enumerate(starts_s)] + [(t, 1, k) for k, t in enumerate(ends_s)])
+    found, open_start = [], None
+    for _t, is_end, k in order:
+        if not is_end:
+            open_start = k
+        elif open_start is not None:
+            found.append((open_start, k))
+            open_start = None
+    return found
+
+
+def by_two_error(clocks_s: tuple[float, float]) -> float:
+    """Sd of a lap's time [s] tapped by two helpers, each with a clock that may be off so far."""
+    return sqrt(2.0 * TAP_SD_S**2 + clocks_s[0] ** 2 + clocks_s[1] ** 2)
+
+
 def by_hand_error(*, watch: bool) -> float:
     """Sd of a lap's time [s] from two taps, or read off a watch by the one who started and stopped it."""
     return WATCH_SD_S if watch else sqrt(2.0) * TAP_SD_S

@@ -222,7 +222,7 @@ def _agreement(said: Answer, other: Answer) -> Figure:
     if found.icc is None:
         return _absent(("trials.agreement",), "few_scored")[0]
     return figure(
-        "trials.agreement", found.icc, basis="measured", formula="ICC(2,1) of mean scores, settings by aspects",
+        "trials.agreement", found.icc, basis="measured", formula="ICC(2,1) of what the change did to each aspect",
         source="Shrout, Fleiss (1979)",
     )  # fmt: skip
 

@@ -45,15 +45,15 @@ def scored(pairs: Sequence[tuple[TrialRun, TrialRun]]) -> tuple[Scored, ...]:
     )
 
 
-#: rated runs of each rider from which their agreement is a number
-LEAST_RATED = 6
+#: rated runs of each rider, and aspects, from which their agreement is a number
+LEAST_RATED, LEAST_ASPECTS = 6, 3
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Agreed:
     """How two riders' scores of one change agree. same, of: aspects on which both like the same better, of those that
-    both scored and neither called even; icc: of mean scores, None with too few runs; rows: aspect, and of each rider
-    the mean of what stood and of the change.
+    both scored and neither called even; icc: of what the change did to each, None with too few runs or aspects; rows:
+    aspect, and of each rider the mean of what stood and of the change.
     """
 
     same: int
@@ -71,8 +71,8 @@ def agreed(first: Trial, second: Trial) -> Agreed:
             rows.append((s.aspect, (s.stood_mean, s.change_mean), theirs[s.aspect]))
     moved = [((b - a) * (d - c)) for _aspect, (a, b), (c, d) in rows]
     rated = min(sum(bool(r.scores) for r in t.counted) for t in (first, second))
-    cells = np.array([[x, y] for _aspect, mine, other in rows for x, y in zip(mine, other, strict=True)], float)
-    enough = rated >= LEAST_RATED and len(rows) > 1 and bool(np.ptp(cells) > 0)
+    cells = np.array([[b - a, d - c] for _aspect, (a, b), (c, d) in rows])
+    enough = rated >= LEAST_RATED and len(rows) >= LEAST_ASPECTS and bool(np.ptp(cells) > 0)
     return Agreed(
         same=sum(m > 0 for m in moved), of=sum(m != 0 for m in moved),
         icc=agreement(cells) if enough else None, rows=tuple(rows),

@@ -158,7 +158,7 @@ class Proposed:
     depth: str
 
 
-def _when(lap: int | None) -> str:
+def when_words(lap: int | None) -> str:
     if lap is None:
         return ""
     return _("before lap %(n)s") % {"n": lap + 1} if lap else _("before the start")
@@ -181,7 +181,7 @@ def proposed(bench: Bench, preset: Units | str, besides: str = "") -> list[Propo
         lines.append(
             Proposed(
                 turn_words(one.end, one.way, one.clicks) if one.agrees else str(ADJUSTERS[f"{one.end}.{one.way}"]),
-                _when(one.lap), _(WHYS[one.why]), basis, depth or "",
+                when_words(one.lap), _(WHYS[one.why]), basis, depth or "",
             )
         )  # fmt: skip
     return lines
@@ -233,7 +233,7 @@ def day_page(
         ),
         "measured": bool((g := days.growth_of(day)) and g.measured),
         "clicks": [
-            (c, turn_words(c.end, c.way, c.clicks), _when(c.lap), _(WHYS[c.why]))
+            (c, turn_words(c.end, c.way, c.clicks), when_words(c.lap), _(WHYS[c.why]))
             for c in sorted(day.clicks, key=lambda c: c.lap)
             if not c.struck_out
         ],
@@ -246,7 +246,7 @@ def day_page(
         "seen": seen or SeenForm(preset=preset, laps=day.laps),
         "ended": _(ENDED[day.ended]) if day.ended != "riding" else "",
         "weather": _(WEATHERS[day.weather]),
-        "result": _result(day, preset),
+        "result": result_words(day, preset),
         "tapes": [(t.lap, value_text(t.depth_m, "travel", preset)) for t in day.tapes],
         "water": [
             (w.lap, "" if w.volume_m3 is None else value_text(w.volume_m3, "volume", preset)) for w in day.watered
@@ -254,7 +254,7 @@ def day_page(
     }
 
 
-def _result(day: CoreDay, preset: Units | str) -> str:
+def result_words(day: CoreDay, preset: Units | str) -> str:
     """Place, class and time in a line."""
     parts = []
     if day.place is not None:

@@ -2,7 +2,7 @@ from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect
 from django.utils.translation import gettext as _
-from django.views.decorators.http import require_http_methods
+from django.views.decorators.http import require_GET, require_http_methods
 
 from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench.services import Bench
@@ -10,7 +10,7 @@ from lynxwort.web.bench.views import base_of, kept_bench
 from lynxwort.web.runs import days as services
 from lynxwort.web.runs.models import RiddenDay
 from lynxwort.web.stations.shell import room
-from lynxwort.web.stations.trials import days
+from lynxwort.web.stations.trials import comparing, days
 from lynxwort.web.ui.typed import Request, whole_number
 
 
@@ -81,3 +81,16 @@ def _said(request: Request, bench: Bench, row: RiddenDay, do: str) -> HttpRespon
     else:
         raise Http404
     return None
+
+
+@require_GET
+def compare(request: Request, setup: int, race: int) -> HttpResponse:
+    """Two sessions or two days of the garage side by side."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    asked = request.GET if "one" in request.GET or "two" in request.GET else None
+    form = comparing.PairForm(asked, sessions=comparing.sessions_of(bench, request.preset))
+    context = comparing.compare_page(form, request.preset)
+    status = 422 if form.is_bound and not form.is_valid() else 200
+    return room(request, bench, "trials", "compare", context, status=status, template="trial_compare")

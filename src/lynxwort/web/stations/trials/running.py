@@ -19,7 +19,8 @@ from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import tunable_text, whole_text
 from lynxwort.web.bikes.models import Draft, Setup
 from lynxwort.web.bikes.services import changed_fields, checked_setup
-from lynxwort.web.runs.models import Trial
+from lynxwort.web.runs import services
+from lynxwort.web.runs.models import Trial, TrialRun
 from lynxwort.web.ui.forms import QuantityField
 from lynxwort.words.catalogue import tunable_word
 from lynxwort.words.formatting import value_text
@@ -111,6 +112,13 @@ class ConditionsForm(forms.Form):
         return {"ridden": trial.runs.count()} | {k: v for k, v in self.cleaned_data.items() if v is not None}
 
 
+def kept_words(run: TrialRun, preset: Units | str) -> str:
+    """That a run is kept, with its time."""
+    return _("Run %(n)s is kept: %(time)s") % {
+        "n": run.document["place"] + 1, "time": value_text(run.document["time_s"], "lap_time", preset)
+    }  # fmt: skip
+
+
 def next_place(trial: Trial) -> int | None:
     """The first place of the order that has no run that counts; None when all have."""
     done = {r.document["place"] for r in trial.runs.all() if not r.document.get("botched")}
@@ -142,6 +150,8 @@ def run_page(
         "dots": range(1, 11),
         "fitted_now": "" if blind or place is None else f"{order[place]}, {words[order[place]]}",
         "watch": form or WatchForm(preset=preset),
+        # the first alone: each lap is the next run, and its time is not told before it is called
+        "waiting": [] if blind or place is None else services.waiting_laps(trial)[:1],
         "now": now or ConditionsForm(preset=preset),
         "noted": [
             [

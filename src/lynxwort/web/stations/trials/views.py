@@ -15,6 +15,7 @@ from lynxwort.web.bikes import services as bikes
 from lynxwort.web.runs import services
 from lynxwort.web.stations.shell import is_part, part, room
 from lynxwort.web.stations.trials import answering, planning, running, sessions
+from lynxwort.web.ui.templatetags.lynx import line_words
 from lynxwort.web.ui.typed import Request, json_of, version_of
 from lynxwort.words.refusals import explain
 
@@ -22,8 +23,11 @@ from lynxwort.words.refusals import explain
 MOST_SENT = 4_000
 
 
-def _words(request: Request, refused: InputRefused) -> str:
-    return " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals)
+def refusal_words(request: Request, refused: InputRefused) -> str:
+    """What was refused, in words, each with its line."""
+    return " ".join(
+        f"{line_words(r.path)} {explain(r, preset=request.preset, translate=_)}".strip() for r in refused.refusals
+    )
 
 
 @require_http_methods(["GET", "POST"])
@@ -41,7 +45,7 @@ def plan(request: Request, setup: int, race: int) -> HttpResponse:
         try:
             planning.begin(bench, form.plan(planning.new_seed())[0])
         except InputRefused as refused:
-            form.add_error(None, _words(request, refused))
+            form.add_error(None, refusal_words(request, refused))
         else:
             return redirect(f"{base_of(setup, race)}trials/run/")
     context = planning.plan_page(bench, request.preset, form)
@@ -72,7 +76,7 @@ def run(request: Request, setup: int, race: int) -> HttpResponse:
             try:
                 services.add_run(trial, form.document(trial), uuid.uuid4())
             except InputRefused as refused:
-                form.add_error(None, _words(request, refused))
+                form.add_error(None, refusal_words(request, refused))
             else:
                 return redirect(f"{base_of(setup, race)}trials/run/")
     context = running.run_page(bench, request.preset, form)
@@ -92,7 +96,7 @@ def send_run(request: Request, setup: int, race: int, trial: uuid.UUID) -> HttpR
         name = uuid.UUID(str(sent["id"]))
         services.add_run(found, services.run_of_taps(found, sent), name)
     except InputRefused as refused:
-        return JsonResponse({"refused": _words(request, refused)}, status=422)
+        return JsonResponse({"refused": refusal_words(request, refused)}, status=422)
     except (ValueError, KeyError, TypeError):
         return JsonResponse({"refused": _("Not a run.")}, status=422)
     return JsonResponse({"kept": str(name)})
@@ -122,7 +126,7 @@ def session(request: Request, setup: int, race: int) -> HttpResponse:
             if not laps:
                 form.add_error("file", _("No whole lap of this course lies in the file."))
     except InputRefused as refused:
-        form.add_error(None, _words(request, refused))
+        form.add_error(None, refusal_words(request, refused))
     except BadSignature:
         form.add_error(None, _("These laps are not the ones that were read here. Send the file again."))
     status = 422 if post and "rows" not in context else 200

@@ -21,11 +21,11 @@ class Mark:
     counts: bool
 
 
-def _shape(plot: Plot, x: float, y: float, css: str, title: str, square: bool) -> str:
+def _shape(plot: Plot, x: float, y: float, css: str, title: str, square: bool, radius: int = 7) -> str:
     at, down = plot.px(x), plot.py(y)
     said = f"<title>{escape(title)}</title>"
     if not square:
-        return f'<circle cx="{at:.2f}%" cy="{down:.1f}" r="7" class="{css}">{said}</circle>'
+        return f'<circle cx="{at:.2f}%" cy="{down:.1f}" r="{radius}" class="{css}">{said}</circle>'
     return (
         f'<svg x="{at:.2f}%" y="{down:.1f}" width="1" height="1" overflow="visible">'
         f'<rect x="-6.5" y="-6.5" width="13" height="13" class="{css}">{said}</rect></svg>'
@@ -124,7 +124,7 @@ def along(parts: Sequence[Part], ends: tuple[str, str], label: str) -> SafeStrin
             plot.box((float(at[k]), -far), (float(at[k + 1]), far), "along-named")
     plot.curve(at, mean, "along-line")
     for k, part in enumerate(parts):
-        plot.parts.append(_shape(plot, float(at[k + 1]), float(mean[k + 1]), "along-dot", part.said, False))
+        plot.parts.append(_shape(plot, float(at[k + 1]), float(mean[k + 1]), "along-dot", part.said, False, 5))
     plot.text(float(at[-1]), plot.py(-far) - 6, ends[0], "tick", "end")
     plot.text(float(at[-1]), plot.py(far) + 16, ends[1], "tick", "end")
     return plot.svg(label, "trial-along")
