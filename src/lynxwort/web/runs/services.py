@@ -72,7 +72,7 @@ def add_tap(trial: Trial, sent: Any) -> str:
         wall_s, trips = float(sent["wall_s"]), [tuple(map(float, trip)) for trip in sent["trips"][:MOST_TRIPS]]
         offset_s, error_s = clock_offset(trips)  # type: ignore[arg-type]
         name = str(uuid.UUID(str(sent["id"])))
-    except (KeyError, TypeError, ValueError, OverflowError):
+    except (LookupError, TypeError, ValueError, OverflowError):
         raise _refuse("", "not_a_tap") from None
     tap = {"id": name, "at": sent.get("at"), "van_s": wall_s + offset_s, "error_s": error_s}
     with transaction.atomic():
