@@ -86,6 +86,7 @@ def test_only_the_riders_own_days_on_such_soil_speak():
     clicks = ((3, "rear", "rebound", -2, "packs"),)
     others = [logged(*clicks, name="b", rider="Isk"), logged(*clicks, name="c", soil="sand")]
     assert days.learned(given(*others)) == []
+    assert len(days.learned(given(logged(*clicks, name="e", soil="loam")))) == 1  # as what is not said
     mine = [logged((k + 2, "rear", "rebound", -k, "packs"), name=f"d{k}") for k in (1, 2, 4)]
     (one,) = days.learned(given(*others, *mine))
     assert (one.clicks, one.least, one.most, one.logs) == (-2.0, -4, -1, 3)

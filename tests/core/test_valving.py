@@ -31,6 +31,7 @@ from lynxwort.core.stations.damping import candidates as bottoming_cures
 from lynxwort.core.stations.damping import car, dampers, rides
 from lynxwort.core.stations.damping import figures as damping_figures
 from lynxwort.core.stations.damping.input import DampingInput
+from lynxwort.core.stations.trials import day
 from lynxwort.core.tunables import move, neighbour, tunables_of
 from tests.core.test_damping import MM, TAPER, made
 from tests.support import CACHE, Published, demo_inputs, demo_report, setup_with, whooped
@@ -416,8 +417,16 @@ def test_slopes_are_those_of_a_plane():
 
 
 def test_whoops_that_deepen_push_harder_and_a_course_without_whoops_has_no_day():
-    hours = clickmap.through_the_day(DampingInput.of(demo_report("saltern").behind.up), "rear")
-    assert [h.scale for h in hours] == [1.0, 1.2, 1.4]
+    report = demo_report("saltern")
+    moments = report.ask(day.through)
+    hours = report.ask(clickmap.through_the_day, "rear", moments)
+    assert [(h.passes, h.scale) for h in hours] == list(moments)
+    assert [h.scale for h in hours] == sorted({h.scale for h in hours})
+    assert [(h.entry_m_per_s, h.past_cure) for h in hours] == [(None, False), (None, True), (None, True)]
+    # speed is the cure where clicks are not: lower the deeper they are
+    shallow = report.ask(clickmap.through_the_day, "rear", ((0.0, 1.0), (100.0, 1.2), (200.0, 1.4)))
+    assert shallow[0].entry_m_per_s is None
+    assert shallow[1].entry_m_per_s > shallow[2].entry_m_per_s > 5.0
     pushes = [h.values["stop_n"] for h in hours]
     assert pushes == sorted(pushes)
     for hour in hours:
@@ -427,7 +436,9 @@ def test_whoops_that_deepen_push_harder_and_a_course_without_whoops_has_no_day()
             ("rebound", -4),
             ("rebound", 4),
         }
-    assert clickmap.through_the_day(DampingInput.of(demo_report("hollowood").behind.up), "rear") == []
+    report = demo_report("hollowood")
+    assert report.ask(day.through) == ()
+    assert report.ask(clickmap.through_the_day, "rear", moments) == []
 
 
 # a damper dyno ----------------------------------------------------------------------------------------------------------

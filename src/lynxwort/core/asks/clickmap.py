@@ -126,7 +126,8 @@ class Turn:
 class Hour:
     """The whoops after so many bikes: passes, scale against the first, height_m, whether the model holds there, whether
     a tyre comes to its rim; each measure as it is set; entry_m_per_s: the speed at which the hardest push is no more
-    than it was at the start, None where it is no more anyway or no speed down to six tenths does; the turns.
+    than it was at the start, None where it is no more anyway; past_cure: it is more, and no speed down to six
+    tenths of the lap's helps; the turns.
     """
 
     passes: float
@@ -136,6 +137,7 @@ class Hour:
     rim: bool
     values: dict[str, float]
     entry_m_per_s: float | None
+    past_cure: bool
     turns: tuple[Turn, ...]
 
 
@@ -178,6 +180,8 @@ def _hour(
             changes = {m: judged(as_set[m], after[m]) for m in MEASURES}
             turns.append(Turn(way=way, clicks=clicks[k] - now[k], changes=changes))
     values = {m: float(v.mean()) for m, v in as_set.items()}
+    harder = first is not None and values["stop_n"] > first.values["stop_n"]
+    entry = _entry(car, end, feature, first.values["stop_n"]) if first is not None and harder else None
     return Hour(
         passes=moment[0],
         scale=moment[1],
@@ -185,15 +189,14 @@ def _hour(
         holds=ridden.holds,
         rim=any(m.rim for m in ridden.runs),
         values=values,
-        entry_m_per_s=None if first is None else _entry(car, end, feature, values["stop_n"], first.values["stop_n"]),
+        entry_m_per_s=entry,
+        past_cure=harder and entry is None,
         turns=tuple(turns),
     )
 
 
-def _entry(car: HalfCar, end: str, feature: Feature, push_n: float, first_n: float) -> float | None:
-    """The speed at which these whoops push no harder than they did at the start."""
-    if push_n <= first_n:
-        return None
+def _entry(car: HalfCar, end: str, feature: Feature, first_n: float) -> float | None:
+    """The speed at which these whoops push no harder than they did at the start; None when no speed does."""
     for share in ENTRIES:
         speed = share * feature.speed_m_per_s
         ridden = ride_feature(car, feature, speed)

@@ -106,6 +106,11 @@ def soil_here(given: TrialsInput) -> str:
     return here[-1].soil if here else "whoops"
 
 
+def _as_loam(soil: str) -> str:
+    """Whoops whose soil nobody said grow as loam's."""
+    return "loam" if soil == "whoops" else soil
+
+
 def growth_here(given: TrialsInput) -> Growth | None:
     """How the whoops of this race will grow: as the tape said on this course, the newest first; None without any."""
     if given.whoops is None:
@@ -150,8 +155,8 @@ def learned(given: TrialsInput, besides: str = "") -> list[Learned]:
     """
 
     def make() -> list[Learned]:
-        soil = soil_here(given)
-        told = [d for d in given.own_days if d.soil == soil and d.id != besides]
+        soil = _as_loam(soil_here(given))
+        told = [d for d in given.own_days if _as_loam(d.soil) == soil and d.id != besides]
         return [one for e, w in ADJUSTERS if (one := _learned(given, told, e, w)) is not None]
 
     return given.once(f"learned:{besides}", make)

@@ -141,6 +141,7 @@ def day(bench: Bench, end: str, preset: Units | str) -> dict[str, Any]:
                 "height": hour.height_m,
                 "passes": round(hour.passes),
                 "entry": hour.entry_m_per_s,
+                "past_cure": hour.past_cure,
                 "holds": hour.holds,
                 "rim": hour.rim,
                 "rows": rows,
