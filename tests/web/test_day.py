@@ -139,3 +139,20 @@ def test_sessions_and_days_stand_side_by_side(demo, day):
         answer = demo.get(f"{page}?{pair}")
         assert answer.status_code == 422
         assert words in text(answer), pair
+
+
+def test_more_than_a_day_holds_is_told_and_the_bench_still_opens(demo, day):
+    """Two hundred clicks, forty readings of the tape, sixty notes: the next is refused in words."""
+    click = {"lap": 1, "end": "rear", "way": "rebound", "clicks": 1}
+    ClickTurn.objects.bulk_create(ClickTurn(day=day, document=click) for _ in range(200))
+    day.document = day.document | {"tapes": [{"lap": 1, "depth_m": 0.4}] * 40}
+    day.save()
+    for answer in (turned(demo, day), said(demo, "seen", day, lap="2", depth_m="0.5 m")):
+        assert answer.status_code == 422
+        assert "Too many" in text(answer) or "Too long" in text(answer)
+    assert day.clicks.count() == 200
+    RiddenDay.objects.bulk_create(
+        RiddenDay(setup=day.setup, race=day.race, document={"rider": "Wren", "name": f"day {k}"}) for k in range(401)
+    )
+    assert demo.get(f"{demo.base}trials/day/").status_code == 200
+    assert demo.get(f"{demo.base}trials/compare/").status_code == 200

@@ -16,7 +16,7 @@ from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.model.rider import Rider
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.model.track import Track
-from lynxwort.core.model.trials import RiddenDay, Trial
+from lynxwort.core.model.trials import MOST_DAYS, MOST_TRIALS, RiddenDay, Trial
 
 #: what was logged of rides: it changes no ride that is worked out, and none of it is as good as left out
 LOGGED = ("trials", "days")
@@ -33,8 +33,8 @@ class Inputs(Part):
     race: Race
     courses: dict[str, Track] = Field(min_length=1, max_length=20)
     readings: Annotated[tuple[Reading, ...], Field(max_length=500)] = ()
-    trials: Annotated[tuple[Trial, ...], Field(max_length=200)] = ()
-    days: Annotated[tuple[RiddenDay, ...], Field(max_length=400)] = ()
+    trials: Annotated[tuple[Trial, ...], Field(max_length=MOST_TRIALS)] = ()
+    days: Annotated[tuple[RiddenDay, ...], Field(max_length=MOST_DAYS)] = ()
     seed: int = Field(1, ge=0, le=2**31 - 1)
 
     @model_validator(mode="after")

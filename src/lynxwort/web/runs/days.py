@@ -5,6 +5,8 @@ from typing import Any
 
 from django.db import transaction
 
+from lynxwort.core.errors import InputRefused, Refusal
+from lynxwort.core.model.trials import MOST_CLICKS, MOST_DAYS
 from lynxwort.core.model.trials import ClickTurn as CoreClick
 from lynxwort.core.model.trials import RiddenDay as CoreDay
 from lynxwort.web.bikes.models import Bike, Setup
@@ -24,8 +26,9 @@ def checked_click(document: dict[str, Any]) -> CoreClick:
 
 
 def days_of(bike: Bike) -> list[RiddenDay]:
-    """Days of a bike with their clicks, the oldest first."""
-    return list(RiddenDay.objects.filter(setup__bike=bike).prefetch_related("clicks"))
+    """Days of a bike with their clicks, the oldest first; of very many the newest."""
+    found = RiddenDay.objects.filter(setup__bike=bike).prefetch_related("clicks").order_by("-id")
+    return list(found[:MOST_DAYS])[::-1]
 
 
 def begin(setup: Setup, race: Race, document: dict[str, Any]) -> RiddenDay:
@@ -48,6 +51,8 @@ def log_click(day: RiddenDay, document: dict[str, Any], name: uuid.UUID) -> Clic
     """Keep a click; sent twice it is kept once. Laps that it says were ridden were. Raises InputRefused."""
     checked_click(document)
     with transaction.atomic():
+        if day.clicks.count() >= MOST_CLICKS:
+            raise InputRefused(Refusal(path="clicks", code="too_many"))
         row, made = ClickTurn.objects.get_or_create(uid=name, defaults={"day": day, "document": document})
         if made and document["lap"] > day.document.get("laps", 0):
             change(day, laps=document["lap"])

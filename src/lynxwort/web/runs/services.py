@@ -10,7 +10,7 @@ from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.base import Part
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.refused import refusals_of
-from lynxwort.core.model.trials import Tap
+from lynxwort.core.model.trials import MOST_RUNS, MOST_TRIALS, Tap
 from lynxwort.core.model.trials import Trial as CoreTrial
 from lynxwort.core.model.trials import TrialRun as CoreRun
 from lynxwort.core.physics.trials.timing import between_taps, by_hand_error, clock_offset
@@ -42,8 +42,9 @@ def checked_run(document: dict[str, Any]) -> CoreRun:
 
 
 def trials_of(bike: Bike) -> list[Trial]:
-    """Trials of a bike with their runs, the oldest first."""
-    return list(Trial.objects.filter(setup__bike=bike).prefetch_related("runs"))
+    """Trials of a bike with their runs, the oldest first; of very many the newest."""
+    found = Trial.objects.filter(setup__bike=bike).prefetch_related("runs").order_by("-id")
+    return list(found[:MOST_TRIALS])[::-1]
 
 
 def start(setup: Setup, document: dict[str, Any], *, values: dict[str, Any], number: int) -> Trial:
@@ -153,6 +154,8 @@ def add_run(trial: Trial, document: dict[str, Any], name: uuid.UUID) -> TrialRun
         raise _refuse("place", "beyond_order")
     said = document | {"setting": order[place]}
     checked_run(said)
+    if trial.runs.count() >= MOST_RUNS and not trial.runs.filter(uid=name).exists():
+        raise _refuse("runs", "too_many")
     with transaction.atomic():
         row, _made = TrialRun.objects.get_or_create(uid=name, defaults={"trial": trial, "document": said})
     if row.trial_id != trial.pk:

@@ -18,6 +18,10 @@ Ended = Literal["riding", "finished", "part", "crash", "fuel", "rider", "time_li
 ENDED: tuple[str, ...] = get_args(Ended)
 
 
+#: clicks of a day, and days of a bike
+MOST_CLICKS, MOST_DAYS = 200, 400
+
+
 def _text(source: str) -> dict[str, Any]:
     return {"unit": "", "kind": "text", "source": f"assumption: {source}"}
 
@@ -100,7 +104,7 @@ class RiddenDay(Part):
     """the class of that place"""
     time_s: float | None = quantity(5.0, 600_000.0, "s", "hours", None, source="assumption: not said")
     """of the whole day"""
-    clicks: Annotated[tuple[ClickTurn, ...], Field(max_length=200)] = ()
+    clicks: Annotated[tuple[ClickTurn, ...], Field(max_length=MOST_CLICKS)] = ()
 
     @property
     def is_watered(self) -> bool:

@@ -11,8 +11,8 @@ Kind = Literal["gearing", "clicks", "springs", "geometry", "mixture", "power", "
 KINDS: tuple[str, ...] = get_args(Kind)
 Aspect = Literal["turns_in", "holds_line", "drive", "comfort", "arms"]
 ASPECTS: tuple[str, ...] = get_args(Aspect)
-#: of a lap
-MOST_SECTORS = 12
+#: sectors of a lap, runs of a trial, trials of a bike
+MOST_SECTORS, MOST_RUNS, MOST_TRIALS = 12, 200, 200
 Second = Annotated[float, Field(gt=0, le=20_000)]
 Score = Annotated[int, Field(ge=1, le=10)]
 
@@ -122,7 +122,7 @@ class Trial(Part):
     """as they were noted on the way"""
     outcome: Literal["open", "kept", "put_back", "left"] = choice("open", source="assumption: still ridden")
     """what was done with the change"""
-    runs: tuple[TrialRun, ...] = Field((), max_length=200)
+    runs: tuple[TrialRun, ...] = Field((), max_length=MOST_RUNS)
 
     @model_validator(mode="after")
     def _in_order(self) -> "Trial":

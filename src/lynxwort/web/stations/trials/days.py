@@ -215,7 +215,6 @@ def day_page(
         return context
     day = core_of(row)
     laps = days.laps_of(day)
-    current = row.document | {"weather": row.document.get("weather", "")}
     return context | {
         "day": day,
         "laps": laps,
@@ -242,7 +241,7 @@ def day_page(
         "whys": [(code, _(words)) for code, words in WHYS.items()],
         "fresh": uuid.uuid4(),
         "turn": turn,
-        "facts": facts or FactsForm(preset=preset, current=current),
+        "facts": facts or FactsForm(preset=preset, current=row.document),
         "seen": seen or SeenForm(preset=preset, laps=day.laps),
         "ended": _(ENDED[day.ended]) if day.ended != "riding" else "",
         "weather": _(WEATHERS[day.weather]),

@@ -1,4 +1,5 @@
 from django.contrib import messages
+from django.forms import Form
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect
 from django.utils.translation import gettext as _
@@ -11,6 +12,7 @@ from lynxwort.web.runs import days as services
 from lynxwort.web.runs.models import RiddenDay
 from lynxwort.web.stations.shell import room
 from lynxwort.web.stations.trials import comparing, days
+from lynxwort.web.stations.trials.views import refusal_words
 from lynxwort.web.ui.typed import Request, whole_number
 
 
@@ -52,35 +54,44 @@ def _said(request: Request, bench: Bench, row: RiddenDay, do: str) -> HttpRespon
         if ridden is None or not 0 <= ridden <= days.MOST_LAPS:
             raise Http404
         services.change(row, laps=ridden)
-    elif do == "strike":
+        return None
+    if do == "strike":
         click = next((c for c in row.clicks.all() if str(c.uid) == request.POST.get("click")), None)
         if click is None:
             raise Http404
         services.strike_out(click)
         messages.success(request, _("Struck out."))
-    elif do == "turn":
-        turn = days.TurnForm(request.POST)
-        if not turn.is_valid():
-            return _shown(request, bench, row, turn=turn)
-        services.log_click(row, turn.click(), turn.cleaned_data["name"])
-    elif do == "seen":
-        seen = days.SeenForm(request.POST, preset=request.preset, laps=row.document.get("laps", 0))
-        if not seen.is_valid():
-            return _shown(request, bench, row, seen=seen)
-        services.change(row, **seen.facts(row))
-    elif do == "facts":
-        facts = days.FactsForm(request.POST, preset=request.preset, current=row.document)
-        if not facts.is_valid():
-            return _shown(request, bench, row, facts=facts)
-        try:
-            services.change(row, **facts.facts())
-        except InputRefused as refused:
-            facts.refuse(refused.refusals)
-            return _shown(request, bench, row, facts=facts)
-        messages.success(request, _("Said."))
-    else:
+        return None
+    form = _form(request, row, do)
+    if form is None:
         raise Http404
-    return None
+    if form.is_valid():
+        try:
+            _keep(row, form)
+        except InputRefused as refused:
+            form.add_error(None, refusal_words(request, refused))
+        else:
+            return None
+    return _shown(request, bench, row, **{do: form})
+
+
+def _form(request: Request, row: RiddenDay, do: str) -> Form | None:
+    """The form that was sent."""
+    if do == "turn":
+        return days.TurnForm(request.POST)
+    if do == "seen":
+        return days.SeenForm(request.POST, preset=request.preset, laps=row.document.get("laps", 0))
+    return days.FactsForm(request.POST, preset=request.preset, current=row.document) if do == "facts" else None
+
+
+def _keep(row: RiddenDay, form: Form) -> None:
+    """Keep what it says. Raises InputRefused."""
+    if isinstance(form, days.TurnForm):
+        services.log_click(row, form.click(), form.cleaned_data["name"])
+    elif isinstance(form, days.SeenForm):
+        services.change(row, **form.facts(row))
+    elif isinstance(form, days.FactsForm):
+        services.change(row, **form.facts())
 
 
 @require_GET

@@ -67,8 +67,12 @@ def run(request: Request, setup: int, race: int) -> HttpResponse:
         if "conditions" in request.POST:
             now = running.ConditionsForm(request.POST, preset=request.preset)
             if now.is_valid():
-                services.note(trial, now.document(trial))
-                return redirect(f"{base_of(setup, race)}trials/run/")
+                try:
+                    services.note(trial, now.document(trial))
+                except InputRefused as refused:
+                    now.add_error(None, refusal_words(request, refused))
+                else:
+                    return redirect(f"{base_of(setup, race)}trials/run/")
             context = running.run_page(bench, request.preset, now=now)
             return room(request, bench, "trials", "run", context, status=422, template="trial_run")
         form = running.WatchForm(request.POST, preset=request.preset)
