@@ -44,6 +44,9 @@ def test_sectors_say_where_it_was_won():
         second.append(sum(s.effect_s for s in said.sectors[4:]))
     assert np.mean(first) == pytest.approx(0.0, abs=0.6)
     assert np.mean(second) == pytest.approx(-0.03 * 288.0, abs=0.6)
+    assert said.along[0].sum_s == said.along[0].half_s == 0.0
+    assert said.along[-1].sum_s == pytest.approx(sum(s.effect_s for s in said.sectors))
+    assert np.all(np.diff([a.half_s for a in said.along]) > 0)
     there, back = answer_of(ridden(3, -0.03, sectors=8)), answer_of(swapped(ridden(3, -0.03, sectors=8)))
     for a, b in zip(there.sectors, back.sectors, strict=True):
         assert np.sign(a.effect_s) == -np.sign(b.effect_s)

@@ -64,6 +64,15 @@ class Sector:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Along:
+    """After so long of a lap [s], what the change has gained or lost by then [s], and half its 90 % range."""
+
+    time_s: float
+    sum_s: float
+    half_s: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Answer:
     """sectors: where the lap was cut alike in all runs; several: trials of the question on that day, this among them;
     several_p: of this one among them by Holm, None when it is alone; pairs: that count; effect: at the level of this
@@ -91,6 +100,18 @@ class Answer:
     sectors: tuple[Sector, ...] = ()
     several: int = 1
     several_p: float | None = None
+
+    @property
+    def along(self) -> tuple[Along, ...]:
+        """The difference as it grows along the lap, from its start on; none where the runs are not cut alike."""
+        time, sum_s, square = 0.0, 0.0, 0.0
+        found = [Along(time_s=0.0, sum_s=0.0, half_s=0.0)] if self.sectors else []
+        for s in self.sectors:
+            time, sum_s = time + s.mean_s, sum_s + s.effect_s
+            # the sectors' errors are their own: squares add
+            square += (0.5 * (s.high_share - s.low_share) * s.mean_s) ** 2
+            found.append(Along(time_s=time, sum_s=sum_s, half_s=sqrt(square)))
+        return tuple(found)
 
     @property
     def is_one_of_several(self) -> bool:

@@ -97,14 +97,9 @@ def along_drawing(found: Answer, preset: Units | str) -> SafeString | None:
     """The difference summed sector by sector along the lap."""
     if not found.sectors:
         return None
-    parts = [
-        drawings.Part(
-            s.mean_s, s.effect_s, s.low_share * s.mean_s, s.high_share * s.mean_s, s.is_named,
-            f"{s.number}: {_signed(s.effect_s, preset)}",
-        )
-        for s in found.sectors
-    ]  # fmt: skip
-    return drawings.along(parts, (_("quicker"), _("slower")), _("Difference along the lap, sector by sector"))
+    said = [(False, ""), *((s.is_named, f"{s.number}: {_signed(s.effect_s, preset)}") for s in found.sectors)]
+    steps = [drawings.Step(a.time_s, a.sum_s, a.half_s, *told) for a, told in zip(found.along, said, strict=True)]
+    return drawings.along(steps, (_("quicker"), _("slower")), _("Difference along the lap, sector by sector"))
 
 
 def _signed(seconds: float, preset: Units | str) -> str:

@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 from django.utils.html import escape
@@ -92,24 +93,23 @@ def ruler(bars: Sequence[Bar], even: float, ends: tuple[str, str, str], label: s
 
 
 @dataclass(frozen=True, slots=True)
-class Part:
-    """A sector: its time [s], what the change does there [s] with its range; named: whether that is proven alone."""
+class Step:
+    """A place along the lap: after how long [s], the difference by then [s] and half its range; of the sector that
+    ends there: whether it is proven alone, and what is said of it.
+    """
 
     time_s: float
-    effect_s: float
-    low_s: float
-    high_s: float
+    sum_s: float
+    half_s: float
     named: bool
     said: str
 
 
-def along(parts: Sequence[Part], ends: tuple[str, str], label: str) -> SafeString:
-    """The difference as it grows along the lap, with its range; sectors that are proven alone are marked. ends: words
-    for quicker and slower.
+def along(steps: Sequence[Step], ends: tuple[str, str], label: str) -> SafeString:
+    """The difference as it grows along the lap, with its range; sectors that are proven alone are shaded. steps: from
+    the start on; ends: words for quicker and slower.
     """
-    at = np.concatenate([[0.0], np.cumsum([p.time_s for p in parts])])
-    mean = np.concatenate([[0.0], np.cumsum([p.effect_s for p in parts])])
-    half = np.concatenate([[0.0], np.sqrt(np.cumsum([(0.5 * (p.high_s - p.low_s)) ** 2 for p in parts]))])
+    at, mean, half = np.array([(s.time_s, s.sum_s, s.half_s) for s in steps]).T
     far = 1.15 * max(float(np.max(np.abs(mean) + half)), 0.05)
     plot = Plot(x=(0.0, float(at[-1])), y=(-far, far), height=220, left=8, right=3, top=14, bottom=28)
     middles = 0.5 * (at[1:] + at[:-1])
@@ -119,12 +119,12 @@ def along(parts: Sequence[Part], ends: tuple[str, str], label: str) -> SafeStrin
     )
     plot.area(at, mean - half, mean + half, "along-band")
     plot.line((0.0, 0.0), (float(at[-1]), 0.0), "nought")
-    for k, part in enumerate(parts):
-        if part.named:
-            plot.box((float(at[k]), -far), (float(at[k + 1]), far), "along-named")
+    for before, step in pairwise(steps):
+        if step.named:
+            plot.box((before.time_s, -far), (step.time_s, far), "along-named")
     plot.curve(at, mean, "along-line")
-    for k, part in enumerate(parts):
-        plot.parts.append(_shape(plot, float(at[k + 1]), float(mean[k + 1]), "along-dot", part.said, False, 5))
+    for step in steps[1:]:
+        plot.parts.append(_shape(plot, step.time_s, step.sum_s, "along-dot", step.said, False, 5))
     plot.text(float(at[-1]), plot.py(-far) - 6, ends[0], "tick", "end")
     plot.text(float(at[-1]), plot.py(far) + 16, ends[1], "tick", "end")
     return plot.svg(label, "trial-along")
