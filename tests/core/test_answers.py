@@ -119,6 +119,7 @@ def test_a_sheet_of_laps_is_read_as_it_was_typed(text, times):
         ("lap,time\n", "no_rows", "file"),
         ("", "no_rows", "file"),
         ("1,300\n" * 201, "too_many_rows", "file"),
+        ("\n" * 5_000_000, "too_many_rows", "file"),
     ],
 )
 def test_a_sheet_that_cannot_be_read_says_where(text, code, path):

@@ -2,6 +2,7 @@
 
 import itertools
 import math
+import re
 
 import numpy as np
 import pytest
@@ -10,9 +11,10 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.core.model.race import GROUNDS, CrewPoint, CriticalHill, GroundSegment, RefuelPoint, Stage, Zone
 from lynxwort.core.model.track import Track
 from lynxwort.core.physics.course.cut import cut_stage, cut_track, overlapping, pits_every
-from lynxwort.core.physics.course.gpx import MAX_BYTES, read_gpx
+from lynxwort.core.physics.course.gpx import MAX_BYTES, read_gpx, read_ridden
 from lynxwort.core.physics.course.prepare import curvature, lay_line, prepare_course, rise_over_run
 from lynxwort.demo.scenario import course_bytes
+from lynxwort.words.refusals import explain
 
 
 def gpx(points: str, head: str = '<gpx version="1.1" xmlns="http://www.topografix.com/GPX/1/1">') -> bytes:
@@ -57,6 +59,17 @@ def test_a_bad_course_is_refused_with_its_reason(data, code):
     with pytest.raises(InputRefused) as refused:
         lay_line(read_gpx(data))
     assert refused.value.refusals[0].code == code
+
+
+def test_a_refusal_says_at_which_line_or_point():
+    with pytest.raises(InputRefused) as refused:
+        read_gpx(b"<gpx>\n<trk>\n<<oops</trk></gpx>")
+    assert "at line 3." in explain(refused.value.refusals[0])
+    whole = gpx(trk(*(pt(54 + 0.001 * k, -2) for k in range(30))))
+    timed = re.sub(rb"</trkpt>", b"<time>2027-01-01T10:00:00Z</time></trkpt>", whole, count=4)
+    with pytest.raises(InputRefused) as refused:
+        read_ridden(timed)
+    assert explain(refused.value.refusals[0]).startswith("Point 5 of the file")
 
 
 def test_routes_segments_gaps_and_missing_heights():

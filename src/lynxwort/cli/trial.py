@@ -16,9 +16,12 @@ def add(verbs: Any) -> None:
 
 
 def run(arguments: argparse.Namespace) -> Any:
-    """Each trial with its plan, its answer and the looks that were planned; Trials' figures and findings."""
+    """Each trial with its plan, its answer and the looks that were planned; what the log of days says; Trials' figures
+    and findings.
+    """
     from lynxwort.core.evaluate import evaluate
     from lynxwort.core.model.inputs import load_inputs
+    from lynxwort.core.stations.trials import day
     from lynxwort.core.stations.trials.answer import answer_among, looks_of
     from lynxwort.core.stations.trials.planning import planned_of
 
@@ -37,6 +40,7 @@ def run(arguments: argparse.Namespace) -> Any:
         )  # fmt: skip
     return {
         "trials": found,
+        "day": {"moments": report.ask(day.through), "learned": [asdict(one) for one in report.ask(day.learned)]},
         "figures": {k: f.value for k, f in report.figures.items() if k.startswith("trials.") and f.status == "ok"},
         "findings": [asdict(f) for f in report.of("trials")],
     }

@@ -72,7 +72,7 @@ MESSAGES: dict[str, str] = (
         "out_of_model_range": N_("Outside what the air model covers."),
         "too_large": N_("The file is over {high} MB. Thin the track or send one lap."),
         "empty": N_("The file is empty."),
-        "not_xml": N_("This is not a readable GPX file: it breaks off or holds other characters."),
+        "not_xml": N_("This is not a readable GPX file: it breaks off or holds other characters, at line {message}."),
         "forbidden_xml": N_(
             "This file declares its own entities or document type, which a course never needs. It was not opened."
         ),
@@ -119,7 +119,9 @@ MESSAGES: dict[str, str] = (
         "no_pits": N_("There is no refuel point on it yet."),
         "one_lap": N_("There is only one lap of it."),
         "clock_not_rising": N_("The clock of the lap does not run forward."),
-        "times_missing": N_("A point of the file has no readable time. Send the file as the device recorded it."),
+        "times_missing": N_(
+            "Point {message} of the file has no readable time. Send the file as the device recorded it."
+        ),
         "times_not_rising": N_("Times in the file run backwards. Send one recording, in order."),
         "not_this_course": N_("This was ridden somewhere else: too many points lie off the course."),
         "lap_not_whole": N_("The file does not hold a whole lap of this course."),

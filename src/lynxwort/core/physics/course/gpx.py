@@ -171,7 +171,8 @@ def _taken(data: bytes) -> _Taken:
     except InputRefused:
         raise
     except (ParseError, ValueError, LookupError) as error:
-        raise _refuse("not_xml", str(error)) from None
+        line = error.position[0] if isinstance(error, ParseError) else "?"
+        raise _refuse("not_xml", str(line)) from None
 
 
 def _track(taken: _Taken, *, heights: str, name: str, file_name: str = "") -> Track:
@@ -227,9 +228,9 @@ def read_ridden(data: bytes) -> tuple[Track, NDArray[np.float64]]:
     taken = _taken(data)
     track = _track(taken, heights="satellite", name="")
     found = []
-    for point in (p for piece in taken.pieces() for p in piece):
+    for number, point in enumerate((p for piece in taken.pieces() for p in piece), start=1):
         try:
             found.append(_moment(point.time))
         except ValueError:
-            raise _refuse("times_missing", point.time) from None
+            raise _refuse("times_missing", str(number)) from None
     return track, np.array(found)

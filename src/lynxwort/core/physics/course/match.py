@@ -16,8 +16,8 @@ STRAY_SHARE, LEAST_SHARE, STEP_M = 0.15, 0.95, 50.0
 CLOSES_M = 60.0
 
 
-def _refuse(code: str, low: float | None = None) -> InputRefused:
-    return InputRefused(Refusal(path="file", code=code, low=low))
+def _refuse(code: str, low: float | None = None, message: str = "") -> InputRefused:
+    return InputRefused(Refusal(path="file", code=code, low=low, message=message))
 
 
 def fixes_on(course: Track, ridden: Track) -> tuple[Array, Array]:
@@ -38,7 +38,7 @@ def on_course(line: Line, course: Track, ridden: Track, times_s: Array) -> Match
     not_this_course.
     """
     if times_s.size != len(ridden.latitude_deg) or not np.isfinite(times_s).all():
-        raise _refuse("times_missing")
+        raise _refuse("times_missing", message="?")
     if (np.diff(times_s) < 0).any() or times_s[-1] <= times_s[0]:
         raise _refuse("times_not_rising")
     east, north = fixes_on(course, ridden)

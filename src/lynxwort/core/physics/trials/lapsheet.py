@@ -4,6 +4,7 @@ import csv
 import io
 import re
 from dataclasses import dataclass
+from itertools import islice
 
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.units.convert import UnitNotUnderstood, parse_typed
@@ -18,8 +19,8 @@ HEADINGS: dict[str, tuple[str, ...]] = {
 }
 #: a number alone is seconds
 _BARE = re.compile(r"^\d+([.,]\d+)?$")
-#: laps of a sheet, and the shortest and longest of them [s]
-MOST_LAPS, SHORTEST_S, LONGEST_S = 200, 5.0, 20_000.0
+#: lines and laps of a sheet, and the shortest and longest of them [s]
+MOST_LINES, MOST_LAPS, SHORTEST_S, LONGEST_S = 1_000, 200, 5.0, 20_000.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -36,7 +37,10 @@ def read_sheet(text: str) -> list[SheetLap]:
     """The laps of a sheet, whatever parts its columns; with a heading in any order, without one lap, time, setting,
     note. Times like 5:01.4 or 301.4. Raises InputRefused with the line.
     """
-    lines = [line.rstrip("\r\n") for line in short_lines(io.StringIO(text.lstrip("\ufeff")))]
+    every = short_lines(io.StringIO(text.lstrip("\ufeff")))
+    lines = [line.rstrip("\r\n") for line in islice(every, MOST_LINES + 1)]
+    if len(lines) > MOST_LINES:
+        raise InputRefused(Refusal(path="file", code="too_many_rows", high=MOST_LAPS))
     parts = next((d for d in (";", "\t") if any(d in line for line in lines)), ",")
     rows = [
         (n, [c.strip() for c in row])
