@@ -254,6 +254,7 @@ _PARAMETER_KINDS = (
     ("race_m", "distance"),
     ("_share", "share"),
     ("_of_lap", "chance"),
+    ("_seconds", "seconds"),
     ("limit_k", "temperature"),
     ("bore_m", "bore"),
     ("pressure_high", "pressure"),

@@ -67,8 +67,8 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
         N_("What moved may be what made the difference. Ride it again under the same, or look at a pair at a time."),
     ),
     "timing_coarse": (
-        N_("Timing hides it: a time may lie {off_time} off"),
-        N_("timing off by {off_time}"),
+        N_("Timing hides it: a time may lie {off_seconds} off"),
+        N_("timing off by {off_seconds}"),
         N_(
             "That is more than half of what this rider's own runs spread. Time where the bike is fast and straight, or "
             "let a helper tap at the line."

@@ -127,8 +127,8 @@ class Answer:
 
     @property
     def is_coarse(self) -> bool:
-        """Whether timing hides more than the rider's own spread would."""
-        if self.timing_s is None or self.effect is None or self.mean_s is None:
+        """Whether timing is much of what hides a difference; of one that is proven, or even, it hides nothing."""
+        if self.verdict != "not_proven" or self.timing_s is None or self.effect is None or self.mean_s is None:
             return False
         # a sector's time has as much error as a lap's, and its spread is a sector's
         parts = len(self.sectors) or 1

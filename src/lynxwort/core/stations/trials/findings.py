@@ -103,7 +103,7 @@ def _doubts(said: Answer) -> list[Finding]:
             Finding(station="trials", code="noisy", severity="look", parameters=told, figures=("trials.noise",))
         )
     if said.is_coarse:
-        told = {"off_time": said.timing_s or 0.0}
+        told = {"off_seconds": said.timing_s or 0.0}
         found.append(
             Finding(
                 station="trials", code="timing_coarse", severity="look", parameters=told,
