@@ -94,7 +94,7 @@ def test_how_it_was_is_kept_and_taken_back(demo, day):
     said(demo, "seen", day, lap="1", depth_m="400 mm", volume_m3="900 L")
     said(demo, "seen", day, lap="3", depth_m="0.5 m")
     page = text(demo.get(f"{demo.base}trials/day/"))
-    for words in ("stopped by a part", "place 4 in clubman", "2.50 h", "chain", "depth by your tape", "900.0"):
+    for words in ("stopped by a part", "place 4 (clubman)", "2.50 h", "chain", "depth by your tape", "900.0"):
         assert words in page, words
     said(demo, "facts", day, starters="80", laps="3", whoop_height_m="350 mm")
     day.refresh_from_db()

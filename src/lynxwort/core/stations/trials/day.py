@@ -37,7 +37,7 @@ class DayLap:
 class Learned:
     """What the log says of one adjuster: clicks in (minus = out), the least and most logged, from how many logs; lap:
     after how many it is proposed, None when it is not reached in this race or the logs do not agree; ratio: how deep
-    the whoops were against the first, None without any; why: most often.
+    the whoops were against the first, depth_m: of this race's then, None without any; why: most often.
     """
 
     end: str
@@ -47,6 +47,7 @@ class Learned:
     most: int
     logs: int
     ratio: float | None
+    depth_m: float | None
     lap: int | None
     why: str
 
@@ -172,10 +173,11 @@ def _learned(given: TrialsInput, told: Sequence[RiddenDay], end: str, way: str) 
         return None
     clicks = [t.clicks for t, _ratio in logs]
     ratios = [r for _t, r in logs if r is not None]
-    ratio = median(ratios) if ratios else None
+    ratio, growth = median(ratios) if ratios else None, growth_here(given)
     found = Learned(
         end=end, way=way, clicks=float(median(clicks)), least=min(clicks), most=max(clicks), logs=len(logs),
-        ratio=ratio, lap=None, why=Counter(t.why for t, _ratio in logs).most_common(1)[0][0],
+        ratio=ratio, depth_m=None if growth is None or ratio is None else ratio * growth.first_m, lap=None,
+        why=Counter(t.why for t, _ratio in logs).most_common(1)[0][0],
     )  # fmt: skip
     return replace(found, lap=_lap_of(given, ratio, median(t.lap for t, _r in logs))) if found.agrees else found
 

@@ -167,10 +167,9 @@ def when_words(lap: int | None) -> str:
 def proposed(bench: Bench, preset: Units | str, besides: str = "") -> list[Proposed]:
     """What the rider's own log proposes for this race, the first first; what does not agree with itself last."""
     found = bench.kept.ask(days.learned, besides)
-    growth = bench.kept.ask(days.growth_here)
     lines = []
     for one in sorted(found, key=lambda f: (f.lap is None, f.lap or 0)):
-        depth = growth and one.ratio and value_text(growth.first_m * one.ratio, "travel", preset)
+        depth = "" if one.depth_m is None else value_text(one.depth_m, "travel", preset)
         told = {"n": one.logs, "least": abs(one.least), "most": abs(one.most)}
         if not one.agrees:
             basis = _("%(n)s logs, not the same way each time") % told
@@ -181,7 +180,7 @@ def proposed(bench: Bench, preset: Units | str, besides: str = "") -> list[Propo
         lines.append(
             Proposed(
                 turn_words(one.end, one.way, one.clicks) if one.agrees else str(ADJUSTERS[f"{one.end}.{one.way}"]),
-                when_words(one.lap), _(WHYS[one.why]), basis, depth or "",
+                when_words(one.lap), _(WHYS[one.why]), basis, depth,
             )
         )  # fmt: skip
     return lines
@@ -258,7 +257,7 @@ def result_words(day: CoreDay, preset: Units | str) -> str:
     parts = []
     if day.place is not None:
         told = {"n": day.place, "class": day.in_class}
-        parts.append((_("place %(n)s in %(class)s") if day.in_class else _("place %(n)s")) % told)
+        parts.append((_("place %(n)s (%(class)s)") if day.in_class else _("place %(n)s")) % told)
     if day.time_s is not None:
         parts.append(value_text(day.time_s, "hours", preset))
     if day.ended_part:
