@@ -11,8 +11,9 @@ from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.errors import InputRefused, OutOfModelRange, Refusal
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.inputs import Inputs
-from lynxwort.core.report import Figure, Report, verdict, with_inputs
+from lynxwort.core.report import Figure, Report, station_of, verdict, with_inputs
 from lynxwort.core.stations import STATIONS
+from lynxwort.core.stations.baseline.gate import gate_of
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.chassis.springs import bands
 from lynxwort.core.stations.drive.doubt import sensitivities as rides_in_doubt
@@ -28,9 +29,7 @@ VIEWS = {f"views.{s.name}.{room}": question for s in STATIONS for room, question
 NEEDS = ALL | {f"{name}.figures" for name in ALL} | VIEWS.keys() | FIGURES.keys()
 _PENDING = {
     s.name: tuple(
-        Figure(id=n, value=None, unit=f.unit, status="pending")
-        for n, f in FIGURES.items()
-        if n.startswith(f"{s.name}.")
+        Figure(id=n, value=None, unit=f.unit, status="pending") for n, f in FIGURES.items() if station_of(n) == s.name
     )
     for s in STATIONS
 }
@@ -53,8 +52,8 @@ def evaluate(
     is asked for: a station "drive", its figures alone "drive.figures", a figure "drive.top_speed", a view
     "views.drive.pull". Figures that were not asked for are pending, a station without findings is unknown, and only the
     views asked for are there. if_known: stations that are left pending unless they were worked out before. gate: checks
-    of the bike that did not pass; what they falsify is withdrawn last of all. Raises InputRefused when inputs cannot
-    be put together (ground beyond the course, air outside the model), ValueError for a need there is not.
+    that did not pass, beside those of the log; what they falsify is withdrawn last of all. Raises InputRefused when
+    inputs cannot be put together (ground beyond the course, air outside the model), ValueError for a need there is not.
     """
     if not NEEDS.issuperset(need):
         raise ValueError(f"nothing is called {sorted(set(need) - NEEDS)}")
@@ -88,7 +87,8 @@ def evaluate(
         views=views,
         behind=behind,
     )
-    return withdraw(report, gate)
+    found = gate_of(up.inputs)
+    return withdraw(report, (*gate, *found.failed), found.doubts)
 
 
 def _measured(station: Station, up: Upstream, asked: frozenset[str]) -> Sequence[Figure]:

@@ -91,13 +91,24 @@ class NothingBehind(LookupError):
     """A report that was kept and read back says what was said then; nothing more can be asked of it."""
 
 
+#: figures that stand at a station of another name
+_STAND_AT = {"service": "baseline"}
+
+
+def station_of(figure: str) -> str:
+    """The station at which a figure stands."""
+    first = figure.split(".", 1)[0]
+    return _STAND_AT.get(first, first)
+
+
 STATIONS = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range", "kit", "trials")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Report:
     """Everything said about one document. bands: where sag figures should lie; views: data of drawings that were asked
-    for, and behind: what answers further questions, neither part of what is kept.
+    for, and behind: what answers further questions, neither part of what is kept. not_judged: stations without a
+    verdict, each with the check of the gate that took it; doubted: checks that failed or want a look.
     """
 
     core_version: str
@@ -106,6 +117,8 @@ class Report:
     verdicts: Mapping[str, Severity]
     sensitivities: Mapping[str, tuple[float, float]]
     bands: Mapping[str, tuple[float, float]] = field(default_factory=dict)
+    not_judged: Mapping[str, str] = field(default_factory=dict)
+    doubted: tuple[str, ...] = ()
     views: Mapping[str, Any] = field(default_factory=dict, repr=False, compare=False)
     behind: Any = field(default=None, repr=False, compare=False)
 
@@ -115,7 +128,7 @@ class Report:
 
     def is_pending(self, station: str) -> bool:
         """Whether a station was left for later."""
-        return any(f.status == "pending" for k, f in self.figures.items() if k.startswith(f"{station}."))
+        return any(f.status == "pending" for k, f in self.figures.items() if station_of(k) == station)
 
     def ask(self, question: Callable[..., T], *args: Any, **more: Any) -> T:
         """The answer of a question of the core: a function whose first argument is a station's input, or all that
@@ -139,7 +152,7 @@ class Report:
             "verdicts": dict(self.verdicts),
             "sensitivities": {k: list(v) for k, v in self.sensitivities.items()},
             "bands": {k: list(v) for k, v in self.bands.items()},
-        }
+        } | ({"not_judged": dict(self.not_judged), "doubted": list(self.doubted)} if self.doubted else {})
 
 
 def plain(value: Any) -> Any:
@@ -187,6 +200,8 @@ def read_report(data: Mapping[str, Any]) -> Report:
         verdicts=data["verdicts"],
         sensitivities=data["sensitivities"],
         bands={k: (v[0], v[1]) for k, v in data.get("bands", {}).items()},
+        not_judged=data.get("not_judged", {}),
+        doubted=tuple(data.get("doubted", ())),
     )
 
 

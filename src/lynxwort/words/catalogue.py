@@ -13,7 +13,7 @@ from lynxwort.core.model.bike import Bike
 from lynxwort.core.report import Finding, Leaves, Report
 from lynxwort.core.tunables import item_of
 from lynxwort.core.units.convert import Units
-from lynxwort.words import N_, baseline, chassis, damping, drive, fuelling, kit, purpose, trials
+from lynxwort.words import N_, baseline, chassis, damping, drive, fuelling, kit, purpose, service, trials
 from lynxwort.words import range as reach
 from lynxwort.words.formatting import plain_number, value_text
 
@@ -27,6 +27,7 @@ FINDINGS: dict[str, tuple[str, str, str]] = (
     | fuelling.FINDINGS
     | kit.FINDINGS
     | trials.FINDINGS
+    | service.FINDINGS
 )
 
 #: Beside these codes stands the usual caution.
@@ -40,6 +41,7 @@ CAUTIONS: dict[str, str] = (
     | damping.CAUTIONS
     | kit.CAUTIONS
     | trials.CAUTIONS
+    | service.CAUTIONS
 )
 
 TERMS: dict[str, str] = {
@@ -62,7 +64,7 @@ TERMS: dict[str, str] = {
     "tubes_moved": N_("Tubes moved in the clamps, or a gauge not on the tube, explain as much."),
     "other_state": N_("Another state than said explains as much: topped out, alone on its wheels, rider aboard?"),
     "tape": N_("Check the unit, the marks and the digits."),
-} | damping.TERMS | fuelling.TERMS | kit.TERMS | trials.TERMS  # fmt: skip
+} | damping.TERMS | fuelling.TERMS | kit.TERMS | trials.TERMS | service.TERMS  # fmt: skip
 
 STATION_NAMES: dict[str, str] = {
     "purpose": N_("Purpose"), "baseline": N_("Baseline"), "chassis": N_("Chassis"), "damping": N_("Damping"),
@@ -135,10 +137,11 @@ FIGURE_NAMES: dict[str, str] = (
     | fuelling.FIGURE_NAMES
     | kit.FIGURE_NAMES
     | trials.FIGURE_NAMES
+    | service.FIGURE_NAMES
 )
 
 #: names of inputs in the Why drawer, by path
-INPUT_NAMES: dict[str, str] = kit.INPUT_NAMES | {
+INPUT_NAMES: dict[str, str] = kit.INPUT_NAMES | service.INPUT_NAMES | {
     "race.stages.0.laps": N_("laps"), "race.air.temperature_low_k": N_("coldest hour"),
     "race.air.temperature_high_k": N_("hottest hour"), "race.air.pressure_pa": N_("pressure as read"),
     "race.air.pressure_spread_pa": N_("pressure may move by"), "race.air.relative_humidity_low": N_("driest hour"),
@@ -219,7 +222,7 @@ REASONS: dict[str, str] = {
     "fork_on_coils": N_("this fork stands on coil springs"),
     "no_balance_chamber": N_("this fork has no balance chamber"), "no_such_hill": N_("the course has no such hill"),
     "no_schedule": N_("this race has no schedule"),
-} | fuelling.REASONS | reach.REASONS | kit.REASONS | trials.REASONS  # fmt: skip
+} | fuelling.REASONS | reach.REASONS | kit.REASONS | trials.REASONS | service.REASONS  # fmt: skip
 
 
 #: what a change did to a figure; how a figure or an input came about; verdicts
@@ -253,6 +256,9 @@ _PARAMETER_KINDS = (
     ("tilt_rad", "tilt"),
     ("race_m", "distance"),
     ("_share", "share"),
+    ("run_s", "engine_hours"),
+    ("left_s", "engine_hours"),
+    ("earliest_s", "engine_hours"),
     ("_of_lap", "chance"),
     ("_seconds", "seconds"),
     ("limit_k", "temperature"),

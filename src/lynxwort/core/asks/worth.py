@@ -13,7 +13,7 @@ from lynxwort.core.model.bike import Injected, Jetted
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.model.readings import SagReading, Under
 from lynxwort.core.physics.fuelling.metering import SENSOR_SPREAD, map_air_effect
-from lynxwort.core.report import SEVERITIES, Report
+from lynxwort.core.report import SEVERITIES, Report, station_of
 from lynxwort.core.stations.drive.input import DriveInput
 from lynxwort.core.stations.drive.pulls import top, way_spread
 from lynxwort.core.stations.range.chance import NAMES, after_fill_up, wanted
@@ -151,6 +151,6 @@ def worth(report: Report) -> list[Worth]:
     tried = [w for w in (*_mixture(up), *_fill_up(up), *_sags(up), *_roll_out(up)) if w.narrowing >= WORTH_SHARE]
 
     def order(w: Worth) -> tuple[bool, int, float]:
-        return w.before is not None, -SEVERITIES.index(report.verdicts[w.figure.split(".")[0]]), -w.narrowing
+        return w.before is not None, -SEVERITIES.index(report.verdicts[station_of(w.figure)]), -w.narrowing
 
     return sorted(tried, key=order)

@@ -46,6 +46,7 @@ class Upstream(Once):
             "readings": tuple(map(one, inputs.readings)),
             "trials": tuple(map(one, inputs.trials)),
             "days": tuple(map(one, inputs.days)),
+            "service": inputs.service and one(inputs.service),
         }
         return cls(inputs=inputs.model_copy(update=parts), cache=cache)
 

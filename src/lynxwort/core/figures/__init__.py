@@ -5,10 +5,10 @@ against it.
 import re
 from typing import Any
 
-from lynxwort.core.figures import chassis, damping, drive, fuelling, kit, purpose, trials
+from lynxwort.core.figures import chassis, damping, drive, fuelling, kit, purpose, service, trials
 from lynxwort.core.figures import range as reach
 from lynxwort.core.figures.spec import Better, FigureSpec
-from lynxwort.core.report import Figure, Step
+from lynxwort.core.report import Figure, Step, station_of
 
 __all__ = ["FIGURES", "ON_CARD", "Better", "FigureSpec", "figure", "step", "table_of"]
 
@@ -21,6 +21,7 @@ FIGURES: dict[str, FigureSpec] = (
     | reach.FIGURES
     | kit.FIGURES
     | trials.FIGURES
+    | service.FIGURES
 )
 
 #: figures of the pit card, in its order
@@ -32,12 +33,10 @@ ON_CARD: tuple[str, ...] = tuple(
 def table_of(station: str) -> list[str]:
     """The figures of the table behind a station, its own first."""
     mine = [
-        n
-        for n, spec in FIGURES.items()
-        if n.startswith(f"{station}.") and (spec.table is None or station in spec.table)
+        n for n, spec in FIGURES.items() if station_of(n) == station and (spec.table is None or station in spec.table)
     ]
     return mine + [
-        n for n, spec in FIGURES.items() if not n.startswith(f"{station}.") and spec.table and station in spec.table
+        n for n, spec in FIGURES.items() if station_of(n) != station and spec.table and station in spec.table
     ]
 
 

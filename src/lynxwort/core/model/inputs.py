@@ -14,12 +14,13 @@ from lynxwort.core.model.race import Race
 from lynxwort.core.model.readings import Reading
 from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.model.rider import Rider
+from lynxwort.core.model.service import Service
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.model.track import Track
 from lynxwort.core.model.trials import MOST_DAYS, MOST_TRIALS, RiddenDay, Trial
 
 #: what was logged of rides: it changes no ride that is worked out, and none of it is as good as left out
-LOGGED = ("trials", "days")
+LOGGED = ("trials", "days", "service")
 
 
 class Inputs(Part):
@@ -35,6 +36,7 @@ class Inputs(Part):
     readings: Annotated[tuple[Reading, ...], Field(max_length=500)] = ()
     trials: Annotated[tuple[Trial, ...], Field(max_length=MOST_TRIALS)] = ()
     days: Annotated[tuple[RiddenDay, ...], Field(max_length=MOST_DAYS)] = ()
+    service: Service | None = None
     seed: int = Field(1, ge=0, le=2**31 - 1)
 
     @model_validator(mode="after")

@@ -106,6 +106,7 @@ UNITS: dict[str, tuple[float, float, str]] = {
     "J/m": (1.0, 0.0, "[mass] * [length] / [time] ** 2"),
     "Wh/km": (3.6, 0.0, "[mass] * [length] / [time] ** 2"),
     "Wh/mi": (2.2369362920544025, 0.0, "[mass] * [length] / [time] ** 2"),
+    "mL/h": (2.777777777777778e-10, 0.0, "[length] ** 3 / [time]"),
     "A": (1.0, 0.0, "[current]"),
     "dB": (1.0, 0.0, "dimensionless"),
     "cd": (1.0, 0.0, "dimensionless"),

@@ -3,6 +3,7 @@
 from lynxwort.core.figures import figure
 from lynxwort.core.report import Figure
 from lynxwort.core.stations.baseline.input import BaselineInput
+from lynxwort.core.stations.baseline.serviced import service_figures
 
 
 def figures(given: BaselineInput) -> list[Figure]:
@@ -22,5 +23,6 @@ def figures(given: BaselineInput) -> list[Figure]:
             basis="measured",
             formula="readings not struck out that the model can use",
             source="Baseline",
-        )
+        ),
+        *service_figures(given),
     ]

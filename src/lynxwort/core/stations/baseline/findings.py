@@ -6,6 +6,7 @@ from lynxwort.core.learned.pace import LEAST_M
 from lynxwort.core.model.readings import SagReading, WeighingReading
 from lynxwort.core.report import Finding, Severity
 from lynxwort.core.stations.baseline.input import BaselineInput
+from lynxwort.core.stations.baseline.judged import service_findings
 from lynxwort.core.stations.station import Known
 
 
@@ -49,17 +50,15 @@ def _measured(given: BaselineInput, add: Callable[..., None]) -> None:
 def findings(given: BaselineInput, known: Known) -> list[Finding]:
     found = []
 
-    def add(code: str, severity: Severity, **parameters: float | str) -> None:
+    def told(code: str, severity: Severity, figure: str, **parameters: float | str) -> None:
         found.append(
-            Finding(
-                station="baseline",
-                code=code,
-                severity=severity,
-                parameters=parameters,
-                figures=("baseline.readings_used",),
-            )
+            Finding(station="baseline", code=code, severity=severity, parameters=parameters, figures=(figure,))
         )
 
+    def add(code: str, severity: Severity, **parameters: float | str) -> None:
+        told(code, severity, "baseline.readings_used", **parameters)
+
+    service_findings(given, told)
     live = given.readings
     _seen(given, add)
     for reading in live:

@@ -1,17 +1,23 @@
 """All that Baseline reads."""
 
+import numpy as np
+
 from lynxwort.core.cache import keyed
 from lynxwort.core.derived.road import RoadLearned
 from lynxwort.core.derived.springs import Springs
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.evidence import LogNormal
+from lynxwort.core.model.race import GROUNDS
 from lynxwort.core.model.readings import KnownGoodReading, Reading
+from lynxwort.core.physics.drive.simulation import FULL_THROTTLE_SHARE
+from lynxwort.core.stations.baseline.log import Log, RaceUse
 
 
 @keyed
 class BaselineInput:
     """readings: those not struck out; springs, learned, factor, good: what was learned of them; elsewhere: ids
-    of fill-ups of another course; store: what is carried, "fuel" or "energy".
+    of fill-ups of another course; store: what is carried, "fuel" or "energy"; log: of service and gate, None before
+    anything was written down; use: how the race wears the bike.
     """
 
     readings: tuple[Reading, ...]
@@ -21,6 +27,8 @@ class BaselineInput:
     good: KnownGoodReading | None
     elsewhere: tuple[str, ...]
     store: str
+    log: Log | None
+    use: RaceUse
 
     @classmethod
     def of(cls, up: Upstream) -> "BaselineInput":
@@ -35,5 +43,24 @@ class BaselineInput:
                 good=up.mixture.good,
                 elsewhere=supply.refilled.elsewhere,
                 store=supply.store.kind,
+                log=Log.of(up.inputs),
+                use=race_use(up),
             ),
         )
+
+
+def race_use(up: Upstream) -> RaceUse:
+    """How the race wears a bike; nothing is ridden for one without a log."""
+    start = up.inputs.race.start[:10]
+    if up.inputs.service is None:
+        return RaceUse(takes_s=0.0, sand_share=0.0, mud_share=0.0, full_share=0.0, start=start)
+    ride, course = up.lap.whole, up.lap.around.whole
+    times = np.bincount(course.ground, weights=ride.time_s, minlength=len(GROUNDS)) / ride.lap_time_s
+    full = float(ride.time_s[ride.throttle_share >= FULL_THROTTLE_SHARE].sum()) / ride.lap_time_s
+    return RaceUse(
+        takes_s=ride.lap_time_s * up.clock.race_m / course.length_m,
+        sand_share=min(float(times[GROUNDS.index("sand")] + times[GROUNDS.index("deep_sand")]), 1.0),
+        mud_share=min(float(times[GROUNDS.index("mud")]), 1.0),
+        full_share=full,
+        start=start,
+    )
