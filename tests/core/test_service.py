@@ -113,12 +113,15 @@ def test_spokes_as_string_pinned_and_clamped_bar():
 def test_valves_reach_their_limit_as_early_as_statsmodels_says():
     i = CHECKS["S.wear.valve_earliest"]["inputs"]
     line = wear.trend(i["hours"], i["clearance_mm"], i["limit_mm"])
-    assert line is not None and line.limit_s == pytest.approx(128.0, abs=0.7)
+    assert line is not None
+    assert line.limit_s == pytest.approx(128.0, abs=0.7)
     expected("S.wear.valve_earliest", line.earliest_s)
     up = wear.trend(i["hours"], [1.0 - c for c in i["clearance_mm"]], 1.0 - i["limit_mm"])
-    assert up is not None and up.earliest_s == pytest.approx(line.earliest_s, rel=1e-6)
+    assert up is not None
+    assert up.earliest_s == pytest.approx(line.earliest_s, rel=1e-6)
     even = wear.trend([0, 10, 20, 30], [0.2, 0.2, 0.2, 0.2], 0.1)
-    assert even is not None and even.limit_s == inf
+    assert even is not None
+    assert even.limit_s == inf
     assert wear.trend([5.0, 5.0], [0.2, 0.1], 0.0) is None
 
 
@@ -149,7 +152,8 @@ def test_a_meter_that_ran_longer_or_was_changed_is_seen():
         return hours.timeline([hours.Ridden(time_s=t and t * H, meter_s=m and m * H) for t, m in rides])
 
     even = line((None, 100), (3, None), (3, 106.5))
-    assert not even.gaps and even.now_s == 106.5 * H
+    assert not even.gaps
+    assert even.now_s == 106.5 * H
     off = line((None, 100), (3, None), (3, 109))
     assert [round(share, 2) for _i, share in off.gaps] == [0.5]
     assert line((None, 100), (3, None), (2, 2.0)).now_s == pytest.approx(105 * H)
@@ -157,7 +161,13 @@ def test_a_meter_that_ran_longer_or_was_changed_is_seen():
 
 def log(stroke="two_stroke", **service):
     return Log(
-        service=Service.model_validate(service), stroke=stroke, small=False, bore_m=0.066, cooled=True, battery=False
+        service=Service.model_validate(service),
+        begun=True,
+        stroke=stroke,
+        small=False,
+        bore_m=0.066,
+        cooled=True,
+        battery=False,
     )
 
 
@@ -183,7 +193,8 @@ def test_due_now_and_during_the_race_by_hours_calendar_and_use():
     }
     assert told == {"2025-04-02": "overdue", "2025-04-03": "soon", "2026-05-01": "fine"}
     assert due(log(parts=({"id": "f", "seq": 3, "kind": "brake_fluid"},)), RACE)[0].state == "unknown"
-    assert day_after("2026-01-31", 1) == "2026-02-28" and months_between("2025-04-03", "2027-04-02") == 23
+    assert day_after("2026-01-31", 1) == "2026-02-28"
+    assert months_between("2025-04-03", "2027-04-02") == 23
 
 
 def test_risk_is_learned_from_pistons_pulled():
@@ -228,6 +239,7 @@ def test_wear_is_judged_by_the_manual_first_and_by_its_own_trend():
         for i, (h, c) in enumerate(((0, 0.17), (20, 0.155), (42, 0.15), (60, 0.135)))
     ]
     told = worn(log(stroke="four_stroke", wear=valves))["valve_intake"]
-    assert told.state == "ok" and told.earliest_s == pytest.approx(92.3 * H, rel=1e-3)
+    assert told.state == "ok"
+    assert told.earliest_s == pytest.approx(92.3 * H, rel=1e-3)
     quick = [*valves, valves[-1] | {"id": "v9", "seq": 9, "at_s": 64 * H, "value_si": 0.000115}]
     assert worn(log(stroke="four_stroke", wear=quick))["valve_intake"].because == "faster"

@@ -129,6 +129,9 @@ def consequences(before: Report, after: Report, figures: tuple[str, ...] = HEADL
             continue
         half = None if b.low is None or b.high is None else 0.5 * (b.high - b.low)
         judgement = _judge(name, before, after, a.value, b.value)
+        if (a.withheld or b.withheld) and judgement != "worse":
+            # what is not judged is called neither better nor the same
+            judgement = "changed"
         found.append(
             Consequence(figure=name, before=a.value, after=b.value, judgement=judgement, half_width=half, basis=b.basis)
         )

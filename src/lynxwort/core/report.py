@@ -50,6 +50,11 @@ class Figure:
     status: Status = "ok"
     reason: str = ""
 
+    @property
+    def withheld(self) -> bool:
+        """Whether a check of the gate took it back: its value is kept for the return and is not shown."""
+        return self.reason.startswith("gate.")
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Move:

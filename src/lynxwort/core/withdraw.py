@@ -29,7 +29,7 @@ def withdraw(report: Report, gate: Collection[Failed], doubts: Collection[str] =
         return report
     by = {name: failed.check for failed in reversed(tuple(gate)) for name in sorted(failed.withdraws)}
     figures = {k: _figure(f, by) for k, f in report.figures.items()}
-    gone = {k for k, f in figures.items() if f.reason.startswith("gate.")}
+    gone = {k for k, f in figures.items() if f.withheld}
     findings = tuple(_finding(f, by, gone) for f in report.findings)
     verdicts = {s: _verdict(s, v, by, findings) for s, v in report.verdicts.items()}
     return replace(
@@ -77,5 +77,5 @@ def _partly(
     """The check that left a station without its verdict though it has figures that still count."""
     if verdicts[station] == report.verdicts[station] or verdicts[station] != "unknown":
         return None
-    reasons = [f.reason for k, f in figures.items() if station_of(k) == station and f.reason.startswith("gate.")]
+    reasons = [f.reason for k, f in figures.items() if station_of(k) == station and f.withheld]
     return reasons[0].removeprefix("gate.") if reasons else None

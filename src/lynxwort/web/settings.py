@@ -81,6 +81,7 @@ INSTALLED_APPS = [
     "lynxwort.web.parts",
     "lynxwort.web.readings",
     "lynxwort.web.runs",
+    "lynxwort.web.service",
     "lynxwort.web.jobs",
     "lynxwort.web.bench",
     "lynxwort.web.stations",

@@ -309,7 +309,9 @@ def figure_text(report: Report, name: str, preset: Units | str, translate: Calla
 
 def _parameter(name: str, value: float | str, preset: Units | str, translate: Callable[[str], str]) -> str:
     if isinstance(value, str):
-        return translate(TERMS.get(value, value))
+        words = translate(TERMS.get(value, value))
+        # inside a sentence: a heading's first letter is made large again where it begins one
+        return words[:1].lower() + words[1:] if value.startswith(service.KINDS) else words
     if name in _COARSE:
         return value_text(value, _COARSE[name], preset)
     for ending, kind in _PARAMETER_KINDS:

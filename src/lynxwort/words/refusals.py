@@ -12,6 +12,7 @@ from lynxwort.words.formatting import value_text
 from lynxwort.words.fuelling import MESSAGES as FUELLING
 from lynxwort.words.kit import MESSAGES as KIT
 from lynxwort.words.range import MESSAGES as STOPS
+from lynxwort.words.service import MESSAGES as SERVICE
 from lynxwort.words.trials import MESSAGES as TRIALS
 
 MESSAGES: dict[str, str] = (
@@ -143,6 +144,7 @@ MESSAGES: dict[str, str] = (
     }
     | FUELLING
     | STOPS
+    | SERVICE
     | TRIALS
     | DAMPING
     | KIT

@@ -26,7 +26,7 @@ def unsettled(report: Report, most_looks: int) -> tuple[list[Finding], int]:
     """
     grave = ("act", "look", "unknown")
     found = [f for s in report.verdicts for f in report.of(s) if f.severity in grave]
-    found.sort(key=lambda f: (grave.index(f.severity), f.station != "fuelling"))
+    found.sort(key=lambda f: (grave.index(f.severity), f.code != "gate_no_riding", f.station != "fuelling"))
     always = [f for f in found if f.severity == "act" or f.station == "fuelling"]
     others = [f for f in found if f not in always]
     acts = sum(f.severity == "act" for f in always)

@@ -49,9 +49,15 @@ def _lines(bench: Bench, preset: Units | str) -> list[CardLine]:
         if figure.status == "not_applicable":
             continue
         spread = ""
-        if figure.low is not None and figure.high is not None:
+        if figure.low is not None and figure.high is not None and not figure.withheld:
             spread = f"{number_text(figure.low, kind, preset)} – {number_text(figure.high, kind, preset)}"
-        value = _("unknown") if figure.value is None else value_text(figure.value, kind, preset)
+        value = (
+            _("unknown")
+            if figure.value is None
+            else _("not judged")
+            if figure.withheld
+            else value_text(figure.value, kind, preset)
+        )
         found.append(CardLine(name, _(FIGURE_NAMES[name]), value, spread))
     return found
 
@@ -72,9 +78,9 @@ def _unsettled(report: Report, preset: Units | str) -> tuple[list[dict[str, Any]
     return rows, more
 
 
-def _sentences(bench: Bench, preset: Units | str, *, front: bool) -> list[tuple[str, list[str]]]:
+def _sentences(bench: Bench, preset: Units | str, *, place: str) -> list[tuple[str, list[str]]]:
     """What stations have to say under a title, on the front or behind it."""
-    told = [c for c in registry.card_lines() if c.front == front]
+    told = [c for c in registry.card_lines() if c.place == place]
     return [(str(c.title), import_string(c.lines)(bench, preset)) for c in told]
 
 
@@ -178,8 +184,9 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
             for p in points[:MOST_PASSINGS]
         ],
         "more_passings": max(len(points) - MOST_PASSINGS, 0),
-        "front": _sentences(bench, preset, front=True),
-        "behind": _sentences(bench, preset, front=False),
+        "first": _sentences(bench, preset, place="first"),
+        "front": _sentences(bench, preset, place="front"),
+        "behind": _sentences(bench, preset, place="behind"),
         "ribbon": draw_ribbon(ribbons.ribbon_data(report, "purpose", None, preset)),
         "pattern_defs": pattern_defs(),
         "made": timezone.now(),

@@ -37,6 +37,7 @@ from lynxwort.words.catalogue import (
     tunable_word,
 )
 from lynxwort.words.formatting import number_text, unit_text, value_text
+from lynxwort.words.service.checks import CHECKS
 
 ALL_STATIONS = (*STATIONS, "card")
 
@@ -81,10 +82,15 @@ def said(report: Report, finding: Finding, preset: Units | str) -> Said:
 def findings(bench: Bench, station: str, preset: Units | str, *, compute: bool) -> dict[str, Any]:
     """What a station says. compute False: where its proposals were not tried yet none is shown."""
     found = door.judged(bench.inputs, bench.report, station, compute=compute)
+    doubt = doubt_words(bench.report, station)
     if found is not None:
-        return {"findings": [said(bench.report, f, preset) for f in found], "trying": False}
+        return {"findings": [said(bench.report, f, preset) for f in found], "trying": False, "doubt": doubt}
     bare = [(replace(f, proposals=(), leaves=()), range(len(f.proposals))) for f in bench.report.of(station)]
-    return {"findings": [replace(said(bench.report, f, preset), trying=trying) for f, trying in bare], "trying": True}
+    return {
+        "findings": [replace(said(bench.report, f, preset), trying=trying) for f, trying in bare],
+        "trying": True,
+        "doubt": doubt,
+    }
 
 
 def rail(report: Report, preset: Units | str, here: str) -> list[dict[str, Any]]:
@@ -99,7 +105,7 @@ def rail(report: Report, preset: Units | str, here: str) -> list[dict[str, Any]]
                 "name": _(STATION_NAMES[station]),
                 "key": i,
                 "severity": "pending" if report.is_pending(station) else report.verdicts[station],
-                "line": _("working") if report.is_pending(station) else line,
+                "line": _("working") if report.is_pending(station) else _not_judged(report, station) or line,
                 "here": station == here,
             }
         )
@@ -123,6 +129,24 @@ def rail(report: Report, preset: Units | str, here: str) -> list[dict[str, Any]]
         }
     )
     return rows
+
+
+def _not_judged(report: Report, station: str) -> str:
+    """Which check of the gate took a station's verdict; what is to act on goes before."""
+    check = report.not_judged.get(station)
+    if check is None or report.verdicts[station] == "act":
+        return ""
+    return _("not judged: %(check)s") % {"check": _small(_(CHECKS[check][0]))}
+
+
+def doubt_words(report: Report, station: str) -> str:
+    """What failed or wants a look at the gate, beside what another station proposes; empty when nothing did."""
+    if station == "baseline" or not report.doubted:
+        return ""
+    checks = ", ".join(_small(_(CHECKS[check][0])) for check in report.doubted)
+    if station in report.not_judged:
+        return _("Not judged, and nothing proposed, while this is not sound: %(checks)s") % {"checks": checks}
+    return _("With a doubt, while this is not sound: %(checks)s") % {"checks": checks}
 
 
 def _before_after(bench: Bench, field: str, preset: Units | str) -> tuple[str, str]:
@@ -215,10 +239,18 @@ def figure_rows(report: Report, figures: Iterable[str]) -> list[tuple[str, str]]
     return [(_(FIGURE_NAMES[name]), name) for name in figures if report.figures[name].status != "not_applicable"]
 
 
+#: of these nobody wants a list: there is one for each part that nobody spoke of
+UNSAID = ("no_log", "unsaid")
+
+
 def left_out(report: Report, station: str) -> list[tuple[str, str]]:
     """Names of figures that do not apply, each with the reason."""
     figures = [(name, report.figures[name]) for name in table_of(station)]
-    return [(_(FIGURE_NAMES[name]), _(REASONS[f.reason])) for name, f in figures if f.status == "not_applicable"]
+    return [
+        (_(FIGURE_NAMES[name]), _(REASONS[f.reason]))
+        for name, f in figures
+        if f.status == "not_applicable" and f.reason not in UNSAID
+    ]
 
 
 def next_problem(report: Report, station: str, at_m: float | None) -> float | None:
@@ -228,6 +260,10 @@ def next_problem(report: Report, station: str, at_m: float | None) -> float | No
         return None
     after = [p for p in places if at_m is None or p > at_m + 1.0]
     return after[0] if after else places[0]
+
+
+def _capital(words: str) -> str:
+    return words[:1].upper() + words[1:]
 
 
 @dataclass(frozen=True, slots=True)
@@ -261,7 +297,7 @@ def shell(bench: Bench, station: str, preset: Units | str, at_m: float | None, *
         "pattern_defs": pattern_defs(),
         "station_name": _(STATION_NAMES[station]),
         "rail": rail(report, preset, station),
-        "answer": say(head, report, preset, _).answer if head else "",
+        "answer": _capital(_not_judged(report, station)) or (say(head, report, preset, _).answer if head else ""),
         "verdict": own[0].severity if own else report.verdicts[station],
         "settled_here": [say(f, report, preset, _) for f in own],
         "tabs": tabs(bench, station, room),

@@ -79,19 +79,20 @@ def settled_in(report: "Report", station: str, room: str, bike: "Bike") -> list[
 
 @dataclass(frozen=True, slots=True)
 class CardLines:
-    """Sentences for the pit card: over what title, whose, by a dotted name; front: on the page that is printed."""
+    """Sentences for the pit card: over what title, whose, by a dotted name; place: "first", "front" or
+    "behind" the page that is printed."""
 
     title: str | Promise
     lines: str
-    front: bool
+    place: str
 
 
 _on_card: list[CardLines] = []
 
 
-def give_card(title: str | Promise, lines: str, *, front: bool = True) -> None:
+def give_card(title: str | Promise, lines: str, *, place: str = "front") -> None:
     """Tell the bench who has sentences for the pit card."""
-    _on_card.append(CardLines(title, lines, front))
+    _on_card.append(CardLines(title, lines, place))
 
 
 def card_lines() -> list[CardLines]:

@@ -60,7 +60,16 @@ def outcomes_of(report: Report | None, base: Report, tunable: str, preset: Units
             continue
         value = report.value(name)
         pending = base.figures[name].status == "pending" or report.figures[name].status == "pending"
-        text = "…" if pending else _("unknown") if value is None else short_text(value, FIGURES[name].kind, preset)
+        held = report.figures[name].withheld
+        text = (
+            "…"
+            if pending
+            else _("not judged")
+            if held
+            else _("unknown")
+            if value is None
+            else short_text(value, FIGURES[name].kind, preset)
+        )
         found.append(
             Outcome(
                 f"{text} {_(outcome_word(tunable, name))}",

@@ -91,7 +91,10 @@ def _read(pairing: Pairing) -> tuple[Report | None, list[str], list[Worth]]:
         return None, [], []
     report = read_report(pairing.standing)
     waiting = [s for s in STATIONS if report.verdicts.get(s, "ok") != "ok"]
-    waiting.sort(key=lambda s: -SEVERITIES.index(report.verdicts[s]))
+    stopped = any(f.code == "gate_no_riding" for f in report.findings)
+    # where nobody may ride that comes first, then what can end an engine
+    first = ("baseline", "fuelling") if stopped else ("fuelling",)
+    waiting.sort(key=lambda s: (-SEVERITIES.index(report.verdicts[s]), s not in first))
     return report, waiting, [Worth(**w) for w in pairing.standing.get("measures", [])]
 
 

@@ -5,10 +5,12 @@ from typing import Any
 from django.utils.translation import gettext as _
 
 from lynxwort.core.figures import FIGURES
+from lynxwort.core.report import Figure
 from lynxwort.core.units.convert import KINDS, Units
 from lynxwort.web.bench.services import Bench
 from lynxwort.words.catalogue import FIGURE_NAMES, REASONS, input_name
 from lynxwort.words.formatting import number_text, unit_text, value_text
+from lynxwort.words.service.checks import CHECKS
 
 #: SI unit -> kind for showing an input or a step whose kind is not told
 _BY_UNIT = {
@@ -42,13 +44,19 @@ def _plain(value: float, unit: str, preset: Units | str) -> str:
     return f"{value:.5g} {unit if unit != '1' else ''}".strip()
 
 
+def withheld_words(figure: Figure) -> str:
+    """Which check of the gate took a figure back."""
+    check = _(CHECKS[figure.reason.removeprefix("gate.")][0])
+    return _("Not judged: the check %(check)s failed. Once it passes again, it stands as it stood.") % {"check": check}
+
+
 def why_context(bench: Bench, figure: str, preset: Units | str) -> dict[str, Any]:
     """Formula, inputs with units, source, range, readings of a figure."""
     f = bench.report.figures[figure]
     spec = FIGURES[figure]
     assert spec.kind in KINDS
     bounds = None
-    if f.low is not None or f.high is not None:
+    if (f.low is not None or f.high is not None) and not f.withheld:
         ends = (_("open") if v is None else value_text(v, spec.kind, preset) for v in (f.low, f.high))
         bounds = tuple(ends)
     return {
@@ -56,11 +64,13 @@ def why_context(bench: Bench, figure: str, preset: Units | str) -> dict[str, Any
         "name": _(FIGURE_NAMES.get(figure, figure)),
         "meaning": _(spec.meaning),
         "basis": _(f.basis),
-        "reason": _(REASONS[f.reason]) if f.status == "not_applicable" else "",
-        "shown": (_("does not apply") if f.status == "not_applicable" else _("unknown"))
-        if f.value is None
+        "reason": withheld_words(f) if f.withheld else _(REASONS[f.reason]) if f.status == "not_applicable" else "",
+        "shown": (
+            _("does not apply") if f.status == "not_applicable" else _("not judged") if f.withheld else _("unknown")
+        )
+        if f.value is None or f.withheld
         else value_text(f.value, spec.kind, preset),
-        "number": "" if f.value is None else number_text(f.value, spec.kind, preset),
+        "number": "" if f.value is None or f.withheld else number_text(f.value, spec.kind, preset),
         "unit": unit_text(spec.kind, preset),
         "bounds": bounds,
         "inputs": [

@@ -16,6 +16,7 @@ from lynxwort.web.races.models import Race
 from lynxwort.web.races.tracks import load_track
 from lynxwort.web.runs.days import days_of
 from lynxwort.web.runs.services import trials_of
+from lynxwort.web.service.services import service_of
 
 
 def assemble(setup: Setup, race: Race, values: dict[str, Any]) -> Inputs:
@@ -45,6 +46,8 @@ def _assembled(setup: Setup, race: Race, values: dict[str, Any]) -> Inputs:
         document["trials"] = [t.as_document() for t in trials]
     if days := days_of(setup.bike):
         document["days"] = [d.as_document() for d in days]
+    if (service := service_of(setup.bike)) is not None:
+        document["service"] = service
     keys = tuple(stage["course_key"] for stage in race.document["stages"])
     return _loaded(json.dumps(document), keys, parts_box(setup.bike.garage))
 

@@ -19,6 +19,7 @@ WATCHED = (
     ("runs", "TrialRun"),
     ("runs", "RiddenDay"),
     ("runs", "ClickTurn"),
+    ("service", "ServiceLine"),
     ("races", "Race"),
     ("races", "Race_others"),
     ("races", "Rider"),

@@ -18,6 +18,11 @@ class StationsConfig(AppConfig):
 
         for station, rooms in ROOMS.items():
             registry.give_rooms(station, rooms)
+        registry.give_card(
+            _("Before anyone rides: check"), "lynxwort.web.stations.baseline.gating.before_riding", place="first"
+        )
         registry.give_card(_("If the air changes"), "lynxwort.web.stations.fuelling.jets.sentences")
         registry.give_card(_("What to click when"), "lynxwort.web.stations.trials.days.sentences")
-        registry.give_card(_("Carried, and still to do"), "lynxwort.web.stations.kit.preparing.sentences", front=False)
+        registry.give_card(
+            _("Carried, and still to do"), "lynxwort.web.stations.kit.preparing.sentences", place="behind"
+        )

@@ -9,6 +9,12 @@ _MEASURED = (
     "sag_missing", "fill_up_missing", "charge_missing", "known_good_missing", "sag_questioned", "fill_up_doubted",
     "weighing_doubted", "length_questioned", "angle_questioned", "hills_contradict", "seen_questioned",
 )  # fmt: skip
+_GATE = ("gate_no_riding", "gate_failed", "gate_look", "gate_unchecked")
+_SERVICE = (
+    "overdue", "exceeds_during_race", "soon", "aged", "ages_soon", "boiled_once", "age_unsaid", "risk_high", "worn_out",
+    "worn", "worn_faster", "limit_before_race_end", "spokes_uneven", "chain_worn", "torque_open", "retorque_due",
+    "mark_moved", "locker_locked_there", "locker_high_strength", "locker_unlocked", "hours_gap",
+)  # fmt: skip
 _BURNS = ("jetted", "rod", "injected")
 _HEAT = ("coolant_boils", "coolant_close", "queue_boils", "queue_soon", "coolant_cold", "coolant_freezes",
          "cap_runs_hot")  # fmt: skip
@@ -17,7 +23,12 @@ _CURRENT = ("generator_unsaid", "battery_drains", "generator_short", "idle_drain
 _SOUND = ("sound_unsaid", "stroke_unsaid", "too_loud", "nearly_too_loud", "sound_drowned", "rules_open")
 ROOMS = {
     "purpose": (Room("", _("The race")), Room("ground/0/", _("Ground and points"), frozenset({"ground_unset"}))),
-    "baseline": (Room("", _("On the bike")), Room("readings/", _("Readings"), frozenset(_MEASURED))),
+    "baseline": (
+        Room("", _("On the bike")),
+        Room("readings/", _("Readings"), frozenset(_MEASURED)),
+        Room("gate/", _("Gate"), frozenset(_GATE)),
+        Room("service/", _("Service"), frozenset(_SERVICE)),
+    ),
     "chassis": (
         Room("", _("From the side")),
         Room("sag/rear/", _("Sag clinic"), frozenset({"preload_off", "fuel_moves_sag"})),

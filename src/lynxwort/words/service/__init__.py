@@ -5,8 +5,10 @@ from lynxwort.words.service.checks import CHECKS
 from lynxwort.words.service.names import FIGURE_NAMES
 from lynxwort.words.service.parts import MEASURES, PARTS
 
-__all__ = ["CAUTIONS", "FIGURE_NAMES", "FINDINGS", "INPUT_NAMES", "REASONS", "TERMS"]
+__all__ = ["CAUTIONS", "FIGURE_NAMES", "FINDINGS", "INPUT_NAMES", "MESSAGES", "REASONS", "TERMS"]
 
+#: how the names of checks, parts and measures begin among the terms
+KINDS = ("check.", "part.", "measure.")
 TERMS: dict[str, str] = (
     {f"check.{k}": v[0] for k, v in CHECKS.items()}
     | {f"part.{k}": v[0] for k, v in PARTS.items()}
@@ -31,14 +33,14 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
         N_("A tired bike cannot be tuned. What is not checked withdraws nothing, and proves nothing."),
     ),
     "overdue": (
-        N_("{part} overdue by {left_s}"),
+        N_("Overdue by {left_s}: {part}"),
         N_("overdue: {part}"),
         N_("It has run {run_s}. The manual goes first: type its interval if it differs."),
     ),
     "exceeds_during_race": (
-        N_("{part} falls due during the race"),
+        N_("Due during the race: {part}"),
         N_("due in the race: {part}"),
-        N_("{left_s} are left of it now, and the race takes more. Done before, it starts anew."),
+        N_("{left_s} are left of it now, and the race takes more. Do it before the start, or plan it for a stop."),
     ),
     "soon": (
         N_("{part}: {left_s} left after the race"),
@@ -165,4 +167,14 @@ INPUT_NAMES: dict[str, str] = {
     "service.checks": N_("checks of the gate"),
     "service.wear": N_("measurements of wear"),
     "service.practice_s": N_("still to be ridden before the start"),
+}
+MESSAGES: dict[str, str] = {
+    "photo_too_large": N_("The photo is too large: at most {high} MB and 80 million points."),
+    "not_a_photo": N_("This is no photo that can be read: JPEG, PNG or WebP, please."),
+    "not_tones": N_("Not numbers. Write tones apart by spaces, like 402 398 405."),
+    "tones_few": N_("Three tones at least, of one side and one length."),
+    "ride_says_nothing": N_("Say how long it was ridden, or what the hour meter reads."),
+    "life_unsaid": N_("What came off has hours that it ran; what is on has none yet."),
+    "no_such_part": N_("That bike has no such part."),
+    "not_measured": N_("Type what was measured."),
 }

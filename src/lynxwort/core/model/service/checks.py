@@ -61,7 +61,7 @@ _RATES = tuple(
 )
 CHECKS: tuple[Check, ...] = (
     Check(name="frame", withdraws=EVERYTHING, do_not_ride=True, work_s=4 * HOUR_S, where="frame"),
-    Check(name="throttle", withdraws=EVERYTHING, do_not_ride=True, where="bar"),
+    Check(name="throttle", withdraws=EVERYTHING, do_not_ride=True, where="handlebar"),
     Check(name="brakes", withdraws=_of("trials", "kit.brake."), do_not_ride=True, where="front axle"),
     Check(
         name="spokes", withdraws=_of("trials"), do_not_ride=True, unit="m", kind="preload", look=0.002, fail=0.004,
@@ -108,7 +108,7 @@ CHECKS: tuple[Check, ...] = (
         withdraws=_of("fuelling.lean_margin.closed", "fuelling.pilot.wanted", "kit.elec.start_voltage"),
     ),
     Check(name="cables", strokes=("electric",), withdraws=EVERYTHING, do_not_ride=True, where="motor"),
-    Check(name="lanyard", strokes=("electric",), withdraws=EVERYTHING, do_not_ride=True, where="bar"),
+    Check(name="lanyard", strokes=("electric",), withdraws=EVERYTHING, do_not_ride=True, where="handlebar"),
     Check(name="pack_mounts", strokes=("electric",), withdraws=EVERYTHING, do_not_ride=True, where="pack"),
     Check(name="connector", strokes=("electric",), withdraws=EVERYTHING, do_not_ride=True, where="pack"),
     Check(

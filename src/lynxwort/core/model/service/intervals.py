@@ -79,7 +79,7 @@ INTERVALS: dict[tuple[PartKind, str], Lasts] = {
     ("reeds", "two_stroke"): Lasts(strokes=TWO, race_h=30, trail_h=30),
     ("plug", "two_stroke"): Lasts(strokes=TWO, race_h=20, trail_h=40, takes_s=0.25 * HOUR_S),
     ("plug", "four_stroke"): Lasts(strokes=FOUR, race_h=30, trail_h=60, takes_s=0.5 * HOUR_S),
-    ("filter", ""): Lasts(strokes=BURNS, race_h=4, trail_h=6, sand=3.0, takes_s=0.5 * HOUR_S),
+    ("filter", ""): Lasts(strokes=BURNS, race_h=5, trail_h=6, sand=3.0, takes_s=0.5 * HOUR_S),
     ("fork_oil", ""): Lasts(race_h=25, trail_h=50, first_h=8, takes_s=2 * HOUR_S),
     ("shock_oil", ""): Lasts(race_h=40, trail_h=80, takes_s=3 * HOUR_S),
     ("greasing", ""): Lasts(race_h=25, trail_h=50, mud=2.0, takes_s=3 * HOUR_S),

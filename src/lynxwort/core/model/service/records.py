@@ -45,6 +45,8 @@ class Written(Part):
     """in which order it was written down"""
     day: str | None = Field(None, json_schema_extra=_text("not said"))
     """of the year, like 2027-04-02"""
+    of_day: str = Field("", max_length=40, json_schema_extra=_text("of no day that was logged"))
+    """id of the ridden day that it was taken from"""
 
     @field_validator("day")
     @classmethod

@@ -63,9 +63,15 @@ def day_after(day: str, months: int) -> str:
 
 
 def due(log: Log, use: RaceUse) -> list[Due]:
-    """Of every part on the bike, the most urgent first."""
+    """Of every part on the bike, the most urgent first, what ends a race before what does not."""
     found = [_due(log, use, part) for part in log.parts.values()]
-    return sorted(found, key=lambda d: (_ORDER.index(d.state), np.inf if d.left_after_s is None else d.left_after_s))
+
+    def urgent(d: Due) -> tuple[int, bool, float]:
+        lasts = log.lasts(d.part.kind)
+        ends_race = lasts is not None and lasts.shape is not None
+        return _ORDER.index(d.state), not ends_race, np.inf if d.left_after_s is None else d.left_after_s
+
+    return sorted(found, key=urgent)
 
 
 def _due(log: Log, use: RaceUse, part: ClockedPart) -> Due:

@@ -104,9 +104,9 @@ class GateSaid:
 
 def gate_of(inputs: Inputs) -> GateSaid:
     """What the gate says of a document; nothing without a log."""
-    log = Log.of(inputs)
-    if log is None or not log.service.checks:
+    if inputs.service is None or not inputs.service.checks:
         return GateSaid(failed=(), doubts=())
+    log = Log.of(inputs.bike, inputs.service)
     seen = checked(log, inputs.race.start[:10])
     return GateSaid(
         failed=tuple(Failed(check=c.check.name, withdraws=c.check.withdraws) for c in seen if c.state == "fail"),

@@ -16,8 +16,8 @@ from lynxwort.core.stations.baseline.log import Log, RaceUse
 @keyed
 class BaselineInput:
     """readings: those not struck out; springs, learned, factor, good: what was learned of them; elsewhere: ids
-    of fill-ups of another course; store: what is carried, "fuel" or "energy"; log: of service and gate, None before
-    anything was written down; use: how the race wears the bike.
+    of fill-ups of another course; store: what is carried, "fuel" or "energy"; log: of service and gate; use: how the
+    race wears the bike.
     """
 
     readings: tuple[Reading, ...]
@@ -27,7 +27,7 @@ class BaselineInput:
     good: KnownGoodReading | None
     elsewhere: tuple[str, ...]
     store: str
-    log: Log | None
+    log: Log
     use: RaceUse
 
     @classmethod
@@ -43,17 +43,14 @@ class BaselineInput:
                 good=up.mixture.good,
                 elsewhere=supply.refilled.elsewhere,
                 store=supply.store.kind,
-                log=Log.of(up.inputs),
+                log=Log.of(up.inputs.bike, up.inputs.service),
                 use=race_use(up),
             ),
         )
 
 
 def race_use(up: Upstream) -> RaceUse:
-    """How the race wears a bike; nothing is ridden for one without a log."""
-    start = up.inputs.race.start[:10]
-    if up.inputs.service is None:
-        return RaceUse(takes_s=0.0, sand_share=0.0, mud_share=0.0, full_share=0.0, start=start)
+    """How the race wears a bike."""
     ride, course = up.lap.whole, up.lap.around.whole
     times = np.bincount(course.ground, weights=ride.time_s, minlength=len(GROUNDS)) / ride.lap_time_s
     full = float(ride.time_s[ride.throttle_share >= FULL_THROTTLE_SHARE].sum()) / ride.lap_time_s
@@ -62,5 +59,6 @@ def race_use(up: Upstream) -> RaceUse:
         sand_share=min(float(times[GROUNDS.index("sand")] + times[GROUNDS.index("deep_sand")]), 1.0),
         mud_share=min(float(times[GROUNDS.index("mud")]), 1.0),
         full_share=full,
-        start=start,
+        start=up.inputs.race.start[:10],
+        lap_s=ride.lap_time_s,
     )

@@ -17,7 +17,7 @@ _LOCKER = {
 
 def service_findings(given: BaselineInput, add: Add) -> None:
     """Of the gate, the clocks, wear and bolts; nothing of a bike without a log."""
-    if given.log is None:
+    if not given.log.begun:
         return
     _gate(given.log, given.use.start, add)
     listed = due(given.log, given.use)

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from lynxwort.core.cache import keyed
-from lynxwort.core.model.inputs import Inputs
+from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.service import ClockedPart, Ride, Service
 from lynxwort.core.model.service.intervals import HOUR_S, NEW_SPOKES_H, SMALL_M3, Lasts, lasts_of
 from lynxwort.core.physics.service.hours import Ridden, Timeline, run_since, timeline, use_factor
@@ -16,7 +16,7 @@ MUCH_FULL = 0.25
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RaceUse:
     """The race as it wears a bike: how long it takes one [s], shares of its time in sand, in mud, at full throttle;
-    start: its day.
+    start: its day; lap_s: the time of a lap [s].
     """
 
     takes_s: float
@@ -24,15 +24,17 @@ class RaceUse:
     mud_share: float
     full_share: float
     start: str
+    lap_s: float = 0.0
 
 
 @keyed
 class Log:
-    """service: what was written down; stroke: kind of engine; small: whether it is one of the small ones; bore_m,
-    cooled, battery: what some checks ask for.
+    """service: what was written down; begun: whether anything was; stroke: kind of engine; small: whether it is one of
+    the small ones; bore_m, cooled, battery: what some checks ask for.
     """
 
     service: Service
+    begun: bool
     stroke: str
     small: bool
     bore_m: float | None
@@ -40,15 +42,14 @@ class Log:
     battery: bool
 
     @classmethod
-    def of(cls, inputs: Inputs) -> "Log | None":
-        """Of a document; None before anything was written down."""
-        if inputs.service is None:
-            return None
-        bike, engine = inputs.bike, inputs.bike.engine
+    def of(cls, bike: Bike, service: Service | None) -> "Log":
+        """Of a bike and what was written down of it, if anything was."""
+        engine = bike.engine
         electric, size = bike.metering == "electric", getattr(engine, "displacement_m3", 0.0)
         stroke = "electric" if electric else "two_stroke" if bike.is_two_stroke else "four_stroke"
         return cls(
-            service=inputs.service,
+            service=service or Service(),
+            begun=service is not None,
             stroke=stroke,
             small=not electric and size <= SMALL_M3[stroke],
             bore_m=getattr(engine, "bore_m", None),

@@ -21,8 +21,8 @@ def _left_out(name: str, reason: str) -> Figure:
 
 def service_figures(given: BaselineInput) -> list[Figure]:
     """All of them; of a bike without a log none applies."""
-    if given.log is None:
-        return [_left_out(n, "no_log") for n in _NAMES]
+    if not given.log.begun:
+        return list(_NONE)
     found = {f.id: f for f in (*_parts(given), *_risks(given), *_wear(given), *_gate(given))}
     return [found.get(n) or _left_out(n, "unsaid") for n in _NAMES]
 
@@ -48,7 +48,6 @@ def _parts(given: BaselineInput) -> list[Figure]:
 
 
 def _clock(given: BaselineInput, d: Due) -> list[Figure]:
-    assert given.log is not None
     kind, source = d.part.kind, _PRACTICE if d.assumed else _MANUAL
     steps = (
         step("factor", given.log.factor(kind, given.use), "1", "sand, mud and full throttle of the race", _PRACTICE),
@@ -73,7 +72,6 @@ def _clock(given: BaselineInput, d: Due) -> list[Figure]:
 
 
 def _risks(given: BaselineInput) -> list[Figure]:
-    assert given.log is not None
     found = risks(given.log, due(given.log, given.use))
     told = [
         figure(
@@ -97,7 +95,6 @@ def _risks(given: BaselineInput) -> list[Figure]:
 
 
 def _wear(given: BaselineInput) -> list[Figure]:
-    assert given.log is not None
     seen, told = worn(given.log), list[Figure]()
     for name in WEARING:
         w = seen.get(name)
@@ -136,7 +133,6 @@ def _taken_back(failing: list[Checked]) -> int:
 
 
 def _gate(given: BaselineInput) -> list[Figure]:
-    assert given.log is not None
     seen = checked(given.log, given.use.start)
     failing = [c for c in seen if c.state == "fail"]
     told = [
@@ -164,3 +160,4 @@ _NAMES = (
     *(f"service.risk.{k}" for k in ENDING),
     *(f"service.limit_at.{m}" for m in WEARING),
 )  # fmt: skip
+_NONE = tuple(_left_out(n, "no_log") for n in _NAMES)

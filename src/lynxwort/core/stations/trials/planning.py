@@ -63,6 +63,8 @@ def refused(kept: Report, draft: Report, fields: list[str]) -> str:
     """Why a draft is not to be tried; empty when it may: nothing that runs lean, or that nobody knows not to, is
     ridden to see whether it is quicker.
     """
+    if "trials" in draft.not_judged:
+        return "trial_gate"
     if leaned(kept, draft) or any(f.code in SEIZES and f.severity == "act" for f in draft.of("fuelling")):
         return "trial_lean"
     margins = [draft.figures[n] for n in LEAN_MARGINS if n in draft.figures]

@@ -12,6 +12,7 @@ from lynxwort.core.model.bike import Bike as CoreBike
 from lynxwort.core.model.bike import Electric
 from lynxwort.core.model.setup import Setup as CoreSetup
 from lynxwort.core.standin.unraced import unraced
+from lynxwort.core.stations.baseline.log import Log
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bench.services import open_bench
@@ -20,12 +21,14 @@ from lynxwort.web.bikes.places import ORDER, place_of, title_of
 from lynxwort.web.bikes.services import as_it_stands, checked_bike
 from lynxwort.web.evaluation import door
 from lynxwort.web.readings.services import checked_reading
+from lynxwort.web.stations.baseline.doing import bike_log
 from lynxwort.web.stations.baseline.rooms import picture
 from lynxwort.web.stations.pictured import called_out
 from lynxwort.web.ui.drawings.standing import Note
 from lynxwort.words.bike import KINDS
 from lynxwort.words.choices import ENGINES
 from lynxwort.words.formatting import value_text
+from lynxwort.words.service.parts import PARTS
 
 #: kept setups told of one line, and readings; the rest stands in its history and on the bench
 NEWEST, NEWEST_READINGS = 5, 10
@@ -146,6 +149,17 @@ def _picture(line: Setup, pairing: Pairing, preset: Units | str) -> SafeString |
         return ""
 
 
+def _hours(log: Log, preset: Units | str) -> dict[str, Any] | None:
+    """Hours of the bike and of its parts whose failure ends a race; nothing before anything was written down."""
+    if not log.begun:
+        return None
+    ending = [(k, p) for k, p in log.parts.items() if (lasts := log.lasts(k)) is not None and lasts.shape is not None]
+    return {
+        "now": value_text(log.line.now_s, "engine_hours", preset),
+        "parts": [(_(PARTS[k][0]), value_text(log.run_s(p), "engine_hours", preset)) for k, p in ending],
+    }
+
+
 def bike_page(row: Bike, preset: Units | str) -> dict[str, Any]:
     """Everything of one bike."""
     core = checked_bike(row.document)
@@ -158,7 +172,10 @@ def bike_page(row: Bike, preset: Units | str) -> dict[str, Any]:
     first = next((p for p in pairings if p.setup.head_id), None)
     readings = list(row.readings.order_by("-created", "-pk"))
     assumed = assumed_places(row)
+    log = bike_log(row)
     return {
+        "hours": _hours(log, preset),
+        "service_bench": first or next(iter(pairings), None),
         "assumed": assumed,
         "all_assumed": sum(n for _place, _title, n in assumed),
         "kind": _(KINDS[core.pattern][0]) if core.pattern else "",

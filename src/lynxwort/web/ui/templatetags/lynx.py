@@ -50,8 +50,10 @@ def _fig(name: str, said: tuple[Any, ...], preset: Units | str, base: str, _lang
     """The button of one figure, rendered once as long as it says the same. said: value, bounds, status and reason."""
     value, low, high, status, reason = said
     spec = FIGURES[name]
-    if value is None:
-        words = gettext(REASONS[reason]) if status == "not_applicable" else gettext("unknown")
+    withheld = reason.startswith("gate.")
+    if value is None or withheld:
+        words = gettext("not judged") if withheld else gettext("unknown")
+        words = gettext(REASONS[reason]) if status == "not_applicable" else words
         shown, spread = words, ""
     else:
         shown = value_text(value, spec.kind, preset)
@@ -66,7 +68,7 @@ def _fig(name: str, said: tuple[Any, ...], preset: Units | str, base: str, _lang
             'class="sr"> {}</span></button>'
         ),
         name,
-        "" if value is None else repr(value),
+        "" if value is None or withheld else repr(value),
         f"{base}why/{name}/",
         shown,
         spread,
@@ -344,8 +346,8 @@ def filled(fields: list[Any]) -> int:
 def figure_text(context: Context, report: Report, name: str) -> str:
     """A figure with its range, in the person's units."""
     figure, kind, preset = report.figures[name], FIGURES[name].kind, context["request"].preset
-    if figure.value is None:
-        return gettext("unknown")
+    if figure.value is None or figure.withheld:
+        return gettext("not judged") if figure.withheld else gettext("unknown")
     said = value_text(figure.value, kind, preset)
     if figure.low is None or figure.high is None or figure.low == figure.high:
         return said

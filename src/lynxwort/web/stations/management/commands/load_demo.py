@@ -10,7 +10,7 @@ from lynxwort.core.standin.session import ride
 from lynxwort.core.stations.damping import rides
 from lynxwort.core.stations.trials.day import begun
 from lynxwort.core.stations.trials.planning import expected
-from lynxwort.demo import scenario, season
+from lynxwort.demo import garage_log, scenario, season
 from lynxwort.demo.bikes import BOX
 from lynxwort.web.bench.models import Felt
 from lynxwort.web.bench.services import keep, kept_report, open_bench, put_on_bench
@@ -29,6 +29,8 @@ from lynxwort.web.readings.services import add_reading
 from lynxwort.web.runs import days
 from lynxwort.web.runs import services as runs
 from lynxwort.web.runs.models import RiddenDay, Trial
+from lynxwort.web.service import services as service
+from lynxwort.web.service.models import ServiceLine
 from lynxwort.web.stations.fuelling import dynos
 from lynxwort.web.stations.trials import planning
 
@@ -113,6 +115,17 @@ def _told(bike: Bike, pk: int, race: Race) -> None:
     _keep(other.pk, race, start.values | season.BRANCH.changes, season.BRANCH)
 
 
+def _wrote(bike: Bike) -> None:
+    """The bike's log of service and gate, once, through the same doors as any."""
+    if ServiceLine.objects.filter(bike=bike).exists():
+        return
+    for kind, document in garage_log.LOGS.get(bike.name, ()):
+        if kind == "about":
+            service.say(bike, **document)
+        else:
+            service.write(bike, kind, document)
+
+
 class Command(BaseCommand):
     help = "Load the demo scenario once: invented bikes with a season behind them, races, riders and a parts box."
 
@@ -142,6 +155,8 @@ class Command(BaseCommand):
             first = bike.setups.order_by("pk")[0].pk
             if race.name == scenario.RACES["brackenmere"]["name"] and not options["bare"]:
                 _told(bike, first, race)
+            if not options["bare"]:
+                _wrote(bike)
             put_on_bench(_line(first), race, DEMO_USER)
             setup = _line(first)
             remember(setup, race, kept_report(setup, race))

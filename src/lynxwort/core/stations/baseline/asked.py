@@ -1,0 +1,117 @@
+"""What the pages of gate and service ask: all that a log says of a bike for its race, and what a line would be."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from lynxwort.core.model.bike import Bike
+from lynxwort.core.model.service import Service
+from lynxwort.core.model.service.intervals import PART_KINDS
+from lynxwort.core.model.service.measures import MEASURES
+from lynxwort.core.physics.course.gpx import read_ridden
+from lynxwort.core.physics.course.prepare import track_distance
+from lynxwort.core.stations.baseline.bolts import Tightened, bolts
+from lynxwort.core.stations.baseline.due import Due, Risk, due, race_risk, risks
+from lynxwort.core.stations.baseline.gate import Checked, ToSound, checked, to_sound
+from lynxwort.core.stations.baseline.input import BaselineInput
+from lynxwort.core.stations.baseline.log import Log
+from lynxwort.core.stations.baseline.worn import Worn, limits_of, worn
+
+#: slower than this a bike stands; a track silent for longer says nothing of that time (assumption)
+STILL_M_PER_S, LONGEST_GAP_S = 0.5, 60.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GateSeen:
+    """checks: in their order; counts: how many count now; sound: sums of what is to be mended; bought: whether the
+    list is that of a bought bike; before_riding: names of those that must pass first and do not.
+    """
+
+    checks: tuple[Checked, ...]
+    counts: int
+    sound: ToSound
+    bought: bool
+    before_riding: tuple[str, ...]
+
+
+def gate_seen(given: BaselineInput) -> GateSeen:
+    """How the gate stands for the race."""
+    seen = checked(given.log, given.use.start)
+    return GateSeen(
+        checks=seen,
+        counts=sum(c.state != "unchecked" for c in seen),
+        sound=to_sound(seen),
+        bought=given.log.service.bought,
+        before_riding=tuple(c.check.name for c in seen if c.check.do_not_ride and c.state in ("unchecked", "fail")),
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ServiceSeen:
+    """log: in line; due: parts on the bike, the most urgent first; risks: of those whose failure ends a race; risk:
+    of all together with its range; absent: kinds of parts of such a bike of which nothing was said; finish_s: hours of
+    the bike at the finish; race_s: what the race takes.
+    """
+
+    log: Log
+    due: tuple[Due, ...]
+    risks: tuple[Risk, ...]
+    risk: tuple[float, float, float] | None
+    absent: tuple[str, ...]
+    finish_s: float
+    race_s: float
+
+
+def service_seen(given: BaselineInput) -> ServiceSeen:
+    """What is due before, during and after the race."""
+    log, listed = given.log, due(given.log, given.use)
+    found = risks(log, listed)
+    return ServiceSeen(
+        log=log,
+        due=tuple(listed),
+        risks=tuple(found),
+        risk=race_risk(found),
+        absent=tuple(k for k in PART_KINDS if log.lasts(k) is not None and k not in log.parts),
+        finish_s=log.line.now_s + log.service.practice_s + given.use.takes_s,
+        race_s=given.use.takes_s,
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WearSeen:
+    """worn: by measure, the newest of each; measures: those that such a bike has, each with look and act by practice
+    [SI] where practice knows them; bolts: the torque list.
+    """
+
+    worn: dict[str, Worn]
+    measures: dict[str, tuple[float | None, float | None]]
+    bolts: tuple[Tightened, ...]
+
+
+def wear_seen(given: BaselineInput) -> WearSeen:
+    """What was measured, what can be, and how the bolts stand."""
+    log = given.log
+    own = (n for n, m in MEASURES.items() if not m.strokes or log.stroke in m.strokes)
+    return WearSeen(worn=worn(log), measures={n: limits_of(log, n) for n in own}, bolts=bolts(log))
+
+
+def ridden_laps(given: BaselineInput, laps: int) -> dict[str, float | str]:
+    """A ride of so many laps of this course, as a line of the log: its time and how it wears."""
+    use = given.use
+    return {
+        "time_s": use.lap_s * laps, "basis": "course", "sand_share": use.sand_share, "mud_share": use.mud_share,
+        "full_share": min(use.full_share, 1.0),
+    }  # fmt: skip
+
+
+def moving_time(data: bytes) -> float:
+    """How long a recorded track moved [s]. Raises InputRefused as reading it does."""
+    track, at_s = read_ridden(data)
+    way_m, steps_s = np.diff(track_distance(track)[0]), np.diff(at_s)
+    moved = (steps_s > 0.0) & (steps_s < LONGEST_GAP_S) & (way_m > STILL_M_PER_S * steps_s)
+    return float(steps_s[moved].sum())
+
+
+def log_of(bike: Bike, service: Service | None) -> Log:
+    """A bike's log by itself, without a race."""
+    return Log.of(bike, service)

@@ -1,0 +1,1 @@
+"""Service: what is written down of a bike's hours, parts, checks, wear and bolts."""

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class ServiceConfig(AppConfig):
+    name = "lynxwort.web.service"
+    label = "service"
