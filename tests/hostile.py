@@ -16,6 +16,8 @@ from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Course, Race, Rider
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.runs.models import Trial
+from lynxwort.web.service.models import ServiceLine
+from tests.logged import a_part
 from tests.trials import a_trial
 from tests.web.forms import forms_of
 
@@ -108,6 +110,7 @@ ASKED = (
     "day",
     "from",
     "job",
+    "measure",
     "next",
     "one",
     "open",
@@ -169,6 +172,9 @@ def known(client: Client) -> dict[str, object]:
         "course": client.race.course_id,
         "rider": client.race.rider_id,
         "name": "x.zip",
+        "check": "brakes",
+        "what": "hours",
+        "line": (ServiceLine.objects.filter(kind="part").first() or a_part(client.setup.bike)).uid,
     }
 
 

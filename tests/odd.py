@@ -146,6 +146,8 @@ def pages(setup: Setup, race: Race) -> Iterator[str]:
         "key": "race_sag",
         "pattern": "trail_aircooled",
         "engine": "jetted_four_stroke",
+        "check": "brakes",
+        "what": "hours",
     }
     open_ended = {
         "station": STATIONS,
@@ -159,6 +161,7 @@ def pages(setup: Setup, race: Race) -> Iterator[str]:
             "part",
             "reading",
             "trial",
+            "line",
             "where",
             "name",
         } & set(places):

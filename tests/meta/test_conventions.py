@@ -118,7 +118,8 @@ PLAIN_NAMES = """
     power_share_max power_share_min put put_high put_low quantile ratio_end ratio_start relative_density
     relative_humidity_high relative_humidity_low rich richness rod_step rolling samples screw_turn share_offset
     shift_low short_circuit sine slip spent start step steps table target_full target_part throttle trim turn unusable
-    value volts ampere_hours wanted wheelie x zeta alpha correlation df p passes power prior_df q se t tau tau2 z
+    value volts ampere_hours wanted wheelie x zeta alpha correlation df p passes power prior_df q se t tau tau2 z shape friction
+    thread_friction head_friction
 """
 PLAIN = set(PLAIN_NAMES.split())
 
@@ -164,7 +165,7 @@ def test_every_package_that_runs_with_it_is_used():
     """A lock holds nothing that nobody imports. tzdata is read, not imported; numpy's and pint's kin come with them."""
     root, names = (
         CODE.parents[1],
-        {"django": "django", "django-htmx": "django_htmx", "django-csp": "csp", "django-axes": "axes"},
+        {"django": "django", "django-htmx": "django_htmx", "django-csp": "csp", "django-axes": "axes", "pillow": "PIL"},
     )
     wanted = [
         re.split(r"[=<>]", line)[0].strip().lower()

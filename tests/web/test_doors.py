@@ -16,6 +16,7 @@ from lynxwort.web.races.models import Course, Race, Rider
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.ui.stale import mark_of
 from tests.demo import load
+from tests.logged import a_part
 from tests.trials import a_trial
 from tests.web.forms import sent_back
 
@@ -90,6 +91,9 @@ def test_nothing_of_one_garage_is_reachable_from_another(demo, client, stranger)
         "end": "rear",
         "course": demo.race.course_id,
         "rider": Rider.objects.get().pk,
+        "check": "brakes",
+        "what": "hours",
+        "line": a_part(demo.setup.bike).uid,
     }
     client.force_login(stranger, backend=BACKEND)
     before = {m: list(m.objects.values()) for m in (Bike, Setup, Race, OwnedPart, Reading, Revision, Rider)}

@@ -89,7 +89,7 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
     ),
     "limit_before_race_end": (
         N_("{measure} may reach its limit before the finish"),
-        N_("limit by the finish: {measure}"),
+        N_("limit near: {measure}"),
         N_("By its own trend as early as {earliest_s} of the bike. Measure again, or change it before."),
     ),
     "spokes_uneven": (
@@ -122,7 +122,7 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
     ),
     "locker_locked_there": (
         N_("{what}: no threadlocker there"),
-        N_("no locker there: {what}"),
+        N_("no locker: {what}"),
         N_("None on axles, spokes or a brake's banjo: it eats seals and hides torque."),
     ),
     "locker_high_strength": (

@@ -11,36 +11,36 @@ from math import expm1, log, log1p, prod
 INTERVAL_SHARE, PRIOR_FAILURES = 0.02, 3.0
 
 
-def failed_by(time: float, shape: float, scale: float) -> float:
-    """Share that has failed by a time [1], in the scale's unit."""
-    return -expm1(-((time / scale) ** shape))
+def failed_by(time_s: float, shape: float, scale: float) -> float:
+    """Share that has failed by a time [1]; time and scale in one unit."""
+    return -expm1(-((time_s / scale) ** shape))
 
 
-def scale_of(life: float, shape: float, share: float = INTERVAL_SHARE) -> float:
-    """The scale at which a share has failed by a life."""
-    return life / (-log(1.0 - share)) ** (1.0 / shape)
+def scale_of(life_s: float, shape: float, share: float = INTERVAL_SHARE) -> float:
+    """The scale at which a share has failed by a life, in the unit of that."""
+    return life_s / (-log(1.0 - share)) ** (1.0 / shape)
 
 
-def fails_within(run: float, more: float, shape: float, scale: float) -> float:
+def fails_within(run_s: float, more_s: float, shape: float, scale: float) -> float:
     """Chance [1] that what has run so long fails in the time that comes."""
-    return -expm1(-((((run + more) / scale) ** shape) - (run / scale) ** shape))
+    return -expm1(-((((run_s + more_s) / scale) ** shape) - (run_s / scale) ** shape))
 
 
 def learned(
-    run: float,
-    more: float,
+    run_s: float,
+    more_s: float,
     shape: float,
     scale: float,
     *,
     lives: Sequence[float] = (),
     failures: int = 0,
-    weight: float = PRIOR_FAILURES,
+    prior_n: float = PRIOR_FAILURES,
 ) -> float:
     """The same when the scale is only believed: scale^shape by an inverse gamma law of so much weight about it; lives:
     of those that were pulled, and the one in use where it shall count; failures: how many of them failed.
     """
-    a, b = weight + failures, weight * scale**shape + sum(t**shape for t in lives)
-    return -expm1(-a * log1p(((run + more) ** shape - run**shape) / b))
+    a, b = prior_n + failures, prior_n * scale**shape + sum(t**shape for t in lives)
+    return -expm1(-a * log1p(((run_s + more_s) ** shape - run_s**shape) / b))
 
 
 def any_of(chances: Iterable[float]) -> float:

@@ -67,9 +67,9 @@ def _earliest(t: np.ndarray, y: np.ndarray, limit: float, *, down: bool) -> floa
     sd = sqrt(float(((y - height - slope * t) ** 2).sum()) / (t.size - 2))
     z, sign = float(stats.t.ppf(0.5 + 0.5 * LEVEL, t.size - 2)), 1.0 if down else -1.0
 
-    def left(at: float) -> float:
-        half = z * sd * sqrt(1.0 + 1.0 / t.size + (at - t.mean()) ** 2 / spread)
-        return sign * (height + slope * at - limit) - half
+    def left(at_s: float) -> float:
+        half = z * sd * sqrt(1.0 + 1.0 / t.size + (at_s - t.mean()) ** 2 / spread)
+        return sign * (height + slope * at_s - limit) - half
 
     start = float(t.max())
     if left(start) <= 0.0:
@@ -82,7 +82,7 @@ def _earliest(t: np.ndarray, y: np.ndarray, limit: float, *, down: bool) -> floa
     return float(brentq(left, start, far))
 
 
-def faster_than_before(hours_s: Sequence[float], values: Sequence[float], *, times: float = 2.0) -> bool:
+def faster_than_before(hours_s: Sequence[float], values: Sequence[float], *, factor: float = 2.0) -> bool:
     """Whether the newest step wears so many times faster than the line before it, and more than it scatters."""
     if len(values) < 4:
         return False
@@ -91,13 +91,15 @@ def faster_than_before(hours_s: Sequence[float], values: Sequence[float], *, tim
     sd = sqrt(float(((y[:-1] - height - slope * t[:-1]) ** 2).sum()) / max(t.size - 3, 1))
     step = (y[-1] - y[-2]) / (t[-1] - t[-2]) if t[-1] > t[-2] else 0.0
     return bool(
-        step * slope > 0.0 and abs(step) > times * abs(slope) and abs(y[-1] - height - slope * t[-1]) > 2.0 * sd
+        step * slope > 0.0 and abs(step) > factor * abs(slope) and abs(y[-1] - height - slope * t[-1]) > 2.0 * sd
     )
 
 
-def string_hz(tension_n: float, length_m: float, diameter_m: float, density: float = STEEL_KG_PER_M3) -> float:
+def string_hz(
+    tension_n: float, length_m: float, diameter_m: float, density_kg_per_m3: float = STEEL_KG_PER_M3
+) -> float:
     """Tone of a string without stiffness [1/s]."""
-    return sqrt(tension_n / (density * 0.25 * pi * diameter_m**2)) / (2.0 * length_m)
+    return sqrt(tension_n / (density_kg_per_m3 * 0.25 * pi * diameter_m**2)) / (2.0 * length_m)
 
 
 def _stiff(diameter_m: float) -> float:
@@ -115,12 +117,12 @@ def clamped_hz(tension_n: float, length_m: float, diameter_m: float) -> float:
     ei, line = _stiff(diameter_m), STEEL_KG_PER_M3 * 0.25 * pi * diameter_m**2
     s = tension_n * length_m**2 / ei
 
-    def missing(b: float) -> float:
+    def _missing(b: float) -> float:
         a = sqrt(s + b * b)
         return 2.0 * a * b * (1.0 / cosh(a) - cos(b)) + (a * a - b * b) * sin(b) * sinh(a) / cosh(a)
 
     # between that of a bar pinned and that of one clamped without tension
-    b = brentq(missing, pi * 1.0001, 4.7300408 * 1.0001)
+    b = brentq(_missing, pi * 1.0001, 4.7300408 * 1.0001)
     return b * sqrt(s + b * b) * sqrt(ei / line) / (2.0 * pi * length_m**2)
 
 

@@ -3,6 +3,8 @@
 import numpy as np
 
 from lynxwort.core.cache import keyed
+from lynxwort.core.derived.clock import Clock
+from lynxwort.core.derived.ride import Lap
 from lynxwort.core.derived.road import RoadLearned
 from lynxwort.core.derived.springs import Springs
 from lynxwort.core.derived.upstream import Upstream
@@ -44,21 +46,21 @@ class BaselineInput:
                 elsewhere=supply.refilled.elsewhere,
                 store=supply.store.kind,
                 log=Log.of(up.inputs.bike, up.inputs.service),
-                use=race_use(up),
+                use=race_use(up.lap, up.clock, up.inputs.race.start),
             ),
         )
 
 
-def race_use(up: Upstream) -> RaceUse:
+def race_use(lap: Lap, clock: Clock, start: str) -> RaceUse:
     """How the race wears a bike."""
-    ride, course = up.lap.whole, up.lap.around.whole
+    ride, course = lap.whole, lap.around.whole
     times = np.bincount(course.ground, weights=ride.time_s, minlength=len(GROUNDS)) / ride.lap_time_s
     full = float(ride.time_s[ride.throttle_share >= FULL_THROTTLE_SHARE].sum()) / ride.lap_time_s
     return RaceUse(
-        takes_s=ride.lap_time_s * up.clock.race_m / course.length_m,
+        takes_s=ride.lap_time_s * clock.race_m / course.length_m,
         sand_share=min(float(times[GROUNDS.index("sand")] + times[GROUNDS.index("deep_sand")]), 1.0),
         mud_share=min(float(times[GROUNDS.index("mud")]), 1.0),
         full_share=full,
-        start=up.inputs.race.start[:10],
+        start=start[:10],
         lap_s=ride.lap_time_s,
     )

@@ -52,13 +52,18 @@ def _clocks(listed: list[Due], add: Add) -> None:
         kind = d.part.kind
         if d.state == "unknown":
             add("age_unsaid", "unknown", f"service.hours.{kind}", part=f"part.{kind}")
-        elif d.because != "hours" and d.state in ("overdue", "soon"):
-            code = "boiled_once" if d.because == "boiled" else "aged" if d.state == "overdue" else "ages_soon"
-            add(code, "act" if d.state == "overdue" else "look", f"service.hours.{kind}", part=f"part.{kind}",
-                months=float(d.age or 0))  # fmt: skip
-        elif d.state in ("overdue", "exceeds_during_race"):
-            told = {"left_s": -(d.left_s or 0.0)} if d.state == "overdue" else {"left_s": d.left_s or 0.0}
-            add(d.state, "act", f"service.left_after_race.{kind}", part=f"part.{kind}", run_s=d.run_s, **told)
+        elif d.because == "boiled":
+            add("boiled_once", "act", f"service.hours.{kind}", part=f"part.{kind}")
+        elif d.because == "calendar" and d.state == "overdue":
+            add("aged", "act", f"service.hours.{kind}", part=f"part.{kind}", months=float(d.age or 0))
+        elif d.because == "calendar" and d.state == "soon":
+            add("ages_soon", "look", f"service.hours.{kind}", part=f"part.{kind}", months=float(d.age or 0))
+        elif d.state == "overdue":
+            add("overdue", "act", f"service.left_after_race.{kind}", part=f"part.{kind}", run_s=d.run_s,
+                left_s=-(d.left_s or 0.0))  # fmt: skip
+        elif d.state == "exceeds_during_race":
+            add("exceeds_during_race", "act", f"service.left_after_race.{kind}", part=f"part.{kind}",
+                left_s=d.left_s or 0.0)  # fmt: skip
         elif d.state == "soon":
             add("soon", "look", f"service.left_after_race.{kind}", part=f"part.{kind}", left_s=d.left_after_s or 0.0)
 

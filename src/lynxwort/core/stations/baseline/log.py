@@ -83,7 +83,9 @@ class Log:
         """By how much a ride wears a part more than plain hours."""
         lasts = self.lasts(kind) or Lasts()
         full = 1.0 if use.full_share > MUCH_FULL else 0.0
-        return use_factor(((use.sand_share, lasts.sand), (use.mud_share, lasts.mud), (full, lasts.full)))
+        return use_factor(
+            ((use.sand_share, lasts.sand_factor), (use.mud_share, lasts.mud_factor), (full, lasts.full_factor))
+        )
 
     def run_s(self, part: ClockedPart) -> float:
         """What a part has run [s], weighted by use; what it had when it came off."""

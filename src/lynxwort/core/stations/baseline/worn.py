@@ -100,6 +100,10 @@ def _of_this_part(log: Log, readings: list[WearReading]) -> list[WearReading]:
     return kept or readings[-1:]
 
 
+def _so(state: State, because: str) -> tuple[State, str]:
+    return state, because
+
+
 def _judged(
     newest: WearReading,
     measure: Measure,
@@ -112,23 +116,23 @@ def _judged(
     if measure.seen:
         return dict(measure.seen)[newest.seen], "seen"  # type: ignore[return-value]
     if newest.dead:
-        return "act", "dead"
+        return _so("act", "dead")
     if newest.measure == "compression":
         return _fallen(values)
     if value is None or (look is None and act is None):
-        return "unknown", "manual"
+        return _so("unknown", "manual")
     sign = -1.0 if measure.down else 1.0
     if act is not None and sign * value >= sign * act:
-        return "act", "practice"
+        return _so("act", "practice")
     if wear.faster_than_before(hours, values):
-        return "act", "faster"
+        return _so("act", "faster")
     return ("look", "practice") if look is not None and sign * value >= sign * look else ("ok", "practice")
 
 
 def _fallen(values: list[float]) -> tuple[State, str]:
     """Of the same gauge on the same bike: against the highest there was; alone it says nothing."""
     if len(values) < 2:
-        return "unknown", "first"
+        return _so("unknown", "first")
     fall = 1.0 - values[-1] / max(values)
     look, act = LIMITS["compression_fall"]
     state: State = "act" if act and fall >= act else "look" if look and fall >= look else "ok"
