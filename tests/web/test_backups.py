@@ -30,6 +30,7 @@ from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Race
 from lynxwort.web.readings.models import Reading
 from tests.demo import load
+from tests.logged import a_part
 from tests.served import environment_of, prepare
 
 ROOT = Path(__file__).parents[2]
@@ -350,7 +351,9 @@ def told(garage) -> list[dict]:
 
 def test_a_garage_goes_out_and_comes_in_as_it_was_without_anybodys_account(demo):
     garage = Garage.objects.get()
+    a_part(demo.setup.bike)
     lines, said = list(garage_lines.lines(garage)), told(garage)
+    assert said[0]["counts"]["service"] == 1
     assert "demo" not in {v for line in said for v in line.values() if isinstance(v, str)} - {
         r.author for r in Revision.objects.all()
     }

@@ -105,7 +105,7 @@ def rail(report: Report, preset: Units | str, here: str) -> list[dict[str, Any]]
                 "name": _(STATION_NAMES[station]),
                 "key": i,
                 "severity": "pending" if report.is_pending(station) else report.verdicts[station],
-                "line": _("working") if report.is_pending(station) else _not_judged(report, station) or line,
+                "line": _("working") if report.is_pending(station) else not_judged(report, station) or line,
                 "here": station == here,
             }
         )
@@ -131,7 +131,7 @@ def rail(report: Report, preset: Units | str, here: str) -> list[dict[str, Any]]
     return rows
 
 
-def _not_judged(report: Report, station: str) -> str:
+def not_judged(report: Report, station: str) -> str:
     """Which check of the gate took a station's verdict; what is to act on goes before."""
     check = report.not_judged.get(station)
     if check is None or report.verdicts[station] == "act":
@@ -297,7 +297,7 @@ def shell(bench: Bench, station: str, preset: Units | str, at_m: float | None, *
         "pattern_defs": pattern_defs(),
         "station_name": _(STATION_NAMES[station]),
         "rail": rail(report, preset, station),
-        "answer": _capital(_not_judged(report, station)) or (say(head, report, preset, _).answer if head else ""),
+        "answer": _capital(not_judged(report, station)) or (say(head, report, preset, _).answer if head else ""),
         "verdict": own[0].severity if own else report.verdicts[station],
         "settled_here": [say(f, report, preset, _) for f in own],
         "tabs": tabs(bench, station, room),

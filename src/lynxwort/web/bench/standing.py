@@ -28,16 +28,21 @@ JUDGED_AT_ONCE = 6
 SHOWN = ("id", "value", "unit", "low", "high", "basis")
 
 
-def standing_key(setup: Setup, race: Race, readings: tuple[int, int, int]) -> str:
-    """Hash of what a standing rests on. readings: how many, the newest, how many struck out."""
+#: how many readings a bike has, the newest, how many struck out; lines of its log, and when one last changed
+Written = tuple[int, int, int, int, str]
+
+
+def standing_key(setup: Setup, race: Race, readings: Written) -> str:
+    """Hash of what a standing rests on."""
     parts = [CORE_VERSION, setup.head_id, race.pk, race.version, race.rider.document, setup.bike.document, readings]
     return hashlib.sha256(json.dumps(parts, sort_keys=True).encode()).hexdigest()
 
 
-def readings_mark(setup: Setup) -> tuple[int, int, int]:
-    """How many readings the bike has, the newest, how many struck out."""
+def written(setup: Setup) -> Written:
+    """How many readings the bike has, the newest, how many struck out; lines of its log, and when one last changed."""
     found = setup.bike.readings.aggregate(n=Count("id"), last=Max("id"), out=Count("id", filter=Q(struck_out=True)))
-    return found["n"], found["last"] or 0, found["out"]
+    log = setup.bike.service.aggregate(n=Count("id"), last=Max("changed"))
+    return found["n"], found["last"] or 0, found["out"], log["n"], str(log["last"])
 
 
 def standing_of(report: Report) -> dict[str, Any]:
@@ -53,6 +58,8 @@ def standing_of(report: Report) -> dict[str, Any]:
             name: {k: getattr(f, k) for k in SHOWN} for name, f in report.figures.items() if f.value is not None
         },
         "core_version": report.core_version,
+        "not_judged": dict(report.not_judged),
+        "doubted": list(report.doubted),
         "sensitivities": {},
         "measures": [asdict(w) for w in worth(report)],
     }
@@ -60,7 +67,7 @@ def standing_of(report: Report) -> dict[str, Any]:
 
 def remember(setup: Setup, race: Race, report: Report) -> None:
     """Store how the kept setup stands for this race, when that is news and the database takes it."""
-    key = standing_key(setup, race, readings_mark(setup))
+    key = standing_key(setup, race, written(setup))
     known = Pairing.objects.filter(race=race).values_list("setup_id", "key").first()
     if known == (setup.pk, key):
         return
@@ -102,9 +109,11 @@ def standings(garage: Garage, *, limit: int = 12) -> list[Standing]:
     """The next races with how they stand; what is out of date is asked of the worker. A fixed number of queries."""
     heads = Setup.objects.select_related("bike", "head").defer("head__report", "head__document")
     marked = heads.annotate(
-        n_readings=Count("bike__readings"),
+        n_readings=Count("bike__readings", distinct=True),
         last_reading=Max("bike__readings__id"),
-        struck=Count("bike__readings", filter=Q(bike__readings__struck_out=True)),
+        struck=Count("bike__readings", filter=Q(bike__readings__struck_out=True), distinct=True),
+        n_lines=Count("bike__service", distinct=True),
+        last_line=Max("bike__service__changed"),
     )
     races = (
         Race.objects.filter(garage=garage)
@@ -121,7 +130,9 @@ def standings(garage: Garage, *, limit: int = 12) -> list[Standing]:
             found.append(Standing(race, None, None, [], [], True))
             continue
         setup = pairing.setup
-        key = standing_key(setup, race, (setup.n_readings, setup.last_reading or 0, setup.struck))
+        key = standing_key(
+            setup, race, (setup.n_readings, setup.last_reading or 0, setup.struck, setup.n_lines, str(setup.last_line))
+        )
         fresh = setup.head_id is None or pairing.key == key
         if not fresh and len(asked) < JUDGED_AT_ONCE:
             asked[key] = {"race": race.pk}
@@ -143,6 +154,6 @@ def judge(payload: dict[str, Any]) -> dict[str, Any]:
     try:
         remember(setup, race, kept_report(setup, race))
     except InputRefused as refused:
-        Pairing.objects.filter(race=race).update(standing=None, key=standing_key(setup, race, readings_mark(setup)))
+        Pairing.objects.filter(race=race).update(standing=None, key=standing_key(setup, race, written(setup)))
         return {"refused": str(refused)}
     return {}

@@ -7,7 +7,7 @@ from django.utils.translation import gettext as _
 
 from lynxwort.core.report import STATIONS, Report
 from lynxwort.core.units.convert import Units
-from lynxwort.web.bench.present import measures
+from lynxwort.web.bench.present import measures, not_judged
 from lynxwort.web.bench.registry import room_of
 from lynxwort.web.bench.standing import Standing, standings
 from lynxwort.web.bikes.models import Setup
@@ -31,7 +31,7 @@ def _lines(report: Report, stations: list[str], preset: Units | str) -> list[dic
                 "id": station,
                 "name": _(STATION_NAMES[station]),
                 "severity": report.verdicts[station],
-                "line": say(first, report, preset, _).rail,
+                "line": not_judged(report, station) or say(first, report, preset, _).rail,
             }
         )
     return rows

@@ -14,6 +14,7 @@ from lynxwort.core.model.track import Track
 from lynxwort.core.physics.course.gpx import read_gpx, read_ridden
 from lynxwort.core.physics.course.match import clock_along, closes, on_course
 from lynxwort.core.physics.course.prepare import lay_line
+from lynxwort.core.physics.service.hours import moving_time
 from lynxwort.core.physics.trials.lapsheet import read_sheet
 from lynxwort.core.physics.trials.sessions import session_laps
 from lynxwort.core.physics.trials.timing import by_hand_error
@@ -43,6 +44,11 @@ def ridden(payload: dict[str, Any], _step: Step) -> list[float]:
         round(float(t), 2)
         for t in clock_along(lay_line(track), track, *read_ridden(Path(payload["path"]).read_bytes()))
     ]
+
+
+def moved(payload: dict[str, Any], _step: Step) -> float:
+    """How long a recorded track moved [s]. Raises InputRefused."""
+    return moving_time(*read_ridden(Path(payload["path"]).read_bytes()))
 
 
 def session(payload: dict[str, Any], _step: Step) -> list[dict[str, Any]]:

@@ -14,6 +14,7 @@ class ServiceLine(Travelling):
     document = models.JSONField()
     struck_out = models.BooleanField(default=False)
     created = models.DateTimeField(auto_now_add=True)
+    changed = models.DateTimeField(auto_now=True)
 
     class Meta:
         ordering = ["id"]

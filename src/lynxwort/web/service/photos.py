@@ -1,23 +1,38 @@
 """Pictures from a phone, made anew: turned upright, small, nothing in them but what is seen."""
 
+import base64
 from io import BytesIO
-from typing import BinaryIO
+from pathlib import Path
+from typing import Any
 
 from PIL import Image, ImageOps, UnidentifiedImageError
 
 from lynxwort.core.errors import InputRefused, Refusal
+from lynxwort.web.jobs import apart
 
 #: bytes and points of a picture that are looked at at all; longest side [points] and quality of what is kept
-MOST_BYTES, MOST_POINTS, SIDE, QUALITY = 25_000_000, 80_000_000, 1280, 78
+MOST_BYTES, MOST_POINTS, SIDE, QUALITY = 25_000_000, 60_000_000, 1280, 78
 KINDS = ("JPEG", "PNG", "WEBP")
 
 
-def taken_in(file: BinaryIO, size: int) -> bytes:
-    """A picture as it is kept, a JPEG without any data of its own. Raises InputRefused."""
-    if size > MOST_BYTES:
+def taken_in(file: Any) -> bytes:
+    """An uploaded picture as it is kept, a JPEG without any data of its own; a large one is read in the process beside.
+    Raises InputRefused.
+    """
+    if file.size > MOST_BYTES:
         raise _refuse("photo_too_large", MOST_BYTES / 1e6)
+    return base64.b64decode(apart.read("lynxwort.web.service.photos:made", file, {}, here=made))
+
+
+def made(payload: dict[str, Any], _step: Any) -> str:
+    """The verb of it: the picture anew, as base64. Raises InputRefused."""
+    return base64.b64encode(anew(Path(payload["path"]).read_bytes())).decode()
+
+
+def anew(data: bytes) -> bytes:
+    """A picture turned upright, small, and nothing in it but what is seen. Raises InputRefused."""
     try:
-        with Image.open(file, formats=KINDS) as seen:
+        with Image.open(BytesIO(data), formats=KINDS) as seen:
             # the head of the file says how large it is, before anything of it is unpacked
             if seen.width * seen.height > MOST_POINTS:
                 raise _refuse("photo_too_large", MOST_BYTES / 1e6)
@@ -31,9 +46,9 @@ def taken_in(file: BinaryIO, size: int) -> bytes:
     # points alone are copied: what else the file held stays behind
     plain = Image.new("RGB", upright.size)
     plain.paste(upright)
-    made = BytesIO()
-    plain.save(made, "JPEG", quality=QUALITY, optimize=True)
-    return made.getvalue()
+    out = BytesIO()
+    plain.save(out, "JPEG", quality=QUALITY, optimize=True)
+    return out.getvalue()
 
 
 def _refuse(code: str, high: float | None = None) -> InputRefused:

@@ -75,7 +75,7 @@ def say(bike: Bike, **facts: Any) -> None:
             ServiceLine.objects.create(bike=bike, kind="about", document=said)
         else:
             row.document = said
-            row.save(update_fields=["document"])
+            row.save(update_fields=["document", "changed"])
 
 
 def write(
@@ -102,13 +102,13 @@ def change(line: ServiceLine, **facts: Any) -> None:
         said = {k: v for k, v in (row.document | facts).items() if v is not None}
         checked_line(row.kind, said)
         row.document = said
-        row.save(update_fields=["document"])
+        row.save(update_fields=["document", "changed"])
 
 
 def strike_out(line: ServiceLine) -> None:
     """It was written by mistake."""
     line.struck_out = True
-    line.save(update_fields=["struck_out"])
+    line.save(update_fields=["struck_out", "changed"])
 
 
 def renew(

@@ -21,7 +21,9 @@ QUANTITIES: dict[str, str] = {
     "richness": N_("Richer or leaner by"), "grade": N_("Grade of a hill"), "bearing": N_("Where the wind comes from"),
     "angle": N_("Angles"), "energy": N_("What a pack holds"), "charge": N_("What a battery holds"),
     "voltage": N_("Volts"), "watts": N_("Watts"), "amps": N_("Amperes"), "force": N_("Force"),
-    "decibel": N_("Loudness"),
+    "decibel": N_("Loudness"), "engine_hours": N_("Hours of the engine"), "clearance": N_("Clearances and gaps"),
+    "compression": N_("Compression"), "bolt_torque": N_("Torque of a bolt"), "cell_volts": N_("Volts between cells"),
+    "seep": N_("What leaks by the hour"),
 }  # fmt: skip
 
 
@@ -301,5 +303,29 @@ TERMS: dict[str, Term] = {
     ),
     "pit_card": Term(
         N_("pit card"), N_("One page for the start line and the pits."), N_("cheat sheet, print, setup sheet"), "card"
+    ),
+    "gate": Term(
+        N_("gate"),
+        N_("The checks before anything is tuned. What fails takes back the answers that rest on it."),
+        N_("inspection, pre-ride check, safety check, scrutineering"),
+        "baseline/gate",
+    ),
+    "engine_hours": Term(
+        N_("engine hours"),
+        N_("How long the engine ran, by its meter or by the rides; each part counts its own."),
+        N_("hour meter, service interval, maintenance, piston hours, rebuild"),
+        "baseline/service",
+    ),
+    "leak_down": Term(
+        N_("leak-down"),
+        N_("Air let into a closed cylinder: how much gets out, and where it hisses."),
+        N_("compression test, cylinder leakage, blow-by"),
+        "baseline/service/wear",
+    ),
+    "paint_mark": Term(
+        N_("paint mark"),
+        N_("A line over a bolt's head and what it holds: broken, the bolt moved."),
+        N_("witness mark, torque stripe, threadlocker, torque list, bolts"),
+        "baseline/service/bolts",
     ),
 } | PARTS

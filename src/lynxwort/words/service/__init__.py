@@ -169,7 +169,7 @@ INPUT_NAMES: dict[str, str] = {
     "service.practice_s": N_("still to be ridden before the start"),
 }
 MESSAGES: dict[str, str] = {
-    "photo_too_large": N_("The photo is too large: at most {high} MB and 80 million points."),
+    "photo_too_large": N_("The photo is too large: at most {high} MB and 60 million points."),
     "not_a_photo": N_("This is no photo that can be read: JPEG, PNG or WebP, please."),
     "not_tones": N_("Not numbers. Write tones apart by spaces, like 402 398 405."),
     "tones_few": N_("Three tones at least, of one side and one length."),

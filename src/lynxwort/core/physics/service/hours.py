@@ -3,8 +3,16 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+import numpy as np
+from numpy.typing import NDArray
+
+from lynxwort.core.model.track import Track
+from lynxwort.core.physics.course.prepare import track_distance
+
 #: rides between two readings of the meter that add up to so much more or less than it are looked at [1] (TRIALS 5)
 GAP_SHARE = 0.15
+#: slower than this a bike stands; a track silent for longer says nothing of that time (assumption)
+STILL_M_PER_S, LONGEST_GAP_S = 0.5, 60.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -92,6 +100,13 @@ def timeline(rides: Sequence[Ridden]) -> Timeline:
     for i, value in enumerate(after):
         after[i] = value or (after[i - 1] if i else 0.0)
     return Timeline(spans=tuple(spans), gaps=tuple(gaps), after_s=tuple(after))
+
+
+def moving_time(track: Track, at_s: NDArray[np.float64]) -> float:
+    """How long a recorded track moved [s]; at_s: time of each of its points, shape (n,)."""
+    way_m, steps_s = np.diff(track_distance(track)[0]), np.diff(at_s)
+    moved = (steps_s > 0.0) & (steps_s < LONGEST_GAP_S) & (way_m > STILL_M_PER_S * steps_s)
+    return float(steps_s[moved].sum())
 
 
 def run_since(line: Timeline, fitted_s: float, factors: Sequence[float], *, until_s: float | None = None) -> float:

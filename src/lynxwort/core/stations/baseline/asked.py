@@ -2,23 +2,16 @@
 
 from dataclasses import dataclass
 
-import numpy as np
-
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.service import Service
 from lynxwort.core.model.service.intervals import PART_KINDS
 from lynxwort.core.model.service.measures import MEASURES
-from lynxwort.core.physics.course.gpx import read_ridden
-from lynxwort.core.physics.course.prepare import track_distance
 from lynxwort.core.stations.baseline.bolts import Tightened, bolts
 from lynxwort.core.stations.baseline.due import Due, Risk, due, race_risk, risks
 from lynxwort.core.stations.baseline.gate import Checked, ToSound, checked, to_sound
 from lynxwort.core.stations.baseline.input import BaselineInput
 from lynxwort.core.stations.baseline.log import Log
 from lynxwort.core.stations.baseline.worn import Worn, limits_of, worn
-
-#: slower than this a bike stands; a track silent for longer says nothing of that time (assumption)
-STILL_M_PER_S, LONGEST_GAP_S = 0.5, 60.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -102,14 +95,6 @@ def ridden_laps(given: BaselineInput, laps: int) -> dict[str, float | str]:
         "time_s": use.lap_s * laps, "basis": "course", "sand_share": use.sand_share, "mud_share": use.mud_share,
         "full_share": min(use.full_share, 1.0),
     }  # fmt: skip
-
-
-def moving_time(data: bytes) -> float:
-    """How long a recorded track moved [s]. Raises InputRefused as reading it does."""
-    track, at_s = read_ridden(data)
-    way_m, steps_s = np.diff(track_distance(track)[0]), np.diff(at_s)
-    moved = (steps_s > 0.0) & (steps_s < LONGEST_GAP_S) & (way_m > STILL_M_PER_S * steps_s)
-    return float(steps_s[moved].sum())
 
 
 def log_of(bike: Bike, service: Service | None) -> Log:

@@ -79,7 +79,8 @@ def _worn(log: Log, readings: list[WearReading]) -> Worn:
     if manual is not None:
         look, act = None, manual
     value = value_of(newest)
-    since = readings if newest.measure == "compression" else _of_this_part(log, readings)
+    alike = [r for r in readings if r.gauge == newest.gauge]
+    since = alike if newest.measure == "compression" else _of_this_part(log, readings)
     hours = [_at(log, r) for r in since]
     values = [v for r in since if (v := value_of(r)) is not None]
     limit = act if act is not None else look

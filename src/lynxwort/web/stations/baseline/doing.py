@@ -9,20 +9,13 @@ from django.utils.translation import gettext as _
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.service import Service
 from lynxwort.core.model.service.records import FATES, ClockedPart
-from lynxwort.core.stations.baseline.asked import (
-    ServiceSeen,
-    WearSeen,
-    log_of,
-    moving_time,
-    ridden_laps,
-    service_seen,
-    wear_seen,
-)
+from lynxwort.core.stations.baseline.asked import ServiceSeen, WearSeen, log_of, ridden_laps, service_seen, wear_seen
 from lynxwort.core.stations.baseline.log import Log
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bikes.models import Bike
 from lynxwort.web.bikes.services import checked_bike
+from lynxwort.web.jobs import apart, reading
 from lynxwort.web.runs.days import days_of
 from lynxwort.web.service import services
 from lynxwort.web.service.models import ServiceLine
@@ -31,8 +24,6 @@ from lynxwort.web.stations.baseline.wearing import BoltForm, WearForm
 from lynxwort.web.ui.forms import DocumentForm
 from lynxwort.words.service.parts import PARTS
 
-#: a track larger than this is not read here [bytes]
-MOST_TRACK = 30_000_000
 #: names of rides are made from those of the days they are taken from
 DAYS = uuid.UUID("1f6b2f0e-51f5-4a38-8f0b-2f6f0c5a7d11")
 
@@ -81,9 +72,8 @@ def _ridden(bench: Bench, form: RideForm) -> dict[str, Any]:
     said, laps, track = form.ride(), form.cleaned_data.get("laps"), form.cleaned_data.get("track")
     if "time_s" not in said and "meter_s" not in said:
         if track is not None:
-            if track.size > MOST_TRACK:
-                raise _refuse("track", "file_too_large", MOST_TRACK / 1e6)
-            said |= {"time_s": moving_time(track.read()), "basis": "track"}
+            said |= {"time_s": apart.read("lynxwort.web.jobs.reading:moved", track, {}, here=reading.moved)}
+            said["basis"] = "track"
         elif laps:
             said = bench.kept.ask(ridden_laps, laps) | said
     return said
@@ -124,7 +114,8 @@ def _renewed(bench: Bench, row: ServiceLine, fate: str, of_day: str) -> str | No
     """A part is changed, or its work done: its hours are kept as its life, and its clock begins anew."""
     seen, part = seen_of(bench).log, _part(row)
     if part.fate != "fitted":
-        return None
+        # pressed twice, or in another window
+        return _("That was done already.")
     run, now, today = seen.run_s(part), seen.line.now_s, timezone.localdate().isoformat()
     fresh = {k: row.document[k] for k in ("kind", "name", "interval_s", "months") if k in row.document}
     fresh |= {"fitted_s": now, "fitted_day": today, "day": today}

@@ -12,8 +12,7 @@ from django.views.decorators.http import require_GET, require_http_methods
 from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.views import base_of, kept_bench, rows_of
-from lynxwort.web.service import services
-from lynxwort.web.service.photos import taken_in
+from lynxwort.web.service import photos, services
 from lynxwort.web.stations.baseline import gating
 from lynxwort.web.stations.shell import room
 from lynxwort.web.ui.typed import Request
@@ -68,7 +67,7 @@ def check(request: Request, setup: int, race: int, check: str) -> HttpResponse:
 def _keep(bench: Bench, form: gating.CheckForm, check: Any) -> None:
     """Keep what was found with its picture. Raises InputRefused."""
     file = form.cleaned_data.get("photo")
-    photo = taken_in(file, file.size) if file else None
+    photo = photos.taken_in(file) if file else None
     services.write(bench.setup.bike, "check", form.document(check), photo=photo, name=form.cleaned_data["name"])
 
 

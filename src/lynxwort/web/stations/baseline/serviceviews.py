@@ -55,6 +55,8 @@ def service(request: Request, setup: int, race: int) -> HttpResponse:
             raise Http404
         if _tried(request, form, lambda: doing.log(bench, form)):
             messages.success(request, _("Written down."))
+            if form.cleaned_data.get("crashed"):
+                messages.error(request, _("It fell: look it over. No check of the gate counts until it is done again."))
             return redirect(f"{base_of(setup, race)}baseline/service/")
         forms = {what: form}
     context = servicing.service_page(bench, request.preset, **forms)
