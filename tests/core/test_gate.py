@@ -1,11 +1,17 @@
 """The gate: what each check takes back, and that a re-check gives it back exactly."""
 
 import itertools
+import json
 
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
 
+from lynxwort.cli.main import main
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.figures import FIGURES
+from lynxwort.core.judging import consequences, leaned, runs_lean
+from lynxwort.core.model.inputs import dump_inputs
 from lynxwort.core.model.service.checks import BY_NAME, CHECKS
 from lynxwort.core.propose.single import judged
 from lynxwort.core.report import read_report, station_of
@@ -132,3 +138,61 @@ def test_hours_to_sound_add_up_and_only_of_a_bike_that_was_bought():
     # nobody rides: everything is taken back, and said first
     assert set(bought.not_judged) == set(itertools.chain(bought.verdicts)) - {"baseline"}
     assert bought.of("baseline")[0].code == "gate_no_riding"
+
+
+@settings(max_examples=25, deadline=None, derandomize=True)
+@given(st.sets(st.sampled_from([c.name for c in CHECKS if not c.bought and not c.needs]), min_size=2, max_size=5))
+def test_several_that_failed_take_back_what_each_does_and_no_more(names):
+    """Whatever their order; with one of them mended only what the others falsify stays taken."""
+    names = sorted(names)
+
+    def withheld(failed):
+        found = report("two_stroke", *(check(n, "fail") for n in failed))
+        return {k for k, f in found.figures.items() if f.withheld}, found
+
+    each = [withheld([n])[0] for n in names]
+    together, said = withheld(names)
+    assert together == set().union(*each)
+    turned, again = withheld(names[::-1])
+    assert turned == together
+    assert again.verdicts == said.verdicts
+    assert again.not_judged.keys() == said.not_judged.keys()
+    mended, _found = withheld(names[1:])
+    assert mended == set().union(*each[1:])
+    plain = evaluate(demo_inputs(), cache=CACHE)
+    assert {k: f.value for k, f in said.figures.items() if k in together} == {
+        k: f.value for k, f in plain.figures.items() if k in together
+    }
+    assert runs_lean(said) == runs_lean(plain)
+
+
+def test_what_is_not_judged_is_called_neither_better_nor_even_in_the_ledger():
+    draft = demo_inputs().setup.model_copy(update={"main_jet": 170.0})
+    failed = [
+        a_log(i, check("compression", "fail"))
+        for i in (demo_inputs(), demo_inputs().model_copy(update={"setup": draft}))
+    ]
+    before, after = (evaluate(i, cache=CACHE) for i in failed)
+    found = consequences(before, after)
+    assert found
+    assert {c.judgement for c in found if after.figures[c.figure].withheld} <= {"worse", "changed"}
+    leaner = demo_inputs().setup.model_copy(update={"main_jet": 150.0})
+    worse = evaluate(
+        a_log(demo_inputs().model_copy(update={"setup": leaner}), check("compression", "fail")), cache=CACHE
+    )
+    assert leaned(before, worse)
+    assert "worse" in {c.judgement for c in consequences(before, worse) if c.figure.startswith("fuelling.")}
+
+
+def test_the_verb_prints_the_same_as_the_pages(tmp_path, capsys):
+    inputs = a_log(demo_inputs(), meter(118), part("piston", 80), check("air_leak", "fail"))
+    file = tmp_path / "bike.json"
+    file.write_text(json.dumps(dump_inputs(inputs)))
+    assert main(["service", str(file)]) == 0
+    said = json.loads(capsys.readouterr().out)
+    assert said["hours_s"] == 118 * H
+    (due,) = said["due"]
+    assert (due["kind"], due["state"]) == ("piston", "exceeds_during_race")
+    assert said["not_judged"] == {"fuelling": "air_leak"}
+    assert {c["check"]: c["state"] for c in said["gate"]}["air_leak"] == "fail"
+    assert said["figures"]["baseline.gate.failed"] == 1

@@ -6,16 +6,23 @@ import uuid
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.urls import reverse
 from icalendar import Calendar
 from PIL import Image
 
 from lynxwort.core.errors import InputRefused
-from lynxwort.core.stations.baseline.asked import service_seen
+from lynxwort.core.stations.baseline.asked import gate_seen, service_seen, wear_seen
+from lynxwort.core.units.convert import OPTIONS
+from lynxwort.web.bench import standing
+from lynxwort.web.bench.models import Pairing
+from lynxwort.web.bench.standing import standing_key
 from lynxwort.web.bikes.services import make_bike
 from lynxwort.web.evaluation import assembled, door
 from lynxwort.web.runs import days
 from lynxwort.web.service import photos, services
 from lynxwort.web.service.models import Photo, ServiceLine
+from lynxwort.words.service.checks import CHECKS
+from lynxwort.words.service.parts import MEASURES, PARTS
 from tests.logged import H
 from tests.web.test_trials import bench_of, text
 
@@ -254,3 +261,118 @@ def test_wear_and_bolts_through_their_forms_and_out_again(demo):
     assert {str(e["UID"]) for e in events} == {
         f"{p.uid}@lynxwort" for p in ServiceLine.objects.filter(kind="part")
     }  # fmt: skip
+
+
+BENCHES = {"two_stroke": "Quern 293", "four_stroke": "Tarn 350i", "electric": "Vole E"}
+
+
+def bare(page):
+    """A page without its tags: words that are explained are buttons."""
+    return re.sub(r"<[^>]+>", "", page)
+
+
+def bench_on(client, bike):
+    """The client on the bench of one of the demo's bikes, its base there."""
+    pairing = Pairing.objects.filter(setup__bike__name=bike).order_by("pk").first()
+    client.setup, client.race = pairing.setup, pairing.race
+    client.base = f"/bench/{pairing.setup_id}/{pairing.race_id}/"
+    return client
+
+
+@pytest.mark.parametrize("kind", BENCHES)
+def test_every_check_of_every_kind_of_engine_has_a_screen_and_leads_to_the_next(whole, kind):
+    client = bench_on(whole, BENCHES[kind])
+    client.post(f"{client.base}baseline/gate/", {"bought": "1"})
+    names = [c.check.name for c in report(client).ask(gate_seen).checks]
+    assert names[:2] == ["frame", "throttle"]
+    name, seen = names[0], []
+    while name:
+        page = text(client.get(f"{client.base}baseline/gate/{name}/"))
+        title, how, fails = CHECKS[name]
+        assert all(words in bare(page) for words in (title, how, fails)), name
+        assert page.count('name="result"') == 3
+        following = re.search(r'name="next" value="(\w*)"', page)[1]
+        seen.append(name)
+        answer = found(client, name, "pass", next=following)
+        assert answer["Location"] == f"{client.base}baseline/gate/{following + '/' if following else ''}"
+        name = following
+    assert sorted(seen) == sorted(names)
+    page = text(client.get(f"{client.base}baseline/gate/"))
+    assert "all checked" in page
+    assert not report(client).ask(gate_seen).before_riding
+    assert (
+        client.get(f"{client.base}baseline/gate/{'valves' if kind != 'four_stroke' else 'reeds'}/").status_code == 404
+    )
+
+
+@pytest.mark.parametrize("kind", BENCHES)
+def test_every_part_and_measure_of_every_kind_of_engine_can_be_written_down(whole, kind):
+    client = bench_on(whole, BENCHES[kind])
+    written(client, "ride", meter_s="40")
+    seen = report(client).ask(service_seen)
+    for part in seen.absent:
+        assert written(client, "part", kind=part, fitted_s="10", fitted_day="2026-05-01").status_code == 302, part
+    seen = report(client).ask(service_seen)
+    assert not seen.absent
+    assert {d.part.kind for d in seen.due} == {k for k in PARTS if seen.log.lasts(k)}
+    page = text(client.get(f"{client.base}baseline/service/"))
+    for kind_of in {d.part.kind for d in seen.due}:
+        assert PARTS[kind_of][0] in page
+    typed = {"big_end": "felt", "tight_spots": "some", "hooked_tooth": "none", "oil_seen": "flakes"}
+    for measure, (title, how) in MEASURES.items():
+        path = f"{client.base}baseline/service/wear/?measure={measure}"
+        form = {"measure": measure, "line": str(uuid.uuid4())}
+        if measure in typed:
+            form["seen"] = typed[measure]
+        elif measure.startswith("spokes"):
+            form["tones_hz"] = "400 402 399"
+        else:
+            form["value_si"] = "0.2"
+        answer = client.post(path, form)
+        if measure not in report(client).ask(wear_seen).measures:
+            assert answer.status_code == 404
+            continue
+        assert answer.status_code == 302, text(answer)
+        page = text(client.get(path))
+        assert title in bare(page)
+        assert how in bare(page)
+    acts = {f.code for f in report(client).of("baseline") if f.severity == "act"}
+    assert "chain_worn" in acts
+
+
+def test_numbers_are_typed_in_the_riders_units(demo):
+    choices = {k: v[0] for k, v in OPTIONS.items()} | {"small": "in", "pressure": "psi", "theme": "auto"}
+    assert demo.post(reverse("garages:settings"), choices).status_code == 302
+    written(demo, "ride", meter_s="40")
+    found(demo, "spokes", "pass", value_si="0.2 in")
+    found(demo, "tyres", "pass", value_si="3 psi")
+    states = {c.check.name: c.state for c in report(demo).ask(gate_seen).checks}
+    assert (states["spokes"], states["tyres"]) == ("fail", "look")
+    for number, words in (("3 kg", "unit"), ("-1", "Too small"), ("lots", "number"), ("9e9 mm", "Too large")):
+        answer = found(demo, "spokes", "pass", value_si=number)
+        assert answer.status_code == 422, number
+        assert words in text(answer)
+    assert demo.post(f"{demo.base}baseline/gate/spokes/", {"name": str(uuid.uuid4())}).status_code == 422
+    assert "Press what you found" in text(demo.post(f"{demo.base}baseline/gate/spokes/", {"name": str(uuid.uuid4())}))
+
+
+def test_the_stand_says_anew_how_a_race_stands_when_the_log_does(demo):
+    """What is written down changes what the stand rests on, and lean comes before what is due."""
+    before = standing_key(demo.setup, demo.race, standing.written(demo.setup))
+    written(demo, "ride", meter_s="118")
+    written(demo, "part", kind="piston", fitted_s="70")
+    after = standing_key(demo.setup, demo.race, standing.written(demo.setup))
+    assert after != before
+    line = ServiceLine.objects.get(kind="part")
+    services.strike_out(line)
+    assert standing_key(demo.setup, demo.race, standing.written(demo.setup)) != after
+    services.write(demo.setup.bike, "part", {"kind": "piston", "fitted_s": 70 * H})
+    setup, race = bench_of(demo).setup, bench_of(demo).race
+    standing.remember(setup, race, report(demo))
+    home = text(demo.get("/"))
+    assert home.index("Next:") < home.index("too lean") < home.index("overdue: piston and rings")
+    found(demo, "throttle", "fail")
+    setup = bench_of(demo).setup
+    standing.remember(setup, race, report(demo))
+    home = text(demo.get("/"))
+    assert home.index("Do not ride: throttle, kill switch") < home.index("too lean")
