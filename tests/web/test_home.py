@@ -388,7 +388,7 @@ def test_a_full_garage_asks_no_more_questions(demo, django_assert_max_num_querie
     for address, most in (
         ("/", 24),
         (reverse("bikes:history", args=[setup.pk]), 14),
-        (f"{demo.base}drive/", 18),
+        (f"{demo.base}drive/", 19),
         ("/parts/", 8),
         ("/riders/", 8),
         (f"/races/{race.pk}/", 12),

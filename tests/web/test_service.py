@@ -69,6 +69,16 @@ def test_a_crack_stops_everything_until_it_is_mended(demo):
     assert report(demo).to_json() == before
 
 
+def test_pressed_twice_it_is_one_line_and_a_fail_from_the_page_before_is_never_lost(demo):
+    name = str(uuid.uuid4())
+    for _twice in range(2):
+        found(demo, "brakes", "pass", name=name)
+    assert ServiceLine.objects.count() == 1
+    found(demo, "brakes", "fail", name=name)
+    assert [r.document["result"] for r in ServiceLine.objects.order_by("pk")] == ["pass", "fail"]
+    assert report(demo).figures["baseline.gate.failed"].value == 1
+
+
 def test_the_log_changes_nothing_that_is_ridden(demo):
     setup, race = bench_of(demo).setup, bench_of(demo).race
     before = assembled.assemble(setup, race, setup.draft.values)

@@ -56,12 +56,10 @@ def _figure(figure: Figure, by: Mapping[str, str]) -> Figure:
 
 
 def _finding(finding: Finding, by: Mapping[str, str], gone: Set[str]) -> Finding:
-    if finding.station in by:
-        return replace(finding, proposals=(), leaves=())
-    if finding.figures and gone >= set(finding.figures):
-        good: Severity = "unknown" if finding.severity == "ok" else finding.severity
-        return replace(finding, severity=good, proposals=(), leaves=())
-    return finding
+    if finding.station not in by and not (finding.figures and gone >= set(finding.figures)):
+        return finding
+    good: Severity = "unknown" if finding.severity == "ok" else finding.severity
+    return replace(finding, severity=good, proposals=(), leaves=())
 
 
 def _verdict(station: str, was: Severity, by: Mapping[str, str], findings: tuple[Finding, ...]) -> Severity:

@@ -143,9 +143,11 @@ def doubt_words(report: Report, station: str) -> str:
     """What failed or wants a look at the gate, beside what another station proposes; empty when nothing did."""
     if station == "baseline" or not report.doubted:
         return ""
+    taken = report.not_judged.get(station)
+    if taken is not None:
+        told = {"check": _small(_(CHECKS[taken][0]))}
+        return _("Not judged, and nothing proposed, while this is not sound: %(check)s") % told
     checks = ", ".join(_small(_(CHECKS[check][0])) for check in report.doubted)
-    if station in report.not_judged:
-        return _("Not judged, and nothing proposed, while this is not sound: %(checks)s") % {"checks": checks}
     return _("With a doubt, while this is not sound: %(checks)s") % {"checks": checks}
 
 

@@ -54,28 +54,22 @@ def outcomes_of(report: Report | None, base: Report, tunable: str, preset: Units
     if report is None:
         return tuple(Outcome("…", "") for _name in shown)
     judged = {c.figure: c.judgement for c in consequences(base, report, shown)}
-    found = []
+    found, held = [], [n for n in shown if report.figures[n].withheld]
     for name in shown:
-        if base.figures[name].status == "not_applicable":
+        if base.figures[name].status == "not_applicable" or name in held:
             continue
         value = report.value(name)
         pending = base.figures[name].status == "pending" or report.figures[name].status == "pending"
-        held = report.figures[name].withheld
-        text = (
-            "…"
-            if pending
-            else _("not judged")
-            if held
-            else _("unknown")
-            if value is None
-            else short_text(value, FIGURES[name].kind, preset)
-        )
+        text = "…" if pending else _("unknown") if value is None else short_text(value, FIGURES[name].kind, preset)
         found.append(
             Outcome(
                 f"{text} {_(outcome_word(tunable, name))}",
                 "lean" if still_lean(name, value) and judged.get(name) != "worse" else judged.get(name, ""),
             )
         )
+    if held:
+        # said once; what was worse behind it stays so
+        found.append(Outcome(_("not judged"), "worse" if "worse" in map(judged.get, held) else ""))
     return tuple(found)
 
 

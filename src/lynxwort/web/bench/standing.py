@@ -16,7 +16,7 @@ from lynxwort.core.asks.worth import Worth, worth
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.report import SEVERITIES, STATIONS, Report, read_report
 from lynxwort.web.bench.models import Pairing
-from lynxwort.web.bikes.models import Setup
+from lynxwort.web.bikes.models import Bike, Setup
 from lynxwort.web.garages.models import Garage
 from lynxwort.web.jobs import worker
 from lynxwort.web.races.models import Race
@@ -39,10 +39,15 @@ def standing_key(setup: Setup, race: Race, readings: Written) -> str:
 
 
 def written(setup: Setup) -> Written:
-    """How many readings the bike has, the newest, how many struck out; lines of its log, and when one last changed."""
-    found = setup.bike.readings.aggregate(n=Count("id"), last=Max("id"), out=Count("id", filter=Q(struck_out=True)))
-    log = setup.bike.service.aggregate(n=Count("id"), last=Max("changed"))
-    return found["n"], found["last"] or 0, found["out"], log["n"], str(log["last"])
+    """The same of one bike."""
+    found = Bike.objects.filter(pk=setup.bike_id).aggregate(
+        n=Count("readings", distinct=True),
+        last=Max("readings__id"),
+        out=Count("readings", filter=Q(readings__struck_out=True), distinct=True),
+        lines=Count("service", distinct=True),
+        changed=Max("service__changed"),
+    )
+    return found["n"], found["last"] or 0, found["out"], found["lines"], str(found["changed"])
 
 
 def standing_of(report: Report) -> dict[str, Any]:

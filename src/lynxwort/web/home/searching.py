@@ -10,6 +10,7 @@ from django.db.models import Q
 from django.urls import reverse
 from django.utils.translation import gettext as _
 
+from lynxwort.core.report import station_of
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench import registry
 from lynxwort.web.bench.models import Pairing
@@ -54,7 +55,7 @@ def _figures(garage: Garage, text: str) -> list[Found]:
             if room.path and text in room.name_on(bike).lower():
                 found.append(Found(bench(station) + room.path, room.name_on(bike), _(STATION_NAMES[station])))
     return found + [
-        Found(bench(name.split(".")[0]), words, _(STATION_NAMES[name.split(".")[0]])) for name, words in names[:EACH]
+        Found(bench(station_of(name)), words, _(STATION_NAMES[station_of(name)])) for name, words in names[:EACH]
     ]
 
 

@@ -81,12 +81,15 @@ def say(bike: Bike, **facts: Any) -> None:
 def write(
     bike: Bike, kind: str, document: dict[str, Any], *, photo: bytes | None = None, name: uuid.UUID | None = None
 ) -> ServiceLine:
-    """Write a line; sent twice under one name it is kept once. Raises InputRefused."""
+    """Write a line; the same sent twice under one name is kept once. What says something else, from a page one went
+    back to, is a line of its own: a fail pressed after a pass is never lost. Raises InputRefused.
+    """
     checked_line(kind, document)
     with transaction.atomic():
         known = None if name is None else ServiceLine.objects.filter(bike=bike, uid=name).first()
-        if known is not None:
+        if known is not None and known.document == document:
             return known
+        name = None if known is not None else name
         if ServiceLine.objects.filter(bike=bike, kind=kind, struck_out=False).count() >= LINES[kind][2]:
             raise InputRefused(Refusal(path=LINES[kind][1], code="too_many"))
         row = ServiceLine.objects.create(bike=bike, kind=kind, document=document, uid=name or uuid.uuid4())

@@ -8,6 +8,10 @@ DRAWINGS: dict[str, str] = {
         "Your bike from its own numbers: wheels, tubes, link, tank with its level. Press a call-out to go to the notch "
         "that moves it. Slate behind it is the setup as it was kept."
     ),
+    "gate": N_(
+        "Your bike with what the checks found: a cross failed, an exclamation mark wants another look, a question mark "
+        "was not checked though nobody rides without it. Press one to go to its check."
+    ),
     "chassis.1": N_(
         "The bike sunk as far as it sinks under the rider, half the fuel aboard. Each dimension is a button to why it "
         "is so. Slate behind it is the setup as it was kept."
