@@ -16,14 +16,17 @@ from lynxwort.core.units.convert import OPTIONS
 from lynxwort.web.bench import standing
 from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bench.standing import standing_key
+from lynxwort.web.bench.upload import place_inputs
 from lynxwort.web.bikes.services import make_bike
 from lynxwort.web.evaluation import assembled, door
 from lynxwort.web.runs import days
 from lynxwort.web.service import photos, services
 from lynxwort.web.service.models import Photo, ServiceLine
+from lynxwort.web.stations.baseline import doing
 from lynxwort.words.service.checks import CHECKS
 from lynxwort.words.service.parts import MEASURES, PARTS
-from tests.logged import H
+from tests.logged import H, a_log, check, meter, part
+from tests.support import demo_inputs
 from tests.web.test_trials import bench_of, text
 
 
@@ -221,7 +224,7 @@ def test_what_is_no_photo_is_refused(data, code):
 
 
 def test_a_picture_of_too_many_points_is_met_before_it_is_unpacked(monkeypatch):
-    monkeypatch.setattr(photos, "MOST_POINTS", 1000)
+    monkeypatch.setattr(photos, "MOST_PLAIN_POINTS", 1000)
     with pytest.raises(InputRefused) as refused:
         photos.anew(a_picture("PNG", (100, 100)).getvalue())
     assert refused.value.refusals[0].code == "photo_too_large"
@@ -320,8 +323,9 @@ def test_every_part_and_measure_of_every_kind_of_engine_can_be_written_down(whol
     client = bench_on(whole, BENCHES[kind])
     written(client, "ride", meter_s="40")
     seen = report(client).ask(service_seen)
-    for part in seen.absent:
-        assert written(client, "part", kind=part, fitted_s="10", fitted_day="2026-05-01").status_code == 302, part
+    for kind_of in seen.absent:
+        sent = written(client, "part", kind=kind_of, fitted_s="10", fitted_day="2026-05-01")
+        assert sent.status_code == 302, kind_of
     seen = report(client).ask(service_seen)
     assert not seen.absent
     assert {d.part.kind for d in seen.due} == {k for k in PARTS if seen.log.lasts(k)}
@@ -386,3 +390,40 @@ def test_the_stand_says_anew_how_a_race_stands_when_the_log_does(demo):
     standing.remember(setup, race, report(demo))
     home = text(demo.get("/"))
     assert home.index("Do not ride: throttle, kill switch") < home.index("too lean")
+
+
+def test_a_document_brings_its_log_line_by_line_and_a_pass_after_a_fail_stays_one(demo):
+    """Taken in under another name it is judged the same."""
+    lines = [
+        meter(118),
+        part("piston", 80),
+        check("frame", "fail", note="crack"),
+        check("frame"),
+        check("chain", "look"),
+    ]
+    inputs = a_log(demo_inputs(), *lines, ridden="trail", bought=True)
+    named = inputs.model_copy(update={"bike": inputs.bike.model_copy(update={"name": "Taken in"})})
+    bike, _race = place_inputs(demo.setup.bike.garage, named)
+    said = services.service_of(bike)
+    assert (said["ridden"], said["bought"]) == ("trail", True)
+    assert [(c["check"], c["result"]) for c in said["checks"]] == [
+        ("frame", "fail"), ("frame", "pass"), ("chain", "look"),
+    ]  # fmt: skip
+    assert said["parts"][0]["fitted_s"] == 80 * H
+    log = doing.bike_log(bike)
+    assert log.run_s(log.parts["piston"]) == 38 * H
+
+
+def test_more_lines_than_are_held_are_refused_and_of_very_many_the_newest_count(demo, monkeypatch):
+    bike = demo.setup.bike
+    part_of, name, _most = services.LINES["ride"]
+    monkeypatch.setitem(services.LINES, "ride", (part_of, name, 3))
+    for hours in (1, 2, 3):
+        services.write(bike, "ride", {"time_s": hours * H})
+    answer = written(demo, "ride", time_s="4")
+    assert answer.status_code == 422
+    assert "Too many" in text(answer)
+    assert ServiceLine.objects.count() == 3
+    pressed(demo, ServiceLine.objects.first(), "strike")
+    assert written(demo, "ride", time_s="4").status_code == 302
+    assert [r["time_s"] / H for r in services.service_of(bike)["rides"]] == [2, 3, 4]

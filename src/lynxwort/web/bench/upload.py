@@ -17,6 +17,7 @@ from lynxwort.web.races.models import Race, Rider
 from lynxwort.web.races.services import make_race
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.readings.services import with_aboard
+from lynxwort.web.service.services import take_in
 from lynxwort.web.ui.typed import lines_within
 
 
@@ -79,6 +80,7 @@ def place_inputs(
                 plain["under"] = plain["under"] | {"course_key": keys[course]}
             taken = with_aboard(bike, plain)
             Reading.objects.create(bike=bike, document=taken, struck_out=item.get("struck_out", False))
+        take_in(bike, document.get("service") or {})
     return bike, race
 
 

@@ -12,6 +12,8 @@ from lynxwort.web.jobs import apart
 
 #: bytes and points of a picture that are looked at at all; longest side [points] and quality of what is kept
 MOST_BYTES, MOST_POINTS, SIDE, QUALITY = 25_000_000, 60_000_000, 1280, 78
+#: other kinds are unpacked whole: a small file may hold very many points
+MOST_PLAIN_POINTS = 16_000_000
 KINDS = ("JPEG", "PNG", "WEBP")
 
 
@@ -34,7 +36,7 @@ def anew(data: bytes) -> bytes:
     try:
         with Image.open(BytesIO(data), formats=KINDS) as seen:
             # the head of the file says how large it is, before anything of it is unpacked
-            if seen.width * seen.height > MOST_POINTS:
+            if seen.width * seen.height > (MOST_POINTS if seen.format == "JPEG" else MOST_PLAIN_POINTS):
                 raise _refuse("photo_too_large", MOST_BYTES / 1e6)
             seen.draft("RGB", (SIDE, SIDE))
             upright = ImageOps.exif_transpose(seen).convert("RGB")

@@ -59,6 +59,17 @@ def service_of(bike: Bike) -> dict[str, Any] | None:
     return made
 
 
+def take_in(bike: Bike, service: dict[str, Any]) -> None:
+    """The log of a document, line by line in its order, as that of a bike that has none yet. Raises InputRefused."""
+    listed = {name: kind for kind, (_part, name, _most) in LINES.items()}
+    said = {k: v for k, v in service.items() if k not in listed}
+    if said:
+        say(bike, **said)
+    lines = [(item.get("seq", 0), kind, item) for name, kind in listed.items() for item in service.get(name, ())]
+    for _seq, kind, item in sorted(lines, key=lambda line: line[0]):
+        write(bike, kind, {k: v for k, v in item.items() if k not in ("id", "seq")})
+
+
 def about(bike: Bike) -> dict[str, Any]:
     """What is said of the log as a whole."""
     row = ServiceLine.objects.filter(bike=bike, kind="about").first()
