@@ -37,10 +37,15 @@ def test_weibull_by_published_bearings_scipy_and_the_handbook():
     expected("S.weibull.bearings.shape", shape)
     expected("S.weibull.bearings.scale", scale)
     for t in (20.0, 80.0):
-        assert risk.failed_by(t, shape, scale) == pytest.approx(weibull_min.cdf(t, shape, scale=scale), rel=1e-9)
+        assert risk.fails_within(0.0, t, shape, scale) == pytest.approx(
+            weibull_min.cdf(t, shape, scale=scale), rel=1e-9
+        )
     step = 1e-3
-    expected("S.weibull.nist.pdf", (risk.failed_by(1000 + step, 1.5, 5000) - risk.failed_by(1000, 1.5, 5000)) / step)
-    expected("S.weibull.share_by_scale", risk.failed_by(1.0, 3.1, 1.0))
+    expected(
+        "S.weibull.nist.pdf",
+        (risk.fails_within(0.0, 1000 + step, 1.5, 5000) - risk.fails_within(0.0, 1000, 1.5, 5000)) / step,
+    )
+    expected("S.weibull.share_by_scale", risk.fails_within(0.0, 1.0, 3.1, 1.0))
     eta = risk.scale_of(40.0, 3.0, 0.1)
     expected("S.weibull.scale_from_b10", eta)
     expected("S.weibull.within_40_3_35_6", risk.fails_within(35, 6, 3.0, eta))
@@ -78,7 +83,7 @@ def test_a_chance_is_one_rises_with_age_and_is_exponential_without_memory(run, m
         p = chance(run, more, shape, eta)
         assert 0.0 <= p <= 1.0
         assert chance(run + later, more, shape, eta) >= p - 1e-9
-    assert risk.fails_within(run, more, 1.0, eta) == pytest.approx(risk.failed_by(more, 1.0, eta), abs=1e-9)
+    assert risk.fails_within(run, more, 1.0, eta) == pytest.approx(risk.fails_within(0.0, more, 1.0, eta), abs=1e-9)
     assert risk.learned(run, more, shape, eta, failures=1) >= risk.learned(run, more, shape, eta) - 1e-12
     assert risk.learned(run, more, shape, eta, lives=[run]) <= risk.learned(run, more, shape, eta) + 1e-12
 

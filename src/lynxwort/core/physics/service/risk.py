@@ -11,11 +11,6 @@ from math import expm1, log, log1p, prod
 INTERVAL_SHARE, PRIOR_FAILURES = 0.02, 3.0
 
 
-def failed_by(time_s: float, shape: float, scale: float) -> float:
-    """Share that has failed by a time [1]; time and scale in one unit."""
-    return -expm1(-((time_s / scale) ** shape))
-
-
 def scale_of(life_s: float, shape: float, share: float = INTERVAL_SHARE) -> float:
     """The scale at which a share has failed by a life, in the unit of that."""
     return life_s / (-log(1.0 - share)) ** (1.0 / shape)

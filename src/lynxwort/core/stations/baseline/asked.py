@@ -42,8 +42,8 @@ def gate_seen(given: BaselineInput) -> GateSeen:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ServiceSeen:
     """log: in line; due: parts on the bike, the most urgent first; risks: of those whose failure ends a race; risk:
-    of all together with its range; absent: kinds of parts of such a bike of which nothing was said; finish_s: hours of
-    the bike at the finish; race_s: what the race takes.
+    of all together with its range; absent: kinds of parts of such a bike of which nothing was said; race_s: what the
+    race takes.
     """
 
     log: Log
@@ -51,7 +51,6 @@ class ServiceSeen:
     risks: tuple[Risk, ...]
     risk: tuple[float, float, float] | None
     absent: tuple[str, ...]
-    finish_s: float
     race_s: float
 
 
@@ -65,7 +64,6 @@ def service_seen(given: BaselineInput) -> ServiceSeen:
         risks=tuple(found),
         risk=race_risk(found),
         absent=tuple(k for k in PART_KINDS if log.lasts(k) is not None and k not in log.parts),
-        finish_s=log.line.now_s + log.service.practice_s + given.use.takes_s,
         race_s=given.use.takes_s,
     )
 

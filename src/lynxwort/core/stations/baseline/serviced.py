@@ -1,17 +1,21 @@
 """Figures of the log: hours, what is left, risk, wear; of the gate: what was checked and what failed."""
 
+from functools import cache
 from math import isfinite
 
 from lynxwort.core.figures import FIGURES, figure, step
 from lynxwort.core.figures.service import ENDING, WEARING
 from lynxwort.core.model.service.intervals import PART_KINDS
-from lynxwort.core.report import Figure
+from lynxwort.core.physics.service.wear import clamped_hz, pinned_hz, string_hz
+from lynxwort.core.report import Figure, Step
 from lynxwort.core.stations.baseline.due import Due, due, race_risk, risks
 from lynxwort.core.stations.baseline.gate import Checked, checked, to_sound
 from lynxwort.core.stations.baseline.input import BaselineInput
 from lynxwort.core.stations.baseline.worn import worn
 from lynxwort.core.withdraw import withdrawn_by
 
+#: length and thickness of a usual spoke [m]
+SPOKE_M = (0.190, 0.0035)
 _PRACTICE, _MANUAL = "from memory and practice, no source", "the manual, as it was typed"
 
 
@@ -121,9 +125,20 @@ def _wear(given: BaselineInput) -> list[Figure]:
     if sides:
         told.append(
             figure("service.spoke_evenness", max(sides), basis="measured", formula="tone / median of its side - 1",
-                   inputs=("service.wear",), source="evenness only: a tone hardly tells tension")
+                   inputs=("service.wear",), steps=_tones(), source="evenness only: a tone hardly tells tension")
         )  # fmt: skip
     return told
+
+
+@cache
+def _tones() -> tuple[Step, ...]:
+    """How little a tone tells of tension: of a usual spoke, its ends held, from slack to tight."""
+    return tuple(
+        step(f"tone at {pull:g} N", clamped_hz(pull, *SPOKE_M), "1/s", "a bar under tension, ends held; a string would "
+             f"sound {string_hz(pull, *SPOKE_M):.0f}, ends that turn {pinned_hz(pull, *SPOKE_M):.0f}",
+             "Euler, Bernoulli; Mersenne")
+        for pull in (400.0, 800.0, 1200.0)
+    )  # fmt: skip
 
 
 def _taken_back(failing: list[Checked]) -> int:

@@ -23,8 +23,6 @@ from lynxwort.words.formatting import value_text
 from lynxwort.words.service.parts import LOCKERS, MARKS, PLACES, SEEN, THREADS, WORN
 from lynxwort.words.service.parts import MEASURES as WORDS
 
-LEAVES = {"ok": "ok", "look": "look", "act": "act", "unknown": "unknown"}
-
 
 class TonesField(forms.CharField):
     """Tones of spokes [Hz], apart by spaces or commas."""
@@ -140,7 +138,6 @@ class WearRow:
     by_manual: bool
     at: str
     earliest: str
-    because: str
 
 
 def _shown(measure: str, seen: Worn, preset: Units | str) -> str:
@@ -175,14 +172,14 @@ def wear_rows(found: WearSeen, preset: Units | str) -> list[WearRow]:
         if seen is None:
             rows.append(
                 WearRow(name=name, title=title, leaf="", state="", value="", limit=_limit(name, look, act, preset),
-                        by_manual=False, at="", earliest="", because="")
+                        by_manual=False, at="", earliest="")
             )  # fmt: skip
             continue
         rows.append(
             WearRow(
-                name=name, title=title, leaf=LEAVES[seen.state], state=_(WORN[seen.state]),
+                name=name, title=title, leaf=seen.state, state=_(WORN[seen.state]),
                 value=_shown(name, seen, preset), limit=_limit(name, seen.look, seen.act, preset),
-                by_manual=seen.by_manual, at=hours(seen.at_s, preset), because=seen.because,
+                by_manual=seen.by_manual, at=hours(seen.at_s, preset),
                 earliest="" if seen.earliest_s is None else hours(seen.earliest_s, preset),
             )
         )  # fmt: skip
