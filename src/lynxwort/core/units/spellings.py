@@ -114,4 +114,10 @@ SPELLINGS: dict[str, tuple[Spelling, ...]] = {
     "amps": _all(("3.5", 3.5, "A"), ("3,5 amps", 3.5, "A")),
     "force": _all(("40", 40.0, "N"), ("4 kgf", 4.0, "kgf"), ("9 lbf", 9.0, "lbf")),
     "decibel": _all(("94", 94.0, "dB"), ("94 dB", 94.0, "dB")),
+    "engine_hours": _all(("118", 118.0, "h"), ("118,5 h", 118.5, "h"), ("2 h", 2.0, "h"), ("90 min", 90.0, "min")),
+    "clearance": _all(("0.15", 0.15, "mm"), ("0,135 mm", 0.135, "mm"), ("6 thou", 0.006, "in"), ("0.006 in", 0.006, "in")),
+    "compression": _all(("9.6", 9.6, "bar"), ("9,6 bar", 9.6, "bar"), ("140 psi", 140.0, "psi"), ("960 kPa", 960.0, "kPa")),
+    "bolt_torque": _all(("24", 24.0, "N·m"), ("24,5 Nm", 24.5, "Nm"), ("18 lbf*ft", 18.0, "lbf*ft")),
+    "cell_volts": _all(("0.03", 0.03, "V"), ("0,045 V", 0.045, "V")),
+    "seep": _all(("10", 10.0, "mL/h"), ("10 mL/h", 10.0, "mL/h")),
 }  # fmt: skip
