@@ -28,7 +28,8 @@ PINT = {
     "imp gal/100 mi": "imperial_gallon/hundred_mile", "km/L": "kilometer/liter", "mpg": "mile/gallon",
     "imp mpg": "mile/imperial_gallon", "ohm": "ohm", "m/s^2": "m/s^2", "m/s²": "m/s^2", "MPa": "MPa", "1/s": "1/s",
     "Hz": "Hz", "J/m": "J/m", "Wh/km": "Wh/km", "Wh/mi": "Wh/mile",
-    "mL/h": "milliliter/hour", "A": "ampere", "dB": "", "cd": "", "L/s": "liter/second", "g": "gram", "oz": "ounce",
+    "mL/h": "milliliter/hour", "kN": "kN",
+    "A": "ampere", "dB": "", "cd": "", "L/s": "liter/second", "g": "gram", "oz": "ounce",
     "lbf*ft": "lbf*ft", "kgf*m": "kgf*m", "thou": "thou",
     "kg*m^2": "kg*m^2", "kg·m²": "kg*m^2", "N*m/N": "m", "N·m/N": "m",
 }  # fmt: skip

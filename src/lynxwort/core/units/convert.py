@@ -117,6 +117,7 @@ KINDS: dict[str, tuple[str, str, dict[str, tuple[str, int]]]] = {
     "cell_volts": _fixed("V", "V", 3),
     "seep": ("m^3/s", "", {"": ("mL/h", 0)}),
     "bolt_torque": _fixed("N*m", "N·m", 1),
+    "bolt_pull": _fixed("N", "kN", 0),
     "amps": _fixed("A", "A", 1),
     "charge": _fixed("J", "Wh", 0),
     "decibel": _fixed("1", "dB", 0),

@@ -107,6 +107,7 @@ UNITS: dict[str, tuple[float, float, str]] = {
     "Wh/km": (3.6, 0.0, "[mass] * [length] / [time] ** 2"),
     "Wh/mi": (2.2369362920544025, 0.0, "[mass] * [length] / [time] ** 2"),
     "mL/h": (2.777777777777778e-10, 0.0, "[length] ** 3 / [time]"),
+    "kN": (1000.0, 0.0, "[mass] * [length] / [time] ** 2"),
     "A": (1.0, 0.0, "[current]"),
     "dB": (1.0, 0.0, "dimensionless"),
     "cd": (1.0, 0.0, "dimensionless"),

@@ -1,9 +1,10 @@
 """What the pages of gate and service ask: all that a log says of a bike for its race, and what a line would be."""
 
 from dataclasses import dataclass
+from typing import Any
 
 from lynxwort.core.model.bike import Bike
-from lynxwort.core.model.service import Service
+from lynxwort.core.model.service import ClockedPart, Service
 from lynxwort.core.model.service.intervals import PART_KINDS
 from lynxwort.core.model.service.measures import MEASURES
 from lynxwort.core.stations.baseline.bolts import Tightened, bolts
@@ -93,6 +94,16 @@ def ridden_laps(given: BaselineInput, laps: int) -> dict[str, float | str]:
         "time_s": use.lap_s * laps, "basis": "course", "sand_share": use.sand_share, "mud_share": use.mud_share,
         "full_share": min(use.full_share, 1.0),
     }  # fmt: skip
+
+
+def renewed(log: Log, part: ClockedPart) -> dict[str, Any]:
+    """The line of the one that takes a part's place now: named and timed alike, new. A new wheel goes on settling: its
+    spokes are next gone over by what they have run since it was built.
+    """
+    alike = part.model_dump(mode="json", exclude_unset=True, include={"kind", "name", "interval_s", "months"})
+    settles = part.new_build and part.kind == "spokes"
+    more = {"new_build": True, "carried_s": log.run_s(part)} if settles else {}
+    return alike | {"fitted_s": log.line.now_s} | more
 
 
 def log_of(bike: Bike, service: Service | None) -> Log:

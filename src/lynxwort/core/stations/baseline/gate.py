@@ -6,7 +6,7 @@ from typing import Literal
 from lynxwort.core.model.days import days_between
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.service import GateCheck
-from lynxwort.core.model.service.checks import BY_NAME, CHECKS, Check
+from lynxwort.core.model.service.checks import CHECKS, Check
 from lynxwort.core.model.service.intervals import HOUR_S
 from lynxwort.core.stations.baseline.log import Log
 from lynxwort.core.withdraw import Failed
@@ -139,4 +139,4 @@ def to_sound(all_of: tuple[Checked, ...]) -> ToSound:
 
 def _work_s(line: Checked) -> float:
     said = line.found.work_s if line.found else None
-    return BY_NAME[line.check.name].work_s if said is None else said
+    return line.check.work_s if said is None else said

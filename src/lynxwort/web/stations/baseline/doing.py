@@ -9,7 +9,15 @@ from django.utils.translation import gettext as _
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.service import Service
 from lynxwort.core.model.service.records import FATES, ClockedPart
-from lynxwort.core.stations.baseline.asked import ServiceSeen, WearSeen, log_of, ridden_laps, service_seen, wear_seen
+from lynxwort.core.stations.baseline.asked import (
+    ServiceSeen,
+    WearSeen,
+    log_of,
+    renewed,
+    ridden_laps,
+    service_seen,
+    wear_seen,
+)
 from lynxwort.core.stations.baseline.log import Log
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
@@ -116,13 +124,9 @@ def _renewed(bench: Bench, row: ServiceLine, fate: str, of_day: str) -> str | No
     if part.fate != "fitted":
         # pressed twice, or in another window
         return _("That was done already.")
-    run, now, today = seen.run_s(part), seen.line.now_s, timezone.localdate().isoformat()
-    fresh = {k: row.document[k] for k in ("kind", "name", "interval_s", "months") if k in row.document}
-    fresh |= {"fitted_s": now, "fitted_day": today, "day": today}
-    if part.new_build and part.kind == "spokes":
-        # a new wheel settles on: its next look counts from what it has run
-        fresh |= {"new_build": True, "carried_s": run}
-    services.renew(row, fate=fate, ended_s=run, fresh=fresh, of_day=of_day or None)
+    today = timezone.localdate().isoformat()
+    fresh = renewed(seen, part) | {"fitted_day": today, "day": today}
+    services.renew(row, fate=fate, ended_s=seen.run_s(part), fresh=fresh, of_day=of_day or None)
     title, done = PARTS[part.kind]
     return _("%(part)s: %(done)s. Its clock begins anew.") % {"part": _(title), "done": _(done)}
 

@@ -19,7 +19,7 @@ from lynxwort.core.units.written import numbers_of
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.stations.baseline.servicing import hours
 from lynxwort.web.ui.forms import DocumentForm, QuantityField, refusal_words
-from lynxwort.words.formatting import value_text
+from lynxwort.words.formatting import number_text, value_text
 from lynxwort.words.service.parts import LOCKERS, MARKS, PLACES, SEEN, THREADS, WORN
 from lynxwort.words.service.parts import MEASURES as WORDS
 
@@ -224,7 +224,7 @@ def _load(b: Tightened, preset: Units | str) -> str:
     if b.preload_n is None:
         return _("in aluminium: the manual's figure alone") if b.bolt.in_aluminium else ""
     least, _likely, most = b.preload_n
-    told = {"low": value_text(least, "force", preset), "high": value_text(most, "force", preset)}
+    told = {"low": number_text(least, "bolt_pull", preset), "high": value_text(most, "bolt_pull", preset)}
     words = _("pulls %(low)s to %(high)s") % told
     if b.of_largest is not None and b.of_largest > 1.0:
         words = _("%(words)s: more than a bolt of class 8.8 carries, look again") % {"words": words}
