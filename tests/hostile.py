@@ -13,11 +13,13 @@ from lynxwort.web.bench.models import Felt, Pairing
 from lynxwort.web.bikes.models import Bike, Draft, Revision, Setup
 from lynxwort.web.garages.models import Garage, Membership, User
 from lynxwort.web.parts.models import OwnedPart
+from lynxwort.web.people.models import Invitation
 from lynxwort.web.races.models import Course, Race, Rider
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.runs.models import Trial
 from lynxwort.web.service.models import ServiceLine
 from tests.logged import a_part
+from tests.people import an_invitation
 from tests.trials import a_trial
 from tests.web.forms import forms_of
 
@@ -98,6 +100,7 @@ MODELS = (
     Reading,
     Felt,
     Pairing,
+    Invitation,
 )
 #: what addresses may say after their question mark
 ASKED = (
@@ -175,6 +178,9 @@ def known(client: Client) -> dict[str, object]:
         "check": "brakes",
         "what": "hours",
         "line": (ServiceLine.objects.filter(kind="part").first() or a_part(client.setup.bike)).uid,
+        "member": Membership.objects.order_by("-pk").first().pk,
+        "invitation": (Invitation.objects.first() or an_invitation(client.setup.bike.garage)).pk,
+        "token": "no-such-code-anywhere",
     }
 
 

@@ -164,6 +164,9 @@ def pages(setup: Setup, race: Race) -> Iterator[str]:
             "line",
             "where",
             "name",
+            "member",
+            "invitation",
+            "token",
         } & set(places):
             continue
         ends = next((v for k, v in ENDS.items() if f"/{k}/" in route), ("rear",))

@@ -17,6 +17,7 @@ from lynxwort.web.readings.models import Reading
 from lynxwort.web.ui.stale import mark_of
 from tests.demo import load
 from tests.logged import a_part
+from tests.people import an_invitation
 from tests.trials import a_trial
 from tests.web.forms import sent_back
 
@@ -60,6 +61,12 @@ OPEN = {
     "authority-file",
     "sheet-worker",
     "manifest",
+    "people:people",
+    "people:invite",
+    "people:leave",
+    "people:choose",
+    "people:nowhere",
+    "people:join",
 }
 
 
@@ -94,6 +101,8 @@ def test_nothing_of_one_garage_is_reachable_from_another(demo, client, stranger)
         "check": "brakes",
         "what": "hours",
         "line": a_part(demo.setup.bike).uid,
+        "member": demo.setup.bike.garage.memberships.get().pk,
+        "invitation": an_invitation(demo.setup.bike.garage).pk,
     }
     client.force_login(stranger, backend=BACKEND)
     before = {m: list(m.objects.values()) for m in (Bike, Setup, Race, OwnedPart, Reading, Revision, Rider)}

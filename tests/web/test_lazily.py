@@ -26,7 +26,7 @@ def test_every_address_has_its_page_with_the_same_lock_on_its_door():
         assert view.login_required == getattr(real, "login_required", True), view
         assert not getattr(real, "csrf_exempt", False), view
     assert [v.__name__ for v in late if not v.login_required] == [
-        *("worker", "manifest", "authority", "authority_file")
+        *("worker", "manifest", "join", "authority", "authority_file")
     ]
 
 

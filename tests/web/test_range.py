@@ -18,6 +18,7 @@ from lynxwort.web.races.models import Race, Rider
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.ui.stale import mark_of
 from tests.demo import load
+from tests.people import a_member
 from tests.support import unled
 
 
@@ -208,6 +209,11 @@ def test_litres_typed_at_the_pump_change_what_is_to_come(jetted):
     assert pump(jetted, put_m3=f"{1.1 * likely:.2f}").status_code == 302
     after = bench_of(jetted)
     reading = Reading.objects.get(document__kind="fill_up")
+    # who helps at the pits may send this, and no more: its form alone keeps its button
+    jetted.force_login(a_member(jetted.race.garage, "crew"), backend="django.contrib.auth.backends.ModelBackend")
+    forms = re.findall(r'<form\b[^>]*method="post"[^>]*>', jetted.get(f"{jetted.base}range/pump/").content.decode())
+    assert any("data-not-yours" not in tag for tag in forms)
+    assert jetted.post(f"{jetted.base}range/stops/", {}).status_code == 403
     assert reading.document["to_m"] == pytest.approx(first.passed.race_m)
     assert after.kept.value("range.k_sd") < 0.6 * before.kept.value("range.k_sd")
     page = text(jetted.get(f"{jetted.base}range/pump/"))

@@ -7,6 +7,8 @@ from typing import Any
 
 from lynxwort.demo.bikes import SETUP, WREN
 
+#: who else is in the garage, and as what
+PEOPLE = (("Tansy", "mechanic"), ("Wren", "rider"), ("Sorrel", "crew"))
 #: the one the bike came with; each later one is told by what it changed
 AS_BOUGHT: dict[str, Any] = SETUP | {
     "shock_spring_rate_n_per_m": 48000.0,

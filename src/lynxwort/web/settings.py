@@ -11,6 +11,8 @@ HOST = os.environ.get("HOST", "127.0.0.1")
 #: behind a front that speaks for others nothing may be trusted because it comes from this machine
 TLS = os.environ.get("LYNXWORT_TLS") == "1"
 FRONT = os.environ.get("LYNXWORT_FRONT") == "1"
+#: what phones are to call it, where its own interfaces do not tell: behind a front
+ADDRESS = os.environ.get("LYNXWORT_ADDRESS", "").rstrip("/")
 
 
 def _port(text: str) -> int:
@@ -85,6 +87,7 @@ INSTALLED_APPS = [
     "lynxwort.web.jobs",
     "lynxwort.web.bench",
     "lynxwort.web.stations",
+    "lynxwort.web.people",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
@@ -103,6 +106,7 @@ MIDDLEWARE = [
     "django_htmx.middleware.HtmxMiddleware",
     "lynxwort.web.garages.middleware.IdleMiddleware",
     "lynxwort.web.garages.middleware.GarageMiddleware",
+    "lynxwort.web.people.doors.Doors",
     "lynxwort.web.ui.middleware.SizeLimit",
     "axes.middleware.AxesMiddleware",
 ]
@@ -113,6 +117,7 @@ AXES_WHITELIST_CALLABLE = "lynxwort.web.garages.services.never_locked_out"
 AXES_COOLOFF_TIME = 0.25
 AXES_LOCKOUT_TEMPLATE = "garages/locked.html"
 AXES_VERBOSE = False
+AXES_DISABLE_ACCESS_LOG = True  # it would keep addresses asked for, the token of a code to join by among them
 TEMPLATES = [
     {
         "BACKEND": "django.template.backends.django.DjangoTemplates",
@@ -124,6 +129,7 @@ TEMPLATES = [
                 "django.contrib.messages.context_processors.messages",
                 "lynxwort.web.ui.context.shell",
                 "lynxwort.web.garages.touring.shell",
+                "lynxwort.web.people.shown.shell",
             ],
             "builtins": ["lynxwort.web.ui.templatetags.lynx", "lynxwort.web.ui.templatetags.explained"],
         },
@@ -158,6 +164,7 @@ SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = TLS
 SECURE_HSTS_SECONDS = 0  # a phone that had once been told "only TLS" could not come back to a plain start
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
+CSRF_FAILURE_VIEW = "lynxwort.web.ui.errors.not_from_this_page"
 SECURE_REFERRER_POLICY = "same-origin"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 5_000_000
 FILE_UPLOAD_MAX_MEMORY_SIZE = 5_000_000
@@ -196,7 +203,8 @@ os.environ.setdefault("NUMBA_CACHE_DIR", str(DATA_DIR / "kernels"))
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"stderr": {"class": "logging.StreamHandler"}},
+    "filters": {"no_tokens": {"()": "lynxwort.web.ui.security.NoTokens"}},
+    "handlers": {"stderr": {"class": "logging.StreamHandler", "filters": ["no_tokens"]}},
     "root": {"handlers": ["stderr"], "level": "WARNING"},
     "loggers": {"django.request": {"handlers": ["stderr"], "level": "ERROR", "propagate": False}},
 }

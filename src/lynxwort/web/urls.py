@@ -49,6 +49,7 @@ urlpatterns = [
     path("bikes/new/<int:page>/", RedirectView.as_view(url="/bikes/new/", permanent=True)),
     path("", include((bikes, "bikes"))),
     path("", include("lynxwort.web.garages.urls")),
+    path("", include("lynxwort.web.people.urls")),
     path("", include((races, "races"))),
     path("authority/", machine.authority, name="authority"),
     path("authority/lynxwort-authority.crt", machine.authority_file, name="authority-file"),

@@ -9,7 +9,7 @@ from django.shortcuts import redirect
 from django.utils.functional import SimpleLazyObject
 from django.utils.translation import gettext as _
 
-from lynxwort.web.garages.services import garage_of, is_loopback, units_of_person
+from lynxwort.web.garages.services import CHOSEN, acting, is_loopback, membership_of, units_of_person
 from lynxwort.web.garages.watching import SIGNED_IN_AT
 from lynxwort.web.ui.typed import Request
 
@@ -18,15 +18,20 @@ COOKIE = "lynxwort-seen"
 
 
 class GarageMiddleware:
-    """Puts the person's garage and units on the request."""
+    """Puts what the person is, in which garage, and their units on the request; asked anew at every one."""
 
     def __init__(self, get_response: Any) -> None:
         self.get_response = get_response
 
     def __call__(self, request: Request) -> HttpResponse:
-        request.garage = SimpleLazyObject(lambda: garage_of(request.user))
+        request.member = SimpleLazyObject(lambda: membership_of(request.user, request.session.get(CHOSEN)))
+        request.garage = SimpleLazyObject(lambda: request.member.garage if request.member else None)
         request.preset = units_of_person(request.user)
-        return self.get_response(request)
+        token = acting.set(request.user)
+        try:
+            return self.get_response(request)
+        finally:
+            acting.reset(token)
 
 
 def _signer(request: HttpRequest) -> signing.TimestampSigner:

@@ -9,7 +9,8 @@ from lynxwort.web.ui.rows import Travelling
 class User(AbstractUser):
     """A person. units: the preset in which everything is shown; unit_choices: quantity -> unit, on top of it; theme:
     day, night or the device's; comforts: what makes pages easier in a van, names of Comfort; tour: which of the five
-    first steps is shown, 0 = not offered yet, 6 = left; session_round: raised to end every session there is.
+    first steps is shown, 0 = not offered yet, 6 = left; session_round: raised to end every session there is; guest:
+    came in by a code, and has no garage but those that let them in.
     """
 
     class Units(models.TextChoices):
@@ -34,6 +35,7 @@ class User(AbstractUser):
     comforts = models.JSONField(default=list, blank=True)
     tour = models.PositiveSmallIntegerField(default=0)
     session_round = models.PositiveIntegerField(default=0)
+    guest = models.BooleanField(default=False)
 
     def _get_session_auth_hash(self, secret: str | None = None) -> str:
         """As Django's, with the round: another round, and no session holds."""
@@ -56,15 +58,19 @@ class Garage(Travelling):
 
 
 class Membership(models.Model):
-    """Who may enter a garage."""
+    """Who may enter a garage, and as what: see roles.py for what each may do there."""
 
     class Role(models.TextChoices):
         OWNER = "owner", _("owner")
-        MEMBER = "member", _("member")
+        MECHANIC = "mechanic", _("mechanic")
+        RIDER = "rider", _("rider")
+        CREW = "crew", _("crew")
 
     user = models.ForeignKey(User, on_delete=models.CASCADE, related_name="memberships")
     garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="memberships")
     role = models.CharField(max_length=10, choices=Role.choices, default=Role.OWNER)
+    #: whether the person is let in elsewhere too; told where it was looked up, not stored
+    of_several = False
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["user", "garage"], name="one_membership")]

@@ -2,6 +2,7 @@
 
 import ipaddress
 import secrets
+from contextvars import ContextVar
 from typing import Any
 
 from django.conf import settings
@@ -15,6 +16,16 @@ from lynxwort.web.garages.models import Garage, Membership, User
 from lynxwort.web.ui.stale import StaleFacts
 
 DEMO_USER = "demo"
+#: where a session remembers the garage that was chosen
+CHOSEN = "garage"
+#: who is at it, for what remembers by whom it was written; None outside a request
+acting: ContextVar[Any] = ContextVar("acting", default=None)
+
+
+def author_id() -> int | None:
+    """The person whose request is being answered; None where nobody's is."""
+    user = acting.get()
+    return user.pk if user is not None and user.is_authenticated else None
 
 
 def _names_this_machine(address: str) -> bool:
@@ -99,10 +110,8 @@ def sign_out_everywhere(user: User) -> None:
 
 
 @transaction.atomic
-def _own_garage(user: Any, name: str) -> Garage:
-    garage = Garage.objects.create(name=name)
-    Membership.objects.create(user=user, garage=garage)
-    return garage
+def _own_garage(user: Any, name: str) -> Membership:
+    return Membership.objects.create(user=user, garage=Garage.objects.create(name=name))
 
 
 @transaction.atomic
@@ -113,14 +122,20 @@ def add_user(username: str, password: str, garage_name: str) -> User:
     return user
 
 
-def garage_of(user: Any) -> Garage | None:
-    """The garage a person is in. An account made outside the pages gets one of its own the first time; None of a
-    stranger.
+def membership_of(user: Any, chosen: object = None) -> Membership | None:
+    """What a person is in the garage they are in: in the one last chosen, as long as they are let in there, else in the
+    first. An account made outside the pages gets a garage of its own the first time; None of a stranger, and of a guest
+    whom no garage lets in any more.
     """
     if not user.is_authenticated:
         return None
-    found = Garage.objects.filter(memberships__user=user).order_by("memberships__id").first()
-    return found or _own_garage(user, user.get_username())
+    rows = list(Membership.objects.select_related("garage").filter(user=user).order_by("id"))
+    found = next((m for m in rows if m.garage_id == chosen), rows[0] if rows else None)
+    if found is None and not user.guest:
+        found = _own_garage(user, user.get_username())
+    if found is not None:
+        found.of_several = len(rows) > 1
+    return found
 
 
 def units_of_person(user: Any) -> Units:

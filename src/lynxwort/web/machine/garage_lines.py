@@ -87,7 +87,7 @@ TABLES = (
     Table("revision", Revision, "setup__bike__garage", _checked_revision),
     Table("draft", Draft, "setup__bike__garage", _checked_draft),
     Table("part", OwnedPart, "garage", lambda row: checked_part(row.as_document())),
-    Table("reading", Reading, "bike__garage", lambda row: checked_reading(row.document)),
+    Table("reading", Reading, "bike__garage", lambda row: checked_reading(row.document), ("by",)),
     Table("trial", Trial, "setup__bike__garage", lambda row: checked_trial(row.document)),
     Table("run", TrialRun, "trial__setup__bike__garage", lambda row: checked_run(row.document)),
     Table("day", RiddenDay, "setup__bike__garage", lambda row: checked_day(row.document)),

@@ -13,6 +13,8 @@ from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.model.setup import Setup
 from lynxwort.web.bikes.models import Bike
 from lynxwort.web.bikes.services import checked_bike
+from lynxwort.web.garages.roles import Verb, may
+from lynxwort.web.garages.services import author_id
 from lynxwort.web.jobs import apart, reading
 from lynxwort.web.races.tracks import load_track
 from lynxwort.web.readings.models import Reading
@@ -93,13 +95,18 @@ def with_aboard(bike: Bike, document: dict[str, Any]) -> dict[str, Any]:
 
 def add_reading(bike: Bike, document: dict[str, Any]) -> Reading:
     """Keep a reading, with what is aboard now. Raises InputRefused."""
-    return Reading.objects.create(bike=bike, document=with_aboard(bike, document))
+    return Reading.objects.create(bike=bike, document=with_aboard(bike, document), by_id=author_id())
 
 
 def by_name(bike: Bike) -> dict[str, Reading]:
     """A bike's readings by what documents call them: their uid, and second what 0.8 and before called them."""
     rows = list(bike.readings.all())
     return {r.legacy_id: r for r in rows if r.legacy_id} | {str(r.uid): r for r in rows}
+
+
+def may_strike(member: Any, reading: Reading) -> bool:
+    """A rider strikes out what they took themselves; a mechanic, any."""
+    return may(member, Verb.BIKE) or reading.by_id == member.user_id
 
 
 def strike(reading: Reading, struck_out: bool) -> None:

@@ -27,6 +27,16 @@ def forbidden(request: HttpRequest, exception: Exception | None = None) -> HttpR
     )
 
 
+def not_from_this_page(request: HttpRequest, reason: str = "") -> HttpResponse:
+    """A page that was shown before the person came in, changed garage or signed out, or that another site sends."""
+    return _page(
+        request,
+        403,
+        _("This page is from before"),
+        _("You came in, went to another garage or signed out since it was shown. Nothing was changed: open it anew."),
+    )
+
+
 def not_found(request: HttpRequest, exception: Exception | None = None) -> HttpResponse:
     return _page(request, 404, _("Nothing here"), _("It may have been put away, or it belongs to another garage."))
 

@@ -5,6 +5,7 @@ for its owner only.
 import json
 import logging
 import os
+import re
 from datetime import UTC, datetime
 from pathlib import Path
 
@@ -12,6 +13,16 @@ from django.conf import settings
 
 log = logging.getLogger(__name__)
 MOST_BYTES = 2_000_000
+
+
+class NoTokens(logging.Filter):
+    """Keeps the token of a code to join by out of whatever is logged of a request."""
+
+    def filter(self, record: logging.LogRecord) -> bool:
+        said = record.getMessage()
+        if "/join/" in said:
+            record.msg, record.args = re.sub(r"/join/[\w-]+", "/join/…", said), None
+        return True
 
 
 def path() -> Path:

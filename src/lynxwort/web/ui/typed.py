@@ -14,12 +14,13 @@ from lynxwort.core.units.tables import MOST_LINE
 
 
 class Request(HttpRequest):
-    """A request as the middleware leaves it. preset: the person's units; garage: whose it is; htmx: whether a part of a
-    page is asked for.
+    """A request as the middleware leaves it. preset: the person's units; garage: whose it is; member: what the person
+    is there; htmx: whether a part of a page is asked for.
     """
 
     preset: Units | str
     garage: Any
+    member: Any
     htmx: Any
     user: Any
 

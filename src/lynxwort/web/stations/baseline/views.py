@@ -208,5 +208,8 @@ def strike(request: Request, setup: int, race: int, reading: int) -> HttpRespons
     """Strike a reading out, or let it count again."""
     row, race_row = rows_of(request, setup, race)
     item = get_object_or_404(Reading, pk=reading, bike=row.bike)
+    if not readings.may_strike(request.member, item):
+        messages.error(request, _("Nothing was changed: another took this reading. A mechanic strikes it out."))
+        return redirect("bench:readings", setup=row.pk, race=race_row.pk)
     readings.strike(item, request.POST.get("struck") == "1")
     return redirect("bench:readings", setup=row.pk, race=race_row.pk)

@@ -144,6 +144,9 @@ class Command(BaseCommand):
             user.save()
             garage = Garage.objects.create(name="Demo garage")
             Membership.objects.create(user=user, garage=garage)
+            for name, role in () if options["bare"] else season.PEOPLE:
+                other = User.objects.create_user(username=name, password=None, guest=True)
+                Membership.objects.create(user=other, garage=garage, role=role)
             for name in [options["only"]] if options.get("only") else scenario.SCENARIOS:
                 inputs = scenario.inputs(name)
                 bike = Bike.objects.filter(garage=garage, name=inputs.bike.name).first()

@@ -192,7 +192,7 @@ document.addEventListener("htmx:afterSwap", (event) => {
   if (event.target.id === "word") open("word-dialog");
   byId("offline").hidden = true;
   // what else came in meanwhile does not say that the press was taken after all
-  if (byId("busy").dataset.of === event.target.id) byId("busy").hidden = true;
+  for (const id of ["busy", "not-yours"]) if (byId(id).dataset.of === event.target.id) byId(id).hidden = true;
 });
 document.addEventListener("submit", (event) => {
   // a press in the instant between a swap and htmx taking the new form over must neither leave the page nor be lost
@@ -349,7 +349,7 @@ const unpress = () => document.querySelectorAll(".pressed").forEach((form) => fo
 document.addEventListener("htmx:sendError", () => { byId("offline").hidden = false; unpress(); });
 document.addEventListener("htmx:responseError", (event) => {
   const { target, xhr } = event.detail;
-  const note = byId(xhr.status === 503 ? "busy" : "offline");
+  const note = byId({ 403: "not-yours", 503: "busy" }[xhr.status] ?? "offline");
   note.dataset.of = target.id;
   note.hidden = false;
   unpress();

@@ -1,0 +1,21 @@
+"""People of a garage, for tests."""
+
+from lynxwort.web.garages.models import Membership, User
+from lynxwort.web.people import services
+
+
+def an_invitation(garage, role="crew", **said):
+    """An open invitation into a garage, made by its first member."""
+    return a_code(garage, role, **said).invitation
+
+
+def a_code(garage, role="crew", *, single=True, label="", **said):
+    """A code into a garage as it is shown once."""
+    return services.invite(garage, garage.memberships.first().user, role, single=single, label=label, **said)
+
+
+def a_member(garage, role, name=None):
+    """Somebody who is in a garage as that."""
+    user = User.objects.create_user(username=name or f"the {role}", password=None, guest=True)
+    Membership.objects.create(user=user, garage=garage, role=role)
+    return user
