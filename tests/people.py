@@ -1,5 +1,8 @@
 """People of a garage, for tests."""
 
+from datetime import UTC, datetime, timedelta
+from zoneinfo import ZoneInfo
+
 from lynxwort.web.garages.models import Membership, User
 from lynxwort.web.people import services
 
@@ -19,3 +22,11 @@ def a_member(garage, role, name=None):
     user = User.objects.create_user(username=name or f"the {role}", password=None, guest=True)
     Membership.objects.create(user=user, garage=garage, role=role)
     return user
+
+
+def racing(race, minutes_ago=10):
+    """The race began so long ago, by the race's clock."""
+    began = datetime.now(UTC) - timedelta(minutes=minutes_ago)
+    there = began.astimezone(ZoneInfo(race.document["time_zone"]))
+    race.document = race.document | {"start": there.replace(tzinfo=None, microsecond=0).isoformat()}
+    race.save()

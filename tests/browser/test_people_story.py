@@ -7,10 +7,12 @@ from playwright.sync_api import expect
 from lynxwort.web.bikes.models import Draft, Setup
 from lynxwort.web.garages.models import Membership
 from lynxwort.web.races.models import Race
+from lynxwort.web.runs.models import Arrival
 from tests.browser.test_day_story import press
+from tests.people import racing
 
 
-def test_crew_joins_by_a_code_reads_its_sheet_and_changes_no_jet(demo, watch):
+def test_crew_joins_by_a_code_taps_who_comes_by_and_changes_no_jet(demo, watch):
     van, setup, race = demo(), Setup.objects.get(name=""), Race.objects.get()
     base, page = f"/bench/{setup.pk}/{race.pk}/", van.page
     van.go("/people/")
@@ -38,6 +40,29 @@ def test_crew_joins_by_a_code_reads_its_sheet_and_changes_no_jet(demo, watch):
     expect(crew.page.get_by_role("link", name="You are in: crew")).to_be_visible()
     crew.axe()
     crew.no_sideways_scroll()
+    # the race is on: what comes by is tapped on the phone, and every other sheet follows
+    racing(race, minutes_ago=75)
+    van.go(f"{base}range/crew/")
+    crew.go(f"{base}range/crew/")
+    first = crew.page.locator("#clock-rows tr").nth(1)
+    finish = page.locator("#clock-rows tr").last.locator("td").nth(2).locator("b").first
+    told = finish.inner_text()
+    first.get_by_role("button", name="came by").tap()
+    expect(first).to_contain_text("told by Sorrel")
+    expect(page.locator("#clock-rows tr").nth(1)).to_contain_text("told by Sorrel", timeout=40_000)
+    expect(finish).not_to_have_text(told)
+    crew.axe()
+    crew.no_sideways_scroll()
+    # out of reach it waits in the phone, and goes when the van answers again
+    crew.expect |= {"offline"}
+    crew.context.set_offline(True)
+    first.get_by_role("button").tap()
+    expect(crew.page.locator("#came-line")).to_have_text("1 to be sent when the van answers")
+    expect(first.get_by_role("button")).to_have_attribute("aria-pressed", "false")
+    crew.context.set_offline(False)
+    expect(crew.page.locator("#came-line")).to_have_text("", timeout=40_000)
+    expect(first).not_to_contain_text("told by")
+    assert [a.gone for a in Arrival.objects.all()] == [False, True]
     # a jet is read, and has nothing to be pressed
     crew.go(f"{base}fuelling/")
     expect(crew.page.locator('[data-tunable-value="main_jet"]').first).to_be_visible()

@@ -227,6 +227,8 @@ MESSAGES: dict[str, str] = {
         "cost; minutes."
     ),
     "not_a_passing": N_("This race has no such passing of a refuel point."),
+    "not_a_moment": N_("This is no row of the sheet, or no hour. Load the page anew."),
+    "another_day": N_("That is not the race's day: it stays in this phone and moves nothing on the sheet."),
 }
 #: moments of the race on the clock
 #: what an event may mark -> what it is called

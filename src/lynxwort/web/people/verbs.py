@@ -24,7 +24,7 @@ NOBODYS = frozenset(
     }
 )
 _BY_VERB = {
-    Verb.TAP: ("bench:trial-tap", "bench:pump"),
+    Verb.TAP: ("bench:came", "bench:pump", "bench:trial-tap"),
     Verb.RUN: (
         "bench:add-reading",
         "bench:clinic",

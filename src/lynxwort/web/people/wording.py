@@ -16,6 +16,7 @@ MAY: dict[str, Any] = {
 #: what was done, by the address that took it
 DEEDS: dict[str, Any] = {
     "bench:trial-tap": _("tapped at the line"),
+    "bench:came": _("said who came by"),
     "bench:pump": _("noted a fill-up"),
     "bench:add-reading": _("took a reading"),
     "bench:clinic": _("measured sag"),

@@ -2,6 +2,7 @@ from django.db import models
 from django.utils import timezone
 
 from lynxwort.web.bikes.models import Setup
+from lynxwort.web.garages.models import User
 from lynxwort.web.races.models import Race
 from lynxwort.web.ui.rows import Travelling
 
@@ -86,3 +87,28 @@ class ClickTurn(Travelling):
     def as_document(self) -> dict:
         """The click as it stands in the input document."""
         return self.document | {"id": str(self.uid)}
+
+
+class Arrival(Travelling):
+    """Somebody came by, as it was tapped or typed at a pit. key: the moment's on the crew's sheet; at: by the van's
+    clock; gone: it was taken back. Of one moment the last line counts.
+    """
+
+    setup = models.ForeignKey(Setup, on_delete=models.CASCADE, related_name="arrivals")
+    race = models.ForeignKey(Race, on_delete=models.CASCADE, related_name="arrivals")
+    key = models.CharField(max_length=60)
+    at = models.DateTimeField()
+    gone = models.BooleanField(default=False)
+    by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+", editable=False)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return f"{self.key} at {self.at:%H:%M}"
+
+    @property
+    def said_by(self) -> str:
+        """Who said so, as long as there is an account."""
+        return self.by.get_username() if self.by else ""

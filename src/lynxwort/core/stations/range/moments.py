@@ -1,13 +1,14 @@
 """The race on the clock: refuel and crew points, hand-overs, stops."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from math import exp, radians
 
 import numpy as np
 
-from lynxwort.core.model.defaults import Z90
+from lynxwort.core.model.defaults import LAP_TIME_LOG_SD, Z90
 from lynxwort.core.physics.course.sun import light_at
+from lynxwort.core.physics.reach import arrivals
 from lynxwort.core.physics.reach.finish import finish_by_hours
 from lynxwort.core.stations.range.input import RangeInput
 from lynxwort.core.stations.range.passings import planned
@@ -35,6 +36,11 @@ class Moment:
     leg: int = 0
     number: int = 0
     standing_s: float = 0.0
+
+    @property
+    def key(self) -> str:
+        """What the same moment is called whatever it is shown in, as long as course and stages stand."""
+        return f"{self.kind}-{self.stage}-{self.lap}-{self.number}-{round(self.at_m)}"
 
 
 @dataclass(frozen=True, slots=True)
@@ -108,54 +114,119 @@ def moments(given: RangeInput) -> list[Moment]:
     """The race on the clock at its median number of laps: standing times of the stops in force and hand-overs counted;
     a stage on a schedule ends with its allowed time, or when it is ridden if that is later.
     """
-    return given.once("moments", lambda: list(_moments(given)))
+    return given.once("moments", lambda: list(_moments(given, {})))
 
 
-def _moments(given: RangeInput) -> Iterator[Moment]:
-    stands = {s.opening + 1: s.standing_s for s in planned(given)[0]}
-    paces = (exp(-Z90 * given.clock.own.pace_log_sd), 1.0, exp(Z90 * given.clock.own.pace_log_sd))
-    clock, begun = [0.0, 0.0, 0.0], [0.0, 0.0, 0.0]
+def live(given: RangeInput, came_s: Mapping[str, float]) -> list[Moment]:
+    """The race on the clock with what came by. came_s: seconds after the start by the moments' keys. A moment that
+    came is at its hour; those after the last one follow from it and from the pace that the hours up to it say. An hour
+    before that of a moment earlier in the race is passed over: one of the two was tapped in the wrong row.
+    """
+    return list(_moments(given, came_s)) if came_s else moments(given)
 
-    def moment(step: _Step, standing_s: float = 0.0) -> Moment:
-        return Moment(
-            kind=step.kind,
-            name=step.name,
-            stage=step.stage,
-            lap=step.lap,
-            at_m=step.at_m,
-            race_m=step.race_m,
-            early_s=clock[0],
-            likely_s=clock[1],
-            late_s=clock[2],
-            rider=step.whose[0],
-            leg=step.whose[1],
-            number=step.number,
-            standing_s=standing_s,
-            light=light(given, step.stage, clock[1]),
-        )
 
-    flag = given.clock.stages[0].hours_s
-    yield moment(_Step("start", 0, 1, 0.0, 0.0, 0.0, given.clock.whose(0)))
-    steps = list(_steps(given))
-    for k, step in enumerate(steps):
-        clock = [c + step.ridden_s * pace for c, pace in zip(clock, paces, strict=True)]
+class _Clock:
+    """The race as it goes by. base: early, likely and late hour of where it was last certain, with what was stood
+    since; riding_s, stood_s: likely riding and standing since then; since_s: from when the next hour that comes counts.
+    """
+
+    def __init__(self, given: RangeInput, came_s: Mapping[str, float]) -> None:
+        self.given, self.came_s = given, came_s
+        self.base, self.begun = [0.0, 0.0, 0.0], [0.0, 0.0, 0.0]
+        self.riding_s = self.stood_s = self.since_s = 0.0
+        self.ridden: list[float] = []
+        self.took: list[float] = []
+        self.moved = False
+
+    def now(self, kind: str = "") -> list[float]:
+        """Early, likely and late, by the pace that the hours up to here say, else by the one that is believed."""
+        own, flag = self.given.clock.own, self.given.clock.stages[0].hours_s
+        if self.moved:
+            pace = arrivals.pace_given(
+                self.ridden, self.took, pace_sd=own.pace_log_sd, lap_sd=LAP_TIME_LOG_SD,
+                lap_s=self.given.clock.lap_time_s,
+            )  # fmt: skip
+            ahead: Sequence[float] = pace.ahead(self.riding_s)
+        else:
+            wide = exp(Z90 * own.pace_log_sd)
+            ahead = (self.riding_s / wide, self.riding_s, self.riding_s * wide)
+        clock = [b + a for b, a in zip(self.base, ahead, strict=True)]
+        if kind != "finish" or flag is None:
+            return clock
+        return [max(c, flag) for c in clock] if self.moved else _after_flag(self.given, clock, flag)
+
+    def stage_ends(self, stage: int) -> None:
+        """A stage on a schedule ends with its allowed time: where the next begins is certain again."""
+        clock, allowed = self.now(), self.given.clock.stages[stage].allowed_s
+        if allowed is not None:
+            clock = [max(c, b + allowed) for c, b in zip(clock, self.begun, strict=True)]
+            self.base, self.riding_s, self.stood_s, self.since_s = clock, 0.0, 0.0, clock[1]
+        self.begun = clock
+
+    def comes(self, key: str) -> bool:
+        """Whether this moment came by; its hour counts from here on. Told in the race's order."""
+        at = self.came_s.get(key)
+        took = None if at is None else at - self.since_s - self.stood_s
+        if at is None or took is None or (took <= 0.0 and (self.riding_s > 0.0 or self.moved)):
+            return False
+        if self.riding_s > 0.0:
+            self.ridden.append(self.riding_s)
+            self.took.append(took)
+        self.base, self.riding_s, self.stood_s, self.since_s, self.moved = [at] * 3, 0.0, 0.0, at, True
+        return True
+
+    def stands(self, standing_s: float) -> None:
+        """Nobody rides for so long."""
+        self.base, self.stood_s = [b + standing_s for b in self.base], self.stood_s + standing_s
+
+
+def _moment(given: RangeInput, step: _Step, clock: Sequence[float], standing_s: float) -> Moment:
+    return Moment(
+        kind=step.kind,
+        name=step.name,
+        stage=step.stage,
+        lap=step.lap,
+        at_m=step.at_m,
+        race_m=step.race_m,
+        early_s=clock[0],
+        likely_s=clock[1],
+        late_s=clock[2],
+        rider=step.whose[0],
+        leg=step.whose[1],
+        number=step.number,
+        standing_s=standing_s,
+        light=light(given, step.stage, clock[1]),
+    )
+
+
+def _standing(given: RangeInput, step: _Step, after: _Step | None, stops: Mapping[int, float]) -> float:
+    if step.kind == "refuel":
+        return stops.get(step.number, 0.0)
+    if step.kind == "hand_over" and after is not None:
+        return given.clock.hand_over_time(step.whose, after.whose)
+    return given.clock.stages[step.stage].work_after_s or 0.0 if step.kind == "work" else 0.0
+
+
+def _moments(given: RangeInput, came_s: Mapping[str, float]) -> Iterator[Moment]:
+    stops = {s.opening + 1: s.standing_s for s in planned(given)[0]}
+    clock = _Clock(given, came_s)
+    steps = [_Step("start", 0, 1, 0.0, 0.0, 0.0, given.clock.whose(0)), *_steps(given)]
+    for step, after in zip(steps, [*steps[1:], None], strict=True):
+        clock.riding_s += step.ridden_s
         if step.kind == "stage":
-            allowed = given.clock.stages[step.stage].allowed_s
-            begun = clock = (
-                clock if allowed is None else [max(c, b + allowed) for c, b in zip(clock, begun, strict=True)]
-            )
+            clock.stage_ends(step.stage)
         elif step.kind != "lap":
-            if step.kind == "finish" and flag is not None:
-                clock = _after_flag(given, clock, flag)
-            standing = {
-                "refuel": stands.get(step.number, 0.0),
-                "hand_over": given.clock.hand_over_time(step.whose, steps[k + 1].whose)
-                if step.kind == "hand_over"
-                else 0,
-                "work": given.clock.stages[step.stage].work_after_s or 0.0,
-            }.get(step.kind, 0.0)
-            yield moment(step, standing)
-            clock = [c + standing for c in clock]
+            made = _moment(given, step, clock.now(step.kind), _standing(given, step, after, stops))
+            if clock.comes(made.key):
+                made = replace(
+                    made,
+                    early_s=clock.since_s,
+                    likely_s=clock.since_s,
+                    late_s=clock.since_s,
+                    light=light(given, step.stage, clock.since_s),
+                )
+            yield made
+            clock.stands(made.standing_s)
 
 
 def _after_flag(given: RangeInput, clock: list[float], flag_s: float) -> list[float]:

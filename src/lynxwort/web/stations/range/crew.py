@@ -17,17 +17,23 @@ from lynxwort.core.stations.range.view import ridden_stints
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.ribbon import stage_name
 from lynxwort.web.bench.services import Bench
+from lynxwort.web.runs import arrivals
+from lynxwort.web.runs.models import Arrival
 from lynxwort.web.stations.range.stopping import _kind, start_of
 from lynxwort.web.stations.range.turning import handed, legs_words
 from lynxwort.web.ui.sheets import csv_text
 from lynxwort.words.formatting import value_text
 from lynxwort.words.range import LIGHTS, MARKED_WORDS, MOMENTS
 
+Came = dict[str, Arrival]
+
 
 # the crew's sheet
 @dataclass(frozen=True, slots=True)
 class CrewLine:
-    """One line of the crew's sheet. key: what a phone calls it, whatever units and words it is shown in."""
+    """One line of the crew's sheet. key: what a phone calls it, whatever units and words it is shown in; came, by: when
+    it came by and who said so.
+    """
 
     what: str
     where: str
@@ -39,14 +45,18 @@ class CrewLine:
     todo: str
     standing_s: float
     key: str
+    came: datetime | None = None
+    by: str = ""
 
 
-def crew_lines(report: Report, units: Units | str) -> list[CrewLine]:
-    """Passings, hand-overs, stops and the finish on the race's local clock."""
+def crew_lines(report: Report, units: Units | str, came: Came | None = None) -> list[CrewLine]:
+    """Passings, hand-overs, stops and the finish on the race's local clock, moved by what came by."""
     start, kind, names = start_of(report), _kind(report), [r.name for r in report.ask(along.document).riders]
     stops = {s.opening + 1: s for s in report.ask(passings.planned)[0]}
     also = {p.number: p.also for p in report.ask(passings.passed, report.ask(stores.most_laps)) if p.also}
-    found, clock = [], report.ask(clocked.moments)
+    came = came or {}
+    # a moment counts from the rider's own start
+    found, clock = [], report.ask(clocked.live, {k: (row.at - start).total_seconds() for k, row in came.items()})
     document, shared = report.ask(along.document), report.ask(stores.shared)
     for k, m in enumerate(clock):
         stop = stops.get(m.number) if m.kind == "refuel" else None
@@ -92,10 +102,17 @@ def crew_lines(report: Report, units: Units | str) -> list[CrewLine]:
                 _(LIGHTS[m.light]),
                 todo,
                 m.standing_s,
-                f"{m.kind}-{m.stage}-{m.lap}-{m.number}-{round(m.at_m)}",
+                m.key,
+                came[m.key].at.astimezone(start.tzinfo) if m.key in came else None,
+                came[m.key].said_by if m.key in came else "",
             )
         )
     return found
+
+
+def came_by(bench: Bench) -> Came:
+    """What came by of this bike in this race, by the moments' keys."""
+    return arrivals.came(bench.setup, bench.race)
 
 
 def legs_page(report: Report, units: Units | str) -> list[dict[str, Any]]:
@@ -130,13 +147,15 @@ def marked_words(report: Report) -> str:
 def crew_page(bench: Bench, units: Units | str) -> dict[str, Any]:
     """The sheet that the crew holds."""
     report = bench.kept
+    lines = crew_lines(report, units, came_by(bench))
     shared = (
         [c for c in (report.ask(compromise.compromise, end) for end in ("rear", "front")) if c]
         if report.ask(stores.shared)
         else []
     )
     return {
-        "lines": crew_lines(report, units),
+        "lines": lines,
+        "last": next((line for line in reversed(lines) if line.came), None),
         "marked": marked_words(report),
         "zone": report.ask(along.document).race.time_zone,
         "legs": legs_page(report, units),
@@ -148,12 +167,13 @@ def crew_page(bench: Bench, units: Units | str) -> dict[str, Any]:
     }
 
 
-def crew_csv(report: Report, units: Units | str) -> str:
+def crew_csv(bench: Bench, units: Units | str) -> str:
     """The sheet as CSV, times in ISO 8601."""
-    rows = [["what", "where", "who", "early", "likely", "late", "light", "to do"]]
-    for line in crew_lines(report, units):
+    rows = [["what", "where", "who", "early", "likely", "late", "light", "to do", "came by"]]
+    for line in crew_lines(bench.kept, units, came_by(bench)):
         times = (t.isoformat(timespec="seconds") for t in (line.early, line.likely, line.late))
-        rows.append([line.what, line.where, line.who, *times, line.light, line.todo])
+        came = line.came.isoformat(timespec="seconds") if line.came else ""
+        rows.append([line.what, line.where, line.who, *times, line.light, line.todo, came])
     return csv_text(rows)
 
 

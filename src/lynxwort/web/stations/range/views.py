@@ -1,5 +1,5 @@
 from django.contrib import messages
-from django.http import Http404, HttpResponse
+from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
@@ -9,13 +9,16 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench import card as cards
 from lynxwort.web.bench.views import base_of, kept_bench, told
 from lynxwort.web.bikes import changes
+from lynxwort.web.stations.range import arriving, stopping, turning
 from lynxwort.web.stations.range import crew as crew_sheet
 from lynxwort.web.stations.range import pump as pumping
-from lynxwort.web.stations.range import stopping, turning
 from lynxwort.web.stations.range import timecard as timecards
 from lynxwort.web.stations.shell import room
-from lynxwort.web.ui.typed import Request, version_of, whole_number
+from lynxwort.web.ui.typed import Request, json_of, version_of, whole_number
 from lynxwort.words.refusals import explain
+
+#: bytes of one press
+MOST_SENT = 2000
 
 
 @require_http_methods(["GET", "POST"])
@@ -75,7 +78,35 @@ def crew(request: Request, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    return room(request, bench, "range", "crew", crew_sheet.crew_page(bench, request.preset))
+    context = crew_sheet.crew_page(bench, request.preset) | {
+        "form": arriving.HourForm(bench=bench, units=request.preset)
+    }
+    return room(request, bench, "range", "crew", context)
+
+
+@require_POST
+def came(request: Request, setup: int, race: int) -> HttpResponse:
+    """Somebody came by: pressed on a phone, or typed as an hour."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    if request.content_type == "application/json":
+        try:
+            arriving.pressed(bench, json_of(request.body[:MOST_SENT].decode("utf-8", "replace")), request.preset)
+        except InputRefused as refused:
+            return JsonResponse({"refused": explain(refused.refusals[0], translate=_)}, status=422)
+        except ValueError:
+            return JsonResponse({"refused": _("That did not arrive whole.")}, status=422)
+        return JsonResponse({})
+    form = arriving.HourForm(request.POST, bench=bench, units=request.preset)
+    if form.is_valid():
+        try:
+            form.keep()
+            return redirect(f"{base_of(setup, race)}range/crew/#clock")
+        except InputRefused as refused:
+            form.add_error(None, explain(refused.refusals[0], translate=_))
+    context = crew_sheet.crew_page(bench, request.preset) | {"form": form}
+    return room(request, bench, "range", "crew", context, status=422)
 
 
 @require_http_methods(["GET", "POST"])
@@ -163,7 +194,7 @@ def crew_csv(request: Request, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    return _file(crew_sheet.crew_csv(bench.kept, request.preset), "text/csv; charset=utf-8", "crew-sheet.csv")
+    return _file(crew_sheet.crew_csv(bench, request.preset), "text/csv; charset=utf-8", "crew-sheet.csv")
 
 
 @require_GET

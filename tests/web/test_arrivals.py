@@ -1,0 +1,144 @@
+"""Who came by: pressed on phones whose clocks are wrong, typed as an hour, seen by all, and moving what follows."""
+
+import csv
+import io
+import json
+import re
+import uuid
+from datetime import UTC, datetime, timedelta
+
+from django.test import Client
+
+from lynxwort.web.bench.services import open_bench
+from lynxwort.web.machine import garage_lines
+from lynxwort.web.runs import arrivals
+from lynxwort.web.runs.models import Arrival
+from lynxwort.web.stations.range.crew import crew_lines
+from tests.people import a_member, racing
+
+BACKEND = "django.contrib.auth.backends.ModelBackend"
+
+
+def rows(client):
+    """The sheet as its CSV says it: where -> row."""
+    table = csv.DictReader(io.StringIO(client.get(f"{client.base}crew.csv").content.decode().lstrip("\ufeff")))
+    return list(table)
+
+
+def keys(client):
+    return re.findall(r'data-came="([^"]+)"', client.get(f"{client.base}range/crew/").content.decode())
+
+
+def press(client, row, *, ago_s=0.0, phone_off_s=0.0, **more):
+    now = datetime.now(UTC).timestamp() + phone_off_s
+    said = {
+        "id": str(uuid.uuid4()),
+        "key": row,
+        "gone": False,
+        "at_ms": (now - ago_s) * 1000,
+        "now_ms": now * 1000,
+    } | more
+    return client.post(f"{client.base}range/crew/came/", json.dumps(said), content_type="application/json")
+
+
+def hour(row, column):
+    return datetime.fromisoformat(row[column])
+
+
+def test_a_press_moves_what_follows_on_every_phone(injected):
+    racing(injected.race, minutes_ago=40)
+    before, third = rows(injected), keys(injected)[2]
+    helper = Client()
+    helper.force_login(a_member(injected.race.garage, "crew", "Sorrel"), backend=BACKEND)
+    helper.base = injected.base
+    # pressed eight minutes ago out of reach, by a phone that is five months off
+    assert press(helper, third, ago_s=480.0, phone_off_s=-1.3e7).status_code == 200
+    row, after = Arrival.objects.get(), rows(injected)
+    assert abs(row.at - (datetime.now(UTC) - timedelta(seconds=480))) < timedelta(seconds=20)
+    assert row.said_by == "Sorrel"
+    assert hour(after[2], "came by") == row.at.replace(microsecond=0)
+    late = (hour(after[2], "likely") - hour(before[2], "likely")).total_seconds()
+    assert late > 300.0
+    for old, new in zip(before[3:-1], after[3:-1], strict=True):
+        assert hour(new, "likely") > hour(old, "likely")
+        assert hour(new, "early") <= hour(new, "likely") <= hour(new, "late")
+    assert [r["likely"] for r in after[:2]] == [r["likely"] for r in before[:2]]
+    page = injected.get(f"{injected.base}range/crew/").content.decode()
+    assert "told by Sorrel" in page
+    assert "Told anew from" in page
+    # a plan is what it was: the calendar and the bike's own verdict know nothing of it
+    assert b"DTSTART" in injected.get(f"{injected.base}crew.ics").content
+    assert press(helper, third, gone=True).status_code == 200
+    assert rows(injected) == before
+    assert Arrival.objects.count() == 2
+
+
+def test_a_press_that_is_nothing_moves_nothing_and_is_told(injected):
+    first = keys(injected)[0]
+    far = press(injected, first)
+    assert (far.status_code, "stays in this phone" in far.json()["refused"]) == (422, True)
+    racing(injected.race)
+    key, name = keys(injected)[2], str(uuid.uuid4())
+    for _twice in range(2):
+        assert press(injected, key, id=name).status_code == 200
+    assert Arrival.objects.count() == 1
+    assert press(injected, keys(injected)[3], id=name).status_code == 422
+    for odd in (
+        {"key": "pits-9"},
+        {"key": None},
+        {"id": "x"},
+        {"at_ms": "x"},
+        {"at_ms": -1e300},
+        {"now_ms": None},
+        {"at_ms": float("nan")},
+    ):
+        answer = press(injected, key, **odd)
+        assert (answer.status_code, bool(answer.json()["refused"])) == (422, True), odd
+    for body in ("", "[", "[]", "null", "7", "x" * 5000):
+        answer = injected.post(f"{injected.base}range/crew/came/", body, content_type="application/json")
+        assert answer.status_code == 422, body[:9]
+    assert Arrival.objects.count() == 1
+    line = crew_lines(open_bench(injected.setup, injected.race).kept, "metric")[2]
+    Arrival.objects.bulk_create(
+        Arrival(setup=injected.setup, race=injected.race, key=key, at=line.likely) for _k in range(arrivals.MOST)
+    )
+    assert press(injected, key).status_code == 422
+
+
+def test_an_hour_that_was_not_tapped_is_typed_by_the_races_clock(injected):
+    before, third = rows(injected), keys(injected)[2]
+    address = f"{injected.base}range/crew/came/"
+    for typed in ("half ten", "25:10", "10:99"):
+        answer = injected.post(address, {"key": third, "hour": typed})
+        assert answer.status_code == 422
+        assert typed in answer.content.decode()
+    assert injected.post(address, {"key": "none", "hour": "10:17"}).status_code == 422
+    assert injected.post(address, {"key": third, "hour": ""}).status_code == 302  # nothing to take back
+    assert not Arrival.objects.exists()
+    assert injected.post(address, {"key": third, "hour": "10:19"}).status_code == 302
+    after = rows(injected)
+    assert after[2]["came by"][11:16] == "10:19"
+    assert after[2]["came by"][:10] == before[2]["likely"][:10]
+    assert hour(after[3], "likely") > hour(before[3], "likely")
+    # an hour before that of an earlier place is one of a wrong row
+    fourth = keys(injected)[3]
+    assert injected.post(address, {"key": fourth, "hour": "10:05"}).status_code == 302
+    assert [r["likely"] for r in rows(injected)] == [r["likely"] for r in after]
+    assert injected.post(address, {"key": fourth, "hour": ""}).status_code == 302
+    assert injected.post(address, {"key": third, "hour": ""}).status_code == 302
+    assert rows(injected) == before
+    # it travels with the garage, without who said it
+    lines = [json.loads(line) for line in garage_lines.lines(injected.race.garage)]
+    told = [line for line in lines if line.get("row") == "arrival"]
+    assert len(told) == Arrival.objects.count() == 4
+    assert not any("by" in line for line in told)
+
+
+def test_the_sheets_to_take_along_are_told_anew_too(demo):
+    before = rows(demo)
+    at = hour(before[1], "late") + timedelta(minutes=7)
+    assert demo.post(f"{demo.base}range/crew/came/", {"key": keys(demo)[1], "hour": f"{at:%H:%M}"}).status_code == 302
+    after, page = rows(demo), demo.get(f"{demo.base}sheets.html").content.decode()
+    for old, new in zip(before[2:], after[2:], strict=True):
+        assert f"<li><b>{old['likely'][11:16]}</b>" not in page
+        assert f"<li><b>{new['likely'][11:16]}</b>" in page
