@@ -5,10 +5,13 @@ from math import exp, log
 import numpy as np
 import pytest
 
+from lynxwort.core.evaluate import evaluate
 from lynxwort.core.physics.reach.arrivals import MOST_SD, pace_given
+from lynxwort.core.stations.range import crewing
 from lynxwort.core.stations.range import moments as clocked
 from lynxwort.core.stations.range.input import RangeInput
-from tests.support import demo_report
+from tests.core.test_findings import driven
+from tests.support import demo_inputs, demo_report
 
 LAP = {"pace_sd": 0.12, "lap_sd": 0.03, "lap_s": 3000.0}
 
@@ -102,3 +105,35 @@ def test_an_hour_late_moves_all_that_follow_and_one_in_the_wrong_row_moves_nothi
     two = clocked.live(given, {m.key: m.likely_s for m in rows[:2]})
     one = clocked.live(given, {rows[0].key: rows[0].likely_s})
     assert two[-1].late_s - two[-1].early_s < one[-1].late_s - one[-1].early_s
+
+
+def test_the_crew_is_ready_when_it_left_drove_and_stood_ready():
+    """By hand: from ford to quarry gate the rider takes so long; the crew 25 minutes and 5 until it stands ready."""
+    report = evaluate(driven(1500.0))
+    given = RangeInput.of(report.behind.up)
+    clock = clocked.moments(given)
+    ford, gate = (next(m for m in clock if m.name == name) for name in ("ford", "quarry gate"))
+    least = crewing.tightest(given)
+    by_hand = {(r.start, r.end): r for r in reversed(crewing.drives(given))}["ford", "quarry gate"]
+    assert by_hand.slack_s == pytest.approx(gate.likely_s - ford.likely_s - ford.standing_s - 1500.0 - 300.0)
+    assert by_hand.there_s == pytest.approx(gate.likely_s - by_hand.slack_s)
+    assert least.slack_s == min(r.slack_s for r in crewing.drives(given) if r.slack_s is not None)
+    assert report.value("range.crew_slack_min") == least.slack_s
+    assert least.low_s < least.slack_s < least.high_s
+    # one minute more on the road is one minute less in hand, and back is as far as there
+    slower = evaluate(driven(1560.0))
+    assert slower.value("range.crew_slack_min") == pytest.approx(least.slack_s - 60.0)
+    back = [r for r in crewing.drives(given) if (r.start, r.end) == ("quarry gate", "ford")]
+    assert back
+    assert all(r.slack_s is not None for r in back)
+    # nothing typed, nothing judged, and nothing else of the report moves
+    bare = evaluate(demo_inputs())
+    assert bare.figures["range.crew_slack_min"].status == "not_applicable"
+    assert {f.code for f in report.findings} - {f.code for f in bare.findings} == {"crew_tight"}
+    assert all(report.value(n) == bare.value(n) for n in bare.figures if n != "range.crew_slack_min")
+    # a rider who is slow gives the crew more time
+    late = {
+        r.moment.key: r
+        for r in crewing.reaches(given, given.crew, clocked.live(given, {ford.key: 1.15 * ford.likely_s}))
+    }
+    assert late[gate.key].slack_s > by_hand.slack_s

@@ -16,7 +16,7 @@ from lynxwort.core.model.bike import (
     TwoStrokeRod,
 )
 from lynxwort.core.model.damper import stack_of
-from lynxwort.core.model.race import CriticalHill, GroundSegment, RaceAir, RefuelPoint, Relay, Zone
+from lynxwort.core.model.race import CrewPlan, CriticalHill, Drive, GroundSegment, RaceAir, RefuelPoint, Relay, Zone
 from lynxwort.core.model.readings import (
     FeelReading,
     FlowReading,
@@ -69,6 +69,13 @@ def fuelled(laps=3, at_m=20_000.0, **setup):
     """The demo with one refuel point."""
     made = with_stage(laps=laps, refuel_points=(RefuelPoint(at_m=at_m),))
     return made.model_copy(update={"setup": setup_with(**setup)})
+
+
+def driven(takes_s):
+    """The demo, its crew driving for so long between its two points."""
+    drives = (Drive(end="ford", takes_s=300.0), Drive(start="ford", end="quarry gate", takes_s=takes_s))
+    race = demo_inputs().race.model_copy(update={"crew": CrewPlan(drives=drives)})
+    return demo_inputs().model_copy(update={"race": race})
 
 
 def with_air(**changes):
@@ -284,6 +291,8 @@ SCENARIOS = {
         "ok",
     ),
     "plan_runs_dry": (lambda: fuelled(stops=(StopFill(passing=1, to_level_m3=0.002),)), "act"),
+    "crew_late": (lambda: driven(2100.0), "act"),
+    "crew_tight": (lambda: driven(1500.0), "look"),
     "stop_beyond": (lambda: fuelled(stops=(StopFill(passing=99),)), "look"),
     "no_stop_plan": (lambda: fuelled(fuel_fill_m3=0.0015), "look"),
     "no_stop_needed": (lambda: fuelled(laps=1), "ok"),

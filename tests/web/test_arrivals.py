@@ -8,6 +8,7 @@ import uuid
 from datetime import UTC, datetime, timedelta
 
 from django.test import Client
+from django.urls import reverse
 
 from lynxwort.web.bench.services import open_bench
 from lynxwort.web.machine import garage_lines
@@ -15,6 +16,7 @@ from lynxwort.web.runs import arrivals
 from lynxwort.web.runs.models import Arrival
 from lynxwort.web.stations.range.crew import crew_lines
 from tests.people import a_member, racing
+from tests.web.forms import forms_of, sent_back
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 
@@ -142,3 +144,35 @@ def test_the_sheets_to_take_along_are_told_anew_too(demo):
     for old, new in zip(before[2:], after[2:], strict=True):
         assert f"<li><b>{old['likely'][11:16]}</b>" not in page
         assert f"<li><b>{new['likely'][11:16]}</b>" in page
+
+
+def test_how_the_crew_gets_about_is_said_once_and_stays_with_the_race(demo):
+    page = demo.get(f"{demo.base}range/crew/").content.decode()
+    form = next(f for a, f in forms_of(page) if a and a.endswith("/plan/"))
+    drives = [name for name in form if name.endswith("takes_s")]
+    assert len(drives) == 2
+    assert "paddock – ford" in page
+    address = f"{demo.base}range/crew/plan/"
+    for wrong, said in (
+        ({drives[0]: "-3"}, "Too small"),
+        ({drives[0]: "3 kg"}, "measures something else"),
+        ({drives[0]: "", drives[0].replace("takes_s", "distance_m"): "9 km"}, "This is needed"),
+        ({"crew.emergency": "x" * 200}, "at most 120"),
+        ({"crew.emergency": "x" * 100}, "Too long"),
+    ):
+        answer = demo.post(address, form | wrong)
+        assert (answer.status_code, said in answer.content.decode()) == (422, True), wrong
+    said = {"crew.emergency": "start sheet", "crew.silent": "<b>hollow</b>", drives[0]: "12", drives[1]: "35 min"}
+    assert demo.post(address, form | said).status_code == 302
+    page = demo.get(f"{demo.base}range/crew/").content.decode()
+    assert "&lt;b&gt;hollow&lt;/b&gt;" in page
+    assert page.count("too late") >= 3
+    assert "cannot be at" in demo.get(f"{demo.base}range/").content.decode()
+    assert "start sheet" in demo.get(f"{demo.base}sheets.html").content.decode()
+    # what was shown before is not sent over it, and the race's own page leaves it alone
+    assert demo.post(address, form | {"crew.emergency": "late"}).status_code == 409
+    race = reverse("races:race", args=[demo.race.pk])
+    assert demo.post(race, sent_back(demo.get(race).content.decode())).status_code == 302
+    demo.race.refresh_from_db()
+    assert demo.race.document["crew"]["emergency"] == "start sheet"
+    assert [d["takes_s"] for d in demo.race.document["crew"]["drives"]] == [720.0, 2100.0]

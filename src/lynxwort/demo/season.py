@@ -9,6 +9,16 @@ from lynxwort.demo.bikes import SETUP, WREN
 
 #: who else is in the garage, and as what
 PEOPLE = (("Tansy", "mechanic"), ("Wren", "rider"), ("Sorrel", "crew"))
+#: what is said of the crew in the first race: one of its drives takes longer than the rider does
+CREW: dict[str, Any] = {
+    "emergency": "on the start sheet, by the paddock gate",
+    "channel": "4, Sorrel listens",
+    "silent": "the hollow after the ford",
+    "drives": [
+        {"end": "ford", "takes_s": 720.0, "distance_m": 6000.0},
+        {"start": "ford", "end": "quarry gate", "takes_s": 2100.0, "distance_m": 14_000.0},
+    ],
+}
 #: the one the bike came with; each later one is told by what it changed
 AS_BOUGHT: dict[str, Any] = SETUP | {
     "shock_spring_rate_n_per_m": 48000.0,

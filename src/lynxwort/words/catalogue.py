@@ -146,6 +146,7 @@ INPUT_NAMES: dict[str, str] = kit.INPUT_NAMES | service.INPUT_NAMES | {
     "race.air.temperature_high_k": N_("hottest hour"), "race.air.pressure_pa": N_("pressure as read"),
     "race.air.pressure_spread_pa": N_("pressure may move by"), "race.air.relative_humidity_low": N_("driest hour"),
     "race.air.relative_humidity_high": N_("dampest hour"), "race.certainty": N_("wanted certainty"),
+    "race.crew.drives": N_("the crew's drives"),
     "rider.mass_in_gear_kg": N_("rider in gear"), "rider.pace": N_("pace"),
     "bike.frame.mass_dry_kg": N_("bike without fuel"), "bike.frame.front_share": N_("share on the front wheel"),
     "bike.frame.fuel_front_share": N_("share of fuel on the front wheel"), "bike.frame.drag_area_m2": N_("drag area"),

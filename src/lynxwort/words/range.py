@@ -138,6 +138,19 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
             "more fuel at the start, or one more place to fuel."
         ),
     ),
+    "crew_late": (
+        N_("The crew cannot be at {at} in time"),
+        N_("crew cannot reach a stop"),
+        N_(
+            "It is ready {short_time} after the rider comes, by the drives you typed. A second car, another place, or "
+            "the rider carries what is needed there."
+        ),
+    ),
+    "crew_tight": (
+        N_("The crew is at {at} only just in time"),
+        N_("crew only just in time"),
+        N_("{short_time} in hand, by the drives you typed: one closed gate and it is late."),
+    ),
     "stop_beyond": (
         N_("A planned stop lies beyond the last refuel point"),
         N_("a stop that is not there"),
@@ -203,12 +216,17 @@ FIGURE_NAMES: dict[str, str] = {
     "range.joint_risk": N_("Runs dry somewhere"), "range.stops": N_("Stops"),
     "range.stop.1.distance": N_("First stop at"), "range.stop.1.fuel": N_("Taken at the first stop"),
     "range.arrival.finish": N_("At the finish after"), "range.fuel_per_km": N_("Consumption"),
+    "range.crew_slack_min": N_("Crew has in hand"),
     "range.distance_per_fuel": N_("Distance per fuel"), "range.fuel_per_hour": N_("Fuel per hour"),
     "range.unusable": N_("Fuel that stays in the tank"),
     "range.fuel_saved_by_next_fill_up": N_("The next fill-up saves"), "range.mass_full": N_("Bike with its fuel"),
     "range.sag_change_full_to_empty": N_("Rear sag, full to empty"),
 }  # fmt: skip
-REASONS: dict[str, str] = {"no_refuel_point": N_("this race has no refuel point"), "no_stop": N_("no stop is needed")}
+REASONS: dict[str, str] = {
+    "no_drive": N_("no drive of the crew was typed"),
+    "no_refuel_point": N_("this race has no refuel point"),
+    "no_stop": N_("no stop is needed"),
+}
 TUNABLE_NAMES: dict[str, str] = {"stops": N_("Stops"), "turned": N_("Turned for each rider")}
 MESSAGES: dict[str, str] = {
     "relay_nobody": N_("By these rules some lap is left to nobody: more riders, longer stints or less rest."),
@@ -227,6 +245,8 @@ MESSAGES: dict[str, str] = {
         "cost; minutes."
     ),
     "not_a_passing": N_("This race has no such passing of a refuel point."),
+    "drive_nowhere": N_("A drive leads from one place to another."),
+    "driven_twice": N_("Each drive is said once; there and back count the same."),
     "not_a_moment": N_("This is no row of the sheet, or no hour. Load the page anew."),
     "another_day": N_("That is not the race's day: it stays in this phone and moves nothing on the sheet."),
 }

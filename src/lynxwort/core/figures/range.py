@@ -67,6 +67,9 @@ FIGURES: dict[str, FigureSpec] = {
     "range.arrival.finish": told(
         "s", "duration", "likely time from the start to the finish, standing and hand-overs counted"
     ),
+    "range.crew_slack_min": told(
+        "s", "duration", "least time that the crew has in hand before the rider comes, over all its drives", "higher"
+    ),
     "range.fuel_per_km": told("m^3/m", "consumption", "fuel per distance over the race, median"),
     "range.distance_per_fuel": told("m/m^3", "economy", "distance per fuel over the race, median"),
     "range.fuel_per_hour": told(

@@ -87,6 +87,7 @@ _BY_VERB = {
     ),
     Verb.RACE: (
         "bench:course",
+        "bench:crew-plan",
         "races:add-stage",
         "races:change-stage",
         "races:copy",

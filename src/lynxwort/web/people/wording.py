@@ -77,6 +77,7 @@ DEEDS: dict[str, Any] = {
     "parts:file": _("read in parts"),
     "parts:remove": _("took a part out of the box"),
     "bench:course": _("changed a course"),
+    "bench:crew-plan": _("said how the crew gets about"),
     "races:add-stage": _("added a stage"),
     "races:change-stage": _("changed a stage"),
     "races:copy": _("copied a race"),

@@ -101,7 +101,7 @@ def make_race(
 def race_facts(row: Race) -> dict[str, Any]:
     """What the page of a race edits: its day, air and riders, without the stages."""
     return {
-        "race": {k: v for k, v in row.document.items() if k not in ("stages", *OF_RULES)},
+        "race": {k: v for k, v in row.document.items() if k not in ("stages", *OF_RULES, *OF_CREW)},
         "rider": row.rider_id,
         "others": sorted(o.pk for o in row.others.all()),
     }
@@ -144,7 +144,8 @@ def change_race(row: Race, race: dict, rider: Rider, others: Sequence[Rider], *,
     def columns(now: Race) -> dict[str, Any]:
         if seen is not None and race_facts(now) != seen:
             raise StaleFacts
-        checked = checked_race(race | rules_facts(now) | {"stages": now.document["stages"]})
+        apart = facts_of(now, (*OF_RULES, *OF_CREW, "stages"))
+        checked = checked_race(race | apart)
         return {
             "name": checked.name,
             "start": _start(checked),
@@ -158,23 +159,23 @@ def change_race(row: Race, race: dict, rider: Rider, others: Sequence[Rider], *,
         row.others.set([o for o in others if o.pk != rider.pk])
 
 
-#: what of a race the page of its rules holds
-OF_RULES = ("asked", "sound_limit_db", "sound_test")
+#: what of a race the page of its rules holds, and what the crew's does
+OF_RULES, OF_CREW = ("asked", "sound_limit_db", "sound_test"), ("crew",)
 
 
-def rules_facts(row: Race) -> dict[str, Any]:
-    """What the page of a race's rules edits."""
-    return {k: row.document[k] for k in OF_RULES if k in row.document}
+def facts_of(row: Race, names: tuple[str, ...]) -> dict[str, Any]:
+    """What a page edits that holds these of a race."""
+    return {k: row.document[k] for k in names if k in row.document}
 
 
-def change_rules(row: Race, rules: dict[str, Any], *, seen: dict[str, Any]) -> None:
-    """Change what a race asks for; all else stays. seen: rules_facts as edited. Raises InputRefused, StaleFacts."""
+def change_facts(row: Race, names: tuple[str, ...], facts: dict[str, Any], *, seen: dict[str, Any]) -> None:
+    """Change these of a race; all else stays. seen: facts_of as edited. Raises InputRefused, StaleFacts."""
 
     def columns(now: Race) -> dict[str, Any]:
-        if rules_facts(now) != seen:
+        if facts_of(now, names) != seen:
             raise StaleFacts
-        kept = {k: v for k, v in now.document.items() if k not in OF_RULES}
-        return {"document": checked_race(kept | rules).model_dump(mode="json", exclude_unset=True)}
+        kept = {k: v for k, v in now.document.items() if k not in names}
+        return {"document": checked_race(kept | facts).model_dump(mode="json", exclude_unset=True)}
 
     _update(row, columns)
 

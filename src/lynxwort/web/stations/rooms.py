@@ -69,7 +69,7 @@ ROOMS = {
         Room(
             "holders/", _("Tanks"), frozenset({"may_run_dry", "may_run_dry_energy"}), name_electric=_("Packs and modes")
         ),
-        Room("crew/", _("Crew")),
+        Room("crew/", _("Crew"), frozenset({"crew_late", "crew_tight"})),
         Room("time-card/", _("Time card")),
         Room("pump/", _("At the pump"), fed=_BURNS),
     ),

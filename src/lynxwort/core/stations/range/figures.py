@@ -9,7 +9,7 @@ from lynxwort.core.model.bike import TwoStroke
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.physics.reach.finish import PER_LAP_SD
 from lynxwort.core.report import Figure
-from lynxwort.core.stations.range import heat
+from lynxwort.core.stations.range import crewing, heat
 from lynxwort.core.stations.range.chance import NAMES, after_fill_up, chance_of, least_left, wanted
 from lynxwort.core.stations.range.input import RangeInput
 from lynxwort.core.stations.range.moments import moments
@@ -159,6 +159,7 @@ def figures(given: RangeInput) -> list[Figure]:
         *_stops(given, common),
         *_kinds(given, race_median, race_spread, common),
         *heat.figures(given),
+        *crewing.figures(given),
     ]
 
 

@@ -4,7 +4,7 @@ from math import exp
 
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.report import Finding, Move
-from lynxwort.core.stations.range import heat
+from lynxwort.core.stations.range import crewing, heat
 from lynxwort.core.stations.range.candidates import more_aboard, most_sold
 from lynxwort.core.stations.range.chance import NAMES, after_fill_up, sure
 from lynxwort.core.stations.range.input import RangeInput
@@ -168,7 +168,7 @@ def findings(given: RangeInput, known: Known) -> list[Finding]:
                 parameters={"certainty": certainty},
             )
         )
-    found += [*_of_stops(given), *_of_turning(given), *_of_oil(known), *heat.findings(given)]
+    found += [*_of_stops(given), *_of_turning(given), *_of_oil(known), *heat.findings(given), *crewing.findings(given)]
     if kind == "fuel" and room_to_expand(given) > 0.0:
         found.append(
             Finding(station="range", code="brimmed_cold", severity="ok", parameters={"over_m3": room_to_expand(given)})

@@ -7,6 +7,7 @@ from lynxwort.core.derived.supply import Supply
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.model.bike import Engine, Frame
 from lynxwort.core.model.box import PartsBox
+from lynxwort.core.model.race import CrewPlan
 from lynxwort.core.model.setup import LoadedSetup
 from lynxwort.core.physics.air.along import DayAir
 
@@ -16,7 +17,7 @@ class RangeInput(Once):
     """supply: what is aboard against what the race takes; loaded: the bike as it stands; day: the air of the race;
     certainty: with which it is to last [1]; start: of the race [Julian days]; swaps_marked: whether a wheel is
     swapped for some rider that the event marked; own: the setup of each of a team, by name and leg, for whom something
-    is turned.
+    is turned; crew: how the crew gets about, None when nothing was said.
     """
 
     supply: Supply
@@ -27,6 +28,7 @@ class RangeInput(Once):
     start: float
     swaps_marked: bool
     own: tuple[tuple[tuple[str, int], LoadedSetup], ...]
+    crew: CrewPlan | None
 
     @classmethod
     def of(cls, up: Upstream) -> "RangeInput":
@@ -41,6 +43,7 @@ class RangeInput(Once):
                 day=up.day.air,
                 box=up.inputs.parts,
                 certainty=race.certainty,
+                crew=race.crew,
                 start=race.start_julian,
                 own=tuple(
                     ((t.rider, t.leg), LoadedSetup.taken_from(up.inputs.setup.for_rider(t.rider, t.leg)))

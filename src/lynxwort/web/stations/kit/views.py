@@ -14,7 +14,7 @@ from lynxwort.web.bench.views import base_of, kept_bench, rows_of
 from lynxwort.web.bikes.models import Bike
 from lynxwort.web.bikes.services import change_bike
 from lynxwort.web.races.models import Race
-from lynxwort.web.races.services import change_rules, rules_facts
+from lynxwort.web.races.services import OF_RULES, change_facts, facts_of
 from lynxwort.web.stations.kit import feel, preparing, running
 from lynxwort.web.stations.kit import items as bolted
 from lynxwort.web.stations.kit import wheels as rolled
@@ -154,7 +154,7 @@ def sound(request: Request, setup: int, race: int) -> HttpResponse:
 
     def rules(sent: Any) -> RulesForm:
         row.refresh_from_db()
-        return RulesForm(sent, preset=request.preset, current=rules_facts(row))
+        return RulesForm(sent, preset=request.preset, current=facts_of(row, OF_RULES))
 
     if request.method == "POST" and "stroke_m" in request.POST:
         return _facts(
@@ -165,7 +165,7 @@ def sound(request: Request, setup: int, race: int) -> HttpResponse:
     def make() -> RulesForm:
         return rules(request.POST if request.method == "POST" else None)
 
-    form, status = edited(request, make, lambda f: change_rules(row, f.document(), seen=f.shown))
+    form, status = edited(request, make, lambda f: change_facts(row, OF_RULES, f.document(), seen=f.shown))
     if status == 302:
         messages.success(request, _("Kept with the race."))
         return redirect(f"{base_of(setup, race)}kit/sound/")

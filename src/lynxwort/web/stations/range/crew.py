@@ -13,12 +13,14 @@ from lynxwort.core.report import Report
 from lynxwort.core.stations.range import moments as clocked
 from lynxwort.core.stations.range import passings
 from lynxwort.core.stations.range import view as stores
+from lynxwort.core.stations.range.crewing import Reach
 from lynxwort.core.stations.range.view import ridden_stints
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.ribbon import stage_name
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.runs import arrivals
 from lynxwort.web.runs.models import Arrival
+from lynxwort.web.stations.range import driving
 from lynxwort.web.stations.range.stopping import _kind, start_of
 from lynxwort.web.stations.range.turning import handed, legs_words
 from lynxwort.web.ui.sheets import csv_text
@@ -32,7 +34,7 @@ Came = dict[str, Arrival]
 @dataclass(frozen=True, slots=True)
 class CrewLine:
     """One line of the crew's sheet. key: what a phone calls it, whatever units and words it is shown in; came, by: when
-    it came by and who said so.
+    it came by and who said so; drive, there: the crew's drive to it, and when it can stand ready.
     """
 
     what: str
@@ -47,6 +49,8 @@ class CrewLine:
     key: str
     came: datetime | None = None
     by: str = ""
+    drive: Reach | None = None
+    there: datetime | None = None
 
 
 def crew_lines(report: Report, units: Units | str, came: Came | None = None) -> list[CrewLine]:
@@ -57,6 +61,7 @@ def crew_lines(report: Report, units: Units | str, came: Came | None = None) -> 
     came = came or {}
     # a moment counts from the rider's own start
     found, clock = [], report.ask(clocked.live, {k: (row.at - start).total_seconds() for k, row in came.items()})
+    drives = driving.reaches(report, clock)
     document, shared = report.ask(along.document), report.ask(stores.shared)
     for k, m in enumerate(clock):
         stop = stops.get(m.number) if m.kind == "refuel" else None
@@ -105,6 +110,8 @@ def crew_lines(report: Report, units: Units | str, came: Came | None = None) -> 
                 m.key,
                 came[m.key].at.astimezone(start.tzinfo) if m.key in came else None,
                 came[m.key].said_by if m.key in came else "",
+                drives.get(m.key),
+                start + timedelta(seconds=drives[m.key].there_s or 0.0) if m.key in drives else None,
             )
         )
     return found
@@ -160,6 +167,7 @@ def crew_page(bench: Bench, units: Units | str) -> dict[str, Any]:
         "zone": report.ask(along.document).race.time_zone,
         "legs": legs_page(report, units),
         "compromises": shared,
+        "crew": report.ask(along.document).race.crew,
         "whence": bench.kept.ask(passings.planned)[1],
         "hand_over": report.ask(along.document).race.relay.hand_over_s  # type: ignore[union-attr]
         if report.ask(along.document).race.relay

@@ -9,6 +9,7 @@ urlpatterns = [
     path("<int:setup>/<int:race>/range/holders/", views.holders_page, name="holders"),
     path("<int:setup>/<int:race>/range/crew/", views.crew, name="crew"),
     path("<int:setup>/<int:race>/range/crew/came/", views.came, name="came"),
+    path("<int:setup>/<int:race>/range/crew/plan/", views.crew_plan, name="crew-plan"),
     path("<int:setup>/<int:race>/range/crew/turned/", views.turned, name="turned"),
     path("<int:setup>/<int:race>/range/crew/phone/", views.phone, name="phone"),
     path("<int:setup>/<int:race>/sheets.html", views.sheets_file, name="sheets-file"),

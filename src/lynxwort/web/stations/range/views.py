@@ -1,19 +1,25 @@
+from typing import Any
+
 from django.contrib import messages
 from django.http import Http404, HttpResponse, JsonResponse
-from django.shortcuts import redirect, render
+from django.shortcuts import get_object_or_404, redirect, render
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 from pydantic import ValidationError
 
 from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench import card as cards
+from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.views import base_of, kept_bench, told
 from lynxwort.web.bikes import changes
-from lynxwort.web.stations.range import arriving, stopping, turning
+from lynxwort.web.races.models import Race
+from lynxwort.web.races.services import OF_CREW, change_facts, facts_of
+from lynxwort.web.stations.range import arriving, driving, stopping, turning
 from lynxwort.web.stations.range import crew as crew_sheet
 from lynxwort.web.stations.range import pump as pumping
 from lynxwort.web.stations.range import timecard as timecards
 from lynxwort.web.stations.shell import room
+from lynxwort.web.ui.stale import edited
 from lynxwort.web.ui.typed import Request, json_of, version_of, whole_number
 from lynxwort.words.refusals import explain
 
@@ -78,10 +84,39 @@ def crew(request: Request, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    context = crew_sheet.crew_page(bench, request.preset) | {
-        "form": arriving.HourForm(bench=bench, units=request.preset)
+    return _crew(request, bench)
+
+
+def _crew(request: Request, bench: Bench, status: int = 200, **forms: Any) -> HttpResponse:
+    shown = {
+        "form": arriving.HourForm(bench=bench, units=request.preset),
+        "plan": _plan_form(request, bench.race, driving.pairs_of(bench), None),
     }
-    return room(request, bench, "range", "crew", context)
+    context = crew_sheet.crew_page(bench, request.preset) | shown | forms
+    return room(request, bench, "range", "crew", context, status=status)
+
+
+def _plan_form(request: Request, row: Race, pairs: list[tuple[str, str]], sent: Any) -> driving.CrewForm:
+    return driving.CrewForm(sent, preset=request.preset, current=facts_of(row, OF_CREW), pairs=pairs)
+
+
+@require_POST
+def crew_plan(request: Request, setup: int, race: int) -> HttpResponse:
+    """What stands first on the crew's sheets, and its drives: facts of the race."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    row, pairs = get_object_or_404(Race, pk=race, garage=request.garage), driving.pairs_of(bench)
+
+    def make() -> driving.CrewForm:
+        row.refresh_from_db()
+        return _plan_form(request, row, pairs, request.POST)
+
+    form, status = edited(request, make, lambda f: change_facts(row, OF_CREW, f.document(), seen=f.shown))
+    if status == 302:
+        messages.success(request, _("Kept with the race."))
+        return redirect(f"{base_of(setup, race)}range/crew/")
+    return _crew(request, bench, status, plan=form)
 
 
 @require_POST
@@ -105,8 +140,7 @@ def came(request: Request, setup: int, race: int) -> HttpResponse:
             return redirect(f"{base_of(setup, race)}range/crew/#clock")
         except InputRefused as refused:
             form.add_error(None, explain(refused.refusals[0], translate=_))
-    context = crew_sheet.crew_page(bench, request.preset) | {"form": form}
-    return room(request, bench, "range", "crew", context, status=422)
+    return _crew(request, bench, 422, form=form)
 
 
 @require_http_methods(["GET", "POST"])

@@ -24,6 +24,7 @@ from lynxwort.web.garages.models import Garage, Membership, User
 from lynxwort.web.garages.services import DEMO_USER
 from lynxwort.web.parts.services import quick_add
 from lynxwort.web.races.models import Race, Rider
+from lynxwort.web.races.services import OF_CREW, change_facts
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.readings.services import add_reading
 from lynxwort.web.runs import days
@@ -157,6 +158,7 @@ class Command(BaseCommand):
         for bike, race in pairs:
             first = bike.setups.order_by("pk")[0].pk
             if race.name == scenario.RACES["brackenmere"]["name"] and not options["bare"]:
+                change_facts(race, OF_CREW, {"crew": season.CREW}, seen={})
                 _told(bike, first, race)
             if not options["bare"]:
                 _wrote(bike)
