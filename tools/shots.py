@@ -104,7 +104,7 @@ def main() -> None:
                     "trials",
                     "clinic",
                     "damping",
-                    "stops",
+                    "crew",
                     "kinds",
                 },
                 "-phone": {"drive"},

@@ -142,14 +142,14 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
         N_("The crew cannot be at {at} in time"),
         N_("crew cannot reach a stop"),
         N_(
-            "It is ready {short_time} after the rider comes, by the drives you typed. A second car, another place, or "
-            "the rider carries what is needed there."
+            "In lap {lap} it is ready {short_time} after the rider comes, by the drives you typed. A second car, "
+            "another place, or the rider carries what is needed there."
         ),
     ),
     "crew_tight": (
         N_("The crew is at {at} only just in time"),
         N_("crew only just in time"),
-        N_("{short_time} in hand, by the drives you typed: one closed gate and it is late."),
+        N_("In lap {lap} {short_time} in hand, by the drives you typed: one closed gate and it is late."),
     ),
     "stop_beyond": (
         N_("A planned stop lies beyond the last refuel point"),
@@ -247,7 +247,7 @@ MESSAGES: dict[str, str] = {
     "not_a_passing": N_("This race has no such passing of a refuel point."),
     "drive_nowhere": N_("A drive leads from one place to another."),
     "driven_twice": N_("Each drive is said once; there and back count the same."),
-    "not_a_moment": N_("This is no row of the sheet, or no hour. Load the page anew."),
+    "not_on_the_sheet": N_("This is no row of the sheet, or no hour. Load the page anew."),
     "another_day": N_("That is not the race's day: it stays in this phone and moves nothing on the sheet."),
 }
 #: moments of the race on the clock

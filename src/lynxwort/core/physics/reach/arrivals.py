@@ -18,13 +18,13 @@ MOST_SD = 2.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Pace:
-    """What is believed of the day's pace: log mean and log sd; as_told: the mean if no leg held anything but pace;
+    """What is believed of the day's pace: log mean and log sd; told_mean: the mean if no leg held anything but pace;
     lap_log_s: log variance of a lap times its riding time [s].
     """
 
     mean: float
     sd: float
-    as_told: float
+    told_mean: float
     lap_log_s: float
 
     def ahead(self, riding_s: float) -> tuple[float, float, float]:
@@ -34,7 +34,7 @@ class Pace:
         if riding_s <= 0.0:
             return 0.0, 0.0, 0.0
         wide = Z90 * sqrt(self.sd**2 + self.lap_log_s / riding_s)
-        low, high = min(self.mean, self.as_told), max(self.mean, self.as_told)
+        low, high = min(self.mean, self.told_mean), max(self.mean, self.told_mean)
         return riding_s * exp(low - wide), riding_s * exp(self.mean), riding_s * exp(high + wide)
 
 
@@ -55,4 +55,4 @@ def pace_given(
         off = log(took / ridden)
         sum_off += min(max(off, -most), most) / variance
         told_off += off / variance
-    return Pace(mean=sum_off / weights, sd=sqrt(1.0 / weights), as_told=told_off / weights, lap_log_s=lap_log_s)
+    return Pace(mean=sum_off / weights, sd=sqrt(1.0 / weights), told_mean=told_off / weights, lap_log_s=lap_log_s)

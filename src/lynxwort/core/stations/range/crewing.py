@@ -105,15 +105,16 @@ def figures(given: RangeInput) -> list[Figure]:
 
 
 def findings(given: RangeInput) -> list[Finding]:
-    """What is said of the drives."""
-    least = tightest(given)
-    if least is None or least.slack_s is None or least.slack_s >= TIGHT_S:
+    """What is said of the drives: the first that is too late, else the tightest. at_m: on the round."""
+    told = next((r for r in judged(given) if (r.slack_s or 0.0) < 0.0), tightest(given))
+    if told is None or told.slack_s is None or told.slack_s >= TIGHT_S:
         return []
-    late = least.slack_s < 0.0
+    late = told.slack_s < 0.0
     return [
         Finding(
             station="range", code="crew_late" if late else "crew_tight", severity="act" if late else "look",
-            figures=("range.crew_slack_min",), at_m=least.moment.race_m,
-            parameters={"short_time": -least.slack_s if late else least.slack_s},
+            figures=("range.crew_slack_min",),
+            at_m=float(given.clock.around.starts_m[told.moment.stage]) + told.moment.at_m,
+            parameters={"short_time": abs(told.slack_s), "lap": told.moment.lap},
         )
     ]  # fmt: skip

@@ -19,7 +19,7 @@ OLDEST_MS = 7 * 86_400_000.0
 def _line(lines: list[CrewLine], key: object) -> CrewLine:
     found = next((line for line in lines if line.key == key), None)
     if found is None:
-        raise InputRefused(Refusal(path="key", code="not_a_moment"))
+        raise InputRefused(Refusal(path="key", code="not_on_the_sheet"))
     return found
 
 
@@ -31,9 +31,9 @@ def pressed(bench: Bench, said: Any, units: Any) -> None:
         name = uuid.UUID(str(said["id"]))
         ago_ms = float(said["now_ms"]) - float(said["at_ms"])
     except (KeyError, TypeError, ValueError, OverflowError):
-        raise InputRefused(Refusal(path="at", code="not_a_moment")) from None
+        raise InputRefused(Refusal(path="at", code="not_on_the_sheet")) from None
     if not -OLDEST_MS < ago_ms < OLDEST_MS:
-        raise InputRefused(Refusal(path="at", code="not_a_moment"))
+        raise InputRefused(Refusal(path="at", code="not_on_the_sheet"))
     line = _line(crew_lines(bench.kept, units), said.get("key"))
     at = datetime.now(UTC) - timedelta(milliseconds=max(ago_ms, 0.0))
     arrivals.tell(bench.setup, bench.race, line.key, at, likely=line.likely, name=name, gone=said.get("gone") is True)
