@@ -7,11 +7,15 @@ import re
 import uuid
 from datetime import UTC, datetime, timedelta
 
+import vobject
 from django.test import Client
 from django.urls import reverse
 
+from lynxwort.core.stations.range.input import RangeInput
+from lynxwort.core.stations.range.moments import moments
 from lynxwort.web.bench.services import open_bench
 from lynxwort.web.machine import garage_lines
+from lynxwort.web.races.services import change_stages
 from lynxwort.web.runs import arrivals
 from lynxwort.web.runs.models import Arrival
 from lynxwort.web.stations.range.crew import crew_lines
@@ -176,3 +180,37 @@ def test_how_the_crew_gets_about_is_said_once_and_stays_with_the_race(demo):
     demo.race.refresh_from_db()
     assert demo.race.document["crew"]["emergency"] == "start sheet"
     assert [d["takes_s"] for d in demo.race.document["crew"]["drives"]] == [720.0, 2100.0]
+
+
+def test_the_sheet_and_its_calendar_hold_where_the_clock_changes(demo):
+    """On 28 March 2027 clocks in London go from one to two at night. Read back by vobject, a reader of calendars."""
+    demo.race.document = demo.race.document | {"start": "2027-03-27T23:30", "time_zone": "Europe/London"}
+    demo.race.save()
+    start = datetime(2027, 3, 27, 23, 30, tzinfo=UTC)
+    planned = moments(RangeInput.of(open_bench(demo.setup, demo.race).kept.behind.up))
+    sheet = rows(demo)
+    for row, moment in zip(sheet, planned, strict=True):
+        for column, seconds in (("early", moment.early_s), ("likely", moment.likely_s), ("late", moment.late_s)):
+            assert abs((hour(row, column) - start).total_seconds() - seconds) < 1.0
+    assert {row["likely"][-6:] for row in sheet} == {"+00:00", "+01:00"}
+    said = demo.get(f"{demo.base}crew.ics").content.decode()
+    assert max(len(line.encode()) for line in said.split("\r\n")) <= 75
+    forward = re.search(r"BEGIN:DAYLIGHT\r\nDTSTART:(\w+)", said)
+    assert forward
+    assert forward.group(1) == "20270328T010000"  # by the offset before it: RFC 5545 3.6.5
+    read = vobject.readOne(said)
+    assert [str(z.tzid.value) for z in read.vtimezone_list] == ["Europe/London"]
+    for event, moment in zip(read.vevent_list, planned, strict=True):
+        assert abs((event.dtstart.value - start).total_seconds() - moment.early_s) < 1.0
+        assert abs((event.dtend.value - start).total_seconds() - max(moment.late_s, moment.early_s + 1.0)) < 1.0
+        assert event.dtend.value > event.dtstart.value
+        assert event.dtstart.params["X-VOBJ-ORIGINAL-TZID"] == ["Europe/London"]
+    assert read.vevent_list[0].valarm.trigger.value == timedelta(hours=-12)
+    # what is changed is a later version of the same events
+    change_stages(demo.race, lambda stages: [stages[0] | {"laps": 2}])
+    later = vobject.readOne(demo.get(f"{demo.base}crew.ics").content.decode())
+    uids = [e.uid.value for e in read.vevent_list]
+    kept = [e for e in later.vevent_list if e.uid.value in uids]
+    assert len(set(uids)) == len(uids)
+    assert len(kept) >= 4
+    assert all(int(e.sequence.value) > int(read.vevent_list[0].sequence.value) for e in kept)

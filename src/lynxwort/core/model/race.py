@@ -1,6 +1,6 @@
 """The race: course, air, ground, stops."""
 
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 from typing import Annotated, Any, Literal
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
@@ -328,10 +328,16 @@ class Race(Part):
 
     @property
     def own_start(self) -> datetime:
-        """When one's own class starts, with its zone."""
-        moment = datetime.fromisoformat(self.start)
-        moment = moment if moment.tzinfo else moment.replace(tzinfo=ZoneInfo(self.time_zone))
-        return moment + timedelta(seconds=self.class_gap_s)
+        """When one's own class starts, by the race's clock, with its zone."""
+        return self.clock_at(0.0)
+
+    def clock_at(self, after_s: float) -> datetime:
+        """The race's clock so long [s] after one's own class starts. Reckoned in universal time: an hour added to a
+        zoned hour is wrong where the clock changes in between.
+        """
+        moment, zone = datetime.fromisoformat(self.start), ZoneInfo(self.time_zone)
+        moment = moment if moment.tzinfo else moment.replace(tzinfo=zone)
+        return (moment.astimezone(UTC) + timedelta(seconds=self.class_gap_s + after_s)).astimezone(zone)
 
     @property
     def start_julian(self) -> float:

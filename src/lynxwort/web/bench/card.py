@@ -1,9 +1,8 @@
 """The pit card: one page for the start line, on the screen, on paper, and as a file that needs nothing else."""
 
 from dataclasses import dataclass
-from datetime import datetime, timedelta
+from datetime import datetime
 from typing import Any
-from zoneinfo import ZoneInfo
 
 from django.utils import timezone
 from django.utils.module_loading import import_string
@@ -142,11 +141,10 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
     oil = oil_words(inputs.bike, inputs.setup, preset)
     if oil and inputs.setup.premix_ratio is None:
         fitted.append((_("Oil"), oil))
-    # local time of the race, without its zone: templates would turn it into the server's
-    start = inputs.race.own_start.astimezone(ZoneInfo(inputs.race.time_zone)).replace(tzinfo=None)
 
+    # local time of the race, without its zone: templates would turn it into the server's
     def clock(seconds: float) -> datetime:
-        return start + timedelta(seconds=seconds)
+        return inputs.race.clock_at(seconds).replace(tzinfo=None)
 
     stages = report.ask(stage_times) if len(inputs.race.stages) > 1 else []
     points = [m for m in report.ask(moments) if m.kind in ("refuel", "crew")]
@@ -160,7 +158,7 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
         "pours": poured[:MOST_POURS],
         "more_pours": max(len(poured) - MOST_POURS, 0),
         "lines": _lines(bench, preset),
-        "start": start,
+        "start": clock(0.0),
         "zone": inputs.race.time_zone,
         "stages": [
             {

@@ -1,7 +1,6 @@
 """Purpose's drawings."""
 
 from typing import Any
-from zoneinfo import ZoneInfo
 
 from django.utils.formats import date_format
 from django.utils.translation import gettext as _
@@ -19,7 +18,7 @@ from lynxwort.words.formatting import value_text
 def _air(bench: Bench, preset: Units | str) -> list[tuple[str, str]]:
     """The day and its air, as said."""
     race = bench.inputs.race
-    air, start = race.air, race.own_start.astimezone(ZoneInfo(race.time_zone)).replace(tzinfo=None)
+    air, start = race.air, race.own_start.replace(tzinfo=None)
     gap = {"gap": value_text(race.class_gap_s, "minutes", preset)}
     own = [(_("Own class"), _("%(gap)s after the first") % gap)] if race.class_gap_s else []
     return [

@@ -62,7 +62,7 @@ class HourForm(forms.Form):
             if hour
             else [line.likely]
         )
-        at = min(hours, key=lambda t: abs(t - line.likely))
+        at = min(hours, key=lambda t: abs(t.timestamp() - line.likely.timestamp()))
         if hour or line.key in came_by(self.bench):
             arrivals.tell(
                 self.bench.setup, self.bench.race, line.key, at, likely=line.likely, name=uuid.uuid4(), gone=not hour

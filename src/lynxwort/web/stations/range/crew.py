@@ -1,12 +1,12 @@
 """The crew's sheet: who comes by when, what to do, on the screen, as CSV and as a calendar."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
-from zoneinfo import ZoneInfo
 
 from django.utils.translation import gettext as _
-from icalendar import Calendar, Event
+from icalendar import Alarm, Calendar, Event
 
 from lynxwort.core.asks import along, compromise
 from lynxwort.core.report import Report
@@ -55,12 +55,19 @@ class CrewLine:
 
 def crew_lines(report: Report, units: Units | str, came: Came | None = None) -> list[CrewLine]:
     """Passings, hand-overs, stops and the finish on the race's local clock, moved by what came by."""
-    start, kind, names = start_of(report), _kind(report), [r.name for r in report.ask(along.document).riders]
+    race, kind, names = (
+        report.ask(along.document).race,
+        _kind(report),
+        [r.name for r in report.ask(along.document).riders],
+    )
     stops = {s.opening + 1: s for s in report.ask(passings.planned)[0]}
     also = {p.number: p.also for p in report.ask(passings.passed, report.ask(stores.most_laps)) if p.also}
     came = came or {}
     # a moment counts from the rider's own start
-    found, clock = [], report.ask(clocked.live, {k: (row.at - start).total_seconds() for k, row in came.items()})
+    found, clock = (
+        [],
+        report.ask(clocked.live, {k: (row.at - race.own_start).total_seconds() for k, row in came.items()}),
+    )
     drives = driving.reaches(report, clock)
     document, shared = report.ask(along.document), report.ask(stores.shared)
     for k, m in enumerate(clock):
@@ -95,7 +102,7 @@ def crew_lines(report: Report, units: Units | str, came: Came | None = None) -> 
             if len(report.ask(along.document).race.stages) == 1
             else stage_name(report.ask(along.document).race.stages, m.stage)
         )
-        times = [start + timedelta(seconds=s) for s in (m.early_s, m.likely_s, m.late_s)]
+        times = [race.clock_at(s) for s in (m.early_s, m.likely_s, m.late_s)]
         found.append(
             CrewLine(
                 m.name or _(MOMENTS[m.kind]),
@@ -108,10 +115,10 @@ def crew_lines(report: Report, units: Units | str, came: Came | None = None) -> 
                 todo,
                 m.standing_s,
                 m.key,
-                came[m.key].at.astimezone(start.tzinfo) if m.key in came else None,
+                came[m.key].at.astimezone(times[1].tzinfo) if m.key in came else None,
                 came[m.key].said_by if m.key in came else "",
                 drives.get(m.key),
-                start + timedelta(seconds=drives[m.key].there_s or 0.0) if m.key in drives else None,
+                race.clock_at(drives[m.key].there_s or 0.0) if m.key in drives else None,
             )
         )
     return found
@@ -134,7 +141,7 @@ def legs_page(report: Report, units: Units | str) -> list[dict[str, Any]]:
                 "name": rider.name,
                 "legs": legs_words(report, stint),
                 "at": value_text(ridden.begins_m, "distance", units),
-                "from": start_of(report) + timedelta(seconds=ridden.begins_s),
+                "from": report.ask(along.document).race.clock_at(ridden.begins_s),
                 "rested": ridden.rested_s,
                 "time": ridden.time_s,
                 "used": value_text(ridden.amount, _kind(report), units),
@@ -185,18 +192,28 @@ def crew_csv(bench: Bench, units: Units | str) -> str:
     return csv_text(rows)
 
 
+#: how long before the start a calendar rings; what ends ends after it began
+ALARM, SECOND, DAY = timedelta(hours=12), timedelta(seconds=1), timedelta(days=1)
+
+
 def crew_ics(bench: Bench, units: Units | str) -> bytes:
-    """The sheet as a calendar: an event from the early to the late moment of each line."""
-    calendar = Calendar()
+    """The sheet as a calendar: an event from the early to the late moment of each line, in the race's zone with that
+    zone's own rules beside it, since an hour counted off a zoned one is wrong where the clock changes. What was taken
+    before is known again by its uid and is older by its sequence.
+    """
+    calendar, report = Calendar(), bench.kept
     calendar.add("prodid", "-//Lynxwort//crew sheet//EN")
     calendar.add("version", "2.0")
-    stamp = bench.setup.head.created if bench.setup.head else start_of(bench.kept)
-    for k, line in enumerate(crew_lines(bench.kept, units)):
+    stamp = bench.setup.head.created if bench.setup.head else start_of(report)
+    changes = bench.race.version + bench.setup.revisions.count()
+    lines = crew_lines(report, units)
+    for line in lines:
         event = Event()
-        event.add("uid", f"{bench.race.uid}-{bench.setup.uid}-{k}@lynxwort")
+        event.add("uid", f"{line.key}-{bench.race.uid}-{bench.setup.uid}@lynxwort")
         event.add("dtstamp", stamp)
-        event.add("dtstart", line.early.astimezone(ZoneInfo("UTC")))
-        event.add("dtend", line.late.astimezone(ZoneInfo("UTC")))
+        event.add("sequence", changes)
+        event.add("dtstart", line.early)
+        event.add("dtend", max(line.late, line.early + SECOND, key=datetime.timestamp))
         event.add("summary", f"{line.what}: {line.todo}" if line.todo else line.what)
         event.add("location", line.where)
         event.add(
@@ -204,5 +221,23 @@ def crew_ics(bench: Bench, units: Units | str) -> bytes:
             _("%(who)s, likely %(time)s, %(light)s")
             % {"who": line.who, "time": line.likely.strftime("%H:%M"), "light": line.light},
         )
+        if line.key.startswith("start-"):
+            alarm = Alarm()
+            alarm.add("action", "DISPLAY")
+            alarm.add("description", f"{bench.race.name}: {line.what}")
+            alarm.add("trigger", -ALARM)
+            event.add_component(alarm)
         calendar.add_component(event)
+    _add_zone(calendar, lines)
     return bytes(calendar.to_ical())
+
+
+def _add_zone(calendar: Calendar, lines: Sequence[CrewLine]) -> None:
+    """The rules of the race's zone for its days alone: long lists of dates are read by few. Where clocks go forward,
+    icalendar 7.3.2 writes the new hour; what is meant is the old one (RFC 5545 3.6.5: onset by the offset before it).
+    """
+    days = (lines[0].early - DAY).date(), (lines[-1].late + DAY).date()
+    calendar.add_missing_timezones(*days)
+    part: Any
+    for part in calendar.walk("DAYLIGHT"):
+        part["dtstart"].dt -= part["tzoffsetto"].td - part["tzoffsetfrom"].td

@@ -1,6 +1,5 @@
 """The time card for the bars: one's own start minute, and when each check is due."""
 
-from datetime import timedelta
 from typing import Any
 
 from django import forms
@@ -12,7 +11,6 @@ from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.ribbon import stage_name
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.stations.range.crew import marked_words
-from lynxwort.web.stations.range.stopping import start_of
 from lynxwort.words.formatting import value_text
 
 
@@ -29,13 +27,13 @@ class MinuteForm(forms.Form):
 def card(bench: Bench, minute: int, units: Units | str) -> dict[str, Any]:
     """The card of the race as kept."""
     report = bench.kept
-    stages = report.ask(along.document).race.stages
-    key = start_of(report) + timedelta(minutes=minute)
+    race, later_s = report.ask(along.document).race, 60.0 * minute
+    stages, key = race.stages, race.clock_at(later_s)
     found = report.ask(checks.checks)
     lines = [
         {
             "name": _("start") if c.stage is None else stage_name(stages, c.stage),
-            "due": key + timedelta(seconds=c.due_s),
+            "due": race.clock_at(later_s + c.due_s),
             "allowed": "" if c.allowed_s is None else value_text(c.allowed_s, "minutes", units).split()[0],
             "known": c.known,
         }

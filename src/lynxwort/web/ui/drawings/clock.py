@@ -2,7 +2,7 @@
 
 import itertools
 from collections.abc import Sequence
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 
 from django.utils.html import escape
 from django.utils.safestring import SafeString, mark_safe
@@ -32,14 +32,15 @@ def time_line(marks: Sequence[Mark], *, start: datetime, label: str) -> SafeStri
             )
     parts.append(f'<path d="M{left} {axis}H{px(last):.1f}" class="clock-axis"/>')
     step = next((s for s in (600, 900, 1800, 3600, 7200, 14_400, 21_600) if last / s <= 9), 43_200)
-    begin = start.replace(minute=0, second=0, microsecond=0)
+    # hours added to a zoned hour would be wrong where the clock changes
+    begin, zero = start.replace(minute=0, second=0, microsecond=0).astimezone(UTC), start.astimezone(UTC)
     ticks = (begin + timedelta(seconds=step * k) for k in range(200))
-    for tick in itertools.takewhile(lambda t: (t - start).total_seconds() <= last, ticks):
-        after = (tick - start).total_seconds()
+    for tick in itertools.takewhile(lambda t: (t - zero).total_seconds() <= last, ticks):
+        after, told = (tick - zero).total_seconds(), tick.astimezone(start.tzinfo)
         if after >= 0:
             parts.append(
                 f'<path d="M{px(after):.1f} {axis + 9:.0f}v7" class="clock-axis"/>'
-                f'<text x="{px(after):.1f}" y="{axis + 34:.0f}" text-anchor="middle" class="tick">{tick:%H:%M}</text>'
+                f'<text x="{px(after):.1f}" y="{axis + 34:.0f}" text-anchor="middle" class="tick">{told:%H:%M}</text>'
             )
     for (likely, early, late, words, kind, _light), row in zip(marks, rows, strict=True):
         x, top = px(likely), axis - 22 - ROW * row
