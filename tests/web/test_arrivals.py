@@ -82,7 +82,8 @@ def test_a_press_moves_what_follows_on_every_phone(injected):
 def test_a_press_that_is_nothing_moves_nothing_and_is_told(injected):
     first = keys(injected)[0]
     far = press(injected, first)
-    assert (far.status_code, "stays in this phone" in far.json()["refused"]) == (422, True)
+    assert (far.status_code, "stays in this phone" in far.json()["alone"]) == (200, True)
+    assert not Arrival.objects.exists()
     racing(injected.race)
     key, name = keys(injected)[2], str(uuid.uuid4())
     for _twice in range(2):

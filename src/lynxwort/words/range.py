@@ -248,7 +248,6 @@ MESSAGES: dict[str, str] = {
     "drive_nowhere": N_("A drive leads from one place to another."),
     "driven_twice": N_("Each drive is said once; there and back count the same."),
     "not_on_the_sheet": N_("This is no row of the sheet, or no hour. Load the page anew."),
-    "another_day": N_("That is not the race's day: it stays in this phone and moves nothing on the sheet."),
 }
 #: moments of the race on the clock
 #: what an event may mark -> what it is called

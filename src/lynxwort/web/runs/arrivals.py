@@ -17,6 +17,10 @@ MOST = 2000
 NEAR = timedelta(hours=24)
 
 
+class AnotherDay(Exception):
+    """So far from its likely hour that it is no arrival in this race."""
+
+
 def came(setup: Setup, race: Race) -> dict[str, Arrival]:
     """What came by, by the moments' keys."""
     found: dict[str, Arrival] = {}
@@ -29,15 +33,15 @@ def tell(
     setup: Setup, race: Race, key: str, at: datetime, *, likely: datetime, name: uuid.UUID, gone: bool = False
 ) -> Arrival:
     """Keep that something came by, or that it did not after all; sent twice it is kept once. likely: its hour on the
-    sheet. Raises InputRefused.
+    sheet. Raises AnotherDay, InputRefused.
     """
     if abs(at - likely) > NEAR:
-        raise InputRefused(Refusal(path="at", code="another_day"))
+        raise AnotherDay
     with transaction.atomic():
         there = Arrival.objects.filter(uid=name).first()
         if there is not None:
             if (there.setup_id, there.race_id, there.key) != (setup.pk, race.pk, key):
-                raise InputRefused(Refusal(path="id", code="another_day"))
+                raise InputRefused(Refusal(path="id", code="not_on_the_sheet"))
             return there
         if Arrival.objects.filter(setup=setup, race=race).count() >= MOST:
             raise InputRefused(Refusal(path="key", code="too_many"))

@@ -14,6 +14,7 @@ from lynxwort.web.bench.views import base_of, kept_bench, told
 from lynxwort.web.bikes import changes
 from lynxwort.web.races.models import Race
 from lynxwort.web.races.services import OF_CREW, change_facts, facts_of
+from lynxwort.web.runs import arrivals
 from lynxwort.web.stations.range import arriving, driving, stopping, turning
 from lynxwort.web.stations.range import crew as crew_sheet
 from lynxwort.web.stations.range import pump as pumping
@@ -128,6 +129,10 @@ def came(request: Request, setup: int, race: int) -> HttpResponse:
     if request.content_type == "application/json":
         try:
             arriving.pressed(bench, json_of(request.body[:MOST_SENT].decode("utf-8", "replace")), request.preset)
+        except arrivals.AnotherDay:
+            # a rehearsal is no mistake
+            alone = _("That is not the race's day: it stays in this phone and moves nothing on the sheet.")
+            return JsonResponse({"alone": alone})
         except InputRefused as refused:
             return JsonResponse({"refused": explain(refused.refusals[0], translate=_)}, status=422)
         except ValueError:

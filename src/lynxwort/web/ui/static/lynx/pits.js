@@ -83,8 +83,9 @@ async function sendCame() {
         body: JSON.stringify({ ...first, now_ms: Date.now() }),
       });
       if (!answer.ok && answer.status !== 422) break;
-      if (answer.status === 422) {
-        words = (await answer.json()).refused;
+      const said = await answer.json();
+      if (said.refused || said.alone) {
+        words = said.refused || said.alone;
         store("came-own", [...(stored("came-own") || []), first.key]);
       }
       store("came-queue", queue().filter((each) => each.id !== first.id));
