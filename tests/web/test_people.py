@@ -117,6 +117,14 @@ def test_what_a_role_may_not_send_is_there_to_read_and_has_no_button(demo):
         assert left == [], path
         assert "data-not-yours" not in demo.get(path).content.decode()
     assert "Demo garage" in page
+    # a page that answers a press is closed like any other
+    rider = entering(a_member(demo.setup.bike.garage, "rider"))
+    again = rider.post(f"{demo.base}baseline/gate/brakes/", {})
+    assert again.status_code == 403
+    stepped = {"moves": '[["shock_preload_m", 0.006]]', "version": Draft.objects.get(setup=demo.setup).version}
+    said = rider.post(f"{demo.base}chassis/notch/", stepped, **{"HTTP_HX-Request": "true"}).content.decode()
+    assert re.search(r'<form[^>]*chassis/keep/"[^>]* data-not-yours>', said)
+    assert not re.search(r'<form[^>]*chassis/notch/"[^>]* data-not-yours>', said)
     part = crew.post(f"{demo.base}drive/notch/", {"moves": "[]", "version": "1"}, **{"HTTP_HX-Request": "true"})
     assert part.status_code == 403
     assert "Crew read everything" in part.content.decode()
@@ -311,6 +319,13 @@ def test_in_two_garages_nothing_goes_to_the_wrong_one(demo, stranger):
     Membership.objects.filter(garage=garage, user=stranger).delete()
     assert client.get(f"{demo.base}drive/").status_code == 404
     assert client.get("/parts/").status_code == 200
+
+
+def test_whoever_came_in_by_a_code_never_keeps_the_machine(demo):
+    mechanic = entering(a_member(demo.setup.bike.garage, "mechanic"), HTTP_HOST="localhost:8000")
+    assert mechanic.post(reverse("machine:make")).status_code == 403
+    assert "Write a back-up now" not in mechanic.get(reverse("machine:backups")).content.decode()
+    assert "Write garage.jsonl" not in mechanic.get(reverse("machine:backups")).content.decode()
 
 
 def test_members_of_before_are_mechanics(demo):

@@ -97,10 +97,13 @@ def add_first_user(username: str, password: str, garage_name: str) -> User:
 
 
 def keeps_the_machine(request: HttpRequest) -> bool:
-    """The first account, at the machine itself: it may take all of it away and put another in its place."""
+    """The first account, at the machine itself: it may take all of it away and put another in its place. Nobody who
+    came in by a code.
+    """
     if not is_loopback(request) or not request.user.is_authenticated:
         return False
-    first = User.objects.exclude(username=DEMO_USER).order_by("pk").values_list("pk", flat=True).first()
+    own = User.objects.filter(guest=False).exclude(username=DEMO_USER)
+    first = own.order_by("pk").values_list("pk", flat=True).first()
     return request.user.pk == first or (settings.DEMO and request.user.get_username() == DEMO_USER)
 
 

@@ -41,9 +41,9 @@ class Doors:
         verb = getattr(request, "verb", None)
         if verb is None or not request.member:
             return answer
-        if request.method == "POST" and answer.status_code < 400 and verb is not Verb.READ:
+        if request.method == "POST" and answer.status_code < 400:
             deeds.note(request)
-        if verb is Verb.READ and not may(request.member, Verb.KEEP):
+        if not may(request.member, Verb.KEEP):
             _close(request, answer)
         return answer
 

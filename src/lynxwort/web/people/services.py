@@ -166,6 +166,7 @@ def join_anew(invitation: Invitation, name: str, password: str) -> User:
 
 
 def _keeps_an_owner(member: Membership) -> None:
+    member.refresh_from_db(fields=["role"])
     others = Membership.objects.filter(garage=member.garage_id, role=Role.OWNER).exclude(pk=member.pk)
     if member.role == Role.OWNER and not others.exists():
         raise LastOwner
