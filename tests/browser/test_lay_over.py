@@ -19,6 +19,12 @@ PLAIN = """() => {
   });
   bench.querySelectorAll('#outcome').forEach((e) => e.replaceChildren());
   bench.removeAttribute('class');
+  // in which order an element came by its attributes means nothing
+  bench.querySelectorAll('*').forEach((e) => {
+    const all = [...e.attributes].map((a) => [a.name, a.value]).sort();
+    all.forEach(([name]) => e.removeAttribute(name));
+    all.forEach(([name, value]) => e.setAttribute(name, value));
+  });
   return bench.outerHTML.replace(/></g, '>\\n<').split('\\n').map((line) => line.trim()).filter(Boolean);
 }"""
 
