@@ -1,6 +1,5 @@
 """Who did what, when: one line for each thing done, the same again within a while being the same line."""
 
-import time
 from typing import Any
 
 from django.core.cache import cache
@@ -9,6 +8,7 @@ from lynxwort.web.bikes.models import Bike, Revision, Setup
 from lynxwort.web.garages.models import Garage, User
 from lynxwort.web.people.models import Deed
 from lynxwort.web.races.models import Race, Rider
+from lynxwort.web.ui.stale import mark_of
 from lynxwort.web.ui.trouble import noting
 from lynxwort.web.ui.typed import Request
 
@@ -49,10 +49,9 @@ def note(request: Request) -> None:
     if match is None:
         return
     place = f"deed {member.garage_id} {request.user.pk} {match.view_name} {sorted(match.kwargs.items())}"
-    key = f"deed-{hash(place)}"
-    last = cache.get(key)
-    if last is not None and time.monotonic() - last < SAME_S:
+    key = f"deed-{mark_of(place)}"
+    if cache.get(key):
         return
     with noting("who did what"):
         write(member.garage, request.user, member.role, match.view_name, _about(match.kwargs, member.garage))
-        cache.set(key, time.monotonic(), SAME_S)
+        cache.set(key, True, SAME_S)

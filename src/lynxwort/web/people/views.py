@@ -19,7 +19,7 @@ from lynxwort.web.people.forms import InviteForm, JoinForm
 from lynxwort.web.people.models import Invitation
 from lynxwort.web.people.wording import DEEDS, MAY
 from lynxwort.web.ui.security import say
-from lynxwort.web.ui.typed import Request
+from lynxwort.web.ui.typed import Request, whole_number
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 
@@ -102,14 +102,10 @@ def leave(request: Request) -> HttpResponse:
 @require_POST
 def choose(request: Request) -> HttpResponse:
     """Go to another garage that one is let into. What was shown of the one before can be sent no more."""
-    row = get_object_or_404(Membership, garage=_number(request.POST.get("garage")), user=request.user)
+    row = get_object_or_404(Membership, garage=whole_number(request.POST.get("garage")), user=request.user)
     request.session[CHOSEN] = row.garage_id
     rotate_token(request)
     return redirect("stand")
-
-
-def _number(text: str | None) -> int:
-    return int(text) if text and text.isascii() and text.isdigit() and len(text) <= 18 else -1
 
 
 @require_safe

@@ -30,6 +30,11 @@ class Reach:
     low_s: float | None
     high_s: float | None
 
+    @property
+    def is_late(self) -> bool:
+        """Whether the rider is likely to be there first."""
+        return self.slack_s is not None and self.slack_s < 0.0
+
 
 def wanted_at(given: RangeInput, clock: Sequence[Moment]) -> list[Moment]:
     """Moments that the crew is wanted at: the start, stops in force, crew points, hand-overs and work. At the finish
@@ -106,13 +111,13 @@ def figures(given: RangeInput) -> list[Figure]:
 
 def findings(given: RangeInput) -> list[Finding]:
     """What is said of the drives: the first that is too late, else the tightest. at_m: on the round."""
-    told = next((r for r in judged(given) if (r.slack_s or 0.0) < 0.0), tightest(given))
+    told = next((r for r in judged(given) if r.is_late), tightest(given))
     if told is None or told.slack_s is None or told.slack_s >= TIGHT_S:
         return []
-    late = told.slack_s < 0.0
     return [
         Finding(
-            station="range", code="crew_late" if late else "crew_tight", severity="act" if late else "look",
+            station="range", code="crew_late" if told.is_late else "crew_tight",
+            severity="act" if told.is_late else "look",
             figures=("range.crew_slack_min",),
             at_m=float(given.clock.around.starts_m[told.moment.stage]) + told.moment.at_m,
             parameters={"short_time": abs(told.slack_s), "lap": told.moment.lap},

@@ -48,9 +48,9 @@ class HourForm(forms.Form):
         input_formats=["%H:%M:%S", "%H:%M", "%H.%M"],
     )  # fmt: skip
 
-    def __init__(self, data: Any = None, *, bench: Bench, units: Any) -> None:
+    def __init__(self, data: Any = None, *, bench: Bench, lines: list[CrewLine]) -> None:
         super().__init__(data)
-        self.bench, self.lines = bench, crew_lines(bench.kept, units)
+        self.bench, self.lines = bench, lines
         self.fields["key"].choices = [(line.key, f"{line.what}, {line.where}") for line in self.lines]  # type: ignore[attr-defined]
 
     def keep(self) -> None:

@@ -89,11 +89,10 @@ def crew(request: Request, setup: int, race: int) -> HttpResponse:
 
 
 def _crew(request: Request, bench: Bench, status: int = 200, **forms: Any) -> HttpResponse:
-    shown = {
-        "form": arriving.HourForm(bench=bench, units=request.preset),
-        "plan": _plan_form(request, bench.race, driving.pairs_of(bench), None),
-    }
-    context = crew_sheet.crew_page(bench, request.preset) | shown | forms
+    context = crew_sheet.crew_page(bench, request.preset)
+    context["form"] = arriving.HourForm(bench=bench, lines=context["lines"])
+    context["plan"] = _plan_form(request, bench.race, driving.pairs_of(bench), None)
+    context |= forms
     return room(request, bench, "range", "crew", context, status=status)
 
 
@@ -138,7 +137,7 @@ def came(request: Request, setup: int, race: int) -> HttpResponse:
         except ValueError:
             return JsonResponse({"refused": _("That did not arrive whole.")}, status=422)
         return JsonResponse({})
-    form = arriving.HourForm(request.POST, bench=bench, units=request.preset)
+    form = arriving.HourForm(request.POST, bench=bench, lines=crew_sheet.crew_lines(bench.kept, request.preset))
     if form.is_valid():
         try:
             form.keep()
