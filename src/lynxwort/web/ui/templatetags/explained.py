@@ -85,7 +85,9 @@ def _linked(text: str, seen: set[str], words: str) -> str:
 
 #: text inside these is prose; inside those it leads somewhere already, names a control, or is a person's own
 PROSE = frozenset({"p", "li", "dd", "dt", "td", "caption", "figcaption", "legend"})
-NEVER = frozenset({"a", "button", "summary", "label", "h1", "h2", "svg", "script", "template", "q", "title", "code", "address"})
+NEVER = frozenset(
+    {"a", "button", "summary", "label", "h1", "h2", "svg", "script", "template", "q", "title", "code", "address"}
+)
 _PIECE = re.compile(r"(<[^>]*>)")
 _TAG = re.compile(r"<(/?)([a-z][a-z0-9]*)", re.IGNORECASE)
 
