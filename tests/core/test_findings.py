@@ -10,13 +10,25 @@ from lynxwort.core.model.bike import (
     Carburettor,
     FourStrokeInjected,
     FourStrokeJetted,
+    Item,
     Kit,
     Payload,
     Transmission,
     TwoStrokeRod,
 )
 from lynxwort.core.model.damper import stack_of
-from lynxwort.core.model.race import CrewPlan, CriticalHill, Drive, GroundSegment, RaceAir, RefuelPoint, Relay, Zone
+from lynxwort.core.model.race import (
+    Awaited,
+    CrewPlan,
+    CriticalHill,
+    Drive,
+    GroundSegment,
+    RaceAir,
+    RefuelPoint,
+    Relay,
+    WeekPlan,
+    Zone,
+)
 from lynxwort.core.model.readings import (
     FeelReading,
     FlowReading,
@@ -632,6 +644,28 @@ SCENARIOS |= {
 }
 
 
+def weekly(**week):
+    """The demo with a piston due and the week before it."""
+
+    def make():
+        made = a_log(demo_inputs(), meter(118), part("piston", 70))
+        return made.model_copy(update={"race": made.race.model_copy(update={"week": WeekPlan(**week)})})
+
+    return make
+
+
+def in_a_circle():
+    """Two things of which each comes after the other."""
+    bike = demo_inputs().bike
+    items = tuple(
+        Item(id=one, name=one, mass_kg=0.1, ahead_m=0.5, height_m=0.5, after=(other,))
+        for one, other in (("guard", "plate"), ("plate", "guard"))
+    )
+    kit = bike.kit.model_copy(update={"items": items})
+    setup = setup_with(kit_on=("guard", "plate"))
+    return demo_inputs().model_copy(update={"bike": bike.model_copy(update={"kit": kit}), "setup": setup})
+
+
 def serviced(*lines, **about):
     """The demo with a log of service."""
     return lambda: a_log(demo_inputs(), *lines, **about)
@@ -642,6 +676,10 @@ SCENARIOS |= {
     "gate_failed": (serviced(check("air_leak", "fail")), "act"),
     "gate_look": (serviced(check("chain", "look")), "look"),
     "gate_unchecked": (serviced(check("frame")), "unknown"),
+    "part_late": (weekly(begins="2027-04-12", awaited=(Awaited(job="part:piston", arrives="2027-04-17"),)), "act"),
+    "week_short": (weekly(begins="2027-04-17", evening_s=1800.0), "act"),
+    "week_tight": (weekly(begins="2027-04-15"), "look"),
+    "week_circle": (in_a_circle, "look"),
     "overdue": (serviced(meter(118), part("piston", 70)), "act"),
     "exceeds_during_race": (serviced(meter(118), part("piston", 80)), "act"),
     "soon": (serviced(meter(118), part("piston", 86)), "look"),

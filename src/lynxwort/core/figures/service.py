@@ -16,6 +16,8 @@ FIGURES: dict[str, FigureSpec] = {
     "service.hours_bike": told("s", "engine_hours", "hours of the bike, by its meter or by its rides"),
     "service.due_count": told("1", "count", "parts and services due by the end of the race"),
     "service.risk_race": told("1", "chance", "that a part ends the race, of those with a clock", "lower"),
+    "service.week.latest_start": told("s", "engine_hours", "how long before the start the week's work must begin"),
+    "service.week.slack": told("s", "engine_hours", "work that would still fit into the evenings", "higher"),
     "service.hours_to_sound": told("s", "engine_hours", "work until a bought bike is sound"),
     "service.compression_sea": told("Pa", "compression", "the compression gauge as it would read at the sea"),
     "service.chain_stretch": told("1", "chance", "how much longer the chain is than new"),

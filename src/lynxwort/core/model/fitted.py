@@ -133,6 +133,11 @@ def items_on(bike: Bike, setup: CarriedSetup) -> tuple[Item, ...]:
     return tuple(i for i in bike.kit.items if (i.id not in setup.kit_off if i.weighed_with else i.id in setup.kit_on))
 
 
+def put_on(bike: Bike, setup: CarriedSetup) -> tuple[Item, ...]:
+    """What was put on since the bike was weighed, done or still to do."""
+    return tuple(i for i in items_on(bike, setup) if not i.weighed_with)
+
+
 def shift_of(bike: Bike, setup: CarriedSetup, field: str) -> float:
     """What the items that are on add to a fact or a setting [its unit], against the bike as its facts have it: of what
     it was weighed and measured with, what is off takes it away.

@@ -13,6 +13,7 @@ TERMS: dict[str, str] = (
     {f"check.{k}": v[0] for k, v in CHECKS.items()}
     | {f"part.{k}": v[0] for k, v in PARTS.items()}
     | {f"measure.{k}": v[0] for k, v in MEASURES.items()}
+    | {"run_in": N_("run the engine in, an hour")}
 )
 
 FINDINGS: dict[str, tuple[str, str, str]] = {
@@ -140,6 +141,32 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
         N_("hours differ by {off_share}"),
         N_("The meter counts. Was a ride forgotten, typed twice, or the meter changed?"),
     ),
+    "part_late": (
+        N_("{part}: its part comes too late"),
+        N_("too late: {part}"),
+        N_(
+            "It comes on {comes}, and the work on it must begin on {needed}. Another source, or the plan without it: "
+            "what is on stays on, by its own clock. Nothing new on the day of the race."
+        ),
+    ),
+    "week_short": (
+        N_("The evenings do not hold the work"),
+        N_("the evenings are too short"),
+        N_(
+            "All of it takes longer than is left before the race. Begin earlier, work longer, or leave out what is "
+            "only nice."
+        ),
+    ),
+    "week_tight": (
+        N_("{service.week.slack} in hand before the race"),
+        N_("{service.week.slack} in hand"),
+        N_("Less than one evening. Work takes longer than one says: keep one free."),
+    ),
+    "week_circle": (
+        N_("What comes after what goes round in a circle"),
+        N_("the order goes round"),
+        N_("Say anew what must be on before what, under Kit."),
+    ),
 }
 _SEAL = N_("Engine cold and off, bike stood firmly. The manual's way goes first.")
 CAUTIONS: dict[str, str] = {
@@ -160,8 +187,12 @@ CAUTIONS: dict[str, str] = {
 REASONS: dict[str, str] = {
     "no_log": N_("nothing was written down of its service"),
     "unsaid": N_("nothing was said of it"),
+    "nothing_to_do": N_("nothing is left to do on the bike"),
+    "week_unsaid": N_("nobody said which evening is the first"),
+    "week_circle": N_("what comes after what goes round in a circle"),
 } | {f"gate.{k}": N_("not judged: a check of the gate failed") for k in CHECKS}
 INPUT_NAMES: dict[str, str] = {
+    "race.week.evening_s": N_("work that an evening has"),
     "service.rides": N_("rides and readings of the meter"),
     "service.parts": N_("parts and when they were fitted"),
     "service.checks": N_("checks of the gate"),
@@ -169,6 +200,7 @@ INPUT_NAMES: dict[str, str] = {
     "service.practice_s": N_("still to be ridden before the start"),
 }
 MESSAGES: dict[str, str] = {
+    "not_an_hour": N_("An hour of the day, like 18:00."),
     "photo_too_large": N_("The photo is too large: at most {high} MB and 60 million points."),
     "not_a_photo": N_("This is no photo that can be read: JPEG, PNG or WebP, please."),
     "not_tones": N_("Not numbers. Write tones apart by spaces, like 402 398 405."),

@@ -9,6 +9,8 @@ FIGURE_NAMES: dict[str, str] = {
     "service.hours_bike": N_("Hours of the bike"),
     "service.due_count": N_("Due by the finish"),
     "service.risk_race": N_("A part ends the race"),
+    "service.week.latest_start": N_("The week's work begins, before the start"),
+    "service.week.slack": N_("In hand before the race"),
     "service.hours_to_sound": N_("Work until it is sound"),
     "service.compression_sea": N_("Compression at the sea"),
     "service.chain_stretch": N_("Chain longer by"),

@@ -6,6 +6,12 @@ Reference: the critical path method; a list schedule by least slack.
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+HOUR_S = 3600.0
+#: what a thing takes of which nobody said it [s] (assumption)
+UNSAID_S = HOUR_S
+#: what ends all work on a bike: id and work [s] (common practice, no source)
+LAST_STEPS = (("baseline_gate", 1.0 * HOUR_S), ("bed_in", 0.5 * HOUR_S), ("slow_ride", 0.5 * HOUR_S))
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Job:

@@ -2,6 +2,7 @@
 
 from lynxwort.core.figures import figure
 from lynxwort.core.report import Figure
+from lynxwort.core.stations.baseline import week
 from lynxwort.core.stations.baseline.input import BaselineInput
 from lynxwort.core.stations.baseline.serviced import service_figures
 
@@ -25,4 +26,5 @@ def figures(given: BaselineInput) -> list[Figure]:
             source="Baseline",
         ),
         *service_figures(given),
+        *week.figures(given.before, given.log, given.use),
     ]

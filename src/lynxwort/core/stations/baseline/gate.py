@@ -130,13 +130,14 @@ def to_sound(all_of: tuple[Checked, ...]) -> ToSound:
     """Sums over the checks that ask for something."""
     lines = tuple(c for c in all_of if c.state in ("fail", "look") and c.found is not None)
     return ToSound(
-        work_s=sum(_work_s(c) for c in lines),
+        work_s=sum(work_of(c) for c in lines),
         cost=sum((c.found.cost or 0.0) for c in lines if c.found),
-        before_s=sum(_work_s(c) for c in lines if c.state == "fail"),
+        before_s=sum(work_of(c) for c in lines if c.state == "fail"),
         lines=lines,
     )
 
 
-def _work_s(line: Checked) -> float:
+def work_of(line: Checked) -> float:
+    """To put it right [s], as said or as usual."""
     said = line.found.work_s if line.found else None
     return line.check.work_s if said is None else said

@@ -9,17 +9,21 @@ from lynxwort.core.derived.road import RoadLearned
 from lynxwort.core.derived.springs import Springs
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.evidence import LogNormal
-from lynxwort.core.model.race import GROUNDS
+from lynxwort.core.model.fitted import put_on
+from lynxwort.core.model.inputs import Inputs
+from lynxwort.core.model.race import GROUNDS, WeekPlan
 from lynxwort.core.model.readings import KnownGoodReading, Reading
+from lynxwort.core.model.setup import CarriedSetup
 from lynxwort.core.physics.drive.simulation import FULL_THROTTLE_SHARE
 from lynxwort.core.stations.baseline.log import Log, RaceUse
+from lynxwort.core.stations.baseline.week import Before
 
 
 @keyed
 class BaselineInput:
     """readings: those not struck out; springs, learned, factor, good: what was learned of them; elsewhere: ids
     of fill-ups of another course; store: what is carried, "fuel" or "energy"; log: of service and gate; use: how the
-    race wears the bike.
+    race wears the bike; before: the week before it.
     """
 
     readings: tuple[Reading, ...]
@@ -31,6 +35,7 @@ class BaselineInput:
     store: str
     log: Log
     use: RaceUse
+    before: Before
 
     @classmethod
     def of(cls, up: Upstream) -> "BaselineInput":
@@ -47,8 +52,21 @@ class BaselineInput:
                 store=supply.store.kind,
                 log=Log.of(up.inputs.bike, up.inputs.service),
                 use=race_use(up.lap, up.clock, up.inputs.race.start),
+                before=_before(up.inputs),
             ),
         )
+
+
+def _before(inputs: Inputs) -> Before:
+    race = inputs.race
+    items = put_on(inputs.bike, CarriedSetup.taken_from(inputs.setup))
+    return Before(
+        start=race.start[:10],
+        start_s=race.own_start.timestamp(),
+        zone=race.time_zone,
+        plan=race.week or WeekPlan(),
+        items=tuple(i for i in items if i.worked_s is None),
+    )
 
 
 def race_use(lap: Lap, clock: Clock, start: str) -> RaceUse:

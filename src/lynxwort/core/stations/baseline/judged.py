@@ -7,6 +7,7 @@ from lynxwort.core.stations.baseline.due import RISK_ACT, RISK_LOOK, Due, due, r
 from lynxwort.core.stations.baseline.gate import checked
 from lynxwort.core.stations.baseline.input import BaselineInput
 from lynxwort.core.stations.baseline.log import Log
+from lynxwort.core.stations.baseline.week import name_of, week
 from lynxwort.core.stations.baseline.worn import Worn, worn
 
 Add = Callable[..., None]
@@ -16,7 +17,8 @@ _LOCKER = {
 
 
 def service_findings(given: BaselineInput, add: Add) -> None:
-    """Of the gate, the clocks, wear and bolts; nothing of a bike without a log."""
+    """Of the week; of the gate, the clocks, wear and bolts, nothing of a bike without a log."""
+    _week(given, add)
     if not given.log.begun:
         return
     _gate(given.log, given.use.start, add)
@@ -32,6 +34,23 @@ def service_findings(given: BaselineInput, add: Add) -> None:
     _bolts(given.log, add)
     for _place, off in given.log.line.gaps[-1:]:
         add("hours_gap", "look", "service.hours_bike", off_share=off)
+
+
+def _week(given: BaselineInput, add: Add) -> None:
+    seen = week(given.before, given.log, given.use)
+    short = seen.slack_s is not None and seen.slack_s < 0.0
+    for late in seen.late[:1]:
+        # a part that comes late may be what makes the week short: without it, what is left may fit
+        left = week(given.before, given.log, given.use, without=frozenset(p.task.id for p in seen.late))
+        short = left.slack_s is not None and left.slack_s < 0.0
+        add("part_late", "act", "service.week.slack", part=name_of(given.before, late.task.id), comes=late.comes or "",
+            needed=late.begins)  # fmt: skip
+    if short:
+        add("week_short", "act", "service.week.slack")
+    elif not seen.late and seen.slack_s is not None and seen.slack_s < given.before.plan.evening_s:
+        add("week_tight", "look", "service.week.slack")
+    if seen.circle:
+        add("week_circle", "look", "service.week.latest_start")
 
 
 def _gate(log: Log, start: str, add: Add) -> None:

@@ -7,18 +7,14 @@ from dataclasses import dataclass
 
 from lynxwort.core.figures import figure
 from lynxwort.core.model.bike import Item, needs
-from lynxwort.core.model.bike.spares import HOUR_S, SPARES, Spare
+from lynxwort.core.model.bike.spares import SPARES, Spare
 from lynxwort.core.model.days import days_between
-from lynxwort.core.model.fitted import inside_of, items_on
+from lynxwort.core.model.fitted import inside_of, items_on, put_on
 from lynxwort.core.physics.kit import masses, spares, work
 from lynxwort.core.report import Figure
 from lynxwort.core.stations.kit.ground import ground_of, night
 from lynxwort.core.stations.kit.input import KitInput
 
-#: what a thing takes of which nobody said it [s] (assumption)
-UNSAID_WORK_S = HOUR_S
-#: what ends every build: id and work [s] (common practice, no source)
-LAST_STEPS = (("baseline_gate", 1.0 * HOUR_S), ("bed_in", 0.5 * HOUR_S), ("slow_ride", 0.5 * HOUR_S))
 #: share of what a spare saves that is left when it lies in a truck one has to get to (assumption)
 TRUCK_SHARE = 0.5
 
@@ -30,7 +26,7 @@ def on_now(given: KitInput) -> tuple[Item, ...]:
 
 def in_build(given: KitInput) -> tuple[Item, ...]:
     """What is put on for this race: on in this setup, not on when the bike was weighed."""
-    return tuple(i for i in on_now(given) if not i.weighed_with)
+    return put_on(given.bike, given.brakes)
 
 
 def is_done(item: Item) -> bool:
@@ -73,13 +69,13 @@ def jobs_of(given: KitInput, items: tuple[Item, ...]) -> list[work.Job]:
     names = {i.id for i in left}
     jobs = [
         work.Job(
-            id=i.id, takes_s=UNSAID_WORK_S if i.work_s is None else i.work_s,
+            id=i.id, takes_s=work.UNSAID_S if i.work_s is None else i.work_s,
             after=tuple(a for a in i.after if a in names), arrives_s=arrives_s(given, i),
         )
         for i in left
     ]  # fmt: skip
     before = tuple(names)
-    for identity, takes in LAST_STEPS if items else ():
+    for identity, takes in work.LAST_STEPS if items else ():
         jobs.append(work.Job(id=identity, takes_s=takes, after=before))
         before = (identity,)
     return jobs
@@ -104,7 +100,7 @@ def _build(given: KitInput) -> Build:
         cost=sum(i.cost or 0.0 for i in items),
         spent=sum(i.spent or 0.0 for i in items),
         mass_kg=sum(i.net_kg for i in items),
-        work_s=sum(UNSAID_WORK_S if i.work_s is None else i.work_s for i in items),
+        work_s=sum(work.UNSAID_S if i.work_s is None else i.work_s for i in items),
         worked_s=sum(i.worked_s or 0.0 for i in items),
         left_s=sum(j.takes_s for j in jobs),
         missing=tuple(i.name for i in items if not is_done(i) and arrives_s(given, i) > 0.0),

@@ -1,12 +1,14 @@
 """The race: course, air, ground, stops."""
 
 from datetime import UTC, datetime, timedelta
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 from zoneinfo import ZoneInfo, ZoneInfoNotFoundError
 
 from pydantic import Field, field_validator, model_validator
 
 from lynxwort.core.model.base import Part, choice, quantity
+from lynxwort.core.model.race.crew import CrewPlan
+from lynxwort.core.model.race.week import WeekPlan, evening_clock
 from lynxwort.core.model.rules import Asked, Marked, SoundTest
 
 Ground = Literal["hardpack", "gravel", "loam", "sand", "deep_sand", "mud", "rock", "whoops", "single_track"]
@@ -212,50 +214,6 @@ class Entry(Part):
     rider: int = quantity(0, 20, "1", "count", 0, source="assumption")
 
 
-def words(most: int) -> Any:
-    """A field of free text."""
-    return Field("", max_length=most, json_schema_extra={"unit": "", "kind": "text", "source": "assumption: not said"})
-
-
-class Drive(Part):
-    """How the crew comes from one place to another, and back, as it was driven or looked up. start, end: names of crew
-    or refuel points; empty: the paddock, where races and stages start and end.
-    """
-
-    start: str = words(60)
-    end: str = words(60)
-    takes_s: float = quantity(0, 86_400, "s", "minutes")
-    distance_m: float | None = quantity(0, 1_000_000, "m", "distance", None, source="assumption: not said")
-
-    @model_validator(mode="after")
-    def _elsewhere(self) -> "Drive":
-        if self.start == self.end:
-            raise ValueError("end:drive_nowhere")
-        return self
-
-
-class CrewPlan(Part):
-    """What stands first on the crew's sheets, and how the crew gets about."""
-
-    emergency: str = words(80)
-    """the organiser's emergency number"""
-    channel: str = words(80)
-    """radio channel, and who is on it"""
-    phones: str = words(120)
-    """names and numbers"""
-    silent: str = words(120)
-    """where neither radio nor phone reaches"""
-    ready_s: float = quantity(0, 7200, "s", "minutes", 300.0, source="assumption")
-    """from arriving until the crew stands ready"""
-    drives: Annotated[tuple[Drive, ...], Field(max_length=60)] = ()
-
-    @model_validator(mode="after")
-    def _driven_once(self) -> "CrewPlan":
-        if len({frozenset((d.start, d.end)) for d in self.drives}) < len(self.drives):
-            raise ValueError("drives:driven_twice")
-        return self
-
-
 class Race(Part):
     """One race."""
 
@@ -289,6 +247,8 @@ class Race(Part):
     """what the event marks, so that it is not replaced before the finish"""
     crew: CrewPlan | None = None
     """left out = nothing is said of the crew"""
+    week: WeekPlan | None = None
+    """left out = nothing is said of the evenings before it"""
 
     @model_validator(mode="after")
     def _asked_once(self) -> "Race":
@@ -338,6 +298,10 @@ class Race(Part):
         moment, zone = datetime.fromisoformat(self.start), ZoneInfo(self.time_zone)
         moment = moment if moment.tzinfo else moment.replace(tzinfo=zone)
         return (moment.astimezone(UTC) + timedelta(seconds=self.class_gap_s + after_s)).astimezone(zone)
+
+    def evening(self, day: str, after_s: float) -> datetime:
+        """The race's clock so long [s] after the work of an evening begins."""
+        return evening_clock(day, (self.week or WeekPlan()).evening_at, self.time_zone, after_s)
 
     @property
     def start_julian(self) -> float:
