@@ -6,8 +6,8 @@
     python -m lynxwort ride FILE.json [--felt COMPLAINT --end rear] python -m lynxwort log LOG.csv --setup FILE.json
     [--column lambda=3 ...] [--gauge 14.7] python -m lynxwort dyno RUN.csv [RUN.csv ...] --setup FILE.json [--place
     wheel|crank] [--standard none|sae_j1349|iso_1585|din_70020] python -m lynxwort kit FILE.json [--on ID] [--off ID]
-    python -m lynxwort build FILE.json python -m lynxwort spares FILE.json python -m lynxwort trial FILE.json
-    python -m lynxwort laps SESSION.gpx --course LAP.gpx
+    python -m lynxwort build FILE.json python -m lynxwort spares FILE.json python -m lynxwort week FILE.json [--today
+    DAY] python -m lynxwort trial FILE.json python -m lynxwort laps SESSION.gpx --course LAP.gpx
 
 Exit 0, or 2 with {"errors": [{path, code, low, high, unit, message}]} on standard output.
 """

@@ -1,4 +1,4 @@
-"""Getting ready for a race: the build in its order, and the spares that are worth their grams."""
+"""Getting ready for a race: the build in its order, the spares that are worth their grams, the week worked backward."""
 
 import argparse
 from collections.abc import Mapping
@@ -9,11 +9,15 @@ from lynxwort.cli.files import read_document
 
 
 def add(verbs: Any) -> None:
-    """Add both verbs to the command line."""
+    """Add the verbs to the command line."""
     for name, what in (("build", "the build: money, mass, work, its order"), ("spares", "which spares are carried")):
         verb = verbs.add_parser(name, help=what)
         verb.add_argument("file")
         verb.set_defaults(run=run, verb=name)
+    verb = verbs.add_parser("week", help="the week before the race, worked backward from it")
+    verb.add_argument("file")
+    verb.add_argument("--today", metavar="DAY", default="", help="a day like 2027-04-02: what should be ordered by now")
+    verb.set_defaults(run=week)
 
 
 def _plain(data: Any) -> Any:
@@ -43,3 +47,23 @@ def run(arguments: argparse.Namespace) -> Any:
         for n in report.ask(building.race_needs)
     ]  # fmt: skip
     return {"figures": figures, "needs": needs} | _plain(asdict(report.ask(building.build)))
+
+
+def week(arguments: argparse.Namespace) -> Any:
+    """The jobs in their order with evenings, days to order by, what is in hand; the same without what comes too late.
+    Raises InputRefused.
+    """
+    from lynxwort.core.errors import InputRefused, Refusal
+    from lynxwort.core.evaluate import evaluate
+    from lynxwort.core.model.days import checked_day
+    from lynxwort.core.model.inputs import load_inputs
+    from lynxwort.core.stations.baseline.asked import week_seen
+
+    try:
+        checked_day(arguments.today or None)
+    except ValueError:
+        raise InputRefused(Refusal(path="today", code="not_a_day")) from None
+    report = evaluate(load_inputs(read_document(arguments.file)), need=("baseline",))
+    seen = report.ask(week_seen, arguments.today)
+    figures = {k: f for k, f in report.to_json()["figures"].items() if k.startswith("service.week.")}
+    return {"figures": figures} | asdict(seen) | {"passed": sorted(seen.passed)}

@@ -19,6 +19,19 @@ CREW: dict[str, Any] = {
         {"start": "ford", "end": "quarry gate", "takes_s": 2100.0, "distance_m": 14_000.0},
     ],
 }
+CREW["posts"] = [
+    {"place": "ford", "who": "Sorrel", "bring": "goggles, dry gloves, water"},
+    {"place": "quarry gate", "who": "Tansy", "bring": "petrol can, tube with levers, food"},
+]
+#: the week before the first race: the piston comes on the day after it had to be begun
+WEEK: dict[str, Any] = {
+    "begins": "2027-04-12",
+    "away": ["2027-04-14"],
+    "chores": [{"id": "van", "name": "load the van", "takes_s": 5400.0, "at_the_end": True}],
+    "awaited": [{"job": "part:piston", "arrives": "2027-04-16"}, {"job": "part:brake_fluid", "order_days": 2.0}],
+}
+#: what was forgotten at the second race: key of the load list
+FORGOTTEN = ("spare:lever", "own:ground sheet")
 #: the one the bike came with; each later one is told by what it changed
 AS_BOUGHT: dict[str, Any] = SETUP | {
     "shock_spring_rate_n_per_m": 48000.0,

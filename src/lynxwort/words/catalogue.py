@@ -15,7 +15,7 @@ from lynxwort.core.tunables import item_of
 from lynxwort.core.units.convert import Units
 from lynxwort.words import N_, baseline, chassis, damping, drive, fuelling, kit, purpose, service, trials
 from lynxwort.words import range as reach
-from lynxwort.words.formatting import plain_number, value_text
+from lynxwort.words.formatting import DAY, day_text, plain_number, value_text
 
 FINDINGS: dict[str, tuple[str, str, str]] = (
     purpose.FINDINGS
@@ -310,6 +310,8 @@ def figure_text(report: Report, name: str, preset: Units | str, translate: Calla
 
 def _parameter(name: str, value: float | str, preset: Units | str, translate: Callable[[str], str]) -> str:
     if isinstance(value, str):
+        if DAY.match(value):
+            return day_text(value, translate)
         words = translate(TERMS.get(value, value))
         # inside a sentence: a heading's first letter is made large again where it begins one
         return words[:1].lower() + words[1:] if value.startswith(service.KINDS) else words

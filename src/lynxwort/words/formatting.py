@@ -1,12 +1,27 @@
 """SI values as a rider reads them."""
 
+import re
 from collections.abc import Callable
+from datetime import date
 
 from lynxwort.core.units.convert import Units, difference_to_shown, shown_unit, to_shown
 from lynxwort.words import N_
 
 THIN = "\u202f"
 MINUS = "\u2212"
+#: a day as documents write it
+DAY = re.compile(r"^\d{4}-\d{2}-\d{2}$")
+WEEKDAYS = (N_("Mon"), N_("Tue"), N_("Wed"), N_("Thu"), N_("Fri"), N_("Sat"), N_("Sun"))
+MONTHS = (
+    N_("Jan"), N_("Feb"), N_("Mar"), N_("Apr"), N_("May"), N_("Jun"), N_("Jul"), N_("Aug"), N_("Sep"), N_("Oct"),
+    N_("Nov"), N_("Dec"),
+)  # fmt: skip
+
+
+def day_text(day: str, translate: Callable[[str], str]) -> str:
+    """A day of a document, like Fri 16 Apr."""
+    there = date.fromisoformat(day)
+    return f"{translate(WEEKDAYS[there.weekday()])} {there.day} {translate(MONTHS[there.month - 1])}"
 
 
 def plain_number(value: float, digits: int) -> str:

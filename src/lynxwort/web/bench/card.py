@@ -97,7 +97,7 @@ def _set(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
     ]
 
 
-def _pour(bench: Bench, preset: Units | str) -> list[dict[str, str]]:
+def pour(bench: Bench, preset: Units | str) -> list[dict[str, str]]:
     """What goes in at the start and at each stop, in words."""
     rows, setup, bike = [], bench.kept_inputs.setup, bench.kept_inputs.bike
     if bike.metering == "electric":
@@ -132,7 +132,7 @@ def card(bench: Bench, preset: Units | str) -> dict[str, Any]:
     """What stands on the card: the kept setup, what it means, what to act on, the stages, when the rider comes by."""
     report, inputs = bench.kept, bench.kept_inputs
     waiting, more_looks = _unsettled(report, preset)
-    poured = _pour(bench, preset)
+    poured = pour(bench, preset)
     fitted = [
         (_(tunable_word(t, inputs.bike)), tunable_text(inputs.bike, t, said_value(inputs.setup, t), preset))
         for t in tunables_of(inputs.bike)

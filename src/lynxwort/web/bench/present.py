@@ -282,7 +282,7 @@ def tabs(bench: Bench, station: str, room: str) -> list[Tab]:
     """The rooms of a station; none where it has but one."""
     bike, report = bench.inputs.bike, bench.report
     rooms = registry.rooms_of(station, bike)
-    return [Tab(r.path, r.name_on(bike), r.id == room, r.waits(report, station)) for r in rooms if len(rooms) > 1]
+    return [Tab(r.path, r.name_on(bike), r.id == room, r.waits(report)) for r in rooms if len(rooms) > 1]
 
 
 def shell(bench: Bench, station: str, preset: Units | str, at_m: float | None, *, room: str = "") -> dict[str, Any]:

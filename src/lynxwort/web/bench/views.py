@@ -98,6 +98,7 @@ def _context(request: Request, bench: services.Bench, station: str, **more: Any)
             "station": "card",
             "room": "card",
             "rail": present.rail(bench.report, request.preset, "card"),
+            "tabs": present.tabs(bench, "card", ""),
         }
         return context | {"ledger": present.ledger(bench, request.preset)} | cards.card(bench, request.preset) | more
     context |= present.page(bench, station, request.preset, at, opened(request))

@@ -56,7 +56,7 @@ def _next(standing: Standing, preset: Units | str) -> dict[str, str]:
     room = room_of(worst, found.code, checked_bike(standing.setup.bike.document))
     return {
         "words": say(found, standing.report, preset, _).answer,
-        "where": f"{worst}/{room.path if room else ''}",
+        "where": f"{room.station}/{room.path}" if room else f"{worst}/",
         "severity": found.severity,
     }
 

@@ -32,7 +32,7 @@ from lynxwort.web.races.tracks import add_blob, lay_course
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.readings.services import checked_reading
 from lynxwort.web.runs.days import checked_click, checked_day
-from lynxwort.web.runs.models import Arrival, ClickTurn, RiddenDay, Trial, TrialRun
+from lynxwort.web.runs.models import Arrival, ClickTurn, LoadLine, RiddenDay, Trial, TrialRun
 from lynxwort.web.runs.services import checked_run, checked_trial
 from lynxwort.web.service.models import ServiceLine
 from lynxwort.web.service.services import checked_line
@@ -93,6 +93,7 @@ TABLES = (
     Table("day", RiddenDay, "setup__bike__garage", lambda row: checked_day(row.document)),
     Table("click", ClickTurn, "day__setup__bike__garage", lambda row: checked_click(row.document)),
     Table("arrival", Arrival, "setup__bike__garage", lambda row: None, ("by",)),
+    Table("load", LoadLine, "race__garage", lambda row: None, ("by",)),
     Table("service", ServiceLine, "bike__garage", lambda row: checked_line(row.kind, row.document)),
     Table("felt", Felt, "setup__bike__garage", lambda row: None),
     Table("pairing", Pairing, "setup__bike__garage", lambda row: None, ("standing", "key")),

@@ -24,7 +24,7 @@ NOBODYS = frozenset(
     }
 )
 _BY_VERB = {
-    Verb.TAP: ("bench:came", "bench:pump", "bench:trial-tap"),
+    Verb.TAP: ("bench:came", "bench:pump", "bench:trial-tap", "bench:week-load"),
     Verb.RUN: (
         "bench:add-reading",
         "bench:clinic",
@@ -88,6 +88,7 @@ _BY_VERB = {
     Verb.RACE: (
         "bench:course",
         "bench:crew-plan",
+        "bench:week",
         "races:add-stage",
         "races:change-stage",
         "races:copy",

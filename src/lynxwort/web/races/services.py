@@ -101,7 +101,7 @@ def make_race(
 def race_facts(row: Race) -> dict[str, Any]:
     """What the page of a race edits: its day, air and riders, without the stages."""
     return {
-        "race": {k: v for k, v in row.document.items() if k not in ("stages", *OF_RULES, *OF_CREW)},
+        "race": {k: v for k, v in row.document.items() if k not in ("stages", *ELSEWHERE)},
         "rider": row.rider_id,
         "others": sorted(o.pk for o in row.others.all()),
     }
@@ -144,7 +144,7 @@ def change_race(row: Race, race: dict, rider: Rider, others: Sequence[Rider], *,
     def columns(now: Race) -> dict[str, Any]:
         if seen is not None and race_facts(now) != seen:
             raise StaleFacts
-        apart = facts_of(now, (*OF_RULES, *OF_CREW, "stages"))
+        apart = facts_of(now, (*ELSEWHERE, "stages"))
         checked = checked_race(race | apart)
         return {
             "name": checked.name,
@@ -159,8 +159,9 @@ def change_race(row: Race, race: dict, rider: Rider, others: Sequence[Rider], *,
         row.others.set([o for o in others if o.pk != rider.pk])
 
 
-#: what of a race the page of its rules holds, and what the crew's does
-OF_RULES, OF_CREW = ("asked", "sound_limit_db", "sound_test"), ("crew",)
+#: what of a race the pages of its rules, its crew and its week hold, and not its own
+OF_RULES, OF_CREW, OF_WEEK = ("asked", "sound_limit_db", "sound_test"), ("crew",), ("week",)
+ELSEWHERE = (*OF_RULES, *OF_CREW, *OF_WEEK)
 
 
 def facts_of(row: Race, names: tuple[str, ...]) -> dict[str, Any]:

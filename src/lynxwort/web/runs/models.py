@@ -112,3 +112,27 @@ class Arrival(Travelling):
     def said_by(self) -> str:
         """Who said so, as long as there is an account."""
         return self.by.get_username() if self.by else ""
+
+
+class LoadLine(Travelling):
+    """A thing of a race's load list that somebody said something of. key: what the list knows it by, "own:" and its
+    name for what somebody wrote down; state: "packed", "open", or "forgotten", which later races' lists remember.
+    """
+
+    race = models.ForeignKey(Race, on_delete=models.CASCADE, related_name="load")
+    key = models.CharField(max_length=90)
+    state = models.CharField(max_length=10, default="open")
+    by = models.ForeignKey(User, on_delete=models.SET_NULL, null=True, related_name="+", editable=False)
+    changed = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.UniqueConstraint(fields=["race", "key"], name="one_line_a_thing")]
+
+    def __str__(self) -> str:
+        return f"{self.key}: {self.state}"
+
+    @property
+    def said_by(self) -> str:
+        """Who said so, as long as there is an account."""
+        return self.by.get_username() if self.by else ""

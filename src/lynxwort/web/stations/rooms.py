@@ -15,6 +15,7 @@ _SERVICE = (
     "worn", "worn_faster", "limit_before_race_end", "spokes_uneven", "chain_worn", "torque_open", "retorque_due",
     "mark_moved", "locker_locked_there", "locker_high_strength", "locker_unlocked", "hours_gap",
 )  # fmt: skip
+_WEEK = ("part_late", "week_short", "week_tight", "week_circle")
 _BURNS = ("jetted", "rod", "injected")
 _HEAT = ("coolant_boils", "coolant_close", "queue_boils", "queue_soon", "coolant_cold", "coolant_freezes",
          "cap_runs_hot")  # fmt: skip
@@ -86,6 +87,7 @@ ROOMS = {
         Room("sound/", _("Sound and rules"), frozenset(_SOUND)),
         Room("build/", _("Build and spares"), frozenset({"build_late", "build_tight", "build_circle", "need_off"})),
     ),
+    "card": (Room("", _("Card")), Room("week/", _("Race week"), frozenset(_WEEK))),
     "trials": (
         Room("", _("Trials")),
         Room("plan/", _("Plan"), frozenset({"trial_blind_to_it", "two_things_changed"})),

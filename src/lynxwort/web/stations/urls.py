@@ -15,6 +15,7 @@ from lynxwort.web.stations.kit import urls as kit
 from lynxwort.web.stations.purpose import urls as purpose
 from lynxwort.web.stations.range import urls as range_
 from lynxwort.web.stations.trials import urls as trials
+from lynxwort.web.stations.week import urls as week
 from lynxwort.web.ui.lazily import Views
 
 views = Views("lynxwort.web.stations.plain")
@@ -51,6 +52,7 @@ urlpatterns = [
     *range_.urlpatterns,
     *kit.urlpatterns,
     *trials.urlpatterns,
+    *week.urlpatterns,
     *(
         re_path(rf"^(?P<before>\d+/\d+)/(?P<rest>(?:{rooms})/.*)$", moved, {"station": station})
         for station, rooms in _OF.items()

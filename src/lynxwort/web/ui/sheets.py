@@ -1,11 +1,15 @@
-"""Tables that leave as CSV. A cell that a spreadsheet would reckon with instead of showing it gets an apostrophe in
-front, and loses it when read back.
+"""Tables and calendars that leave. Tables as CSV: a cell that a spreadsheet would reckon with instead of showing it
+gets an apostrophe in front, and loses it when read back.
 """
 
 import csv
 import io
 import re
 from collections.abc import Iterable, Sequence
+from datetime import datetime, timedelta
+from typing import Any
+
+from icalendar import Alarm, Calendar, Event
 
 #: what a spreadsheet takes for the beginning of a formula; plain numbers with their sign are none
 _FORMULA = re.compile(r"^[=+\-@\t\r]")
@@ -32,3 +36,26 @@ def csv_text(rows: Iterable[Sequence[object]]) -> str:
     out = io.StringIO()
     csv.writer(out, lineterminator="\n").writerows([shown(cell) for cell in row] for row in rows)
     return out.getvalue()
+
+
+#: how long before it a calendar rings
+ALARM, DAY = timedelta(hours=12), timedelta(days=1)
+
+
+def ringing(event: Event, words: str) -> None:
+    """Let a calendar ring half a day before an event."""
+    alarm = Alarm()
+    alarm.add("action", "DISPLAY")
+    alarm.add("description", words)
+    alarm.add("trigger", -ALARM)
+    event.add_component(alarm)
+
+
+def add_zone(calendar: Calendar, first: datetime, last: datetime) -> None:
+    """The rules of the events' zone for their days alone: long lists of dates are read by few. Where clocks go forward,
+    icalendar 7.3.2 writes the new hour; what is meant is the old one (RFC 5545 3.6.5: onset by the offset before it).
+    """
+    calendar.add_missing_timezones((first - DAY).date(), (last + DAY).date())
+    part: Any
+    for part in calendar.walk("DAYLIGHT"):
+        part["dtstart"].dt -= part["tzoffsetto"].td - part["tzoffsetfrom"].td

@@ -134,6 +134,10 @@ DRAWINGS: dict[str, str] = {
         "The stretch where the recorder jumped most, drawn large. Where the two lines part, the recorded one was "
         "noise, or a hill too short for the recorder."
     ),
+    "weekplan": N_(
+        "A row an evening, the hours of work across it. Numbers are those of the list. Everything is laid against the "
+        "last evening, so the line is where the work must begin; evenings above it are in hand."
+    ),
     "weather": N_(
         "An invented day over the hours of the race: how warm, how damp, how hard the wind. It fills the fields below "
         "so that the page can be tried."

@@ -12,7 +12,7 @@ from lynxwort.core.stations.baseline.due import Due, Risk, due, race_risk, risks
 from lynxwort.core.stations.baseline.gate import Checked, ToSound, checked, to_sound
 from lynxwort.core.stations.baseline.input import BaselineInput
 from lynxwort.core.stations.baseline.log import Log
-from lynxwort.core.stations.baseline.week import Week, evenings_of, week
+from lynxwort.core.stations.baseline.week import Week, evenings_of, name_of, week
 from lynxwort.core.stations.baseline.worn import Worn, limits_of, worn
 
 #: evenings that are shown
@@ -113,28 +113,34 @@ def renewed(log: Log, part: ClockedPart) -> dict[str, Any]:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class WeekSeen:
     """week: as it is planned; evenings: its days, the first one first, those from when one begins and those that work
-    lies on; without: the same without what comes too late, None where nothing does; begins: from when, None where
+    lies on; names: of the jobs by id, a term or what one called it; passed: ids of those whose order day is past;
+    without: the same without these and what comes too late, None where there are none; begins: from when, None where
     nobody said; at: when an evening's work begins; each_s: work that an evening has.
     """
 
     week: Week
     evenings: tuple[str, ...]
+    names: dict[str, str]
+    passed: frozenset[str]
     without: Week | None
     begins: str | None
     at: str
     each_s: float
 
 
-def week_seen(given: BaselineInput) -> WeekSeen:
-    """The week before the race."""
+def week_seen(given: BaselineInput, today: str = "") -> WeekSeen:
+    """The week before the race. today: what the last days to order are held against, none where it is empty."""
     before = given.before
     seen, nights, plan = week(before, given.log, given.use), evenings_of(before), before.plan
     used = {b.day for p in seen.planned for b in p.blocks}
     first = min([*used, *([plan.begins] if plan.begins else [])], default=nights.last)
     count = min(round(nights.between(first) / nights.each_s), MOST_EVENINGS)
-    late = frozenset(p.task.id for p in seen.late)
+    passed = frozenset(p.task.id for p in seen.planned if p.order_by is not None and p.order_by < today)
+    late = frozenset(p.task.id for p in seen.late) | passed
     return WeekSeen(
         week=seen, evenings=tuple(reversed(nights.back(count))),
+        names={p.task.id: name_of(before, p.task.id) for p in seen.planned},
+        passed=passed,
         without=week(before, given.log, given.use, without=late) if late else None,
         begins=plan.begins, at=plan.evening_at, each_s=plan.evening_s,
     )  # fmt: skip

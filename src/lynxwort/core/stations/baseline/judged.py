@@ -38,11 +38,11 @@ def service_findings(given: BaselineInput, add: Add) -> None:
 
 def _week(given: BaselineInput, add: Add) -> None:
     seen = week(given.before, given.log, given.use)
-    short = seen.slack_s is not None and seen.slack_s < 0.0
+    short = seen.is_short
     for late in seen.late[:1]:
         # a part that comes late may be what makes the week short: without it, what is left may fit
         left = week(given.before, given.log, given.use, without=frozenset(p.task.id for p in seen.late))
-        short = left.slack_s is not None and left.slack_s < 0.0
+        short = left.is_short
         add("part_late", "act", "service.week.slack", part=name_of(given.before, late.task.id), comes=late.comes or "",
             needed=late.begins)  # fmt: skip
     if short:

@@ -69,7 +69,8 @@ class Block:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Planned:
     """A task in its place. blocks: its evenings; comes: day its part is here; order_by: last day to order it; late: it
-    comes after the work must begin; in_hand_s: work that could still be done before it [s], None where nobody said from when.
+    comes after the work must begin; in_hand_s: work that could still be done before it [s], None where nobody said from
+    when.
     """
 
     task: Task
@@ -98,6 +99,11 @@ class Week:
     latest_start_s: float
     slack_s: float | None
     circle: bool = False
+
+    @property
+    def is_short(self) -> bool:
+        """Whether the evenings do not hold the work."""
+        return self.slack_s is not None and self.slack_s < 0.0
 
     @property
     def late(self) -> tuple[Planned, ...]:
@@ -207,13 +213,15 @@ def evenings_of(before: Before) -> Evenings:
     return Evenings(last=last, each_s=plan.evening_s, away=frozenset(plan.away))
 
 
-def week(before: Before, log: Log, use: RaceUse, *, without: frozenset[str] = frozenset(), hands: float = 1.0) -> Week:
-    """The week as one pair of hands works it. without: as in tasks_of; hands: so much longer or shorter
+def week(
+    before: Before, log: Log, use: RaceUse, *, without: frozenset[str] = frozenset(), hands_share: float = 1.0
+) -> Week:
+    """The week as one pair of hands works it. without: as in tasks_of; hands_share: so much longer or shorter
     everything takes [1].
     """
     nights, plan = evenings_of(before), before.plan
     tasks = {t.id: t for t in tasks_of(before, log, use, without)}
-    jobs = [Job(id=t.id, takes_s=hands * t.takes_s, after=t.after) for t in tasks.values()]
+    jobs = [Job(id=t.id, takes_s=hands_share * t.takes_s, after=t.after) for t in tasks.values()]
     from_s = inf if plan.begins is None else nights.between(plan.begins)
     comes = {t.id: _comes(t, plan.begins) for t in tasks.values()}
     here = {i: inf if day is None else nights.between(day) for i, day in comes.items()}
@@ -272,7 +280,7 @@ def figures(before: Before, log: Log, use: RaceUse) -> list[Figure]:
         reason = "week_circle" if seen.circle else "nothing_to_do"
         return [figure(f"service.week.{n}", None, status="not_applicable", reason=reason) for n in
                 ("latest_start", "slack")]  # fmt: skip
-    quick, slow = (week(before, log, use, hands=h) for h in (QUICK, SLOW))
+    quick, slow = (week(before, log, use, hands_share=h) for h in (QUICK, SLOW))
     said = (("race.week.evening_s", before.plan != WeekPlan()), ("service.parts", log.begun))
     paths = ("setup.kit_on", *(path for path, is_said in said if is_said))
     found = [

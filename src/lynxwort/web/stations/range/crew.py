@@ -1,19 +1,19 @@
 """The crew's sheet: who comes by when, what to do, on the screen, as CSV and as a calendar."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
 
 from django.utils.translation import gettext as _
-from icalendar import Alarm, Calendar, Event
+from icalendar import Calendar, Event
 
 from lynxwort.core.asks import along, compromise
+from lynxwort.core.model.race import CrewPlan, Post
 from lynxwort.core.report import Report
 from lynxwort.core.stations.range import moments as clocked
 from lynxwort.core.stations.range import passings
 from lynxwort.core.stations.range import view as stores
-from lynxwort.core.stations.range.crewing import Reach
+from lynxwort.core.stations.range.crewing import Reach, place_of, wanted_at
 from lynxwort.core.stations.range.view import ridden_stints
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.ribbon import stage_name
@@ -23,7 +23,7 @@ from lynxwort.web.runs.models import Arrival
 from lynxwort.web.stations.range import driving
 from lynxwort.web.stations.range.stopping import _kind, start_of
 from lynxwort.web.stations.range.turning import handed, legs_words
-from lynxwort.web.ui.sheets import csv_text
+from lynxwort.web.ui.sheets import add_zone, csv_text, ringing
 from lynxwort.words.formatting import value_text
 from lynxwort.words.range import LIGHTS, MARKED_WORDS, MOMENTS
 
@@ -34,7 +34,8 @@ Came = dict[str, Arrival]
 @dataclass(frozen=True, slots=True)
 class CrewLine:
     """One line of the crew's sheet. key: what a phone calls it, whatever units and words it is shown in; came, by: when
-    it came by and who said so; drive, there: the crew's drive to it, and when it can stand ready.
+    it came by and who said so; drive, there: the crew's drive to it, and when it can stand ready; stands,
+    bring: who of the crew stands there, and what lies ready.
     """
 
     what: str
@@ -51,6 +52,8 @@ class CrewLine:
     by: str = ""
     drive: Reach | None = None
     there: datetime | None = None
+    stands: str = ""
+    bring: str = ""
 
 
 def crew_lines(report: Report, units: Units | str, came: Came | None = None) -> list[CrewLine]:
@@ -68,9 +71,11 @@ def crew_lines(report: Report, units: Units | str, came: Came | None = None) -> 
         [],
         report.ask(clocked.live, {k: (row.at - race.own_start).total_seconds() for k, row in came.items()}),
     )
-    drives = driving.reaches(report, clock)
+    drives, crew = driving.reaches(report, clock), race.crew or CrewPlan()
     document, shared = report.ask(along.document), report.ask(stores.shared)
+    wanted = report.ask(wanted_at, clock)
     for k, m in enumerate(clock):
+        post = crew.post(place_of(m)) if m in wanted else Post()
         stop = stops.get(m.number) if m.kind == "refuel" else None
         todo = ""
         if stop is not None:
@@ -119,6 +124,8 @@ def crew_lines(report: Report, units: Units | str, came: Came | None = None) -> 
                 came[m.key].said_by if m.key in came else "",
                 drives.get(m.key),
                 race.clock_at(drives[m.key].there_s or 0.0) if m.key in drives else None,
+                post.who,
+                post.bring,
             )
         )
     return found
@@ -184,16 +191,18 @@ def crew_page(bench: Bench, units: Units | str) -> dict[str, Any]:
 
 def crew_csv(bench: Bench, units: Units | str) -> str:
     """The sheet as CSV, times in ISO 8601."""
-    rows = [["what", "where", "who", "early", "likely", "late", "light", "to do", "came by"]]
+    rows = [
+        ["what", "where", "who", "early", "likely", "late", "light", "to do", "came by", "stands there", "lies ready"]
+    ]
     for line in crew_lines(bench.kept, units, came_by(bench)):
         times = (t.isoformat(timespec="seconds") for t in (line.early, line.likely, line.late))
         came = line.came.isoformat(timespec="seconds") if line.came else ""
-        rows.append([line.what, line.where, line.who, *times, line.light, line.todo, came])
+        rows.append([line.what, line.where, line.who, *times, line.light, line.todo, came, line.stands, line.bring])
     return csv_text(rows)
 
 
-#: how long before the start a calendar rings; what ends ends after it began
-ALARM, SECOND, DAY = timedelta(hours=12), timedelta(seconds=1), timedelta(days=1)
+#: what ends ends after it began
+SECOND = timedelta(seconds=1)
 
 
 def crew_ics(bench: Bench, units: Units | str) -> bytes:
@@ -222,22 +231,7 @@ def crew_ics(bench: Bench, units: Units | str) -> bytes:
             % {"who": line.who, "time": line.likely.strftime("%H:%M"), "light": line.light},
         )
         if line.key.startswith("start-"):
-            alarm = Alarm()
-            alarm.add("action", "DISPLAY")
-            alarm.add("description", f"{bench.race.name}: {line.what}")
-            alarm.add("trigger", -ALARM)
-            event.add_component(alarm)
+            ringing(event, f"{bench.race.name}: {line.what}")
         calendar.add_component(event)
-    _add_zone(calendar, lines)
+    add_zone(calendar, lines[0].early, lines[-1].late)
     return bytes(calendar.to_ical())
-
-
-def _add_zone(calendar: Calendar, lines: Sequence[CrewLine]) -> None:
-    """The rules of the race's zone for its days alone: long lists of dates are read by few. Where clocks go forward,
-    icalendar 7.3.2 writes the new hour; what is meant is the old one (RFC 5545 3.6.5: onset by the offset before it).
-    """
-    days = (lines[0].early - DAY).date(), (lines[-1].late + DAY).date()
-    calendar.add_missing_timezones(*days)
-    part: Any
-    for part in calendar.walk("DAYLIGHT"):
-        part["dtstart"].dt -= part["tzoffsetto"].td - part["tzoffsetfrom"].td

@@ -8,10 +8,10 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
 from lynxwort.core.asks import along
-from lynxwort.core.model.race import CrewPlan, Drive
+from lynxwort.core.model.race import CrewPlan, Drive, Post
 from lynxwort.core.report import Report
 from lynxwort.core.stations.range import crewing
-from lynxwort.core.stations.range.moments import Moment
+from lynxwort.core.stations.range.moments import Moment, moments
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.ui.forms import DocumentForm, field_for, refusal_words
 
@@ -28,7 +28,9 @@ def reaches(report: Report, clock: list[Moment]) -> dict[str, crewing.Reach]:
 
 
 class CrewForm(DocumentForm):
-    """Numbers that stand first, and each drive that this race asks for: the places need no typing."""
+    """Numbers that stand first, each drive that this race asks for, and each place that the crew is wanted at: the
+    places need no typing.
+    """
 
     spec = (
         ("crew.emergency", CrewPlan, gettext_lazy("Organiser's emergency number")),
@@ -38,9 +40,16 @@ class CrewForm(DocumentForm):
         ("crew.ready_s", CrewPlan, gettext_lazy("From arriving until ready")),
     )
 
-    def __init__(self, *args: Any, pairs: list[tuple[str, str]], **kwargs: Any) -> None:
+    def __init__(self, *args: Any, pairs: list[tuple[str, str]], places: list[str], **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        self.pairs = pairs
+        self.pairs, self.places = pairs, places
+        self.posts = {p.get("place", ""): p for p in self.current.get("crew", {}).get("posts", ())}
+        for k, place in enumerate(places):
+            for name, words in (("who", _("Who stands at %(place)s")), ("bring", _("What lies ready at %(place)s"))):
+                label = words % {"place": place_name(place)}
+                field = field_for(Post, name, self.preset, label=label, help_text="")
+                self.fields[f"post{k}.{name}"] = field
+                self.initial[f"post{k}.{name}"] = self.posts.get(place, {}).get(name, "")
         self.known = {frozenset((d.get("start", ""), d.get("end", ""))): d for d in self._said()}
         for k, (start, end) in enumerate(pairs):
             known = self.known.get(frozenset((start, end)), {})
@@ -70,7 +79,12 @@ class CrewForm(DocumentForm):
             if said["takes_s"] is not None:
                 ends = {"start": start, "end": end}
                 drives.append({n: v for n, v in (ends | said).items() if v not in (None, "")})
-        made = crew | ({"drives": drives} if drives else {})
+        posts = [p for place, p in self.posts.items() if place not in self.places]
+        for k, place in enumerate(self.places):
+            told = {n: self.cleaned_data.get(f"post{k}.{n}") for n in ("who", "bring")}
+            if any(told.values()):
+                posts.append({n: v for n, v in ({"place": place} | told).items() if v})
+        made = crew | ({"drives": drives} if drives else {}) | ({"posts": posts} if posts else {})
         return {"crew": made} if made else {}
 
 
@@ -80,3 +94,9 @@ def pairs_of(bench: Bench) -> list[tuple[str, str]]:
     for reach in bench.kept.ask(crewing.drives):
         found.setdefault(frozenset((reach.start, reach.end)), (reach.start, reach.end))
     return list(found.values())[:20]
+
+
+def places_of(bench: Bench) -> list[str]:
+    """Places that the crew is wanted at, each once."""
+    clock = bench.kept.ask(moments)
+    return list(dict.fromkeys(crewing.place_of(m) for m in bench.kept.ask(crewing.wanted_at, clock)))[:20]

@@ -91,13 +91,14 @@ def crew(request: Request, setup: int, race: int) -> HttpResponse:
 def _crew(request: Request, bench: Bench, status: int = 200, **forms: Any) -> HttpResponse:
     context = crew_sheet.crew_page(bench, request.preset)
     context["form"] = arriving.HourForm(bench=bench, lines=context["lines"])
-    context["plan"] = _plan_form(request, bench.race, driving.pairs_of(bench), None)
+    context["plan"] = _plan_form(request, bench.race, bench, None)
     context |= forms
     return room(request, bench, "range", "crew", context, status=status)
 
 
-def _plan_form(request: Request, row: Race, pairs: list[tuple[str, str]], sent: Any) -> driving.CrewForm:
-    return driving.CrewForm(sent, preset=request.preset, current=facts_of(row, OF_CREW), pairs=pairs)
+def _plan_form(request: Request, row: Race, bench: Bench, sent: Any) -> driving.CrewForm:
+    asked: Any = {"pairs": driving.pairs_of(bench), "places": driving.places_of(bench)}
+    return driving.CrewForm(sent, preset=request.preset, current=facts_of(row, OF_CREW), **asked)
 
 
 @require_POST
@@ -106,11 +107,11 @@ def crew_plan(request: Request, setup: int, race: int) -> HttpResponse:
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    row, pairs = get_object_or_404(Race, pk=race, garage=request.garage), driving.pairs_of(bench)
+    row = get_object_or_404(Race, pk=race, garage=request.garage)
 
     def make() -> driving.CrewForm:
         row.refresh_from_db()
-        return _plan_form(request, row, pairs, request.POST)
+        return _plan_form(request, row, bench, request.POST)
 
     form, status = edited(request, make, lambda f: change_facts(row, OF_CREW, f.document(), seen=f.shown))
     if status == 302:

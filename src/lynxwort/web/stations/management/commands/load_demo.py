@@ -24,10 +24,10 @@ from lynxwort.web.garages.models import Garage, Membership, User
 from lynxwort.web.garages.services import DEMO_USER
 from lynxwort.web.parts.services import quick_add
 from lynxwort.web.races.models import Race, Rider
-from lynxwort.web.races.services import OF_CREW, change_facts
+from lynxwort.web.races.services import OF_CREW, OF_WEEK, change_facts
 from lynxwort.web.readings.models import Reading
 from lynxwort.web.readings.services import add_reading
-from lynxwort.web.runs import days
+from lynxwort.web.runs import days, loading
 from lynxwort.web.runs import services as runs
 from lynxwort.web.runs.models import RiddenDay, Trial
 from lynxwort.web.service import services as service
@@ -159,7 +159,11 @@ class Command(BaseCommand):
             first = bike.setups.order_by("pk")[0].pk
             if race.name == scenario.RACES["brackenmere"]["name"] and not options["bare"]:
                 change_facts(race, OF_CREW, {"crew": season.CREW}, seen={})
+                change_facts(race, OF_WEEK, {"week": season.WEEK}, seen={})
                 _told(bike, first, race)
+                before = next(r for _b, r in pairs if r.pk != race.pk)
+                for key in season.FORGOTTEN:
+                    loading.say(before, key, "forgotten")
             if not options["bare"]:
                 _wrote(bike)
             put_on_bench(_line(first), race, DEMO_USER)

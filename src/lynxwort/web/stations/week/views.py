@@ -1,0 +1,137 @@
+"""Race week: the evenings before a race, and what is loaded for it."""
+
+from typing import Any
+
+from django.contrib import messages
+from django.http import Http404, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_GET, require_http_methods
+
+from lynxwort.core.errors import InputRefused
+from lynxwort.web.bench import present, registry
+from lynxwort.web.bench.services import Bench
+from lynxwort.web.bench.views import base_of, kept_bench
+from lynxwort.web.races.models import Race
+from lynxwort.web.races.services import OF_WEEK, change_facts, facts_of
+from lynxwort.web.runs import loading
+from lynxwort.web.stations.week import forms, packing, planning
+from lynxwort.web.ui.stale import edited
+from lynxwort.web.ui.typed import Request
+from lynxwort.words.catalogue import say
+from lynxwort.words.refusals import explain
+
+
+def _shown(request: Request, bench: Bench, template: str, context: dict[str, Any], status: int = 200) -> HttpResponse:
+    """A page behind the pit card: the shell without the lap."""
+    report, preset = bench.report, request.preset
+    found = registry.settled_in(report, "card", "week", bench.inputs.bike)
+    shell = {
+        "bench": bench, "report": report, "station": "card", "room": "week", "here": request.path,
+        "base": base_of(bench.setup.pk, bench.race.pk), "tabs": present.tabs(bench, "card", "week"),
+        "rail": present.rail(report, preset, "card"), "ledger": present.ledger(bench, preset),
+        "verdict": found[0].severity if found else "ok", "settled_here": [say(f, report, preset, _) for f in found],
+    }  # fmt: skip
+    return render(request, f"bench/{template}.html", shell | context, status=status)
+
+
+@require_http_methods(["GET", "POST"])
+def week(request: Request, setup: int, race: int) -> HttpResponse:
+    """The week worked backward; POST says something of its evenings, a chore, or a part that is to come."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    row = get_object_or_404(Race, pk=race, garage=request.garage)
+    here, what = f"{base_of(setup, race)}card/week/", request.POST.get("what", "")
+    shown: dict[str, Any] = {"evenings": _evenings(request, row, None), "chore": forms.ChoreForm(preset=request.preset)}
+    waits, status = dict[str, forms.AwaitForm](), 200
+    if request.method == "POST" and what == "evenings":
+        form, status = edited(
+            request, lambda: _evenings(request, row, request.POST),
+            lambda f: change_facts(row, OF_WEEK, f.document(), seen=f.shown),
+        )  # fmt: skip
+        if status == 302:
+            messages.success(request, _("Kept with the race."))
+            return redirect(here)
+        shown["evenings"] = form
+    elif request.method == "POST" and what in ("await", "chore", "done", "drop"):
+        refused = _small(request, row, what)
+        if refused is None:
+            return redirect(f"{here}#jobs")
+        status = 422
+        if isinstance(refused, forms.AwaitForm):
+            waits[request.POST.get("job", "")] = refused
+        else:
+            shown["chore"] = refused
+    elif request.method == "POST":
+        raise Http404
+    return _shown(request, bench, "week", planning.page(bench, request.preset, waits) | shown, status)
+
+
+def _evenings(request: Request, row: Race, sent: Any) -> forms.EveningsForm:
+    row.refresh_from_db()
+    return forms.EveningsForm(sent, preset=request.preset, current=facts_of(row, OF_WEEK))
+
+
+def _small(request: Request, row: Race, what: str) -> forms.WeekForm | None:
+    """One small thing said of the week; the form where it was refused."""
+    if what in ("done", "drop"):
+        name = request.POST.get("chore", "")
+        forms.change(row, lambda week: forms.chore_done(week, name, drop=what == "drop"))
+        return None
+    form = forms.AwaitForm(request.POST, preset=request.preset) if what == "await" else forms.ChoreForm(
+        request.POST, preset=request.preset
+    )  # fmt: skip
+    if not form.is_valid():
+        return form
+    try:
+        if isinstance(form, forms.AwaitForm):
+            job = request.POST.get("job", "")
+            forms.change(row, lambda week: form.kept(week, job))
+        else:
+            forms.change(row, form.kept)
+    except InputRefused as refused:
+        form.add_error(None, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
+        return form
+    return None
+
+
+@require_http_methods(["GET", "POST"])
+def load(request: Request, setup: int, race: int) -> HttpResponse:
+    """The load list; POST ticks a thing, writes one down, or says what was forgotten."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    if request.method == "POST":
+        refusal = _loaded(request, bench)
+        if not refusal:
+            return redirect(f"{base_of(setup, race)}card/week/load/")
+        messages.error(request, refusal)
+    context = packing.page(bench, request.preset)
+    return _shown(request, bench, "week_load", context, 422 if request.method == "POST" else 200)
+
+
+def _loaded(request: Request, bench: Bench) -> str:
+    """What was said of a thing is kept; why not, where it is refused."""
+    state = next((s for s in loading.SAID if s in request.POST), request.POST.get("state", ""))
+    key = request.POST.get(state, "")
+    if "thing" in request.POST:
+        key = packing.key_named(bench, request.preset, request.POST["thing"])
+        if not key:
+            return _("Say what.")
+    try:
+        loading.say(bench.race, key, state)
+    except InputRefused as refused:
+        return explain(refused.refusals[0], translate=_)
+    return ""
+
+
+@require_GET
+def calendar(request: Request, setup: int, race: int) -> HttpResponse:
+    """The week as a calendar."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    response = HttpResponse(planning.week_ics(bench), content_type="text/calendar; charset=utf-8")
+    response["Content-Disposition"] = 'attachment; filename="race-week.ics"'
+    return response
