@@ -17,10 +17,13 @@ _LOCKER = {
 
 
 def service_findings(given: BaselineInput, add: Add) -> None:
-    """Of the week; of the gate, the clocks, wear and bolts, nothing of a bike without a log."""
+    """Of the gate, the clocks, wear and bolts, nothing of a bike without a log; of the week."""
+    if given.log.begun:
+        _logged(given, add)
     _week(given, add)
-    if not given.log.begun:
-        return
+
+
+def _logged(given: BaselineInput, add: Add) -> None:
     _gate(given.log, given.use.start, add)
     listed = due(given.log, given.use)
     _clocks(listed, add)

@@ -161,9 +161,9 @@ class Command(BaseCommand):
                 change_facts(race, OF_CREW, {"crew": season.CREW}, seen={})
                 change_facts(race, OF_WEEK, {"week": season.WEEK}, seen={})
                 _told(bike, first, race)
-                before = next(r for _b, r in pairs if r.pk != race.pk)
-                for key in season.FORGOTTEN:
-                    loading.say(before, key, "forgotten")
+                for before in [r for _b, r in pairs if r.pk != race.pk][:1]:
+                    for key in season.FORGOTTEN:
+                        loading.say(before, key, "forgotten")
             if not options["bare"]:
                 _wrote(bike)
             put_on_bench(_line(first), race, DEMO_USER)
