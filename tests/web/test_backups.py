@@ -25,7 +25,7 @@ from lynxwort.web.bikes.models import Bike, Draft, Revision, Setup
 from lynxwort.web.evaluation import door
 from lynxwort.web.garages.models import Garage, User
 from lynxwort.web.garages.services import add_user
-from lynxwort.web.machine import archive, garage_lines, lock, restoring, shelf
+from lynxwort.web.machine import archive, garage_lines, lock, merging, restoring, shelf
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Race
 from lynxwort.web.readings.models import Reading
@@ -341,13 +341,14 @@ def test_serving_puts_back_what_lies_ready_first(own, tmp_path):
 
 # one garage as lines --------------------------------------------------------------------------------------------------------
 def taken(garage, lines: list[str]):
-    return garage_lines.take_in(garage, io.BytesIO("".join(lines).encode()))
+    return merging.take_in(garage, io.BytesIO("".join(lines).encode()))
 
 
 def told(garage) -> list[dict]:
     """What the lines say, without the moment they were written and the garage's name."""
     found = [json.loads(line) for line in garage_lines.lines(garage)]
-    return [{k: v for k, v in found[0].items() if k not in ("made", "name")}, *found[1:]]
+    rows = [line for line in found[1:] if line["row"] not in ("base", "gone")]
+    return [{k: v for k, v in found[0].items() if k not in ("made", "name", "garage")}, *rows]
 
 
 def test_a_garage_goes_out_and_comes_in_as_it_was_without_anybodys_account(demo):
@@ -396,7 +397,7 @@ def test_lines_that_are_wrong_are_named_and_nothing_is_taken_in(demo):
     fresh = [line.replace(str(b.uid)[:8], "0000aaaa") for line in lines for b in [Bike.objects.get()]]
     for at, wrong, code in (
         (0, ["{}\n"], "not_a_garage"),
-        (0, [json.dumps(json.loads(lines[0]) | {"format": 2}) + "\n"], "newer_format"),
+        (0, [json.dumps(json.loads(lines[0]) | {"format": 3}) + "\n"], "newer_format"),
         (0, [], "not_a_garage"),
         (2, [lines[0], "[" * 5000 + "\n"], "not_a_garage_line"),
         (2, [lines[0], "²\n"], "not_a_garage_line"),
@@ -417,7 +418,7 @@ def test_lines_that_are_wrong_are_named_and_nothing_is_taken_in(demo):
     again = demo.post(
         reverse("machine:garage-in"), {"file": SimpleUploadedFile("g.jsonl", "".join(lines).encode())}, follow=True
     )
-    assert "were here already" in again.content.decode()
+    assert "Nothing is new in this file" in again.content.decode()
 
 
 def test_a_race_on_a_course_that_does_not_come_with_it_is_refused(db):

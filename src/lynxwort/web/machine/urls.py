@@ -12,4 +12,6 @@ urlpatterns = [
     path("leave/", views.leave, name="leave"),
     path("garage.jsonl", views.garage_out, name="garage-out"),
     path("garage/", views.garage_in, name="garage-in"),
+    path("garage/merge/", views.merge, name="merge"),
+    path("garage/leave/", views.merge_leave, name="merge-leave"),
 ]

@@ -7,12 +7,11 @@ from django.core.exceptions import PermissionDenied
 from django.http import FileResponse, Http404, HttpResponse, StreamingHttpResponse
 from django.shortcuts import redirect, render
 from django.utils.translation import gettext as _
-from django.utils.translation import ngettext
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from lynxwort.core.errors import InputRefused
 from lynxwort.web.garages.services import keeps_the_machine
-from lynxwort.web.machine import garage_lines, shelf, tls
+from lynxwort.web.machine import garage_file, garage_lines, presenting, shelf, tls
 from lynxwort.web.machine.archive import Unusable
 from lynxwort.web.machine.presenting import KINDS, UNUSABLE
 from lynxwort.web.ui.security import say
@@ -111,20 +110,53 @@ def garage_out(request: Request) -> StreamingHttpResponse:
 
 @require_POST
 def garage_in(request: Request) -> HttpResponse:
-    """Lines of a garage into this one."""
+    """Lines of a garage, laid by and looked at; merged when somebody says so."""
     file = request.FILES.get("file")
     if file is None:
         return _page(request, 422, refused=_("Choose a file."))
+    label = request.POST.get("label", "").strip()[:20]
     try:
-        new, kept = garage_lines.take_in(request.garage, file)  # type: ignore[arg-type]
+        garage_file.lay_by(request.garage, file, label)  # type: ignore[arg-type]
+        return _merge_page(request)
     except InputRefused as error:
-        first = error.refusals[0]
-        where = (
-            _("Line {line}: ").format(line=first.path.removeprefix("line.")) if first.path.startswith("line.") else ""
-        )
-        return _page(request, 422, refused=where + explain(first, preset=request.preset, translate=_))
-    words = ngettext("{new} row taken in", "{new} rows taken in", new).format(new=new)
-    messages.success(request, words + _("; {kept} were here already and stay as they are.").format(kept=kept))
+        garage_file.let_go(request.garage)
+        return _page(request, 422, refused=_refusal(request, error))
+
+
+def _refusal(request: Request, error: InputRefused) -> str:
+    first = error.refusals[0]
+    where = _("Line {line}: ").format(line=first.path.removeprefix("line.")) if first.path.startswith("line.") else ""
+    return where + explain(first, preset=request.preset, translate=_)
+
+
+def _merge_page(request: Request) -> HttpResponse:
+    """What would become of the file that lies by. Raises InputRefused."""
+    done = garage_file.merged(request.garage, dry=True)
+    if done is None:
+        return redirect("machine:backups")
+    return render(request, "machine/merge.html", presenting.merge_page(done))
+
+
+@require_http_methods(["GET", "POST"])
+def merge(request: Request) -> HttpResponse:
+    """What will become of the two copies; POST makes them one."""
+    try:
+        if request.method != "POST":
+            return _merge_page(request)
+        choices = {k.removeprefix("row."): str(v) for k, v in request.POST.items() if k.startswith("row.")}
+        done = garage_file.merged(request.garage, choices=choices)
+    except InputRefused as error:
+        garage_file.let_go(request.garage)
+        return _page(request, 422, refused=_refusal(request, error))
+    if done is not None:
+        messages.success(request, presenting.merged_words(done))
+    return redirect("machine:backups")
+
+
+@require_POST
+def merge_leave(request: Request) -> HttpResponse:
+    """Nothing becomes of the file that lies by."""
+    garage_file.let_go(request.garage)
     return redirect("machine:backups")
 
 

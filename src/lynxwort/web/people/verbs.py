@@ -101,11 +101,18 @@ _BY_VERB = {
         "races:riders",
         "races:undo",
     ),
-    Verb.OWN: ("machine:garage-in", "people:end", "people:invite", "people:role"),
+    Verb.OWN: (
+        "machine:garage-in",
+        "machine:merge",
+        "machine:merge-leave",
+        "people:end",
+        "people:invite",
+        "people:role",
+    ),
 }
 VERBS = {name: verb for verb, names in _BY_VERB.items() for name in names}
 #: what is only read, and yet not everybody's
-READ_BY_VERB = {"machine:garage-out": Verb.OWN}
+READ_BY_VERB = {"machine:garage-out": Verb.OWN, "machine:merge": Verb.OWN}
 
 
 def verb_of(name: str, method: str) -> Verb | None:

@@ -1,5 +1,7 @@
 """Verbs on what is loaded for a race, and what was forgotten at others."""
 
+import uuid
+
 from django.db import transaction
 
 from lynxwort.core.errors import InputRefused, Refusal
@@ -38,4 +40,7 @@ def say(race: Race, key: str, state: str) -> LoadLine | None:
             return None
         if not rows.filter(key=key).exists() and rows.count() >= MOST:
             raise InputRefused(Refusal(path="thing", code="too_many"))
-        return rows.update_or_create(key=key, defaults={"race": race, "state": state, "by_id": author_id()})[0]
+        said = {"state": state, "by_id": author_id()}
+        # one name whoever writes it down first: two copies of a garage speak of the same thing
+        named = {"race": race, "uid": uuid.uuid5(race.uid, key)}
+        return rows.update_or_create(key=key, defaults=said, create_defaults=said | named)[0]

@@ -83,7 +83,8 @@ def say(bike: Bike, **facts: Any) -> None:
         said = {k: v for k, v in ((row.document if row else {}) | facts).items() if v is not None}
         checked_line("about", said)
         if row is None:
-            ServiceLine.objects.create(bike=bike, kind="about", document=said)
+            # one of a bike, and one name for it in every copy of its garage
+            ServiceLine.objects.create(bike=bike, kind="about", document=said, uid=uuid.uuid5(bike.uid, "about"))
         else:
             row.document = said
             row.save(update_fields=["document", "changed"])
