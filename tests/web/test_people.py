@@ -1,5 +1,6 @@
 """A shared garage: what each role may do, codes to join by, who did what, and going from one garage to another."""
 
+import io
 import json
 import re
 from datetime import UTC, datetime, timedelta
@@ -12,10 +13,11 @@ from django.db import IntegrityError, connection, transaction
 from django.test import Client, override_settings
 from django.urls import resolve, reverse
 
-from lynxwort.web.bikes.models import Draft, Revision
-from lynxwort.web.garages.models import Membership, User
+from lynxwort.web.bikes.models import Bike, Draft, Revision
+from lynxwort.web.garages.models import Garage, Membership, User
 from lynxwort.web.garages.roles import ALLOWED, Role, Verb
 from lynxwort.web.garages.services import add_user
+from lynxwort.web.machine import garage_lines, merging
 from lynxwort.web.people import services
 from lynxwort.web.people.models import Deed, Invitation
 from lynxwort.web.people.verbs import NOBODYS, VERBS, verb_of
@@ -335,3 +337,31 @@ def test_members_of_before_are_mechanics(demo):
     import_module("lynxwort.web.garages.migrations.0007_roles").members_were_mechanics(apps, None)
     assert Membership.objects.get(user=user).role == "mechanic"
     assert Verb.KEEP in ALLOWED["mechanic"]
+
+
+def test_an_owner_puts_a_garage_away_for_good_and_nobody_else_does(demo, client, settings):
+    """Typed by its name; everybody is out, nothing of it is left, and its owner begins an empty one."""
+    garage, owner = Garage.objects.get(), User.objects.get(username="demo")
+    mechanic = Client()
+    mechanic.force_login(a_member(garage, "mechanic", "Tansy"), backend=BACKEND)
+    other = add_user("stranger", "a long enough password", "elsewhere").memberships.get().garage
+    lines = "".join(garage_lines.lines(garage)).encode()
+    away = reverse("people:put-away")
+    # a demo that anybody may enter is not put away by one of them
+    assert client.post(away, {"name": garage.name}).status_code == 422
+    settings.DEMO = False
+    assert mechanic.post(away, {"name": garage.name}).status_code == 403
+    assert client.post(away, {"name": "another name"}).status_code == 422
+    assert Bike.objects.count() == 1
+    answer = client.post(away, {"name": garage.name}, follow=True)
+    assert "The garage is put away." in answer.content.decode()
+    for model in apps.get_models():
+        if any(f.name in ("garage", "bike", "setup", "race") for f in model._meta.get_fields() if f.concrete):
+            left = [r for r in model.objects.all() if r.__class__ is not Membership]
+            assert not left, model
+    assert set(Garage.objects.values_list("name", flat=True)) == {garage.name, other.name}
+    assert mechanic.get("/").headers["Location"] == reverse("people:nowhere")
+    # from its file it comes back into the empty one
+    fresh = owner.memberships.get().garage
+    assert merging.take_in(fresh, io.BytesIO(lines))[1] == 0
+    assert Bike.objects.get().garage == fresh

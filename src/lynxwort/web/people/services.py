@@ -15,11 +15,13 @@ from django.db import IntegrityError, transaction
 from django.db.models import F, Q
 from django.urls import reverse
 
+from lynxwort.web.bikes.models import Revision, Setup
 from lynxwort.web.garages.models import Garage, Membership, User
 from lynxwort.web.garages.roles import Role, Verb, may
 from lynxwort.web.machine import tls
 from lynxwort.web.people import deeds
 from lynxwort.web.people.models import Invitation
+from lynxwort.web.races.models import CourseBlob, Race
 
 #: bytes of chance in a token: 22 characters
 TOKEN_BYTES = 16
@@ -185,6 +187,21 @@ def let_out(member: Membership) -> None:
     """A member is in the garage no more; what they did stays. Raises LastOwner."""
     _keeps_an_owner(member)
     member.delete()
+
+
+@transaction.atomic
+def put_away(member: Membership) -> None:
+    """Put a garage away with all that is in it. Whoever is in no other one begins an empty one of that name; whoever it
+    let in is in it no more. What protects itself goes first.
+    """
+    garage, user = member.garage, member.user
+    Setup.objects.filter(bike__garage=garage).update(head=None)
+    Revision.objects.filter(setup__bike__garage=garage).update(parent=None)
+    Race.objects.filter(garage=garage).delete()
+    garage.delete()
+    CourseBlob.objects.filter(course=None).delete()
+    if not user.memberships.exists():
+        Membership.objects.create(user=user, garage=Garage.objects.create(name=garage.name))
 
 
 def people_page(member: Membership) -> dict[str, Any]:

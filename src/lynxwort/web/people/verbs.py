@@ -107,6 +107,7 @@ _BY_VERB = {
         "machine:merge-leave",
         "people:end",
         "people:invite",
+        "people:put-away",
         "people:role",
     ),
 }

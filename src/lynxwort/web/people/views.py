@@ -1,5 +1,6 @@
 from typing import Any
 
+from django.conf import settings
 from django.contrib import messages
 from django.contrib.auth import login
 from django.contrib.auth.decorators import login_not_required
@@ -114,6 +115,21 @@ def nowhere(request: Request) -> HttpResponse:
     if request.member:
         return redirect("stand")
     return render(request, "people/nowhere.html")
+
+
+@require_POST
+def put_away(request: Request) -> HttpResponse:
+    """The garage with all that is in it is put away for good, once its name was typed."""
+    if settings.DEMO or request.POST.get("name", "").strip() != request.member.garage.name:
+        return _page(request, status=422, trouble=_("Nothing was put away: the name is not that of this garage."))
+    say("garage put away", user=request.user.get_username())
+    services.put_away(request.member)
+    # who did what went with it
+    request.member = None  # type: ignore[assignment]
+    request.session.pop(CHOSEN, None)
+    rotate_token(request)
+    messages.success(request, _("The garage is put away."))
+    return redirect("stand")
 
 
 @login_not_required
