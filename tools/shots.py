@@ -80,6 +80,7 @@ def main() -> None:
                 ("sheet", f"{BASE}/bench/2/2/damping/setting-sheet/"),
                 ("stops", f"{BASE}/bench/2/2/range/stops/"),
                 ("crew", f"{base}/range/crew/"),
+                ("week", f"{base}/card/week/"),
                 ("pump", f"{BASE}/bench/2/2/range/pump/"),
                 ("holders", f"{base}/range/holders/"),
                 ("metres", f"{base}/drive/metres/?rows=100&at=21500"),
@@ -107,7 +108,7 @@ def main() -> None:
                     "crew",
                     "kinds",
                 },
-                "-phone": {"drive"},
+                "-phone": {"week"},
                 "-large": set(),
                 "-night": set(),
             }

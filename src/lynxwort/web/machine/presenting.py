@@ -6,7 +6,7 @@ from django.utils.translation import gettext, ngettext
 from django.utils.translation import gettext_lazy as _
 
 from lynxwort.web.machine.merging import Asked, Merged
-from lynxwort.words.catalogue import INPUT_NAMES
+from lynxwort.words.catalogue import INPUT_NAMES, TUNABLE_NAMES
 
 UNUSABLE = {
     "not_whole": _("This file is not whole: it breaks off or cannot be unpacked."),
@@ -36,6 +36,12 @@ def _field(asked: Asked, path: str) -> str:
     return gettext(name) if name else path.replace("_", " ").replace(".", ", ")
 
 
+def _title(asked: Asked) -> str:
+    """What a row is called: a part by its kind's name."""
+    kind, _space, rest = asked.title.partition(" ")
+    return f"{gettext(TUNABLE_NAMES[kind])} {rest}" if kind in TUNABLE_NAMES else asked.title
+
+
 def merge_page(done: Merged) -> dict[str, Any]:
     """What will become of two copies, before it does."""
     told = [
@@ -47,7 +53,8 @@ def merge_page(done: Merged) -> dict[str, Any]:
         "same": done.many("same"),
         "branches": done.branches,
         "asked": [
-            {"row": a, "table": TABLES[a.table], "differs": [(_field(a, n), x, y) for n, x, y in a.differs]}
+            {"row": a, "title": _title(a), "table": TABLES[a.table],
+             "differs": [(_field(a, n), x, y) for n, x, y in a.differs]}
             for a in done.asked
         ],
         "nothing": not done.many("new", "theirs", "remove") and not done.asked,
