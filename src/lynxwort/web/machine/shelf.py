@@ -21,7 +21,7 @@ log = logging.getLogger(__name__)
 #: how many of a kind are kept; those asked for stay until somebody takes them away
 KEPT = {"daily": 7, "migration": 7}
 KINDS = ("asked", "daily", "migration")
-EVERY, QUIET_S = timedelta(days=1), 120.0
+EVERY, QUIET_S, LONG_AGO = timedelta(days=1), 120.0, timedelta(days=7)
 WAITING, TAKEN_AWAY = "put-back-at-start.zip", "taken-away"
 
 
@@ -96,6 +96,12 @@ def taken_away() -> datetime | None:
         return datetime.fromisoformat((folder() / TAKEN_AWAY).read_text())
     except (OSError, ValueError):
         return None
+
+
+def is_long_ago() -> bool:
+    """Whether the last back-up that left this machine is older than a week."""
+    last = taken_away()
+    return last is not None and datetime.now(UTC) - last > LONG_AGO
 
 
 def put_by(source: BinaryIO) -> archive.Contents:

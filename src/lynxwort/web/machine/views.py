@@ -32,6 +32,7 @@ def _page(request: Request, status: int = 200, **more: Any) -> HttpResponse:
             "shelf": [(b, KINDS[b.kind]) for b in shelf.on_shelf()],
             "waiting": shelf.waiting() is not None,
             "taken_away": shelf.taken_away(),
+            "long_ago": shelf.is_long_ago(),
         }
     return render(request, "machine/backups.html", context | more, status=status)
 
