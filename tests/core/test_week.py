@@ -12,6 +12,7 @@ from pydantic import ValidationError
 
 from lynxwort.cli.main import main
 from lynxwort.core.evaluate import evaluate
+from lynxwort.core.model.bike import Item
 from lynxwort.core.model.inputs import dump_inputs
 from lynxwort.core.model.race import Awaited, Chore, WeekPlan, evening_clock
 from lynxwort.core.model.refused import refusals_of
@@ -20,7 +21,7 @@ from lynxwort.core.physics.service.week import latest_starts, lay
 from lynxwort.core.stations.baseline.asked import week_seen
 from lynxwort.core.stations.baseline.week import FIRST_TIME, RUN_IN_S
 from tests.logged import H, a_log, meter, part
-from tests.support import CACHE, demo_inputs
+from tests.support import CACHE, demo_inputs, setup_with
 
 
 @st.composite
@@ -158,6 +159,29 @@ def test_chores_at_the_end_come_after_all_and_done_ones_are_gone():
     )
     week = seen(weekly(chores=chores)).week
     assert [p.task.id for p in week.planned] == ["chore:wash", "baseline_gate", "bed_in", "slow_ride", "chore:van"]
+
+
+def test_a_late_chore_and_what_must_come_after_a_late_thing_are_left_out_too():
+    late = seen(
+        weekly(
+            begins="2027-04-12", chores=(Chore(id="seat", name="foam for the seat"), Chore(id="wash", name="wash it")),
+            awaited=(Awaited(job="chore:seat", arrives="2027-04-18"),),
+        )
+    )  # fmt: skip
+    assert [p.task.id for p in late.week.late] == ["chore:seat"]
+    assert late.without.planned[0].task.id == "chore:wash"
+    items = tuple(
+        Item(id=i, name=i, mass_kg=0.1, ahead_m=0.5, height_m=0.5, after=after, arrives=day)
+        for i, after, day in (("plate", (), "2027-04-18"), ("guard", ("plate",), None), ("fan", (), None))
+    )
+    bike = demo_inputs().bike
+    kit = bike.kit.model_copy(update={"items": items})
+    built = demo_inputs().model_copy(
+        update={"bike": bike.model_copy(update={"kit": kit}), "setup": setup_with(kit_on=("plate", "guard", "fan"))}
+    )
+    found = seen(built)
+    assert [p.task.id for p in found.week.late] == ["item:plate"]
+    assert {p.task.id for p in found.without.planned} == {"item:fan", "baseline_gate", "bed_in", "slow_ride"}
 
 
 def test_an_evening_across_a_change_of_clocks():

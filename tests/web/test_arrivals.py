@@ -15,6 +15,7 @@ from lynxwort.core.stations.range.input import RangeInput
 from lynxwort.core.stations.range.moments import moments
 from lynxwort.web.bench.services import open_bench
 from lynxwort.web.machine import garage_lines
+from lynxwort.web.races.models import Race
 from lynxwort.web.races.services import change_stages
 from lynxwort.web.runs import arrivals
 from lynxwort.web.runs.models import Arrival
@@ -146,6 +147,8 @@ def test_the_sheets_to_take_along_are_told_anew_too(demo):
     at = hour(before[1], "late") + timedelta(minutes=7)
     assert demo.post(f"{demo.base}range/crew/came/", {"key": keys(demo)[1], "hour": f"{at:%H:%M}"}).status_code == 302
     after, page = rows(demo), demo.get(f"{demo.base}sheets.html").content.decode()
+    # a copy in a phone says of which hour it is, by the race's clock
+    assert re.search(r"as it stood on \d{1,2} \w+, \d\d:\d\d</b>", page)
     for old, new in zip(before[2:], after[2:], strict=True):
         assert f"<li><b>{old['likely'][11:16]}</b>" not in page
         assert f"<li><b>{new['likely'][11:16]}</b>" in page
@@ -215,3 +218,22 @@ def test_the_sheet_and_its_calendar_hold_where_the_clock_changes(demo):
     assert len(set(uids)) == len(uids)
     assert len(kept) >= 4
     assert all(int(e.sequence.value) > int(read.vevent_list[0].sequence.value) for e in kept)
+
+
+def test_who_stands_where_with_what_is_said_once_and_stands_on_every_sheet(demo):
+    page = demo.get(f"{demo.base}range/crew/").content.decode()
+    form = next(f for a, f in forms_of(page) if a and a.endswith("/plan/"))
+    posts = sorted(name for name in form if name.endswith(".bring"))
+    assert len(posts) == 3
+    said = form | {posts[1]: "goggles, =1+1", posts[1].replace("bring", "who"): "Sorrel & co"}
+    assert demo.post(f"{demo.base}range/crew/plan/", said).status_code == 302
+    race = Race.objects.get()
+    assert race.document["crew"]["posts"] == [{"place": "ford", "who": "Sorrel & co", "bring": "goggles, =1+1"}]
+    for sheet in ("range/crew/", "sheets.html"):
+        assert demo.get(demo.base + sheet).content.decode().count("goggles, =1+1") >= 3  # each lap
+    assert {r["stands there"] for r in rows(demo)} == {"", "Sorrel & co"}
+    # sent back empty it is gone
+    form = next(f for a, f in forms_of(demo.get(f"{demo.base}range/crew/").content.decode()) if a.endswith("/plan/"))
+    demo.post(f"{demo.base}range/crew/plan/", form | {n: "" for n in form if n.startswith("post")})
+    race.refresh_from_db()
+    assert "posts" not in race.document.get("crew", {})

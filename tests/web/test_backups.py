@@ -12,6 +12,7 @@ import sys
 import threading
 import time
 import zipfile
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import pytest
@@ -295,6 +296,9 @@ def test_the_page_is_the_keepers_at_the_machine_itself(demo, shelved, stranger):
     taken = demo.get(reverse("machine:take", args=[made.name]), **here)
     assert b"".join(taken.streaming_content) == (shelf.folder() / made.name).read_bytes()
     assert "Last taken away" in demo.get(page, **here).content.decode()
+    assert "more than a week ago" not in demo.get(page, **here).content.decode()
+    (shelf.folder() / shelf.TAKEN_AWAY).write_text((datetime.now(UTC) - timedelta(days=8)).isoformat())
+    assert "more than a week ago" in demo.get(page, **here).content.decode()
     for name in ("..%2Fsecret-key", "secret-key", "lynxwort-x-asked.zip"):
         assert demo.get(f"/back-ups/take/{name}/", **here).status_code == 404
     assert "Choose a back-up" in demo.post(reverse("machine:put-back"), **here).content.decode()

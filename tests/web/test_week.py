@@ -180,6 +180,9 @@ def test_the_load_list_ticks_and_remembers_what_was_forgotten_at_the_next_race(d
     first = list_of_next.split("Forgotten before")[1].split("</section>")[0]
     assert "goggles" in first
     assert f"forgotten at {race.name}" in first
+    # remembered no more, at no race
+    assert "Forgotten before" in tick(demo, let_go="own:tyre warmer")
+    assert "Forgotten before" not in tick(demo, let_go="post:ford:goggles")
     # what is none of the list's states is refused
     assert demo.post(f"{demo.base}card/week/load/", {"key": "own:x", "state": "eaten"}).status_code == 422
     assert demo.post(f"{demo.base}card/week/load/", {"packed": "k" * 400}).status_code == 422

@@ -263,7 +263,9 @@ def _put_away(at: _Merging) -> None:
             continue
         action = decide(mark(table, said_of(table, row)), None, at.common.get(uid, ()), gone_there=True)
         if action == "ask":
-            at.done.asked.append(Asked(uid=uid, table=name, title=str(row), gone="there"))
+            at.done.asked += [Asked(uid=uid, table=name, title=str(row), gone="there")][
+                : MOST_ASKED - len(at.done.asked)
+            ]
             action = "remove" if at.chosen(uid) == "theirs" else "ours"
         if action == "remove":
             row.delete()

@@ -27,6 +27,11 @@ def forgotten(race: Race) -> dict[str, str]:
     return {row.key: row.race.name for row in rows.select_related("race").order_by("race__start", "id")}
 
 
+def let_go(race: Race, key: str) -> None:
+    """A thing that was forgotten once needs no remembering any more, at no race of the garage."""
+    LoadLine.objects.filter(race__garage=race.garage, key=key, state="forgotten").update(state="packed")
+
+
 def say(race: Race, key: str, state: str) -> LoadLine | None:
     """Say how a thing stands; what one wrote down and takes back is gone. Raises InputRefused."""
     if state not in SAID:

@@ -2,6 +2,7 @@
 ordered by when, and which part comes too late.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from math import ceil, floor, inf
 
@@ -141,8 +142,8 @@ def tasks_of(before: Before, log: Log, use: RaceUse, without: frozenset[str] = f
     if log.begun:
         sound = to_sound(checked(log, before.start)).lines
         found += [Task(id=f"check:{c.check.name}", takes_s=work_of(c)) for c in sound if work_of(c) > 0.0]
-    chores = [c for c in plan.chores if not c.done]
     gone = _left_out(before.items, without)
+    chores = [c for c in plan.chores if not c.done and f"chore:{c.id}" not in gone]
     found = [t for t in found if t.id not in gone]
     found += [Task(id=f"chore:{c.id}", takes_s=c.takes_s) for c in chores if not c.at_the_end]
     if found:
@@ -185,10 +186,9 @@ class Evenings:
         spare = sum(day <= a < self.last for a in self.away)
         return self.each_s * max(days_between(day, self.last) - spare, 0)
 
-    def blocks(self, begins_s: float, ends_s: float) -> tuple[Block, ...]:
-        """Evenings of work between two places [s of work before the end]."""
+    def blocks(self, begins_s: float, ends_s: float, days: Sequence[str]) -> tuple[Block, ...]:
+        """Evenings of work between two places [s of work before the end]. days: evenings, the last one first."""
         first, found = ceil(begins_s / self.each_s - 1e-9), list[Block]()
-        days = self.back(first)
         for k in range(first, floor(ends_s / self.each_s + 1e-9), -1):
             top = k * self.each_s
             found.append(
@@ -230,7 +230,13 @@ def week(
         laid = lay(jobs, {i: min(s, from_s) for i, s in here.items()})
     except InACircle:
         return Week(planned=(), last=nights.last, work_s=work_s, latest_start_s=0.0, slack_s=None, circle=True)
-    planned = tuple(_planned(one, tasks[one.job.id], comes[one.job.id], here[one.job.id], nights) for one in laid)
+    days = nights.back(ceil(work_s / nights.each_s))
+    planned = tuple(
+        _planned(
+            one, tasks[one.job.id], comes[one.job.id], here[one.job.id], nights.blocks(one.begins_s, one.ends_s, days)
+        )
+        for one in laid
+    )
     in_hand = [p.in_hand_s for p in planned if p.in_hand_s is not None]
     return Week(
         planned=planned, last=nights.last, work_s=work_s,
@@ -258,8 +264,7 @@ def _comes(task: Task, begins: str | None) -> str | None:
     return task.arrives
 
 
-def _planned(one: Laid, task: Task, comes: str | None, here_s: float, nights: Evenings) -> Planned:
-    blocks = nights.blocks(one.begins_s, one.ends_s)
+def _planned(one: Laid, task: Task, comes: str | None, here_s: float, blocks: tuple[Block, ...]) -> Planned:
     order_by = None if task.order_days is None else _day(blocks[0].day, -ceil(task.order_days))
     return Planned(
         task=task, blocks=blocks, comes=comes, order_by=order_by, late=here_s < one.begins_s - 1e-6,

@@ -3,6 +3,7 @@ from typing import Any
 from django.contrib import messages
 from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 from pydantic import ValidationError
@@ -221,7 +222,9 @@ def sheets_file(request: Request, setup: int, race: int) -> HttpResponse:
         return bench
     timed = timecards.card(bench, 0, request.preset)
     context = {"bench": bench, "as_file": True, "due": timed["lines"], "key": timed["key"]}
-    context |= {"crew": crew_sheet.crew_page(bench, request.preset)} | cards.card(bench, request.preset)
+    crew = crew_sheet.crew_page(bench, request.preset)
+    context |= {"crew": crew, "as_of": timezone.now().astimezone(crew["lines"][0].likely.tzinfo)}
+    context |= cards.card(bench, request.preset)
     response = render(request, "bench/sheets_file.html", context)
     response["Content-Disposition"] = 'attachment; filename="sheets.html"'
     return response

@@ -18,18 +18,21 @@ from lynxwort.words.kit import ready
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Thing:
-    """A thing to load. key: what is kept of it by; note: where it was forgotten, or for whom it is; by: who said so."""
+    """A thing to load. key: what is kept of it by; note: where it was forgotten, or for whom it is; by: who said so;
+    before: it was forgotten at another race.
+    """
 
     key: str
     words: str
     note: str = ""
     packed: bool = False
     by: str = ""
+    before: bool = False
 
     @property
     def own(self) -> bool:
-        """Whether somebody wrote it down."""
-        return self.key.startswith(loading.OWN)
+        """Whether somebody wrote it down for this race."""
+        return self.key.startswith(loading.OWN) and not self.before
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -97,7 +100,7 @@ def groups(bench: Bench, units: Units | str) -> list[Group]:
         rows = [
             Thing(
                 key=key, words=words, note=note, packed=key in said and said[key].state == "packed",
-                by=said[key].said_by if key in said else "",
+                by=said[key].said_by if key in said else "", before=key in before,
             )
             for key, words, note in things
             if title == _("Forgotten before") or key not in before

@@ -113,6 +113,9 @@ def load(request: Request, setup: int, race: int) -> HttpResponse:
 
 def _loaded(request: Request, bench: Bench) -> str:
     """What was said of a thing is kept; why not, where it is refused."""
+    if "let_go" in request.POST:
+        loading.let_go(bench.race, request.POST["let_go"])
+        return ""
     state = next((s for s in loading.SAID if s in request.POST), request.POST.get("state", ""))
     key = request.POST.get(state, "")
     if "thing" in request.POST:
