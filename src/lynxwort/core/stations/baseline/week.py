@@ -213,14 +213,15 @@ def evenings_of(before: Before) -> Evenings:
     return Evenings(last=last, each_s=plan.evening_s, away=frozenset(plan.away))
 
 
-def week(
-    before: Before, log: Log, use: RaceUse, *, without: frozenset[str] = frozenset(), hands_share: float = 1.0
-) -> Week:
-    """The week as one pair of hands works it. without: as in tasks_of; hands_share: so much longer or shorter
-    everything takes [1].
-    """
+def week(before: Before, log: Log, use: RaceUse, *, without: frozenset[str] = frozenset()) -> Week:
+    """The week as one pair of hands works it. without: as in tasks_of."""
+    return laid_out(before, tasks_of(before, log, use, without))
+
+
+def laid_out(before: Before, todo: Sequence[Task], *, hands_share: float = 1.0) -> Week:
+    """Tasks on the evenings before the race. hands_share: so much longer or shorter everything takes [1]."""
     nights, plan = evenings_of(before), before.plan
-    tasks = {t.id: t for t in tasks_of(before, log, use, without)}
+    tasks = {t.id: t for t in todo}
     jobs = [Job(id=t.id, takes_s=hands_share * t.takes_s, after=t.after) for t in tasks.values()]
     from_s = inf if plan.begins is None else nights.between(plan.begins)
     comes = {t.id: _comes(t, plan.begins) for t in tasks.values()}
@@ -280,12 +281,13 @@ def _before_start(planned: tuple[Planned, ...], before: Before) -> float:
 
 def figures(before: Before, log: Log, use: RaceUse) -> list[Figure]:
     """When the work must begin, and what is in hand; with what quicker and slower hands would make of it."""
-    seen = week(before, log, use)
+    todo = tasks_of(before, log, use)
+    seen = laid_out(before, todo)
     if not seen.planned:
         reason = "week_circle" if seen.circle else "nothing_to_do"
         return [figure(f"service.week.{n}", None, status="not_applicable", reason=reason) for n in
                 ("latest_start", "slack")]  # fmt: skip
-    quick, slow = (week(before, log, use, hands_share=h) for h in (QUICK, SLOW))
+    quick, slow = (laid_out(before, todo, hands_share=h) for h in (QUICK, SLOW))
     said = (("race.week.evening_s", before.plan != WeekPlan()), ("service.parts", log.begun))
     paths = ("setup.kit_on", *(path for path, is_said in said if is_said))
     found = [
