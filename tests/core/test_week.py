@@ -14,7 +14,7 @@ from lynxwort.cli.main import main
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.bike import Item
 from lynxwort.core.model.inputs import dump_inputs
-from lynxwort.core.model.race import Awaited, Chore, WeekPlan, evening_clock
+from lynxwort.core.model.race import Awaited, Chore, Race, WeekPlan, evening_clock
 from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.physics.kit.work import Job
 from lynxwort.core.physics.service.week import latest_starts, lay
@@ -218,3 +218,10 @@ def test_the_verb_says_what_the_page_does(tmp_path, capsys):
     assert told["figures"]["service.week.latest_start"]["value"] == told["week"]["latest_start_s"]
     assert main(["week", str(file), "--today", "soon"]) == 2
     assert json.loads(capsys.readouterr().out)["errors"][0]["code"] == "not_a_day"
+
+
+@pytest.mark.parametrize("start", ["0001-01-02T09:00", "9999-12-31T23:00", "1969-12-31T09:00"])
+def test_a_race_at_the_end_of_the_calendar_is_refused(start):
+    race = demo_inputs().race.model_dump(mode="json", exclude_unset=True)
+    with pytest.raises(ValidationError, match="not_a_moment"):
+        Race.model_validate(race | {"start": start})

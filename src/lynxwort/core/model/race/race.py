@@ -15,6 +15,8 @@ Ground = Literal["hardpack", "gravel", "loam", "sand", "deep_sand", "mud", "rock
 GROUNDS: tuple[str, ...] = Ground.__args__  # type: ignore[attr-defined]
 #: the shortest race by hours
 LEAST_HOURS_S = 600.0
+#: years in which a race may start
+FIRST_YEAR, LAST_YEAR = 1970, 2199
 PressureKind = Literal["station", "altimeter", "sea_level"]
 
 
@@ -312,9 +314,12 @@ class Race(Part):
     @classmethod
     def _start(cls, value: str) -> str:
         try:
-            datetime.fromisoformat(value)
+            year = datetime.fromisoformat(value).year
         except ValueError:
             raise ValueError("not_a_moment") from None
+        # evenings are counted back from it, and hours on: neither may leave the calendar
+        if not FIRST_YEAR <= year <= LAST_YEAR:
+            raise ValueError("not_a_moment")
         return value
 
     @field_validator("time_zone")
