@@ -130,7 +130,7 @@ def test_a_build_with_a_late_part_comes_to_the_start_line_and_its_lists_are_prin
     expect(page.get_by_role("heading", level=1)).not_to_contain_text("after the start")
     page.get_by_role("link", name="Lists to print").click()
     expect(page.get_by_role("heading", name="Bum bag")).to_be_visible()
-    expect(page.get_by_text("clutch plates, new")).to_contain_text("waits for its part")
+    expect(page.locator(".ticks li", has_text="clutch plates, new")).to_contain_text("waits for its part")
     w.axe()
     w.go(f"{bench}/card/")
     page.get_by_text("On the way, and every figure").click()

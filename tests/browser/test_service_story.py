@@ -33,6 +33,8 @@ def test_a_bought_bike_goes_through_the_gate_a_crack_stops_everything_and_mended
     w.no_sideways_scroll()
     page.get_by_role("link", name="Begin: Frame, pegs, bolts").tap()
     expect(page.get_by_role("heading", name="Frame, pegs, bolts")).to_be_visible()
+    # a heading is there before the styles are: a size counts once they are
+    page.wait_for_load_state()
     for name in ("Sound", "Look again", "Failed"):
         box = page.get_by_role("button", name=name, exact=True).bounding_box()
         assert box is not None
