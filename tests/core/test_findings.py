@@ -654,6 +654,13 @@ def weekly(**week):
     return make
 
 
+def mended_late():
+    """A cracked frame whose part comes on the eve of the race."""
+    made = a_log(demo_inputs(), check("frame", "fail", work_s=6 * H))
+    week = WeekPlan(begins="2027-04-12", awaited=(Awaited(job="check:frame", arrives="2027-04-17"),))
+    return made.model_copy(update={"race": made.race.model_copy(update={"week": week})})
+
+
 def in_a_circle():
     """Two things of which each comes after the other."""
     bike = demo_inputs().bike
@@ -677,6 +684,7 @@ SCENARIOS |= {
     "gate_look": (serviced(check("chain", "look")), "look"),
     "gate_unchecked": (serviced(check("frame")), "unknown"),
     "part_late": (weekly(begins="2027-04-12", awaited=(Awaited(job="part:piston", arrives="2027-04-17"),)), "act"),
+    "mending_late": (mended_late, "act"),
     "week_short": (weekly(begins="2027-04-17", evening_s=1800.0), "act"),
     "week_tight": (weekly(begins="2027-04-15"), "look"),
     "week_circle": (in_a_circle, "look"),

@@ -20,7 +20,7 @@ from lynxwort.core.physics.kit.work import Job
 from lynxwort.core.physics.service.week import latest_starts, lay
 from lynxwort.core.stations.baseline.asked import week_seen
 from lynxwort.core.stations.baseline.week import FIRST_TIME, RUN_IN_S
-from tests.logged import H, a_log, meter, part
+from tests.logged import H, a_log, check, meter, part
 from tests.support import CACHE, demo_inputs, setup_with
 
 
@@ -182,6 +182,17 @@ def test_a_late_chore_and_what_must_come_after_a_late_thing_are_left_out_too():
     found = seen(built)
     assert [p.task.id for p in found.week.late] == ["item:plate"]
     assert {p.task.id for p in found.without.planned} == {"item:fan", "baseline_gate", "bed_in", "slow_ride"}
+
+
+def test_what_mends_a_failed_check_is_never_left_out():
+    late = Awaited(job="check:frame", arrives="2027-04-17")
+    broken = seen(weekly(*PISTON, check("frame", "fail", work_s=6 * H), begins="2027-04-12", awaited=(late,)))
+    assert [p.task.id for p in broken.week.late] == ["check:frame"]
+    assert (broken.held, broken.without) == (True, None)
+    # one that only wants a look may wait
+    looked = seen(weekly(*PISTON, check("frame", "look", work_s=6 * H), begins="2027-04-12", awaited=(late,)))
+    assert not looked.held
+    assert "check:frame" not in {p.task.id for p in looked.without.planned}
 
 
 def test_an_evening_across_a_change_of_clocks():

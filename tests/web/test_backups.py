@@ -345,7 +345,8 @@ def test_serving_puts_back_what_lies_ready_first(own, tmp_path):
 
 # one garage as lines --------------------------------------------------------------------------------------------------------
 def taken(garage, lines: list[str]):
-    return merging.take_in(garage, io.BytesIO("".join(lines).encode()))
+    done = merging.merge(garage, io.BytesIO("".join(lines).encode()))
+    return done.many("new"), done.many("same", "ours", "theirs", "remove")
 
 
 def told(garage) -> list[dict]:

@@ -363,5 +363,5 @@ def test_an_owner_puts_a_garage_away_for_good_and_nobody_else_does(demo, client,
     assert mechanic.get("/").headers["Location"] == reverse("people:nowhere")
     # from its file it comes back into the empty one
     fresh = owner.memberships.get().garage
-    assert merging.take_in(fresh, io.BytesIO(lines))[1] == 0
+    assert merging.merge(fresh, io.BytesIO(lines)).many("same", "ours", "theirs") == 0
     assert Bike.objects.get().garage == fresh

@@ -353,9 +353,3 @@ def merge(
         if dry:
             transaction.set_rollback(True)
     return at.done
-
-
-def take_in(garage: Garage, file: BinaryIO) -> tuple[int, int]:
-    """Merge with nothing chosen: how many rows are new, and how many were there already. Raises InputRefused."""
-    done = merge(garage, file)
-    return done.many("new"), done.many("same", "ours", "theirs", "remove")

@@ -15,7 +15,7 @@ _SERVICE = (
     "worn", "worn_faster", "limit_before_race_end", "spokes_uneven", "chain_worn", "torque_open", "retorque_due",
     "mark_moved", "locker_locked_there", "locker_high_strength", "locker_unlocked", "hours_gap",
 )  # fmt: skip
-_WEEK = ("part_late", "week_short", "week_tight", "week_circle")
+_WEEK = ("part_late", "mending_late", "week_short", "week_tight", "week_circle")
 _BURNS = ("jetted", "rod", "injected")
 _HEAT = ("coolant_boils", "coolant_close", "queue_boils", "queue_soon", "coolant_cold", "coolant_freezes",
          "cap_runs_hot")  # fmt: skip

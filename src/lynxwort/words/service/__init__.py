@@ -149,6 +149,14 @@ FINDINGS: dict[str, tuple[str, str, str]] = {
             "what is on stays on, by its own clock. Nothing new on the day of the race."
         ),
     ),
+    "mending_late": (
+        N_("{part}: what mends it comes too late"),
+        N_("mends too late: {part}"),
+        N_(
+            "It comes on {comes}, and the work must begin on {needed}. A failed check is never left out of a plan: "
+            "nobody rides this bike until it is mended and checked again. Another source, or another bike."
+        ),
+    ),
     "week_short": (
         N_("The evenings do not hold the work"),
         N_("the evenings are too short"),

@@ -12,7 +12,7 @@ from lynxwort.core.stations.baseline.due import Due, Risk, due, race_risk, risks
 from lynxwort.core.stations.baseline.gate import Checked, ToSound, checked, to_sound
 from lynxwort.core.stations.baseline.input import BaselineInput
 from lynxwort.core.stations.baseline.log import Log
-from lynxwort.core.stations.baseline.week import Week, evenings_of, name_of, week
+from lynxwort.core.stations.baseline.week import Week, can_be_left_out, evenings_of, name_of, week
 from lynxwort.core.stations.baseline.worn import Worn, limits_of, worn
 
 #: evenings that are shown
@@ -114,6 +114,7 @@ def renewed(log: Log, part: ClockedPart) -> dict[str, Any]:
 class WeekSeen:
     """week: as it is planned; evenings: its days, the first one first, those from when one begins and those that work
     lies on; names: of the jobs by id, a term or what one called it; passed: ids of those whose order day is past;
+    held: what comes too late mends a failed check, without which nobody rides;
     without: the same without these and what comes too late, None where there are none; begins: from when, None where
     nobody said; at: when an evening's work begins; each_s: work that an evening has.
     """
@@ -122,6 +123,7 @@ class WeekSeen:
     evenings: tuple[str, ...]
     names: dict[str, str]
     passed: frozenset[str]
+    held: bool
     without: Week | None
     begins: str | None
     at: str
@@ -137,11 +139,13 @@ def week_seen(given: BaselineInput, today: str = "") -> WeekSeen:
     count = min(round(nights.between(first) / nights.each_s), MOST_EVENINGS)
     passed = frozenset(p.task.id for p in seen.planned if p.order_by is not None and p.order_by < today)
     late = frozenset(p.task.id for p in seen.late) | passed
+    left_out = can_be_left_out([p for p in seen.planned if p.task.id in late], given.log, before.start)
     return WeekSeen(
         week=seen, evenings=tuple(reversed(nights.back(count))),
         names={p.task.id: name_of(before, p.task.id) for p in seen.planned},
         passed=passed,
-        without=week(before, given.log, given.use, without=late) if late else None,
+        held=bool(late) and not left_out,
+        without=week(before, given.log, given.use, without=late) if late and left_out else None,
         begins=plan.begins, at=plan.evening_at, each_s=plan.evening_s,
     )  # fmt: skip
 

@@ -7,7 +7,7 @@ from lynxwort.core.stations.baseline.due import RISK_ACT, RISK_LOOK, Due, due, r
 from lynxwort.core.stations.baseline.gate import checked
 from lynxwort.core.stations.baseline.input import BaselineInput
 from lynxwort.core.stations.baseline.log import Log
-from lynxwort.core.stations.baseline.week import name_of, week
+from lynxwort.core.stations.baseline.week import can_be_left_out, name_of, week
 from lynxwort.core.stations.baseline.worn import Worn, worn
 
 Add = Callable[..., None]
@@ -46,8 +46,9 @@ def _week(given: BaselineInput, add: Add) -> None:
         # a part that comes late may be what makes the week short: without it, what is left may fit
         left = week(given.before, given.log, given.use, without=frozenset(p.task.id for p in seen.late))
         short = left.is_short
-        add("part_late", "act", "service.week.slack", part=name_of(given.before, late.task.id), comes=late.comes or "",
-            needed=late.begins)  # fmt: skip
+        left_out = can_be_left_out(seen.late, given.log, given.before.start)
+        add("part_late" if left_out else "mending_late", "act", "service.week.slack",
+            part=name_of(given.before, late.task.id), comes=late.comes or "", needed=late.begins)  # fmt: skip
     if short:
         add("week_short", "act", "service.week.slack")
     elif not seen.late and seen.slack_s is not None and seen.slack_s < given.before.plan.evening_s:

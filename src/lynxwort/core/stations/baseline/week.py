@@ -112,6 +112,12 @@ class Week:
         return tuple(sorted((p for p in self.planned if p.late), key=lambda p: p.in_hand_s or 0.0))
 
 
+def can_be_left_out(late: Sequence[Planned], log: Log, start: str) -> bool:
+    """Whether a race may be planned without these: what mends a failed check is never left out."""
+    failed = {f"check:{c.check.name}" for c in checked(log, start) if c.state == "fail"}
+    return not failed.intersection(p.task.id for p in late)
+
+
 def _left_out(items: tuple[Item, ...], without: frozenset[str]) -> frozenset[str]:
     """What is left out, with the items that must come after what is left out."""
     gone = set(without)

@@ -1,20 +1,20 @@
 """Hours, wear and what falls due, to take along: as tables and as a calendar."""
 
-from datetime import UTC, date, datetime, timedelta
+from datetime import UTC, date, datetime
 
 from django.utils import timezone
 from django.utils.translation import gettext as _
-from icalendar import Alarm, Calendar, Event
+from icalendar import Calendar, Event
 
 from lynxwort.core.model.service.measures import MEASURES
 from lynxwort.core.stations.baseline.asked import ServiceSeen, service_seen
 from lynxwort.web.bench.services import Bench
-from lynxwort.web.ui.sheets import csv_text
+from lynxwort.web.ui.sheets import csv_text, ringing
 from lynxwort.words.formatting import number_text
 from lynxwort.words.service.parts import PARTS, STATES
 
-#: before the day something is due, and the first day that a revision of a calendar is counted from
-ALARM, FIRST_DAY = timedelta(hours=12), date(2020, 1, 1)
+#: the first day that a revision of a calendar is counted from
+FIRST_DAY = date(2020, 1, 1)
 
 
 def _h(seconds: float | None) -> str:
@@ -65,15 +65,12 @@ def due_ics(bench: Bench) -> bytes:
         title, done = PARTS[d.part.kind]
         told = {"part": _(title), "done": _(done), "bike": bench.setup.bike.name, "race": bench.race.name}
         words = _("%(bike)s: %(part)s, to be %(done)s before %(race)s") if before else _("%(bike)s: %(part)s, %(done)s")
-        event, alarm = Event(), Alarm()
+        event = Event()
         event.add("uid", f"{d.part.id}@lynxwort")
         event.add("dtstamp", datetime.now(UTC))
         event.add("sequence", (timezone.localdate() - FIRST_DAY).days)
         event.add("dtstart", start if before else date.fromisoformat(d.due_day or ""))
         event.add("summary", words % told)
-        alarm.add("action", "DISPLAY")
-        alarm.add("description", words % told)
-        alarm.add("trigger", -ALARM)
-        event.add_component(alarm)
+        ringing(event, words % told)
         made.add_component(event)
     return bytes(made.to_ical())

@@ -9,6 +9,7 @@ from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
 from icalendar import Calendar, Event
 
+from lynxwort.core.model.bike.spares import HOUR_S
 from lynxwort.core.stations.baseline import asked
 from lynxwort.core.stations.baseline.week import Block, Planned
 from lynxwort.core.units.convert import Units
@@ -19,7 +20,6 @@ from lynxwort.web.ui.sheets import add_zone, ringing
 from lynxwort.words.catalogue import TERMS
 from lynxwort.words.formatting import day_text, value_text
 
-HOUR_S = 3600.0
 #: what a sequence of a calendar is counted from
 FIRST = datetime(2026, 1, 1, tzinfo=UTC)
 FIGURES = ("service.week.latest_start", "service.week.slack")
@@ -155,6 +155,7 @@ def page(bench: Bench, units: Units | str, forms: dict[str, AwaitForm]) -> dict[
         "work": value_text(seen.week.work_s, "engine_hours", units),
         "each": value_text(seen.each_s, "engine_hours", units),
         "without": _without(bench, seen, units),
+        "held": seen.held,
         "done": [c for c in (week.chores if week else ()) if c.done],
         "figures": FIGURES,
         "unsaid": seen.begins is None,
