@@ -190,7 +190,8 @@ document.addEventListener("submit", (event) => {
 document.addEventListener("htmx:afterSwap", (event) => {
   if (event.target.id === "why") open("why-dialog");
   if (event.target.id === "word") open("word-dialog");
-  byId("offline").hidden = true;
+  // only what was asked for after a press was lost tells that the van is in reach again
+  if (event.detail.xhr?.askedAt > Number(byId("offline").dataset.since)) byId("offline").hidden = true;
   // what else came in meanwhile does not say that the press was taken after all
   for (const id of ["busy", "not-yours"]) if (byId(id).dataset.of === event.target.id) byId(id).hidden = true;
 });
@@ -346,11 +347,14 @@ document.addEventListener("pointerup", (event) => {
   htmx.ajax("GET", surface.getAttribute("hx-get"), { source: surface, target: "#paint", swap: "outerHTML", values });
 });
 const unpress = () => document.querySelectorAll(".pressed").forEach((form) => form.classList.remove("pressed"));
-document.addEventListener("htmx:sendError", () => { byId("offline").hidden = false; unpress(); });
-document.addEventListener("htmx:responseError", (event) => {
-  const { target, xhr } = event.detail;
-  const note = byId({ 403: "not-yours", 503: "busy" }[xhr.status] ?? "offline");
-  note.dataset.of = target.id;
+function tell(note, of = "") {
+  Object.assign(note.dataset, { of, since: performance.now() });
   note.hidden = false;
   unpress();
+}
+document.addEventListener("htmx:beforeSend", (event) => { event.detail.xhr.askedAt = performance.now(); });
+document.addEventListener("htmx:sendError", () => tell(byId("offline")));
+document.addEventListener("htmx:responseError", (event) => {
+  const { target, xhr } = event.detail;
+  tell(byId({ 403: "not-yours", 503: "busy" }[xhr.status] ?? "offline"), target.id);
 });
