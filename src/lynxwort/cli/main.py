@@ -7,7 +7,7 @@ from dataclasses import asdict
 from typing import Any
 
 from lynxwort import cli
-from lynxwort.cli import course, dyno, evaluate, kit, laps, log, prepare, ride, service, stack, stops, sweep, trial
+from lynxwort.cli import course, dyno, evaluate, kit, laps, log, prepare, proposals, ride, service, stack, stops, trial
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.words.refusals import explain
 
@@ -23,7 +23,7 @@ def main(argv: list[str] | None = None) -> int:
         prog="python -m lynxwort", description=cli.__doc__, formatter_class=argparse.RawDescriptionHelpFormatter
     )
     verbs = parser.add_subparsers(dest="verb", required=True)
-    for verb in (evaluate, course, sweep, stops, stack, ride, log, dyno, kit, prepare, trial, laps, service):
+    for verb in (evaluate, course, proposals, stops, stack, ride, log, dyno, kit, prepare, trial, laps, service):
         verb.add(verbs)
     arguments = parser.parse_args(argv)
     try:

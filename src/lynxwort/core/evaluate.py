@@ -44,6 +44,7 @@ def evaluate(
     need: Collection[str] = ALL,
     if_known: Collection[str] = (),
     gate: Collection[Failed] = (),
+    explain: bool = True,
 ) -> Report:
     """Judge one setup for one race.
 
@@ -52,8 +53,10 @@ def evaluate(
     is asked for: a station "drive", its figures alone "drive.figures", a figure "drive.top_speed", a view
     "views.drive.pull". Figures that were not asked for are pending, a station without findings is unknown, and only the
     views asked for are there. if_known: stations that are left pending unless they were worked out before. gate: checks
-    that did not pass, beside those of the log; what they falsify is withdrawn last of all. Raises InputRefused when
-    inputs cannot be put together (ground beyond the course, air outside the model), ValueError for a need there is not.
+    that did not pass, beside those of the log; what they falsify is withdrawn last of all. explain: whether figures
+    carry the inputs that they rest on, and findings cures that had to be ridden; who only compares does without. Raises
+    InputRefused when inputs cannot be put together (ground beyond the course, air outside the model), ValueError for a
+    need there is not.
     """
     if not NEEDS.issuperset(need):
         raise ValueError(f"nothing is called {sorted(set(need) - NEEDS)}")
@@ -63,7 +66,8 @@ def evaluate(
         up = replace(up, ranges=tuple(sorted((k, (v[0], v[1])) for k, v in stored.items())))
         asked = frozenset(need) - {s.name for s in STATIONS if s.name in if_known and not s.is_known(up)}
         measured = {s.name: _measured(s, up, asked) for s in STATIONS}
-        findings = tuple(f for s in STATIONS if s.name in asked for f in s.judged(up, measured[s.name]))
+        said = (s.judged(up, measured[s.name], explain=explain) for s in STATIONS if s.name in asked)
+        findings = tuple(f for mine in said for f in mine)
         behind = Behind(up)
         views = {name: behind.ask(VIEWS[name]) for name in sorted(need) if name in VIEWS}
     except OutOfModelRange as error:
@@ -77,9 +81,10 @@ def evaluate(
                 message=error.quantity,
             )
         ) from error
+    figures = {f.id: f for mine in measured.values() for f in mine}
     report = Report(
         core_version=CORE_VERSION,
-        figures=with_inputs({f.id: f for mine in measured.values() for f in mine}, inputs),
+        figures=with_inputs(figures, inputs) if explain else figures,
         findings=findings,
         verdicts={s.name: verdict(tuple(f for f in findings if f.station == s.name)) for s in STATIONS},
         sensitivities=stored,

@@ -260,3 +260,30 @@ _OTHERWISE: dict[tuple[str, str], str] = {
 def outcome_word(tunable: str, figure: str) -> str:
     """What a figure is called as the outcome of a notch of a tunable, untranslated."""
     return _OTHERWISE.get((tunable, figure)) or OUTCOMES[figure]
+
+
+#: places of the bike that a plan opens, by core.propose.work.PLACES
+PLACE_NAMES: dict[str, str] = {
+    "items": N_("Bolt on and off"),
+    "tank": N_("Tank"),
+    "pack": N_("Battery pack"),
+    "case": N_("Front sprocket"),
+    "rear_wheel": N_("Rear wheel"),
+    "front_wheel": N_("Front wheel"),
+    "brakes": N_("Brakes"),
+    "shock": N_("Shock"),
+    "legs": N_("Fork legs"),
+    "shock_ring": N_("Shock's preload ring"),
+    "fork_caps": N_("Fork caps"),
+    "fork_air": N_("Fork air"),
+    "clamps": N_("Fork clamps"),
+    "shock_eye": N_("Rear ride height"),
+    "clickers": N_("Clickers"),
+    "coolant": N_("Coolant"),
+    "carburettor": N_("Carburettor"),
+    "map": N_("Fuel map"),
+    "tyres": N_("Tyre pressures"),
+    "filling": N_("Filling"),
+    "charge": N_("Charge"),
+    "riding": N_("How it is ridden"),
+}

@@ -18,6 +18,10 @@ from lynxwort.words.trials import MESSAGES as TRIALS
 MESSAGES: dict[str, str] = (
     {
         "missing": N_("This is needed."),
+        "leaner_without": N_(
+            "Without the step that was left out some range of the throttle would run leaner than it does now."
+            " Take both, or neither."
+        ),
         "unknown_key": N_("Nothing of this name is known here."),
         "too_low": N_("Too small: at least {low}."),
         "too_high": N_("Too large: at most {high}."),

@@ -20,7 +20,7 @@ from lynxwort.core.tunables import move
 #: proposal
 RICH = "rich_high_up"
 #: codes that say the same thing, only of another way out or of how bad it is
-ALIKE = {"bottoms_anyway": "bottoms_no_click", "fluid_close": "fluid_boils"}
+ALIKE = {"bottoms_anyway": "bottoms_no_click", "bottoms_click": "bottoms_no_click", "fluid_close": "fluid_boils"}
 
 
 def moved(setup: Setup, moves: Iterable[Move]) -> Setup:

@@ -16,7 +16,8 @@ class Station:
     """of: its input out of what follows from the document; figures and findings see that input only, so what it holds
     is their key in the cache. views: data of its drawings by room, made when they are asked for; each curve of at most
     derived.along.MOST_POINTS points. some: figures of these names at least, ranges left out where they
-    cost, when that is less work than all of them.
+    cost, when that is less work than all of them. quiet: findings of the same gravity without what would cure them,
+    where that has to be ridden to be known.
     """
 
     name: str
@@ -25,6 +26,7 @@ class Station:
     findings: Callable[[Any, Known], list[Finding]]
     views: Views = field(default_factory=dict)
     some: Callable[[Any, frozenset[str]], list[Figure]] | None = None
+    quiet: Callable[[Any, Known], list[Finding]] | None = None
 
     def is_known(self, up: Upstream) -> bool:
         """Whether it was worked out before."""
@@ -42,7 +44,12 @@ class Station:
         given, some = self.of(up), self.some
         return up.cache.get(f"{self.name}.some", (given, names), lambda: some(given, names))
 
-    def judged(self, up: Upstream, figures: Iterable[Figure]) -> list[Finding]:
-        """Its findings, of its figures."""
+    def judged(self, up: Upstream, figures: Iterable[Figure], *, explain: bool = True) -> list[Finding]:
+        """Its findings, of its figures. explain: with what would cure them."""
         given = self.of(up)
-        return up.cache.get(f"{self.name}.findings", given, lambda: self.findings(given, {f.id: f for f in figures}))
+        if self.quiet is None or explain:
+            return up.cache.get(
+                f"{self.name}.findings", given, lambda: self.findings(given, {f.id: f for f in figures})
+            )
+        quiet = self.quiet
+        return up.cache.get(f"{self.name}.quiet", given, lambda: quiet(given, {f.id: f for f in figures}))

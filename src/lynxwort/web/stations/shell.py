@@ -4,11 +4,13 @@ from typing import Any
 
 from django.http import HttpResponse
 from django.shortcuts import render
+from django.utils.translation import gettext as _
 
-from lynxwort.web.bench import present
+from lynxwort.web.bench import present, registry
 from lynxwort.web.bench.services import Bench, on_the_round
 from lynxwort.web.bench.views import base_of
 from lynxwort.web.ui.typed import Request, place_of
+from lynxwort.words.catalogue import say
 
 #: where a room's template has another name than the room
 _TEMPLATES = {"sag": "clinic", "damper-dyno": "damper_dyno", "setting-sheet": "sheet", "time-card": "timecard"} | {
@@ -59,3 +61,18 @@ def room(
     }
     shell |= present.shell(bench, station, request.preset, at, room=room)
     return render(request, f"bench/{template or _TEMPLATES.get(room, room)}.html", shell | context, status=status)
+
+
+def behind(
+    request: Request, bench: Bench, room: str, context: dict[str, Any], status: int = 200, *, template: str = ""
+) -> HttpResponse:
+    """A page behind the pit card: the shell without the lap. template: another one than the room's own."""
+    report, preset = bench.report, request.preset
+    found = registry.settled_in(report, registry.CARD, room, bench.inputs.bike)
+    shell = {
+        "bench": bench, "report": report, "station": registry.CARD, "room": room, "here": request.path,
+        "base": base_of(bench.setup.pk, bench.race.pk), "tabs": present.tabs(bench, registry.CARD, room),
+        "rail": present.rail(report, preset, registry.CARD), "ledger": present.ledger(bench, preset),
+        "verdict": found[0].severity if found else "ok", "settled_here": [say(f, report, preset, _) for f in found],
+    }  # fmt: skip
+    return render(request, f"bench/{template or room}.html", shell | context, status=status)

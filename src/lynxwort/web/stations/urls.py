@@ -12,6 +12,7 @@ from lynxwort.web.stations.damping import urls as damping
 from lynxwort.web.stations.drive import urls as drive
 from lynxwort.web.stations.fuelling import urls as fuelling
 from lynxwort.web.stations.kit import urls as kit
+from lynxwort.web.stations.proposing import urls as proposing
 from lynxwort.web.stations.purpose import urls as purpose
 from lynxwort.web.stations.range import urls as range_
 from lynxwort.web.stations.trials import urls as trials
@@ -52,6 +53,7 @@ urlpatterns = [
     *range_.urlpatterns,
     *kit.urlpatterns,
     *trials.urlpatterns,
+    *proposing.urlpatterns,
     *week.urlpatterns,
     *(
         re_path(rf"^(?P<before>\d+/\d+)/(?P<rest>(?:{rooms})/.*)$", moved, {"station": station})

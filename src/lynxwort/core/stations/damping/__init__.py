@@ -9,6 +9,7 @@ DAMPING = Station(
     of=DampingInput.of,
     figures=figures.figures,
     findings=findings.findings,
+    quiet=findings.quiet,
     views=view.VIEWS,
     some=figures.some,
 )

@@ -25,12 +25,12 @@ def _finding(
     return Finding(station="damping", code=code, severity=severity, figures=figures, parameters=parameters, **more)
 
 
-def _bottoming(given: DampingInput, cases: list[Ridden], end: str) -> list[Finding]:
+def _bottoming(given: DampingInput, cases: list[Ridden], end: str, cured: bool) -> list[Finding]:
     where = max(cases, key=lambda c: c.mean("metal", end))
     now = where.mean("metal", end)
     if now < METAL_LOOK:
         return []
-    tried = cures(given, end, where)
+    tried = cures(given, end, where) if cured else []
     by_clicks = any(helps(c, now) for c in tried if c.clicker)
     good = [c for c in tried if helps(c, now) and c.clicker is by_clicks]
     ranked = sorted(good, key=lambda c: (not all(m.owned is not False for m in c.moves), c.metal))
@@ -38,14 +38,14 @@ def _bottoming(given: DampingInput, cases: list[Ridden], end: str) -> list[Findi
     for cure in ranked:
         of_each.setdefault(cure.moves[0].tunable, cure)
     best = list(of_each.values())[:2]
-    code = "bottoms_click" if by_clicks else "bottoms_no_click" if best else "bottoms_anyway"
+    code = "bottoms_click" if by_clicks else "bottoms_no_click" if best or not cured else "bottoms_anyway"
     parameters: dict[str, Any] = {
         "end": end,
         "times": now,
         "feature": where.feature.kind,
         "ridden_speed": where.speed_m_per_s,
     }
-    if not best:
+    if not best and cured:
         parameters["free_speed"] = free_speed(given, end, where) or "no_speed"
     severity: Severity = "act" if now >= METAL_ACT else "look"
     figures = (f"damping.{end}.bottomings", f"damping.{end}.travel_used")
@@ -54,7 +54,7 @@ def _bottoming(given: DampingInput, cases: list[Ridden], end: str) -> list[Findi
     ]
 
 
-def _packing(given: DampingInput, cases: list[Ridden], end: str) -> list[Finding]:
+def _packing(given: DampingInput, cases: list[Ridden], end: str, cured: bool) -> list[Finding]:
     travel = travel_of(given.bike.frame, given.setup, end)
     where = max(
         (c for c in cases if c.feature.kind in ("whoops", "rocks")),
@@ -63,6 +63,8 @@ def _packing(given: DampingInput, cases: list[Ridden], end: str) -> list[Finding
     )
     if where is None or where.mean("packing_m", end) < PACKING_SHARE * travel:
         return []
+    if not cured:
+        return [_finding("packs", "look", (f"damping.{end}.packing",), {"end": end}, at_m=where.feature.at_m)]
     tunable = f"{ENDS[end]}_rebound_clicks"
     more = min(clicks_of(given.setup, ENDS[end])[1] + 2, facts_of(given.bike, ENDS[end]).rebound_clicks)
     opener = given.setup.model_copy(update={tunable: more})
@@ -98,9 +100,14 @@ def _too_high(given: DampingInput) -> list[Finding]:
     return found
 
 
-def findings(given: DampingInput, known: Known) -> list[Finding]:
+def quiet(given: DampingInput, known: Known) -> list[Finding]:
+    """As findings, without what would cure them: each cure is a ride."""
+    return findings(given, known, cured=False)
+
+
+def findings(given: DampingInput, known: Known, *, cured: bool = True) -> list[Finding]:
     cases = ridden(given)
-    found = [f for end in ENDS for f in (*_bottoming(given, cases, end), *_packing(given, cases, end))]
+    found = [f for end in ENDS for f in (*_bottoming(given, cases, end, cured), *_packing(given, cases, end, cured))]
     found += _ratios(known)
     stress, place = worst_stress(given, cases)
     if stress > STRESS_LOOK_PA:

@@ -4,35 +4,21 @@ from typing import Any
 
 from django.contrib import messages
 from django.http import Http404, HttpResponse
-from django.shortcuts import get_object_or_404, redirect, render
+from django.shortcuts import get_object_or_404, redirect
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_http_methods
 
 from lynxwort.core.errors import InputRefused
-from lynxwort.web.bench import present, registry
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.views import base_of, kept_bench
 from lynxwort.web.races.models import Race
 from lynxwort.web.races.services import OF_WEEK, change_facts, facts_of
 from lynxwort.web.runs import loading
+from lynxwort.web.stations.shell import behind
 from lynxwort.web.stations.week import forms, packing, planning
 from lynxwort.web.ui.stale import edited
 from lynxwort.web.ui.typed import Request
-from lynxwort.words.catalogue import say
 from lynxwort.words.refusals import explain
-
-
-def _shown(request: Request, bench: Bench, template: str, context: dict[str, Any], status: int = 200) -> HttpResponse:
-    """A page behind the pit card: the shell without the lap."""
-    report, preset = bench.report, request.preset
-    found = registry.settled_in(report, "card", "week", bench.inputs.bike)
-    shell = {
-        "bench": bench, "report": report, "station": "card", "room": "week", "here": request.path,
-        "base": base_of(bench.setup.pk, bench.race.pk), "tabs": present.tabs(bench, "card", "week"),
-        "rail": present.rail(report, preset, "card"), "ledger": present.ledger(bench, preset),
-        "verdict": found[0].severity if found else "ok", "settled_here": [say(f, report, preset, _) for f in found],
-    }  # fmt: skip
-    return render(request, f"bench/{template}.html", shell | context, status=status)
 
 
 @require_http_methods(["GET", "POST"])
@@ -65,7 +51,7 @@ def week(request: Request, setup: int, race: int) -> HttpResponse:
             shown["chore"] = refused
     elif request.method == "POST":
         raise Http404
-    return _shown(request, bench, "week", planning.page(bench, request.preset, waits) | shown, status)
+    return behind(request, bench, "week", planning.page(bench, request.preset, waits) | shown, status)
 
 
 def _evenings(request: Request, row: Race, sent: Any) -> forms.EveningsForm:
@@ -108,7 +94,8 @@ def load(request: Request, setup: int, race: int) -> HttpResponse:
             return redirect(f"{base_of(setup, race)}card/week/load/")
         messages.error(request, refusal)
     context = packing.page(bench, request.preset)
-    return _shown(request, bench, "week_load", context, 422 if request.method == "POST" else 200)
+    status = 422 if request.method == "POST" else 200
+    return behind(request, bench, "week", context, status, template="week_load")
 
 
 def _loaded(request: Request, bench: Bench) -> str:

@@ -1,0 +1,71 @@
+"""What the search comes to: sprockets one by one, one plan across all stations."""
+
+import argparse
+from dataclasses import asdict
+from typing import Any
+
+from lynxwort.cli.files import read_document
+
+
+def add(verbs: Any) -> None:
+    """Add the verbs to the command line."""
+    verb = verbs.add_parser("sweep", help="sprockets, one by one, on the document's race")
+    verb.add_argument("file")
+    verb.set_defaults(run=sprockets)
+    verb = verbs.add_parser("propose", help="one plan across all stations, from the parts box first")
+    verb.add_argument("file")
+    verb.add_argument("--wish", metavar="FILE", help="JSON: purchases, money, work_s, changes, leave")
+    verb.add_argument("--most", type=int, default=None, metavar="N", help="setups looked at before it is shortened")
+    verb.set_defaults(run=plan)
+
+
+def sprockets(arguments: argparse.Namespace) -> Any:
+    """Sprockets, one by one, on the document's race."""
+    from lynxwort.core.evaluate import evaluate
+    from lynxwort.core.model.inputs import load_inputs
+    from lynxwort.core.sweep import equal_ratios, near_equal, proposal, schools, sweep
+
+    inputs = load_inputs(read_document(arguments.file))
+    rows = list(sweep(inputs))
+    best = proposal(rows, evaluate(inputs, depth="full"))
+    near, equal = near_equal(rows), equal_ratios(rows)
+    pair = lambda row: None if row is None else {"front": row.front, "rear": row.rear}  # noqa: E731
+    return {
+        "rows": [
+            asdict(r)
+            | {
+                "near_equal": (r.front, r.rear) in near,
+                "equal_ratio": [list(p) for p in equal.get((r.front, r.rear), [])],
+            }
+            for r in rows
+        ],
+        "proposal": pair(best),
+        "schools": {name: pair(row) for name, row in schools(rows).items()},
+    }
+
+
+def plan(arguments: argparse.Namespace) -> Any:
+    """The steps in the order of work, what each is for, what is left, and the setup as it is then. Raises
+    InputRefused.
+    """
+    from pydantic import ValidationError
+
+    from lynxwort.core.cache import StageCache
+    from lynxwort.core.errors import InputRefused, Refusal
+    from lynxwort.core.evaluate import evaluate
+    from lynxwort.core.model.inputs import load_inputs
+    from lynxwort.core.model.refused import refusals_of
+    from lynxwort.core.propose.plan import MOST, propose
+    from lynxwort.core.propose.wish import Wish
+    from lynxwort.core.report import plain
+
+    if arguments.most is not None and not 1 <= arguments.most <= 5000:
+        raise InputRefused(Refusal(path="most", code="out_of_bounds", low=1, high=5000))
+    try:
+        wish = Wish.model_validate(read_document(arguments.wish) if arguments.wish else {})
+    except ValidationError as error:
+        raise InputRefused(*refusals_of(error, "wish.", root=Wish)) from None
+    inputs, cache = load_inputs(read_document(arguments.file)), StageCache(size=400)
+    ranges = evaluate(inputs, depth="full", cache=cache).sensitivities
+    found = propose(inputs, wish, cache=cache, sensitivities=ranges, most=arguments.most or MOST)
+    return plain(found) | {"setup": found.setup.model_dump(mode="json", exclude_unset=True)}

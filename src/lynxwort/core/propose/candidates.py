@@ -1,0 +1,147 @@
+"""Setups that may be better than one: what the stations themselves propose, its own changes undone, its notches; each
+settled, since every piece moves the others.
+"""
+
+from collections.abc import Iterable, Iterator
+
+from pydantic import ValidationError
+
+from lynxwort.core.errors import InputRefused
+from lynxwort.core.model.fit import setup_misfit
+from lynxwort.core.model.setup import Setup
+from lynxwort.core.propose.levels import loud
+from lynxwort.core.propose.single import key_of, moved
+from lynxwort.core.propose.tries import Tried, Tries
+from lynxwort.core.propose.work import owned
+from lynxwort.core.report import Finding, Move
+from lynxwort.core.stations.fuelling.leanness import TURNS_HIGH, TURNS_LOW
+from lynxwort.core.stations.range.candidates import most_sold
+from lynxwort.core.tunables import TUNABLES, bounds, current_value, is_owned, item_of, step_of
+
+#: solved by closed forms of their stations once the rest stands
+INNER = frozenset(
+    {
+        "fuel_fill_m3", "charge_share", "shock_preload_m", "fork_preload_m", "fork_air_pressure_pa",
+        "fork_balance_pressure_pa", "main_jet", "needle_clip", "pilot_jet", "screw_turns", "knob_clicks", "fuel_trim",
+    }
+)  # fmt: skip
+#: stations that give those forms; how often they are asked, since richer burns more and more fuel sits lower
+SOLVING, PASSES = frozenset({"chassis", "fuelling", "range"}), 3
+#: notches to each side that are tried, sizes to buy beyond them, steps of the clickers [clicks]
+NOTCHES, SIZES, CLICKS = (1, 2), 3, (1, 2, 4)
+
+
+def settled(tries: Tries, setup: Setup) -> Setup:
+    """The setup with filling, preloads, pressures and mixture as its stations would have them. Raises Spent."""
+    for _pass in range(PASSES):
+        try:
+            if setup_misfit(tries.inputs.bike, setup):
+                return setup
+            report = tries.report_of(setup, SOLVING)
+            moves = _inner_moves(tries, report.findings)
+            if not moves:
+                return setup
+            setup = moved(setup, moves)
+        except (InputRefused, ValidationError):
+            return setup
+    return setup
+
+
+def _inner_moves(tries: Tries, findings: Iterable[Finding]) -> list[Move]:
+    """Of each finding the first proposal that moves nothing else; one tunable once."""
+    found: dict[str, Move] = {}
+    for finding in loud(findings):
+        for moves in finding.proposals:
+            mine = [m for m in moves if m.tunable in INNER]
+            if len(mine) == len(moves) and takeable(tries, moves):
+                if not any(m.tunable in found for m in moves):
+                    found |= {m.tunable: m for m in moves}
+                break
+    return list(found.values())
+
+
+def takeable(tries: Tries, moves: Iterable[Move]) -> bool:
+    """Whether a plan may make all of these: it may move them, and buy what is not in the box."""
+    return all(
+        m.tunable in tries.may
+        and (tries.wish.purchases > 0 or owned(tries.inputs.parts, m.tunable, m.value) is not False)
+        and _in_reach(tries, m.tunable, m.value)
+        for m in moves
+    )
+
+
+def _in_reach(tries: Tries, tunable: str, value: float) -> bool:
+    """Whether an adjuster works there: a screw within its turns, a clicker not at its stop."""
+    if tunable == "screw_turns":
+        return TURNS_LOW - 1e-9 <= value <= TURNS_HIGH + 1e-9
+    clicker = tunable.endswith("_clicks") and TUNABLES[tunable].station == "damping"
+    return not clicker or 1 <= value < bounds(tries.inputs.bike, tunable)[1]
+
+
+def near(tries: Tries, at: Tried) -> Iterator[Setup]:
+    """What the stations propose for a setup that was looked at; what was changed put back, alone and with what is
+    proposed in its place. Raises Spent.
+    """
+    yield from _proposed(tries, at, tries.said(at))
+    said = {key_of(f) for f in loud(at.report.findings)}
+    for change in at.changes:
+        for back in _and_settled(tries, at.setup, (Move(tunable=change.tunable, value=change.before),)):
+            yield back
+            bare = tries.look(back)
+            if bare is not None and bare.changes:
+                yield from _proposed(tries, bare, (f for f in tries.said(bare) if key_of(f) not in said))
+
+
+def _proposed(tries: Tries, at: Tried, findings: Iterable[Finding]) -> Iterator[Setup]:
+    for finding in findings:
+        for moves in finding.proposals:
+            if takeable(tries, moves):
+                yield from _and_settled(tries, at.setup, moves)
+
+
+def notches(tries: Tries, at: Tried) -> Iterator[Setup]:
+    """Every notch that is told to move a figure of which something is said. Raises Spent."""
+    spoken = {name for f in loud(at.report.findings) for name in f.figures}
+    for tunable in tries.may:
+        if spoken.intersection(TUNABLES[tunable].shows) and not item_of(tunable):
+            for value in values(tries, at.setup, tunable):
+                yield from _and_settled(tries, at.setup, (Move(tunable=tunable, value=value),))
+
+
+def _and_settled(tries: Tries, setup: Setup, moves: Iterable[Move]) -> Iterator[Setup]:
+    """A setup after some moves, settled and as it is; none where they are refused."""
+    try:
+        after = moved(setup, moves)
+    except (InputRefused, ValidationError):
+        return
+    yield settled(tries, after)
+    yield after
+
+
+def values(tries: Tries, setup: Setup, tunable: str) -> list[float]:
+    """Where a tunable may go next: notches to each side, and what lies in the box; of parts to buy the next sizes."""
+    bike, parts = tries.inputs.bike, tries.inputs.parts
+    now, step = current_value(setup, tunable), step_of(bike.engine, tunable)
+    on_grid = round(now / step)
+    if is_owned(parts, tunable, now) is None:
+        reach = CLICKS if tunable.endswith("_clicks") else NOTCHES
+        found = {round((on_grid + way * k) * step, 9) for k in reach for way in (-1, 1)}
+    else:
+        found = set(parts.owned(tunable))
+        if tries.wish.purchases:
+            found |= _sold(tries, tunable, on_grid, step)
+        found.add(current_value(tries.inputs.setup, tunable))
+    low, high = bounds(bike, tunable)
+    apart = 1e-9 * max(1.0, abs(now))
+    there = (v for v in found if low - 1e-12 <= v <= high + 1e-12 and abs(v - now) > apart)
+    return sorted(v for v in there if _in_reach(tries, tunable, v))
+
+
+def _sold(tries: Tries, tunable: str, on_grid: int, step: float) -> set[float]:
+    """Sizes near the present one that can be bought; tanks and packs up to what is sold for such a bike."""
+    frame = tries.inputs.bike.frame
+    if tunable in ("tank_capacity_m3", "pack_energy_j"):
+        known = {t.capacity_m3 for t in frame.other_tanks} if tunable == "tank_capacity_m3" else set()
+        most = most_sold(tunable, frame)
+        return known | {v for k in (1, 2, 4, 8) if (v := round((on_grid + k) * step, 9)) <= most}
+    return {round((on_grid + k) * step, 9) for k in range(-SIZES, SIZES + 1)}

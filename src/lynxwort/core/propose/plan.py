@@ -1,0 +1,211 @@
+"""One plan across all stations: the shortest list of changes found that leaves least to say, in the order of work, none
+of which leans the engine on the way.
+"""
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+
+from lynxwort.core.cache import StageCache
+from lynxwort.core.judging import Consequence, consequences, leaned
+from lynxwort.core.model.inputs import Inputs
+from lynxwort.core.model.setup import Setup
+from lynxwort.core.propose.levels import Levels
+from lynxwort.core.propose.search import best_of, without
+from lynxwort.core.propose.single import key_of, moved
+from lynxwort.core.propose.tries import Change, Cost, Spent, Tried, Tries
+from lynxwort.core.propose.wish import Wish
+from lynxwort.core.propose.work import ORDER, PLACES, TOGETHER, place_of, steps_in, work_s
+from lynxwort.core.report import SEVERITIES, Finding, Move
+
+#: setups that are looked at for a plan
+MOST = 500
+Beat = Callable[[int, "Tried | None"], None]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Step:
+    """What is done at one place of the bike. place: see work.PLACES; work_s: alone [s]; settles: findings that come
+    back, or grow worse, without it; worse: figures that are worse with it; needed: it cannot be left out alone, since
+    what remains does not fit or leans.
+    """
+
+    place: str
+    changes: tuple[Change, ...]
+    work_s: float
+    settles: tuple[Finding, ...]
+    worse: tuple[Consequence, ...]
+    needed: bool
+
+    @property
+    def tunables(self) -> tuple[str, ...]:
+        return tuple(c.tunable for c in self.changes)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Alternative:
+    """Another way that was looked at: the best with so many changes, or with nothing bought."""
+
+    changes: tuple[Change, ...]
+    cost: Cost
+    levels: Levels
+
+
+@dataclass(frozen=True, kw_only=True)
+class Plan:
+    """before, after: levels of the setup as it stands and with all steps; settled: findings that are gone then, left:
+    those that are not, new: those that only then are there; shorter: the best found with fewer changes, the fewest
+    first; from_box: the best found without buying, where the plan buys; looked: setups looked at.
+    """
+
+    steps: tuple[Step, ...]
+    setup: Setup
+    cost: Cost
+    before: Levels
+    after: Levels
+    risk_before: float
+    risk_after: float
+    settled: tuple[Finding, ...]
+    left: tuple[Finding, ...]
+    new: tuple[Finding, ...]
+    shorter: tuple[Alternative, ...]
+    from_box: Alternative | None
+    looked: int
+    effects: tuple[Consequence, ...]
+
+    @property
+    def moves(self) -> tuple[Move, ...]:
+        """All of it, in the order of work."""
+        return tuple(Move(tunable=c.tunable, value=c.after, owned=c.owned) for step in self.steps for c in step.changes)
+
+
+def propose(
+    inputs: Inputs,
+    wish: Wish | None = None,
+    *,
+    cache: StageCache | None = None,
+    sensitivities: Mapping[str, tuple[float, float]] | None = None,
+    most: int = MOST,
+    beat: Beat | None = None,
+) -> Plan:
+    """The plan for a document. sensitivities: ranges of what rests on the ride, see evaluate; most: setups looked at
+    before it is shortened; beat: called at every setup with how many were looked at and the best so far, may raise to
+    stop. Raises InputRefused where the setup as it stands cannot be judged.
+    """
+    found: list[Tried] = []
+
+    def beaten(looked: int) -> None:
+        if beat is not None:
+            beat(looked, found[-1] if found else None)
+
+    tries = Tries(
+        inputs, wish or Wish.model_validate({}),
+        cache=cache or StageCache(size=400), sensitivities=sensitivities or {}, most=most, beat=beaten,
+    )  # fmt: skip
+    for better in best_of(tries):
+        found.append(better)
+    return planned(tries, found[-1])
+
+
+def planned(tries: Tries, best: Tried) -> Plan:
+    """The steps to a setup that was found, in their order, with what each is for."""
+    tries.most = tries.looked + 4 * len(best.changes) + 4
+    base = tries.base
+    steps = tuple(_step(tries, best, changes) for changes in _ordered(tries, best))
+    gone, left, new = _compared(tries.said(base), tries.said(best))
+    every = [t for t in tries.every() if t.changes]
+    return Plan(
+        steps=steps, setup=best.setup, cost=best.cost, before=base.levels, after=best.levels, risk_before=base.risk,
+        risk_after=best.risk, settled=gone, left=left, new=new, shorter=_shorter(base, best, every),
+        from_box=next((_alternative(t) for t in every if not t.cost.purchases), None) if best.cost.purchases else None,
+        looked=tries.looked, effects=tuple(consequences(base.report, best.report)),
+    )  # fmt: skip
+
+
+def _grade(finding: Finding) -> int:
+    return SEVERITIES.index(finding.severity)
+
+
+Findings = tuple[Finding, ...]
+
+
+def _compared(before: Findings, after: Findings) -> tuple[Findings, Findings, Findings]:
+    """What asks for something: gone, left, new."""
+    then, now = ({key_of(f): f for f in findings} for findings in (before, after))
+    return (
+        tuple(f for k, f in then.items() if k not in now),
+        tuple(f for k, f in now.items() if k in then),
+        tuple(f for k, f in now.items() if k not in then),
+    )
+
+
+def _alternative(tried: Tried) -> Alternative:
+    return Alternative(changes=tried.changes, cost=tried.cost, levels=tried.levels)
+
+
+def _long(tried: Tried) -> int:
+    """How many steps it is."""
+    return steps_in(c.tunable for c in tried.changes)
+
+
+def _shorter(base: Tried, best: Tried, every: list[Tried]) -> tuple[Alternative, ...]:
+    """With one change, with two, and so on, as long as each does better than those before it."""
+    found, least = [], base.levels.key
+    for count in range(1, _long(best)):
+        first = next((t for t in every if _long(t) == count), None)
+        if first is not None and first.levels.key < least:
+            found.append(_alternative(first))
+            least = first.levels.key
+    return tuple(found)
+
+
+def _groups(best: Tried) -> list[tuple[Change, ...]]:
+    """Changes by step, in the order of work."""
+    of = {c.tunable: c for c in best.changes}
+    partner = {second: first for first, second in TOGETHER.items() if first in of}
+    groups = [
+        (change, *([of[TOGETHER[t]]] if TOGETHER.get(t) in of else [])) for t, change in of.items() if t not in partner
+    ]
+    inside = {t: i for place in PLACES for i, t in enumerate(place.each_s)}
+    return sorted(groups, key=lambda g: (ORDER[place_of(g[0].tunable)], inside.get(g[0].tunable, 0), g[0].tunable))
+
+
+def _ordered(tries: Tries, best: Tried) -> list[tuple[Change, ...]]:
+    """The steps one after the other so that none on the way leans a range below what it was and its limit: what would
+    waits for what makes it richer, and is one step with the rest of its place where nothing does.
+    """
+    left, done, setup = _groups(best), list[tuple[Change, ...]](), tries.base.setup
+    while left:
+        for group in left:
+            after = moved(setup, _moves(group))
+            if not leaned(tries.base.report, tries.report_of(after, frozenset({"fuelling.figures"}))):
+                done.append(group)
+                left.remove(group)
+                setup = after
+                break
+        else:
+            done.append(tuple(c for group in left for c in group))
+            break
+    return done
+
+
+def _moves(changes: tuple[Change, ...]) -> tuple[Move, ...]:
+    return tuple(Move(tunable=c.tunable, value=c.after, owned=c.owned) for c in changes)
+
+
+def _step(tries: Tries, best: Tried, changes: tuple[Change, ...]) -> Step:
+    """A step with what hangs on it."""
+    tunables = tuple(c.tunable for c in changes)
+    try:
+        left_out = without(tries, best, tunables)
+    except Spent:
+        left_out = None
+    settles, worse = tuple[Finding, ...](), tuple[Consequence, ...]()
+    if left_out is not None:
+        now = {key_of(f): _grade(f) for f in tries.said(best)}
+        settles = tuple(f for f in tries.said(left_out) if _grade(f) > now.get(key_of(f), -1))
+        told = consequences(left_out.report, best.report)
+        worse = tuple(c for c in told if c.judgement == "worse")
+    return Step(
+        place=place_of(tunables[0]), changes=changes, work_s=work_s(tries.inputs.bike, tunables), settles=settles,
+        worse=worse, needed=left_out is None,
+    )  # fmt: skip

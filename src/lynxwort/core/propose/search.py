@@ -1,0 +1,109 @@
+"""The search: from the setup as it stands, settled first, a few of the best carried on from round to round; then every
+change that changes nothing put back.
+
+Deterministic: the same document and wish give the same plan. Stopped at any time, the best so far is whole.
+"""
+
+import itertools
+from collections.abc import Callable, Iterable, Iterator
+
+from lynxwort.core.model.setup import Setup
+from lynxwort.core.propose.candidates import near, notches, settled
+from lynxwort.core.propose.single import moved
+from lynxwort.core.propose.tries import Spent, Tried, Tries
+from lynxwort.core.report import Move
+
+Way = Callable[[Tries, Tried], Iterator[Setup]]
+
+#: setups carried on from a round, and rounds at most
+BEAM, ROUNDS = 3, 24
+#: an expected finding that a change must take away to stay where no finding hangs on it (PROPOSE 2)
+SHARPEN = 0.5
+#: setups that may be looked at after the search, to leave away what need not be
+MORE = 160
+
+
+def best_of(tries: Tries) -> Iterable[Tried]:
+    """The best so far, whenever there is a better one; the last is the plan's. It ends early when as many were looked
+    at as may be.
+    """
+    best = tries.base
+    yield best
+    try:
+        front = [best]
+        for better in _climbed(tries, best):
+            front.insert(0, better)
+            yield better
+        best, front = front[0], [*front[:1], *front[-2:]]
+        ways: tuple[Way, ...] = (near, notches)
+        done = {way: set[int]() for way in ways}
+        for _round in range(ROUNDS):
+            for way in ways:
+                # the many notches only once nothing that is proposed does better
+                front = _carried_on(tries, front, way, done[way])
+                if front[0].key < best.key:
+                    break
+            if front[0].key >= best.key:
+                break
+            best = front[0]
+            yield best
+    except Spent:
+        best = min([best, *itertools.islice(tries.every(), 1)], key=lambda t: t.key)
+    tries.most = tries.looked + MORE
+    yield _shrunk(tries, best)
+
+
+def _climbed(tries: Tries, at: Tried) -> Iterator[Tried]:
+    """Settled, then one proposal after the other taken that does better, as one would by hand: the first answer. Raises
+    Spent.
+    """
+    found = tries.look(settled(tries, at.setup))
+    while found is not None:
+        if found.key < at.key:
+            at = found
+            yield at
+        found = next((t for s in near(tries, at) if (t := tries.look(s, than=at)) is not None and t.key < at.key), None)
+
+
+def _carried_on(tries: Tries, front: list[Tried], way: Way, done: set[int]) -> list[Tried]:
+    """The best of a front and of what can be reached from it this way. done: those that were gone on from."""
+    kept = {t.key: t for t in front}
+    for at in front:
+        if id(at) in done:
+            continue
+        done.add(id(at))
+        for setup in way(tries, at):
+            ranked = sorted(kept)
+            found = tries.look(setup, than=kept[ranked[BEAM - 1]] if len(ranked) >= BEAM else None)
+            if found is not None:
+                kept[found.key] = found
+    return [kept[k] for k in sorted(kept)[:BEAM]]
+
+
+def without(tries: Tries, at: Tried, dropped: Iterable[str]) -> Tried | None:
+    """A setup with some of its changes put back; None where that is refused. Raises Spent."""
+    gone = set(dropped)
+    back = [Move(tunable=c.tunable, value=c.before) for c in at.changes if c.tunable in gone]
+    return tries.look(moved(at.setup, back))
+
+
+def _shrunk(tries: Tries, best: Tried) -> Tried:
+    """Changes, then pairs of them, put back as long as no level hurts and the risk hardly does."""
+    try:
+        while True:
+            better: Tried | None = None
+            for size in (1, 2):
+                for gone in itertools.combinations(best.changes, size):
+                    found = without(tries, best, (c.tunable for c in gone))
+                    if found is None:
+                        continue
+                    spared = found.levels.key <= best.levels.key and found.risk < best.risk + SHARPEN * size
+                    if (spared or found.key < best.key) and (better is None or found.key < better.key):
+                        better = found
+                if better is not None:
+                    break
+            if better is None:
+                return best
+            best = better
+    except Spent:
+        return best

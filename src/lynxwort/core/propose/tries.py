@@ -1,0 +1,215 @@
+"""Setups looked at for a plan: each judged whole, once, by what a notch is judged by; refused where it leans or costs
+too much.
+"""
+
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from pydantic import ValidationError
+
+from lynxwort.core.cache import StageCache
+from lynxwort.core.errors import InputRefused
+from lynxwort.core.evaluate import ALL, evaluate
+from lynxwort.core.judging import LEAN_MARGINS, leaned
+from lynxwort.core.model.fit import setup_misfit
+from lynxwort.core.model.inputs import Inputs
+from lynxwort.core.model.setup import Setup
+from lynxwort.core.propose.levels import Levels, levels_of, loud, risk
+from lynxwort.core.propose.wish import Wish
+from lynxwort.core.propose.work import MINUTE_S, is_workable, owned, steps_in, work_s
+from lynxwort.core.report import Finding, Report
+from lynxwort.core.stations.chassis.input import ChassisInput
+from lynxwort.core.stations.chassis.springs import RATE_FIELD, measured_sag
+from lynxwort.core.tunables import TUNABLES, is_of_mixture, item_of, said_value, tunables_of
+
+#: stations that ride over the bumps and along the heat: looked at only where the others leave a setup among the best
+LATE = frozenset({"damping", "kit"})
+#: the one rate of exchange, at the last level alone: what an expected finding, a part that is bought and a change are
+#: worth in work [s] (assumption)
+FINDING_S, PURCHASE_S, CHANGE_S = 45.0 * MINUTE_S, 30.0 * MINUTE_S, MINUTE_S
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Change:
+    """One thing moved, against the setup as it stood. owned: in the box; None when no part is needed."""
+
+    tunable: str
+    before: float
+    after: float
+    owned: bool | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cost:
+    """What it takes to come to a setup: work [s], money for items whose cost was said, parts to buy."""
+
+    work_s: float
+    money: float
+    purchases: int
+
+
+@dataclass(frozen=True, kw_only=True)
+class Tried:
+    """A setup as it turned out. changes: against the setup as it stood."""
+
+    setup: Setup
+    report: Report
+    levels: Levels
+    risk: float
+    changes: tuple[Change, ...]
+    cost: Cost
+
+    @cached_property
+    def key(self) -> tuple[object, ...]:
+        """To compare by, smaller is better: the levels, then risk against work; the setup itself when all is even."""
+        last = (
+            self.risk * FINDING_S
+            + self.cost.work_s
+            + self.cost.purchases * PURCHASE_S
+            + steps_in(c.tunable for c in self.changes) * CHANGE_S
+        )
+        moved = tuple((c.tunable, round(c.after, 9)) for c in self.changes)
+        return (*self.levels.key, round(last, 3), len(self.changes), moved)
+
+
+class Spent(Exception):
+    """As many setups were looked at as may be."""
+
+
+class Tries:
+    """All setups that were looked at. base: as it stands, and whole: its report with what stands behind it; may: what
+    may be moved, in the order of the stations.
+    """
+
+    def __init__(
+        self,
+        inputs: Inputs,
+        wish: Wish,
+        *,
+        cache: StageCache,
+        sensitivities: Mapping[str, tuple[float, float]],
+        most: int,
+        beat: Callable[[int], None],
+    ) -> None:
+        self.inputs, self.wish, self.cache, self._sensitivities = inputs, wish, cache, sensitivities
+        self.most, self._beat, self.looked = most, beat, 0
+        self._known: dict[tuple[object, ...], Tried | None] = {}
+        self._tunables = tunables_of(inputs.bike)
+        self.whole = self.report_of(inputs.setup, ALL)
+        base = self._judged(inputs.setup, (), None)
+        assert base is not None
+        self.base = self._known[self._sign(inputs.setup)] = base
+        self.may = tuple(t for t in self._tunables if self._may(t))
+
+    def _may(self, tunable: str) -> bool:
+        """Whether a plan may move it. What feeds an engine only where something ran right that it can be judged
+        against; a spring only once a sag of its end was measured.
+        """
+        leave = self.wish.leave
+        if not is_workable(tunable) or tunable in leave or TUNABLES[tunable].station in leave:
+            return False
+        if is_of_mixture(tunable):
+            lean = self.whole.figures["fuelling.lean_margin_min"]
+            return lean.value is not None and not lean.withheld
+        end = next((e for e, field in RATE_FIELD.items() if field == tunable), None)
+        if end is not None:
+            return self.whole.ask(_is_sag_measured, end)
+        return bool(item_of(tunable)) or said_value(self.inputs.setup, tunable) is not None
+
+    def _sign(self, setup: Setup) -> tuple[object, ...]:
+        return tuple(said_value(setup, t) for t in self._tunables)
+
+    def changes(self, setup: Setup) -> tuple[Change, ...]:
+        """What differs from the setup as it stood."""
+        found = []
+        for tunable in self._tunables:
+            before, after = said_value(self.inputs.setup, tunable), said_value(setup, tunable)
+            if before is None or after is None or abs(after - before) <= 1e-9 * max(1.0, abs(before)):
+                continue
+            has = owned(self.inputs.parts, tunable, after)
+            found.append(Change(tunable=tunable, before=before, after=after, owned=has))
+        return tuple(found)
+
+    def cost(self, changes: tuple[Change, ...]) -> Cost:
+        """What changes take."""
+        said = {i.id: i.cost or 0.0 for i in self.inputs.bike.kit.items}
+        put_on = [item_of(c.tunable) for c in changes if c.tunable.startswith("kit_on") and c.after]
+        return Cost(
+            work_s=work_s(self.inputs.bike, (c.tunable for c in changes)),
+            money=sum(said.get(identity, 0.0) for identity in put_on),
+            purchases=sum(c.owned is False for c in changes),
+        )
+
+    def _allowed(self, changes: tuple[Change, ...], cost: Cost) -> bool:
+        wish = self.wish
+        return (
+            all(c.tunable in self.may for c in changes)
+            and steps_in(c.tunable for c in changes) <= wish.changes
+            and cost.purchases <= wish.purchases
+            and (wish.money is None or cost.money <= wish.money + 1e-6)
+            and (wish.work_s is None or cost.work_s <= wish.work_s + 1e-6)
+        )
+
+    def look(self, setup: Setup, *, than: Tried | None = None) -> Tried | None:
+        """A setup as it turns out; None where it is refused: by the model, beyond the wish, leaner in some range of the
+        throttle than as it stands and than its limit. than: where it cannot come before this one it is not looked at
+        to the end, and None too. Raises Spent.
+        """
+        sign = self._sign(setup)
+        if sign in self._known:
+            return self._known[sign]
+        changes = self.changes(setup)
+        cost = self.cost(changes)
+        if not self._allowed(changes, cost) or setup_misfit(self.inputs.bike, setup):
+            self._known[sign] = None
+            return None
+        if self.looked >= self.most:
+            raise Spent
+        self.looked += 1
+        self._beat(self.looked)
+        try:
+            found = self._judged(setup, changes, than)
+        except (InputRefused, ValidationError):
+            self._known[sign] = None
+            return None
+        if found is not None:
+            self._known[sign] = found if self._holds(found.report) else None
+        return found if found is not None and self._known[sign] else None
+
+    def _judged(self, setup: Setup, changes: tuple[Change, ...], than: Tried | None) -> Tried | None:
+        cost = self.cost(changes)
+        if than is not None:
+            # what is pending can only add to the levels
+            if levels_of(self.report_of(setup, ALL - LATE)).key > than.levels.key:
+                return None
+        report = self.report_of(setup, ALL)
+        return Tried(
+            setup=setup, report=replace(report, behind=None), levels=levels_of(report), risk=risk(report),
+            changes=changes, cost=cost,
+        )  # fmt: skip
+
+    def said(self, tried: Tried) -> tuple[Finding, ...]:
+        """What asks for something there, with what would cure it."""
+        return loud(self.report_of(tried.setup, ALL, explain=True).findings)
+
+    def report_of(self, setup: Setup, need: frozenset[str], *, explain: bool = False) -> Report:
+        """A setup judged by some stations. Raises InputRefused."""
+        return evaluate(
+            self.inputs.model_copy(update={"setup": setup}),
+            cache=self.cache, sensitivities=self._sensitivities, need=need, explain=explain,
+        )  # fmt: skip
+
+    def _holds(self, report: Report) -> bool:
+        """Whether no range of the throttle is leaner than it was and than its limit, nor unknown where it was known."""
+        was = self.base.report
+        unknown = any(was.value(n) is not None and report.value(n) is None for n in LEAN_MARGINS)
+        return not unknown and not leaned(was, report)
+
+    def every(self) -> Iterator[Tried]:
+        """Those that hold, as they stand among one another."""
+        return iter(sorted((t for t in self._known.values() if t is not None), key=lambda t: t.key))
+
+
+def _is_sag_measured(given: ChassisInput, end: str) -> bool:
+    return measured_sag(given, end)

@@ -1,0 +1,47 @@
+"""What a plan may cost and must leave alone, as it is asked for in an address."""
+
+from typing import Any
+from urllib.parse import urlencode
+
+from django import forms
+from django.utils.translation import gettext as _
+
+from lynxwort.core.model.base import field_facts
+from lynxwort.core.propose.wish import Wish
+from lynxwort.core.report import STATIONS
+from lynxwort.core.units.convert import Units
+from lynxwort.web.ui.forms import QuantityField
+from lynxwort.words.catalogue import STATION_NAMES
+
+
+class WishForm(forms.Form):
+    """Four questions; blank leaves each as it is assumed."""
+
+    def __init__(self, *args: Any, preset: Units | str, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        for name, label in (
+            ("purchases", _("Parts you would buy, at most")),
+            ("money", _("Money for items, at most")),
+            ("work_s", _("Hours of work, at most")),
+            ("changes", _("Steps, at most")),
+        ):
+            facts = field_facts(Wish, name)
+            self.fields[name] = QuantityField(facts, preset, label=label, required=False)
+        self.fields["money"].help_text = _("For what the list of items has a price; blank is no limit.")
+        self.fields["work_s"].help_text = _("Blank is no limit.")
+        self.fields["leave"] = forms.MultipleChoiceField(
+            choices=[(s, _(STATION_NAMES[s])) for s in STATIONS if s not in ("purpose", "baseline", "trials")],
+            label=_("Leave alone"), required=False, widget=forms.CheckboxSelectMultiple,
+        )  # fmt: skip
+
+    def wish(self) -> Wish:
+        """What was asked for. Only of a valid form."""
+        said = {k: v for k, v in self.cleaned_data.items() if v not in (None, "", [])}
+        return Wish.model_validate(said)
+
+    @property
+    def query(self) -> str:
+        """What was typed, as an address carries it."""
+        return urlencode(
+            [(name, value) for name in self.fields for value in self.data.getlist(name) if value]  # type: ignore[attr-defined]
+        )

@@ -1,0 +1,192 @@
+"""A plan across all stations: worked out beside the server, shown step by step, taken into the draft as one change."""
+
+from typing import Any
+
+from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
+
+from lynxwort.core.errors import InputRefused, Refusal
+from lynxwort.core.evaluate import evaluate
+from lynxwort.core.judging import leaned
+from lynxwort.core.model.inputs import Inputs
+from lynxwort.core.propose.plan import propose
+from lynxwort.core.propose.single import moved
+from lynxwort.core.propose.tries import Tried
+from lynxwort.core.propose.wish import Wish
+from lynxwort.core.report import Finding, Leaves, Move, Report, plain
+from lynxwort.core.tunables import tunables_of
+from lynxwort.core.units.convert import Units
+from lynxwort.web.bench import registry
+from lynxwort.web.bench.services import Bench
+from lynxwort.web.bench.slots import tunable_text
+from lynxwort.web.bikes.models import Setup
+from lynxwort.web.evaluation import assembled, door
+from lynxwort.web.jobs import worker
+from lynxwort.web.jobs.models import Job
+from lynxwort.web.races.models import Race
+from lynxwort.words.catalogue import FIGURE_NAMES, say, tunable_word
+from lynxwort.words.choices import PLACE_NAMES
+from lynxwort.words.formatting import value_text
+
+#: a plan is shown as nearly done when so many setups were looked at; most need fewer
+MANY = 320.0
+
+
+def ask(bench: Bench, wish: Wish, *, again: bool = False) -> Job:
+    """The job that plans for the draft; one per input and wish. again: a cancelled one is asked for anew."""
+    payload = {
+        "setup": bench.setup.pk, "race": bench.race.pk, "values": bench.draft.values,
+        "wish": wish.model_dump(mode="json", exclude_unset=True),
+        "ranges": {k: list(v) for k, v in bench.sensitivities.items()},
+    }  # fmt: skip
+    return worker.ask("plan", f"{door.ridden_key(bench.inputs)[:40]}{wish.digest()[:24]}", payload, again=again)
+
+
+@worker.register_stepping("plan")
+def compute(payload: dict[str, Any], step: worker.Step) -> dict[str, Any]:
+    """Job: the plan as plain data; until it is there how many setups were looked at, and the best so far."""
+    setup = Setup.objects.select_related("bike__garage").get(pk=payload["setup"])
+    race = Race.objects.select_related("course", "rider").get(pk=payload["race"])
+    inputs: Inputs = assembled.assemble(setup, race, payload["values"])
+
+    def beat(looked: int, best: Tried | None) -> None:
+        so_far = [] if best is None else [[c.tunable, c.after] for c in best.changes]
+        step(min(looked / MANY, 0.97), {"looked": looked, "so_far": so_far})
+
+    ranges = {k: (v[0], v[1]) for k, v in payload["ranges"].items()}
+    found = propose(
+        inputs, Wish.model_validate(payload["wish"]), cache=door.stage_cache(), sensitivities=ranges, beat=beat
+    )
+    return {"looked": found.looked, "plan": plain(found) | {"setup": None}}
+
+
+def _finding(data: dict[str, Any]) -> Finding:
+    moves = tuple(tuple(Move(**m) for m in p) for p in data["proposals"])
+    more = {"figures": tuple(data["figures"]), "proposals": moves, "leaves": tuple(Leaves(**x) for x in data["leaves"])}
+    return Finding(**data | more)
+
+
+def _changes(bench: Bench, changes: list[dict[str, Any]], units: Units | str) -> list[dict[str, Any]]:
+    """Moves in words."""
+    bike, found = bench.inputs.bike, []
+    for c in changes:
+        name = _(tunable_word(c["tunable"], bike))
+        before, after = (tunable_text(bike, c["tunable"], c[k], units) for k in ("before", "after"))
+        tag = "" if c["owned"] is None else _("in the box") if c["owned"] else _("buy")
+        found.append({"name": name, "before": before, "after": after, "tag": tag, "buy": c["owned"] is False})
+    return found
+
+
+def _lines(bench: Bench, report: Report, findings: list[dict[str, Any]], units: Units | str) -> list[dict[str, Any]]:
+    """Findings as lines, each with the way to where it stands."""
+    found = []
+    for f in map(_finding, findings):
+        words = say(f, report, units, _)
+        room = registry.room_of(f.station, f.code, bench.inputs.bike)
+        path = f"{room.station}/{room.path}" if room else f"{f.station}/"
+        found.append({"words": words.answer, "severity": f.severity, "path": path, "caution": words.caution})
+    return found
+
+
+def _small(words: str) -> str:
+    """With a small first letter, inside a sentence."""
+    return words[:1].lower() + words[1:]
+
+
+def _time(work_s: float, units: Units | str) -> str:
+    """How long work takes: in minutes while it is short."""
+    return value_text(work_s, "minutes" if work_s < 5400.0 else "engine_hours", units)
+
+
+def moves_of(data: dict[str, Any], steps: list[int] | None = None) -> list[Move]:
+    """Moves of a plan, or of some of its steps."""
+    chosen = [s for i, s in enumerate(data["steps"]) if steps is None or i in steps]
+    return _moves([c for s in chosen for c in s["changes"]])
+
+
+def moves_of_way(data: dict[str, Any], which: int) -> list[Move]:
+    """Moves of another way that was found; none where there is no such way."""
+    ways = _other_ways(data)
+    return _moves(ways[which]["changes"]) if 0 <= which < len(ways) else []
+
+
+def _moves(changes: list[dict[str, Any]]) -> list[Move]:
+    return [Move(tunable=c["tunable"], value=c["after"]) for c in changes]
+
+
+def _other_ways(data: dict[str, Any]) -> list[dict[str, Any]]:
+    return [*data["shorter"], *([data["from_box"]] if data["from_box"] else [])]
+
+
+def check(bench: Bench, moves: list[Move]) -> None:
+    """Raises InputRefused where what is left out would leave some range of the throttle leaner than it is, and than its
+    limit.
+    """
+    after = evaluate(
+        bench.inputs.model_copy(update={"setup": moved(bench.inputs.setup, moves)}),
+        cache=door.stage_cache(), need={"fuelling.figures"},
+    )  # fmt: skip
+    if leaned(bench.report, after):
+        raise InputRefused(Refusal(path="steps", code="leaner_without"))
+
+
+def _steps(bench: Bench, report: Report, data: dict[str, Any], units: Units | str) -> list[dict[str, Any]]:
+    found = []
+    for i, step in enumerate(data["steps"]):
+        worse = [_small(_(FIGURE_NAMES[c["figure"]])) for c in step["worse"]]
+        lines = _lines(bench, bench.report, step["settles"], units)
+        found.append(
+            {
+                "index": i, "place": _(PLACE_NAMES[step["place"]]), "changes": _changes(bench, step["changes"], units),
+                "work": _time(step["work_s"], units), "settles": lines, "worse": ", ".join(worse),
+                "needed": step["needed"],
+                "cautions": list(dict.fromkeys(x["caution"] for x in lines if x["caution"])),
+            }
+        )  # fmt: skip
+    return found
+
+
+def _ways(bench: Bench, data: dict[str, Any], units: Units | str) -> list[dict[str, Any]]:
+    """With fewer changes, and without buying."""
+    found = []
+    for i, way in enumerate(_other_ways(data)):
+        count, levels = len(way["changes"]), way["levels"]
+        name = ngettext("%(n)s change", "%(n)s changes", count) % {"n": count}
+        moved_ = (f"{c['name']} {c['before']} → {c['after']}" for c in _changes(bench, way["changes"], units))
+        found.append(
+            {
+                "index": i, "name": _("From the box alone") if way is data["from_box"] else name,
+                "work": _time(way["cost"]["work_s"], units), "changes": "; ".join(moved_),
+                "lean": levels["lean"] > 0, "act": levels["act"], "look": levels["look"],
+            }
+        )  # fmt: skip
+    return found
+
+
+def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
+    """The plan while it is worked out and after."""
+    result = job.result or {}
+    working = job.state in ("waiting", "running")
+    shown: dict[str, Any] = {
+        "job": job, "working": working, "looked": result.get("looked", 0), "percent": round(100 * job.progress),
+    }  # fmt: skip
+    data = result.get("plan")
+    if working or data is None:
+        so_far = result.get("so_far") or []
+        known = [t for t, _value in so_far if t in tunables_of(bench.inputs.bike)]
+        return shown | {"so_far": ", ".join(_small(_(tunable_word(t, bench.inputs.bike))) for t in known)}
+    after = door.report_of(
+        assembled.with_setup(bench.inputs, moved(bench.inputs.setup, moves_of(data))), bench.sensitivities
+    )
+    return shown | {
+        "plan": data,
+        "steps": _steps(bench, after, data, units),
+        "work": _time(data["cost"]["work_s"], units),
+        "purchases": data["cost"]["purchases"],
+        "money": data["cost"]["money"],
+        "settled": _lines(bench, bench.report, data["settled"], units),
+        "left": _lines(bench, after, data["left"], units),
+        "new": _lines(bench, after, data["new"], units),
+        "ways": _ways(bench, data, units),
+        "chance": after.value("range.p_finish"),
+    }

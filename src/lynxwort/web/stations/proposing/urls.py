@@ -1,0 +1,9 @@
+from django.urls import path
+
+from lynxwort.web.ui.lazily import Views
+
+views = Views("lynxwort.web.stations.proposing.views")
+urlpatterns = [
+    path("<int:setup>/<int:race>/card/plan/", views.plan, name="plan"),
+    path("<int:setup>/<int:race>/card/plan/take/", views.take, name="take-plan"),
+]

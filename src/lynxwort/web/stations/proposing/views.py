@@ -1,0 +1,77 @@
+"""Set it up for me: one plan across all stations."""
+
+from typing import Any
+
+from django.contrib import messages
+from django.http import HttpResponse
+from django.shortcuts import redirect
+from django.utils.translation import gettext as _
+from django.views.decorators.http import require_http_methods, require_POST
+from django.views.decorators.vary import vary_on_headers
+
+from lynxwort.core.errors import InputRefused
+from lynxwort.web.bench.views import base_of, kept_bench
+from lynxwort.web.bikes import changes
+from lynxwort.web.jobs import worker
+from lynxwort.web.stations.proposing import planning
+from lynxwort.web.stations.proposing.forms import WishForm
+from lynxwort.web.stations.shell import behind, is_part, part
+from lynxwort.web.ui.typed import Request, version_of
+from lynxwort.words.refusals import explain
+
+
+@require_http_methods(["GET", "POST"])
+@vary_on_headers("HX-Request")
+def plan(request: Request, setup: int, race: int) -> HttpResponse:
+    """The plan for the draft; POST cancels it or asks for it again."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    form = WishForm(request.GET, preset=request.preset)
+    context: dict[str, Any] = {"wish": form, "query": form.query, "asked": bool(form.query)}
+    if not form.is_valid():
+        return behind(request, bench, "plan", context, 422)
+    job = planning.ask(bench, form.wish(), again="again" in request.POST)
+    if "cancel" in request.POST:
+        worker.cancel(job)
+        job.refresh_from_db()
+    context |= planning.page(bench, job, request.preset)
+    if is_part(request):
+        return part(request, bench, "bench/_plan.html", context)
+    return behind(request, bench, "plan", context)
+
+
+def _numbers(request: Request, name: str) -> list[int]:
+    return [int(i) for i in request.POST.getlist(name) if i.isascii() and i.isdigit() and len(i) < 4]
+
+
+@require_POST
+def take(request: Request, setup: int, race: int) -> HttpResponse:
+    """The steps that are ticked into the draft, as one change."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    form = WishForm(request.POST, preset=request.preset)
+    back = redirect(f"{base_of(setup, race)}card/plan/{'?' + form.query if form.query else ''}")
+    if not form.is_valid():
+        return back
+    data = (planning.ask(bench, form.wish()).result or {}).get("plan")
+    if data is None:
+        messages.error(request, _("The draft has moved on since; this plan was for another one. Here is the new one."))
+        return back
+    ways = _numbers(request, "way")
+    moves = planning.moves_of_way(data, ways[0]) if ways else planning.moves_of(data, _numbers(request, "step"))
+    try:
+        planning.check(bench, moves)
+    except InputRefused as refused:
+        messages.error(request, " ".join(explain(r, translate=_) for r in refused.refusals))
+        return back
+    if not moves:
+        messages.error(request, _("No step was ticked. Nothing was changed."))
+        return back
+    done = changes.take(bench.draft, version_of(request), changes.Moves(tuple((m.tunable, m.value) for m in moves)))
+    if not done.done:
+        messages.error(request, done.words(request.preset))
+        return back
+    messages.success(request, _("The plan is in the draft. Look it over, then keep it or put it back."))
+    return redirect(f"{base_of(setup, race)}card/plan/")

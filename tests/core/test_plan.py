@@ -1,0 +1,225 @@
+"""One plan across all stations: never leaner, never beyond its limits, every step for something, and no better one to be
+found by trying them all.
+"""
+
+import itertools
+import json
+
+import pytest
+
+from lynxwort.cli.main import main
+from lynxwort.core.errors import InputRefused
+from lynxwort.core.evaluate import evaluate
+from lynxwort.core.judging import LEAN_MARGINS
+from lynxwort.core.model.fit import setup_misfit
+from lynxwort.core.propose import levels, plan, work
+from lynxwort.core.propose.levels import levels_of
+from lynxwort.core.propose.plan import propose
+from lynxwort.core.propose.single import moved
+from lynxwort.core.propose.wish import Wish
+from lynxwort.core.report import STATIONS, Move
+from lynxwort.core.tunables import TUNABLES, current_value, step_of, tunables_of
+from lynxwort.demo import scenario
+from lynxwort.words.catalogue import FINDINGS
+from tests.support import CACHE, demo_inputs, demo_report
+
+DEMOS = tuple(scenario.RACES)
+
+
+def wish(**said):
+    return Wish.model_validate(said)
+
+
+def planned(name="brackenmere", inputs=None, most=plan.MOST, beat=None, **said):
+    return propose(
+        inputs or demo_inputs(name), wish(**said), cache=CACHE, sensitivities=demo_report(name).sensitivities,
+        most=most, beat=beat,
+    )  # fmt: skip
+
+
+@pytest.fixture(scope="module")
+def plans():
+    """Of every demo, from its box."""
+    return {name: planned(name) for name in DEMOS}
+
+
+def margins(inputs, setup):
+    report = evaluate(inputs.model_copy(update={"setup": setup}), cache=CACHE, need={"fuelling.figures"})
+    return {name: report.value(name) for name in LEAN_MARGINS}
+
+
+def never_leaner(inputs, setup):
+    """No range below both its limit and what it was."""
+    was, now = margins(inputs, inputs.setup), margins(inputs, setup)
+    for name, value in was.items():
+        assert value is None or now[name] >= min(value, 0.0) - 1e-9, name
+
+
+@pytest.mark.parametrize("name", DEMOS)
+def test_no_step_on_the_way_is_leaner(plans, name):
+    inputs = demo_inputs(name)
+    setup = inputs.setup
+    for step in plans[name].steps:
+        setup = moved(setup, [Move(tunable=c.tunable, value=c.after) for c in step.changes])
+        never_leaner(inputs, setup)
+        assert setup_misfit(inputs.bike, setup) is None
+    assert all(
+        current_value(setup, t) == pytest.approx(current_value(plans[name].setup, t))
+        for t in tunables_of(inputs.bike)
+        if t in TUNABLES and getattr(setup, t, None) is not None
+    )
+
+
+@pytest.mark.parametrize("name", DEMOS)
+def test_a_plan_keeps_its_limits_and_every_step_is_for_something(plans, name):
+    inputs, found = demo_inputs(name), plans[name]
+    assert found.after.key <= found.before.key
+    assert found.cost.purchases == 0
+    assert len(found.steps) <= wish().changes
+    for step in found.steps:
+        assert step.settles or step.needed or found.risk_after < found.risk_before
+        assert step.work_s >= 0.0
+        for c in step.changes:
+            assert work.is_workable(c.tunable)
+            assert c.owned is not False
+            if c.owned is None and c.tunable in TUNABLES:
+                notch = step_of(inputs.bike.engine, c.tunable)
+                assert c.after / notch == pytest.approx(round(c.after / notch), abs=1e-6), c.tunable
+    # what is said of it is what is said of the setup that it leads to
+    report = evaluate(inputs.model_copy(update={"setup": found.setup}), cache=CACHE,
+                      sensitivities=demo_report(name).sensitivities)  # fmt: skip
+    assert levels_of(report) == found.after
+    asking = {(f.station, f.code) for f in report.findings if f.severity in ("act", "look")}
+    assert {(f.station, f.code) for f in (*found.left, *found.new)} == asking
+
+
+def test_the_two_stroke_is_set_up_from_its_box(plans):
+    """The main jet that is too lean, the tank that runs dry, the spring that is too soft, the tooth that is short: each
+    mended by what its own station proposes, together.
+    """
+    found = plans["brackenmere"]
+    moves = {m.tunable: m.value for m in found.moves}
+    assert moves["main_jet"] == 168.0
+    assert moves["tank_capacity_m3"] == pytest.approx(0.0145)
+    assert moves["shock_spring_rate_n_per_m"] == pytest.approx(54_000.0)
+    assert moves["rear_sprocket_teeth"] == 50.0
+    settled = {f.code for f in found.settled}
+    assert {"too_lean_jetted", "spring_soft", "short_on_climb", "coolant_boils", "battery_drains"} <= settled
+    assert found.after.lean == 0
+    # legs, tank, wheel before the mixture
+    places = [s.place for s in found.steps]
+    assert places == sorted(places, key=lambda p: work.ORDER[p])
+
+
+def test_the_same_twice_and_nothing_more_on_what_was_planned(plans):
+    again = planned()
+    assert again == plans["brackenmere"]
+    settled = demo_inputs().model_copy(update={"setup": plans["brackenmere"].setup})
+    assert planned(inputs=settled).steps == ()
+
+
+def test_stopped_at_any_time_the_best_so_far_holds():
+    class Stopped(Exception):
+        pass
+
+    inputs, seen = demo_inputs(), []
+
+    def beat(looked, best):
+        if best is not None:
+            seen.append(best)
+        if looked == 40:
+            raise Stopped
+
+    with pytest.raises(Stopped):
+        planned(beat=beat)
+    keys = [b.key for b in seen]
+    assert keys == sorted(keys, reverse=True)
+    for best in {id(b): b for b in seen}.values():
+        never_leaner(inputs, best.setup)
+    # with as few as may be looked at it is a plan all the same
+    few = planned(most=3)
+    assert few.steps
+    assert few.after.key < few.before.key
+
+
+@pytest.mark.parametrize(
+    ("name", "free"),
+    [
+        ("brackenmere", ("main_jet", "needle_clip", "rear_sprocket_teeth")),
+        ("brackenmere", ("tank_capacity_m3", "fuel_fill_m3", "main_jet")),
+        ("saltern", ("fuel_trim", "fork_compression_clicks")),
+        ("gannach", ("cap_pa", "rear_sprocket_teeth")),
+    ],
+)
+def test_no_better_one_is_found_by_trying_them_all(name, free):
+    """Brute force over a bike of which all else is held: the levels are the same."""
+    inputs, ranges = demo_inputs(name), demo_report(name).sensitivities
+    leave = [t for t in TUNABLES if t not in free]
+    found = planned(name, leave=leave, purchases=1)
+    reach = {
+        t: sorted({*inputs.parts.owned(t), current_value(inputs.setup, t)})
+        if t in type(inputs.parts).model_fields
+        else [round(current_value(inputs.setup, t) + k * step_of(inputs.bike.engine, t), 9) for k in range(-2, 11)]
+        for t in free
+    }  # fmt: skip
+    best = None
+    for values in itertools.product(*reach.values()):
+        moves = [Move(tunable=t, value=v) for t, v in zip(free, values, strict=True)]
+        try:
+            setup = moved(inputs.setup, moves)
+        except (InputRefused, ValueError):
+            continue
+        if setup_misfit(inputs.bike, setup):
+            continue
+        was, now = margins(inputs, inputs.setup), margins(inputs, setup)
+        if any(v is not None and now[n] < min(v, 0.0) - 1e-9 for n, v in was.items()):
+            continue
+        report = evaluate(inputs.model_copy(update={"setup": setup}), cache=CACHE, sensitivities=ranges, explain=False)
+        key = levels_of(report).key
+        best = key if best is None else min(best, key)
+    assert found.after.key <= best
+
+
+def test_what_is_left_alone_stays():
+    everything = planned(leave=list(STATIONS), most=5)
+    assert everything.steps == ()
+    found = planned(leave=["chassis", "rear_sprocket_teeth"], changes=3, most=60)
+    moved_ = {m.tunable for m in found.moves}
+    assert not {t for t in moved_ if t in TUNABLES and TUNABLES[t].station == "chassis"}
+    assert "rear_sprocket_teeth" not in moved_
+    assert len(found.steps) <= 3
+    quick = planned(work_s=1800.0, most=60)
+    assert quick.cost.work_s <= 1800.0
+
+
+def test_without_a_proven_pair_nothing_feeds_the_engine_anew():
+    inputs = demo_inputs()
+    unproven = inputs.model_copy(update={"readings": tuple(r for r in inputs.readings if r.kind != "known_good")})
+    found = planned(inputs=unproven, most=40)
+    assert not {m.tunable for m in found.moves} & {"main_jet", "needle_clip", "pilot_jet", "screw_turns"}
+
+
+def test_safety_is_named_by_what_is_said_and_quiet_is_as_grave():
+    assert set(FINDINGS) >= levels.SAFETY | levels.FINISH | levels.LEAN
+    assert not levels.SAFETY & levels.FINISH
+    for name in DEMOS:
+        inputs = demo_inputs(name)
+        loud, quiet = (levels_of(evaluate(inputs, cache=CACHE, explain=e)) for e in (True, False))
+        assert loud == quiet
+
+
+def test_the_verb_takes_a_wish(tmp_path, capsys):
+    document = tmp_path / "d.json"
+    document.write_text(json.dumps(scenario.document("hollowood") | {
+        "courses": {k: scenario.track(k).model_dump(mode="json") for k in scenario.stage_keys(scenario.RACES["hollowood"])}
+    }))  # fmt: skip
+    said = tmp_path / "w.json"
+    said.write_text('{"purchases": 1, "changes": 4}')
+    assert main(["propose", str(document), "--wish", str(said), "--most", "40"]) == 0
+    out = json.loads(capsys.readouterr().out)
+    assert {"steps", "setup", "left", "cost", "before", "after"} <= out.keys()
+    assert len(out["steps"]) <= 4
+    assert out["cost"]["purchases"] <= 1
+    said.write_text('{"leave": ["the cat"], "changes": 0}')
+    assert main(["propose", str(document), "--wish", str(said)]) == 2
+    assert {e["path"] for e in json.loads(capsys.readouterr().out)["errors"]} == {"wish.leave", "wish.changes"}
