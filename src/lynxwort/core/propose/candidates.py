@@ -14,7 +14,9 @@ from lynxwort.core.propose.single import key_of, moved
 from lynxwort.core.propose.tries import Tried, Tries
 from lynxwort.core.propose.work import owned
 from lynxwort.core.report import Finding, Move
+from lynxwort.core.stations.chassis.springs import RATE_FIELD, SOLD_N_PER_M
 from lynxwort.core.stations.fuelling.leanness import TURNS_HIGH, TURNS_LOW
+from lynxwort.core.stations.kit.candidates import SOLD_ROTORS_M
 from lynxwort.core.stations.range.candidates import most_sold
 from lynxwort.core.tunables import TUNABLES, bounds, current_value, is_owned, item_of, step_of
 
@@ -64,7 +66,7 @@ def takeable(tries: Tries, moves: Iterable[Move]) -> bool:
     """Whether a plan may make all of these: it may move them, and buy what is not in the box."""
     return all(
         m.tunable in tries.may
-        and (tries.wish.purchases > 0 or owned(tries.inputs.parts, m.tunable, m.value) is not False)
+        and (tries.purchases > 0 or owned(tries.inputs.parts, m.tunable, m.value) is not False)
         and _in_reach(tries, m.tunable, m.value)
         for m in moves
     )
@@ -128,7 +130,7 @@ def values(tries: Tries, setup: Setup, tunable: str) -> list[float]:
         found = {round((on_grid + way * k) * step, 9) for k in reach for way in (-1, 1)}
     else:
         found = set(parts.owned(tunable))
-        if tries.wish.purchases:
+        if tries.purchases:
             found |= _sold(tries, tunable, on_grid, step)
         found.add(current_value(tries.inputs.setup, tunable))
     low, high = bounds(bike, tunable)
@@ -138,10 +140,18 @@ def values(tries: Tries, setup: Setup, tunable: str) -> list[float]:
 
 
 def _sold(tries: Tries, tunable: str, on_grid: int, step: float) -> set[float]:
-    """Sizes near the present one that can be bought; tanks and packs up to what is sold for such a bike."""
+    """Sizes near the present one that are sold; tanks and packs up to what there is for such a bike."""
     frame = tries.inputs.bike.frame
     if tunable in ("tank_capacity_m3", "pack_energy_j"):
         known = {t.capacity_m3 for t in frame.other_tanks} if tunable == "tank_capacity_m3" else set()
         most = most_sold(tunable, frame)
         return known | {v for k in (1, 2, 4, 8) if (v := round((on_grid + k) * step, 9)) <= most}
-    return {round((on_grid + k) * step, 9) for k in range(-SIZES, SIZES + 1)}
+    if tunable.endswith("_rotor_m"):
+        return set(SOLD_ROTORS_M)
+    found = {round((on_grid + k) * step, 9) for k in range(-SIZES, SIZES + 1)}
+    end = next((e for e, field in RATE_FIELD.items() if field == tunable), None)
+    if end is None:
+        return found
+    legs = 2.0 if end == "front" and frame.fork_springs == "one" else 1.0
+    least, most = SOLD_N_PER_M[end]
+    return {v for v in found if legs * least <= v <= legs * most}

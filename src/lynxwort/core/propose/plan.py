@@ -43,8 +43,9 @@ class Step:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Alternative:
-    """Another way that was looked at: the best with so many changes, or with nothing bought."""
+    """Another way that was looked at: the best in so many steps, or with nothing bought."""
 
+    steps: int
     changes: tuple[Change, ...]
     cost: Cost
     levels: Levels
@@ -53,7 +54,7 @@ class Alternative:
 @dataclass(frozen=True, kw_only=True)
 class Plan:
     """before, after: levels of the setup as it stands and with all steps; settled: findings that are gone then, left:
-    those that are not, new: those that only then are there; shorter: the best found with fewer changes, the fewest
+    those that are not, new: those that only then are there; shorter: the best found in fewer steps, the fewest
     first; from_box: the best found without buying, where the plan buys; looked: setups looked at.
     """
 
@@ -88,8 +89,8 @@ def propose(
     beat: Beat | None = None,
 ) -> Plan:
     """The plan for a document. sensitivities: ranges of what rests on the ride, see evaluate; most: setups looked at
-    before it is shortened; beat: called at every setup with how many were looked at and the best so far, may raise to
-    stop. Raises InputRefused where the setup as it stands cannot be judged.
+    from the box, and again with what may be bought; beat: called at every setup with how many were looked at and the
+    best so far, may raise to stop. Raises InputRefused where the setup as it stands cannot be judged.
     """
     found: list[Tried] = []
 
@@ -116,7 +117,7 @@ def planned(tries: Tries, best: Tried) -> Plan:
     return Plan(
         steps=steps, setup=best.setup, cost=best.cost, before=base.levels, after=best.levels, risk_before=base.risk,
         risk_after=best.risk, settled=gone, left=left, new=new, shorter=_shorter(base, best, every),
-        from_box=next((_alternative(t) for t in every if not t.cost.purchases), None) if best.cost.purchases else None,
+        from_box=_from_box(base, best, every),
         looked=tries.looked, effects=tuple(consequences(base.report, best.report)),
     )  # fmt: skip
 
@@ -139,7 +140,13 @@ def _compared(before: Findings, after: Findings) -> tuple[Findings, Findings, Fi
 
 
 def _alternative(tried: Tried) -> Alternative:
-    return Alternative(changes=tried.changes, cost=tried.cost, levels=tried.levels)
+    return Alternative(steps=_long(tried), changes=tried.changes, cost=tried.cost, levels=tried.levels)
+
+
+def _from_box(base: Tried, best: Tried, every: list[Tried]) -> Alternative | None:
+    """The best without buying, where something is bought and that does better than nothing."""
+    first = next((t for t in every if not t.cost.purchases), None)
+    return _alternative(first) if best.cost.purchases and first and first.levels.key < base.levels.key else None
 
 
 def _long(tried: Tried) -> int:
@@ -148,7 +155,7 @@ def _long(tried: Tried) -> int:
 
 
 def _shorter(base: Tried, best: Tried, every: list[Tried]) -> tuple[Alternative, ...]:
-    """With one change, with two, and so on, as long as each does better than those before it."""
+    """In one step, in two, and so on, as long as each does better than those before it."""
     found, least = [], base.levels.key
     for count in range(1, _long(best)):
         first = next((t for t in every if _long(t) == count), None)

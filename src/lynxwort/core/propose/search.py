@@ -23,34 +23,43 @@ SHARPEN = 0.5
 MORE = 160
 
 
-def best_of(tries: Tries) -> Iterable[Tried]:
+def best_of(tries: Tries) -> Iterator[Tried]:
     """The best so far, whenever there is a better one; the last is the plan's. It ends early when as many were looked
-    at as may be.
+    at as may be. What may be bought is looked at from where the box alone leads, so that it is never worse.
     """
     best = tries.base
     yield best
     try:
-        front = [best]
-        for better in _climbed(tries, best):
-            front.insert(0, better)
-            yield better
-        best, front = front[0], [*front[:1], *front[-2:]]
-        ways: tuple[Way, ...] = (near, notches)
-        done = {way: set[int]() for way in ways}
-        for _round in range(ROUNDS):
-            for way in ways:
-                # the many notches only once nothing that is proposed does better
-                front = _carried_on(tries, front, way, done[way])
-                if front[0].key < best.key:
-                    break
-            if front[0].key >= best.key:
-                break
-            best = front[0]
-            yield best
+        for purchases in sorted({0, tries.wish.purchases}):
+            tries.purchases, tries.most = purchases, tries.looked + tries.share
+            for better in _searched(tries, best):
+                best = better
+                yield best
     except Spent:
         best = min([best, *itertools.islice(tries.every(), 1)], key=lambda t: t.key)
     tries.most = tries.looked + MORE
     yield _shrunk(tries, best)
+
+
+def _searched(tries: Tries, start: Tried) -> Iterator[Tried]:
+    """Better and better setups from one that was looked at. Raises Spent."""
+    front = [start]
+    for better in _climbed(tries, start):
+        front.insert(0, better)
+        yield better
+    best, front = front[0], [*front[:1], *front[-2:]]
+    ways: tuple[Way, ...] = (near, notches)
+    done = {way: set[int]() for way in ways}
+    for _round in range(ROUNDS):
+        for way in ways:
+            # the many notches only once nothing that is proposed does better
+            front = _carried_on(tries, front, way, done[way])
+            if front[0].key < best.key:
+                break
+        if front[0].key >= best.key:
+            return
+        best = front[0]
+        yield best
 
 
 def _climbed(tries: Tries, at: Tried) -> Iterator[Tried]:

@@ -93,7 +93,9 @@ class Tries:
         beat: Callable[[int], None],
     ) -> None:
         self.inputs, self.wish, self.cache, self._sensitivities = inputs, wish, cache, sensitivities
-        self.most, self._beat, self.looked = most, beat, 0
+        self.share, self.most, self._beat, self.looked = most, most, beat, 0
+        #: parts that may be bought in what is looked at now: the box comes first
+        self.purchases = 0
         self._known: dict[tuple[object, ...], Tried | None] = {}
         self._tunables = tunables_of(inputs.bike)
         self.whole = self.report_of(inputs.setup, ALL)
@@ -146,7 +148,7 @@ class Tries:
         return (
             all(c.tunable in self.may for c in changes)
             and steps_in(c.tunable for c in changes) <= wish.changes
-            and cost.purchases <= wish.purchases
+            and cost.purchases <= self.purchases
             and (wish.money is None or cost.money <= wish.money + 1e-6)
             and (wish.work_s is None or cost.work_s <= wish.work_s + 1e-6)
         )
@@ -162,7 +164,6 @@ class Tries:
         changes = self.changes(setup)
         cost = self.cost(changes)
         if not self._allowed(changes, cost) or setup_misfit(self.inputs.bike, setup):
-            self._known[sign] = None
             return None
         if self.looked >= self.most:
             raise Spent

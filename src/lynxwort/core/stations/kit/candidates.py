@@ -14,7 +14,7 @@ from lynxwort.core.report import Move
 from lynxwort.core.stations.kit import braking, cooling, electrics, rolling, sounding
 from lynxwort.core.stations.kit.ground import night
 from lynxwort.core.stations.kit.input import KitInput
-from lynxwort.core.tunables import TUNABLES, current_value, item_of, item_tunable
+from lynxwort.core.tunables import TUNABLES, current_value, is_owned, item_of, item_tunable
 
 #: rotors that are sold [m] (common practice, no source)
 SOLD_ROTORS_M = (0.24, 0.25, 0.26, 0.27, 0.28)
@@ -34,7 +34,8 @@ def wider(given: KitInput, end: str, window_n: float) -> tuple[tuple[Move, ...],
     brake, ground, tunable = braking.fitted(given, end), braking.slickest(given), f"{end}_master_m"
     step, most = TUNABLES[tunable].step, field_facts(Setup, tunable).high or math.inf
     master = math.ceil(braking.master_for_window(given, end, window_n, ground, brake) / step - 1e-9) * step
-    found = [(Move(tunable=tunable, value=round(master, 6)),)] if master <= most else []
+    owned = is_owned(given.box, tunable, master)
+    found = [(Move(tunable=tunable, value=round(master, 6), owned=owned),)] if master <= most else []
     if brake.pad != "organic":
         found.append((Move(tunable=f"{end}_pad", value=PADS.index("organic") + 1),))
     return tuple(found)
@@ -50,7 +51,7 @@ def cooler(given: KitInput, end: str, margin_k: float) -> tuple[tuple[Move, ...]
             braking.margin(given, end, braking.fitted(given, end, rotor_m=larger)) >= margin_k
             or larger == SOLD_ROTORS_M[-1]
         ):
-            return ((Move(tunable=tunable, value=larger),),)
+            return ((Move(tunable=tunable, value=larger, owned=is_owned(given.box, tunable, larger)),),)
     return ()
 
 

@@ -19,7 +19,7 @@ from lynxwort.core.units.convert import Units
 from lynxwort.web.bench import registry
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import tunable_text
-from lynxwort.web.bikes.models import Setup
+from lynxwort.web.bikes.models import Sensitivity, Setup
 from lynxwort.web.evaluation import assembled, door
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
@@ -30,16 +30,23 @@ from lynxwort.words.formatting import value_text
 
 #: a plan is shown as nearly done when so many setups were looked at; most need fewer
 MANY = 320.0
+#: stations whose findings no change of a setup settles: what is worn or due, what is on trial
+NO_SETUP = ("baseline", "trials")
 
 
 def ask(bench: Bench, wish: Wish, *, again: bool = False) -> Job:
-    """The job that plans for the draft; one per input and wish. again: a cancelled one is asked for anew."""
+    """The job that plans for the draft; one per input and wish, and one at a time for a bench: what was asked for
+    before is not waited for any more. again: a cancelled one is asked for anew.
+    """
     payload = {
         "setup": bench.setup.pk, "race": bench.race.pk, "values": bench.draft.values,
-        "wish": wish.model_dump(mode="json", exclude_unset=True),
-        "ranges": {k: list(v) for k, v in bench.sensitivities.items()},
+        "wish": wish.model_dump(mode="json", exclude_unset=True), "ridden": door.ridden_key(bench.kept_inputs),
     }  # fmt: skip
-    return worker.ask("plan", f"{door.ridden_key(bench.inputs)[:40]}{wish.digest()[:24]}", payload, again=again)
+    key = f"{door.ridden_key(bench.inputs)[:40]}{wish.digest()[:24]}"
+    others = Job.objects.filter(kind="plan", state__in=("waiting", "running")).exclude(input_key=key)
+    for job in others.filter(payload__setup=bench.setup.pk, payload__race=bench.race.pk):
+        worker.cancel(job)
+    return worker.ask("plan", key, payload, again=again)
 
 
 @worker.register_stepping("plan")
@@ -48,15 +55,16 @@ def compute(payload: dict[str, Any], step: worker.Step) -> dict[str, Any]:
     setup = Setup.objects.select_related("bike__garage").get(pk=payload["setup"])
     race = Race.objects.select_related("course", "rider").get(pk=payload["race"])
     inputs: Inputs = assembled.assemble(setup, race, payload["values"])
+    # the job of the ranges goes before this one
+    row = Sensitivity.objects.filter(input_key=payload["ridden"]).first()
+    ranges = {k: (v[0], v[1]) for k, v in (row.values if row else {}).items()}
 
     def beat(looked: int, best: Tried | None) -> None:
-        so_far = [] if best is None else [[c.tunable, c.after] for c in best.changes]
+        so_far = [] if best is None else [c.tunable for c in best.changes]
         step(min(looked / MANY, 0.97), {"looked": looked, "so_far": so_far})
 
-    ranges = {k: (v[0], v[1]) for k, v in payload["ranges"].items()}
-    found = propose(
-        inputs, Wish.model_validate(payload["wish"]), cache=door.stage_cache(), sensitivities=ranges, beat=beat
-    )
+    wish = Wish.model_validate(payload["wish"])
+    found = propose(inputs, wish, cache=door.stage_cache(), sensitivities=ranges, beat=beat)
     return {"looked": found.looked, "plan": plain(found) | {"setup": None}}
 
 
@@ -84,7 +92,15 @@ def _lines(bench: Bench, report: Report, findings: list[dict[str, Any]], units: 
         words = say(f, report, units, _)
         room = registry.room_of(f.station, f.code, bench.inputs.bike)
         path = f"{room.station}/{room.path}" if room else f"{f.station}/"
-        found.append({"words": words.answer, "severity": f.severity, "path": path, "caution": words.caution})
+        found.append(
+            {
+                "words": words.answer,
+                "station": f.station,
+                "severity": f.severity,
+                "path": path,
+                "caution": words.caution,
+            }
+        )
     return found
 
 
@@ -134,7 +150,7 @@ def _steps(bench: Bench, report: Report, data: dict[str, Any], units: Units | st
     found = []
     for i, step in enumerate(data["steps"]):
         worse = [_small(_(FIGURE_NAMES[c["figure"]])) for c in step["worse"]]
-        lines = _lines(bench, bench.report, step["settles"], units)
+        lines = [x | {"words": _small(x["words"])} for x in _lines(bench, bench.report, step["settles"], units)]
         found.append(
             {
                 "index": i, "place": _(PLACE_NAMES[step["place"]]), "changes": _changes(bench, step["changes"], units),
@@ -150,8 +166,8 @@ def _ways(bench: Bench, data: dict[str, Any], units: Units | str) -> list[dict[s
     """With fewer changes, and without buying."""
     found = []
     for i, way in enumerate(_other_ways(data)):
-        count, levels = len(way["changes"]), way["levels"]
-        name = ngettext("%(n)s change", "%(n)s changes", count) % {"n": count}
+        count, levels = way["steps"], way["levels"]
+        name = ngettext("%(n)s step", "%(n)s steps", count) % {"n": count}
         moved_ = (f"{c['name']} {c['before']} → {c['after']}" for c in _changes(bench, way["changes"], units))
         found.append(
             {
@@ -172,12 +188,13 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
     }  # fmt: skip
     data = result.get("plan")
     if working or data is None:
-        so_far = result.get("so_far") or []
-        known = [t for t, _value in so_far if t in tunables_of(bench.inputs.bike)]
+        known = [t for t in result.get("so_far") or [] if t in tunables_of(bench.inputs.bike)]
         return shown | {"so_far": ", ".join(_small(_(tunable_word(t, bench.inputs.bike))) for t in known)}
     after = door.report_of(
         assembled.with_setup(bench.inputs, moved(bench.inputs.setup, moves_of(data))), bench.sensitivities
     )
+    left, new = (_lines(bench, after, data[kind], units) for kind in ("left", "new"))
+    asking = [line for line in (*left, *new) if line["station"] not in NO_SETUP]
     return shown | {
         "plan": data,
         "steps": _steps(bench, after, data, units),
@@ -185,8 +202,9 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
         "purchases": data["cost"]["purchases"],
         "money": data["cost"]["money"],
         "settled": _lines(bench, bench.report, data["settled"], units),
-        "left": _lines(bench, after, data["left"], units),
-        "new": _lines(bench, after, data["new"], units),
+        "left": [line for line in left if line["station"] not in NO_SETUP],
+        "new": new,
+        "others": sum(line["station"] in NO_SETUP for line in left),
+        "worst": "act" if "act" in {x["severity"] for x in asking} else "look" if asking else "ok",
         "ways": _ways(bench, data, units),
-        "chance": after.value("range.p_finish"),
     }

@@ -37,7 +37,7 @@ def plan(request: Request, setup: int, race: int) -> HttpResponse:
         job.refresh_from_db()
     context |= planning.page(bench, job, request.preset)
     if is_part(request):
-        return part(request, bench, "bench/_plan.html", context)
+        return part(request, bench, "bench/_plan.html", context | {"renewed": True})
     return behind(request, bench, "plan", context)
 
 

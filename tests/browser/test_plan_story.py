@@ -1,0 +1,35 @@
+"""The demo's two-stroke set up in one press on a phone: looked over, a step left out, kept."""
+
+import re
+
+from playwright.sync_api import expect
+
+
+def test_set_up_in_one_press_a_step_left_out_and_kept(demo):
+    w = demo(phone=True)
+    page = w.page
+    w.go(f"{w.bench}/fuelling/")
+    page.get_by_role("button", name="Ledger").tap()
+    page.get_by_role("link", name="Set it up for me").tap()
+    heading = page.get_by_role("heading", level=1)
+    expect(heading).to_contain_text("Working out a plan")
+    w.axe()
+    w.run_jobs()
+    expect(heading).to_contain_text(re.compile(r"7 steps, 5\.\d h, nothing to buy"), timeout=120_000)
+    w.axe()
+    w.no_sideways_scroll()
+    step = page.locator(".plan-steps > li", has_text="Rear sprocket")
+    expect(step).to_contain_text("48 → 50")
+    step.get_by_role("checkbox").uncheck()
+    page.locator(".plan-form").get_by_role("button", name="Into the draft").tap()
+    expect(page.get_by_text("The plan is in the draft.")).to_be_visible()
+    page.get_by_role("button", name="See, keep").tap()
+    chips = page.locator(".chips")
+    expect(chips).to_contain_text("Main jet 165 → 168")
+    expect(chips).not_to_contain_text("Rear sprocket")
+    page.locator("#keep summary").tap()
+    page.get_by_label("Why this change?").fill("as planned, the sprocket stays")
+    page.get_by_role("button", name="Keep it").tap()
+    expect(page.locator(".draft-count")).to_contain_text("against No. 2")
+    w.go(f"{w.bench}/fuelling/")
+    expect(heading).not_to_contain_text("too lean")

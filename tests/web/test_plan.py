@@ -1,0 +1,91 @@
+"""One plan across all stations through its page: asked for, stopped, gone on with, a step left out, into the draft."""
+
+import html
+import re
+
+from lynxwort.web.bikes.models import Draft
+from lynxwort.web.jobs import worker
+from lynxwort.web.jobs.models import Job
+
+HX = {"headers": {"hx-request": "true", "hx-target": "plan"}}
+
+
+def worked():
+    while worker.run_next():
+        pass
+
+
+def test_a_plan_is_stopped_goes_on_and_a_step_is_left_out(demo):
+    address = f"{demo.base}card/plan/"
+    assert "Working out a plan" in demo.get(address).content.decode()
+    demo.post(address, {"cancel": "1"}, **HX)
+    worked()
+    assert Job.objects.get(kind="plan").state == "cancelled"
+    assert "Stopped before the end" in demo.get(address, **HX).content.decode()
+    assert "Working out a plan" in demo.post(address, {"again": "1"}, **HX).content.decode()
+    worked()
+    # what comes in place of the waiting page brings the steps along
+    part = html.unescape(demo.get(address, **HX).content.decode())
+    assert 'hx-swap-oob="true"' in part
+    assert "every 600ms" not in part
+    page = html.unescape(demo.get(address).content.decode())
+    assert re.search(r"7 steps, 5\.\d h, nothing to buy", page)
+    assert "Main jet <b>165 → 168</b>" in page
+    assert re.search(r"Settles: <a [^>]*>main 165 too lean", page)
+    assert "is no reason to go leaner" in page  # the caution stands at the step
+    # without the rear sprocket
+    steps = re.findall(r'name="step" value="(\d+)"', page)
+    wheel = re.search(r'value="(\d+)" checked><span><b>\d+\. Rear wheel', page)[1]
+    version = Draft.objects.get().version
+    sent = {"version": version, "step": [s for s in steps if s != wheel]}
+    assert demo.post(f"{address}take/", sent).status_code == 302
+    values = Draft.objects.get().values
+    assert values["main_jet"] == 168.0
+    assert values["tank_capacity_m3"] == 0.0145
+    assert values["rear_sprocket_teeth"] == 48
+    assert len(Draft.objects.get().past) == 1  # one step of the ledger
+    # pressed twice, or in an old window: nothing more happens
+    after = demo.post(f"{address}take/", sent, follow=True).content.decode()
+    assert "The draft has moved on since" in after
+    assert Draft.objects.get().values == values
+
+
+def test_a_step_without_which_it_would_run_leaner_is_not_left_out(demo, monkeypatch):
+    """A smaller jet that only a higher clip pays for."""
+    address = f"{demo.base}card/plan/"
+    demo.get(address)
+    change = {"owned": True}
+    made = {
+        "steps": [
+            {"place": "carburettor", "work_s": 600.0, "settles": [], "worse": [], "needed": True, "changes": [c]}
+            for c in (
+                {"tunable": "needle_clip", "before": 3.0, "after": 5.0} | change,
+                {"tunable": "main_jet", "before": 165.0, "after": 160.0} | change,
+            )
+        ],
+        "settled": [], "left": [], "new": [], "shorter": [], "from_box": None,
+        "cost": {"work_s": 600.0, "money": 0.0, "purchases": 0},
+    }  # fmt: skip
+    Job.objects.filter(kind="plan").update(state="done", result={"looked": 3, "plan": made})
+    version, before = Draft.objects.get().version, Draft.objects.get().values
+    page = demo.post(f"{address}take/", {"version": version, "step": ["1"]}, follow=True).content.decode()
+    assert "would run leaner than it does now" in page
+    assert Draft.objects.get().values == before
+    page = demo.post(f"{address}take/", {"version": version}, follow=True).content.decode()
+    assert "No step was ticked" in page
+    demo.post(f"{address}take/", {"version": version, "step": ["99", "x", "-1"]})
+    demo.post(f"{address}take/", {"version": version, "way": "7"})
+    assert Draft.objects.get().values == before
+
+
+def test_limits_are_typed_in_ones_own_words_and_one_plan_is_worked_out_at_a_time(demo):
+    address = f"{demo.base}card/plan/"
+    demo.get(address)
+    assert demo.get(address, {"work_s": "90 min", "purchases": "1", "leave": ["chassis", "drive"]}).status_code == 200
+    wished = Job.objects.filter(kind="plan", cancel=False).get()
+    assert wished.payload["wish"] == {"work_s": 5400.0, "purchases": 1, "leave": ["chassis", "drive"]}
+    for bad in ({"work_s": "-3 h"}, {"purchases": "many"}, {"changes": "0"}, {"leave": "the cat"}, {"money": "1e99"}):
+        answer = demo.get(address, bad)
+        assert answer.status_code == 422, bad
+        assert "Say within what limits" in answer.content.decode()
+    assert Job.objects.filter(kind="plan").count() == 2
