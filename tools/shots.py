@@ -81,6 +81,7 @@ def main() -> None:
                 ("stops", f"{BASE}/bench/2/2/range/stops/"),
                 ("crew", f"{base}/range/crew/"),
                 ("week", f"{base}/card/week/"),
+                ("plan", f"{base}/card/plan/"),
                 ("pump", f"{BASE}/bench/2/2/range/pump/"),
                 ("holders", f"{base}/range/holders/"),
                 ("metres", f"{base}/drive/metres/?rows=100&at=21500"),
@@ -103,7 +104,7 @@ def main() -> None:
                     "kit",
                     "jets",
                     "trials",
-                    "clinic",
+                    "plan",
                     "damping",
                     "crew",
                     "kinds",
@@ -119,6 +120,8 @@ def main() -> None:
                 settle(page)
                 if name == "sprockets":
                     page.get_by_text("with the smallest change").wait_for()
+                if name == "plan":
+                    page.locator(".plan-steps").wait_for(timeout=180_000)
                 if name == "drive-hills":
                     page.locator(".work").evaluate("e => e.scrollTo(0, 1180)")
                 page.screenshot(path=out / f"{name}{tag}.png", full_page=tag == "-phone" or name in ("card", "race"))

@@ -119,7 +119,7 @@ PLAIN_NAMES = """
     relative_humidity_high relative_humidity_low rich richness rod_step rolling samples screw_turn share_offset
     shift_low short_circuit sine slip spent start step steps table target_full target_part throttle trim turn unusable
     value volts ampere_hours wanted wheelie x zeta alpha correlation df p passes power prior_df q se t tau tau2 z shape friction
-    thread_friction head_friction
+    thread_friction head_friction money risk risk_before risk_after
 """
 PLAIN = set(PLAIN_NAMES.split())
 
