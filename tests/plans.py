@@ -87,3 +87,14 @@ def brute(inputs, free, cache, ranges):
         at = inputs.model_copy(update={"setup": setup})
         best = min(best, levels_of(evaluate(at, cache=cache, sensitivities=ranges, explain=False)).key)
     return best
+
+
+def structure(plan):
+    """The parts and items of a plan: what is bought, fetched and bolted, not set."""
+    return {m.tunable: m.value for m in plan.moves if m.owned is not None or item_of(m.tunable)}
+
+
+def heavier(inputs, by_kg):
+    """The document with every rider so much heavier."""
+    riders = tuple(r.model_copy(update={"mass_in_gear_kg": r.mass_in_gear_kg + by_kg}) for r in inputs.riders)
+    return inputs.model_copy(update={"riders": riders})

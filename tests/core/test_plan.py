@@ -18,7 +18,7 @@ from lynxwort.core.report import STATIONS, Move
 from lynxwort.core.tunables import TUNABLES, current_value, step_of, tunables_of
 from lynxwort.demo import scenario
 from lynxwort.words.catalogue import FINDINGS
-from tests.plans import brute, by_hand, is_leaner, perturbed
+from tests.plans import brute, by_hand, heavier, is_leaner, perturbed, structure
 from tests.support import CACHE, demo_inputs, demo_report
 
 DEMOS = tuple(scenario.RACES)
@@ -102,6 +102,10 @@ def test_the_same_twice_and_nothing_more_on_what_was_planned(plans):
     assert again == plans["brackenmere"]
     settled = demo_inputs().model_copy(update={"setup": plans["brackenmere"].setup})
     assert planned(inputs=settled).steps == ()
+
+
+def test_a_cup_of_water_more_changes_no_part(plans):
+    assert structure(planned(inputs=heavier(demo_inputs(), 0.3))) == structure(plans["brackenmere"])
 
 
 def test_stopped_at_any_time_the_best_so_far_holds():

@@ -28,6 +28,8 @@ SAFETY = frozenset(
         "tyre_too_slow",
     }
 )  # fmt: skip
+#: stations whose findings no change of a setup settles: what is worn or due, what is on trial
+ELSEWHERE = frozenset({"baseline", "trials"})
 #: what is said of the finish is weighed by its chance
 FINISH = frozenset({"may_run_dry", "may_run_dry_energy", "plan_runs_dry", "packs_run_dry"})
 #: what says that a range is lean, and the ranges' margins: where Fuelling lets one stand, so does a plan

@@ -2,10 +2,11 @@
 of which leans the engine on the way.
 """
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass
 
 from lynxwort.core.cache import StageCache
+from lynxwort.core.evaluate import evaluate
 from lynxwort.core.judging import Consequence, consequences, leaned
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup
@@ -15,7 +16,7 @@ from lynxwort.core.propose.single import key_of, moved
 from lynxwort.core.propose.tries import Change, Cost, Spent, Tried, Tries
 from lynxwort.core.propose.wish import Wish
 from lynxwort.core.propose.work import ORDER, PLACES, TOGETHER, place_of, steps_in, work_s
-from lynxwort.core.report import SEVERITIES, Finding, Move
+from lynxwort.core.report import SEVERITIES, Finding, Move, Report
 
 #: setups that are looked at for a plan
 MOST = 500
@@ -105,6 +106,15 @@ def propose(
     for better in best_of(tries):
         found.append(better)
     return planned(tries, found[-1])
+
+
+def leans(before: Report, inputs: Inputs, moves: Iterable[Move], cache: StageCache) -> bool:
+    """Whether some of a plan's moves alone would leave a range of the throttle leaner than it is, and than its limit.
+    Raises InputRefused, pydantic's ValidationError.
+    """
+    setup = moved(inputs.setup, moves)
+    after = evaluate(inputs.model_copy(update={"setup": setup}), cache=cache, need={"fuelling.figures"}, explain=False)
+    return leaned(before, after)
 
 
 def planned(tries: Tries, best: Tried) -> Plan:

@@ -6,10 +6,9 @@ from django.utils.translation import gettext as _
 from django.utils.translation import ngettext
 
 from lynxwort.core.errors import InputRefused, Refusal
-from lynxwort.core.evaluate import evaluate
-from lynxwort.core.judging import leaned
 from lynxwort.core.model.inputs import Inputs
-from lynxwort.core.propose.plan import propose
+from lynxwort.core.propose.levels import ELSEWHERE
+from lynxwort.core.propose.plan import leans, propose
 from lynxwort.core.propose.single import moved
 from lynxwort.core.propose.tries import Tried
 from lynxwort.core.propose.wish import Wish
@@ -30,8 +29,8 @@ from lynxwort.words.formatting import value_text
 
 #: a plan is shown as nearly done when so many setups were looked at; most need fewer
 MANY = 320.0
-#: stations whose findings no change of a setup settles: what is worn or due, what is on trial
-NO_SETUP = ("baseline", "trials")
+#: plans of a bench that are kept beside the present one
+KEPT = 12
 
 
 def ask(bench: Bench, wish: Wish, *, again: bool = False) -> Job:
@@ -43,9 +42,13 @@ def ask(bench: Bench, wish: Wish, *, again: bool = False) -> Job:
         "wish": wish.model_dump(mode="json", exclude_unset=True), "ridden": door.ridden_key(bench.kept_inputs),
     }  # fmt: skip
     key = f"{door.ridden_key(bench.inputs)[:40]}{wish.digest()[:24]}"
-    others = Job.objects.filter(kind="plan", state__in=("waiting", "running")).exclude(input_key=key)
-    for job in others.filter(payload__setup=bench.setup.pk, payload__race=bench.race.pk):
+    mine = Job.objects.filter(kind="plan", payload__setup=bench.setup.pk, payload__race=bench.race.pk)
+    others = mine.exclude(input_key=key)
+    for job in others.filter(state="running"):
         worker.cancel(job)
+    others.filter(state="waiting").delete()
+    ended = others.exclude(state="running").order_by("-pk").values_list("pk", flat=True)
+    Job.objects.filter(pk__in=list(ended[KEPT:])).delete()
     return worker.ask("plan", key, payload, again=again)
 
 
@@ -135,14 +138,8 @@ def _other_ways(data: dict[str, Any]) -> list[dict[str, Any]]:
 
 
 def check(bench: Bench, moves: list[Move]) -> None:
-    """Raises InputRefused where what is left out would leave some range of the throttle leaner than it is, and than its
-    limit.
-    """
-    after = evaluate(
-        bench.inputs.model_copy(update={"setup": moved(bench.inputs.setup, moves)}),
-        cache=door.stage_cache(), need={"fuelling.figures"},
-    )  # fmt: skip
-    if leaned(bench.report, after):
+    """Raises InputRefused where what is left out would leave some range of the throttle leaner."""
+    if leans(bench.report, bench.inputs, moves, door.stage_cache()):
         raise InputRefused(Refusal(path="steps", code="leaner_without"))
 
 
@@ -194,7 +191,7 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
         assembled.with_setup(bench.inputs, moved(bench.inputs.setup, moves_of(data))), bench.sensitivities
     )
     left, new = (_lines(bench, after, data[kind], units) for kind in ("left", "new"))
-    asking = [line for line in (*left, *new) if line["station"] not in NO_SETUP]
+    asking = [line for line in (*left, *new) if line["station"] not in ELSEWHERE]
     return shown | {
         "plan": data,
         "steps": _steps(bench, after, data, units),
@@ -202,9 +199,9 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
         "purchases": data["cost"]["purchases"],
         "money": data["cost"]["money"],
         "settled": _lines(bench, bench.report, data["settled"], units),
-        "left": [line for line in left if line["station"] not in NO_SETUP],
+        "left": [line for line in left if line["station"] not in ELSEWHERE],
         "new": new,
-        "others": sum(line["station"] in NO_SETUP for line in left),
+        "others": sum(line["station"] in ELSEWHERE for line in left),
         "worst": "act" if "act" in {x["severity"] for x in asking} else "look" if asking else "ok",
         "ways": _ways(bench, data, units),
     }
