@@ -3,6 +3,7 @@ of a bike of which most is held.
 """
 
 import itertools
+import math
 import random
 
 from pydantic import ValidationError
@@ -11,6 +12,7 @@ from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.judging import LEAN_MARGINS
 from lynxwort.core.model.fit import setup_misfit
+from lynxwort.core.propose.candidates import EXISTS
 from lynxwort.core.propose.levels import levels_of
 from lynxwort.core.propose.single import judged, moved
 from lynxwort.core.propose.work import is_workable, owned
@@ -74,7 +76,8 @@ def brute(inputs, free, cache, ranges):
         now = current_value(inputs.setup, tunable)
         if tunable in type(inputs.parts).model_fields:
             return sorted({*inputs.parts.owned(tunable), now})
-        return [round(now + k * step_of(inputs.bike.engine, tunable), 9) for k in range(-2, 11)]
+        step, (least, most) = step_of(inputs.bike.engine, tunable), EXISTS.get(tunable, (-math.inf, math.inf))
+        return [v for k in range(-6, 11) if least - 1e-9 <= (v := round(now + k * step, 9)) <= most + 1e-9]
 
     best = levels_of(evaluate(inputs, cache=cache, sensitivities=ranges, explain=False)).key
     for values in itertools.product(*map(reach, free)):

@@ -37,8 +37,8 @@ def planned(name="brackenmere", inputs=None, most=plan.MOST, beat=None, **said):
 
 @pytest.fixture(scope="module")
 def plans():
-    """Of every demo, from its box."""
-    return {name: planned(name) for name in DEMOS}
+    """Of every demo, from its box; of the injected one as far as so many setups go."""
+    return {name: planned(name, most=150 if name == "saltern" else plan.MOST) for name in DEMOS}
 
 
 @pytest.mark.parametrize("name", DEMOS)
@@ -97,6 +97,20 @@ def test_the_two_stroke_is_set_up_from_its_box(plans):
     assert places == sorted(places, key=lambda p: work.ORDER[p])
 
 
+def test_what_cannot_be_had_together_is_said(plans):
+    """The rear of the injected bike bottoms or its mixture is rich: nothing that was looked at is without both."""
+    for found in plans.values():
+        asked = [g.finding for g in found.given_up]
+        assert asked == [f for f in (*found.new, *found.left) if f.station not in levels.ELSEWHERE]
+        for given in found.given_up:
+            # what would be had for it is worse, or it would be the plan
+            assert given.instead is None or given.instead or given.finding.severity == "look"
+    saltern = {g.finding.code: g.instead for g in plans["saltern"].given_up}
+    assert "too_lean_injected" in {f.code for f in saltern["rich_high_up"]}
+    # grip of the hill is a matter of the ground
+    assert {g.finding.code: g.instead for g in plans["brackenmere"].given_up}["hill_grip"] is None
+
+
 def test_the_same_twice_and_nothing_more_on_what_was_planned(plans):
     again = planned()
     assert again == plans["brackenmere"]
@@ -135,7 +149,7 @@ def test_stopped_at_any_time_the_best_so_far_holds():
 @pytest.mark.parametrize(
     ("name", "free"),
     [
-        ("brackenmere", ("main_jet", "needle_clip", "rear_sprocket_teeth")),
+        ("brackenmere", ("main_jet", "needle_clip")),
         ("brackenmere", ("tank_capacity_m3", "fuel_fill_m3", "main_jet")),
         ("saltern", ("fuel_trim", "fork_compression_clicks")),
         ("gannach", ("crawl_share", "fork_preload_m")),
@@ -144,12 +158,12 @@ def test_stopped_at_any_time_the_best_so_far_holds():
 def test_no_better_one_is_found_by_trying_them_all(name, free):
     """Brute force over a bike of which all else is held: the levels are the same."""
     inputs, ranges = demo_inputs(name), demo_report(name).sensitivities
-    leave = [t for t in TUNABLES if t not in free]
+    leave = [t for t in tunables_of(inputs.bike) if t not in free]
     found = planned(name, leave=leave)
-    assert found.after.key <= brute(inputs, free, CACHE, ranges)
+    assert found.after.key == brute(inputs, free, CACHE, ranges)
 
 
-@pytest.mark.parametrize(("name", "seed"), [("gannach", 2), ("hollowood", 14), ("brackenmere", 3)])
+@pytest.mark.parametrize(("name", "seed"), [("gannach", 2), ("hollowood", 14)])
 def test_no_worse_than_the_stations_proposals_taken_by_hand(name, seed):
     """From setups moved at random; soak's plans takes sixty."""
     start, ranges = perturbed(demo_inputs(name), seed), demo_report(name).sensitivities
@@ -161,12 +175,12 @@ def test_no_worse_than_the_stations_proposals_taken_by_hand(name, seed):
 def test_what_is_left_alone_stays():
     everything = planned(leave=list(STATIONS), most=5)
     assert everything.steps == ()
-    found = planned(leave=["chassis", "rear_sprocket_teeth"], changes=3, most=60)
+    found = planned(leave=["chassis", "rear_sprocket_teeth"], changes=3, most=25)
     moved_ = {m.tunable for m in found.moves}
     assert not {t for t in moved_ if t in TUNABLES and TUNABLES[t].station == "chassis"}
     assert "rear_sprocket_teeth" not in moved_
     assert len(found.steps) <= 3
-    quick = planned(work_s=1800.0, most=60)
+    quick = planned(work_s=1800.0, most=25)
     assert quick.cost.work_s <= 1800.0
 
 

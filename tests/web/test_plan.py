@@ -64,7 +64,7 @@ def test_a_step_without_which_it_would_run_leaner_is_not_left_out(demo, monkeypa
                 {"tunable": "main_jet", "before": 165.0, "after": 160.0} | change,
             )
         ],
-        "settled": [], "left": [], "new": [], "shorter": [], "from_box": None,
+        "settled": [], "left": [], "new": [], "given_up": [], "shorter": [], "from_box": None,
         "cost": {"work_s": 600.0, "money": 0.0, "purchases": 0},
     }  # fmt: skip
     Job.objects.filter(kind="plan").update(state="done", result={"looked": 3, "plan": made})

@@ -7,14 +7,15 @@ from collections.abc import Iterable, Iterator
 from pydantic import ValidationError
 
 from lynxwort.core.errors import InputRefused
+from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.fit import setup_misfit
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.propose.levels import loud
+from lynxwort.core.propose.levels import ELSEWHERE, loud
 from lynxwort.core.propose.single import key_of, moved
 from lynxwort.core.propose.tries import Tried, Tries
 from lynxwort.core.propose.work import owned
 from lynxwort.core.report import Finding, Move
-from lynxwort.core.stations.chassis.springs import RATE_FIELD, SOLD_N_PER_M
+from lynxwort.core.stations.chassis.springs import PRELOAD_EXISTS_M, PRELOAD_FIELD, RATE_FIELD, SOLD_N_PER_M
 from lynxwort.core.stations.fuelling.leanness import TURNS_HIGH, TURNS_LOW
 from lynxwort.core.stations.kit.candidates import SOLD_ROTORS_M
 from lynxwort.core.stations.range.candidates import most_sold
@@ -29,8 +30,11 @@ INNER = frozenset(
 )  # fmt: skip
 #: stations that give those forms; how often they are asked, since richer burns more and more fuel sits lower
 SOLVING, PASSES = frozenset({"chassis", "fuelling", "range"}), 3
-#: notches to each side that are tried, sizes to buy beyond them, steps of the clickers [clicks]
-NOTCHES, SIZES, CLICKS = (1, 2), 3, (1, 2, 4)
+#: notches to each side that are tried, of clickers and of preloads, which go farther; sizes to buy beyond them
+NOTCHES, CLICKS, PRELOADS, SIZES = (1, 2), (1, 2, 4), (1, 2, 5), 3
+
+#: preloads that exist, by their tunable [m]
+EXISTS = {PRELOAD_FIELD[end]: PRELOAD_EXISTS_M[end] for end in PRELOAD_FIELD}
 
 
 def settled(tries: Tries, setup: Setup) -> Setup:
@@ -73,9 +77,12 @@ def takeable(tries: Tries, moves: Iterable[Move]) -> bool:
 
 
 def _in_reach(tries: Tries, tunable: str, value: float) -> bool:
-    """Whether an adjuster works there: a screw within its turns, a clicker not at its stop."""
+    """Whether an adjuster works there: a screw within its turns, a preload that exists, a clicker not at its stop."""
     if tunable == "screw_turns":
         return TURNS_LOW - 1e-9 <= value <= TURNS_HIGH + 1e-9
+    if tunable in EXISTS:
+        least, most = EXISTS[tunable]
+        return least - 1e-9 <= value <= most + 1e-9
     clicker = tunable.endswith("_clicks") and TUNABLES[tunable].station == "damping"
     return not clicker or 1 <= value < bounds(tries.inputs.bike, tunable)[1]
 
@@ -102,10 +109,15 @@ def _proposed(tries: Tries, at: Tried, findings: Iterable[Finding]) -> Iterator[
 
 
 def notches(tries: Tries, at: Tried) -> Iterator[Setup]:
-    """Every notch that is told to move a figure of which something is said. Raises Spent."""
-    spoken = {name for f in loud(at.report.findings) for name in f.figures}
+    """Every notch that is told to move a figure of which something is said, and every part of the box: another sprocket
+    cools an engine, and no figure of its own says so. Raises Spent.
+    """
+    spoken = {name for f in loud(at.report.findings) if f.station not in ELSEWHERE for name in f.figures}
+    if not spoken:
+        return
     for tunable in tries.may:
-        if spoken.intersection(TUNABLES[tunable].shows) and not item_of(tunable):
+        from_box = tunable in PartsBox.model_fields
+        if not item_of(tunable) and (from_box or spoken.intersection(TUNABLES[tunable].shows)):
             for value in values(tries, at.setup, tunable):
                 yield from _and_settled(tries, at.setup, (Move(tunable=tunable, value=value),))
 
@@ -126,7 +138,7 @@ def values(tries: Tries, setup: Setup, tunable: str) -> list[float]:
     now, step = current_value(setup, tunable), step_of(bike.engine, tunable)
     on_grid = round(now / step)
     if is_owned(parts, tunable, now) is None:
-        reach = CLICKS if tunable.endswith("_clicks") else NOTCHES
+        reach = CLICKS if tunable.endswith("_clicks") else PRELOADS if tunable in EXISTS else NOTCHES
         found = {round((on_grid + way * k) * step, 9) for k in reach for way in (-1, 1)}
     else:
         found = set(parts.owned(tunable))

@@ -10,7 +10,7 @@ from lynxwort.core.evaluate import evaluate
 from lynxwort.core.judging import Consequence, consequences, leaned
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.propose.levels import Levels
+from lynxwort.core.propose.levels import ELSEWHERE, Levels, loud
 from lynxwort.core.propose.search import best_of, without
 from lynxwort.core.propose.single import key_of, moved
 from lynxwort.core.propose.tries import Change, Cost, Spent, Tried, Tries
@@ -52,11 +52,22 @@ class Alternative:
     levels: Levels
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GivenUp:
+    """What a finding that is left would cost. instead: what would be said then, or be graver, in the best setup in
+    which it is not said; None where no setup that was looked at is without it.
+    """
+
+    finding: Finding
+    instead: tuple[Finding, ...] | None
+
+
 @dataclass(frozen=True, kw_only=True)
 class Plan:
     """before, after: levels of the setup as it stands and with all steps; settled: findings that are gone then, left:
-    those that are not, new: those that only then are there; shorter: the best found in fewer steps, the fewest
-    first; from_box: the best found without buying, where the plan buys; looked: setups looked at.
+    those that are not, new: those that only then are there; given_up: of each that is left or new, what it would cost,
+    by all that was looked at; shorter: the best found in fewer steps, the fewest first; from_box: the best found
+    without buying, where the plan buys; looked: setups looked at.
     """
 
     steps: tuple[Step, ...]
@@ -69,6 +80,7 @@ class Plan:
     settled: tuple[Finding, ...]
     left: tuple[Finding, ...]
     new: tuple[Finding, ...]
+    given_up: tuple[GivenUp, ...]
     shorter: tuple[Alternative, ...]
     from_box: Alternative | None
     looked: int
@@ -126,7 +138,9 @@ def planned(tries: Tries, best: Tried) -> Plan:
     every = [t for t in tries.every() if t.changes]
     return Plan(
         steps=steps, setup=best.setup, cost=best.cost, before=base.levels, after=best.levels, risk_before=base.risk,
-        risk_after=best.risk, settled=gone, left=left, new=new, shorter=_shorter(base, best, every),
+        risk_after=best.risk, settled=gone, left=left, new=new,
+        given_up=tuple(_given_up(tries, best, every, f) for f in (*new, *left) if f.station not in ELSEWHERE),
+        shorter=_shorter(base, best, every),
         from_box=_from_box(base, best, every),
         looked=tries.looked, effects=tuple(consequences(base.report, best.report)),
     )  # fmt: skip
@@ -134,6 +148,17 @@ def planned(tries: Tries, best: Tried) -> Plan:
 
 def _grade(finding: Finding) -> int:
     return SEVERITIES.index(finding.severity)
+
+
+def _given_up(tries: Tries, best: Tried, every: list[Tried], finding: Finding) -> GivenUp:
+    """What settling a finding would cost."""
+    mine = key_of(finding)
+    without_it = next((t for t in every if all(key_of(f) != mine for f in loud(t.report.findings))), None)
+    if without_it is None:
+        return GivenUp(finding=finding, instead=None)
+    now = {key_of(f): _grade(f) for f in tries.said(best)}
+    instead = tuple(f for f in tries.said(without_it) if _grade(f) > now.get(key_of(f), -1))
+    return GivenUp(finding=finding, instead=instead)
 
 
 Findings = tuple[Finding, ...]

@@ -191,7 +191,9 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
         assembled.with_setup(bench.inputs, moved(bench.inputs.setup, moves_of(data))), bench.sensitivities
     )
     left, new = (_lines(bench, after, data[kind], units) for kind in ("left", "new"))
-    asking = [line for line in (*left, *new) if line["station"] not in ELSEWHERE]
+    asking = [line for line in (*new, *left) if line["station"] not in ELSEWHERE]
+    for line, given in zip(asking, data["given_up"], strict=True):
+        line["instead"] = [_small(x["words"]) for x in _lines(bench, after, given["instead"] or [], units)]
     return shown | {
         "plan": data,
         "steps": _steps(bench, after, data, units),
@@ -201,6 +203,7 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
         "settled": _lines(bench, bench.report, data["settled"], units),
         "left": [line for line in left if line["station"] not in ELSEWHERE],
         "new": new,
+        "never": any(given["instead"] is None for given in data["given_up"]),
         "others": sum(line["station"] in ELSEWHERE for line in left),
         "worst": "act" if "act" in {x["severity"] for x in asking} else "look" if asking else "ok",
         "ways": _ways(bench, data, units),
