@@ -101,7 +101,7 @@ def test_what_cannot_be_had_together_is_said(plans):
     """The rear of the injected bike bottoms or its mixture is rich: nothing that was looked at is without both."""
     for found in plans.values():
         asked = [g.finding for g in found.given_up]
-        assert asked == [f for f in (*found.new, *found.left) if f.station not in levels.ELSEWHERE]
+        assert asked == [f for f in (*found.new, *found.left) if not levels.is_elsewhere(f)]
         for given in found.given_up:
             # what would be had for it is worse, or it would be the plan
             assert given.instead is None or given.instead or given.finding.severity == "look"

@@ -7,6 +7,7 @@ from lynxwort.web.bikes.models import Draft
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.stations.proposing import planning
+from tests.web.test_service import found
 
 HX = {"headers": {"hx-request": "true", "hx-target": "plan"}}
 
@@ -94,3 +95,19 @@ def test_limits_are_typed_in_ones_own_words_and_one_plan_is_worked_out_at_a_time
         demo.get(address, {"changes": str(n)})
         Job.objects.filter(kind="plan").update(state="cancelled")
     assert Job.objects.filter(kind="plan").count() == planning.KEPT + 1
+
+
+def test_a_bike_that_fails_a_check_gets_no_plan_and_is_told_so(demo):
+    """A plan made before the crack was found is not shown any more."""
+    address = f"{demo.base}card/plan/"
+    demo.get(address)
+    before = Job.objects.get(kind="plan").input_key
+    found(demo, "frame", "fail", note="hairline crack, left peg")
+    assert "Working out a plan" in demo.get(address).content.decode()
+    assert Job.objects.get(kind="plan").input_key != before
+    worked()
+    page = html.unescape(demo.get(address).content.decode())
+    assert "Nothing found that does better" in page
+    left = page.split('<ul class="plan-left">')[1].split("</ul>")[0]
+    assert "rame, pegs, bolts" in left
+    assert 'name="step"' not in page

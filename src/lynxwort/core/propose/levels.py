@@ -125,3 +125,8 @@ def risk(report: Report) -> float:
 def loud(findings: Iterable[Finding]) -> tuple[Finding, ...]:
     """Those that ask for something."""
     return tuple(f for f in findings if f.severity in WEIGHTS)
+
+
+def is_elsewhere(finding: Finding) -> bool:
+    """Whether no change of a setup settles it and nobody is in danger by it: a fail of the gate is always told."""
+    return finding.station in ELSEWHERE and finding.code not in SAFETY

@@ -10,7 +10,7 @@ from lynxwort.core.evaluate import evaluate
 from lynxwort.core.judging import Consequence, consequences, leaned
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.propose.levels import ELSEWHERE, Levels, loud
+from lynxwort.core.propose.levels import Levels, is_elsewhere, loud
 from lynxwort.core.propose.search import best_of, without
 from lynxwort.core.propose.single import key_of, moved
 from lynxwort.core.propose.tries import Change, Cost, Spent, Tried, Tries
@@ -139,7 +139,7 @@ def planned(tries: Tries, best: Tried) -> Plan:
     return Plan(
         steps=steps, setup=best.setup, cost=best.cost, before=base.levels, after=best.levels, risk_before=base.risk,
         risk_after=best.risk, settled=gone, left=left, new=new,
-        given_up=tuple(_given_up(tries, best, every, f) for f in (*new, *left) if f.station not in ELSEWHERE),
+        given_up=tuple(_given_up(tries, best, every, f) for f in (*new, *left) if not is_elsewhere(f)),
         shorter=_shorter(base, best, every),
         from_box=_from_box(base, best, every),
         looked=tries.looked, effects=tuple(consequences(base.report, best.report)),

@@ -105,14 +105,17 @@ class Tries:
         self.may = tuple(t for t in self._tunables if self._may(t))
 
     def _may(self, tunable: str) -> bool:
-        """Whether a plan may move it. What feeds an engine only where something ran right that it can be judged
-        against; a spring only once a sag of its end was measured.
+        """Whether a plan may move it. Nothing of a station that a failed check left without a verdict; what feeds an
+        engine only where something ran right that it can be judged against; a spring only once a sag of its end was
+        measured.
         """
-        leave = self.wish.leave
-        if not is_workable(tunable) or tunable in leave or TUNABLES[tunable].station in leave:
+        leave, marker, figures = self.wish.leave, TUNABLES[tunable], self.whole.figures
+        if not is_workable(tunable) or tunable in leave or marker.station in leave:
+            return False
+        if marker.station in self.whole.not_judged or any(figures[n].withheld for n in marker.shows if n in figures):
             return False
         if is_of_mixture(tunable):
-            lean = self.whole.figures["fuelling.lean_margin_min"]
+            lean = figures["fuelling.lean_margin_min"]
             return lean.value is not None and not lean.withheld
         end = next((e for e, field in RATE_FIELD.items() if field == tunable), None)
         if end is not None:

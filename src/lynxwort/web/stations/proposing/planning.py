@@ -7,7 +7,7 @@ from django.utils.translation import ngettext
 
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.inputs import Inputs
-from lynxwort.core.propose.levels import ELSEWHERE
+from lynxwort.core.propose.levels import is_elsewhere
 from lynxwort.core.propose.plan import leans, propose
 from lynxwort.core.propose.single import moved
 from lynxwort.core.propose.tries import Tried
@@ -41,7 +41,8 @@ def ask(bench: Bench, wish: Wish, *, again: bool = False) -> Job:
         "setup": bench.setup.pk, "race": bench.race.pk, "values": bench.draft.values,
         "wish": wish.model_dump(mode="json", exclude_unset=True), "ridden": door.ridden_key(bench.kept_inputs),
     }  # fmt: skip
-    key = f"{door.ridden_key(bench.inputs)[:40]}{wish.digest()[:24]}"
+    # a check of the gate that fails since makes another plan
+    key = f"{door.input_key(bench.inputs)[:40]}{wish.digest()[:24]}"
     mine = Job.objects.filter(kind="plan", payload__setup=bench.setup.pk, payload__race=bench.race.pk)
     others = mine.exclude(input_key=key)
     for job in others.filter(state="running"):
@@ -98,7 +99,7 @@ def _lines(bench: Bench, report: Report, findings: list[dict[str, Any]], units: 
         found.append(
             {
                 "words": words.answer,
-                "station": f.station,
+                "elsewhere": is_elsewhere(f),
                 "severity": f.severity,
                 "path": path,
                 "caution": words.caution,
@@ -143,7 +144,7 @@ def check(bench: Bench, moves: list[Move]) -> None:
         raise InputRefused(Refusal(path="steps", code="leaner_without"))
 
 
-def _steps(bench: Bench, report: Report, data: dict[str, Any], units: Units | str) -> list[dict[str, Any]]:
+def _steps(bench: Bench, data: dict[str, Any], units: Units | str) -> list[dict[str, Any]]:
     found = []
     for i, step in enumerate(data["steps"]):
         worse = [_small(_(FIGURE_NAMES[c["figure"]])) for c in step["worse"]]
@@ -191,20 +192,20 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
         assembled.with_setup(bench.inputs, moved(bench.inputs.setup, moves_of(data))), bench.sensitivities
     )
     left, new = (_lines(bench, after, data[kind], units) for kind in ("left", "new"))
-    asking = [line for line in (*new, *left) if line["station"] not in ELSEWHERE]
+    asking = [line for line in (*new, *left) if not line["elsewhere"]]
     for line, given in zip(asking, data["given_up"], strict=True):
         line["instead"] = [_small(x["words"]) for x in _lines(bench, after, given["instead"] or [], units)]
     return shown | {
         "plan": data,
-        "steps": _steps(bench, after, data, units),
+        "steps": _steps(bench, data, units),
         "work": _time(data["cost"]["work_s"], units),
         "purchases": data["cost"]["purchases"],
         "money": data["cost"]["money"],
         "settled": _lines(bench, bench.report, data["settled"], units),
-        "left": [line for line in left if line["station"] not in ELSEWHERE],
+        "left": [line for line in left if not line["elsewhere"]],
         "new": new,
         "never": any(given["instead"] is None for given in data["given_up"]),
-        "others": sum(line["station"] in ELSEWHERE for line in left),
+        "others": sum(line["elsewhere"] for line in left),
         "worst": "act" if "act" in {x["severity"] for x in asking} else "look" if asking else "ok",
         "ways": _ways(bench, data, units),
     }
