@@ -243,7 +243,9 @@ def wrong(client: Client, case: Case, before: dict) -> str:
             and connection.connection.total_changes != rows_before
             and standing() != before
         ):
-            said = f"{code}, and something changed"
+            now = standing()
+            apart = {m.__name__: [r for r in now[m] if r not in before[m]][:2] for m in MODELS if now[m] != before[m]}
+            said = f"{code}, and something changed: {str(apart)[:600]}"
         elif code == 422 and not re.search(
             r'class="[^"]*(error|refused|message|bad)|role="alert"|^\{"refused": "', answer.content.decode()
         ):

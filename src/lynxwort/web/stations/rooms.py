@@ -87,7 +87,7 @@ ROOMS = {
         Room("sound/", _("Sound and rules"), frozenset(_SOUND)),
         Room("build/", _("Build and spares"), frozenset({"build_late", "build_tight", "build_circle", "need_off"})),
     ),
-    "card": (Room("", _("Card")), Room("week/", _("Race week"), frozenset(_WEEK)), Room("plan/", _("Set it up"))),
+    "card": (Room("", _("Card")), Room("week/", _("Race week"), frozenset(_WEEK)), Room("plan/", _("The plan"))),
     "trials": (
         Room("", _("Trials")),
         Room("plan/", _("Plan"), frozenset({"trial_blind_to_it", "two_things_changed"})),
