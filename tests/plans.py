@@ -13,6 +13,7 @@ from lynxwort.core.evaluate import evaluate
 from lynxwort.core.judging import LEAN_MARGINS
 from lynxwort.core.model.fit import setup_misfit
 from lynxwort.core.propose.candidates import EXISTS
+from lynxwort.core.propose.leaning import lean_ends
 from lynxwort.core.propose.levels import levels_of
 from lynxwort.core.propose.single import judged, moved
 from lynxwort.core.propose.work import is_workable, owned
@@ -57,15 +58,15 @@ def by_hand(inputs, cache, ranges):
         inputs = inputs.model_copy(update={"setup": setup})
 
 
-def margins(inputs, setup, cache):
-    """Lean margins of a setup by range."""
+def ends(inputs, setup, cache):
+    """Lean ends of a setup by range, against the pair that ran right: 0 is the pair in this air; and lean margins."""
     report = evaluate(inputs.model_copy(update={"setup": setup}), cache=cache, need={"fuelling.figures"})
-    return {name: report.value(name) for name in LEAN_MARGINS}
+    return report.ask(lean_ends).ends | {name: report.value(name) for name in LEAN_MARGINS}
 
 
 def is_leaner(inputs, setup, cache):
-    """Whether some range is below both its limit and what it was."""
-    was, now = margins(inputs, inputs.setup, cache), margins(inputs, setup, cache)
+    """Whether some range is leaner than it was, and than its limit or the pair itself."""
+    was, now = ends(inputs, inputs.setup, cache), ends(inputs, setup, cache)
     return any(v is not None and now[n] < min(v, 0.0) - 1e-9 for n, v in was.items())
 
 

@@ -3,13 +3,19 @@ found by trying them all.
 """
 
 import json
+from dataclasses import replace
+from types import SimpleNamespace
 
 import pytest
 
 from lynxwort.cli.main import main
 from lynxwort.core.evaluate import evaluate
+from lynxwort.core.judging import leaned
 from lynxwort.core.model.fit import setup_misfit
+from lynxwort.core.physics.fuelling.leanness import FOUR_STROKE_LIMIT, range_limits
 from lynxwort.core.propose import levels, plan, work
+from lynxwort.core.propose.leaning import LeanEnds
+from lynxwort.core.propose.leaning import is_leaner as is_leaner_
 from lynxwort.core.propose.levels import levels_of
 from lynxwort.core.propose.plan import propose
 from lynxwort.core.propose.single import moved
@@ -182,6 +188,26 @@ def test_what_is_left_alone_stays():
     assert len(found.steps) <= 3
     quick = planned(work_s=1800.0, most=25)
     assert quick.cost.work_s <= 1800.0
+
+
+def test_a_four_strokes_limit_below_its_pair_is_not_used():
+    """Full lift 2 % under the pair is within a four-stroke's limit, so its margin is there; a plan is leaner all the
+    same.
+    """
+    limits = range_limits(two_stroke=False, limit=FOUR_STROKE_LIMIT)
+    report = demo_report("saltern")
+
+    def at(full):
+        lean = dict.fromkeys((r.name for r in limits), 0.03) | {"full": full}
+        margins = {f"fuelling.lean_margin.{r.name}": lean[r.name] - r.limit for r in limits}
+        said = {n: replace(f, value=margins.get(n, f.value)) for n, f in report.figures.items()}
+        behind = SimpleNamespace(ask=lambda _question: LeanEnds(ends=lean, limits=limits))
+        return replace(report, figures=said, behind=behind)
+
+    assert not leaned(at(0.03), at(-0.015))
+    assert is_leaner_(at(0.03), at(-0.015))
+    assert not is_leaner_(at(0.03), at(0.001))
+    assert not is_leaner_(at(-0.02), at(-0.015))
 
 
 def test_without_a_proven_pair_nothing_feeds_the_engine_anew():

@@ -7,9 +7,10 @@ from dataclasses import dataclass
 
 from lynxwort.core.cache import StageCache
 from lynxwort.core.evaluate import evaluate
-from lynxwort.core.judging import Consequence, consequences, leaned
+from lynxwort.core.judging import Consequence, consequences
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.propose.leaning import is_leaner
 from lynxwort.core.propose.levels import Levels, is_elsewhere, loud
 from lynxwort.core.propose.search import best_of, without
 from lynxwort.core.propose.single import key_of, moved
@@ -126,7 +127,7 @@ def leans(before: Report, inputs: Inputs, moves: Iterable[Move], cache: StageCac
     """
     setup = moved(inputs.setup, moves)
     after = evaluate(inputs.model_copy(update={"setup": setup}), cache=cache, need={"fuelling.figures"}, explain=False)
-    return leaned(before, after)
+    return is_leaner(before, after)
 
 
 def planned(tries: Tries, best: Tried) -> Plan:
@@ -219,7 +220,7 @@ def _ordered(tries: Tries, best: Tried) -> list[tuple[Change, ...]]:
     while left:
         for group in left:
             after = moved(setup, _moves(group))
-            if not leaned(tries.base.report, tries.report_of(after, frozenset({"fuelling.figures"}))):
+            if not is_leaner(tries.whole, tries.report_of(after, frozenset({"fuelling.figures"}))):
                 done.append(group)
                 left.remove(group)
                 setup = after

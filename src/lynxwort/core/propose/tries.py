@@ -11,10 +11,10 @@ from pydantic import ValidationError
 from lynxwort.core.cache import StageCache
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import ALL, evaluate
-from lynxwort.core.judging import LEAN_MARGINS, leaned
 from lynxwort.core.model.fit import setup_misfit
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.propose.leaning import is_leaner
 from lynxwort.core.propose.levels import Levels, levels_of, loud, risk
 from lynxwort.core.propose.wish import Wish
 from lynxwort.core.propose.work import MINUTE_S, is_workable, owned, steps_in, work_s
@@ -51,7 +51,7 @@ class Cost:
 
 @dataclass(frozen=True, kw_only=True)
 class Tried:
-    """A setup as it turned out. changes: against the setup as it stood."""
+    """A setup as it turned out. changes: against the setup as it stood; leaner: whether it is, and so refused."""
 
     setup: Setup
     report: Report
@@ -59,6 +59,7 @@ class Tried:
     risk: float
     changes: tuple[Change, ...]
     cost: Cost
+    leaner: bool
 
     @cached_property
     def key(self) -> tuple[object, ...]:
@@ -178,8 +179,8 @@ class Tries:
             self._known[sign] = None
             return None
         if found is not None:
-            self._known[sign] = found if self._holds(found.report) else None
-        return found if found is not None and self._known[sign] else None
+            self._known[sign] = None if found.leaner else found
+        return None if found is None or found.leaner else found
 
     def _judged(self, setup: Setup, changes: tuple[Change, ...], than: Tried | None) -> Tried | None:
         cost = self.cost(changes)
@@ -190,7 +191,7 @@ class Tries:
         report = self.report_of(setup, ALL)
         return Tried(
             setup=setup, report=replace(report, behind=None), levels=levels_of(report), risk=risk(report),
-            changes=changes, cost=cost,
+            changes=changes, cost=cost, leaner=is_leaner(self.whole, report),
         )  # fmt: skip
 
     def said(self, tried: Tried) -> tuple[Finding, ...]:
@@ -203,12 +204,6 @@ class Tries:
             self.inputs.model_copy(update={"setup": setup}),
             cache=self.cache, sensitivities=self._sensitivities, need=need, explain=explain,
         )  # fmt: skip
-
-    def _holds(self, report: Report) -> bool:
-        """Whether no range of the throttle is leaner than it was and than its limit, nor unknown where it was known."""
-        was = self.base.report
-        unknown = any(was.value(n) is not None and report.value(n) is None for n in LEAN_MARGINS)
-        return not unknown and not leaned(was, report)
 
     def every(self) -> Iterator[Tried]:
         """Those that hold, as they stand among one another."""
