@@ -15,7 +15,7 @@ from lynxwort.core.propose.single import key_of, moved
 from lynxwort.core.propose.tries import Tried, Tries
 from lynxwort.core.propose.work import owned
 from lynxwort.core.report import Finding, Move
-from lynxwort.core.stations.chassis.springs import PRELOAD_EXISTS_M, PRELOAD_FIELD, RATE_FIELD, SOLD_N_PER_M
+from lynxwort.core.stations.chassis.springs import PRELOAD_EXISTS_M, PRELOAD_FIELD, RATE_FIELD, sold_rates
 from lynxwort.core.stations.fuelling.leanness import TURNS_HIGH, TURNS_LOW
 from lynxwort.core.stations.kit.candidates import SOLD_ROTORS_M
 from lynxwort.core.stations.range.candidates import most_sold
@@ -160,10 +160,6 @@ def _sold(tries: Tries, tunable: str, on_grid: int, step: float) -> set[float]:
         return known | {v for k in (1, 2, 4, 8) if (v := round((on_grid + k) * step, 9)) <= most}
     if tunable.endswith("_rotor_m"):
         return set(SOLD_ROTORS_M)
-    found = {round((on_grid + k) * step, 9) for k in range(-SIZES, SIZES + 1)}
+    near_by = {round((on_grid + k) * step, 9) for k in range(-SIZES, SIZES + 1)}
     end = next((e for e, field in RATE_FIELD.items() if field == tunable), None)
-    if end is None:
-        return found
-    legs = 2.0 if end == "front" and frame.fork_springs == "one" else 1.0
-    least, most = SOLD_N_PER_M[end]
-    return {v for v in found if legs * least <= v <= legs * most}
+    return near_by if end is None else near_by.intersection(round(v, 9) for v in tries.whole.ask(sold_rates, end))

@@ -4,11 +4,12 @@ comfort.
 
 from collections.abc import Iterable
 from dataclasses import astuple, dataclass
-from math import ceil, inf, sqrt
+from math import ceil, inf
 
-from scipy.special import erf
+from scipy.special import ndtr
 
 from lynxwort.core.judging import LEAN_MARGINS
+from lynxwort.core.model.defaults import Z90
 from lynxwort.core.physics.fuelling.richness import RICH_LOOK
 from lynxwort.core.report import Figure, Finding, Report
 from lynxwort.core.stations.damping.candidates import METAL_LOOK
@@ -37,8 +38,6 @@ LEAN, RANGES = frozenset({"too_lean_jetted", "too_lean_rod", "too_lean_injected"
 #: of another finding, by how bad it is; step of the lean shortfall [1] and of the chance to finish [1] (PROPOSE 1)
 WEIGHTS = {"act": 10, "look": 3}
 LEAN_STEP, FINISH_STEP = 1e-4, 0.002
-#: deviations of a normal variable that hold 90 % of it lie within so many to each side
-Z90 = 1.6449
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -93,11 +92,7 @@ def outside(figure: Figure | None, low: float, high: float) -> float:
     if figure.low is None or figure.high is None or figure.high - figure.low < 1e-12:
         return float(not low <= figure.value <= high)
     sd = (figure.high - figure.low) / (2.0 * Z90)
-    return 1.0 - _below((high - figure.value) / sd) + _below((low - figure.value) / sd)
-
-
-def _below(z: float) -> float:
-    return 0.5 * (1.0 + float(erf(z / sqrt(2.0)))) if abs(z) < inf else float(z > 0.0)
+    return float(ndtr((figure.value - high) / sd) + ndtr((low - figure.value) / sd))
 
 
 #: bounds beyond which a figure brings a finding; sags have theirs in the report

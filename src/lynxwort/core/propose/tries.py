@@ -19,7 +19,6 @@ from lynxwort.core.propose.levels import Levels, levels_of, loud, risk
 from lynxwort.core.propose.wish import Wish
 from lynxwort.core.propose.work import MINUTE_S, is_workable, owned, steps_in, work_s
 from lynxwort.core.report import Finding, Report
-from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.chassis.springs import RATE_FIELD, measured_sag
 from lynxwort.core.tunables import TUNABLES, is_of_mixture, item_of, said_value, tunables_of
 
@@ -120,7 +119,7 @@ class Tries:
             return lean.value is not None and not lean.withheld
         end = next((e for e, field in RATE_FIELD.items() if field == tunable), None)
         if end is not None:
-            return self.whole.ask(_is_sag_measured, end)
+            return self.whole.ask(measured_sag, end)
         return bool(item_of(tunable)) or said_value(self.inputs.setup, tunable) is not None
 
     def _sign(self, setup: Setup) -> tuple[object, ...]:
@@ -208,7 +207,3 @@ class Tries:
     def every(self) -> Iterator[Tried]:
         """Those that hold, as they stand among one another."""
         return iter(sorted((t for t in self._known.values() if t is not None), key=lambda t: t.key))
-
-
-def _is_sag_measured(given: ChassisInput, end: str) -> bool:
-    return measured_sag(given, end)

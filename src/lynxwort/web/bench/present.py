@@ -55,7 +55,7 @@ class Said:
     trying: range = range(0)
 
 
-def _small(words: str) -> str:
+def small(words: str) -> str:
     """With a small first letter, inside a sentence; units keep theirs."""
     return words[:1].lower() + words[1:]
 
@@ -66,8 +66,7 @@ def said(report: Report, finding: Finding, preset: Units | str) -> Said:
     for i, moves in enumerate(finding.proposals):
         bike = report.ask(along.document).bike
         label = ", ".join(
-            f"{_small(_(tunable_word(m.tunable, bike)))} {tunable_text(bike, m.tunable, m.value, preset)}"
-            for m in moves
+            f"{small(_(tunable_word(m.tunable, bike)))} {tunable_text(bike, m.tunable, m.value, preset)}" for m in moves
         )
         tags = {m.owned for m in moves if m.owned is not None}
         tag = _("buy") if False in tags else _("in the box") if True in tags else ""
@@ -136,7 +135,7 @@ def not_judged(report: Report, station: str) -> str:
     check = report.not_judged.get(station)
     if check is None or report.verdicts[station] == "act":
         return ""
-    return _("not judged: %(check)s") % {"check": _small(_(CHECKS[check][0]))}
+    return _("not judged: %(check)s") % {"check": small(_(CHECKS[check][0]))}
 
 
 def doubt_words(report: Report, station: str) -> str:
@@ -145,9 +144,9 @@ def doubt_words(report: Report, station: str) -> str:
         return ""
     taken = report.not_judged.get(station)
     if taken is not None:
-        told = {"check": _small(_(CHECKS[taken][0]))}
+        told = {"check": small(_(CHECKS[taken][0]))}
         return _("Not judged, and nothing proposed, while this is not sound: %(check)s") % told
-    checks = ", ".join(_small(_(CHECKS[check][0])) for check in report.doubted)
+    checks = ", ".join(small(_(CHECKS[check][0])) for check in report.doubted)
     return _("With a doubt, while this is not sound: %(checks)s") % {"checks": checks}
 
 

@@ -16,6 +16,7 @@ from lynxwort.core.report import Finding, Leaves, Move, Report, plain
 from lynxwort.core.tunables import tunables_of
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench import registry
+from lynxwort.web.bench.present import small
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import tunable_text
 from lynxwort.web.bikes.models import Sensitivity, Setup
@@ -108,11 +109,6 @@ def _lines(bench: Bench, report: Report, findings: list[dict[str, Any]], units: 
     return found
 
 
-def _small(words: str) -> str:
-    """With a small first letter, inside a sentence."""
-    return words[:1].lower() + words[1:]
-
-
 def _time(work_s: float, units: Units | str) -> str:
     """How long work takes: in minutes while it is short."""
     return value_text(work_s, "minutes" if work_s < 5400.0 else "engine_hours", units)
@@ -147,8 +143,8 @@ def check(bench: Bench, moves: list[Move]) -> None:
 def _steps(bench: Bench, data: dict[str, Any], units: Units | str) -> list[dict[str, Any]]:
     found = []
     for i, step in enumerate(data["steps"]):
-        worse = [_small(_(FIGURE_NAMES[c["figure"]])) for c in step["worse"]]
-        lines = [x | {"words": _small(x["words"])} for x in _lines(bench, bench.report, step["settles"], units)]
+        worse = [small(_(FIGURE_NAMES[c["figure"]])) for c in step["worse"]]
+        lines = [x | {"words": small(x["words"])} for x in _lines(bench, bench.report, step["settles"], units)]
         found.append(
             {
                 "index": i, "place": _(PLACE_NAMES[step["place"]]), "changes": _changes(bench, step["changes"], units),
@@ -187,14 +183,14 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
     data = result.get("plan")
     if working or data is None:
         known = [t for t in result.get("so_far") or [] if t in tunables_of(bench.inputs.bike)]
-        return shown | {"so_far": ", ".join(_small(_(tunable_word(t, bench.inputs.bike))) for t in known)}
+        return shown | {"so_far": ", ".join(small(_(tunable_word(t, bench.inputs.bike))) for t in known)}
     after = door.report_of(
         assembled.with_setup(bench.inputs, moved(bench.inputs.setup, moves_of(data))), bench.sensitivities
     )
     left, new = (_lines(bench, after, data[kind], units) for kind in ("left", "new"))
     asking = [line for line in (*new, *left) if not line["elsewhere"]]
     for line, given in zip(asking, data["given_up"], strict=True):
-        line["instead"] = [_small(x["words"]) for x in _lines(bench, after, given["instead"] or [], units)]
+        line["instead"] = [small(x["words"]) for x in _lines(bench, after, given["instead"] or [], units)]
     return shown | {
         "plan": data,
         "steps": _steps(bench, data, units),
