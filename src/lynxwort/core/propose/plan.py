@@ -103,8 +103,8 @@ def propose(
     beat: Beat | None = None,
 ) -> Plan:
     """The plan for a document. sensitivities: ranges of what rests on the ride, see evaluate; most: setups looked at
-    from the box, and half as many with what may be bought; beat: called at every setup with how many were looked at and the
-    best so far, may raise to stop. Raises InputRefused where the setup as it stands cannot be judged.
+    from the box, and half as many with what may be bought; beat: called at every setup with how many were looked at
+    and the best so far, may raise to stop. Raises InputRefused where the setup as it stands cannot be judged.
     """
     found: list[Tried] = []
 
