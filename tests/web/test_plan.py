@@ -6,7 +6,7 @@ import re
 from lynxwort.web.bikes.models import Draft
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
-from lynxwort.web.stations.proposing import planning
+from lynxwort.web.stations.proposing import planning, sureness
 from tests.web.test_service import found
 
 HX = {"headers": {"hx-request": "true", "hx-target": "plan"}}
@@ -17,7 +17,8 @@ def worked():
         pass
 
 
-def test_a_plan_is_stopped_goes_on_and_a_step_is_left_out(demo):
+def test_a_plan_is_stopped_goes_on_and_a_step_is_left_out(demo, monkeypatch):
+    monkeypatch.setattr(sureness, "COUNT", 16)
     address = f"{demo.base}card/plan/"
     assert "Working out a plan" in demo.get(address).content.decode()
     demo.post(address, {"cancel": "1"}, **HX)
@@ -35,6 +36,14 @@ def test_a_plan_is_stopped_goes_on_and_a_step_is_left_out(demo):
     assert "Main jet <b>165 → 168</b>" in page
     assert re.search(r"Settles: <a [^>]*>main 165 too lean", page)
     assert "is no reason to go leaner" in page  # the caution stands at the step
+    # how sure it is comes after, in its own time
+    assert "Judging it in 16 ways" in demo.get(f"{address}sure/").content.decode()
+    worked()
+    sure = html.unescape(demo.get(f"{address}sure/").content.decode())
+    assert "every 1s" not in sure
+    assert re.search(r"In <b>\d+ cases? of 100</b> nothing more is said", sure)
+    assert re.search(r"rear preload is off</a> <span class=\"unit\">\d+ cases of 100", sure)
+    assert demo.get(f"{address}sure/", {"changes": "many"}).status_code == 404
     # without the rear sprocket
     steps = re.findall(r'name="step" value="(\d+)"', page)
     wheel = re.search(r'value="(\d+)" checked><span><b>\d+\. Rear wheel', page)[1]

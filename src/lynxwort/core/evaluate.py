@@ -7,6 +7,7 @@ from typing import Literal
 from lynxwort.core import CORE_VERSION
 from lynxwort.core.behind import Behind
 from lynxwort.core.cache import StageCache
+from lynxwort.core.derived.truth import LEARNED, Truth
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.errors import InputRefused, OutOfModelRange, Refusal
 from lynxwort.core.figures import FIGURES
@@ -45,6 +46,7 @@ def evaluate(
     if_known: Collection[str] = (),
     gate: Collection[Failed] = (),
     explain: bool = True,
+    truth: Truth = LEARNED,
 ) -> Report:
     """Judge one setup for one race.
 
@@ -54,13 +56,14 @@ def evaluate(
     "views.drive.pull". Figures that were not asked for are pending, a station without findings is unknown, and only the
     views asked for are there. if_known: stations that are left pending unless they were worked out before. gate: checks
     that did not pass, beside those of the log; what they falsify is withdrawn last of all. explain: whether figures
-    carry the inputs that they rest on, and findings cures that had to be ridden; who only compares does without. Raises
+    carry the inputs that they rest on, and findings cures that had to be ridden; who only compares does without. truth:
+    how all that is only known within a range truly is; figures are then of that case. Raises
     InputRefused when inputs cannot be put together (ground beyond the course, air outside the model), ValueError for a
     need there is not.
     """
     if not NEEDS.issuperset(need):
         raise ValueError(f"nothing is called {sorted(set(need) - NEEDS)}")
-    up = Upstream.of(inputs, cache or StageCache())
+    up = Upstream.of(inputs, cache or StageCache(), truth)
     try:
         stored = dict(rides_in_doubt(DriveInput.of(up)) if depth == "full" else sensitivities or {})
         up = replace(up, ranges=tuple(sorted((k, (v[0], v[1])) for k, v in stored.items())))

@@ -26,15 +26,18 @@ def outside_of(under: Under, home_height_m: float) -> float:
 
 @keyed
 class Day:
-    """The race's air where it was read, and between which heights [m] the round lies."""
+    """The race's air where it was read, and between which heights [m] the round lies. said: as the race has it, where
+    another was drawn.
+    """
 
     air: DayAir
     lowest_m: float
     highest_m: float
+    said: DayAir | None = None
     cache: StageCache = field(compare=False, repr=False)
 
     @classmethod
-    def of(cls, inputs: Inputs, around: Round) -> "Day":
+    def of(cls, inputs: Inputs, around: Round, drawn: DayAir | None = None) -> "Day":
         air, course = inputs.race.air, around.whole
         height = air.reading_height_m
         day = DayAir(
@@ -48,7 +51,11 @@ class Day:
             relative_humidity_high=air.relative_humidity_high,
         )
         return cls(
-            air=day, lowest_m=float(course.height_m.min()), highest_m=float(course.height_m.max()), cache=around.cache
+            air=drawn or day,
+            lowest_m=float(course.height_m.min()),
+            highest_m=float(course.height_m.max()),
+            said=None if drawn is None else day,
+            cache=around.cache,
         )
 
     @cached_property
@@ -68,7 +75,7 @@ class Day:
         noted.
         """
         if under.air is None:
-            return self.air
+            return self.said or self.air
         air = under.air
         return DayAir(
             pressure_kind="station",

@@ -188,22 +188,31 @@ class Mixture:
 
 @keyed
 class Richness:
-    """The mixture of one setup in the air of the race."""
+    """The mixture of one setup in the air of the race. drawn: where it truly is in its range, see Truth."""
 
     mixture: Mixture
     setup: FuellingSetup
     day: Day
+    drawn: float | None = None
 
     @classmethod
-    def of(cls, inputs: Inputs, mixture: Mixture, day: Day) -> "Richness":
-        return cls(mixture=mixture, setup=FuellingSetup.taken_from(inputs.setup), day=day)
+    def of(cls, inputs: Inputs, mixture: Mixture, day: Day, drawn: float | None = None) -> "Richness":
+        return cls(mixture=mixture, setup=FuellingSetup.taken_from(inputs.setup), day=day, drawn=drawn)
+
+    def _curve(self, air: AirState) -> RichnessCurve | None:
+        curve = self.mixture.curve(air, self.setup)
+        if curve is None or self.drawn is None:
+            return curve
+        far = self.drawn
+        true = curve.value + (far * (curve.high - curve.value) if far > 0.0 else far * (curve.value - curve.low))
+        return replace(curve, value=true, low=true, high=true)
 
     @cached_property
     def densest(self) -> RichnessCurve | None:
         """In the densest air; None without a proven setting."""
-        return self.mixture.curve(self.day.states.densest, self.setup)
+        return self._curve(self.day.states.densest)
 
     @cached_property
     def thinnest(self) -> RichnessCurve | None:
         """In the thinnest air."""
-        return self.mixture.curve(self.day.states.thinnest, self.setup)
+        return self._curve(self.day.states.thinnest)

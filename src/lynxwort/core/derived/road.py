@@ -14,6 +14,7 @@ from lynxwort.core.derived.day import Day
 from lynxwort.core.derived.mount import Mount
 from lynxwort.core.derived.ride import Lap, power_shares
 from lynxwort.core.derived.track import Round
+from lynxwort.core.derived.truth import moved
 from lynxwort.core.evidence import LogNormal, Measured, learn
 from lynxwort.core.learned.grip import Grip, Tried, learn_grip
 from lynxwort.core.learned.pace import PaceFit, fit_pace, pooled
@@ -34,6 +35,7 @@ from lynxwort.core.physics.drive.rolling import radius_of_pair, radius_of_roll_o
 from lynxwort.core.physics.drive.simulation import Ride, RideInput, simulate
 
 HARD = "hardpack"
+Drawn = tuple[tuple[str, float], ...]
 RoadReading = HillReading | RiddenLapReading | RollOutReading | RpmSpeedReading | TopSpeedReading
 
 
@@ -93,7 +95,9 @@ class RiddenSpeed:
 
 @keyed
 class Road:
-    """course_keys: of the stages; rider: who rode where a reading does not say; readings: of the road, that count."""
+    """course_keys: of the stages; rider: who rode where a reading does not say; readings: of the road, that count;
+    drawn: factors on what is not known of the ride, see Truth.
+    """
 
     mount: Mount
     around: Round
@@ -101,12 +105,15 @@ class Road:
     rider: Rider
     readings: tuple[RoadReading, ...]
     day: Day
+    drawn: Drawn = ()
 
     @classmethod
-    def of(cls, inputs: Inputs, mount: Mount, around: Round, day: Day) -> "Road":
+    def of(cls, inputs: Inputs, mount: Mount, around: Round, day: Day, drawn: Drawn = ()) -> "Road":
         found = tuple(r for r in inputs.readings if isinstance(r, RoadReading) and not r.struck_out)
         keys = tuple(s.course_key for s in inputs.race.stages)
-        return cls(mount=mount, around=around, course_keys=keys, rider=inputs.rider, readings=found, day=day)
+        return cls(
+            mount=mount, around=around, course_keys=keys, rider=inputs.rider, readings=found, day=day, drawn=drawn
+        )
 
     @property
     def bike(self) -> Bike:
@@ -131,13 +138,14 @@ class Road:
     def ride_input(self, setup: Setup, rider: Rider, fuel_m3: float, day: DayAir | None = None) -> RideInput:
         """The ride's input, with all that was seen. day: whose air, None = of the race."""
         seen, plain = self.learned, self.mount.ride_input(setup, rider, fuel_m3, day)
-        return replace(
+        found = replace(
             plain,
             rolling_radius_m=seen.radius.median * self._scale(setup),
             power_scale=seen.power.median,
             grip_by_ground=seen.grip_by_ground,
             pace_by_ground=seen.pace_of(rider),
         )
+        return moved(found, dict(self.drawn))
 
     def lap(self, setup: Setup, rider: Rider, fuel_m3: float, day: DayAir | None = None) -> Lap:
         """The round as this rider rides it with this setup."""

@@ -1,6 +1,7 @@
 """Fork and shock with any setup, what the sags say of them, and how the bike stands."""
 
 from collections.abc import Hashable, Sequence
+from dataclasses import replace
 from functools import cached_property
 from math import exp, sqrt
 from typing import Any
@@ -81,18 +82,19 @@ def side_view_of(bike: Bike, frame: Frame, setup: LoadedSetup, *, rear_radius_m:
 @keyed
 class Springs:
     """rider: who sat on it where a reading does not say; readings: sags, weighings and lengths that count; outside_pa:
-    pressure at the race [Pa].
+    pressure at the race [Pa]; drawn: the offsets in the place of those that are learned.
     """
 
     loads: Loads
     rider: Rider
     readings: tuple[StandingReading, ...]
     outside_pa: float
+    drawn: tuple[float, ...] | None = None
 
     @classmethod
-    def of(cls, inputs: Inputs, loads: Loads, day: Day) -> "Springs":
+    def of(cls, inputs: Inputs, loads: Loads, day: Day, drawn: tuple[float, ...] | None = None) -> "Springs":
         found = tuple(r for r in inputs.readings if isinstance(r, StandingReading) and not r.struck_out)
-        return cls(loads=loads, rider=inputs.rider, readings=found, outside_pa=day.outside_pa)
+        return cls(loads=loads, rider=inputs.rider, readings=found, outside_pa=day.outside_pa, drawn=drawn)
 
     @property
     def bike(self) -> Bike:
@@ -193,9 +195,20 @@ class Springs:
         ratio = 0.5 * (frame.link_ratio_start + frame.link_ratio_end)
         return frame.shock_friction_n * ratio / setup.shock_spring_rate_n_per_m
 
+    def tape_sd_m(self, end: str, setup: ChassisSetup) -> float:
+        """Standard deviation [m] of a sag as it is read: of the tape, and of where in the band of friction it rests."""
+        return sqrt(TAPE_SD_M**2 + (0.5 * self.friction_m(end, setup)) ** 2)
+
     @cached_property
     def offsets(self) -> Offsets:
         """What sags and weighings with the rider aboard say of preloads, rates and the rider's share."""
+        if self.drawn is None:
+            return self._calibrated
+        none = tuple((0.0,) * len(self.drawn) for _ in self.drawn)
+        return replace(self._calibrated, mean=self.drawn, covariance=none)
+
+    @cached_property
+    def _calibrated(self) -> Offsets:
         key = (self.loads, self.rider, self.readings)  # each reading brings the pressure outside with it
         return self.cache.get(
             "offsets",
@@ -221,7 +234,7 @@ class Springs:
                 under.fuel_aboard_m3,
                 outside_of(under, self.bike.frame.home_height_m),
             )
-            sd = sqrt(TAPE_SD_M**2 + (0.5 * self.friction_m(end, setup)) ** 2)
+            sd = self.tape_sd_m(end, setup)
             return Evidence(
                 reading_id=reading.id,
                 value=reading.value_m,

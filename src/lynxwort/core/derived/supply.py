@@ -39,7 +39,8 @@ def charger_of(engine: Electric) -> Charger | None:
 @keyed
 class Supply:
     """clock: the race as it goes; burn: what a ride takes; store: what is aboard; stops: as planned, None = filled to
-    the starting level at every refuel point; refilled: what fill-ups or charges say.
+    the starting level at every refuel point; refilled: what fill-ups or charges say; drawn:
+    the bike's own factor in the place of what is learned of it.
     """
 
     clock: Clock
@@ -47,6 +48,7 @@ class Supply:
     store: Store
     stops: tuple[StopFill, ...] | None
     refilled: Refilled
+    drawn: LogNormal | None = None
 
     @classmethod
     def of(cls, inputs: Inputs, clock: Clock, burn: Burn, refilled: Refilled, coldest_k: float) -> "Supply":
@@ -99,7 +101,7 @@ class Supply:
     @cached_property
     def factor(self) -> LogNormal:
         """This bike's factor on the computed use."""
-        return learn_factor(self.prior, self.refilled.usable)
+        return self.drawn or learn_factor(self.prior, self.refilled.usable)
 
     @property
     def most_sure(self) -> float:

@@ -1,7 +1,8 @@
 """What follows from one document, each thing made when it is first asked for."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
+from math import log
 
 from lynxwort.core.cache import Once, StageCache
 from lynxwort.core.derived.clock import Clock
@@ -15,24 +16,29 @@ from lynxwort.core.derived.road import Road
 from lynxwort.core.derived.springs import LoadedBike, Springs
 from lynxwort.core.derived.supply import Supply
 from lynxwort.core.derived.track import Round
+from lynxwort.core.derived.truth import LEARNED, Truth
 from lynxwort.core.derived.use import Burn
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.readings import Reading
 from lynxwort.core.model.setup import Setup
 
+#: of a factor that is known: what is left to the scatter of the laps
+SURE_LOG_SD = 1e-4
+
 
 @dataclass(frozen=True, kw_only=True)
 class Upstream(Once):
     """Each is made from its own input, which alone reads the document. ranges: how far figures may lie off [SI], as
-    found by the job that rides for them.
+    found by the job that rides for them; truth: what is drawn in the place of what is learned.
     """
 
     inputs: Inputs
     cache: StageCache
     ranges: tuple[tuple[str, tuple[float, float]], ...] = ()
+    truth: Truth = LEARNED
 
     @classmethod
-    def of(cls, inputs: Inputs, cache: StageCache) -> "Upstream":
+    def of(cls, inputs: Inputs, cache: StageCache, truth: Truth = LEARNED) -> "Upstream":
         """Of a document, its parts exchanged for equal ones that the cache has met before: keys made of them are told
         apart by a glance.
         """
@@ -48,11 +54,17 @@ class Upstream(Once):
             "days": tuple(map(one, inputs.days)),
             "service": inputs.service and one(inputs.service),
         }
-        return cls(inputs=inputs.model_copy(update=parts), cache=cache)
+        return cls(inputs=inputs.model_copy(update=parts), cache=cache, truth=truth)
 
     def with_setup(self, setup: Setup) -> "Upstream":
         """The same race and bike with another setup."""
-        return Upstream(inputs=self.inputs.model_copy(update={"setup": self.cache.one(setup)}), cache=self.cache)
+        inputs = self.inputs.model_copy(update={"setup": self.cache.one(setup)})
+        return Upstream(inputs=inputs, cache=self.cache, truth=self.truth)
+
+    @cached_property
+    def learned(self) -> "Upstream":
+        """The same with nothing drawn."""
+        return self if self.truth == LEARNED else replace(self, truth=LEARNED)
 
     @cached_property
     def live_readings(self) -> tuple[Reading, ...]:
@@ -65,7 +77,7 @@ class Upstream(Once):
 
     @cached_property
     def day(self) -> Day:
-        return Day.of(self.inputs, self.around)
+        return Day.of(self.inputs, self.around, self.truth.air)
 
     @cached_property
     def loads(self) -> Loads:
@@ -73,7 +85,7 @@ class Upstream(Once):
 
     @cached_property
     def springs(self) -> Springs:
-        return Springs.of(self.inputs, self.loads, self.day)
+        return Springs.of(self.inputs, self.loads, self.day, self.truth.offsets)
 
     @cached_property
     def loaded(self) -> LoadedBike:
@@ -85,7 +97,7 @@ class Upstream(Once):
 
     @cached_property
     def road(self) -> Road:
-        return Road.of(self.inputs, self.mount, self.around, self.day)
+        return Road.of(self.inputs, self.mount, self.around, self.day, self.truth.ride)
 
     @cached_property
     def mixture(self) -> Mixture:
@@ -93,7 +105,7 @@ class Upstream(Once):
 
     @cached_property
     def richness(self) -> Richness:
-        return Richness.of(self.inputs, self.mixture, self.day)
+        return Richness.of(self.inputs, self.mixture, self.day, self.truth.richness)
 
     @cached_property
     def clock(self) -> Clock:
@@ -114,4 +126,13 @@ class Upstream(Once):
 
     @cached_property
     def supply(self) -> Supply:
-        return Supply.of(self.inputs, self.clock, self.burn, self.refilled, self.day.air.temperature_low_k)
+        made = Supply.of(self.inputs, self.clock, self.burn, self.refilled, self.day.air.temperature_low_k)
+        return made if self.truth.use is None else self._of_use(made, self.truth.use)
+
+    def _of_use(self, made: Supply, deviation: float) -> Supply:
+        """With the bike's own factor where it truly is. Its spread is that of what a race takes in all, so that the
+        ride and the air that are drawn take no more than those that are learned.
+        """
+        known = self.learned.supply
+        mean = known.factor.log_mean + deviation * known.factor.log_sd + log(known.round_use / made.round_use)
+        return replace(made, drawn=replace(known.factor, log_mean=mean, log_sd=SURE_LOG_SD))

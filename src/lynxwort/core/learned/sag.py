@@ -97,7 +97,9 @@ def half_width(
     """Half of the central 90 % interval of a prediction under the offsets, friction's band added as a uniform
     spread. assumed: which offsets are of springs whose rate nobody read, and nothing was learned of.
     """
-    slope, covariance = gradient(predict, np.array(offsets.mean), of), np.array(offsets.covariance)
+    covariance = np.array(offsets.covariance)
+    # all known: nothing to ask the model for
+    slope = gradient(predict, np.array(offsets.mean), of if covariance.any() or assumed else ())
     covariance[list(assumed), list(assumed)] = ASSUMED_RATE_SD**2
     variance = float(slope @ covariance @ slope) + friction_m**2 / 3.0
     return Z90 * float(np.sqrt(variance))

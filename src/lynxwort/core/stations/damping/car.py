@@ -18,7 +18,7 @@ from lynxwort.core.stations.damping.input import DampingInput
 @keyed
 class CarInput:
     """All of the bike that a ride over the ground feels: masses, lengths and friction of the half car, its springs, and
-    its dampers as they are set.
+    its dampers as they are set. drawn: factor on their forces.
     """
 
     values: tuple[tuple[str, float], ...]
@@ -28,6 +28,7 @@ class CarInput:
     dampers: tuple[damper.Damper, damper.Damper]
     clicks: tuple[tuple[int, int], tuple[int, int]]
     legs: int
+    drawn: float = 1.0
 
     @classmethod
     def of(cls, given: DampingInput, setup: SuspensionSetup | None = None) -> "CarInput":
@@ -67,13 +68,15 @@ class CarInput:
             dampers=(damper_of(bike, chosen, "fork"), damper_of(bike, chosen, "shock")),
             clicks=(clicks_of(chosen, "fork"), clicks_of(chosen, "shock")),
             legs=legs_of(bike),
+            drawn=given.drawn,
         )
 
     def car(self) -> HalfCar:
         """The half car made of it; a click leaves it standing as it stood."""
         fork, shock = (damper.curve(d, *clicks) for d, clicks in zip(self.dampers, self.clicks, strict=True))
+        legs, one = self.drawn * self.legs, self.drawn
         return _undamped(self.values, self.rake_rad, self.fork, self.shock).with_dampers(
-            self.legs * fork.compression_n, self.legs * fork.rebound_n, shock.compression_n, shock.rebound_n
+            legs * fork.compression_n, legs * fork.rebound_n, one * shock.compression_n, one * shock.rebound_n
         )
 
 

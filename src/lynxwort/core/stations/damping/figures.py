@@ -23,13 +23,16 @@ DEEPEST = "deepest stroke over the hardest of the course's pieces, mean over spe
 #: speeds at which a damper is spoken of [m/s at the shaft]: low, middle, high
 LOW_M_PER_S, JUDGED_M_PER_S, HIGH_M_PER_S = 0.1, 0.25, 2.0
 
+#: share [1] by which a damper's forces may lie off either way: 90 % (assumption, no damper was run on a dyno)
+RATIO_SPREAD = 0.2
+
 
 def ratio_of(given: DampingInput, end: str, way: str, speed_m_per_s: float = JUDGED_M_PER_S) -> damper.Ratio:
     """Damping ratio of an end on one stroke at a shaft speed, rider aboard at race sag."""
     setup, bike = given.setup, given.bike
     curve = curve_of(bike, setup, ENDS[end])
     forces = curve.compression_n if way == "compression" else curve.rebound_n
-    c = float(damper.force_at(forces, speed_m_per_s)) / speed_m_per_s
+    c = given.drawn * float(damper.force_at(forces, speed_m_per_s)) / speed_m_per_s
     at, sprung = given.loaded.sag_m(end, race=True, fuel_m3=0.5 * setup.fill_m3), given.loaded.sprung(end)[0]
     if end == "front":
         legs = legs_of(bike)
@@ -111,8 +114,8 @@ def _end(given: DampingInput, end: str) -> list[Figure]:
                 f"{end}.zeta_{way}",
                 ratio.zeta,
                 "c / (2 sqrt(k m)) at 0.25 m/s",
-                low=0.8 * ratio.zeta,
-                high=1.2 * ratio.zeta,
+                low=(1.0 - RATIO_SPREAD) * ratio.zeta,
+                high=(1.0 + RATIO_SPREAD) * ratio.zeta,
                 inputs=clicks,
                 steps=steps,
             )

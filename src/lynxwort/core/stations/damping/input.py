@@ -14,20 +14,27 @@ from lynxwort.core.model.setup import SuspensionSetup
 @keyed
 class DampingInput(Once):
     """loaded: the bike as it stands; setup: how it stands and is damped; lap: the round as it is ridden, whose ground a
-    damper feels.
+    damper feels; drawn: factor on the dampers' forces.
     """
 
     loaded: LoadedBike
     setup: SuspensionSetup
     lap: Lap
     box: PartsBox
+    drawn: float = 1.0
 
     @classmethod
     def of(cls, up: Upstream) -> "DampingInput":
         inputs = up.inputs
         return up.once(
             "damping",
-            lambda: cls(loaded=up.loaded, setup=SuspensionSetup.taken_from(inputs.setup), lap=up.lap, box=inputs.parts),
+            lambda: cls(
+                loaded=up.loaded,
+                setup=SuspensionSetup.taken_from(inputs.setup),
+                lap=up.lap,
+                box=inputs.parts,
+                drawn=up.truth.dampers,
+            ),
         )
 
     @property

@@ -8,14 +8,13 @@ slow for a notch, so it is a job of its own, done for what is kept.
 Reference: [mckay1979] M. D. McKay, R. J. Beckman, W. J. Conover, Technometrics 21 (1979) 239 (Latin hypercube).
 """
 
-from collections.abc import Callable
 from dataclasses import replace
 
 import numpy as np
 from scipy.special import ndtri
 
+from lynxwort.core.derived.truth import moved
 from lynxwort.core.model.defaults import DRAG_LOG_SD, GRIP_LOG_SD, ROLLING_LOG_SD
-from lynxwort.core.physics.drive.engine import limiter_rpm
 from lynxwort.core.physics.drive.hills import MOST_RUN_UP_M_PER_S, climber, ramp_of, run_up
 from lynxwort.core.physics.drive.kernel import STUCK_POWER
 from lynxwort.core.physics.drive.pull import top_speed
@@ -26,29 +25,6 @@ from lynxwort.core.stations.drive.pulls import limiter_log_sd, way_log_sd
 
 #: rides drawn
 DRAWS = 64
-Moved = Callable[[RideInput, float], RideInput]
-
-
-def _scaled(name: str) -> Moved:
-    return lambda ride_input, factor: replace(ride_input, **{name: getattr(ride_input, name) * factor})
-
-
-def _limiter(ride_input: RideInput, factor: float) -> RideInput:
-    return replace(
-        ride_input, engine=ride_input.engine.model_copy(update={"limiter_rpm": limiter_rpm(ride_input.engine) * factor})
-    )
-
-
-#: what is not known of a ride, and how a factor on it changes the ride's input
-MOVED: dict[str, Moved] = {
-    "rolling": _scaled("rolling_scale"),
-    "power": _scaled("power_scale"),
-    "grip": _scaled("grip_scale"),
-    "pace": _scaled("pace_scale"),
-    "radius": _scaled("rolling_radius_m"),
-    "drag": _scaled("drag_area_m2"),
-    "limiter": _limiter,
-}
 
 
 def log_sds(given: DriveInput) -> dict[str, float]:
@@ -95,13 +71,6 @@ def drawn(sds: dict[str, float], count: int, seed: int) -> list[dict[str, float]
     strata = ndtri((np.arange(count) + 0.5) / count)
     columns = {name: np.exp(sd * rng.permutation(strata)) for name, sd in sds.items()}
     return [{name: float(c[i]) for name, c in columns.items()} for i in range(count)]
-
-
-def moved(ride_input: RideInput, factors: dict[str, float]) -> RideInput:
-    """A ride's input with a factor on each thing that is not known."""
-    for name, factor in factors.items():
-        ride_input = MOVED[name](ride_input, factor)
-    return ride_input
 
 
 def sensitivities(given: DriveInput) -> dict[str, tuple[float, float]]:

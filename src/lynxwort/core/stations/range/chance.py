@@ -5,6 +5,7 @@ from math import sqrt
 import numpy as np
 from numpy.typing import NDArray
 
+from lynxwort.core.derived.supply import Supply
 from lynxwort.core.evidence import LogNormal
 from lynxwort.core.learned.consumption import fill_up_sd
 from lynxwort.core.physics.reach.finish import fuel_for, p_finish_cases
@@ -85,10 +86,14 @@ def _levels(given: RangeInput, scale: float) -> list[tuple[float, float]]:
     return found
 
 
+def next_fill_up_sd(supply: Supply) -> float:
+    """Standard deviation of the logarithm of what one more known fill-up or charge would say of the factor [1]."""
+    lap = supply.round_use * supply.factor.median
+    return fill_up_sd(lap, 1.0, fuel=supply.store.kind == "fuel", like=False)
+
+
 def after_fill_up(given: RangeInput) -> float:
     """What would be wanted [m3 or J] after one more known fill-up that came out as expected."""
-    factor = given.supply.factor
-    lap = given.supply.round_use * factor.median
-    error = fill_up_sd(lap, 1.0, fuel=given.supply.store.kind == "fuel", like=False)
+    factor, error = given.supply.factor, next_fill_up_sd(given.supply)
     after = LogNormal(log_mean=factor.log_mean, log_sd=sqrt(1.0 / (1.0 / factor.log_sd**2 + 1.0 / error**2)))
     return fuel_for(given.certainty, given.supply.cases, after) + given.supply.store.unusable

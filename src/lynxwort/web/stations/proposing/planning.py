@@ -44,25 +44,35 @@ def ask(bench: Bench, wish: Wish, *, again: bool = False) -> Job:
     }  # fmt: skip
     # a check of the gate that fails since makes another plan
     key = f"{door.input_key(bench.inputs)[:40]}{wish.digest()[:24]}"
-    mine = Job.objects.filter(kind="plan", payload__setup=bench.setup.pk, payload__race=bench.race.pk)
-    others = mine.exclude(input_key=key)
+    for kind in ("plan", "plan_sure"):
+        _let_go(bench, kind, but=key)
+    return worker.ask("plan", key, payload, again=again)
+
+
+def _let_go(bench: Bench, kind: str, *, but: str) -> None:
+    """What was asked for before at a bench is not waited for any more, and of what was done the oldest goes."""
+    mine = Job.objects.filter(kind=kind, payload__setup=bench.setup.pk, payload__race=bench.race.pk)
+    others = mine.exclude(input_key=but)
     for job in others.filter(state="running"):
         worker.cancel(job)
     others.filter(state="waiting").delete()
     ended = others.exclude(state="running").order_by("-pk").values_list("pk", flat=True)
     Job.objects.filter(pk__in=list(ended[KEPT:])).delete()
-    return worker.ask("plan", key, payload, again=again)
+
+
+def taken(payload: dict[str, Any]) -> tuple[Inputs, dict[str, tuple[float, float]]]:
+    """The document of a job, and the ranges of what rests on the ride, whose job goes before."""
+    setup = Setup.objects.select_related("bike__garage").get(pk=payload["setup"])
+    race = Race.objects.select_related("course", "rider").get(pk=payload["race"])
+    row = Sensitivity.objects.filter(input_key=payload["ridden"]).first()
+    ranges = {k: (v[0], v[1]) for k, v in (row.values if row else {}).items()}
+    return assembled.assemble(setup, race, payload["values"]), ranges
 
 
 @worker.register_stepping("plan")
 def compute(payload: dict[str, Any], step: worker.Step) -> dict[str, Any]:
     """Job: the plan as plain data; until it is there how many setups were looked at, and the best so far."""
-    setup = Setup.objects.select_related("bike__garage").get(pk=payload["setup"])
-    race = Race.objects.select_related("course", "rider").get(pk=payload["race"])
-    inputs: Inputs = assembled.assemble(setup, race, payload["values"])
-    # the job of the ranges goes before this one
-    row = Sensitivity.objects.filter(input_key=payload["ridden"]).first()
-    ranges = {k: (v[0], v[1]) for k, v in (row.values if row else {}).items()}
+    inputs, ranges = taken(payload)
 
     def beat(looked: int, best: Tried | None) -> None:
         so_far = [] if best is None else [c.tunable for c in best.changes]
@@ -73,7 +83,8 @@ def compute(payload: dict[str, Any], step: worker.Step) -> dict[str, Any]:
     return {"looked": found.looked, "plan": plain(found) | {"setup": None}}
 
 
-def _finding(data: dict[str, Any]) -> Finding:
+def finding_of(data: dict[str, Any]) -> Finding:
+    """A finding that was kept as plain data."""
     moves = tuple(tuple(Move(**m) for m in p) for p in data["proposals"])
     more = {"figures": tuple(data["figures"]), "proposals": moves, "leaves": tuple(Leaves(**x) for x in data["leaves"])}
     return Finding(**data | more)
@@ -90,10 +101,10 @@ def _changes(bench: Bench, changes: list[dict[str, Any]], units: Units | str) ->
     return found
 
 
-def _lines(bench: Bench, report: Report, findings: list[dict[str, Any]], units: Units | str) -> list[dict[str, Any]]:
+def lines(bench: Bench, report: Report, findings: list[dict[str, Any]], units: Units | str) -> list[dict[str, Any]]:
     """Findings as lines, each with the way to where it stands."""
     found = []
-    for f in map(_finding, findings):
+    for f in map(finding_of, findings):
         words = say(f, report, units, _)
         room = registry.room_of(f.station, f.code, bench.inputs.bike)
         path = f"{room.station}/{room.path}" if room else f"{f.station}/"
@@ -144,13 +155,13 @@ def _steps(bench: Bench, data: dict[str, Any], units: Units | str) -> list[dict[
     found = []
     for i, step in enumerate(data["steps"]):
         worse = [small(_(FIGURE_NAMES[c["figure"]])) for c in step["worse"]]
-        lines = [x | {"words": small(x["words"])} for x in _lines(bench, bench.report, step["settles"], units)]
+        settles = [x | {"words": small(x["words"])} for x in lines(bench, bench.report, step["settles"], units)]
         found.append(
             {
                 "index": i, "place": _(PLACE_NAMES[step["place"]]), "changes": _changes(bench, step["changes"], units),
-                "work": _time(step["work_s"], units), "settles": lines, "worse": ", ".join(worse),
+                "work": _time(step["work_s"], units), "settles": settles, "worse": ", ".join(worse),
                 "needed": step["needed"],
-                "cautions": list(dict.fromkeys(x["caution"] for x in lines if x["caution"])),
+                "cautions": list(dict.fromkeys(x["caution"] for x in settles if x["caution"])),
             }
         )  # fmt: skip
     return found
@@ -187,17 +198,17 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
     after = door.report_of(
         assembled.with_setup(bench.inputs, moved(bench.inputs.setup, moves_of(data))), bench.sensitivities
     )
-    left, new = (_lines(bench, after, data[kind], units) for kind in ("left", "new"))
+    left, new = (lines(bench, after, data[kind], units) for kind in ("left", "new"))
     asking = [line for line in (*new, *left) if not line["elsewhere"]]
     for line, given in zip(asking, data["given_up"], strict=True):
-        line["instead"] = [small(x["words"]) for x in _lines(bench, after, given["instead"] or [], units)]
+        line["instead"] = [small(x["words"]) for x in lines(bench, after, given["instead"] or [], units)]
     return shown | {
         "plan": data,
         "steps": _steps(bench, data, units),
         "work": _time(data["cost"]["work_s"], units),
         "purchases": data["cost"]["purchases"],
         "money": data["cost"]["money"],
-        "settled": _lines(bench, bench.report, data["settled"], units),
+        "settled": lines(bench, bench.report, data["settled"], units),
         "left": [line for line in left if not line["elsewhere"]],
         "new": new,
         "never": any(given["instead"] is None for given in data["given_up"]),

@@ -6,4 +6,5 @@ views = Views("lynxwort.web.stations.proposing.views")
 urlpatterns = [
     path("<int:setup>/<int:race>/card/plan/", views.plan, name="plan"),
     path("<int:setup>/<int:race>/card/plan/take/", views.take, name="take-plan"),
+    path("<int:setup>/<int:race>/card/plan/sure/", views.sure, name="plan-sure"),
 ]

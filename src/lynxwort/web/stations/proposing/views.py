@@ -3,17 +3,17 @@
 from typing import Any
 
 from django.contrib import messages
-from django.http import HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import redirect
 from django.utils.translation import gettext as _
-from django.views.decorators.http import require_http_methods, require_POST
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
 from django.views.decorators.vary import vary_on_headers
 
 from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench.views import base_of, kept_bench
 from lynxwort.web.bikes import changes
 from lynxwort.web.jobs import worker
-from lynxwort.web.stations.proposing import planning
+from lynxwort.web.stations.proposing import planning, sureness
 from lynxwort.web.stations.proposing.forms import WishForm
 from lynxwort.web.stations.shell import behind, is_part, part
 from lynxwort.web.ui.typed import Request, version_of
@@ -39,6 +39,23 @@ def plan(request: Request, setup: int, race: int) -> HttpResponse:
     if is_part(request):
         return part(request, bench, "bench/_plan.html", context | {"renewed": True})
     return behind(request, bench, "plan", context)
+
+
+@require_safe
+def sure(request: Request, setup: int, race: int) -> HttpResponse:
+    """How sure the plan is, while it is reckoned and after: a part of its page."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    form = WishForm(request.GET, preset=request.preset)
+    if not form.is_valid():
+        raise Http404
+    plan_ = planning.ask(bench, form.wish())
+    data = (plan_.result or {}).get("plan")
+    context: dict[str, Any] = {"wish": form, "query": form.query, "plan": data}
+    if data is not None:
+        context |= sureness.page(bench, sureness.ask(plan_), request.preset)
+    return part(request, bench, "bench/_plan_sure.html", context)
 
 
 def _numbers(request: Request, name: str) -> list[int]:
