@@ -6,6 +6,7 @@ import re
 from lynxwort.web.bikes.models import Draft
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
+from lynxwort.web.races.models import Race
 from lynxwort.web.stations.proposing import planning, sureness
 from tests.web.test_service import found
 
@@ -49,6 +50,21 @@ def test_a_plan_is_stopped_goes_on_and_a_step_is_left_out(demo, monkeypatch):
     wheel = re.search(r'value="(\d+)" checked><span><b>\d+\. Rear wheel', page)[1]
     version = Draft.objects.get().version
     sent = {"version": version, "step": [s for s in steps if s != wheel]}
+    # its work joins the week, pressed twice once, and the card until it is done
+    assert (
+        demo.post(f"{address}week/", {"version": version}, follow=True).content.decode().count("No step with work") == 1
+    )
+    for _press in range(2):
+        week = html.unescape(demo.post(f"{address}week/", sent, follow=True).content.decode())
+    assert "is on the list of the week" in week
+    assert week.count("Carburettor: Main jet 168</b>") == 1
+    assert "Rear wheel: " not in week
+    assert "Bolt on and off: " not in week
+    assert "Carburettor: Main jet 168" in demo.get(f"{demo.base}card/").content.decode()
+    chores = Race.objects.get(pk=demo.race.pk).document["week"]["chores"]
+    chore = next(c["id"] for c in chores if "Main jet" in c["name"])
+    demo.post(f"{demo.base}card/week/", {"what": "done", "chore": chore})
+    assert "Carburettor: Main jet 168" not in demo.get(f"{demo.base}card/").content.decode()
     assert demo.post(f"{address}take/", sent).status_code == 302
     values = Draft.objects.get().values
     assert values["main_jet"] == 168.0

@@ -11,11 +11,11 @@ import vobject
 from django.urls import reverse
 from django.utils import timezone
 
+from lynxwort.web.races import weeks
 from lynxwort.web.races.models import Race
 from lynxwort.web.races.services import change_stages
 from lynxwort.web.runs import loading
 from lynxwort.web.service import services
-from lynxwort.web.stations.week import forms
 from tests.logged import H
 from tests.web.forms import sent_back
 
@@ -99,7 +99,7 @@ def test_two_windows_and_a_bike_of_another_garage(due, stranger, client):
     assert "changed in another window" in stale.content.decode()
     assert due.post(f"{due.base}card/week/", {"what": "nonsense"}).status_code == 404
     # small things said at once from two phones both stand
-    forms.change(due.race, lambda week: week | {"chores": [{"id": "a", "name": "a"}]})
+    weeks.change(due.race, lambda week: week | {"chores": [{"id": "a", "name": "a"}]})
     said(due, what="chore", name="b", takes_s="1")
     due.race.refresh_from_db()
     assert [c["name"] for c in due.race.document["week"]["chores"]] == ["a", "b"]

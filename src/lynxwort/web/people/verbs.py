@@ -90,6 +90,7 @@ _BY_VERB = {
     Verb.RACE: (
         "bench:course",
         "bench:crew-plan",
+        "bench:plan-week",
         "bench:week",
         "races:add-stage",
         "races:change-stage",

@@ -81,6 +81,7 @@ DEEDS: dict[str, Any] = {
     "parts:remove": _("took a part out of the box"),
     "bench:course": _("changed a course"),
     "bench:crew-plan": _("said how the crew gets about"),
+    "bench:plan-week": _("put a plan’s work on the list of the week"),
     "bench:week": _("planned the week before the race"),
     "races:add-stage": _("added a stage"),
     "races:change-stage": _("changed a stage"),

@@ -21,6 +21,7 @@ class StationsConfig(AppConfig):
         registry.give_card(
             _("Before anyone rides: check"), "lynxwort.web.stations.baseline.gating.before_riding", place="first"
         )
+        registry.give_card(_("Still to do"), "lynxwort.web.stations.week.planning.still_to_do", place="first")
         registry.give_card(_("If the air changes"), "lynxwort.web.stations.fuelling.jets.sentences")
         registry.give_card(_("What to click when"), "lynxwort.web.stations.trials.days.sentences")
         registry.give_card(

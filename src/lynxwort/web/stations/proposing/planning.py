@@ -30,6 +30,8 @@ from lynxwort.words.formatting import value_text
 
 #: a plan is shown as nearly done when so many setups were looked at; most need fewer
 MANY = 320.0
+#: of a chore's name [letters], and the least that it takes [s]: what the document takes
+LONGEST_CHORE, LEAST_CHORE_S = 60, 300.0
 #: plans of a bench that are kept beside the present one
 KEPT = 12
 
@@ -42,8 +44,9 @@ def ask(bench: Bench, wish: Wish, *, again: bool = False) -> Job:
         "setup": bench.setup.pk, "race": bench.race.pk, "values": bench.draft.values,
         "wish": wish.model_dump(mode="json", exclude_unset=True), "ridden": door.ridden_key(bench.kept_inputs),
     }  # fmt: skip
-    # a check of the gate that fails since makes another plan
-    key = f"{door.input_key(bench.inputs)[:40]}{wish.digest()[:24]}"
+    # a check of the gate that fails since makes another plan; what is put on the list of the week does not
+    race = bench.inputs.race.model_copy(update={"week": None})
+    key = f"{door.input_key(bench.inputs.model_copy(update={'race': race}))[:40]}{wish.digest()[:24]}"
     for kind in ("plan", "plan_sure"):
         _let_go(bench, kind, but=key)
     return worker.ask("plan", key, payload, again=again)
@@ -143,6 +146,18 @@ def _moves(changes: list[dict[str, Any]]) -> list[Move]:
 
 def _other_ways(data: dict[str, Any]) -> list[dict[str, Any]]:
     return [*data["shorter"], *([data["from_box"]] if data["from_box"] else [])]
+
+
+def work_of(bench: Bench, data: dict[str, Any], steps: list[int], units: Units | str) -> list[dict[str, Any]]:
+    """The work of some steps as chores of the race's week. What is bolted on and off is none: Kit's build says it."""
+    found = []
+    for i, step in enumerate(data["steps"]):
+        if i in steps and step["place"] != "items":
+            moved_ = ", ".join(f"{c['name']} {c['after']}" for c in _changes(bench, step["changes"], units))
+            name = f"{_(PLACE_NAMES[step['place']])}: {moved_}"
+            name = name if len(name) <= LONGEST_CHORE else f"{name[: LONGEST_CHORE - 1]}…"
+            found.append({"name": name, "takes_s": max(step["work_s"], LEAST_CHORE_S)})
+    return found
 
 
 def check(bench: Bench, moves: list[Move]) -> None:

@@ -6,5 +6,6 @@ views = Views("lynxwort.web.stations.proposing.views")
 urlpatterns = [
     path("<int:setup>/<int:race>/card/plan/", views.plan, name="plan"),
     path("<int:setup>/<int:race>/card/plan/take/", views.take, name="take-plan"),
+    path("<int:setup>/<int:race>/card/plan/week/", views.to_week, name="plan-week"),
     path("<int:setup>/<int:race>/card/plan/sure/", views.sure, name="plan-sure"),
 ]

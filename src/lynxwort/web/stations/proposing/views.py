@@ -10,9 +10,11 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 from django.views.decorators.vary import vary_on_headers
 
 from lynxwort.core.errors import InputRefused
+from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.views import base_of, kept_bench
 from lynxwort.web.bikes import changes
 from lynxwort.web.jobs import worker
+from lynxwort.web.races import weeks
 from lynxwort.web.stations.proposing import planning, sureness
 from lynxwort.web.stations.proposing.forms import WishForm
 from lynxwort.web.stations.shell import behind, is_part, part
@@ -62,19 +64,51 @@ def _numbers(request: Request, name: str) -> list[int]:
     return [int(i) for i in request.POST.getlist(name) if i.isascii() and i.isdigit() and len(i) < 4]
 
 
+def _planned(request: Request, bench: Bench) -> tuple[HttpResponse, dict[str, Any] | None]:
+    """The way back to the plan that something is sent from, and the plan; None where it was for another draft."""
+    form = WishForm(request.POST, preset=request.preset)
+    base = base_of(bench.setup.pk, bench.race.pk)
+    back = redirect(f"{base}card/plan/{'?' + form.query if form.query else ''}")
+    if not form.is_valid():
+        return back, None
+    data = (planning.ask(bench, form.wish()).result or {}).get("plan")
+    if data is None:
+        messages.error(request, _("The draft has moved on since; this plan was for another one. Here is the new one."))
+    return back, data
+
+
+@require_POST
+def to_week(request: Request, setup: int, race: int) -> HttpResponse:
+    """The work of the steps that are ticked onto the list of the race's week, in the place of that of another plan."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    back, data = _planned(request, bench)
+    if data is None:
+        return back
+    work = planning.work_of(bench, data, _numbers(request, "step"), request.preset)
+    if not work:
+        messages.error(
+            request, _("No step with work was ticked. What is bolted on or off comes there by itself.")
+        )
+        return back
+    try:
+        weeks.change(bench.race, lambda week: weeks.with_plan(week, work))
+    except InputRefused as refused:
+        messages.error(request, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
+        return back
+    messages.success(request, _("The plan’s work is on the list of the week, and on the pit card until it is done."))
+    return redirect(f"{base_of(setup, race)}card/week/#jobs")
+
+
 @require_POST
 def take(request: Request, setup: int, race: int) -> HttpResponse:
     """The steps that are ticked into the draft, as one change."""
     bench = kept_bench(request, setup, race)
     if isinstance(bench, HttpResponse):
         return bench
-    form = WishForm(request.POST, preset=request.preset)
-    back = redirect(f"{base_of(setup, race)}card/plan/{'?' + form.query if form.query else ''}")
-    if not form.is_valid():
-        return back
-    data = (planning.ask(bench, form.wish()).result or {}).get("plan")
+    back, data = _planned(request, bench)
     if data is None:
-        messages.error(request, _("The draft has moved on since; this plan was for another one. Here is the new one."))
         return back
     ways = _numbers(request, "way")
     moves = planning.moves_of_way(data, ways[0]) if ways else planning.moves_of(data, _numbers(request, "step"))

@@ -1,7 +1,6 @@
 """What is said of the week before a race: its evenings, chores, and parts that are to come. Facts of the race."""
 
 import uuid
-from collections.abc import Callable
 from typing import Any
 
 from django import forms
@@ -9,10 +8,7 @@ from django.utils.translation import gettext as _
 from django.utils.translation import gettext_lazy
 
 from lynxwort.core.model.race import Awaited, Chore, WeekPlan
-from lynxwort.web.races.models import Race
-from lynxwort.web.races.services import OF_WEEK, change_facts, facts_of
 from lynxwort.web.ui.forms import DocumentForm
-from lynxwort.web.ui.stale import TRIES, StaleFacts
 
 #: what is picked rather than typed, and how a browser calls it
 PICKED = {"begins": "date", "leaves": "date", "evening_at": "time", "arrives": "date"}
@@ -90,20 +86,6 @@ class ChoreForm(WeekForm):
         """The week with one chore more."""
         more = {"at_the_end": True} if self.cleaned_data["at_the_end"] else {}
         return week | {"chores": [*week.get("chores", ()), {"id": uuid.uuid4().hex[:12]} | self.document() | more]}
-
-
-def change(row: Race, make: Callable[[dict[str, Any]], dict[str, Any]]) -> None:
-    """Make something else of a race's week, whatever it is by then. Raises InputRefused, StaleFacts."""
-    for _try in range(TRIES):
-        row.refresh_from_db()
-        seen = facts_of(row, OF_WEEK)
-        week = {k: v for k, v in make(dict(seen.get("week", {}))).items() if v not in (None, [])}
-        try:
-            change_facts(row, OF_WEEK, {"week": week} if week else {}, seen=seen)
-        except StaleFacts:
-            continue
-        return
-    raise StaleFacts
 
 
 def chore_done(week: dict[str, Any], chore: str, *, drop: bool) -> dict[str, Any]:

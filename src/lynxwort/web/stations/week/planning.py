@@ -22,6 +22,8 @@ from lynxwort.words.formatting import day_text, value_text
 
 #: what a sequence of a calendar is counted from
 FIRST = datetime(2026, 1, 1, tzinfo=UTC)
+#: chores that the pit card names
+MOST_ON_CARD = 6
 FIGURES = ("service.week.latest_start", "service.week.slack")
 
 
@@ -160,6 +162,14 @@ def page(bench: Bench, units: Units | str, forms: dict[str, AwaitForm]) -> dict[
         "figures": FIGURES,
         "unsaid": seen.begins is None,
     }
+
+
+def still_to_do(bench: Bench, _preset: Units | str) -> list[str]:
+    """What of the chores is left, for the card; by name, the first few."""
+    week = bench.kept_inputs.race.week
+    names = [c.name for c in (week.chores if week else ()) if not c.done]
+    more = len(names) - MOST_ON_CARD
+    return [*names[:MOST_ON_CARD], *([_("and %(n)s more") % {"n": more}] if more > 0 else [])]
 
 
 def week_ics(bench: Bench) -> bytes:

@@ -11,6 +11,7 @@ from django.views.decorators.http import require_GET, require_http_methods
 from lynxwort.core.errors import InputRefused
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.views import base_of, kept_bench
+from lynxwort.web.races import weeks
 from lynxwort.web.races.models import Race
 from lynxwort.web.races.services import OF_WEEK, change_facts, facts_of
 from lynxwort.web.runs import loading
@@ -63,7 +64,7 @@ def _small(request: Request, row: Race, what: str) -> forms.WeekForm | None:
     """One small thing said of the week; the form where it was refused."""
     if what in ("done", "drop"):
         name = request.POST.get("chore", "")
-        forms.change(row, lambda week: forms.chore_done(week, name, drop=what == "drop"))
+        weeks.change(row, lambda week: forms.chore_done(week, name, drop=what == "drop"))
         return None
     form = forms.AwaitForm(request.POST, preset=request.preset) if what == "await" else forms.ChoreForm(
         request.POST, preset=request.preset
@@ -73,9 +74,9 @@ def _small(request: Request, row: Race, what: str) -> forms.WeekForm | None:
     try:
         if isinstance(form, forms.AwaitForm):
             job = request.POST.get("job", "")
-            forms.change(row, lambda week: form.kept(week, job))
+            weeks.change(row, lambda week: form.kept(week, job))
         else:
-            forms.change(row, form.kept)
+            weeks.change(row, form.kept)
     except InputRefused as refused:
         form.add_error(None, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
         return form
