@@ -30,6 +30,7 @@ def messages() -> Catalog:
     from lynxwort.core.model import inputs, parts  # noqa: F401
     from lynxwort.core.model.base import Part
     from lynxwort.core.model.bike import spares  # noqa: F401
+    from lynxwort.core.propose import wish  # noqa: F401
 
     catalog = Catalog(project="Lynxwort", charset="utf-8", fuzzy=False)
     for path in sorted([*SOURCE.rglob("*.py"), *SOURCE.rglob("*.html")]):

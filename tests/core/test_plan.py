@@ -4,6 +4,7 @@ found by trying them all.
 
 import json
 from dataclasses import replace
+from functools import partial
 from types import SimpleNamespace
 
 import pytest
@@ -13,7 +14,7 @@ from lynxwort.core.evaluate import evaluate
 from lynxwort.core.judging import leaned
 from lynxwort.core.model.fit import setup_misfit
 from lynxwort.core.physics.fuelling.leanness import FOUR_STROKE_LIMIT, range_limits
-from lynxwort.core.propose import levels, plan, work
+from lynxwort.core.propose import levels, plan, sure, work
 from lynxwort.core.propose.leaning import LeanEnds
 from lynxwort.core.propose.leaning import is_leaner as is_leaner_
 from lynxwort.core.propose.levels import levels_of
@@ -34,10 +35,10 @@ def wish(**said):
     return Wish.model_validate(said)
 
 
-def planned(name="brackenmere", inputs=None, most=plan.MOST, beat=None, **said):
+def planned(name="brackenmere", inputs=None, most=plan.MOST, beat=None, before=(), **said):
     return propose(
         inputs or demo_inputs(name), wish(**said), cache=CACHE, sensitivities=demo_report(name).sensitivities,
-        most=most, beat=beat,
+        most=most, beat=beat, before=before,
     )  # fmt: skip
 
 
@@ -122,6 +123,19 @@ def test_the_same_twice_and_nothing_more_on_what_was_planned(plans):
     assert again == plans["brackenmere"]
     settled = demo_inputs().model_copy(update={"setup": plans["brackenmere"].setup})
     assert planned(inputs=settled).steps == ()
+
+
+def test_a_plan_that_was_made_before_is_held_on_to_while_it_is_as_good(plans):
+    moves = plans["brackenmere"].moves
+    clicked = current_value(demo_inputs().setup, "fork_compression_clicks") - 1.0
+    old = (*moves, Move(tunable="fork_compression_clicks", value=clicked))
+    held = planned(most=30, before=old)
+    assert held.held
+    assert held.setup == moved(demo_inputs().setup, old)
+    assert held.after.key <= plans["brackenmere"].after.key
+    # not one that leaves the engine leaner than it may be, nor one that was for parts that are not there
+    for bad in ((Move(tunable="main_jet", value=160.0),), (Move(tunable="main_jet", value=171.0),)):
+        assert not planned(most=30, before=bad).held
 
 
 def test_a_cup_of_water_more_changes_no_part(plans):
@@ -226,18 +240,22 @@ def test_safety_is_named_by_what_is_said_and_quiet_is_as_grave():
         assert loud == quiet
 
 
-def test_the_verb_takes_a_wish(tmp_path, capsys):
+def test_the_verb_takes_a_wish(tmp_path, capsys, monkeypatch):
+    monkeypatch.setattr(sure, "sureness", partial(sure.sureness, count=8))
     document = tmp_path / "d.json"
     document.write_text(json.dumps(scenario.document("hollowood") | {
         "courses": {k: scenario.track(k).model_dump(mode="json") for k in scenario.stage_keys(scenario.RACES["hollowood"])}
     }))  # fmt: skip
     said = tmp_path / "w.json"
     said.write_text('{"purchases": 1, "changes": 4}')
-    assert main(["propose", str(document), "--wish", str(said), "--most", "40"]) == 0
+    assert main(["propose", str(document), "--wish", str(said), "--most", "40", "--sure"]) == 0
     out = json.loads(capsys.readouterr().out)
     assert {"steps", "setup", "left", "cost", "before", "after"} <= out.keys()
     assert len(out["steps"]) <= 4
     assert out["cost"]["purchases"] <= 1
+    assert out["sure"]["draws"] == 8
+    assert 0.0 <= out["sure"]["clear"] <= 1.0
+    assert len(out["sure"]["vain"]) <= out["cost"]["purchases"]
     said.write_text('{"leave": ["the cat"], "changes": 0}')
     assert main(["propose", str(document), "--wish", str(said)]) == 2
     assert {e["path"] for e in json.loads(capsys.readouterr().out)["errors"]} == {"wish.leave", "wish.changes"}

@@ -74,6 +74,9 @@ def test_a_plan_is_stopped_goes_on_and_a_step_is_left_out(demo, monkeypatch):
     # pressed twice, or in an old window: nothing more happens
     after = demo.post(f"{address}take/", sent, follow=True).content.decode()
     assert "The draft has moved on since" in after
+    # the next one holds on to what was planned
+    held = Job.objects.filter(kind="plan").latest("pk").payload["before"]
+    assert {"tunable": "rear_sprocket_teeth", "value": 50.0} in held
     assert Draft.objects.get().values == values
 
 

@@ -16,6 +16,7 @@ def add(verbs: Any) -> None:
     verb.add_argument("file")
     verb.add_argument("--wish", metavar="FILE", help="JSON: purchases, money, work_s, changes, leave")
     verb.add_argument("--most", type=int, default=None, metavar="N", help="setups looked at before it is shortened")
+    verb.add_argument("--sure", action="store_true", help="how sure it is, too, and what to measure first")
     verb.set_defaults(run=plan)
 
 
@@ -55,7 +56,7 @@ def plan(arguments: argparse.Namespace) -> Any:
     from lynxwort.core.evaluate import evaluate
     from lynxwort.core.model.inputs import load_inputs
     from lynxwort.core.model.refused import refusals_of
-    from lynxwort.core.propose.plan import MOST, propose
+    from lynxwort.core.propose.plan import MOST, moves_of, propose
     from lynxwort.core.propose.wish import Wish
     from lynxwort.core.report import plain
 
@@ -68,4 +69,10 @@ def plan(arguments: argparse.Namespace) -> Any:
     inputs, cache = load_inputs(read_document(arguments.file)), StageCache(size=400)
     ranges = evaluate(inputs, depth="full", cache=cache).sensitivities
     found = propose(inputs, wish, cache=cache, sensitivities=ranges, most=arguments.most or MOST)
-    return plain(found) | {"setup": found.setup.model_dump(mode="json", exclude_unset=True)}
+    told = plain(found) | {"setup": found.setup.model_dump(mode="json", exclude_unset=True)}
+    if not arguments.sure:
+        return told
+    from lynxwort.core.propose.sure import sureness
+
+    steps = [moves_of(step.changes) for step in found.steps]
+    return told | {"sure": plain(sureness(inputs, steps, wish, cache=cache, sensitivities=ranges))}

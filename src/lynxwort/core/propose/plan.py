@@ -2,17 +2,20 @@
 of which leans the engine on the way.
 """
 
-from collections.abc import Callable, Iterable, Mapping
-from dataclasses import dataclass
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+
+from pydantic import ValidationError
 
 from lynxwort.core.cache import StageCache
+from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.judging import Consequence, consequences
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.propose.leaning import is_leaner
 from lynxwort.core.propose.levels import Levels, is_elsewhere, loud
-from lynxwort.core.propose.search import best_of, without
+from lynxwort.core.propose.search import best_of, kept, without
 from lynxwort.core.propose.single import key_of, moved
 from lynxwort.core.propose.tries import Change, Cost, Spent, Tried, Tries
 from lynxwort.core.propose.wish import Wish
@@ -68,7 +71,8 @@ class Plan:
     """before, after: levels of the setup as it stands and with all steps; settled: findings that are gone then, left:
     those that are not, new: those that only then are there; given_up: of each that is left or new, what it would cost,
     by all that was looked at; shorter: the best found in fewer steps, the fewest first; from_box: the best found
-    without buying, where the plan buys; looked: setups looked at.
+    without buying, where the plan buys; looked: setups looked at; held: whether it is the one that was made
+    before, where another would do as well.
     """
 
     steps: tuple[Step, ...]
@@ -86,6 +90,7 @@ class Plan:
     from_box: Alternative | None
     looked: int
     effects: tuple[Consequence, ...]
+    held: bool = False
 
     @property
     def moves(self) -> tuple[Move, ...]:
@@ -101,10 +106,12 @@ def propose(
     sensitivities: Mapping[str, tuple[float, float]] | None = None,
     most: int = MOST,
     beat: Beat | None = None,
+    before: Sequence[Move] = (),
 ) -> Plan:
     """The plan for a document. sensitivities: ranges of what rests on the ride, see evaluate; most: setups looked at
-    from the box, and half as many with what may be bought; beat: called at every setup with how many were looked at
-    and the best so far, may raise to stop. Raises InputRefused where the setup as it stands cannot be judged.
+    from the box, and half as many with what may be bought; before: moves of a plan that was made before something was
+    read or changed, which is held on to as long as it is as good; beat: called at every setup with how many were
+    looked at and the best so far, may raise to stop. Raises InputRefused where the setup as it stands cannot be judged.
     """
     found: list[Tried] = []
 
@@ -118,7 +125,12 @@ def propose(
     )  # fmt: skip
     for better in best_of(tries):
         found.append(better)
-    return planned(tries, found[-1])
+    best = found[-1]
+    try:
+        held = kept(tries, best, moved(inputs.setup, before)) if before else best
+    except (InputRefused, ValidationError):
+        held = best
+    return replace(planned(tries, held), held=held is not best)
 
 
 def leans(before: Report, inputs: Inputs, moves: Iterable[Move], cache: StageCache) -> bool:
@@ -219,7 +231,7 @@ def _ordered(tries: Tries, best: Tried) -> list[tuple[Change, ...]]:
     left, done, setup = _groups(best), list[tuple[Change, ...]](), tries.base.setup
     while left:
         for group in left:
-            after = moved(setup, _moves(group))
+            after = moved(setup, moves_of(group))
             if not is_leaner(tries.whole, tries.report_of(after, frozenset({"fuelling.figures"}))):
                 done.append(group)
                 left.remove(group)
@@ -231,7 +243,8 @@ def _ordered(tries: Tries, best: Tried) -> list[tuple[Change, ...]]:
     return done
 
 
-def _moves(changes: tuple[Change, ...]) -> tuple[Move, ...]:
+def moves_of(changes: tuple[Change, ...]) -> tuple[Move, ...]:
+    """Changes as moves."""
     return tuple(Move(tunable=c.tunable, value=c.after, owned=c.owned) for c in changes)
 
 

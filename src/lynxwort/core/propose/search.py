@@ -42,6 +42,16 @@ def best_of(tries: Tries) -> Iterator[Tried]:
     yield _shrunk(tries, best)
 
 
+def kept(tries: Tries, best: Tried, before: Setup) -> Tried:
+    """The setup that was planned before, as long as no level is better without it and hardly anything is less sure: a
+    plan that half the work was done for does not turn with every reading.
+    """
+    tries.most, tries.purchases = tries.looked + 1, tries.wish.purchases
+    old = tries.look(before)
+    stays = old is not None and old.levels.key <= best.levels.key and old.risk < best.risk + SHARPEN
+    return old if old is not None and stays else best
+
+
 def _searched(tries: Tries, start: Tried) -> Iterator[Tried]:
     """Better and better setups from one that was looked at. Raises Spent."""
     front = [start]

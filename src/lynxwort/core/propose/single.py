@@ -10,9 +10,9 @@ from pydantic import ValidationError
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
-from lynxwort.core.judging import leaned
 from lynxwort.core.model.fit import setup_misfit
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.propose.leaning import is_leaner
 from lynxwort.core.report import SEVERITIES, Finding, Leaves, Move, Report
 from lynxwort.core.tunables import move
 
@@ -47,11 +47,11 @@ def _grade(finding: Finding) -> int:
 def left_by(before: Report, finding: Finding, told: Leaves | None, after: Report) -> Leaves | None:
     """What a proposal leaves of its finding when the report after it is this; None when it does not hold.
 
-    It does not hold when its finding is as bad as before and it does not say so, when a range of the throttle leans
-    further below its limit, and when it brings something to act on that was not there: but for a mixture richer than
+    It does not hold when its finding is as bad as before and it does not say so, when it leans the engine as a plan is
+    measured (see leaning), and when it brings something to act on that was not there: but for a mixture richer than
     needed in place of one too lean, which it then says.
     """
-    if leaned(before, after):
+    if is_leaner(before, after):
         return None
     same = [f for f in after.findings if key_of(f) == key_of(finding)]
     owned_up = -1 if told is None else SEVERITIES.index(told.severity)

@@ -47,9 +47,18 @@ def ask(bench: Bench, wish: Wish, *, again: bool = False) -> Job:
     # a check of the gate that fails since makes another plan; what is put on the list of the week does not
     race = bench.inputs.race.model_copy(update={"week": None})
     key = f"{door.input_key(bench.inputs.model_copy(update={'race': race}))[:40]}{wish.digest()[:24]}"
+    payload["before"] = _made_before(bench, key)
     for kind in ("plan", "plan_sure"):
         _let_go(bench, kind, but=key)
     return worker.ask("plan", key, payload, again=again)
+
+
+def _made_before(bench: Bench, key: str) -> list[dict[str, Any]]:
+    """Moves of the newest plan of a bench within the same limits, made for another document."""
+    mine = Job.objects.filter(kind="plan", payload__setup=bench.setup.pk, payload__race=bench.race.pk, state="done")
+    last = mine.filter(input_key__endswith=key[40:]).exclude(input_key=key).order_by("-pk").first()
+    moves = moves_of(last.result["plan"]) if last is not None and last.result else []
+    return [{"tunable": m.tunable, "value": m.value} for m in moves]
 
 
 def _let_go(bench: Bench, kind: str, *, but: str) -> None:
@@ -82,7 +91,14 @@ def compute(payload: dict[str, Any], step: worker.Step) -> dict[str, Any]:
         step(min(looked / MANY, 0.97), {"looked": looked, "so_far": so_far})
 
     wish = Wish.model_validate(payload["wish"])
-    found = propose(inputs, wish, cache=door.stage_cache(), sensitivities=ranges, beat=beat)
+    found = propose(
+        inputs,
+        wish,
+        cache=door.stage_cache(),
+        sensitivities=ranges,
+        beat=beat,
+        before=[Move(**m) for m in payload["before"]],
+    )
     return {"looked": found.looked, "plan": plain(found) | {"setup": None}}
 
 

@@ -88,9 +88,7 @@ def to_week(request: Request, setup: int, race: int) -> HttpResponse:
         return back
     work = planning.work_of(bench, data, _numbers(request, "step"), request.preset)
     if not work:
-        messages.error(
-            request, _("No step with work was ticked. What is bolted on or off comes there by itself.")
-        )
+        messages.error(request, _("No step with work was ticked. What is bolted on or off comes there by itself."))
         return back
     try:
         weeks.change(bench.race, lambda week: weeks.with_plan(week, work))
