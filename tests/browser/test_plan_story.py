@@ -4,8 +4,11 @@ import re
 
 from playwright.sync_api import expect
 
+from lynxwort.web.stations.proposing import sureness
 
-def test_set_up_in_one_press_a_step_left_out_and_kept(demo):
+
+def test_set_up_in_one_press_a_step_left_out_and_kept(demo, monkeypatch):
+    monkeypatch.setattr(sureness, "COUNT", 16)
     w = demo(phone=True)
     page = w.page
     w.go(f"{w.bench}/fuelling/")
@@ -16,11 +19,18 @@ def test_set_up_in_one_press_a_step_left_out_and_kept(demo):
     w.axe()
     w.run_jobs()
     expect(heading).to_contain_text(re.compile(r"7 steps, 5\.\d h, nothing to buy"), timeout=120_000)
+    # how sure it is comes by itself, and moves nothing that was ticked
+    sure = page.locator("#plan-sure")
+    expect(sure).to_contain_text("Judging it in 16 ways")
+    step = page.locator(".plan-steps > li", has_text="Rear sprocket")
+    step.get_by_role("checkbox").uncheck()
+    w.run_jobs()
+    expect(sure).to_contain_text("nothing more is said", timeout=120_000)
+    expect(page.locator("#plan-how-sure")).to_contain_text(re.compile(r"\d+ cases? of 100"))
+    expect(step.get_by_role("checkbox")).not_to_be_checked()
     w.axe()
     w.no_sideways_scroll()
-    step = page.locator(".plan-steps > li", has_text="Rear sprocket")
     expect(step).to_contain_text("48 → 50")
-    step.get_by_role("checkbox").uncheck()
     page.locator(".plan-form").get_by_role("button", name="Into the draft").tap()
     expect(page.get_by_text("The plan is in the draft.")).to_be_visible()
     page.get_by_role("button", name="See, keep").tap()
