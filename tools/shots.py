@@ -121,7 +121,7 @@ def main() -> None:
                 if name == "sprockets":
                     page.get_by_text("with the smallest change").wait_for()
                 if name == "plan":
-                    page.locator(".plan-steps").wait_for(timeout=180_000)
+                    page.locator("#plan-how-sure b").wait_for(timeout=400_000)
                 if name == "drive-hills":
                     page.locator(".work").evaluate("e => e.scrollTo(0, 1180)")
                 page.screenshot(path=out / f"{name}{tag}.png", full_page=tag == "-phone" or name in ("card", "race"))

@@ -254,7 +254,7 @@ def test_the_verb_takes_a_wish(tmp_path, capsys, monkeypatch):
     assert len(out["steps"]) <= 4
     assert out["cost"]["purchases"] <= 1
     assert out["sure"]["draws"] == 8
-    assert 0.0 <= out["sure"]["clear"] <= 1.0
+    assert 0.0 <= out["sure"]["clear_chance"] <= 1.0
     assert len(out["sure"]["vain"]) <= out["cost"]["purchases"]
     said.write_text('{"leave": ["the cat"], "changes": 0}')
     assert main(["propose", str(document), "--wish", str(said)]) == 2

@@ -120,6 +120,7 @@ PLAIN_NAMES = """
     shift_low short_circuit sine slip spent start step steps table target_full target_part throttle trim turn unusable
     value volts ampere_hours wanted wheelie x zeta alpha correlation df p passes power prior_df q se t tau tau2 z shape friction
     thread_friction head_friction money risk risk_before risk_after
+    luck gain
 """
 PLAIN = set(PLAIN_NAMES.split())
 

@@ -7,10 +7,10 @@ from typing import Literal
 from lynxwort.core import CORE_VERSION
 from lynxwort.core.behind import Behind
 from lynxwort.core.cache import StageCache
-from lynxwort.core.derived.truth import LEARNED, Truth
 from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.errors import InputRefused, OutOfModelRange, Refusal
 from lynxwort.core.figures import FIGURES
+from lynxwort.core.learned.truth import LEARNED, Truth
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.report import Figure, Report, station_of, verdict, with_inputs
 from lynxwort.core.stations import STATIONS

@@ -14,12 +14,12 @@ from lynxwort.core.derived.day import Day
 from lynxwort.core.derived.mount import Mount
 from lynxwort.core.derived.ride import Lap, power_shares
 from lynxwort.core.derived.track import Round
-from lynxwort.core.derived.truth import moved
 from lynxwort.core.evidence import LogNormal, Measured, learn
 from lynxwort.core.learned.grip import Grip, Tried, learn_grip
 from lynxwort.core.learned.pace import PaceFit, fit_pace, pooled
 from lynxwort.core.learned.power import learn_power, power_of_sighting
 from lynxwort.core.learned.radius import AT_LIMITER, ROLL_OUT, RPM_SPEED, learn_radius
+from lynxwort.core.learned.truth import moved
 from lynxwort.core.model.bike import Bike, Electric
 from lynxwort.core.model.defaults import GROUND, WALKING_SPEED_M_PER_S
 from lynxwort.core.model.inputs import Inputs

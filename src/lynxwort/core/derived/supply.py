@@ -5,6 +5,7 @@ fillings.
 from collections.abc import Mapping
 from dataclasses import replace
 from functools import cached_property
+from math import log
 
 import numpy as np
 from numpy.typing import NDArray
@@ -26,6 +27,8 @@ Array = NDArray[np.float64]
 #: what is said at most of a bike whose consumption was never measured (HANDBOOK 5: no 99 % there); the figure itself:
 #: assumption
 UNMEASURED_MOST = 0.98
+#: of a factor that is known: what is left to the scatter of the laps
+KNOWN_LOG_SD = 1e-4
 
 
 def charger_of(engine: Electric) -> Charger | None:
@@ -102,6 +105,14 @@ class Supply:
     def factor(self) -> LogNormal:
         """This bike's factor on the computed use."""
         return self.drawn or learn_factor(self.prior, self.refilled.usable)
+
+    def where(self, deviation_sd: float, known: "Supply") -> "Supply":
+        """With the bike's own factor where it truly is against what is known [standard deviations of its logarithm].
+        Its spread is that of what a race takes in all, so that a ride and an air that are drawn take no more than those
+        that were learned.
+        """
+        mean = known.factor.log_mean + deviation_sd * known.factor.log_sd + log(known.round_use / self.round_use)
+        return replace(self, drawn=replace(known.factor, log_mean=mean, log_sd=KNOWN_LOG_SD))
 
     @property
     def most_sure(self) -> float:

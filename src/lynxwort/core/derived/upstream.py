@@ -2,7 +2,6 @@
 
 from dataclasses import dataclass, replace
 from functools import cached_property
-from math import log
 
 from lynxwort.core.cache import Once, StageCache
 from lynxwort.core.derived.clock import Clock
@@ -16,14 +15,11 @@ from lynxwort.core.derived.road import Road
 from lynxwort.core.derived.springs import LoadedBike, Springs
 from lynxwort.core.derived.supply import Supply
 from lynxwort.core.derived.track import Round
-from lynxwort.core.derived.truth import LEARNED, Truth
 from lynxwort.core.derived.use import Burn
+from lynxwort.core.learned.truth import LEARNED, Truth
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.readings import Reading
 from lynxwort.core.model.setup import Setup
-
-#: of a factor that is known: what is left to the scatter of the laps
-SURE_LOG_SD = 1e-4
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -60,11 +56,6 @@ class Upstream(Once):
         """The same race and bike with another setup."""
         inputs = self.inputs.model_copy(update={"setup": self.cache.one(setup)})
         return Upstream(inputs=inputs, cache=self.cache, truth=self.truth)
-
-    @cached_property
-    def learned(self) -> "Upstream":
-        """The same with nothing drawn."""
-        return self if self.truth == LEARNED else replace(self, truth=LEARNED)
 
     @cached_property
     def live_readings(self) -> tuple[Reading, ...]:
@@ -127,12 +118,5 @@ class Upstream(Once):
     @cached_property
     def supply(self) -> Supply:
         made = Supply.of(self.inputs, self.clock, self.burn, self.refilled, self.day.air.temperature_low_k)
-        return made if self.truth.use is None else self._of_use(made, self.truth.use)
-
-    def _of_use(self, made: Supply, deviation: float) -> Supply:
-        """With the bike's own factor where it truly is. Its spread is that of what a race takes in all, so that the
-        ride and the air that are drawn take no more than those that are learned.
-        """
-        known = self.learned.supply
-        mean = known.factor.log_mean + deviation * known.factor.log_sd + log(known.round_use / made.round_use)
-        return replace(made, drawn=replace(known.factor, log_mean=mean, log_sd=SURE_LOG_SD))
+        use = self.truth.use
+        return made if use is None else made.where(use, replace(self, truth=LEARNED).supply)

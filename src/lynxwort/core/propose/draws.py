@@ -12,11 +12,12 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.special import ndtri
 
-from lynxwort.core.derived.truth import Truth
-from lynxwort.core.derived.upstream import Upstream
+from lynxwort.core.derived.springs import LoadedBike
 from lynxwort.core.learned.sag import ASSUMED_RATE_SD
+from lynxwort.core.learned.truth import Truth
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.physics.air.along import DayAir
+from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.damping.figures import RATIO_SPREAD
 from lynxwort.core.stations.drive.doubt import drawn, log_sds
 from lynxwort.core.stations.drive.input import DriveInput
@@ -47,14 +48,14 @@ def _normal(rng: np.random.Generator, count: int) -> Array:
     return rng.permutation(ndtri((np.arange(count) + 0.5) / count))
 
 
-def offsets(up: Upstream, rng: np.random.Generator, count: int) -> Array:
+def offsets(bike: LoadedBike, rng: np.random.Generator, count: int) -> Array:
     """Of springs and of the rider's share, shape (count, 7): as learned, a spring of which nothing was read or learned
     as far off as such ones may be.
     """
-    known = up.springs.offsets
+    known = bike.springs.offsets
     covariance = np.array(known.covariance)
     for end in ("front", "rear"):
-        places = list(up.springs.unread(end, up.loaded.setup))
+        places = list(bike.springs.unread(end, bike.setup))
         covariance[places, places] = ASSUMED_RATE_SD**2
     values, vectors = np.linalg.eigh(covariance)
     strata = np.stack([_normal(rng, count) for _ in values], axis=1)
@@ -78,12 +79,14 @@ def airs(day: DayAir, rng: np.random.Generator, count: int) -> list[DayAir]:
     ]
 
 
-def draws(up: Upstream, count: int = DRAWS, seed: int = 7) -> tuple[Draw, ...]:
-    """Draws of what a document says, those of one ride one after the other."""
+def draws(given: ChassisInput, driven: DriveInput, count: int = DRAWS, seed: int = 7) -> tuple[Draw, ...]:
+    """Draws of all that may be otherwise, those of one ride one after the other. given, driven: the bike as it stands,
+    the day, and the ride as it is known.
+    """
     rng, rides = np.random.default_rng(seed), -(-count // A_RIDE)
-    springs, use, luck = offsets(up, rng, count), _normal(rng, count), _even(rng, count)
+    springs, use, luck = offsets(given.loaded, rng, count), _normal(rng, count), _even(rng, count)
     mixture, dampers = 2.0 * _even(rng, count) - 1.0, 1.0 + RATIO_SPREAD / Z90 * _normal(rng, count)
-    factors, days = drawn(log_sds(DriveInput.of(up)), rides, seed), airs(up.day.air, rng, rides)
+    factors, days = drawn(log_sds(driven), rides, seed), airs(given.day.air, rng, rides)
     return tuple(
         Draw(
             truth=Truth(
@@ -92,7 +95,7 @@ def draws(up: Upstream, count: int = DRAWS, seed: int = 7) -> tuple[Draw, ...]:
                 richness=float(mixture[i]),
                 air=days[i // A_RIDE],
                 ride=tuple(factors[i // A_RIDE].items()),
-                dampers=max(float(dampers[i]), LEAST_DAMPING),
+                damping_factor=max(float(dampers[i]), LEAST_DAMPING),
             ),
             ride=i // A_RIDE,
             luck=float(luck[i]),

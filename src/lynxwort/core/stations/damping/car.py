@@ -18,7 +18,7 @@ from lynxwort.core.stations.damping.input import DampingInput
 @keyed
 class CarInput:
     """All of the bike that a ride over the ground feels: masses, lengths and friction of the half car, its springs, and
-    its dampers as they are set. drawn: factor on their forces.
+    its dampers as they are set. force_factor: on their forces.
     """
 
     values: tuple[tuple[str, float], ...]
@@ -28,7 +28,7 @@ class CarInput:
     dampers: tuple[damper.Damper, damper.Damper]
     clicks: tuple[tuple[int, int], tuple[int, int]]
     legs: int
-    drawn: float = 1.0
+    force_factor: float = 1.0
 
     @classmethod
     def of(cls, given: DampingInput, setup: SuspensionSetup | None = None) -> "CarInput":
@@ -68,13 +68,13 @@ class CarInput:
             dampers=(damper_of(bike, chosen, "fork"), damper_of(bike, chosen, "shock")),
             clicks=(clicks_of(chosen, "fork"), clicks_of(chosen, "shock")),
             legs=legs_of(bike),
-            drawn=given.drawn,
+            force_factor=given.force_factor,
         )
 
     def car(self) -> HalfCar:
         """The half car made of it; a click leaves it standing as it stood."""
         fork, shock = (damper.curve(d, *clicks) for d, clicks in zip(self.dampers, self.clicks, strict=True))
-        legs, one = self.drawn * self.legs, self.drawn
+        legs, one = self.force_factor * self.legs, self.force_factor
         return _undamped(self.values, self.rake_rad, self.fork, self.shock).with_dampers(
             legs * fork.compression_n, legs * fork.rebound_n, one * shock.compression_n, one * shock.rebound_n
         )

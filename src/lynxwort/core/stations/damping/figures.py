@@ -32,7 +32,7 @@ def ratio_of(given: DampingInput, end: str, way: str, speed_m_per_s: float = JUD
     setup, bike = given.setup, given.bike
     curve = curve_of(bike, setup, ENDS[end])
     forces = curve.compression_n if way == "compression" else curve.rebound_n
-    c = given.drawn * float(damper.force_at(forces, speed_m_per_s)) / speed_m_per_s
+    c = given.force_factor * float(damper.force_at(forces, speed_m_per_s)) / speed_m_per_s
     at, sprung = given.loaded.sag_m(end, race=True, fuel_m3=0.5 * setup.fill_m3), given.loaded.sprung(end)[0]
     if end == "front":
         legs = legs_of(bike)

@@ -14,14 +14,14 @@ from lynxwort.core.model.setup import SuspensionSetup
 @keyed
 class DampingInput(Once):
     """loaded: the bike as it stands; setup: how it stands and is damped; lap: the round as it is ridden, whose ground a
-    damper feels; drawn: factor on the dampers' forces.
+    damper feels; force_factor: on the dampers' forces, as drawn.
     """
 
     loaded: LoadedBike
     setup: SuspensionSetup
     lap: Lap
     box: PartsBox
-    drawn: float = 1.0
+    force_factor: float = 1.0
 
     @classmethod
     def of(cls, up: Upstream) -> "DampingInput":
@@ -33,7 +33,7 @@ class DampingInput(Once):
                 setup=SuspensionSetup.taken_from(inputs.setup),
                 lap=up.lap,
                 box=inputs.parts,
-                drawn=up.truth.dampers,
+                force_factor=up.truth.damping_factor,
             ),
         )
 

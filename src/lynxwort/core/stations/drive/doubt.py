@@ -13,7 +13,7 @@ from dataclasses import replace
 import numpy as np
 from scipy.special import ndtri
 
-from lynxwort.core.derived.truth import moved
+from lynxwort.core.learned.truth import moved
 from lynxwort.core.model.defaults import DRAG_LOG_SD, GRIP_LOG_SD, ROLLING_LOG_SD
 from lynxwort.core.physics.drive.hills import MOST_RUN_UP_M_PER_S, climber, ramp_of, run_up
 from lynxwort.core.physics.drive.kernel import STUCK_POWER

@@ -77,8 +77,8 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
     told = [_line(bench, x, units) for x in found["likely"]]
     return {
         "sure": found,
-        "clear": _of_hundred(found["clear"]),
-        "dry": _of_hundred(found["dry"]) if found["dry"] >= 0.005 else "",
+        "clear": _of_hundred(found["clear_chance"]),
+        "dry": _of_hundred(found["dry_chance"]) if found["dry_chance"] >= 0.005 else "",
         "likely": [
             line | {"words": small(line["words"]), "cases": _of_hundred(x["chance"])}
             for line, x in zip(told, found["likely"], strict=True)
@@ -86,7 +86,8 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
         "first": [
             {
                 "what": _(MEASURES[f["code"]][0]), "how": _(MEASURES[f["code"]][1]),
-                "moves": _named(bench, f["tunables"]), "now": _of_hundred(f["now"]), "then": _of_hundred(f["then"]),
+                "small": small(_(MEASURES[f["code"]][0])), "moves": _named(bench, f["tunables"]), "now": _of_hundred(f["now_chance"]),
+                "then": _of_hundred(f["then_chance"]),
             }
             for f in found["first"]
         ],

@@ -64,28 +64,31 @@ def _numbers(request: Request, name: str) -> list[int]:
     return [int(i) for i in request.POST.getlist(name) if i.isascii() and i.isdigit() and len(i) < 4]
 
 
-def _planned(request: Request, bench: Bench) -> tuple[HttpResponse, dict[str, Any] | None]:
-    """The way back to the plan that something is sent from, and the plan; None where it was for another draft."""
+def _planned(request: Request, setup: int, race: int) -> tuple[Bench, HttpResponse, dict[str, Any]] | HttpResponse:
+    """The bench, the way back to the plan that something is sent from, and the plan; the way back alone where it was
+    for another draft.
+    """
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
     form = WishForm(request.POST, preset=request.preset)
-    base = base_of(bench.setup.pk, bench.race.pk)
-    back = redirect(f"{base}card/plan/{'?' + form.query if form.query else ''}")
+    back = redirect(f"{base_of(setup, race)}card/plan/{'?' + form.query if form.query else ''}")
     if not form.is_valid():
-        return back, None
+        return back
     data = (planning.ask(bench, form.wish()).result or {}).get("plan")
     if data is None:
         messages.error(request, _("The draft has moved on since; this plan was for another one. Here is the new one."))
-    return back, data
+        return back
+    return bench, back, data
 
 
 @require_POST
 def to_week(request: Request, setup: int, race: int) -> HttpResponse:
     """The work of the steps that are ticked onto the list of the race's week, in the place of that of another plan."""
-    bench = kept_bench(request, setup, race)
-    if isinstance(bench, HttpResponse):
-        return bench
-    back, data = _planned(request, bench)
-    if data is None:
-        return back
+    found = _planned(request, setup, race)
+    if isinstance(found, HttpResponse):
+        return found
+    bench, back, data = found
     work = planning.work_of(bench, data, _numbers(request, "step"), request.preset)
     if not work:
         messages.error(request, _("No step with work was ticked. What is bolted on or off comes there by itself."))
@@ -102,12 +105,10 @@ def to_week(request: Request, setup: int, race: int) -> HttpResponse:
 @require_POST
 def take(request: Request, setup: int, race: int) -> HttpResponse:
     """The steps that are ticked into the draft, as one change."""
-    bench = kept_bench(request, setup, race)
-    if isinstance(bench, HttpResponse):
-        return bench
-    back, data = _planned(request, bench)
-    if data is None:
-        return back
+    found = _planned(request, setup, race)
+    if isinstance(found, HttpResponse):
+        return found
+    bench, back, data = found
     ways = _numbers(request, "way")
     moves = planning.moves_of_way(data, ways[0]) if ways else planning.moves_of(data, _numbers(request, "step"))
     try:

@@ -45,8 +45,8 @@ def moved(ride_input: RideInput, factors: Mapping[str, float]) -> RideInput:
 class Truth:
     """What is None is as learned, with its range. offsets: of springs and of the rider's share, see learned.sag; use:
     where the bike's own factor lies [standard deviations of its logarithm]; richness: -1 at the lean end of its range,
-    1 at the rich one; air: of the day; ride: factors on what is not known of a ride, see MOVED; dampers: factor on
-    their forces.
+    1 at the rich one; air: of the day; ride: factors on what is not known of a ride, see MOVED; damping_factor: on
+    the forces of the dampers.
     """
 
     offsets: tuple[float, ...] | None = None
@@ -54,7 +54,7 @@ class Truth:
     richness: float | None = None
     air: DayAir | None = None
     ride: tuple[tuple[str, float], ...] = ()
-    dampers: float = 1.0
+    damping_factor: float = 1.0
 
 
 #: nothing is drawn: all as it was learned
