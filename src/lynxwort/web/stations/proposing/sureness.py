@@ -86,8 +86,8 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
         "first": [
             {
                 "what": _(MEASURES[f["code"]][0]), "how": _(MEASURES[f["code"]][1]),
-                "small": small(_(MEASURES[f["code"]][0])), "moves": _named(bench, f["tunables"]), "now": _of_hundred(f["now_chance"]),
-                "then": _of_hundred(f["then_chance"]),
+                "small": small(_(MEASURES[f["code"]][0])), "moves": _named(bench, f["tunables"]),
+                "now": _of_hundred(f["now_chance"]), "then": _of_hundred(f["then_chance"]),
             }
             for f in found["first"]
         ],
