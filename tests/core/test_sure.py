@@ -135,6 +135,14 @@ def test_a_sag_that_was_never_read_is_worth_reading_first(monkeypatch):
         assert found.dry_chance == pytest.approx(demo_report("brackenmere").ask(finish_missed), abs=0.03)
 
 
+def test_that_it_runs_dry_is_nothing_more_where_the_plan_says_it():
+    for name, says in (("brackenmere", True), ("hollowood", False)):
+        judge = cases.Judge(demo_inputs(name), cache=CACHE, sensitivities={}, count=2, beat=lambda: None)
+        dry = cases.Case(said={}, missed=0.9, figures={})
+        assert judge.is_more(dry, 0.5) is not says
+        assert not judge.is_more(dry, 0.95)
+
+
 def test_what_is_bought_in_vain_is_told_and_what_is_not_is_not():
     steps = (
         (Move(tunable="main_jet", value=168.0, owned=False),),

@@ -68,7 +68,7 @@ class Judge:
         whole = evaluate(inputs, cache=cache, sensitivities=sensitivities)
         self.up = whole.behind.up
         self.draws = draws(ChassisInput.of(self.up), DriveInput.of(self.up), count)
-        self.plan = _case(whole)
+        self.plan, self.says_dry = _case(whole), any(f.code in FINISH for f in loud(whole.findings))
 
     def cases(self, setup: Setup) -> list[Case]:
         """A setup in each draw. Raises InputRefused."""
@@ -101,7 +101,8 @@ class Judge:
     def is_more(self, case: Case, luck: float) -> bool:
         """Whether something is said in a case, or graver, that the plan itself does not say."""
         known = {k: grade(f) for k, f in self.plan.said.items()}
-        return case.missed > luck or any(grade(f) > known.get(k, -1) for k, f in case.said.items())
+        dry = case.missed > luck and not self.says_dry
+        return dry or any(grade(f) > known.get(k, -1) for k, f in case.said.items())
 
     def clear(self, cases: Sequence[Case]) -> float:
         """Share of the draws in which nothing more is said [1]."""
