@@ -3,6 +3,7 @@
 import html
 import re
 
+from lynxwort.web.bench.services import open_bench
 from lynxwort.web.bikes.models import Draft
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
@@ -57,14 +58,14 @@ def test_a_plan_is_stopped_goes_on_and_a_step_is_left_out(demo, monkeypatch):
     for _press in range(2):
         week = html.unescape(demo.post(f"{address}week/", sent, follow=True).content.decode())
     assert "is on the list of the week" in week
-    assert week.count("Carburettor: Main jet 168</b>") == 1
+    assert week.count("Carburettor: main jet</b>") == 1
     assert "Rear wheel: " not in week
     assert "Bolt on and off: " not in week
-    assert "Carburettor: Main jet 168" in demo.get(f"{demo.base}card/").content.decode()
+    assert "Carburettor: main jet" in demo.get(f"{demo.base}card/").content.decode()
     chores = Race.objects.get(pk=demo.race.pk).document["week"]["chores"]
-    chore = next(c["id"] for c in chores if "Main jet" in c["name"])
+    chore = next(c["id"] for c in chores if "main jet" in c["name"])
     demo.post(f"{demo.base}card/week/", {"what": "done", "chore": chore})
-    assert "Carburettor: Main jet 168" not in demo.get(f"{demo.base}card/").content.decode()
+    assert "Carburettor: main jet" not in demo.get(f"{demo.base}card/").content.decode()
     assert demo.post(f"{address}take/", sent).status_code == 302
     values = Draft.objects.get().values
     assert values["main_jet"] == 168.0
@@ -103,6 +104,15 @@ def test_a_step_without_which_it_would_run_leaner_is_not_left_out(demo, monkeypa
     assert Draft.objects.get().values == before
     page = demo.post(f"{address}take/", {"version": version}, follow=True).content.decode()
     assert "No step was ticked" in page
+    # nor is its work put on the list for the van
+    page = demo.post(f"{address}week/", {"version": version, "step": ["1"]}, follow=True).content.decode()
+    assert "would run leaner than it does now" in page
+    assert "week" not in Race.objects.get(pk=demo.race.pk).document
+    # one place, opened once, in no order that could be turned round; no value that is not kept
+    job = Job.objects.get(kind="plan")
+    (work,) = planning.work_of(open_bench(demo.setup, demo.race), job.result["plan"], [0, 1])
+    assert work["name"] == "Carburettor: needle clip, main jet"
+    assert work["takes_s"] == 60.0 * (15.0 + 6.0 + 4.0)
     demo.post(f"{address}take/", {"version": version, "step": ["99", "x", "-1"]})
     demo.post(f"{address}take/", {"version": version, "way": "7"})
     assert Draft.objects.get().values == before

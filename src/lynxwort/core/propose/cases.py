@@ -12,8 +12,8 @@ from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.propose.draws import Draw, draws
 from lynxwort.core.propose.levels import ELSEWHERE, FINISH, SAFETY, WEIGHTS, finish_missed, is_elsewhere, loud
-from lynxwort.core.propose.single import key_of
-from lynxwort.core.report import SEVERITIES, Figure, Finding, Report
+from lynxwort.core.propose.single import grade, key_of
+from lynxwort.core.report import Figure, Finding, Report
 from lynxwort.core.stations.chassis.input import ChassisInput
 from lynxwort.core.stations.drive.input import DriveInput
 
@@ -31,11 +31,6 @@ class Case:
     said: Mapping[Key, Finding]
     missed: float
     figures: Mapping[str, Figure]
-
-
-def grade(finding: Finding) -> int:
-    """How bad it is."""
-    return SEVERITIES.index(finding.severity)
 
 
 def _said(report: Report) -> dict[Key, Finding]:

@@ -16,11 +16,11 @@ from lynxwort.core.model.setup import Setup
 from lynxwort.core.propose.leaning import is_leaner
 from lynxwort.core.propose.levels import Levels, is_elsewhere, loud
 from lynxwort.core.propose.search import best_of, kept, without
-from lynxwort.core.propose.single import key_of, moved
+from lynxwort.core.propose.single import grade, key_of, moved
 from lynxwort.core.propose.tries import Change, Cost, Spent, Tried, Tries
 from lynxwort.core.propose.wish import Wish
 from lynxwort.core.propose.work import ORDER, PLACES, TOGETHER, place_of, steps_in, work_s
-from lynxwort.core.report import SEVERITIES, Finding, Move, Report
+from lynxwort.core.report import Finding, Move, Report
 
 #: setups that are looked at for a plan
 MOST = 500
@@ -159,18 +159,14 @@ def planned(tries: Tries, best: Tried) -> Plan:
     )  # fmt: skip
 
 
-def _grade(finding: Finding) -> int:
-    return SEVERITIES.index(finding.severity)
-
-
 def _given_up(tries: Tries, best: Tried, every: list[Tried], finding: Finding) -> GivenUp:
     """What settling a finding would cost."""
     mine = key_of(finding)
     without_it = next((t for t in every if all(key_of(f) != mine for f in loud(t.report.findings))), None)
     if without_it is None:
         return GivenUp(finding=finding, instead=None)
-    now = {key_of(f): _grade(f) for f in tries.said(best)}
-    instead = tuple(f for f in tries.said(without_it) if _grade(f) > now.get(key_of(f), -1))
+    now = {key_of(f): grade(f) for f in tries.said(best)}
+    instead = tuple(f for f in tries.said(without_it) if grade(f) > now.get(key_of(f), -1))
     return GivenUp(finding=finding, instead=instead)
 
 
@@ -257,8 +253,8 @@ def _step(tries: Tries, best: Tried, changes: tuple[Change, ...]) -> Step:
         left_out = None
     settles, worse = tuple[Finding, ...](), tuple[Consequence, ...]()
     if left_out is not None:
-        now = {key_of(f): _grade(f) for f in tries.said(best)}
-        settles = tuple(f for f in tries.said(left_out) if _grade(f) > now.get(key_of(f), -1))
+        now = {key_of(f): grade(f) for f in tries.said(best)}
+        settles = tuple(f for f in tries.said(left_out) if grade(f) > now.get(key_of(f), -1))
         told = consequences(left_out.report, best.report)
         worse = tuple(c for c in told if c.judgement == "worse")
     return Step(

@@ -40,7 +40,8 @@ def key_of(finding: Finding) -> tuple[object, ...]:
     )
 
 
-def _grade(finding: Finding) -> int:
+def grade(finding: Finding) -> int:
+    """How bad it is: what must be acted on is the greatest."""
     return SEVERITIES.index(finding.severity)
 
 
@@ -55,7 +56,7 @@ def left_by(before: Report, finding: Finding, told: Leaves | None, after: Report
         return None
     same = [f for f in after.findings if key_of(f) == key_of(finding)]
     owned_up = -1 if told is None else SEVERITIES.index(told.severity)
-    if any(_grade(f) >= _grade(finding) and owned_up < _grade(f) for f in same):
+    if any(grade(f) >= grade(finding) and owned_up < grade(f) for f in same):
         return None
     known = {key_of(f) for f in before.findings if f.severity == "act"}
     acts = [f for f in after.findings if f.severity == "act" and key_of(f) not in known]

@@ -13,10 +13,10 @@ from lynxwort.core.cache import StageCache
 from lynxwort.core.evaluate import ALL
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.propose.cases import EVERY, Case, Judge, Key, grade, loss
+from lynxwort.core.propose.cases import EVERY, Case, Judge, Key, loss
 from lynxwort.core.propose.draws import DRAWS
 from lynxwort.core.propose.measuring import First, readings, worth_of
-from lynxwort.core.propose.single import moved
+from lynxwort.core.propose.single import grade, moved
 from lynxwort.core.propose.wish import Wish
 from lynxwort.core.report import Finding, Move
 from lynxwort.core.tunables import current_value
@@ -84,7 +84,9 @@ def sureness(
     )  # fmt: skip
     cases = judge.cases(judge.inputs.setup)
     bought = [step for step in steps if any(m.owned is False for m in step)]
-    told = (worth_of(judge, cases, reading, wish) for reading in readings(judge, cases))
+    # what is set by a reading may buy what the plan left to buy
+    more = wish.model_copy(update={"purchases": max(wish.purchases - sum(m.owned is False for m in moves), 0)})
+    told = (worth_of(judge, cases, reading, more) for reading in readings(judge, cases))
     return Sureness(
         draws=count,
         clear_chance=judge.clear(cases),

@@ -12,6 +12,7 @@ from lynxwort.core.propose.plan import leans, propose
 from lynxwort.core.propose.single import moved
 from lynxwort.core.propose.tries import Tried
 from lynxwort.core.propose.wish import Wish
+from lynxwort.core.propose.work import work_s
 from lynxwort.core.report import Finding, Leaves, Move, Report, plain
 from lynxwort.core.tunables import tunables_of
 from lynxwort.core.units.convert import Units
@@ -164,15 +165,20 @@ def _other_ways(data: dict[str, Any]) -> list[dict[str, Any]]:
     return [*data["shorter"], *([data["from_box"]] if data["from_box"] else [])]
 
 
-def work_of(bench: Bench, data: dict[str, Any], steps: list[int], units: Units | str) -> list[dict[str, Any]]:
-    """The work of some steps as chores of the race's week. What is bolted on and off is none: Kit's build says it."""
-    found = []
+def work_of(bench: Bench, data: dict[str, Any], steps: list[int]) -> list[dict[str, Any]]:
+    """The work of some steps as chores of the race's week, one for each place that is opened: the week lays chores in
+    an order of its own. They name no value: what is set is said by the card alone, of what is kept. What is bolted on
+    and off is none of them: Kit's build says it.
+    """
+    bike, places = bench.inputs.bike, dict[str, list[str]]()
     for i, step in enumerate(data["steps"]):
         if i in steps and step["place"] != "items":
-            moved_ = ", ".join(f"{c['name']} {c['after']}" for c in _changes(bench, step["changes"], units))
-            name = f"{_(PLACE_NAMES[step['place']])}: {moved_}"
-            name = name if len(name) <= LONGEST_CHORE else f"{name[: LONGEST_CHORE - 1]}…"
-            found.append({"name": name, "takes_s": max(step["work_s"], LEAST_CHORE_S)})
+            places.setdefault(step["place"], []).extend(c["tunable"] for c in step["changes"])
+    found = []
+    for place, tunables in places.items():
+        name = f"{_(PLACE_NAMES[place])}: {', '.join(small(_(tunable_word(t, bike))) for t in tunables)}"
+        name = name if len(name) <= LONGEST_CHORE else f"{name[: LONGEST_CHORE - 1]}…"
+        found.append({"name": name, "takes_s": max(work_s(bike, tunables), LEAST_CHORE_S)})
     return found
 
 

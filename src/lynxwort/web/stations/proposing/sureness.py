@@ -17,6 +17,7 @@ from lynxwort.web.evaluation import door
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.stations.proposing.planning import lines, taken
+from lynxwort.words import N_
 from lynxwort.words.baseline import MEASURES
 from lynxwort.words.catalogue import tunable_word
 
@@ -24,6 +25,14 @@ from lynxwort.words.catalogue import tunable_word
 COUNT = DRAWS
 #: it is shown as nearly done when so many cases were looked at; most need fewer
 MANY = 3000.0
+
+#: what is right once a reading was answered, by its code
+RIGHT = {
+    "sag_rear_race": N_("The rear sags as it should"),
+    "sag_front_race": N_("The front sags as it should"),
+    "fill_up": N_("The fuel lasts"),
+    "charge": N_("The charge lasts"),
+}
 
 
 def ask(plan: Job) -> Job:
@@ -85,7 +94,7 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
         ],
         "first": [
             {
-                "what": _(MEASURES[f["code"]][0]), "how": _(MEASURES[f["code"]][1]),
+                "what": _(MEASURES[f["code"]][0]), "right": _(RIGHT[f["code"]]), "how": _(MEASURES[f["code"]][1]),
                 "small": small(_(MEASURES[f["code"]][0])), "moves": _named(bench, f["tunables"]),
                 "now": _of_hundred(f["now_chance"]), "then": _of_hundred(f["then_chance"]),
             }

@@ -89,16 +89,19 @@ def to_week(request: Request, setup: int, race: int) -> HttpResponse:
     if isinstance(found, HttpResponse):
         return found
     bench, back, data = found
-    work = planning.work_of(bench, data, _numbers(request, "step"), request.preset)
+    steps = _numbers(request, "step")
+    work = planning.work_of(bench, data, steps)
     if not work:
         messages.error(request, _("No step with work was ticked. What is bolted on or off comes there by itself."))
         return back
     try:
+        planning.check(bench, planning.moves_of(data, steps))
         weeks.change(bench.race, lambda week: weeks.with_plan(week, work))
     except InputRefused as refused:
         messages.error(request, " ".join(explain(r, preset=request.preset, translate=_) for r in refused.refusals))
         return back
-    messages.success(request, _("The plan’s work is on the list of the week, and on the pit card until it is done."))
+    words = _("The plan’s work is on the list of the week and on the pit card. Values stand there once it is kept.")
+    messages.success(request, words)
     return redirect(f"{base_of(setup, race)}card/week/#jobs")
 
 

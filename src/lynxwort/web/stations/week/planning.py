@@ -165,9 +165,9 @@ def page(bench: Bench, units: Units | str, forms: dict[str, AwaitForm]) -> dict[
 
 
 def still_to_do(bench: Bench, _preset: Units | str) -> list[str]:
-    """What of the chores is left, for the card; by name, the first few."""
+    """What of the chores on the bike is left, for the card; by name, the first few."""
     week = bench.kept_inputs.race.week
-    names = [c.name for c in (week.chores if week else ()) if not c.done]
+    names = [c.name for c in (week.chores if week else ()) if not c.done and not c.at_the_end]
     more = len(names) - MOST_ON_CARD
     return [*names[:MOST_ON_CARD], *([_("and %(n)s more") % {"n": more}] if more > 0 else [])]
 
