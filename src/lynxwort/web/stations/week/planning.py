@@ -169,7 +169,9 @@ def still_to_do(bench: Bench, _preset: Units | str) -> list[str]:
     week = bench.kept_inputs.race.week
     names = [c.name for c in (week.chores if week else ()) if not c.done and not c.at_the_end]
     more = len(names) - MOST_ON_CARD
-    return [*names[:MOST_ON_CARD], *([_("and %(n)s more") % {"n": more}] if more > 0 else [])]
+    told = [*names[:MOST_ON_CARD], *([_("and %(n)s more") % {"n": more}] if more > 0 else [])]
+    # a name may hold commas
+    return ["; ".join(told)] if told else []
 
 
 def week_ics(bench: Bench) -> bytes:
