@@ -11,6 +11,7 @@ from lynxwort.core.cache import StageCache
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.judging import Consequence, consequences
+from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.propose.leaning import is_leaner
@@ -140,6 +141,14 @@ def leans(before: Report, inputs: Inputs, moves: Iterable[Move], cache: StageCac
     setup = moved(inputs.setup, moves)
     after = evaluate(inputs.model_copy(update={"setup": setup}), cache=cache, need={"fuelling.figures"}, explain=False)
     return is_leaner(before, after)
+
+
+def by_place(bike: Bike, tunables: Iterable[str]) -> dict[str, tuple[tuple[str, ...], float]]:
+    """What is moved at each place of the bike, and how long all of it takes there, the place opened once [s]."""
+    found: dict[str, list[str]] = {}
+    for tunable in tunables:
+        found.setdefault(place_of(tunable), []).append(tunable)
+    return {place: (tuple(moved_), work_s(bike, moved_)) for place, moved_ in found.items()}
 
 
 def planned(tries: Tries, best: Tried) -> Plan:

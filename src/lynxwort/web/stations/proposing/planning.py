@@ -8,11 +8,10 @@ from django.utils.translation import ngettext
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.propose.levels import is_elsewhere
-from lynxwort.core.propose.plan import leans, propose
+from lynxwort.core.propose.plan import by_place, leans, propose
 from lynxwort.core.propose.single import moved
 from lynxwort.core.propose.tries import Tried
 from lynxwort.core.propose.wish import Wish
-from lynxwort.core.propose.work import work_s
 from lynxwort.core.report import Finding, Leaves, Move, Report, plain
 from lynxwort.core.tunables import tunables_of
 from lynxwort.core.units.convert import Units
@@ -170,15 +169,13 @@ def work_of(bench: Bench, data: dict[str, Any], steps: list[int]) -> list[dict[s
     an order of its own. They name no value: what is set is said by the card alone, of what is kept. What is bolted on
     and off is none of them: Kit's build says it.
     """
-    bike, places = bench.inputs.bike, dict[str, list[str]]()
-    for i, step in enumerate(data["steps"]):
-        if i in steps and step["place"] != "items":
-            places.setdefault(step["place"], []).extend(c["tunable"] for c in step["changes"])
-    found = []
-    for place, tunables in places.items():
-        name = f"{_(PLACE_NAMES[place])}: {', '.join(small(_(tunable_word(t, bike))) for t in tunables)}"
-        name = name if len(name) <= LONGEST_CHORE else f"{name[: LONGEST_CHORE - 1]}…"
-        found.append({"name": name, "takes_s": max(work_s(bike, tunables), LEAST_CHORE_S)})
+    bike, found = bench.inputs.bike, []
+    places = by_place(bike, (m.tunable for m in moves_of(data, steps)))
+    for place, (tunables, takes_s) in places.items():
+        if place != "items":
+            name = f"{_(PLACE_NAMES[place])}: {', '.join(small(_(tunable_word(t, bike))) for t in tunables)}"
+            name = name if len(name) <= LONGEST_CHORE else f"{name[: LONGEST_CHORE - 1]}…"
+            found.append({"name": name, "takes_s": max(takes_s, LEAST_CHORE_S)})
     return found
 
 
