@@ -661,7 +661,7 @@ def test_a_file_of_parts_says_what_it_would_do_before_it_does_it(demo):
         return {"file": SimpleUploadedFile("p.csv", rows.encode())} | more
 
     looked = demo.post(reverse("parts:file"), sent(look="1")).content.decode()
-    assert f"It would add 2, change 1 in count, condition or place, and leave {len(box) - 1} as they are." in looked
+    assert f"It would add 2, change what is known of 1, and leave {len(box) - 1} as they are." in looked
     assert list(OwnedPart.objects.order_by("pk").values()) == box
     assert demo.post(reverse("parts:file"), sent()).status_code == 302
     assert OwnedPart.objects.count() == len(box) + 2
@@ -669,7 +669,7 @@ def test_a_file_of_parts_says_what_it_would_do_before_it_does_it(demo):
     # said of a file that is refused as before, and of one that says what lies there already
     assert demo.post(reverse("parts:file"), {"file": SimpleUploadedFile("p.csv", b"x"), "look": "1"}).status_code == 422
     again = demo.post(reverse("parts:file"), sent(look="1")).content.decode()
-    assert f"It would add 0, change 0 in count, condition or place, and leave {len(box) + 2} as they are." in again
+    assert f"It would add 0, change what is known of 0, and leave {len(box) + 2} as they are." in again
 
 
 def test_a_document_says_what_it_would_make_before_it_makes_it(demo):

@@ -294,3 +294,10 @@ BOX: tuple[tuple[str, str, dict[str, Any]], ...] = (
     ("shim", "40x0.15 40x0.2 36x0.2 32x0.2 28x0.2 25x0.2", {"count": 2, "place": "valve drawer"}),
     ("main_jet", "172.5", {"condition": "spent", "label": "drilled by hand"}),
 )
+#: what a shop has, of the whole demo
+SHOP: tuple[tuple[str, str, dict[str, Any]], ...] = (
+    ("tank_capacity_m3", "15.5", {"condition": "shop", "cost": 240.0, "work_s": 2700.0}),
+    ("shock_spring_rate_n_per_m", "56 58", {"condition": "shop", "cost": 115.0}),
+    ("front_rotor_m", "270", {"condition": "shop", "cost": 95.0}),
+    ("pilot_jet", "52", {"condition": "shop", "cost": 6.5}),
+)

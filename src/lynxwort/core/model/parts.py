@@ -11,9 +11,9 @@ from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.setup import Setup
 
 #: kinds that a notch can move to, by their tunable's name
-FITTED_KINDS: tuple[str, ...] = tuple(f for f in PartsBox.model_fields if f != "shims")
+FITTED_KINDS: tuple[str, ...] = tuple(f for f in PartsBox.model_fields if f not in ("shims", "priced"))
 KINDS: tuple[str, ...] = (*FITTED_KINDS[:4], "needle", *FITTED_KINDS[4:], "wheel", "shim", "kit")
-Condition = Literal["new", "good", "worn", "spent"]
+Condition = Literal["new", "good", "worn", "spent", "shop"]
 
 
 class NeedleTable(Part):
@@ -76,7 +76,7 @@ class TapeReading(Part):
 
 class BoxPart(Part):
     """One part, or several alike. value: in SI, of kinds that have one number, the mass of what is bolted on; else
-    needle, wheel or shim.
+    needle, wheel or shim. condition: "shop" where it does not lie in the box and may be bought.
     """
 
     kind: str = Field(max_length=40)
@@ -88,6 +88,10 @@ class BoxPart(Part):
     count: int = quantity(1, 999, "1", "count", 1, source="assumption")
     condition: Condition = choice("good", source="assumption")
     place: str = Field("", max_length=60)
+    cost: float | None = quantity(0.0, 1e6, "1", "number", None, source="not said")
+    """its price, in one's own money"""
+    work_s: float | None = quantity(0.0, 360_000.0, "s", "minutes", None, source="not said")
+    """how long fitting it takes, with opening and closing what must be"""
 
     @model_validator(mode="after")
     def _whole(self) -> "BoxPart":

@@ -13,7 +13,7 @@ from lynxwort.core.model.setup import Setup
 from lynxwort.core.propose.levels import ELSEWHERE, loud
 from lynxwort.core.propose.single import key_of, moved
 from lynxwort.core.propose.tries import Tried, Tries
-from lynxwort.core.propose.work import owned
+from lynxwort.core.propose.work import may_buy, owned
 from lynxwort.core.report import Finding, Move
 from lynxwort.core.stations.chassis.springs import PRELOAD_EXISTS_M, PRELOAD_FIELD, RATE_FIELD, sold_rates
 from lynxwort.core.stations.fuelling.leanness import TURNS_HIGH, TURNS_LOW
@@ -69,11 +69,15 @@ def _inner_moves(tries: Tries, findings: Iterable[Finding]) -> list[Move]:
 def takeable(tries: Tries, moves: Iterable[Move]) -> bool:
     """Whether a plan may make all of these: it may move them, and buy what is not in the box."""
     return all(
-        m.tunable in tries.may
-        and (tries.purchases > 0 or owned(tries.inputs.parts, m.tunable, m.value) is not False)
-        and _in_reach(tries, m.tunable, m.value)
+        m.tunable in tries.may and _to_be_had(tries, m.tunable, m.value) and _in_reach(tries, m.tunable, m.value)
         for m in moves
     )
+
+
+def _to_be_had(tries: Tries, tunable: str, value: float) -> bool:
+    """Whether it takes no part, lies in the box, or may be bought."""
+    parts = tries.inputs.parts
+    return owned(parts, tunable, value) is not False or (tries.purchases > 0 and may_buy(parts, tunable, value))
 
 
 def _in_reach(tries: Tries, tunable: str, value: float) -> bool:
@@ -143,7 +147,7 @@ def values(tries: Tries, setup: Setup, tunable: str) -> list[float]:
     else:
         found = set(parts.owned(tunable))
         if tries.purchases:
-            found |= _sold(tries, tunable, on_grid, step)
+            found |= set(parts.sold(tunable)) or _sold(tries, tunable, on_grid, step)
         found.add(current_value(tries.inputs.setup, tunable))
     low, high = bounds(bike, tunable)
     apart = 1e-9 * max(1.0, abs(now))

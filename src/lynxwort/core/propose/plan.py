@@ -11,7 +11,6 @@ from lynxwort.core.cache import StageCache
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.judging import Consequence, consequences
-from lynxwort.core.model.bike import Bike
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.propose.leaning import is_leaner
@@ -143,12 +142,12 @@ def leans(before: Report, inputs: Inputs, moves: Iterable[Move], cache: StageCac
     return is_leaner(before, after)
 
 
-def by_place(bike: Bike, tunables: Iterable[str]) -> dict[str, tuple[tuple[str, ...], float]]:
+def by_place(inputs: Inputs, moves: Iterable[Move]) -> dict[str, tuple[tuple[str, ...], float]]:
     """What is moved at each place of the bike, and how long all of it takes there, the place opened once [s]."""
-    found: dict[str, list[str]] = {}
-    for tunable in tunables:
-        found.setdefault(place_of(tunable), []).append(tunable)
-    return {place: (tuple(moved_), work_s(bike, moved_)) for place, moved_ in found.items()}
+    found: dict[str, dict[str, float]] = {}
+    for m in moves:
+        found.setdefault(place_of(m.tunable), {})[m.tunable] = m.value
+    return {place: (tuple(moved_), work_s(inputs, moved_)) for place, moved_ in found.items()}
 
 
 def planned(tries: Tries, best: Tried) -> Plan:
@@ -255,7 +254,7 @@ def moves_of(changes: tuple[Change, ...]) -> tuple[Move, ...]:
 
 def _step(tries: Tries, best: Tried, changes: tuple[Change, ...]) -> Step:
     """A step with what hangs on it."""
-    tunables = tuple(c.tunable for c in changes)
+    tunables, takes_s = tuple(c.tunable for c in changes), work_s(tries.inputs, {c.tunable: c.after for c in changes})
     try:
         left_out = without(tries, best, tunables)
     except Spent:
@@ -267,6 +266,6 @@ def _step(tries: Tries, best: Tried, changes: tuple[Change, ...]) -> Step:
         told = consequences(left_out.report, best.report)
         worse = tuple(c for c in told if c.judgement == "worse")
     return Step(
-        place=place_of(tunables[0]), changes=changes, work_s=work_s(tries.inputs.bike, tunables), settles=settles,
+        place=place_of(tunables[0]), changes=changes, work_s=takes_s, settles=settles,
         worse=worse, needed=left_out is None,
     )  # fmt: skip

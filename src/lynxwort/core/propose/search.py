@@ -42,6 +42,14 @@ def best_of(tries: Tries) -> Iterator[Tried]:
     yield _shrunk(tries, best)
 
 
+def carried(tries: Tries, start: Tried) -> Iterator[Tried]:
+    """Better and better setups from one that was looked at, as long as setups may be looked at."""
+    try:
+        yield from _searched(tries, start)
+    except Spent:
+        return
+
+
 def kept(tries: Tries, best: Tried, before: Setup) -> Tried:
     """The setup that was planned before, as long as no level is better without it and hardly anything is less sure: a
     plan that half the work was done for does not turn with every reading.

@@ -18,6 +18,7 @@ from lynxwort.core.propose.draws import DRAWS
 from lynxwort.core.propose.measuring import First, readings, worth_of
 from lynxwort.core.propose.single import grade, moved
 from lynxwort.core.propose.wish import Wish
+from lynxwort.core.propose.work import price
 from lynxwort.core.report import Finding, Move
 from lynxwort.core.tunables import current_value
 
@@ -85,7 +86,13 @@ def sureness(
     cases = judge.cases(judge.inputs.setup)
     bought = [step for step in steps if any(m.owned is False for m in step)]
     # what is set by a reading may buy what the plan left to buy
-    more = wish.model_copy(update={"purchases": max(wish.purchases - sum(m.owned is False for m in moves), 0)})
+    spent = sum(price(inputs, m.tunable, m.value) or 0.0 for m in moves)
+    more = wish.model_copy(
+        update={
+            "purchases": max(wish.purchases - sum(m.owned is False for m in moves), 0),
+            "money": None if wish.money is None else max(wish.money - spent, 0.0),
+        }
+    )
     told = (worth_of(judge, cases, reading, more) for reading in readings(judge, cases))
     return Sureness(
         draws=count,

@@ -17,7 +17,7 @@ from lynxwort.core.model.setup import Setup
 from lynxwort.core.propose.leaning import is_leaner
 from lynxwort.core.propose.levels import Levels, levels_of, loud, risk
 from lynxwort.core.propose.wish import Wish
-from lynxwort.core.propose.work import MINUTE_S, is_workable, owned, steps_in, work_s
+from lynxwort.core.propose.work import MINUTE_S, is_workable, may_buy, owned, price, steps_in, work_s
 from lynxwort.core.report import Finding, Report
 from lynxwort.core.stations.chassis.springs import RATE_FIELD, measured_sag
 from lynxwort.core.tunables import TUNABLES, is_of_mixture, item_of, said_value, tunables_of
@@ -31,21 +31,27 @@ FINDING_S, PURCHASE_S, CHANGE_S = 45.0 * MINUTE_S, 30.0 * MINUTE_S, MINUTE_S
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Change:
-    """One thing moved, against the setup as it stood. owned: in the box; None when no part is needed."""
+    """One thing moved, against the setup as it stood. owned: in the box; None when no part is needed; cost: price of
+    what is bought, where it was said.
+    """
 
     tunable: str
     before: float
     after: float
     owned: bool | None
+    cost: float | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cost:
-    """What it takes to come to a setup: work [s], money for items whose cost was said, parts to buy."""
+    """What it takes to come to a setup: work [s], money for items and parts whose price was said, parts to buy, and how
+    many of those have no price.
+    """
 
     work_s: float
     money: float
     purchases: int
+    unpriced: int
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -133,17 +139,18 @@ class Tries:
             if before is None or after is None or abs(after - before) <= 1e-9 * max(1.0, abs(before)):
                 continue
             has = owned(self.inputs.parts, tunable, after)
-            found.append(Change(tunable=tunable, before=before, after=after, owned=has))
+            cost = price(self.inputs, tunable, after)
+            found.append(Change(tunable=tunable, before=before, after=after, owned=has, cost=cost))
         return tuple(found)
 
     def cost(self, changes: tuple[Change, ...]) -> Cost:
         """What changes take."""
-        said = {i.id: i.cost or 0.0 for i in self.inputs.bike.kit.items}
-        put_on = [item_of(c.tunable) for c in changes if c.tunable.startswith("kit_on") and c.after]
+        bought = [c for c in changes if c.owned is False]
         return Cost(
-            work_s=work_s(self.inputs.bike, (c.tunable for c in changes)),
-            money=sum(said.get(identity, 0.0) for identity in put_on),
-            purchases=sum(c.owned is False for c in changes),
+            work_s=work_s(self.inputs, {c.tunable: c.after for c in changes}),
+            money=sum(c.cost or 0.0 for c in changes),
+            purchases=len(bought),
+            unpriced=sum(c.cost is None for c in bought),
         )
 
     def _allowed(self, changes: tuple[Change, ...], cost: Cost) -> bool:
@@ -152,7 +159,8 @@ class Tries:
             all(c.tunable in self.may for c in changes)
             and steps_in(c.tunable for c in changes) <= wish.changes
             and cost.purchases <= self.purchases
-            and (wish.money is None or cost.money <= wish.money + 1e-6)
+            and all(may_buy(self.inputs.parts, c.tunable, c.after) for c in changes if c.owned is False)
+            and (wish.money is None or (cost.money <= wish.money + 1e-6 and not cost.unpriced))
             and (wish.work_s is None or cost.work_s <= wish.work_s + 1e-6)
         )
 

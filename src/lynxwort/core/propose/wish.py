@@ -15,7 +15,7 @@ class Wish(Part):
     purchases: int = quantity(0, 12, "1", "count", 0, source="assumption: from the box alone")
     """how many parts may be bought"""
     money: float | None = quantity(0.0, 1e6, "1", "number", None, source="assumption: no limit")
-    """what may be spent on items whose cost was said, in one's own money"""
+    """what may be spent on items and parts, in one's own money; a part without a price is not bought then"""
     work_s: float | None = quantity(0.0, 720_000.0, "s", "hours", None, source="assumption: no limit")
     """how long the work may take"""
     changes: int = quantity(1, 30, "1", "count", 8, source="assumption: what one evening's head holds")

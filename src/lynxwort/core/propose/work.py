@@ -1,15 +1,17 @@
 """What a change is at the bike: the place that is opened for it, in the order of work, and how long that takes.
 
-Times: common practice, no source. An item's own time counts where it was said.
+Times: common practice, no source. A part's own time and an item's count where they were said.
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
-from lynxwort.core.model.bike import Bike
-from lynxwort.core.model.box import PartsBox
+from lynxwort.core.model.bike import OtherTank, Pack
+from lynxwort.core.model.box import PartsBox, Priced
+from lynxwort.core.model.fitted import pack_of
+from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.physics.kit.work import UNSAID_S
-from lynxwort.core.tunables import is_owned, item_of
+from lynxwort.core.tunables import TOLERANCE, is_owned, item_of
 
 MINUTE_S = 60.0
 
@@ -95,16 +97,59 @@ def steps_in(tunables: Iterable[str]) -> int:
     return len(moved) - sum(first in moved and second in moved for first, second in TOGETHER.items())
 
 
-def work_s(bike: Bike, tunables: Iterable[str]) -> float:
-    """How long it takes to move all of these together [s], each place opened once."""
-    moved = tuple(tunables)
+def priced(inputs: Inputs, tunable: str, value: float) -> Priced | None:
+    """What was said of a part in the box, in a shop, among the tanks and packs that fit the bike; None where nothing
+    was.
+    """
+    near = TOLERANCE * max(1.0, abs(value))
+    found = next((p for p in inputs.parts.priced if p.tunable == tunable and abs(p.value - value) <= near), None)
+    if found is not None:
+        return found
+    fits: OtherTank | Pack | None = None
+    if tunable == "tank_capacity_m3":
+        fits = next((t for t in inputs.bike.frame.other_tanks if abs(t.capacity_m3 - value) <= near), None)
+    elif tunable == "pack_energy_j":
+        fits = pack_of(inputs.bike.engine, value)
+    return None if fits is None else Priced(tunable=tunable, value=value, cost=fits.cost, work_s=fits.fitting_s)
+
+
+def may_buy(parts: PartsBox, tunable: str, value: float) -> bool:
+    """Whether a part that is not in the box is to be had: of a kind that a shop was said to have only those are."""
+    near, sold = TOLERANCE * max(1.0, abs(value)), parts.sold(tunable)
+    return not sold or any(abs(v - value) <= near for v in sold)
+
+
+def price(inputs: Inputs, tunable: str, after: float) -> float | None:
+    """What an item that is put on costs, or a part that is not in the box; None where that was not said, or nothing is
+    bought.
+    """
+    if identity := item_of(tunable):
+        put_on = tunable.startswith("kit_on") and after
+        return next((i.cost for i in inputs.bike.kit.items if i.id == identity), None) if put_on else None
+    found = priced(inputs, tunable, after) if owned(inputs.parts, tunable, after) is False else None
+    return None if found is None else found.cost
+
+
+def work_s(inputs: Inputs, moved: Mapping[str, float]) -> float:
+    """How long it takes to move all of these together, each to its value [s], each place opened once; opening is in the
+    time that was said of a part.
+    """
+    items = {i.id: i.work_s for i in inputs.bike.kit.items}
+    known = {t: items.get(item_of(t)) if item_of(t) else _said_s(inputs, t, value) for t, value in moved.items()}
     opened = {place_of(t) for t in moved}
-    whole = sum(p.open_s for p in PLACES if p.name in opened and _WITHIN.get(p.name) not in opened)
-    said = {i.id: i.work_s for i in bike.kit.items}
+    counted = {place_of(t) for t, takes in known.items() if takes is not None}
+    open_s = sum(
+        p.open_s for p in PLACES if p.name in opened and p.name not in counted and _WITHIN.get(p.name) not in opened
+    )
 
-    def each(tunable: str) -> float:
-        identity = item_of(tunable)
-        takes = said.get(identity)
-        return (UNSAID_S if takes is None else takes) if identity else _OF[tunable].each_s[tunable]
+    def each(tunable: str, takes: float | None) -> float:
+        if takes is None:
+            takes = UNSAID_S if item_of(tunable) else _OF[tunable].each_s[tunable]
+        return takes
 
-    return whole + sum(each(t) for t in moved)
+    return open_s + sum(each(t, takes) for t, takes in known.items())
+
+
+def _said_s(inputs: Inputs, tunable: str, value: float) -> float | None:
+    found = priced(inputs, tunable, value)
+    return None if found is None else found.work_s

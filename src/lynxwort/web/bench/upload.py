@@ -7,12 +7,11 @@ from django.db import transaction
 
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.inputs import Inputs, dump_inputs, load_inputs
-from lynxwort.core.model.parts import BoxPart
 from lynxwort.web.bikes.models import Bike
 from lynxwort.web.bikes.services import make_bike
 from lynxwort.web.garages.models import Garage
 from lynxwort.web.jobs import apart, reading
-from lynxwort.web.parts.services import add_part, put
+from lynxwort.web.parts.services import take_box
 from lynxwort.web.races.models import Race, Rider
 from lynxwort.web.races.services import make_race
 from lynxwort.web.readings.models import Reading
@@ -55,21 +54,7 @@ def place_inputs(
         race_part = {k: v for k, v in document["race"].items() if k != "entries"}
         others = [r for i, r in enumerate(document["riders"]) if i != inputs.race.entries[0].rider]
         race = make_race(garage, race_part, stages, rider or who, others)  # type: ignore[arg-type]
-        for kind, values in document.get("parts", {}).items():
-            for value in values:
-                if kind == "shims":
-                    put(
-                        garage,
-                        BoxPart.model_validate(
-                            {
-                                "kind": "shim",
-                                "count": value.get("count", 1),
-                                "shim": {k: v for k, v in value.items() if k != "count"},
-                            }
-                        ),
-                    )
-                else:
-                    add_part(garage, kind, value)
+        take_box(garage, inputs.parts)
         if bike is not None:
             return bike, race
         bike = make_bike(garage, document["bike"], document["setup"])

@@ -3,7 +3,7 @@
 import gc
 import hashlib
 import threading
-from collections.abc import Callable, Collection, Hashable, Mapping
+from collections.abc import Callable, Collection, Hashable, Iterable, Mapping
 from dataclasses import replace
 from typing import TYPE_CHECKING, Any, TypeVar
 
@@ -39,6 +39,11 @@ def stage_cache() -> "StageCache":
 def input_key(inputs: "Inputs") -> str:
     """Hash of everything the report depends on: the core that reckons it, and the course by its content."""
     return hashlib.sha256(f"{CORE_VERSION} {inputs.digest()}".encode()).hexdigest()
+
+
+def digest_of(many: "Iterable[Inputs]") -> str:
+    """Hash of several inputs, in their order."""
+    return hashlib.sha256(" ".join(map(input_key, many)).encode()).hexdigest()
 
 
 def ridden_key(inputs: "Inputs") -> str:

@@ -7,7 +7,7 @@ from lynxwort.web.ui.rows import Travelling
 
 class OwnedPart(Travelling):
     """A part in the box, or several alike. value: SI, of kinds with one number; details: needle, wheel or shim as the
-    core takes it.
+    core takes it. One in a shop does not lie in the box: it may be bought.
     """
 
     class Condition(models.TextChoices):
@@ -15,6 +15,7 @@ class OwnedPart(Travelling):
         GOOD = "good", _("good")
         WORN = "worn", _("worn")
         SPENT = "spent", _("spent, do not fit")
+        SHOP = "shop", _("to buy")
 
     garage = models.ForeignKey(Garage, on_delete=models.CASCADE, related_name="parts")
     kind = models.CharField(max_length=40)
@@ -24,6 +25,8 @@ class OwnedPart(Travelling):
     count = models.PositiveIntegerField(default=1)
     condition = models.CharField(max_length=5, choices=Condition.choices, default=Condition.GOOD)
     place = models.CharField(max_length=60, blank=True)
+    cost = models.FloatField(null=True, blank=True)
+    work_s = models.FloatField(null=True, blank=True)
 
     class Meta:
         ordering = ["kind", "value", "label", "id"]
@@ -33,7 +36,7 @@ class OwnedPart(Travelling):
 
     def as_document(self) -> dict:
         """The part as the core takes it."""
-        value = {} if self.value is None else {"value": self.value}
+        numbers = {"value": self.value, "cost": self.cost, "work_s": self.work_s}
         return (
             {
                 "kind": self.kind,
@@ -42,6 +45,6 @@ class OwnedPart(Travelling):
                 "condition": self.condition,
                 "place": self.place,
             }
-            | value
+            | {name: number for name, number in numbers.items() if number is not None}
             | self.details
         )

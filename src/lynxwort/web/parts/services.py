@@ -2,20 +2,22 @@
 
 import csv
 import io
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
 from django.db import transaction
+from django.db.models import QuerySet
 from pydantic import ValidationError
 
 from lynxwort.core.errors import InputRefused, Refusal
-from lynxwort.core.model.box import PartsBox
+from lynxwort.core.model.base import field_facts
+from lynxwort.core.model.box import PartsBox, Priced
 from lynxwort.core.model.damper import StackShim
 from lynxwort.core.model.parts import FITTED_KINDS, KINDS, BoxPart
 from lynxwort.core.model.refused import refusals_of
-from lynxwort.core.units.convert import Units
+from lynxwort.core.units.convert import UnitNotUnderstood, Units, parse_typed
 from lynxwort.core.units.lines import read_values, rounded, write_value
 from lynxwort.core.units.tables import MOST_COLUMNS
 from lynxwort.web.garages.models import Garage
@@ -24,7 +26,12 @@ from lynxwort.web.ui.sheets import csv_text, read_back
 from lynxwort.web.ui.stale import StaleFacts
 from lynxwort.web.ui.typed import whole_number
 
-COLUMNS = ("kind", "value", "unit", "label", "count", "condition", "place")
+COLUMNS = ("kind", "value", "unit", "label", "count", "condition", "place", "price", "fitting_min")
+#: what is known of a part besides what it is
+ABOUT = ("count", "condition", "place", "label", "cost", "work_s")
+SHOP = OwnedPart.Condition.SHOP
+MOST_ALIKE = int(field_facts(BoxPart, "count").high or 1)
+NOTHING: Mapping[str, float | None] = {}
 MAX_FILE_BYTES = 1_000_000
 #: rows of a file, and letters of the value in one: as long as what may be typed
 MAX_ROWS, MAX_VALUE = 2000, 400
@@ -39,15 +46,27 @@ def checked(document: dict[str, Any]) -> BoxPart:
 
 
 def put(garage: Garage, part: BoxPart) -> tuple[OwnedPart, bool]:
-    """Put a part in the box; one that lies there already (same kind, value, details, label) takes the new count,
-    condition and place.
+    """Put a part in the box, or on the list of what a shop has; one that is there already (same kind, value, details,
+    label) takes the new count, condition and place, and a price and a time where they are said.
     """
     details = part.model_dump(mode="json", include={part.kind}, exclude_none=True) if part.value is None else {}
     value = None if part.value is None else rounded(part.value)
     about = {"count": part.count, "condition": part.condition, "place": part.place}
-    return OwnedPart.objects.update_or_create(
-        garage=garage, kind=part.kind, value=value, details=details, label=part.label, defaults=about
-    )
+    about |= {name: said for name in ("cost", "work_s") if (said := getattr(part, name)) is not None}
+    same = {"garage": garage, "kind": part.kind, "value": value, "details": details, "label": part.label}
+    lies = _there(**same, shop=part.condition == SHOP).first()
+    if lies is None:
+        return OwnedPart.objects.create(**same, **about), True
+    for name, said in about.items():
+        setattr(lies, name, said)
+    lies.save(update_fields=list(about))
+    return lies, False
+
+
+def _there(*, shop: bool, **same: Any) -> QuerySet[OwnedPart]:
+    """Rows of one kind of part: in a shop, or in the box."""
+    rows = OwnedPart.objects.filter(**same)
+    return rows.filter(condition=SHOP) if shop else rows.exclude(condition=SHOP)
 
 
 @transaction.atomic
@@ -57,47 +76,107 @@ def quick_add(garage: Garage, kind: str, text: str, units: Units | str, **about:
     return sum(put(garage, part)[1] for part in parts)
 
 
-def add_part(garage: Garage, kind: str, value_si: float) -> bool:
-    """Put one fitted part in the box; False when it already lies there."""
-    _, made = OwnedPart.objects.get_or_create(garage=garage, kind=kind, value=rounded(float(value_si)), defaults={})
-    return made
+def add_part(
+    garage: Garage, kind: str, value_si: float, said: Mapping[str, float | None] = NOTHING, *, shop: bool = False
+) -> bool:
+    """Put one fitted part in the box, or on the list of what a shop has; False when it already stands there. said: its
+    price and time.
+    """
+    same = {"garage": garage, "kind": kind, "value": rounded(float(value_si))}
+    if _there(**same, shop=shop).exists():
+        return False
+    OwnedPart.objects.create(**same, **said, **({"condition": SHOP} if shop else {}))
+    return True
+
+
+def take_box(garage: Garage, box: PartsBox) -> None:
+    """The box of a document; what stands in the garage's already is left as it is. Raises InputRefused."""
+    for shim in box.shims:
+        size = shim.model_dump(mode="json", exclude={"count"}, exclude_none=True)
+        put(garage, BoxPart.model_validate({"kind": "shim", "count": shim.count, "shim": size}))
+    told: dict[tuple[str, float], Mapping[str, float | None]] = {
+        (p.tunable, p.value): {"cost": p.cost, "work_s": p.work_s} for p in box.priced
+    }
+    for kind in FITTED_KINDS:
+        for value in box.owned(kind):
+            add_part(garage, kind, value, told.pop((kind, value), NOTHING))
+    for (kind, value), said in told.items():
+        checked({"kind": kind, "value": value})
+        add_part(garage, kind, value, said, shop=True)
 
 
 def about(row: OwnedPart) -> dict[str, Any]:
     """What the box's page edits of a part."""
-    return {"count": row.count, "condition": row.condition, "place": row.place, "label": row.label}
+    return {name: getattr(row, name) for name in ABOUT}
 
 
 @transaction.atomic
 def change(row: OwnedPart, *, seen: dict[str, Any] | None = None, **told: Any) -> None:
-    """Change count, condition, place or label. seen: as edited. Raises InputRefused, StaleFacts."""
+    """Change what is known of a part. seen: as edited. Raises InputRefused, StaleFacts."""
     now = OwnedPart.objects.get(pk=row.pk)
     if seen is not None and about(now) != seen:
         raise StaleFacts
     part = checked(now.as_document() | told)
-    now.count, now.condition, now.place, now.label = part.count, part.condition, part.place, part.label
-    now.save(update_fields=["count", "condition", "place", "label"])
+    for name in ABOUT:
+        setattr(now, name, getattr(part, name))
+    now.save(update_fields=list(ABOUT))
+
+
+@transaction.atomic
+def bought(row: OwnedPart) -> None:
+    """What was to buy lies in the box from now on, with what lies there of it."""
+    if row.condition != SHOP:
+        return
+    same = {"garage": row.garage, "kind": row.kind, "value": row.value, "details": row.details, "label": row.label}
+    lies = _there(**same, shop=False).exclude(condition=OwnedPart.Condition.SPENT).first()
+    if lies is None:
+        row.condition = OwnedPart.Condition.NEW
+        row.save(update_fields=["condition"])
+        return
+    change(lies, count=min(lies.count + row.count, MOST_ALIKE))
+    row.delete()
 
 
 def parts_box(garage: Garage) -> PartsBox:
-    """The box as the core takes it: what can be fitted; spent parts lie there for nothing."""
+    """The box as the core takes it: what can be fitted, and what may be bought; spent parts lie there for nothing."""
     fitted: dict[str, set[float]] = {}
-    shims = []
+    shims, told = [], dict[tuple[str, float], tuple[float | None, float | None]]()
     rows = OwnedPart.objects.filter(garage=garage, kind__in=(*FITTED_KINDS, "shim"))
-    for kind, value, details, count in rows.exclude(condition=OwnedPart.Condition.SPENT).values_list(
-        "kind", "value", "details", "count"
-    ):
-        if kind == "shim":
-            shims.append((*sorted(details["shim"].items()), ("count", min(count, 30))))
-        else:
-            fitted.setdefault(kind, set()).add(value)  # type: ignore[arg-type]
-    return _box(tuple((k, tuple(sorted(v))) for k, v in sorted(fitted.items())), tuple(shims))
+    for row in rows.exclude(condition=OwnedPart.Condition.SPENT).only("kind", "value", "details", "count", *ABOUT):
+        shop = row.condition == SHOP
+        if row.value is None:
+            if not shop:
+                shims.append((*sorted(row.details["shim"].items()), ("count", min(row.count, 30))))
+            continue
+        if not shop:
+            fitted.setdefault(row.kind, set()).add(row.value)
+        if shop or row.cost is not None or row.work_s is not None:
+            cost, work_s = told.get((row.kind, row.value), (None, None))
+            # what a shop asks today goes before what was paid
+            cost = row.cost if cost is None or (shop and row.cost is not None) else cost
+            told[row.kind, row.value] = cost, row.work_s if work_s is None else work_s
+    return _box(
+        tuple((k, tuple(sorted(v))) for k, v in sorted(fitted.items())), tuple(shims), tuple(sorted(told.items()))
+    )
 
 
 @lru_cache(maxsize=64)
-def _box(fitted: tuple[tuple[str, tuple[float, ...]], ...], shims: tuple[Any, ...]) -> PartsBox:
+def _box(
+    fitted: tuple[tuple[str, tuple[float, ...]], ...],
+    shims: tuple[Any, ...],
+    told: tuple[tuple[tuple[str, float], tuple[float | None, float | None]], ...],
+) -> PartsBox:
     """The same box as long as the same lies in it."""
-    return PartsBox(**dict(fitted), shims=tuple(StackShim(**dict(s)) for s in shims))
+    return PartsBox(
+        **dict(fitted),
+        shims=tuple(StackShim(**dict(s)) for s in shims),
+        priced=tuple(
+            Priced(
+                tunable=kind, value=value, **{k: v for k, v in (("cost", cost), ("work_s", work_s)) if v is not None}
+            )
+            for (kind, value), (cost, work_s) in told
+        ),
+    )
 
 
 def shelves(garage: Garage) -> list[tuple[str, list[tuple[OwnedPart, str]]]]:
@@ -114,7 +193,9 @@ def write_csv(garage: Garage) -> str:
     rows: list[Sequence[object]] = [COLUMNS]
     for row in OwnedPart.objects.filter(garage=garage):
         value, unit = write_value(checked(row.as_document()))
-        rows.append([row.kind, value, unit, row.label, row.count, row.condition, row.place])
+        price = "" if row.cost is None else f"{row.cost:.12g}"
+        fitting = "" if row.work_s is None else f"{row.work_s / 60.0:.12g}"
+        rows.append([row.kind, value, unit, row.label, row.count, row.condition, row.place, price, fitting])
     return csv_text(rows)
 
 
@@ -148,7 +229,19 @@ def _row_parts(row: dict[str, str], units: Units | str) -> list[BoxPart]:
     count = whole_number((row.get("count") or "").strip() or "1")
     if count is None:
         raise InputRefused(Refusal(path="count", code="not_a_whole_number"))
+    for column, name in (("price", "cost"), ("fitting_min", "work_s")):
+        if typed := (row.get(column) or "").strip():
+            about[name] = _number(column, name, typed, units)
     return [checked(document | about | {"count": count}) for document in read_values(kind, text, units)]
+
+
+def _number(column: str, name: str, typed: str, units: Units | str) -> float:
+    """A price or a time of a file's row. Raises InputRefused."""
+    facts = field_facts(BoxPart, name)
+    try:
+        return rounded(parse_typed(typed, facts.kind, units, low=facts.low, high=facts.high))
+    except UnitNotUnderstood as error:
+        raise InputRefused(Refusal(path=column, code=error.code, message=error.message)) from None
 
 
 def read_csv(garage: Garage, data: bytes, units: Units | str) -> int:
@@ -195,7 +288,7 @@ def read_csv(garage: Garage, data: bytes, units: Units | str) -> int:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Reckoned:
-    """What a file of parts would do to the box: parts new in it, changed in count, condition or place, and left."""
+    """What a file of parts would do to the box: parts new in it, those that more is known of then, and those left."""
 
     adds: int
     changes: int

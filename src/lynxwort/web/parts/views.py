@@ -25,23 +25,25 @@ def _page(request: Request, *, status: int = 200, **known: Any) -> HttpResponse:
                 (
                     part,
                     words,
-                    told if told and told.row.pk == part.pk else AboutForm(row=part, shown=services.about(part)),
+                    told
+                    if told and told.row.pk == part.pk
+                    else AboutForm(row=part, shown=services.about(part), preset=request.preset),
                 )
                 for part, words in parts
             ],
         )
         for kind, parts in services.shelves(request.garage)
     ]
-    context = {"form": PartForm(), "upload": FileForm(), "shelves": shelves}
+    context = {"form": PartForm(preset=request.preset), "upload": FileForm(), "shelves": shelves}
     return render(request, "parts/box.html", context | known, status=status)
 
 
 def box(request: Request) -> HttpResponse:
     """The parts box: what lies in it, and a line to put more in."""
-    form = PartForm(request.POST or None)
+    form = PartForm(request.POST or None, preset=request.preset)
     if request.method == "POST" and form.is_valid():
         typed = form.cleaned_data
-        about = {k: typed[k] for k in ("label", "count", "condition", "place")}
+        about = {k: typed[k] for k in services.ABOUT}
         try:
             new = services.quick_add(request.garage, typed["kind"], typed["text"], request.preset, **about)
             lay = _("That lay in the box already; count, condition and place were brought up to date.")
@@ -57,11 +59,14 @@ def box(request: Request) -> HttpResponse:
 
 @require_POST
 def change(request: Request, part: int) -> HttpResponse:
-    """Count, condition, place, mark."""
+    """Count, condition, place, mark, price, time to fit; or that it was bought."""
+    if "bought" in request.POST:
+        services.bought(get_object_or_404(OwnedPart, pk=part, garage=request.garage))
+        return redirect("parts:box")
 
     def make() -> AboutForm:
         row = get_object_or_404(OwnedPart, pk=part, garage=request.garage)
-        return AboutForm(request.POST, row=row, shown=services.about(row))
+        return AboutForm(request.POST, row=row, shown=services.about(row), preset=request.preset)
 
     form, status = edited(request, make, lambda form: services.change(form.row, seen=form.shown, **form.cleaned_data))
     return redirect("parts:box") if status == 302 else _page(request, told=form, status=status)

@@ -79,6 +79,7 @@ DEEDS: dict[str, Any] = {
     "parts:change": _("changed a part in the box"),
     "parts:file": _("read in parts"),
     "parts:remove": _("took a part out of the box"),
+    "bench:season-buy": _("listed parts to buy"),
     "bench:course": _("changed a course"),
     "bench:crew-plan": _("said how the crew gets about"),
     "bench:plan-week": _("put a plan’s work on the list of the week"),

@@ -236,6 +236,16 @@ def field_for(model: type[Part], name: str, preset: Units | str, *, label: str, 
     return QuantityField(facts, preset, **kwargs)
 
 
+def unrounded(form: forms.Form, cleaned: dict[str, Any]) -> dict[str, Any]:
+    """What was cleaned, numbers that were sent back as they were shown as they are known: a form shows them rounded."""
+    for path, value in list(cleaned.items()):
+        field, known = form.fields[path], form.initial.get(path)
+        if isinstance(field, QuantityField | SharesField | RatiosField) and known is not None and value is not None:
+            if str(form.data.get(form.add_prefix(path), "")).strip() == field.prepare_value(known).strip():
+                cleaned[path] = known
+    return cleaned
+
+
 class DocumentForm(MarkedForm):
     """A form over fields of core models. `spec`: (dotted path, model, label); blank optional fields stay assumed.
 
@@ -260,13 +270,7 @@ class DocumentForm(MarkedForm):
                 self.initial[path] = known
 
     def clean(self) -> dict[str, Any]:
-        cleaned = super().clean() or {}
-        for path, value in list(cleaned.items()):
-            field, known = self.fields[path], self.initial.get(path)
-            if isinstance(field, QuantityField | SharesField | RatiosField) and known is not None and value is not None:
-                if str(self.data.get(self.add_prefix(path), "")).strip() == field.prepare_value(known).strip():
-                    cleaned[path] = known
-        return cleaned
+        return unrounded(self, super().clean() or {})
 
     def document(self) -> dict[str, Any]:
         """The nested document of what was filled in."""

@@ -88,7 +88,7 @@ def _in_box(row: Bike) -> list[OwnedPart]:
     """What lies in the parts box to be bolted on, and is not on the bike's list."""
     listed = {i["name"] for i in row.document.get("kit", {}).get("items", ())}
     rows = OwnedPart.objects.filter(garage_id=row.garage_id, kind="kit").exclude(label="")
-    return [p for p in rows.exclude(condition=OwnedPart.Condition.SPENT) if p.label not in listed]
+    return [p for p in rows.exclude(condition__in=("spent", "shop")) if p.label not in listed]
 
 
 def from_box(row: Bike, part: int) -> None:

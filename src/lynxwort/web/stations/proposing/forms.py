@@ -13,6 +13,9 @@ from lynxwort.core.units.convert import Units
 from lynxwort.web.ui.forms import QuantityField
 from lynxwort.words.catalogue import STATION_NAMES
 
+#: parts of a season where nothing is said, and at most
+SEASON_PARTS, MOST_SEASON_PARTS = 2, 3
+
 
 class WishForm(forms.Form):
     """Four questions; blank leaves each as it is assumed."""
@@ -21,13 +24,13 @@ class WishForm(forms.Form):
         super().__init__(*args, **kwargs)
         for name, label in (
             ("purchases", _("Parts you would buy, at most")),
-            ("money", _("Money for items, at most")),
+            ("money", _("Money for parts and items, at most")),
             ("work_s", _("Hours of work, at most")),
             ("changes", _("Steps, at most")),
         ):
             facts = field_facts(Wish, name)
             self.fields[name] = QuantityField(facts, preset, label=label, required=False)
-        self.fields["money"].help_text = _("For what the list of items has a price; blank is no limit.")
+        self.fields["money"].help_text = _("A part without a price is not bought then; blank is no limit.")
         self.fields["work_s"].help_text = _("Blank is no limit.")
         self.fields["leave"] = forms.MultipleChoiceField(
             choices=[(s, _(STATION_NAMES[s])) for s in STATIONS if s not in ("purpose", "baseline", "trials")],
@@ -36,8 +39,11 @@ class WishForm(forms.Form):
 
     def wish(self) -> Wish:
         """What was asked for. Only of a valid form."""
-        said = {k: v for k, v in self.cleaned_data.items() if v not in (None, "", [])}
-        return Wish.model_validate(said)
+        return Wish.model_validate(self.said())
+
+    def said(self) -> dict[str, Any]:
+        """What was filled in. Only of a valid form."""
+        return {k: v for k, v in self.cleaned_data.items() if v not in (None, "", [])}
 
     @property
     def query(self) -> str:
@@ -45,3 +51,43 @@ class WishForm(forms.Form):
         return urlencode(
             [(name, value) for name in self.fields for value in self.data.getlist(name) if value]  # type: ignore[attr-defined]
         )
+
+
+class SeasonForm(WishForm):
+    """The same for several races of one bike: which, and how many parts in all."""
+
+    def __init__(self, *args: Any, races: list[tuple[str, str]], **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.fields["race"] = forms.MultipleChoiceField(
+            choices=races, label=_("Races besides this one"), required=False, widget=forms.CheckboxSelectMultiple
+        )
+        purchases = self.fields["purchases"]
+        purchases.label, purchases.assumed = _("Parts you would buy, at most"), str(SEASON_PARTS)  # type: ignore[attr-defined]
+        for name in ("work_s", "changes"):
+            self.fields[name].help_text = _("For each race.")
+
+    @property
+    def first(self) -> list[forms.BoundField]:
+        """What is asked for first."""
+        return [self[name] for name in ("race", "purchases", "money")]
+
+    @property
+    def more(self) -> list[forms.BoundField]:
+        """Limits that few need."""
+        return [self[name] for name in ("work_s", "changes", "leave")]
+
+    def clean_purchases(self) -> int:
+        """Each more makes many more sets."""
+        said = self.cleaned_data["purchases"]
+        if said is not None and said > MOST_SEASON_PARTS:
+            high = {"high": MOST_SEASON_PARTS}
+            raise forms.ValidationError(_("At most %(high)s parts are looked at together.") % high)
+        return SEASON_PARTS if said is None else int(said)
+
+    @property
+    def races(self) -> list[int]:
+        """Which other races. Only of a valid form."""
+        return [int(pk) for pk in self.cleaned_data["race"]]
+
+    def wish(self) -> Wish:
+        return Wish.model_validate({k: v for k, v in self.said().items() if k != "race"})

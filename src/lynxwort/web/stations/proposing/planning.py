@@ -26,7 +26,7 @@ from lynxwort.web.jobs.models import Job
 from lynxwort.web.races.models import Race
 from lynxwort.words.catalogue import FIGURE_NAMES, say, tunable_word
 from lynxwort.words.choices import PLACE_NAMES
-from lynxwort.words.formatting import value_text
+from lynxwort.words.formatting import plain_number, value_text
 
 #: a plan is shown as nearly done when so many setups were looked at; most need fewer
 MANY = 320.0
@@ -49,7 +49,7 @@ def ask(bench: Bench, wish: Wish, *, again: bool = False) -> Job:
     key = f"{door.input_key(bench.inputs.model_copy(update={'race': race}))[:40]}{wish.digest()[:24]}"
     payload["before"] = _made_before(bench, key)
     for kind in ("plan", "plan_sure"):
-        _let_go(bench, kind, but=key)
+        let_go(bench, kind, but=key)
     return worker.ask("plan", key, payload, again=again)
 
 
@@ -61,7 +61,7 @@ def _made_before(bench: Bench, key: str) -> list[dict[str, Any]]:
     return [{"tunable": m.tunable, "value": m.value} for m in moves]
 
 
-def _let_go(bench: Bench, kind: str, *, but: str) -> None:
+def let_go(bench: Bench, kind: str, *, but: str) -> None:
     """What was asked for before at a bench is not waited for any more, and of what was done the oldest goes."""
     mine = Job.objects.filter(kind=kind, payload__setup=bench.setup.pk, payload__race=bench.race.pk)
     others = mine.exclude(input_key=but)
@@ -116,6 +116,8 @@ def _changes(bench: Bench, changes: list[dict[str, Any]], units: Units | str) ->
         name = _(tunable_word(c["tunable"], bike))
         before, after = (tunable_text(bike, c["tunable"], c[k], units) for k in ("before", "after"))
         tag = "" if c["owned"] is None else _("in the box") if c["owned"] else _("buy")
+        price = c.get("cost")
+        tag = tag if price is None else f"{tag or _('costs')} {money_text(price)}"
         found.append({"name": name, "before": before, "after": after, "tag": tag, "buy": c["owned"] is False})
     return found
 
@@ -137,6 +139,11 @@ def lines(bench: Bench, report: Report, findings: list[dict[str, Any]], units: U
             }
         )
     return found
+
+
+def money_text(money: float) -> str:
+    """Money as it is told: of a currency nothing is known."""
+    return plain_number(money, 0 if abs(money - round(money)) < 0.005 else 2)
 
 
 def _time(work_s: float, units: Units | str) -> str:
@@ -170,7 +177,7 @@ def work_of(bench: Bench, data: dict[str, Any], steps: list[int]) -> list[dict[s
     and off is none of them: Kit's build says it.
     """
     bike, found = bench.inputs.bike, []
-    places = by_place(bike, (m.tunable for m in moves_of(data, steps)))
+    places = by_place(bench.inputs, moves_of(data, steps))
     for place, (tunables, takes_s) in places.items():
         if place != "items":
             name = f"{_(PLACE_NAMES[place])}: {', '.join(small(_(tunable_word(t, bike))) for t in tunables)}"
@@ -241,7 +248,8 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
         "steps": _steps(bench, data, units),
         "work": _time(data["cost"]["work_s"], units),
         "purchases": data["cost"]["purchases"],
-        "money": data["cost"]["money"],
+        "money": money_text(data["cost"]["money"]) if data["cost"]["money"] else "",
+        "unpriced": data["cost"].get("unpriced", 0),
         "settled": lines(bench, bench.report, data["settled"], units),
         "left": [line for line in left if not line["elsewhere"]],
         "new": new,

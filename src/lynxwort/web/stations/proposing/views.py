@@ -6,6 +6,7 @@ from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import redirect
 from django.utils.translation import gettext as _
+from django.utils.translation import ngettext
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 from django.views.decorators.vary import vary_on_headers
 
@@ -15,8 +16,8 @@ from lynxwort.web.bench.views import base_of, kept_bench
 from lynxwort.web.bikes import changes
 from lynxwort.web.jobs import worker
 from lynxwort.web.races import weeks
-from lynxwort.web.stations.proposing import planning, sureness
-from lynxwort.web.stations.proposing.forms import WishForm
+from lynxwort.web.stations.proposing import planning, seasons, sureness
+from lynxwort.web.stations.proposing.forms import SeasonForm, WishForm
 from lynxwort.web.stations.shell import behind, is_part, part
 from lynxwort.web.ui.typed import Request, version_of
 from lynxwort.words.refusals import explain
@@ -128,3 +129,55 @@ def take(request: Request, setup: int, race: int) -> HttpResponse:
         return back
     messages.success(request, _("The plan is in the draft. Look it over, then keep it or put it back."))
     return redirect(f"{base_of(setup, race)}card/plan/")
+
+
+@require_http_methods(["GET", "POST"])
+@vary_on_headers("HX-Request")
+def season(request: Request, setup: int, race: int) -> HttpResponse:
+    """What to buy for several races; POST cancels it or asks for it again."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    races = seasons.choices(bench)
+    asked = "for" in request.GET
+    form = SeasonForm(request.GET if asked else None, preset=request.preset, races=races, initial=seasons.ticked(bench))
+    context: dict[str, Any] = {"wish": form, "asked": asked, "query": request.GET.urlencode()}
+    if not asked or not form.is_valid():
+        return behind(request, bench, "season", context, 422 if asked else 200)
+    try:
+        job = seasons.ask(bench, form.races, form.wish(), again="again" in request.POST)
+    except InputRefused as refused:
+        for refusal in refused.refusals:
+            form.add_error("race", explain(refusal, preset=request.preset, translate=_))
+        return behind(request, bench, "season", context, 422)
+    if "cancel" in request.POST:
+        worker.cancel(job)
+        job.refresh_from_db()
+    context |= seasons.page(bench, job, request.preset)
+    if is_part(request):
+        return part(request, bench, "bench/_season.html", context | {"renewed": True})
+    return behind(request, bench, "season", context)
+
+
+@require_POST
+def to_buy(request: Request, setup: int, race: int) -> HttpResponse:
+    """The parts of a set onto the list of what to buy."""
+    bench = kept_bench(request, setup, race)
+    if isinstance(bench, HttpResponse):
+        return bench
+    form = SeasonForm(request.POST, preset=request.preset, races=seasons.choices(bench))
+    back = redirect(f"{base_of(setup, race)}card/season/")
+    if not form.is_valid():
+        return back
+    found = (seasons.ask(bench, form.races, form.wish()).result or {}).get("season")
+    ways = _numbers(request, "way")
+    if found is None or not ways:
+        messages.error(request, _("The draft has moved on since; this plan was for another one. Here is the new one."))
+        return redirect(f"{back.url}?for=1&{form.query}")
+    count = seasons.to_buy(bench, found, ways[0])
+    words = ngettext("%(n)s part is on the list of what to buy.", "%(n)s parts are on the list of what to buy.", count)
+    if count:
+        messages.success(request, words % {"n": count} + " " + _("Say their prices here, and when they are bought."))
+    else:
+        messages.success(request, _("They stand on the list of what to buy already."))
+    return redirect("parts:box")

@@ -11,7 +11,7 @@ from lynxwort.core.stations.damping import rides
 from lynxwort.core.stations.trials.day import begun
 from lynxwort.core.stations.trials.planning import expected
 from lynxwort.demo import garage_log, scenario, season
-from lynxwort.demo.bikes import BOX
+from lynxwort.demo.bikes import BOX, SHOP
 from lynxwort.web.bench.models import Felt
 from lynxwort.web.bench.services import keep, kept_report, open_bench, put_on_bench
 from lynxwort.web.bench.standing import remember
@@ -153,7 +153,7 @@ class Command(BaseCommand):
                 bike = Bike.objects.filter(garage=garage, name=inputs.bike.name).first()
                 rider = Rider.objects.filter(garage=garage, name=inputs.rider.name).first()
                 pairs.append(place_inputs(garage, inputs, bike=bike, rider=rider))
-            for kind, text, about in BOX:
+            for kind, text, about in BOX if options["bare"] else (*BOX, *SHOP):
                 quick_add(garage, kind, text, "metric", **about)
         for bike, race in pairs:
             first = bike.setups.order_by("pk")[0].pk
