@@ -148,6 +148,17 @@ def test_what_is_bought_in_vain_is_told_and_what_is_not_is_not():
         (Move(tunable="main_jet", value=168.0, owned=False),),
         (Move(tunable="fork_up_m", value=0.005, owned=False),),
     )
-    told = {v.tunables: v.chance for v in sure.sureness(demo_inputs(), steps, WISH, cache=CACHE, count=16).vain}
+    jet, tubes = (step[0] for step in steps)
+
+    def judged_beside(*box):
+        return sure.sureness(demo_inputs(), steps, WISH, from_box=box, cache=CACHE, count=16)
+
+    without_jet = judged_beside(tubes)
+    told = {v.tunables: v.chance for v in without_jet.vain}
     assert told["main_jet",] == 0.0  # without it every draw is too lean
     assert told["fork_up_m",] >= 0.7
+    assert without_jet.box_chance == 0.0
+    # the plan itself beside the plan: the same draws, every other one of them
+    same = judged_beside(jet, tubes)
+    assert 0.0 < same.box_chance <= 1.0
+    assert 0.0 <= 16 * same.clear_chance - 8 * same.box_chance <= 8.0

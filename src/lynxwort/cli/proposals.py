@@ -2,9 +2,12 @@
 
 import argparse
 from dataclasses import asdict
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from lynxwort.cli.files import read_document
+
+if TYPE_CHECKING:
+    from lynxwort.core.propose.wish import Wish
 
 
 def add(verbs: Any) -> None:
@@ -18,6 +21,10 @@ def add(verbs: Any) -> None:
     verb.add_argument("--most", type=int, default=None, metavar="N", help="setups looked at before it is shortened")
     verb.add_argument("--sure", action="store_true", help="how sure it is, too, and what to measure first")
     verb.set_defaults(run=plan)
+    verb = verbs.add_parser("season", help="what to buy for several races of one bike: documents of one setup")
+    verb.add_argument("files", nargs="+")
+    verb.add_argument("--wish", metavar="FILE", help="JSON as for propose; two parts where purchases is not said")
+    verb.set_defaults(run=bought)
 
 
 def sprockets(arguments: argparse.Namespace) -> Any:
@@ -45,27 +52,51 @@ def sprockets(arguments: argparse.Namespace) -> Any:
     }
 
 
+def _wish(file: str | None, **usual: Any) -> "Wish":
+    """The limits of a file, or as they are assumed. Raises InputRefused."""
+    from pydantic import ValidationError
+
+    from lynxwort.core.errors import InputRefused
+    from lynxwort.core.model.refused import refusals_of
+    from lynxwort.core.propose.wish import Wish
+
+    try:
+        return Wish.model_validate(usual | (read_document(file) if file else {}))
+    except ValidationError as error:
+        raise InputRefused(*refusals_of(error, "wish.", root=Wish)) from None
+
+
+def bought(arguments: argparse.Namespace) -> Any:
+    """The sets of parts, each with what every race makes of it. The first document's bike, setup, readings and box hold
+    for all. Raises InputRefused.
+    """
+    from lynxwort.core.evaluate import evaluate
+    from lynxwort.core.model.inputs import load_inputs
+    from lynxwort.core.propose.season import season
+    from lynxwort.core.report import plain
+
+    wish = _wish(arguments.wish, purchases=2)
+    first, *more = (load_inputs(read_document(file)) for file in arguments.files)
+    there = [{"race": i.race, "courses": i.courses, "riders": i.riders} for i in more]
+    races = [first, *(first.model_copy(update=away) for away in there)]
+    ranges = [evaluate(inputs, depth="full").sensitivities for inputs in races]
+    return plain(season(races, wish, sensitivities=ranges))
+
+
 def plan(arguments: argparse.Namespace) -> Any:
     """The steps in the order of work, what each is for, what is left, and the setup as it is then. Raises
     InputRefused.
     """
-    from pydantic import ValidationError
-
     from lynxwort.core.cache import StageCache
     from lynxwort.core.errors import InputRefused, Refusal
     from lynxwort.core.evaluate import evaluate
     from lynxwort.core.model.inputs import load_inputs
-    from lynxwort.core.model.refused import refusals_of
     from lynxwort.core.propose.plan import MOST, moves_of, propose
-    from lynxwort.core.propose.wish import Wish
     from lynxwort.core.report import plain
 
     if arguments.most is not None and not 1 <= arguments.most <= 5000:
         raise InputRefused(Refusal(path="most", code="out_of_bounds", low=1, high=5000))
-    try:
-        wish = Wish.model_validate(read_document(arguments.wish) if arguments.wish else {})
-    except ValidationError as error:
-        raise InputRefused(*refusals_of(error, "wish.", root=Wish)) from None
+    wish = _wish(arguments.wish)
     inputs, cache = load_inputs(read_document(arguments.file)), StageCache(size=400)
     ranges = evaluate(inputs, depth="full", cache=cache).sensitivities
     found = propose(inputs, wish, cache=cache, sensitivities=ranges, most=arguments.most or MOST)
@@ -75,4 +106,5 @@ def plan(arguments: argparse.Namespace) -> Any:
     from lynxwort.core.propose.sure import sureness
 
     steps = [moves_of(step.changes) for step in found.steps]
-    return told | {"sure": plain(sureness(inputs, steps, wish, cache=cache, sensitivities=ranges))}
+    box = None if found.from_box is None else moves_of(found.from_box.changes)
+    return told | {"sure": plain(sureness(inputs, steps, wish, cache=cache, sensitivities=ranges, from_box=box))}

@@ -100,5 +100,13 @@ class Judge:
         return dry or any(grade(f) > known.get(k, -1) for k, f in case.said.items())
 
     def clear(self, cases: Sequence[Case]) -> float:
-        """Share of the draws in which nothing more is said [1]."""
-        return float(np.mean([not self.is_more(c, d.luck) for c, d in zip(cases, self.draws, strict=True)]))
+        """Share of the draws in which nothing more is said than with the plan [1]."""
+        return self._clear(cases, self.draws)
+
+    def clear_otherwise(self, setup: Setup, cases: Sequence[Case]) -> float | None:
+        """The same of another setup, in every so many draws; None where some draw has no answer for it."""
+        found = self.otherwise(setup, ALL, cases)
+        return None if found is None else self._clear(found, self.draws[::EVERY])
+
+    def _clear(self, cases: Sequence[Case], of: Sequence[Draw]) -> float:
+        return float(np.mean([not self.is_more(c, d.luck) for c, d in zip(cases, of, strict=True)]))

@@ -49,7 +49,8 @@ class Vain:
 class Sureness:
     """draws: how many; clear_chance: [1] that nothing is said then that the plan does not say itself; dry_chance: that
     it runs dry; likely: what may come true, the likeliest first; first: what to measure first, the most worth first;
-    vain: what may be bought for nothing.
+    vain: what may be bought for nothing; box_chance: that nothing more is said in the best setup without buying [1],
+    None where nothing is bought, or it was not asked.
     """
 
     draws: int
@@ -58,6 +59,7 @@ class Sureness:
     likely: tuple[Likely, ...]
     first: tuple[First, ...]
     vain: tuple[Vain, ...]
+    box_chance: float | None
 
 
 def sureness(
@@ -67,11 +69,13 @@ def sureness(
     *,
     cache: StageCache | None = None,
     sensitivities: Mapping[str, tuple[float, float]] | None = None,
+    from_box: Sequence[Move] | None = None,
     count: int = DRAWS,
     beat: Callable[[int], None] | None = None,
 ) -> Sureness:
-    """How sure a plan is. inputs: as the bike stands; steps: of the plan; wish: within which it was made; beat: called
-    with how many cases were looked at, may raise to stop. Raises InputRefused where the planned setup cannot be judged.
+    """How sure a plan is. inputs: as the bike stands; steps: of the plan; wish: within which it was made; from_box:
+    moves to the best setup without buying, where the plan buys; beat: called with how many cases were looked at, may
+    raise to stop. Raises InputRefused where the planned setup cannot be judged.
     """
     before, moves, looked = inputs.setup, [m for step in steps for m in step], itertools.count(1)
 
@@ -93,6 +97,7 @@ def sureness(
             "money": None if wish.money is None else max(wish.money - spent, 0.0),
         }
     )
+    alone = None if from_box is None else judge.clear_otherwise(moved(before, from_box), cases)
     told = (worth_of(judge, cases, reading, more) for reading in readings(judge, cases))
     return Sureness(
         draws=count,
@@ -100,6 +105,7 @@ def sureness(
         dry_chance=float(np.mean([c.missed for c in cases])),
         likely=tuple(_likely(judge, cases)),
         first=tuple(sorted((f for f in told if f is not None), key=lambda f: -f.gain)),
+        box_chance=alone,
         vain=tuple(v for step in bought if (v := _vain(judge, cases, before, step)) is not None),
     )
 

@@ -37,9 +37,14 @@ RIGHT = {
 
 def ask(plan: Job) -> Job:
     """The job that looks at a plan that stands; its key is the plan's."""
-    steps = (plan.result or {})["plan"]["steps"]
-    moves = [[{"tunable": c["tunable"], "value": c["after"], "owned": c["owned"]} for c in s["changes"]] for s in steps]
-    return worker.ask("plan_sure", plan.input_key, plan.payload | {"steps": moves}, again=True)
+    data = (plan.result or {})["plan"]
+    moves = [_plain(s["changes"]) for s in data["steps"]]
+    box = data["from_box"] and _plain(data["from_box"]["changes"])
+    return worker.ask("plan_sure", plan.input_key, plan.payload | {"steps": moves, "from_box": box}, again=True)
+
+
+def _plain(changes: list[dict[str, Any]]) -> list[dict[str, Any]]:
+    return [{"tunable": c["tunable"], "value": c["after"], "owned": c["owned"]} for c in changes]
 
 
 @worker.register_stepping("plan_sure")
@@ -47,12 +52,14 @@ def compute(payload: dict[str, Any], step: worker.Step) -> dict[str, Any]:
     """Job: how sure it is, as plain data."""
     inputs, ranges = taken(payload)
     steps = [[Move(**m) for m in moves] for moves in payload["steps"]]
+    box = payload.get("from_box")
     found = sureness(
         inputs,
         steps,
         Wish.model_validate(payload["wish"]),
         cache=door.stage_cache(),
         sensitivities=ranges,
+        from_box=None if box is None else [Move(**m) for m in box],
         count=COUNT,
         beat=lambda looked: step(min(looked / MANY, 0.97), None),
     )
@@ -87,6 +94,7 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
     return {
         "sure": found,
         "clear": _of_hundred(found["clear_chance"]),
+        "box": "" if found.get("box_chance") is None else _of_hundred(found["box_chance"]),
         "dry": _of_hundred(found["dry_chance"]) if found["dry_chance"] >= 0.005 else "",
         "likely": [
             line | {"words": small(line["words"]), "cases": _of_hundred(x["chance"])}
