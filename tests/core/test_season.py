@@ -6,10 +6,11 @@ import itertools
 
 import pytest
 
+from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.box import PartsBox
 from lynxwort.core.propose.plan import propose
 from lynxwort.core.propose.season import season
-from lynxwort.core.propose.single import moved
+from lynxwort.core.propose.single import as_sold, judged, moved
 from lynxwort.core.propose.wish import Wish
 from lynxwort.core.propose.work import work_s
 from lynxwort.core.report import Move
@@ -55,6 +56,27 @@ def test_what_a_shop_has_is_bought_at_its_price_and_within_the_money():
     mine = boxed(bare, tank_capacity_m3=[0.0155], priced=shop.parts.model_dump()["priced"])
     assert tank_planned(mine).cost.money == 0.0
     assert mine.parts.sold("tank_capacity_m3") == ()
+
+
+def test_a_station_proposes_what_the_shop_has():
+    """One tank that is enough, one that is too small: the station's proposal and the plan name the same."""
+    priced = [{"tunable": "tank_capacity_m3", "value": v} for v in (0.012, 0.0155)]
+    inputs = boxed(demo_inputs("brackenmere"), priced=priced)
+    report = evaluate(inputs, cache=CACHE, sensitivities=demo_report("brackenmere").sensitivities)
+
+    def tanks(of, proposals):
+        return {m.value for f in of for p in proposals(f) for m in p if m.tunable == "tank_capacity_m3"}
+
+    raw = tanks(report.of("range"), lambda f: f.proposals)
+    assert raw
+    assert 0.0155 not in raw
+    assert tanks(judged(report.behind.up, report, "range"), lambda f: f.proposals) == {0.0155}
+    bare = inputs.model_copy(update={"parts": PartsBox()})
+    moves = (Move(tunable="tank_capacity_m3", value=0.015, owned=False), Move(tunable="fuel_fill_m3", value=0.015))
+    assert [m.value for m in as_sold(inputs, moves)] == [0.0155, 0.0155]
+    assert as_sold(bare, moves) == moves
+    # nothing is to be had on that side: it is left as it was proposed
+    assert as_sold(inputs, [Move(tunable="tank_capacity_m3", value=0.009, owned=False)])[0].value == 0.009
 
 
 def test_a_time_that_was_said_holds_the_opening_and_the_rest_of_the_place_its_own():

@@ -11,7 +11,7 @@ from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.fit import setup_misfit
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.propose.levels import ELSEWHERE, loud
-from lynxwort.core.propose.single import key_of, moved
+from lynxwort.core.propose.single import as_sold, key_of, moved
 from lynxwort.core.propose.tries import Tried, Tries
 from lynxwort.core.propose.work import may_buy, owned
 from lynxwort.core.report import Finding, Move
@@ -106,8 +106,10 @@ def near(tries: Tries, at: Tried) -> Iterator[Setup]:
 
 
 def _proposed(tries: Tries, at: Tried, findings: Iterable[Finding]) -> Iterator[Setup]:
+    inputs = tries.inputs.model_copy(update={"setup": at.setup})
     for finding in findings:
-        for moves in finding.proposals:
+        for asked in finding.proposals:
+            moves = as_sold(inputs, asked)
             if takeable(tries, moves):
                 yield from _and_settled(tries, at.setup, moves)
 

@@ -11,10 +11,12 @@ from lynxwort.core.derived.upstream import Upstream
 from lynxwort.core.errors import InputRefused
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.model.fit import setup_misfit
+from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.propose.leaning import is_leaner
+from lynxwort.core.propose.work import may_buy, owned
 from lynxwort.core.report import SEVERITIES, Finding, Leaves, Move, Report
-from lynxwort.core.tunables import move
+from lynxwort.core.tunables import move, said_value
 
 #: an act that a way out of a lean mixture may lead to: richer than needed fouls, lean seizes; it is said with the
 #: proposal
@@ -28,6 +30,25 @@ def moved(setup: Setup, moves: Iterable[Move]) -> Setup:
     for m in moves:
         setup = move(setup, m.tunable, m.value)
     return setup
+
+
+def as_sold(inputs: Inputs, moves: Iterable[Move]) -> tuple[Move, ...]:
+    """Moves as a shop can serve them: where it was said what it has of a kind, the size that is enough and nearest,
+    else the nearest on the same side; a filling goes with its tank. As they are where it has none on that side.
+    """
+    found, filled = [], dict[float, float]()
+    for m in moves:
+        value, now = m.value, said_value(inputs.setup, m.tunable)
+        if now is not None and owned(inputs.parts, m.tunable, value) is False:
+            if not may_buy(inputs.parts, m.tunable, value):
+                way = 1.0 if value > now else -1.0
+                there = [v for v in inputs.parts.sold(m.tunable) if (v - now) * way > 0.0]
+                value = min(there, key=lambda v: ((v - m.value) * way < 0.0, abs(v - m.value)), default=value)
+            filled[m.value] = value
+        elif m.tunable == "fuel_fill_m3":
+            value = filled.get(value, value)
+        found.append(replace(m, value=value))
+    return tuple(found)
 
 
 def key_of(finding: Finding) -> tuple[object, ...]:
@@ -70,7 +91,8 @@ def left_by(before: Report, finding: Finding, told: Leaves | None, after: Report
 def held(up: Upstream, report: Report, finding: Finding) -> Finding:
     """The finding with those of its proposals that hold, each with what it leaves."""
     kept: list[tuple[tuple[Move, ...], Leaves]] = []
-    for i, moves in enumerate(finding.proposals):
+    for i, asked in enumerate(finding.proposals):
+        moves = as_sold(up.inputs, asked)
         try:
             setup = moved(up.inputs.setup, moves)
             if setup_misfit(up.inputs.bike, setup):
