@@ -39,6 +39,7 @@ DEEDS: dict[str, Any] = {
     "bench:mount": _("put a bike on the bench"),
     "bench:notch": _("stepped notches in draft"),
     "bench:plan": _("had the bike set up by a plan"),
+    "bench:season": _("had it worked out what to buy"),
     "bench:put-back": _("put back in draft"),
     "bench:sprockets": _("had sprockets compared"),
     "bench:stops": _("changed stops in draft"),
