@@ -11,6 +11,7 @@ from django.urls import reverse
 from lynxwort.cli.main import main
 from lynxwort.core.asks import jetbox
 from lynxwort.core.model.bike.patterns import PATTERNS
+from lynxwort.core.model.inputs import dump_inputs
 from lynxwort.core.report import STATIONS
 from lynxwort.core.standin import bench_dyno
 from lynxwort.core.standin.session import recorded
@@ -55,6 +56,9 @@ def test_every_line_from_outside_runs_as_it_stands(line, tmp_path, monkeypatch, 
         Path("lap.csv").write_text("\n".join(ridden_log()[3]))
     if line.startswith("laps"):
         Path("session.gpx").write_bytes(recorded(scenario.track("brackenmere"), [4000.0, 3950.0], 1))
+    if line.startswith("season"):
+        Path("away.json").write_text(json.dumps(dump_inputs(scenario.inputs("gannach"))))
+        Path("limits.json").write_text('{"leave": ["chassis", "damping", "fuelling", "drive", "kit"], "purchases": 1}')
     Path("run.csv").write_text("\n".join(bench_dyno.run(INJECTED.bike.engine, HIGH, efficiency=0.9, seed=1, number=0)))
     words = shlex.split(line.split(">")[0])
     assert main(words) == 0

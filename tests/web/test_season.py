@@ -1,133 +1,138 @@
-"""What a shop has, its prices, and what to buy for several races, through the pages."""
+"""What the demo's season leaves on the pages: the bike's own, its history, the card; and a garage with nothing in it."""
 
-import html
-import io
-import json
 import re
 
-from django.urls import reverse
+import pytest
+from django.core.management import call_command
 
-from lynxwort.web.bikes.models import Setup
-from lynxwort.web.jobs import worker
-from lynxwort.web.jobs.models import Job
-from lynxwort.web.parts import services as parts
-from lynxwort.web.parts.models import OwnedPart
+from lynxwort.web.bench.services import open_bench
+from lynxwort.web.bikes.models import Bike, Draft, Revision, Setup
+from lynxwort.web.evaluation import door
+from lynxwort.web.garages.models import User
 from lynxwort.web.races.models import Race
-
-QUICK = {"for": "1", "leave": ["chassis", "damping", "fuelling", "drive", "kit"]}
-
-
-def worked():
-    while worker.run_next():
-        pass
+from lynxwort.words.catalogue import say
 
 
-def text(answer):
-    return html.unescape(answer.content.decode())
+def words(answer) -> str:
+    """A page's text without its markup."""
+    page = re.sub(r"<(script|style|svg).*?</\1>", " ", answer.content.decode(), flags=re.S)
+    return re.sub(r"\s+", " ", re.sub(r"<[^>]+>", " ", page))
 
 
-def put(demo, kind="tank_capacity_m3", what="15.5", **said):
-    return demo.post("/parts/", {"kind": kind, "text": what, "count": 1, "condition": "shop"} | said)
+@pytest.fixture
+def season(db, client):
+    """The first bike with all that happened to it."""
+    call_command("load_demo", verbosity=0, only="brackenmere")
+    door._ready.set()
+    client.force_login(User.objects.get(username="demo"), backend="django.contrib.auth.backends.ModelBackend")
+    return client
 
 
-def test_what_is_to_buy_does_not_lie_in_the_box_until_it_is_bought(demo):
-    garage = demo.race.garage
-    # 168 lies there too: it is not turned into one to buy, nor the other way round
-    put(demo, "main_jet", "168", cost="4,50", work_s="1 h")
-    assert OwnedPart.objects.filter(kind="main_jet", value=168.0).count() == 2
-    assert 168.0 in parts.parts_box(garage).main_jet
-    assert put(demo, cost="240", work_s="45").status_code == 302
-    box = parts.parts_box(garage)
-    assert 0.0155 not in box.tank_capacity_m3
-    assert [p.model_dump() for p in box.priced if p.tunable == "tank_capacity_m3"] == [
-        {"tunable": "tank_capacity_m3", "value": 0.0155, "cost": 240.0, "work_s": 2700.0}
-    ]
-    row = OwnedPart.objects.get(kind="tank_capacity_m3", condition="shop")
-    # a price that the page shows rounded stays as it was said
-    OwnedPart.objects.filter(pk=row.pk).update(cost=239.96)
-    page = text(demo.get("/parts/"))
-    assert "Bought: it lies in the box" in page
-    about = {"count": 2, "condition": "shop", "cost": "240.0", "work_s": "45", "place": "", "label": ""}
-    demo.post(f"/parts/{row.pk}/", about)
-    row.refresh_from_db()
-    assert (row.cost, row.work_s, row.count) == (239.96, 2700.0, 2)
-    for wrong, words in (("-3", "Too small: at least 0"), ("lots", "number"), ("9" * 30, "Too large")):
-        answer = demo.post(f"/parts/{row.pk}/", about | {"cost": wrong})
-        assert answer.status_code == 422
-        assert words in text(answer)
-    # through a file and a document and back
-    written = demo.get(reverse("parts:export")).content
-    assert b"shop,,239.96,45" in written
-    before = list(OwnedPart.objects.values_list("kind", "value", "condition", "cost", "work_s"))
-    OwnedPart.objects.all().delete()
-    demo.post(reverse("parts:file"), {"file": io.BytesIO(written)})
-    assert list(OwnedPart.objects.values_list("kind", "value", "condition", "cost", "work_s")) == before
-    for wrong in ("dear", "-1"):
-        broken = io.BytesIO(f"kind,value,price\nmain_jet,165,{wrong}".encode())
-        assert demo.post(reverse("parts:file"), {"file": broken}).status_code == 422
-    # bought twice over two windows: once
-    row = OwnedPart.objects.get(kind="tank_capacity_m3", condition="shop")
-    for _press in range(2):
-        demo.post(f"/parts/{row.pk}/", {"bought": "1"}, follow=True)
-    assert 0.0155 in parts.parts_box(garage).tank_capacity_m3
-    jets = OwnedPart.objects.filter(kind="main_jet", value=168.0)
-    demo.post(f"/parts/{jets.get(condition='shop').pk}/", {"bought": "1"})
-    assert [(j.count, j.condition) for j in jets.all()] == [(2, "good")]
+def test_the_season_stands_in_history_on_the_bikes_page_and_on_the_card(season):
+    bike = Bike.objects.get()
+    line, wet = Setup.objects.order_by("pk")
+    assert [r.number for r in line.revisions.all()] == [5, 4, 3, 2, 1]
+    assert wet.head.parent.number == 3
+    assert wet.name == "wet"
+    assert not line.draft.past
+    assert line.draft.values == line.head.values
+
+    page = season.get(f"/bikes/{bike.pk}/").content.decode()
+    assert "The bike with its rider from the side" in page
+    assert page.count('class="struck"') == 1
+    said = words(season.get(f"/bikes/{bike.pk}/"))
+    assert "Two-stroke, jetted carburettor, 293 cm³, 104.0 kg" in said
+    assert "front harsh on rock: three clicks out" in said
+
+    a, b = line.revisions.get(number=1), line.revisions.get(number=4)
+    compared = words(season.get(f"/setups/{line.pk}/compare/?a={a.pk}&b={b.pk}"))
+    assert "48.0 N/mm" in compared
+    assert "50.0 N/mm" in compared
+    base = f"/bench/{line.pk}/{Race.objects.get().pk}/"
+    assert "hits the hands on every ledge" in words(season.get(f"{base}damping/felt/"))
+    assert words(season.get(f"{base}fuelling/dyno/")).count("Use this run") == 3
 
 
-def test_a_document_brings_its_shop_along_and_nonsense_is_refused(demo):
-    put(demo, cost="240")
-    document = json.loads(demo.get(f"{demo.base}document.json").content)
-    assert document["parts"]["priced"][0]["cost"] == 240.0
-    OwnedPart.objects.all().delete()
-    upload = reverse("bench:upload")
-
-    def sent():
-        return demo.post(upload, {"file": io.BytesIO(json.dumps(document).encode())}, follow=True)
-
-    assert sent().status_code == 200
-    shop = OwnedPart.objects.get(condition="shop")
-    assert (shop.kind, shop.value, shop.cost) == ("tank_capacity_m3", 0.0155, 240.0)
-    for bad in ({"tunable": "wings", "value": 1.0}, {"tunable": "main_jet", "value": 1e9}):
-        document["parts"]["priced"] = [bad]
-        races = Race.objects.count()
-        assert sent().status_code == 422
-        assert Race.objects.count() == races
+def test_the_card_says_first_what_waits_then_what_to_set_and_to_pour(season):
+    line = Setup.objects.order_by("pk")[0]
+    answer = season.get(f"/bench/{line.pk}/{Race.objects.get().pk}/card/")
+    said = words(answer)
+    parts = [said.index(f" {name} ") for name in ("Not settled", "Set", "Pour", "If the air changes")]
+    assert parts == sorted(parts)
+    assert said.index("Main 165 too lean") < said.index("165 was 162.5")
+    # 11.5 L of mixture at 50 : 1 is 11.5 / 51 of oil
+    assert "225 mL of oil in 11.3 L of petrol" in said
+    front = answer.content.decode().split("card-rest")[0]
+    assert "Shock spring" not in front
+    assert "Top speed" not in front
 
 
-def test_what_to_buy_is_told_race_by_race_and_listed(whole):
-    demo, race = whole, Race.objects.get(name__startswith="Brackenmere")
-    base = reverse("bench:bench", args=[Setup.objects.get(bike__name="Quern 293", name="").pk, race.pk])
-    address = f"{base}card/season/"
-    first = text(demo.get(address))
-    assert "Say for which races" in first
-    assert not Job.objects.filter(kind="season").exists()
-    other = Race.objects.get(name__startswith="Gannach").pk
-    for wrong in ({"purchases": "9"}, {"race": ["99999"]}, {"money": "much"}):
-        answer = demo.get(address, QUICK | wrong)
-        assert answer.status_code == 422
-        assert "error" in text(answer)
-    OwnedPart.objects.all().delete()
-    put(demo, cost="240")
-    asked = QUICK | {"race": [str(other)], "purchases": "1"}
-    assert "Working it out for 2 races" in text(demo.get(address, asked))
-    worked()
-    page = text(demo.get(address, asked))
-    assert "Buy first: tank 15.5 L for 240" in page
-    assert re.search(r"Brackenmere three-lapper</b></a> <span>\d+ findings left", page)
-    assert re.search(r"It settles: finishes \d+", page)
-    # it stands there already; without it a press from a page of before changes nothing
-    assert "They stand on the list" in text(demo.post(f"{address}buy/", asked | {"way": "1"}, follow=True))
-    for way in ("0", "7", "x"):
-        demo.post(f"{address}buy/", asked | {"way": way}, follow=True)
-    assert OwnedPart.objects.count() == 1
-    # with too little money the box alone is as good as it gets
-    poor = asked | {"money": "200"}
-    demo.get(address, poor)
-    worked()
-    assert "Nothing that could be bought does better" in text(demo.get(address, poor))
-    # a plan of one race says the price too
-    plan = {"purchases": "1", "leave": QUICK["leave"]}
-    demo.get(f"{base}card/plan/", plan)
-    worked()
-    assert re.search(r"1 part to buy for 240", text(demo.get(f"{base}card/plan/", plan)))
+def test_the_card_never_leaves_out_what_is_said_of_the_mixture(season):
+    """However much asks to be looked at: a mixture that nobody proved, a range that runs lean."""
+    line, race = Setup.objects.order_by("pk")[0], Race.objects.get()
+    address = f"/bench/{line.pk}/{race.pk}/"
+    kept = season.get(f"{address}card/").content.decode().split("card-rest")[0]
+    bench = open_bench(line, race)
+    unsettled = [f for f in bench.kept.of("fuelling") if f.severity != "ok"]
+    assert unsettled
+    assert all(say(f, bench.kept).answer in kept for f in unsettled)
+    for row in line.bike.readings.all():
+        if row.document["kind"] == "known_good":
+            season.post(f"{address}strike/{row.pk}/", {"struck": "1"})
+    front = words(season.get(f"{address}card/")).split("On the way, and every figure")[0]
+    assert "Mixture unknown: no proven" in front
+
+
+def test_what_is_next_leads_to_the_room_that_settles_it(season):
+    page = season.get("/").content.decode()
+    line, race = Setup.objects.order_by("pk")[0], Race.objects.get()
+    assert f'class="next-press" href="/bench/{line.pk}/{race.pk}/fuelling/jets/"' in page
+
+
+def test_a_garage_with_nothing_says_the_first_step_and_a_race_without_a_bike_its_one_press(client, stranger, season):
+    client.force_login(stranger, backend="django.contrib.auth.backends.ModelBackend")
+    said = words(client.get("/"))
+    assert "An empty garage" in said
+    assert said.count("Add a bike") == 1
+    assert client.get(f"/bikes/{Bike.objects.get().pk}/").status_code == 404
+    garage = stranger.memberships.get().garage
+    bike = Bike.objects.get()
+    for row, name in ((bike, "garage"), (Race.objects.get(), "garage")):
+        setattr(row, name, garage)
+        row.save(update_fields=["garage"])
+    Race.objects.get().pairing.delete()
+    Setup.objects.filter(name="wet").update(head=None)
+    Setup.objects.get(name="wet").revisions.all().delete()
+    Setup.objects.get(name="wet").delete()
+    assert f"Next: put {bike.name} on the bench for it" in words(client.get("/"))
+    empty = client.get(f"/bikes/{bike.pk}/").content.decode()
+    assert "In no race yet" in empty
+    assert "each place leads to its facts" in empty
+
+
+def test_from_the_card_a_draft_is_kept_or_taken_back_and_the_card_comes_back(demo):
+    card = f"{demo.base}card/"
+    draft = Draft.objects.get()
+    draft.values |= {"rear_sprocket_teeth": 50}
+    draft.version += 1
+    draft.save()
+    page = demo.get(card).content.decode()
+    assert "A draft is open" in page
+    assert f'name="back" value="{card}"' in page
+    sent = {"version": Draft.objects.get().version, "back": card}
+    unsaid = demo.post(f"{card}keep/", sent | {"reason": " "})
+    assert (unsaid.status_code, unsaid["Location"], Revision.objects.count()) == (302, card, 1)
+    assert "Say in a few words why" in demo.get(card).content.decode()
+    kept = demo.post(f"{card}keep/", sent | {"reason": "deep sand"})
+    assert (kept.status_code, kept["Location"]) == (302, card)
+    assert Revision.objects.get(number=2).values["rear_sprocket_teeth"] == 50
+    after = demo.get(card).content.decode()
+    assert "A draft is open" not in after
+    assert "setup No. 2" in after
+    draft = Draft.objects.get()
+    draft.values |= {"rear_sprocket_teeth": 52}
+    draft.version += 1
+    draft.save()
+    back = demo.post(f"{card}put-back/", {"version": draft.version, "back": card, "tunable": "all"})
+    assert (back.status_code, back["Location"]) == (302, card)
+    assert Draft.objects.get().values["rear_sprocket_teeth"] == 50
