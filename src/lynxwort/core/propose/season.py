@@ -99,19 +99,18 @@ def season(
     pool = _pool(plans)
     for plan in plans:
         plan.fill(pool)
-    box = _way(plans, frozenset(), races[0])
-    ways = [box]
-    for size in range(1, wish.purchases + 1):
-        sets = (frozenset(s) for s in itertools.combinations(pool, size))
-        ranked = sorted(
-            (s for s in sets if _affordable(races[0], s, wish)), key=lambda s: (_total(plans, s), sorted(s))
-        )
-        for chosen in ranked[:TOP]:
+    sizes = [_sets(races[0], pool, size, wish) for size in range(1, wish.purchases + 1)]
+    for sets in sizes:
+        for chosen in sorted(sets, key=lambda s: _rank(plans, s))[:TOP]:
             for plan in plans:
                 plan.confirm(chosen)
-        best = min(ranked[:TOP], key=lambda s: _rank(plans, s), default=None)
-        if best is not None and _total(plans, best) < min(_summed(w) for w in ways):
-            ways.append(_way(plans, best, races[0]))
+    # only now, since what was found for a set may do with less of it
+    told = [frozenset[Key]()]
+    for sets in sizes:
+        best = min(sets, key=lambda s: _rank(plans, s), default=told[-1])
+        if _total(plans, best) < _total(plans, told[-1]):
+            told.append(best)
+    ways = [_way(plans, of, races[0]) for of in told]
     return Season(before=tuple(p.tries.base.levels for p in plans), ways=tuple(ways), looked=next(count) - 1)
 
 
@@ -186,7 +185,8 @@ def _pool(plans: Sequence[_Raced]) -> tuple[Key, ...]:
 
 def _total(plans: Sequence[_Raced], of: frozenset[Key]) -> tuple[int, ...]:
     """Levels summed over the races, each with the best that buys nothing else."""
-    return _sum(p.best(of).levels for p in plans)
+    levels = (p.best(of).levels.key for p in plans)
+    return tuple(map(sum, zip(*levels, strict=True)))
 
 
 def _rank(plans: Sequence[_Raced], of: frozenset[Key]) -> tuple[Any, ...]:
@@ -195,12 +195,10 @@ def _rank(plans: Sequence[_Raced], of: frozenset[Key]) -> tuple[Any, ...]:
     return _total(plans, of), costs.count(None), sum(c or 0.0 for c in costs), sorted(of)
 
 
-def _sum(levels: Iterable[Levels]) -> tuple[int, ...]:
-    return tuple(map(sum, zip(*(one.key for one in levels), strict=True)))
-
-
-def _summed(way: Way) -> tuple[int, ...]:
-    return _sum(at.levels for at in way.races)
+def _sets(inputs: Inputs, pool: Iterable[Key], size: int, wish: Wish) -> list[frozenset[Key]]:
+    """All sets of so many parts that may be had for the money."""
+    sets = (frozenset(s) for s in itertools.combinations(pool, size))
+    return [s for s in sets if _affordable(inputs, s, wish)]
 
 
 def _affordable(inputs: Inputs, of: frozenset[Key], wish: Wish) -> bool:

@@ -1,5 +1,6 @@
 """Set it up for me: one plan across all stations."""
 
+from collections.abc import Callable
 from typing import Any
 
 from django.contrib import messages
@@ -15,12 +16,26 @@ from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.views import base_of, kept_bench
 from lynxwort.web.bikes import changes
 from lynxwort.web.jobs import worker
+from lynxwort.web.jobs.models import Job
 from lynxwort.web.races import weeks
 from lynxwort.web.stations.proposing import planning, seasons, sureness
 from lynxwort.web.stations.proposing.forms import SeasonForm, WishForm
 from lynxwort.web.stations.shell import behind, is_part, part
 from lynxwort.web.ui.typed import Request, version_of
 from lynxwort.words.refusals import explain
+
+Page = Callable[[Bench, Job, Any], dict[str, Any]]
+
+
+def _shown(request: Request, bench: Bench, room: str, context: dict[str, Any], job: Job, page: Page) -> HttpResponse:
+    """A job as far as it is, stopped where that is asked: whole, or the part that fetches itself anew."""
+    if "cancel" in request.POST:
+        worker.cancel(job)
+        job.refresh_from_db()
+    context |= page(bench, job, request.preset)
+    if is_part(request):
+        return part(request, bench, f"bench/_{room}.html", context | {"renewed": True})
+    return behind(request, bench, room, context)
 
 
 @require_http_methods(["GET", "POST"])
@@ -35,13 +50,7 @@ def plan(request: Request, setup: int, race: int) -> HttpResponse:
     if not form.is_valid():
         return behind(request, bench, "plan", context, 422)
     job = planning.ask(bench, form.wish(), again="again" in request.POST)
-    if "cancel" in request.POST:
-        worker.cancel(job)
-        job.refresh_from_db()
-    context |= planning.page(bench, job, request.preset)
-    if is_part(request):
-        return part(request, bench, "bench/_plan.html", context | {"renewed": True})
-    return behind(request, bench, "plan", context)
+    return _shown(request, bench, "plan", context, job, planning.page)
 
 
 @require_safe
@@ -150,13 +159,7 @@ def season(request: Request, setup: int, race: int) -> HttpResponse:
         for refusal in refused.refusals:
             form.add_error("race", explain(refusal, preset=request.preset, translate=_))
         return behind(request, bench, "season", context, 422)
-    if "cancel" in request.POST:
-        worker.cancel(job)
-        job.refresh_from_db()
-    context |= seasons.page(bench, job, request.preset)
-    if is_part(request):
-        return part(request, bench, "bench/_season.html", context | {"renewed": True})
-    return behind(request, bench, "season", context)
+    return _shown(request, bench, "season", context, job, seasons.page)
 
 
 @require_POST
