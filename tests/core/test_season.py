@@ -75,6 +75,11 @@ def test_a_station_proposes_what_the_shop_has():
     moves = (Move(tunable="tank_capacity_m3", value=0.015, owned=False), Move(tunable="fuel_fill_m3", value=0.015))
     assert [m.value for m in as_sold(inputs, moves)] == [0.0155, 0.0155]
     assert as_sold(bare, moves) == moves
+    # a size that might be leaner than what was proposed is not put in its place; a richer one is
+    jets = boxed(inputs, priced=[{"tunable": "main_jet", "value": v} for v in (157.5, 172.5)])
+    leaner, richer = (Move(tunable="main_jet", value=v, owned=False) for v in (162.5, 167.5))
+    assert as_sold(jets, [leaner]) == (leaner,)
+    assert as_sold(jets, [richer])[0].value == 172.5
     # nothing is to be had on that side: it is left as it was proposed
     assert as_sold(inputs, [Move(tunable="tank_capacity_m3", value=0.009, owned=False)])[0].value == 0.009
 

@@ -72,10 +72,10 @@ def bought(arguments: argparse.Namespace) -> Any:
     """
     from lynxwort.core.evaluate import evaluate
     from lynxwort.core.model.inputs import load_inputs
-    from lynxwort.core.propose.season import season
+    from lynxwort.core.propose.season import PARTS, season
     from lynxwort.core.report import plain
 
-    wish = _wish(arguments.wish, purchases=2)
+    wish = _wish(arguments.wish, purchases=PARTS)
     first, *more = (load_inputs(read_document(file)) for file in arguments.files)
     there = [{"race": i.race, "courses": i.courses, "riders": i.riders} for i in more]
     races = [first, *(first.model_copy(update=away) for away in there)]

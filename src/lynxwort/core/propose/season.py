@@ -28,6 +28,8 @@ from lynxwort.core.report import Finding, Move
 MOST, CONFIRM = 240, 40
 #: parts that sets are made of; sets of each size that are confirmed
 POOL, TOP = 8, 2
+#: parts of a set where nothing was said, and at most: with each more there are many more sets (assumption)
+PARTS, MOST_PARTS = 2, 3
 Key = tuple[str, float]
 Beat = Callable[[int], None]
 
@@ -83,9 +85,9 @@ def season(
     most: int = MOST,
     beat: Beat | None = None,
 ) -> Season:
-    """What to buy for races of one bike. wish: its limits hold for each race, those of parts and money for the set;
-    sensitivities: ranges of what rests on the ride, by race; beat: called with how many setups were looked at, may
-    raise to stop. Raises InputRefused where the setup as it stands cannot be judged on a race.
+    """What to buy for races of one bike. wish: its limits hold for each race, those of parts and money for the set, of
+    MOST_PARTS at most; sensitivities: ranges of what rests on the ride, by race; beat: called with how many setups were
+    looked at, may raise to stop. Raises InputRefused where the setup as it stands cannot be judged on a race.
     """
     count = itertools.count(1)
 
@@ -99,7 +101,7 @@ def season(
     pool = _pool(plans)
     for plan in plans:
         plan.fill(pool)
-    sizes = [_sets(races[0], pool, size, wish) for size in range(1, wish.purchases + 1)]
+    sizes = [_sets(races[0], pool, size, wish) for size in range(1, min(wish.purchases, MOST_PARTS) + 1)]
     for sets in sizes:
         for chosen in sorted(sets, key=lambda s: _rank(plans, s))[:TOP]:
             for plan in plans:
@@ -136,7 +138,7 @@ class _Raced:
     def fill(self, pool: Iterable[Key]) -> None:
         """Each part of the others' plans on what the box alone leads to, settled."""
         tries, box = self.tries, self.best(frozenset())
-        tries.purchases, tries.most = 1, tries.looked + 4 * POOL
+        tries.purchases, tries.most = 1, tries.looked + POOL
         for tunable, value in pool:
             if tunable in tries.may:
                 try:

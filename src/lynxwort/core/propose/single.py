@@ -16,11 +16,13 @@ from lynxwort.core.model.setup import Setup
 from lynxwort.core.propose.leaning import is_leaner
 from lynxwort.core.propose.work import may_buy, owned
 from lynxwort.core.report import SEVERITIES, Finding, Leaves, Move, Report
-from lynxwort.core.tunables import move, said_value
+from lynxwort.core.tunables import is_of_mixture, move, said_value
 
 #: an act that a way out of a lean mixture may lead to: richer than needed fouls, lean seizes; it is said with the
 #: proposal
 RICH = "rich_high_up"
+#: what feeds an engine the more, the greater it is
+RICHER_UP = frozenset({"main_jet", "pilot_jet"})
 #: codes that say the same thing, only of another way out or of how bad it is
 ALIKE = {"bottoms_anyway": "bottoms_no_click", "bottoms_click": "bottoms_no_click", "fluid_close": "fluid_boils"}
 
@@ -34,14 +36,16 @@ def moved(setup: Setup, moves: Iterable[Move]) -> Setup:
 
 def as_sold(inputs: Inputs, moves: Iterable[Move]) -> tuple[Move, ...]:
     """Moves as a shop can serve them: where it was said what it has of a kind, the size that is enough and nearest,
-    else the nearest on the same side; a filling goes with its tank. As they are where it has none on that side.
+    else the nearest on the same side; a filling goes with its tank. As they are where it has none on that side, and
+    where another size might be leaner than what was proposed.
     """
     found, filled = [], dict[float, float]()
     for m in moves:
         value, now = m.value, said_value(inputs.setup, m.tunable)
         if now is not None and owned(inputs.parts, m.tunable, value) is False:
-            if not may_buy(inputs.parts, m.tunable, value):
-                way = 1.0 if value > now else -1.0
+            way = 1.0 if value > now else -1.0
+            leaner = is_of_mixture(m.tunable) and not (m.tunable in RICHER_UP and way > 0.0)
+            if not leaner and not may_buy(inputs.parts, m.tunable, value):
                 there = [v for v in inputs.parts.sold(m.tunable) if (v - now) * way > 0.0]
                 value = min(there, key=lambda v: ((v - m.value) * way < 0.0, abs(v - m.value)), default=value)
             filled[m.value] = value

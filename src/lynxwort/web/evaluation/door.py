@@ -41,9 +41,9 @@ def input_key(inputs: "Inputs") -> str:
     return hashlib.sha256(f"{CORE_VERSION} {inputs.digest()}".encode()).hexdigest()
 
 
-def digest_of(many: "Iterable[Inputs]") -> str:
-    """Hash of several inputs, in their order."""
-    return hashlib.sha256(" ".join(map(input_key, many)).encode()).hexdigest()
+def digest_of(many: "Iterable[Inputs]", rows: Iterable[int]) -> str:
+    """Hash of several inputs, in their order, and of the rows that they are made of."""
+    return hashlib.sha256(" ".join([*map(input_key, many), *map(str, rows)]).encode()).hexdigest()
 
 
 def ridden_key(inputs: "Inputs") -> str:

@@ -46,10 +46,13 @@ def box(request: Request) -> HttpResponse:
         about = {k: typed[k] for k in services.ABOUT}
         try:
             new = services.quick_add(request.garage, typed["kind"], typed["text"], request.preset, **about)
-            lay = _("That lay in the box already; count, condition and place were brought up to date.")
-            messages.success(
-                request, ngettext("%(n)s new in the box.", "%(n)s new in the box.", new) % {"n": new} if new else lay
-            )
+            if not new:
+                words = _("That stood here already; what is known of it was brought up to date.")
+            elif typed["condition"] == services.SHOP:
+                words = ngettext("%(n)s new to buy.", "%(n)s new to buy.", new) % {"n": new}
+            else:
+                words = ngettext("%(n)s new in the box.", "%(n)s new in the box.", new) % {"n": new}
+            messages.success(request, words)
             return redirect("parts:box")
         except InputRefused as refused:
             for refusal in refused.refusals:

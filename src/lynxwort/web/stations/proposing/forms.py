@@ -7,14 +7,12 @@ from django import forms
 from django.utils.translation import gettext as _
 
 from lynxwort.core.model.base import field_facts
+from lynxwort.core.propose.season import MOST_PARTS, PARTS
 from lynxwort.core.propose.wish import Wish
 from lynxwort.core.report import STATIONS
 from lynxwort.core.units.convert import Units
 from lynxwort.web.ui.forms import QuantityField
 from lynxwort.words.catalogue import STATION_NAMES
-
-#: parts of a season where nothing is said, and at most
-SEASON_PARTS, MOST_SEASON_PARTS = 2, 3
 
 
 class WishForm(forms.Form):
@@ -39,11 +37,8 @@ class WishForm(forms.Form):
 
     def wish(self) -> Wish:
         """What was asked for. Only of a valid form."""
-        return Wish.model_validate(self.said())
-
-    def said(self) -> dict[str, Any]:
-        """What was filled in. Only of a valid form."""
-        return {k: v for k, v in self.cleaned_data.items() if v not in (None, "", [])}
+        said = {k: v for k, v in self.cleaned_data.items() if k in Wish.model_fields and v not in (None, "", [])}
+        return Wish.model_validate(said)
 
     @property
     def query(self) -> str:
@@ -61,8 +56,7 @@ class SeasonForm(WishForm):
         self.fields["race"] = forms.MultipleChoiceField(
             choices=races, label=_("Races besides this one"), required=False, widget=forms.CheckboxSelectMultiple
         )
-        purchases = self.fields["purchases"]
-        purchases.label, purchases.assumed = _("Parts you would buy, at most"), str(SEASON_PARTS)  # type: ignore[attr-defined]
+        self.fields["purchases"].assumed = str(PARTS)  # type: ignore[attr-defined]
         for name in ("work_s", "changes"):
             self.fields[name].help_text = _("For each race.")
 
@@ -77,17 +71,14 @@ class SeasonForm(WishForm):
         return [self[name] for name in ("work_s", "changes", "leave")]
 
     def clean_purchases(self) -> int:
-        """Each more makes many more sets."""
+        """As many as are looked at together."""
         said = self.cleaned_data["purchases"]
-        if said is not None and said > MOST_SEASON_PARTS:
-            high = {"high": MOST_SEASON_PARTS}
+        if said is not None and said > MOST_PARTS:
+            high = {"high": MOST_PARTS}
             raise forms.ValidationError(_("At most %(high)s parts are looked at together.") % high)
-        return SEASON_PARTS if said is None else int(said)
+        return PARTS if said is None else int(said)
 
     @property
     def races(self) -> list[int]:
         """Which other races. Only of a valid form."""
         return [int(pk) for pk in self.cleaned_data["race"]]
-
-    def wish(self) -> Wish:
-        return Wish.model_validate({k: v for k, v in self.said().items() if k != "race"})

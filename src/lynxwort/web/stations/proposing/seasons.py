@@ -10,8 +10,9 @@ from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.parts import FITTED_KINDS
 from lynxwort.core.propose.levels import SAFETY, is_elsewhere
 from lynxwort.core.propose.season import season
+from lynxwort.core.propose.single import moved
 from lynxwort.core.propose.wish import Wish
-from lynxwort.core.report import plain
+from lynxwort.core.report import Move, plain
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.present import small
 from lynxwort.web.bench.services import Bench
@@ -54,8 +55,8 @@ def ask(bench: Bench, races: list[int], wish: Wish, *, again: bool = False) -> J
         "setup": bench.setup.pk, "race": bench.race.pk, "races": [r.pk for r in rows], "values": bench.draft.values,
         "wish": wish.model_dump(mode="json", exclude_unset=True),
     }  # fmt: skip
-    documents = [document for _name, document in _documents(payload)]
-    key = f"{door.digest_of(documents)[:40]}{wish.digest()[:24]}"
+    digest = door.digest_of((document for _name, document in _documents(payload)), payload["races"])
+    key = f"{digest[:40]}{wish.digest()[:24]}"
     let_go(bench, "season", but=key)
     return worker.ask("season", key, payload, again=again)
 
@@ -102,7 +103,16 @@ def _part(bench: Bench, part: dict[str, Any], units: Units | str) -> str:
     return f"{name} {tunable_text(bike, part['tunable'], part['value'], units)}"
 
 
-def _at(bench: Bench, at: dict[str, Any], name: str, race: int, units: Units | str) -> dict[str, Any]:
+def _said(bench: Bench, inputs: Inputs, alone: dict[str, Any], at: dict[str, Any], units: Units | str) -> list[str]:
+    """What a set settles in a race, with the numbers of that race as it is set up from the box alone."""
+    if not at["settled"]:
+        return []
+    setup = moved(inputs.setup, [Move(tunable=c["tunable"], value=c["after"]) for c in alone["changes"]])
+    report = door.report_of(assembled.with_setup(inputs, setup))
+    return [small(line["words"]) for line in lines(bench, report, at["settled"], units)]
+
+
+def _at(at: dict[str, Any], name: str, race: int, settled: list[str]) -> dict[str, Any]:
     """One race with a set of parts."""
     left = [f for f in map(finding_of, at["left"]) if not is_elsewhere(f)]
     worst = "act" if any(f.severity == "act" for f in left) else "look" if left else "ok"
@@ -110,8 +120,7 @@ def _at(bench: Bench, at: dict[str, Any], name: str, race: int, units: Units | s
     count = ngettext("%(n)s finding left", "%(n)s findings left", len(left)) % {"n": len(left)}
     return {
         "name": name, "race": race, "worst": worst, "count": count if left else _("all settled"), "safety": safety,
-        "lean": at["levels"]["lean"] > 0, "steps": len(at["changes"]),
-        "settled": [small(line["words"]) for line in lines(bench, bench.report, at["settled"], units)],
+        "lean": at["levels"]["lean"] > 0, "settled": settled,
     }  # fmt: skip
 
 
@@ -125,12 +134,14 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
     data = result.get("season")
     if shown["working"] or data is None:
         return shown
-    ways = []
+    ways, alone = [], data["ways"][0]["races"]
+    documents = [inputs for _name, inputs in _documents(job.payload)]
     for i, way in enumerate(data["ways"]):
         named = [_part(bench, p, units) for p in way["parts"]]
         for_races = (", ".join(result["names"][r] for r in p["races"]) for p in way["parts"])
         costs = ("" if p["cost"] is None else money_text(p["cost"]) for p in way["parts"])
-        rows = zip(way["races"], result["names"], job.payload["races"], strict=True)
+        settled = [_said(bench, *of, units) for of in zip(documents, alone, way["races"], strict=True)]
+        rows = zip(way["races"], result["names"], job.payload["races"], settled, strict=True)
         ways.append(
             {
                 "index": i,
@@ -138,7 +149,7 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
                 "parts": [{"name": n, "races": r, "cost": c} for n, r, c in zip(named, for_races, costs, strict=True)],
                 "money": money_text(way["money"]) if way["money"] else "",
                 "unpriced": way["unpriced"],
-                "races": [_at(bench, at, name, race, units) for at, name, race in rows],
+                "races": [_at(*row) for row in rows],
                 "listed": any(p["tunable"] in FITTED_KINDS for p in way["parts"]),
             }
         )
