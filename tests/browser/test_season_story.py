@@ -42,7 +42,7 @@ def test_a_poor_box_some_money_and_two_races(whole, monkeypatch):
     expect(heading).to_contain_text("Working it out for 2 races")
     w.axe()
     w.run_jobs()
-    expect(heading).to_have_text("Buy first: tank 15.5 L for 240", timeout=120_000)
+    expect(heading).to_have_text("Best with one part: tank 15.5 L for 240", timeout=120_000)
     alone, tank = page.locator(".season-way").all()
     expect(alone.get_by_role("listitem")).to_have_count(2)
     expect(tank).to_contain_text(re.compile(r"It settles: finishes \d+"))

@@ -113,7 +113,7 @@ def test_what_to_buy_is_told_race_by_race_and_listed(whole):
     assert "Working it out for 2 races" in text(demo.get(address, asked))
     worked()
     page = text(demo.get(address, asked))
-    assert "Buy first: tank 15.5 L for 240" in page
+    assert "Best with one part: tank 15.5 L for 240" in page
     assert re.search(r"Brackenmere three-lapper</b></a> <span>\d+ findings left", page)
     assert re.search(r"It settles: finishes \d+", page)
     # it stands there already; without it a press from a page of before changes nothing

@@ -8,6 +8,7 @@ confirmed by a search of each race.
 import itertools
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
 from pydantic import ValidationError
@@ -109,7 +110,8 @@ def season(
     # only now, since what was found for a set may do with less of it
     told = [frozenset[Key]()]
     for sets in sizes:
-        best = min(sets, key=lambda s: _rank(plans, s), default=told[-1])
+        # of equal ones the one that adds to the smaller set: who bought that has bought nothing for naught
+        best = min(sets, key=partial(_choice, plans, told[-1]), default=told[-1])
         if _total(plans, best) < _total(plans, told[-1]):
             told.append(best)
     ways = [_way(plans, of, races[0]) for of in told]
@@ -195,6 +197,12 @@ def _rank(plans: Sequence[_Raced], of: frozenset[Key]) -> tuple[Any, ...]:
     """To compare sets of one size by: what is left to say, then what has a price, then that price."""
     costs = [price(plans[0].tries.inputs, t, v) for t, v in of]
     return _total(plans, of), costs.count(None), sum(c or 0.0 for c in costs), sorted(of)
+
+
+def _choice(plans: Sequence[_Raced], smaller: frozenset[Key], of: frozenset[Key]) -> tuple[Any, ...]:
+    """As _rank, but that of equal ones those that hold a smaller set go first."""
+    total, *rest = _rank(plans, of)
+    return total, not smaller <= of, *rest
 
 
 def _sets(inputs: Inputs, pool: Iterable[Key], size: int, wish: Wish) -> list[frozenset[Key]]:

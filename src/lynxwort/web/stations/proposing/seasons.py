@@ -100,7 +100,12 @@ def _part(bench: Bench, part: dict[str, Any], units: Units | str) -> str:
     """A part in words: what it is and which."""
     bike = bench.inputs.bike
     name = small(_(tunable_word(part["tunable"], bike)))
-    return f"{name} {tunable_text(bike, part['tunable'], part['value'], units)}"
+    said = f"{name} {tunable_text(bike, part['tunable'], part['value'], units)}"
+    return (
+        said
+        if part["cost"] is None
+        else _("%(part)s for %(money)s") % {"part": said, "money": money_text(part["cost"])}
+    )
 
 
 def _said(bench: Bench, inputs: Inputs, alone: dict[str, Any], at: dict[str, Any], units: Units | str) -> list[str]:
@@ -139,14 +144,13 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
     for i, way in enumerate(data["ways"]):
         named = [_part(bench, p, units) for p in way["parts"]]
         for_races = (", ".join(result["names"][r] for r in p["races"]) for p in way["parts"])
-        costs = ("" if p["cost"] is None else money_text(p["cost"]) for p in way["parts"])
         settled = [_said(bench, *of, units) for of in zip(documents, alone, way["races"], strict=True)]
         rows = zip(way["races"], result["names"], job.payload["races"], settled, strict=True)
         ways.append(
             {
                 "index": i,
                 "named": ", ".join(named),
-                "parts": [{"name": n, "races": r, "cost": c} for n, r, c in zip(named, for_races, costs, strict=True)],
+                "parts": [{"name": n, "races": r} for n, r in zip(named, for_races, strict=True)],
                 "money": money_text(way["money"]) if way["money"] else "",
                 "unpriced": way["unpriced"],
                 "races": [_at(*row) for row in rows],
