@@ -6,7 +6,6 @@ unexport PYTHONPATH
 export HOST ?= 127.0.0.1
 export PORT ?= 8000
 export LYNXWORT_TLS := $(TLS)
-DEMO := LYNXWORT_DEMO=1 LYNXWORT_DATA=$(CURDIR)/.data/demo
 
 .PHONY: demo serve test check bench soak loc shots assets lock schema pictures units catalogue backup restore
 
@@ -24,25 +23,15 @@ DEMO := LYNXWORT_DEMO=1 LYNXWORT_DATA=$(CURDIR)/.data/demo
 	apt-get update -qq
 	apt-get install -y -qq --no-install-recommends chromium fonts-liberation
 
-demo: .venv/runtime
-	$(DEMO) $(PY) manage.py warm
-	$(DEMO) $(PY) manage.py migrate --verbosity 0
-	$(DEMO) $(PY) manage.py load_demo
-	$(DEMO) $(PY) manage.py collectstatic --noinput --verbosity 0
-	$(DEMO) $(PY) manage.py serve
-
-serve: .venv/runtime
-	$(PY) manage.py warm
-	$(PY) manage.py migrate --verbosity 0
-	$(PY) manage.py collectstatic --noinput --verbosity 0
-	$(PY) manage.py serve
+demo serve: .venv/runtime
+	$(PY) -m lynxwort $@
 
 # a back-up of the whole installation, also while it is served; to put one back, Lynxwort must be stopped
 backup: .venv/runtime
-	$(PY) manage.py backup $(FILE)
+	$(PY) -m lynxwort backup $(FILE)
 
 restore: .venv/runtime
-	$(PY) manage.py restore $(FILE)
+	$(PY) -m lynxwort restore $(FILE)
 
 # the kernels are compiled first, so that both workers find them
 test: .venv/dev /usr/bin/chromium

@@ -6,8 +6,23 @@ import sys
 from dataclasses import asdict
 from typing import Any
 
-from lynxwort import cli
-from lynxwort.cli import course, dyno, evaluate, kit, laps, log, prepare, proposals, ride, service, stack, stops, trial
+from lynxwort import __version__, cli
+from lynxwort.cli import (
+    course,
+    dyno,
+    evaluate,
+    installation,
+    kit,
+    laps,
+    log,
+    prepare,
+    proposals,
+    ride,
+    service,
+    stack,
+    stops,
+    trial,
+)
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.words.refusals import explain
 
@@ -18,16 +33,34 @@ def _print(data: Any) -> None:
 
 
 def main(argv: list[str] | None = None) -> int:
-    """Run one verb; see the package's head."""
+    """Run one verb; see the package's head. Raises SystemExit where a verb of the installation ends the process."""
     parser = argparse.ArgumentParser(
-        prog="python -m lynxwort", description=cli.__doc__, formatter_class=argparse.RawDescriptionHelpFormatter
+        prog="lynxwort", description=cli.__doc__, formatter_class=argparse.RawDescriptionHelpFormatter
     )
+    parser.add_argument("--version", action="version", version=f"%(prog)s {__version__}")
     verbs = parser.add_subparsers(dest="verb", required=True)
-    for verb in (evaluate, course, proposals, stops, stack, ride, log, dyno, kit, prepare, trial, laps, service):
+    for verb in (
+        evaluate,
+        course,
+        proposals,
+        stops,
+        stack,
+        ride,
+        log,
+        dyno,
+        kit,
+        prepare,
+        trial,
+        laps,
+        service,
+        installation,
+    ):
         verb.add(verbs)
     arguments = parser.parse_args(argv)
     try:
-        _print(arguments.run(arguments))
+        answer = arguments.run(arguments)
+        if answer is not None:
+            _print(answer)
     except InputRefused as refused:
         _print({"errors": [asdict(r) | {"message": explain(r)} for r in refused.refusals]})
         return 2

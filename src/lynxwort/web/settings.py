@@ -4,9 +4,11 @@ import os
 import secrets
 from pathlib import Path
 
+from lynxwort import places
+
 PACKAGE = Path(__file__).resolve().parent
 DEMO = os.environ.get("LYNXWORT_DEMO") == "1"
-DATA_DIR = Path(os.environ.get("LYNXWORT_DATA") or PACKAGE.parents[2] / ".data" / ("demo" if DEMO else "own"))
+DATA_DIR = places.data(demo=DEMO)
 HOST = os.environ.get("HOST", "127.0.0.1")
 #: behind a front that speaks for others nothing may be trusted because it comes from this machine
 TLS = os.environ.get("LYNXWORT_TLS") == "1"
@@ -199,7 +201,6 @@ CONTENT_SECURITY_POLICY = {
         "base-uri": ["'none'"],
     }
 }
-os.environ.setdefault("NUMBA_CACHE_DIR", str(DATA_DIR / "kernels"))
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,

@@ -37,6 +37,7 @@ MESSAGES: dict[str, str] = (
         "burns_nothing": N_("An electric bike has no mixture to log."),
         "unknown_unit": N_("This unit is not known here."),
         "wrong_unit": N_("This unit measures something else."),
+        "no_pages": N_("Only the core is installed here. The pages need all that pip installs with Lynxwort."),
         "not_a_choice": N_("Choose one of the list."),
         "not_text": N_("Text, please."),
         "too_long": N_("Too long."),
