@@ -7,7 +7,7 @@ export HOST ?= 127.0.0.1
 export PORT ?= 8000
 export LYNXWORT_TLS := $(TLS)
 
-.PHONY: demo serve test check bench soak loc shots assets lock schema pictures units catalogue backup restore
+.PHONY: demo serve test check bench soak loc shots assets lock schema pictures units catalogue backup restore validation docs wheel coverage licences
 
 .venv/runtime: requirements/runtime.lock pyproject.toml
 	python3 -m venv .venv
@@ -49,6 +49,7 @@ check: .venv/dev
 	$(PY) tools/pictures.py --check
 	$(PY) tools/units.py --check
 	$(PY) tools/catalogue.py --check
+	$(PY) tools/licences.py
 	LYNXWORT_DATA=$(CURDIR)/.data/check $(PY) manage.py makemigrations --check --dry-run
 
 bench: .venv/dev /usr/bin/chromium
@@ -58,11 +59,31 @@ bench: .venv/dev /usr/bin/chromium
 soak: .venv/dev
 	$(PY) tools/soak.py
 
+# every outside check with its source, from what the tests did
+validation: .venv/dev
+	$(PY) tools/validation.py
+
+# the docs as a site, into .data/site
+docs: .venv/dev
+	NO_MKDOCS_2_WARNING=1 .venv/bin/mkdocs build --quiet
+
+# what pip installs, into dist
+wheel: .venv/dev
+	$(PY) -m build --no-isolation --wheel
+
+# how much of the core its own tests go through
+coverage: .venv/dev
+	$(PY) -m pytest -n 2 --cov=lynxwort.core --cov-report=term:skip-covered tests/core
+
+licences: .venv/dev
+	$(PY) tools/licences.py
+
 loc:
 	@python3 tools/loc.py
 
 shots: .venv/dev /usr/bin/chromium
 	$(PY) tools/shots.py
+	$(PY) tools/moving.py
 
 assets: .venv/dev
 	$(PY) tools/build_assets.py

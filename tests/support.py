@@ -15,6 +15,7 @@ from lynxwort.core.physics.course.prepare import Course
 from lynxwort.core.physics.course.surface import lay_surfaces
 from lynxwort.core.physics.drive.simulation import RideInput
 from lynxwort.demo import scenario
+from tests import outside
 
 
 @dataclass(frozen=True)
@@ -27,6 +28,7 @@ class Published:
 
     def check(self, found: float) -> None:
         assert abs(found - self.value) <= self.rel * abs(self.value), f"{found} against {self.value} ({self.where})"
+        outside.seen("", self.where, self.value, found, rel=self.rel)
 
 
 CACHE = StageCache(size=400)

@@ -27,6 +27,7 @@ from lynxwort.core.physics.kit import (
     wheels,
     work,
 )
+from tests import outside
 
 VALUES = json.loads((Path(__file__).parents[1] / "data/kit-values.json").read_text())["values"]
 
@@ -219,6 +220,7 @@ def test_value(value):
         if isinstance(second, int | float):
             near = value["between_methods"]
             assert found == pytest.approx(second, rel=1.2 * (near["rel"] or 0.0) + 1e-9, abs=near["abs"] or 0.0)
+    outside.seen_value(value, found)
 
 
 def _ride(n=600, seed=3):

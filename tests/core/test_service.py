@@ -19,6 +19,7 @@ from lynxwort.core.stations.baseline.due import RaceUse, day_after, due, months_
 from lynxwort.core.stations.baseline.log import Log
 from lynxwort.core.stations.baseline.worn import worn
 from lynxwort.words.service.parts import PARTS
+from tests import outside
 
 CHECKS = {
     v["name"]: v for v in json.loads((Path(__file__).parents[1] / "data/service-values.json").read_text())["values"]
@@ -29,6 +30,7 @@ H = 3600.0
 def expected(name, got):
     value = CHECKS[name]
     assert got == pytest.approx(value["expected"], rel=value["tolerance"]["rel"]), name
+    outside.seen_value(value, got)
 
 
 def test_weibull_by_published_bearings_scipy_and_the_handbook():

@@ -17,6 +17,7 @@ from lynxwort.core.physics.trials import design, effects, growth, learning, look
 from lynxwort.core.standin.session import ride
 from lynxwort.core.stations.trials.input import TrialsInput
 from lynxwort.core.stations.trials.learnt import factors
+from tests import outside
 from tests.sessions import shares_of
 
 VALUES = json.loads((Path(__file__).parents[1] / "data/trials-values.json").read_text())["values"]
@@ -140,6 +141,7 @@ def test_check_value(value):
     assert made == pytest.approx(
         value["expected"], rel=value["tolerance"].get("rel"), abs=value["tolerance"].get("abs")
     )
+    outside.seen_value(value, made)
 
 
 def test_the_robust_fit_is_where_its_equations_hold():

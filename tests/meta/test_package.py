@@ -10,6 +10,7 @@ import zipfile
 from pathlib import Path
 
 import pytest
+import yaml
 from packaging.requirements import Requirement
 from packaging.utils import canonicalize_name
 
@@ -138,3 +139,38 @@ def test_where_things_lie(monkeypatch, tmp_path, capsys):
     assert places.kernels() == tmp_path / "there/kernels"
     assert main(["where"]) == 0
     assert json.loads(capsys.readouterr().out)["data"] == str(tmp_path / "there")
+
+
+def test_only_the_back_up_and_the_counter_speak_sql():
+    """So that another database of the ORM's stays possible (ADR 40)."""
+    sql = re.compile(r"\bcursor\(|\.raw\(|RawSQL|\.extra\(|sqlite3\.connect")
+    found = {
+        str(f.relative_to(ROOT / "src/lynxwort/web")) for f in (ROOT / "src").rglob("*.py") if sql.search(f.read_text())
+    }
+    assert found == {"machine/archive.py", "machine/restoring.py", "machine/serve.py", "garages/counter.py"}
+
+
+def test_what_pre_commit_and_the_forge_run_is_there():
+    hooks = yaml.safe_load((ROOT / ".pre-commit-config.yaml").read_text())["repos"][0]["hooks"]
+    for hook in hooks:
+        assert hook["language"] == "system", "nothing is fetched"
+        for path in re.findall(r"\.venv/bin/([\w-]+)", hook["entry"]):
+            assert (Path(sys.executable).parent / path).exists(), path
+    for made in re.search(r"for made in ([\w ]+);", (ROOT / ".pre-commit-config.yaml").read_text())[1].split():
+        assert f"tools/{made}.py --check" in (ROOT / "Makefile").read_text()
+    job = yaml.safe_load((ROOT / ".github/workflows/ci.yml").read_text())["jobs"]["ci"]
+    assert job["steps"][-1] == {"run": ".ci/run"}
+    assert job["container"].startswith(f"python:{sys.version_info.major}.{sys.version_info.minor}")
+
+
+def test_the_container_file_and_the_units_name_what_there_is():
+    container = (ROOT / "deploy/Containerfile").read_text()
+    for copied in re.findall(r"^COPY (\S+)", container, re.MULTILINE):
+        assert copied.startswith("dist/") or (ROOT / copied).exists(), copied
+    settings = (ROOT / "src/lynxwort/web/settings.py").read_text() + (ROOT / "src/lynxwort/places.py").read_text()
+    texts = [container, *(f.read_text() for f in (ROOT / "deploy").glob("*.service"))]
+    for text in texts:
+        for name in re.findall(r"\b(LYNXWORT_[A-Z]+)=", text):
+            assert f'"{name}"' in settings, name
+    assert sum("lynxwort serve" in t or '"lynxwort", "serve"' in t for t in texts) == 2
+    assert sum("lynxwort backup" in t for t in texts) == 1

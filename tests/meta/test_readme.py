@@ -7,6 +7,7 @@ from pathlib import Path
 
 import pytest
 from django.urls import reverse
+from PIL import Image
 
 from lynxwort.cli.main import main
 from lynxwort.core.asks import jetbox
@@ -26,15 +27,23 @@ from tests.support import demo_report
 
 ROOT = Path(__file__).parents[2]
 README = (ROOT / "README.md").read_text()
-VERBS = [line.split("#")[0].strip() for line in re.findall(r"^    python -m lynxwort (.+)$", README, re.MULTILINE)]
+VERBS = [line.split("#")[0].strip() for line in re.findall(r"^    lynxwort (.+)$", README, re.MULTILINE)]
 
 
 def test_every_link_and_picture_is_there_and_every_picture_is_linked():
     linked = {path for path in re.findall(r"\]\(([^)#]+)\)", README) if not path.startswith("http")}
     assert [path for path in linked if not (ROOT / path).exists()] == []
     pictures = {str(p.relative_to(ROOT)) for p in (ROOT / "docs/screenshots").glob("*.png")}
-    assert pictures == {path for path in linked if path.endswith(".png")}
+    assert pictures == {path for path in linked if path.endswith(".png")} - {"docs/notch.png"}
     assert len(pictures) < 20
+
+
+def test_the_first_picture_moves_and_is_light():
+    first = re.search(r"!\[[^]]*\]\(([^)]+)\)", README)[1]
+    assert README.index(first) < README.index("    make demo"), "on the first screen"
+    with Image.open(ROOT / first) as picture:
+        assert picture.n_frames >= 3
+    assert (ROOT / first).stat().st_size < 400_000
 
 
 def test_every_command_of_make_is_one():

@@ -3,6 +3,7 @@
 import os
 import secrets
 from pathlib import Path
+from urllib.parse import urlsplit
 
 from lynxwort import places
 
@@ -13,7 +14,7 @@ HOST = os.environ.get("HOST", "127.0.0.1")
 #: behind a front that speaks for others nothing may be trusted because it comes from this machine
 TLS = os.environ.get("LYNXWORT_TLS") == "1"
 FRONT = os.environ.get("LYNXWORT_FRONT") == "1"
-#: what phones are to call it, where its own interfaces do not tell: behind a front
+#: what phones are to call it, where its own interfaces do not tell: behind a front, whose requests bring that name
 ADDRESS = os.environ.get("LYNXWORT_ADDRESS", "").rstrip("/")
 
 
@@ -21,6 +22,13 @@ def _port(text: str) -> int:
     if not (text.isascii() and text.isdigit() and len(text) <= 5 and 0 < int(text) < 65536):
         raise SystemExit(f"PORT is a number from 1 to 65535, not {text!r}.")
     return int(text)
+
+
+def _host_of(address: str) -> str:
+    parts = urlsplit(address)
+    if parts.scheme not in ("http", "https") or not parts.hostname or parts.path or parts.query:
+        raise SystemExit(f"LYNXWORT_ADDRESS is like https://bench.example or http://10.0.0.5:8000, not {address!r}.")
+    return f"[{parts.hostname}]" if ":" in parts.hostname else parts.hostname
 
 
 def _own_folder(path: Path) -> None:
@@ -60,6 +68,10 @@ def _secret_key() -> str:
 SECRET_KEY = _secret_key()
 DEBUG = False
 ALLOWED_HOSTS = sorted({"127.0.0.1", "localhost", "[::1]", HOST}) if HOST != "0.0.0.0" else ["*"]  # noqa: S104
+if ADDRESS:
+    ALLOWED_HOSTS.append(_host_of(ADDRESS))
+#: a front that speaks TLS to the world speaks plainly here: the page's origin is then not what the request seems to be
+CSRF_TRUSTED_ORIGINS = [ADDRESS] if ADDRESS else []
 ROOT_URLCONF = "lynxwort.web.urls"
 WSGI_APPLICATION = "lynxwort.web.wsgi.application"
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
@@ -162,7 +174,7 @@ LOCALE_PATHS = [PACKAGE.parent / "locale"]
 USE_TZ = True
 TIME_ZONE = "UTC"
 SESSION_COOKIE_HTTPONLY = True
-SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = TLS
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = TLS or ADDRESS.startswith("https://")
 SECURE_HSTS_SECONDS = 0  # a phone that had once been told "only TLS" could not come back to a plain start
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"

@@ -24,9 +24,11 @@ from lynxwort.web.ui.trouble import trouble_of, words_of
 def unfit() -> str:
     """Why the database cannot be served, in one line; "" when it can."""
     try:
-        with connection.cursor() as cursor:
-            cursor.execute("PRAGMA quick_check(1)")
-            said = cursor.fetchone()[0]
+        said = "ok"
+        if connection.vendor == "sqlite":
+            with connection.cursor() as cursor:
+                cursor.execute("PRAGMA quick_check(1)")
+                said = cursor.fetchone()[0]
         loader = MigrationLoader(connection)
     except DatabaseError as error:
         return words_of(trouble_of(error))
@@ -108,11 +110,9 @@ def _serve() -> None:
     others_say = (tls.address_on_the_network() or host) if host in ("0.0.0.0", "::") else host  # noqa: S104 - compared, not bound
     sys.stdout.write(f"Lynxwort is on {scheme}://{host}:{settings.PORT}/\n")
     token = first_account_token()
-    if token and host not in ("127.0.0.1", "localhost"):
-        sys.stdout.write(
-            f"First account from another machine: "
-            f"{scheme}://{others_say}:{settings.PORT}/first-account/?token={token}\n"
-        )
+    if token and (settings.FRONT or host not in ("127.0.0.1", "localhost")):
+        there = settings.ADDRESS or f"{scheme}://{others_say}:{settings.PORT}"
+        sys.stdout.write(f"First account from another machine: {there}/first-account/?token={token}\n")
     sys.stdout.flush()
     try:
         if settings.TLS:

@@ -4,6 +4,7 @@ from collections.abc import Callable
 
 from django.contrib.auth.decorators import login_not_required
 from django.db import DatabaseError, connection
+from django.db.migrations.recorder import MigrationRecorder
 from django.http import HttpRequest, JsonResponse
 from django.views.decorators.http import require_GET
 
@@ -29,8 +30,7 @@ def health(request: HttpRequest) -> JsonResponse:
     """
     said = {name: look() for name, look in _looks.items()}
     try:
-        with connection.cursor() as cursor:
-            cursor.execute("SELECT 1 FROM django_migrations LIMIT 1")
+        MigrationRecorder(connection).migration_qs.exists()
         said["database"] = "ok"
     except DatabaseError:
         said["database"] = "does not answer"

@@ -50,7 +50,9 @@ WORDS = {
     ),
     "schema": (
         gettext_lazy("The database is of another version"),
-        gettext_lazy("Stop Lynxwort and start it with make serve, which brings it up to date."),
+        gettext_lazy(
+            "Stop Lynxwort and start it with lynxwort serve (in a clone: make serve), which brings it up to date."
+        ),
     ),
     "unopened": (
         gettext_lazy("The database cannot be opened"),

@@ -57,8 +57,10 @@ def months_between(first: str, last: str) -> int:
 
 def day_after(day: str, months: int) -> str:
     """The day so many months later; the month's last where it has none such."""
-    month = np.datetime64(day[:7], "M") + months
-    last = int((month + 1).astype("datetime64[D]").astype(int) - month.astype("datetime64[D]").astype(int))
+    month = np.datetime64(day[:7], "M") + np.timedelta64(months, "M")
+    last = int(
+        (month + np.timedelta64(1, "M")).astype("datetime64[D]").astype(int) - month.astype("datetime64[D]").astype(int)
+    )
     return f"{month}-{min(int(day[8:10]), last):02d}"
 
 

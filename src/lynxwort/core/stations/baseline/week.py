@@ -176,7 +176,7 @@ def _awaited(task: Task, said: Awaited | None) -> Task:
 
 
 def _day(day: str, more: int) -> str:
-    return str(np.datetime64(day, "D") + more)
+    return str(np.datetime64(day, "D") + np.timedelta64(more, "D"))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
