@@ -1,4 +1,6 @@
-"""Lynxwort as a wheel in a virtual environment of its own, whose other packages are those of the tests."""
+"""What is made of the clone: a wheel, in a virtual environment of its own whose other packages are those of the tests;
+the docs as a site.
+"""
 
 import os
 import subprocess
@@ -63,3 +65,13 @@ def installed(wheel: Path, folder: Path) -> Installed:
     done = made.run("pip", "install", "--quiet", "--no-deps", "--no-index", str(wheel))
     assert done.returncode == 0, done.stderr
     return made
+
+
+def site_built(out: Path) -> Path:
+    """The docs' site in a folder; a warning fails it."""
+    command = [sys.executable, "-m", "mkdocs", "build", "--strict", "--site-dir", out]
+    environment = {"PATH": os.environ["PATH"], "NO_MKDOCS_2_WARNING": "1", "HOME": str(out)}
+    made = subprocess.run(command, cwd=ROOT, env=environment, capture_output=True, text=True, check=False)
+    assert made.returncode == 0, made.stderr
+    assert "WARNING" not in made.stderr
+    return out

@@ -17,6 +17,9 @@ from lynxwort.words.catalogue import FIGURE_NAMES, TUNABLE_NAMES
 
 ROOT = Path(__file__).parents[1]
 BESIDE = {"changelog.md": "CHANGELOG.md", "contributing.md": "CONTRIBUTING.md"}
+#: the product's own letters and mark
+STATIC = ROOT / "src/lynxwort/web/ui/static/lynx"
+OURS = ("archivo-narrow.woff2", "icon.svg")
 FIGURES_PAGE = "[what each means](../figures.md)"
 
 
@@ -32,6 +35,8 @@ def on_files(files: Files, config: Any) -> Files:
     for name, source in BESIDE.items():
         text = (ROOT / source).read_text()
         files.append(File.generated(config, name, content=re.sub(r"\]\(docs/", "](", text)))
+    for name in OURS:
+        files.append(File(name, str(STATIC), str(config["site_dir"]), use_directory_urls=False))
     return files
 
 
@@ -52,7 +57,9 @@ def _notches(station: str) -> str:
     for name, marker in TUNABLES.items():
         if marker.station == station:
             facts = field_facts(Setup, name)
-            rows.append((str(TUNABLE_NAMES[name]), f"{marker.step:g} {facts.unit}", facts.help))
+            rows.append(
+                (str(TUNABLE_NAMES[name]), f"{marker.step:g} {facts.unit if facts.unit != '1' else ''}", facts.help)
+            )
     return _table("What can be turned", ("notch", "a step", "what it is"), rows)
 
 

@@ -11,7 +11,7 @@ from playwright.sync_api import Page, sync_playwright
 
 from shots import FLAGS, enter, settle
 
-WIDTH, HEIGHT, COLOURS = 1180, 740, 48
+WIDTH, HEIGHT, COLOURS = 1180, 820, 64
 SCALE = 0.7
 NOTCH = "#more-rear_sprocket_teeth"
 
@@ -35,6 +35,7 @@ def main() -> None:
         browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
         page = browser.new_page(viewport={"width": WIDTH, "height": HEIGHT}, reduced_motion="reduce")
         page.goto(f"{enter(page)}/drive/?at=22100")
+        page.locator("#row-rear_sprocket_teeth").evaluate("row => row.scrollIntoView({block: 'end'})")
         frames = [(frame(page), 1800), (frame(page, NOTCH), 900)]
         for hand in (NOTCH, None):
             page.locator(NOTCH).click()

@@ -10,7 +10,7 @@ from lynxwort.core.evidence import LogNormal
 from lynxwort.core.learned import consumption
 from lynxwort.core.model.bike import Carburettor, Frame, Needle
 from lynxwort.core.model.race import RefuelPoint
-from lynxwort.core.physics.air import along
+from lynxwort.core.physics.air import along, moist, power, standard
 from lynxwort.core.physics.air.moist import AirState
 from lynxwort.core.physics.chassis import loads, sag
 from lynxwort.core.physics.fuelling import jets, leanness, richness
@@ -281,6 +281,34 @@ def test_corners_of_the_race_bracket_its_air():
     )
     assert work.day.states.power_share_min < share.min() <= share.max() < work.day.states.power_share_max
     assert demo_report().value("purpose.density_ratio_min") < demo_report().value("purpose.density_ratio_max")
+
+
+def test_power_along_the_course_is_that_of_the_air_lifted_there():
+    """The vectorised law against the one that lifts a single state of air: below, at and above the place of its reading."""
+    mean = along.mean_air(demo_inputs().race.air.model_copy(update={"reading_height_m": 500.0}))
+    heights = np.array([50.0, 500.0, 640.0, 2300.0])
+    found = along.power_share_along(mean, reading_height_m=500.0, height_m=heights)
+    for height, share in zip(heights, found):
+        there = along.lift_air(mean, height - 500.0)
+        wanted = power.forecast_share(moist.dry_pressure(there), there.temperature_k)
+        assert share == pytest.approx(wanted, rel=1e-9), height
+
+
+def test_the_densest_air_does_not_hang_on_where_it_was_read():
+    """One atmosphere, read at the sea and on a hill: the lean limit rests on the low point's air, from either."""
+    day = demo_inputs().race.air.model_copy(update={"reading_height_m": 0.0})
+    for reading_m in (600.0, 1500.0):
+        cooler = standard.LAPSE_K_PER_M * reading_m
+        read = day.model_copy(
+            update={
+                "reading_height_m": reading_m,
+                "temperature_low_k": day.temperature_low_k - cooler,
+                "temperature_high_k": day.temperature_high_k - cooler,
+            }
+        )
+        here, there = (along.race_air_states(d, lowest_m=200.0, highest_m=900.0) for d in (day, read))
+        assert there.density_ratio_max == pytest.approx(here.density_ratio_max, rel=0.005)
+        assert there.power_share_min == pytest.approx(here.power_share_min, rel=0.005)
 
 
 def test_air_outside_the_model_is_refused_with_its_bounds():

@@ -44,6 +44,17 @@ def test_a_usual_change_moves_nothing_until_it_is_on_and_never_flatters_the_mixt
     assert change.power[0] <= change.power[1] <= change.power[2]
 
 
+@pytest.mark.parametrize("code", [c.code for c in USUAL_CHANGES])
+def test_what_is_put_on_and_taken_off_again_has_shifted_nothing(code):
+    """There and back is once: the likely by itself, the leanest there by the richest back."""
+    _change, on = with_usual(code, on=True)
+    engine, off = on.bike.engine, demo_inputs().setup
+    there, back = mixture_shift(engine, on.setup, off), mixture_shift(engine, off, on.setup)
+    assert (1.0 + there[0]) * (1.0 + back[0]) == pytest.approx(1.0, abs=1e-12)
+    assert (1.0 + there[1]) * (1.0 + back[2]) == pytest.approx(1.0, abs=1e-12)
+    assert back[1] <= back[0] <= back[2]
+
+
 def test_less_air_that_is_only_assumed_never_lifts_the_lean_end_of_a_map():
     """Injection without airflow sensing: a quiet insert is likely richer, and may as well be no richer at all."""
     inputs = demo_inputs("saltern")

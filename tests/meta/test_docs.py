@@ -1,8 +1,6 @@
 """The docs as a site: built without a warning, every link of it alive, nothing fetched from elsewhere."""
 
 import re
-import subprocess
-import sys
 from html.parser import HTMLParser
 from pathlib import Path
 from urllib.parse import unquote, urljoin, urlsplit
@@ -10,8 +8,8 @@ from urllib.parse import unquote, urljoin, urlsplit
 import pytest
 
 from lynxwort.core.report import STATIONS
+from tests.installed import site_built
 
-ROOT = Path(__file__).parents[2]
 #: attributes that make a browser fetch, and of which elements
 FETCHED = {"script": "src", "img": "src", "link": "href", "source": "src", "iframe": "src"}
 
@@ -35,18 +33,7 @@ class Read(HTMLParser):
 
 @pytest.fixture(scope="module")
 def site(tmp_path_factory):
-    out = tmp_path_factory.mktemp("site")
-    built = subprocess.run(
-        [sys.executable, "-m", "mkdocs", "build", "--strict", "--site-dir", out],
-        cwd=ROOT,
-        capture_output=True,
-        text=True,
-        check=False,
-        env={"PATH": "/usr/bin:/bin", "NO_MKDOCS_2_WARNING": "1", "HOME": str(out)},
-    )
-    assert built.returncode == 0, built.stderr
-    assert "WARNING" not in built.stderr
-    return out
+    return site_built(tmp_path_factory.mktemp("site"))
 
 
 def test_every_link_is_alive_and_nothing_is_fetched_from_elsewhere(site):

@@ -35,12 +35,12 @@ def test_no_file_is_longer_than_400_lines():
     assert [name for name, text in sources() if len(text.splitlines()) > 400] == []
 
 
-def test_no_folder_has_more_than_15_modules():
+def test_no_folder_but_that_of_the_verbs_has_more_than_15_modules():
     folders: dict[str, int] = {}
     for name, _text in sources():
         folder, _slash, module = name.rpartition("/")
         folders[folder] = folders.get(folder, 0) + (module != "__init__.py")
-    assert {folder: count for folder, count in folders.items() if count > 15} == {}
+    assert {folder: count for folder, count in folders.items() if count > 15 and folder != "cli"} == {}
 
 
 #: a unit in brackets; what tells where a law or number comes from

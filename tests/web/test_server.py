@@ -61,6 +61,7 @@ def test_behind_a_front_that_speaks_tls_one_name_comes_in(tmp_path):
     """As a front hands it on: the Host of the world, its Origin, an address that is the front's own."""
     environment = environment_of(tmp_path, LYNXWORT_FRONT="1", LYNXWORT_ADDRESS="https://bench.example")
     prepare(environment, "--only", "brackenmere")
+    environment["LYNXWORT_DEMO"] = "0"
     add = "import django; django.setup(); from lynxwort.web.garages.services import add_user; add_user('wren', 'marsh and heather', '')"
     subprocess.run(
         [sys.executable, "-c", add],
