@@ -43,12 +43,12 @@ class Installed:
         ours = ("LYNXWORT", "DJANGO", "NUMBA", "PYTHON", "XDG", "HOST", "PORT")
         return {k: v for k, v in os.environ.items() if not k.startswith(ours)} | {"HOME": str(self.home)}
 
-    def run(self, *words: str) -> subprocess.CompletedProcess[str]:
+    def run(self, *words: str, **more: str) -> subprocess.CompletedProcess[str]:
         """A command of the environment, told apart from the clone by where it is run."""
         return subprocess.run(
             [self.folder / "bin" / words[0], *words[1:]],
             cwd=self.home,
-            env=self.environment,
+            env=self.environment | more,
             capture_output=True,
             text=True,
             check=False,

@@ -46,13 +46,7 @@ def _cell(text: str) -> str:
 
 
 def _within(rel: float | None, near: float | None) -> str:
-    return " or ".join(
-        f"{100 * rel:.2g} %" if by == "rel" else f"{near:.2g}" for by in ("rel", "abs") if _there(by, rel, near)
-    )
-
-
-def _there(by: str, rel: float | None, near: float | None) -> bool:
-    return bool(rel) if by == "rel" else bool(near)
+    return " or ".join([f"{100 * rel:.2g} %"] * bool(rel) + [f"{near:.2g}"] * bool(near))
 
 
 @cache

@@ -57,7 +57,7 @@ def test_the_wheel_serves_the_demo_and_goes_again(wheel, chromium, tmp_path):
         expect(w.page.get_by_role("contentinfo", name="Ledger")).to_contain_text("Top speed, worse")
         w.axe()
         w.close()
-        away = wheel.run("lynxwort", "backup", str(tmp_path / "away.zip"))
+        away = wheel.run("lynxwort", "backup", str(tmp_path / "away.zip"), LYNXWORT_DEMO="1")
         assert away.returncode == 0, away.stderr
     finally:
         process.send_signal(signal.SIGINT)
