@@ -105,6 +105,9 @@ def test_thresholds_are_the_handbooks():
     assert all(
         r.wanted >= 0.0 for r in (*two, *four)
     )  # a proposal keeps the pair, also where a little less would only be looked at
+    # held full throttle: from 8 s on 2 % richer, from 20 s on 4 % (HANDBOOK 2), and not a second later
+    assert [leanness.lean_limit(True, s) for s in (7.9, 8.1, 19.9, 20.1)] == [0.0, 0.02, 0.02, 0.04]
+    assert leanness.lean_limit(True, 25.0, 25.0) == 0.0, "the pair was proven with as long"
 
 
 # proposals --------------------------------------------------------------------------------------------------------------

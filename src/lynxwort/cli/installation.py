@@ -23,7 +23,7 @@ def add(verbs: Any) -> None:
     verb.set_defaults(run=lambda arguments: _django("backup", *filter(None, [arguments.file])))
     verb = verbs.add_parser("restore", help="put a back-up in the place of what stands; Lynxwort stopped")
     verb.add_argument("file")
-    verb.set_defaults(run=_restore)
+    verb.set_defaults(run=lambda arguments: _django("restore", arguments.file))
     verb = verbs.add_parser("adduser", help="add a person with a garage of their own; the password is asked")
     verb.add_argument("name")
     verb.add_argument("--garage", default="", help="what the garage is called")
@@ -70,10 +70,6 @@ def _serve(arguments: argparse.Namespace) -> None:
     _say(arguments)
     _made_ready()
     _served()
-
-
-def _restore(arguments: argparse.Namespace) -> None:
-    _django("restore", arguments.file)
 
 
 def _where(arguments: argparse.Namespace) -> dict[str, str]:
