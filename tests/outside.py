@@ -46,7 +46,8 @@ def _cell(text: str) -> str:
 
 
 def _within(rel: float | None, near: float | None) -> str:
-    return " or ".join([f"{100 * rel:.2g} %"] * bool(rel) + [f"{near:.2g}"] * bool(near))
+    told = (f"{100 * rel:.2g} %" if rel else "", f"{near:.2g}" if near else "")
+    return " or ".join(filter(None, told))
 
 
 @cache
