@@ -294,6 +294,21 @@ def test_power_along_the_course_is_that_of_the_air_lifted_there():
         assert share == pytest.approx(wanted, rel=1e-9), height
 
 
+def test_no_hour_of_the_day_is_denser_at_the_low_point_or_thinner_at_the_high_one():
+    """The corners are the ends of all that the day may be, reached and not passed: the lean limit rests on one of them."""
+    day = demo_inputs().race.air.model_copy(update={"reading_height_m": 450.0})
+    corners = along.race_air_states(day, lowest_m=200.0, highest_m=900.0)
+    hours = [
+        along.air_at_reading(day, hot=hot, pressure_shift=shift, humid=humid)
+        for hot in (0.0, 0.03, 0.5, 1.0)
+        for shift in (-1.0, 0.0, 0.97, 1.0)
+        for humid in (0.0, 0.03, 0.5, 1.0)
+    ]
+    low, high = ([moist.dry_density(along.lift_air(h, to - 450.0)) for h in hours] for to in (200.0, 900.0))
+    assert max(low) == pytest.approx(moist.dry_density(corners.densest), rel=1e-12)
+    assert min(high) == pytest.approx(moist.dry_density(corners.thinnest), rel=1e-12)
+
+
 def test_the_densest_air_does_not_hang_on_where_it_was_read():
     """One atmosphere, read at the sea and on a hill: the lean limit rests on the low point's air, from either."""
     day = demo_inputs().race.air.model_copy(update={"reading_height_m": 0.0})
