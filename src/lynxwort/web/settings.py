@@ -5,7 +5,7 @@ import secrets
 from pathlib import Path
 from urllib.parse import urlsplit
 
-from lynxwort import places
+from lynxwort import places, words
 
 PACKAGE = Path(__file__).resolve().parent
 DEMO = os.environ.get("LYNXWORT_DEMO") == "1"
@@ -107,10 +107,10 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "csp.middleware.CSPMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    "lynxwort.web.ui.middleware.BrowsersLanguage",
     "lynxwort.web.ui.gate.Gate",
     "lynxwort.web.ui.middleware.PageGzip",
     "django.contrib.sessions.middleware.SessionMiddleware",
-    "django.middleware.locale.LocaleMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
@@ -169,6 +169,7 @@ STORAGES = {
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
 }
 LANGUAGE_CODE = "en"
+LANGUAGES = list(words.LANGUAGES.items())
 USE_I18N = True
 LOCALE_PATHS = [PACKAGE.parent / "locale"]
 USE_TZ = True

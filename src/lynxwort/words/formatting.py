@@ -5,7 +5,7 @@ from collections.abc import Callable
 from datetime import date
 
 from lynxwort.core.units.convert import Units, difference_to_shown, shown_unit, to_shown
-from lynxwort.words import N_
+from lynxwort.words import N_, decimal
 
 THIN = "\u202f"
 MINUS = "\u2212"
@@ -25,18 +25,23 @@ def day_text(day: str, translate: Callable[[str], str]) -> str:
 
 
 def plain_number(value: float, digits: int) -> str:
-    """A number with thin groups of three and a real minus; no negative zero."""
-    text = f"{value:,.{digits}f}".replace(",", THIN)
+    """A number with thin groups of three, the language's decimal sign and a real minus; no negative zero."""
+    text = decimal(f"{value:,.{digits}f}".replace(",", THIN))
     if text.startswith("-"):
         text = text[1:] if float(f"{value:.{digits}f}") == 0 else MINUS + text[1:]
     return text
+
+
+def short_number(value: float, digits: int = 6) -> str:
+    """A number with as many digits as it needs and no more than these."""
+    return decimal(f"{value:.{digits}g}")
 
 
 def minutes_seconds(value_s: float, digits: int = 0) -> str:
     """Seconds as h:mm:ss or m:ss, with tenths where they count."""
     if digits:
         tenths = round(10 * abs(value_s))
-        text = f"{minutes_seconds(tenths // 10)}.{tenths % 10}"
+        text = minutes_seconds(tenths // 10) + decimal(f".{tenths % 10}")
         return MINUS + text if value_s < 0 else text
     whole = round(abs(value_s))
     hours, rest = divmod(whole, 3600)
@@ -58,7 +63,7 @@ def number_text(value: float, kind: str, preset: Units | str) -> str:
         return "<1"
     if kind == "share" and 0.985 < value < 1.0:
         # never round a doubt away: 99.6 % is not 100 %
-        return plain_number(min(shown.value, 99.9), 1).removesuffix(".0")
+        return plain_number(min(shown.value, 99.9), 1).removesuffix(decimal(".0"))
     return plain_number(shown.value, digits)
 
 
@@ -71,7 +76,7 @@ def unit_text(kind: str, preset: Units | str) -> str:
 def _signed_text(value: float, kind: str, preset: Units | str) -> str:
     """The number, with its sign where more and less of a mixture is meant."""
     number = number_text(value, kind, preset)
-    return f"+{number}" if kind == "richness" and value > 0 and not number.startswith("0.0") else number
+    return f"+{number}" if kind == "richness" and value > 0 and not number.startswith(decimal("0.0")) else number
 
 
 def value_text(value: float, kind: str, preset: Units | str) -> str:
@@ -103,7 +108,7 @@ def difference_text(value: float, kind: str, preset: Units | str) -> str:
 def percent_change(share: float, digits: int) -> str:
     """A change in percent with its sign; ± where it rounds to nothing."""
     text = plain_number(abs(100.0 * share), digits)
-    return f"{'±' if float(text) == 0 else MINUS if share < 0 else '+'}{text}{THIN}%"
+    return f"{'±' if round(abs(100.0 * share), digits) == 0 else MINUS if share < 0 else '+'}{text}{THIN}%"
 
 
 def short_text(value: float, kind: str, preset: Units | str) -> str:

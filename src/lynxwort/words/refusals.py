@@ -8,7 +8,7 @@ from lynxwort.core.units.spellings import SPELLINGS
 from lynxwort.words import N_
 from lynxwort.words.catalogue import identity
 from lynxwort.words.damping import MESSAGES as DAMPING
-from lynxwort.words.formatting import value_text
+from lynxwort.words.formatting import plain_number, short_number, value_text
 from lynxwort.words.fuelling import MESSAGES as FUELLING
 from lynxwort.words.kit import MESSAGES as KIT
 from lynxwort.words.range import MESSAGES as STOPS
@@ -176,7 +176,7 @@ def _bound(value: float | None, refusal: Refusal, kind: str, preset: Units | str
         return ""
     if kind or (refusal.unit == "m" and abs(value) >= 10_000.0):
         return value_text(value, kind or "ribbon", preset)
-    number = f"{value:,.0f}" if value == int(value) else f"{value:g}"
+    number = plain_number(value, 0) if value == int(value) else short_number(value)
     return f"{number} {refusal.unit}" if refusal.unit and refusal.unit not in ("1", "MB") else number
 
 

@@ -9,7 +9,7 @@ from lynxwort.core.report import Figure
 from lynxwort.core.units.convert import KINDS, Units
 from lynxwort.web.bench.services import Bench
 from lynxwort.words.catalogue import FIGURE_NAMES, REASONS, input_name
-from lynxwort.words.formatting import number_text, unit_text, value_text
+from lynxwort.words.formatting import number_text, short_number, unit_text, value_text
 from lynxwort.words.service.checks import CHECKS
 
 #: SI unit -> kind for showing an input or a step whose kind is not told
@@ -41,7 +41,12 @@ def _plain(value: float, unit: str, preset: Units | str) -> str:
         kind = "preload"
     if kind:
         return value_text(value, kind, preset)
-    return f"{value:.5g} {unit if unit != '1' else ''}".strip()
+    return f"{short_number(value, 5)} {unit if unit != '1' else ''}".strip()
+
+
+def clauses(text: str) -> str:
+    """A formula or a source, clause by clause."""
+    return "; ".join(_(clause) for clause in text.split("; ")) if text else ""
 
 
 def withheld_words(figure: Figure) -> str:
@@ -76,5 +81,7 @@ def why_context(bench: Bench, figure: str, preset: Units | str) -> dict[str, Any
         "inputs": [
             (_(input_name(path)), _plain(value, unit, preset), _(basis)) for path, value, unit, basis in f.inputs
         ],
-        "steps": [(s, _plain(s.value, s.unit, preset)) for s in f.steps],
+        "formula": clauses(f.formula),
+        "source": clauses(f.source),
+        "steps": [(clauses(s.symbol), _plain(s.value, s.unit, preset), clauses(s.formula)) for s in f.steps],
     }

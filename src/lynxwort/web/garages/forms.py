@@ -8,6 +8,7 @@ from lynxwort.core.units.convert import OPTIONS
 from lynxwort.web.garages.models import User
 from lynxwort.web.garages.services import settings_of, units_of_person
 from lynxwort.web.ui.stale import MarkedForm
+from lynxwort.words import LANGUAGES
 
 QUANTITIES = {
     "distance": _("Distance and speed"),
@@ -23,7 +24,7 @@ QUANTITIES = {
 
 
 class SettingsForm(MarkedForm):
-    """Each quantity's unit, the theme, and what makes pages easier in a van."""
+    """Each quantity's unit, the theme, the language, and what makes pages easier in a van."""
 
     def __init__(self, *args: Any, user: User, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -34,6 +35,12 @@ class SettingsForm(MarkedForm):
                 label=QUANTITIES[name], choices=[(o, o) for o in options], initial=getattr(now, name)
             )
         self.fields["theme"] = forms.ChoiceField(label=_("Light"), choices=User.Theme.choices, initial=user.theme)
+        self.fields["language"] = forms.ChoiceField(
+            label=_("Language"),
+            choices=[("", _("as the browser")), *LANGUAGES.items()],
+            initial=user.language,
+            required=False,
+        )
         self.fields["comforts"] = forms.MultipleChoiceField(
             label=_("In the van"),
             choices=User.Comfort.choices,

@@ -11,6 +11,7 @@ from django.utils.translation import gettext as _
 
 from lynxwort.web.garages.services import CHOSEN, acting, is_loopback, membership_of, units_of_person
 from lynxwort.web.garages.watching import SIGNED_IN_AT
+from lynxwort.web.ui.middleware import speak
 from lynxwort.web.ui.typed import Request
 
 IDLE_S, REFRESH_S = 24 * 3600.0, 600.0
@@ -27,6 +28,8 @@ class GarageMiddleware:
         request.member = SimpleLazyObject(lambda: membership_of(request.user, request.session.get(CHOSEN)))
         request.garage = SimpleLazyObject(lambda: request.member.garage if request.member else None)
         request.preset = units_of_person(request.user)
+        if request.user.is_authenticated and request.user.language:
+            speak(request.user.language)
         token = acting.set(request.user)
         try:
             return self.get_response(request)

@@ -4,13 +4,14 @@ from django.utils.crypto import salted_hmac
 from django.utils.translation import gettext_lazy as _
 
 from lynxwort.web.ui.rows import Travelling
+from lynxwort.words import LANGUAGES
 
 
 class User(AbstractUser):
     """A person. units: the preset in which everything is shown; unit_choices: quantity -> unit, on top of it; theme:
-    day, night or the device's; comforts: what makes pages easier in a van, names of Comfort; tour: which of the five
-    first steps is shown, 0 = not offered yet, 6 = left; session_round: raised to end every session there is; guest:
-    came in by a code, and has no garage but those that let them in.
+    day, night or the device's; language: a code, empty for the browser's; comforts: what makes pages easier in a van,
+    names of Comfort; tour: which of the five first steps is shown, 0 = not offered yet, 6 = left; session_round: raised
+    to end every session there is; guest: came in by a code, and has no garage but those that let them in.
     """
 
     class Units(models.TextChoices):
@@ -32,6 +33,7 @@ class User(AbstractUser):
     units = models.CharField(max_length=10, choices=Units.choices, default=Units.METRIC)
     unit_choices = models.JSONField(default=dict, blank=True)
     theme = models.CharField(max_length=5, choices=Theme.choices, default=Theme.AUTO)
+    language = models.CharField(max_length=5, choices=list(LANGUAGES.items()), blank=True, default="")
     comforts = models.JSONField(default=list, blank=True)
     tour = models.PositiveSmallIntegerField(default=0)
     session_round = models.PositiveIntegerField(default=0)

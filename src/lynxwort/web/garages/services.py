@@ -147,26 +147,27 @@ def units_of_person(user: Any) -> Units:
 
 
 def settings_of(user: User) -> dict[str, Any]:
-    """What a person has chosen of units, light and comforts."""
+    """What a person has chosen of units, light, language and comforts."""
     return {
         "units": user.units,
         "choices": dict(user.unit_choices),
         "theme": user.theme,
+        "language": user.language,
         "comforts": list(user.comforts),
     }
 
 
 @transaction.atomic
 def change_settings(
-    user: User, choices: dict[str, str], theme: str, comforts: list[str], *, seen: dict[str, Any]
+    user: User, choices: dict[str, str], theme: str, language: str, comforts: list[str], *, seen: dict[str, Any]
 ) -> None:
-    """Units, light and comforts at once. seen: the settings that were edited. Raises StaleFacts."""
+    """Units, light, language and comforts at once. seen: the settings that were edited. Raises StaleFacts."""
     if settings_of(User.objects.get(pk=user.pk)) != seen:
         raise StaleFacts
     set_units(user, user.units, choices)
     set_theme(user, theme)
-    user.comforts = sorted(comforts)
-    user.save(update_fields=["comforts"])
+    user.language, user.comforts = language, sorted(comforts)
+    user.save(update_fields=["language", "comforts"])
 
 
 def set_units(user: User, preset: str, choices: dict[str, str]) -> None:

@@ -11,6 +11,7 @@ from django.http import Http404, HttpResponse, HttpResponseRedirect
 from django.shortcuts import redirect, render
 from django.utils.decorators import method_decorator
 from django.utils.http import url_has_allowed_host_and_scheme
+from django.utils.translation import get_language_from_request
 from django.utils.translation import gettext as _
 from django.views.decorators.debug import sensitive_post_parameters
 from django.views.decorators.http import require_POST
@@ -18,6 +19,7 @@ from django.views.decorators.http import require_POST
 from lynxwort.web.garages import services
 from lynxwort.web.garages.forms import FirstAccountForm, SettingsForm
 from lynxwort.web.garages.models import User
+from lynxwort.web.ui.middleware import speak
 from lynxwort.web.ui.security import say
 from lynxwort.web.ui.stale import edited
 from lynxwort.web.ui.typed import Request
@@ -78,16 +80,18 @@ def enter_demo(request: Request) -> HttpResponse:
 
 
 def settings_page(request: Request) -> HttpResponse:
-    """Units per quantity, and the theme."""
+    """Units per quantity, the theme, the language."""
 
     def make() -> SettingsForm:
         request.user.refresh_from_db()
         return SettingsForm(request.POST or None, user=request.user)
 
     def save(form: SettingsForm) -> None:
+        told = form.cleaned_data
         services.change_settings(
-            request.user, form.choices(), form.cleaned_data["theme"], form.cleaned_data["comforts"], seen=form.shown
+            request.user, form.choices(), told["theme"], told["language"], told["comforts"], seen=form.shown
         )
+        speak(told["language"] or get_language_from_request(request))
 
     form, status = edited(request, make, save)
     if status == 302:

@@ -16,6 +16,7 @@ from lynxwort.core.model.refused import refusals_of
 from lynxwort.core.units.convert import KINDS, UnitNotUnderstood, Units, parse_typed
 from lynxwort.core.units.written import numbers_of
 from lynxwort.web.ui.stale import MarkedForm
+from lynxwort.words import decimal_meant
 from lynxwort.words.bike import HOW
 from lynxwort.words.formatting import number_text, unit_text
 from lynxwort.words.refusals import explain
@@ -63,7 +64,7 @@ class QuantityField(forms.CharField):
             return None
         facts = self.facts
         try:
-            number = parse_typed(text, facts.kind, self.preset, low=facts.low, high=facts.high)
+            number = parse_typed(decimal_meant(text), facts.kind, self.preset, low=facts.low, high=facts.high)
         except UnitNotUnderstood as error:
             words = refusal_words(error.code, self.preset, kind=facts.kind, message=error.message)
             raise forms.ValidationError(words) from None

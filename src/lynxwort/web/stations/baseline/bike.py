@@ -27,7 +27,7 @@ from lynxwort.web.stations.pictured import called_out
 from lynxwort.web.ui.drawings.standing import Note
 from lynxwort.words.bike import KINDS
 from lynxwort.words.choices import ENGINES
-from lynxwort.words.formatting import value_text
+from lynxwort.words.formatting import short_number, value_text
 from lynxwort.words.service.parts import PARTS
 
 #: kept setups told of one line, and readings; the rest stands in its history and on the bench
@@ -89,9 +89,9 @@ def told_of(core: CoreBike, setup: CoreSetup, preset: Units | str) -> list[Told]
         power = _("%(power)s at %(revs)s") % {"power": power, "revs": shown(engine.peak_power_rpm, "rpm")}
     holds = setup.pack_energy_j if electric else setup.tank_capacity_m3
     first, top = core.transmission.gear_ratios[0], core.transmission.gear_ratios[-1]
-    gears = _("gears %(first)s to %(top)s") % {"first": f"{first:.3g}", "top": f"{top:.3g}"}
+    gears = _("gears %(first)s to %(top)s") % {"first": short_number(first, 3), "top": short_number(top, 3)}
     if electric:
-        gears = _("reduction %(ratio)s") % {"ratio": f"{core.transmission.primary_ratio:.3g}"}
+        gears = _("reduction %(ratio)s") % {"ratio": short_number(core.transmission.primary_ratio, 3)}
     return [
         told("weight", shown(frame.mass_dry_kg, "mass"), "seat", "left", "frame.mass_dry_kg"),
         told(

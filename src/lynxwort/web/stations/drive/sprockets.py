@@ -24,7 +24,7 @@ from lynxwort.web.races.models import Race
 from lynxwort.web.ui.drawings import charts
 from lynxwort.web.ui.forms import QuantityField
 from lynxwort.words.catalogue import FIGURE_NAMES
-from lynxwort.words.formatting import unit_text, value_text
+from lynxwort.words.formatting import plain_number, unit_text, value_text
 
 SHORT, SHAKES = "drive.metres_short", "drive.time_over_shake"
 
@@ -134,7 +134,7 @@ def table(bench: Bench, job: Job, preset: Units | str, sort: str, wish: WishForm
             "rear": row.rear,
             "owned": row.owned,
             "kept": row.kept,
-            "ratio": f"{row.ratio:.3f}",
+            "ratio": plain_number(row.ratio, 3),
             "cells": [
                 (
                     n,

@@ -21,7 +21,7 @@ from lynxwort.web.bench.services import Bench
 from lynxwort.web.runs import services
 from lynxwort.web.runs.models import Trial
 from lynxwort.web.ui.forms import QuantityField
-from lynxwort.words.formatting import number_text, value_text
+from lynxwort.words.formatting import number_text, short_number, value_text
 from lynxwort.words.trials import ORDERS
 
 #: what one would like to see, in thousandths of a lap
@@ -50,7 +50,7 @@ class PlanForm(forms.Form):
         started: dict[str, Any] = {"see": 20, "pairs": "", "order": "blocks", "lap_s": lap_s}
         super().__init__(started | ({k: data[k] for k in data} if data is not None else {}))
         share = _("%(n)s %% of the lap")
-        self.fields["see"].choices = [(n, share % {"n": f"{n / 10:g}"}) for n in SEEN]  # type: ignore[attr-defined]
+        self.fields["see"].choices = [(n, share % {"n": short_number(n / 10)}) for n in SEEN]  # type: ignore[attr-defined]
         self.fields["pairs"].choices = [("", _("as many as it takes")), *((n, str(n)) for n in PAIRS)]  # type: ignore[attr-defined]
         noise, lap = field_facts(CoreTrial, "noise_sd"), field_facts(CoreTrial, "lap_s")
         labels = {

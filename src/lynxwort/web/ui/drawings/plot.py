@@ -8,6 +8,8 @@ from django.utils.html import escape
 from django.utils.safestring import SafeString, mark_safe
 from numpy.typing import ArrayLike
 
+from lynxwort.words import decimal
+
 
 def nice_ticks(low: float, high: float, count: int = 6) -> list[float]:
     """Round values between low and high."""
@@ -53,7 +55,8 @@ class Plot:
 
     def text_at(self, x_pct: float, y_px: float, words: str, css: str = "", anchor: str = "start") -> None:
         self.parts.append(
-            f'<text x="{x_pct:.2f}%" y="{y_px:.1f}" text-anchor="{anchor}" class="{css}">{escape(words)}</text>'
+            f'<text x="{x_pct:.2f}%" y="{y_px:.1f}" text-anchor="{anchor}" class="{css}">'
+            f"{escape(decimal(words) if css == 'tick' else words)}</text>"
         )
 
     def line(self, a: tuple[float, float], b: tuple[float, float], css: str) -> None:

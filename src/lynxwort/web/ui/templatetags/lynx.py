@@ -28,6 +28,7 @@ from lynxwort.words.formatting import (
     number_text,
     plain_number,
     range_text,
+    short_number,
     unit_text,
     value_text,
 )
@@ -309,7 +310,7 @@ def millilitres(value: float) -> str:
 @register.filter
 def percent_fine(value: float) -> str:
     """A share with a decimal."""
-    return f"{100 * value:.1f}\u202f%"
+    return f"{plain_number(100 * value, 1)}\u202f%"
 
 
 @register.filter
@@ -321,7 +322,7 @@ def group_thousands(value: float) -> str:
 @register.filter
 def fraction(value: float) -> str:
     """A throttle opening as riders say it."""
-    return {0.125: "⅛", 0.25: "¼", 0.5: "½", 1.0: "1"}.get(value, f"{value:g}")
+    return {0.125: "⅛", 0.25: "¼", 0.5: "½", 1.0: "1"}.get(value, short_number(value))
 
 
 @register.filter
