@@ -13,6 +13,7 @@ HEADINGS = {
     "test_outside": "Air, units, springs: published tables and general-purpose libraries",
     "test_day": "The day's air",
     "test_springing": "Springs, closed air, sags",
+    "test_moments": "Weight on the wheels",
     "test_damping": "Damping",
     "test_halfcar": "The half car",
     "test_valving": "Shim stacks",

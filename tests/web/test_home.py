@@ -10,10 +10,9 @@ from datetime import timedelta
 from pathlib import Path
 
 import pytest
-from babel.messages.mofile import write_mo
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
-from django.utils import timezone, translation
+from django.utils import timezone
 from django.utils.html import escape
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -442,107 +441,6 @@ def test_the_card_file_needs_nothing_else(whole):
         assert "never a speed to ride" in page
     tests = whole.get(benches()[2][1] + "pit-card.html").content.decode()
     assert "09:07" in tests  # the tarn starts 55 minutes after 08:12
-
-
-# another language -------------------------------------------------------------------------------------------------------
-PLACEHOLDER = re.compile(r"(%\(\w+\)[sd]|%s|%%|\{[\w.]+\})")
-
-
-def trial(text: str) -> str:
-    """A text as the trial language has it: bracketed, its letters doubled, its placeholders whole."""
-    return "⟦" + "".join(p if PLACEHOLDER.fullmatch(p) else p.replace("e", "ee") for p in PLACEHOLDER.split(text)) + "⟧"
-
-
-@pytest.fixture
-def trial_locale(tmp_path, settings):
-    """A locale in which every text of the catalogue is bracketed."""
-    catalog = all_messages()
-    catalog.locale = "en_GB"
-    for message in catalog:
-        if message.id:
-            ids = message.id if isinstance(message.id, tuple) else (message.id,)
-            message.string = tuple(trial(i) for i in ids) if len(ids) > 1 else trial(ids[0])
-    folder = tmp_path / "en_GB/LC_MESSAGES"
-    folder.mkdir(parents=True)
-    with (folder / "django.mo").open("wb") as file:
-        write_mo(file, catalog)
-    settings.LANGUAGES = [("en", "English"), ("en-gb", "Trial")]
-    settings.LOCALE_PATHS = [tmp_path]
-    translation.trans_real._translations.clear()
-    translation.trans_real.get_languages.cache_clear()
-    yield "en-gb"
-    translation.trans_real._translations.clear()
-    translation.trans_real.get_languages.cache_clear()
-
-
-#: what is data, not text: names of the demo, units, times, languages of the browser
-DATA = re.compile(
-    r"Quern 293|Tarn 350i|Vole E|Wren|Isk|Tamsin|Brackenmere[\w -]*|Saltern[\w ]*|Sow's Back|\bwide\b|rear_gear|Hollowood[\w ]*|Gannach[\w, ]*|as entered|Lynxwort|quarry gate|ford|demo|pits|To the col|Round the tarn|"
-    r"wheel bearings, new|clutch plates, new|brake hose, braided|chain and sprockets, new|Down the gorge|River meadows|Before dusk|In the dark|Europe/\w+|UTC|one groove, filed|blue tin|mud wheel|tool pouch|van rack|valve drawer|drilled by hand|lid off|quiet core|for height|\bsoft\b|stand-in run|rear \d+/\d+-\d+|No\.|"
-    r"\b(?:kJ|km|mi|mm|kg|kW|kWh|Wh|L|N|hPa|rpm|min|h|s|m|Hz|MPa|m/s²|km/h|N/mm|hp|PS|US gal|imp gal|lb|lbf/in|kgf/mm|kgf|kPa|bar|psi|inHg|mL|fl oz|ft|in|cm³|mm²|x|e|pi|i)\b|°[CF]?|⟦|⟧|"
-    r"(?:January|February|March|April|May|June|July|August|September|October|November|December|Monday|Tuesday|Wednesday|Thursday|Friday|Saturday|Sunday|Jan|Feb|Mar|Apr|Jun|Jul|"
-    r"Aug|Sep|Oct|Nov|Dec)"
-)
-
-
-def untranslated(page: str) -> list[str]:
-    """Words on a page that no catalogue covers."""
-    page = re.sub(r"(?s)<(script|style|select|svg|textarea)[^>]*>.*?</\1>|<!--.*?-->", " ", page)
-    texts = [html.unescape(t).strip() for t in re.split(r"<[^>]+>", page)]
-    left = []
-    for text in texts:
-        while (shorter := re.sub(r"⟦[^⟦⟧]*⟧", " ", text)) != text:
-            text = shorter
-        rest = DATA.sub(" ", text)
-        if re.search(r"[A-Za-z]{2,}", rest):
-            left.append(text)
-    return left
-
-
-def test_no_page_says_a_word_that_cannot_be_translated(whole, trial_locale):
-    addresses = [
-        "/",
-        "/parts/",
-        "/riders/",
-        "/races/new/",
-        "/bikes/new/",
-        "/bikes/new/trail_aircooled/jetted_four_stroke/",
-        "/settings/",
-        "/bench/search/?q=quern",
-        "/bench/document/",
-    ]
-    addresses += [f"/races/{r.pk}/" for r in Race.objects.all()] + [f"/races/{Race.objects.first().pk}/stages/0/"]
-    addresses += [reverse("bikes:facts", args=[b.pk]) for b in Bike.objects.all()] + [
-        reverse("bikes:history", args=[Setup.objects.first().pk])
-    ]
-    addresses += [f"{base}{s}/" for _, base in benches() for s in (*STATIONS, "card")] + [
-        f"{base}pit-card.html" for _, base in benches()
-    ]
-    addresses += [
-        f"{benches()[0][1]}why/drive.top_speed/",
-        f"{benches()[0][1]}drive/sprockets/",
-        f"{benches()[0][1]}fuelling/jets/",
-        f"{benches()[0][1]}fuelling/diagnose/?symptom=gasps&zone=eighth",
-        f"{benches()[1][1]}fuelling/map/",
-        f"{benches()[0][1]}fuelling/dyno/",
-        f"{benches()[1][1]}damping/valving/shock/?place=piston&change=5&speed=0.5",
-        f"{benches()[1][1]}damping/felt/?what=packs&end=rear&when=hot",
-        f"{benches()[1][1]}damping/setting-sheet/",
-        f"{benches()[1][1]}damping/clicks/",
-        f"{benches()[1][1]}damping/damper-dyno/fork/",
-    ]
-    missing = {}
-    for address in addresses:
-        answer = whole.get(address, headers={"accept-language": trial_locale})
-        assert answer.status_code == 200, address
-        page = answer.content.decode()
-        assert "⟦" in page
-        if "/why/" in address:
-            page = page.split('<dl class="why-list"')[0]  # formulas, inputs' paths and sources stay as published
-        left = untranslated(page)
-        if left:
-            missing[address] = left[:6]
-    assert not missing
 
 
 def test_the_catalogue_file_is_current():

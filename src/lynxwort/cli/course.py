@@ -6,15 +6,16 @@ from pathlib import Path
 from typing import Any
 
 from lynxwort.cli.files import read_document
+from lynxwort.cli.tongue import _
 from lynxwort.core.errors import InputRefused
 
 
 def add(verbs: Any) -> None:
     """Add the verb to the command line."""
-    verb = verbs.add_parser("course", help="read a GPX course")
+    verb = verbs.add_parser("course", help=_("read a GPX course"))
     verb.add_argument("file")
     verb.add_argument("--heights", choices=("barometer", "satellite", "terrain"), required=True)
-    verb.add_argument("--stage", help="JSON of a stage: ground, hills, zones, state")
+    verb.add_argument("--stage", help=_("JSON of a stage: ground, hills, zones, state"))
     verb.add_argument("--out", choices=("summary", "geojson"), default="summary")
     verb.set_defaults(run=run)
 

@@ -6,25 +6,26 @@ from pathlib import Path
 from typing import Any
 
 from lynxwort.cli.files import read_document, read_table
+from lynxwort.cli.tongue import _
 from lynxwort.core.errors import InputRefused, Refusal
 
 
 def add(verbs: Any) -> None:
     """Add the verb to the command line."""
-    verb = verbs.add_parser("dyno", help="dynamometer runs to the crank on a standard day")
+    verb = verbs.add_parser("dyno", help=_("dynamometer runs to the crank on a standard day"))
     verb.add_argument("file", nargs="+")
-    verb.add_argument("--setup", required=True, help="the document")
+    verb.add_argument("--setup", required=True, help=_("the document"))
     verb.add_argument("--place", choices=("wheel", "crank"), default="wheel")
     verb.add_argument(
         "--standard",
         choices=("none", "sae_j1349", "iso_1585", "din_70020"),
         default="none",
-        help="what the sheet has corrected to",
+        help=_("what the sheet has corrected to"),
     )
-    verb.add_argument("--temperature", type=float, default=20.0, help="of the run [°C]")
-    verb.add_argument("--pressure", type=float, default=1013.25, help="station pressure of the run [hPa]")
-    verb.add_argument("--humidity", type=float, default=50.0, help="of the run [%%]")
-    verb.add_argument("--column", action="append", default=[], help="what=number of the column, from 1")
+    verb.add_argument("--temperature", type=float, default=20.0, help=_("of the run [°C]"))
+    verb.add_argument("--pressure", type=float, default=1013.25, help=_("station pressure of the run [hPa]"))
+    verb.add_argument("--humidity", type=float, default=50.0, help=_("of the run [%%]"))
+    verb.add_argument("--column", action="append", default=[], help=_("what=number of the column, from 1"))
     verb.set_defaults(run=run)
 
 

@@ -5,18 +5,22 @@ from dataclasses import asdict, replace
 from typing import Any
 
 from lynxwort.cli.files import read_document
+from lynxwort.cli.tongue import _
 from lynxwort.core.errors import InputRefused, Refusal
 
 
 def add(verbs: Any) -> None:
     """Add the verb to the command line."""
-    verb = verbs.add_parser("evaluate", help="judge one document")
+    verb = verbs.add_parser("evaluate", help=_("judge one document"))
     verb.add_argument("file", nargs="?")
     verb.add_argument(
-        "--views", nargs="*", metavar="NAME", help="also the data of the drawings: those named like drive.pull, or all"
+        "--views",
+        nargs="*",
+        metavar="NAME",
+        help=_("also the data of the drawings: those named like drive.pull, or all"),
     )
-    verb.add_argument("--example", action="store_true", help="print the demo's document")
-    verb.add_argument("--schema", action="store_true", help="print the JSON Schema of the document")
+    verb.add_argument("--example", action="store_true", help=_("print the demo's document"))
+    verb.add_argument("--schema", action="store_true", help=_("print the JSON Schema of the document"))
     verb.set_defaults(run=run)
 
 
@@ -49,5 +53,5 @@ def run(arguments: argparse.Namespace) -> Any:
     if wanted:
         answer["views"] = plain({name.removeprefix("views."): report.views[name] for name in wanted})
     for told, finding in zip(answer["findings"], report.findings, strict=True):
-        told["words"] = asdict(say(finding, report))
+        told["words"] = asdict(say(finding, report, translate=_))
     return answer

@@ -4,31 +4,36 @@ import argparse
 import os
 from typing import Any
 
+from lynxwort.cli.tongue import _, language
 from lynxwort.core.errors import InputRefused, Refusal
 
 
 def add(verbs: Any) -> None:
     """Add the verbs to the command line."""
     for name, what, run in (
-        ("demo", "load the invented demo and serve it", _demo),
-        ("serve", "serve your own garage", _serve),
+        ("demo", _("load the invented demo and serve it"), _demo),
+        ("serve", _("serve your own garage"), _serve),
     ):
         verb = verbs.add_parser(name, help=what)
-        verb.add_argument("--host", help="the address served on; 0.0.0.0 for the van's Wi-Fi, in clear without --tls")
-        verb.add_argument("--port", help="the port, 8000 unless said")
-        verb.add_argument("--tls", action="store_true", help="serve over TLS, with an authority of this machine's own")
+        verb.add_argument(
+            "--host", help=_("the address served on; 0.0.0.0 for the van's Wi-Fi, in clear without --tls")
+        )
+        verb.add_argument("--port", help=_("the port, 8000 unless said"))
+        verb.add_argument(
+            "--tls", action="store_true", help=_("serve over TLS, with an authority of this machine's own")
+        )
         verb.set_defaults(run=run)
-    verb = verbs.add_parser("backup", help="write a back-up of the whole installation, also while it is served")
-    verb.add_argument("file", nargs="?", help="without: on the shelf in the data folder")
+    verb = verbs.add_parser("backup", help=_("write a back-up of the whole installation, also while it is served"))
+    verb.add_argument("file", nargs="?", help=_("without: on the shelf in the data folder"))
     verb.set_defaults(run=lambda arguments: _django("backup", *filter(None, [arguments.file])))
-    verb = verbs.add_parser("restore", help="put a back-up in the place of what stands; Lynxwort stopped")
+    verb = verbs.add_parser("restore", help=_("put a back-up in the place of what stands; Lynxwort stopped"))
     verb.add_argument("file")
     verb.set_defaults(run=lambda arguments: _django("restore", arguments.file))
-    verb = verbs.add_parser("adduser", help="add a person with a garage of their own; the password is asked")
+    verb = verbs.add_parser("adduser", help=_("add a person with a garage of their own; the password is asked"))
     verb.add_argument("name")
-    verb.add_argument("--garage", default="", help="what the garage is called")
+    verb.add_argument("--garage", default="", help=_("what the garage is called"))
     verb.set_defaults(run=lambda arguments: _django("adduser", arguments.name, "--garage", arguments.garage))
-    verb = verbs.add_parser("where", help="say where data and compiled kernels lie")
+    verb = verbs.add_parser("where", help=_("say where data and compiled kernels lie"))
     verb.set_defaults(run=_where)
 
 
@@ -36,9 +41,13 @@ def _django(*words: str) -> None:
     """One of the pages' own commands. Raises InputRefused (no_pages) where only the core is installed."""
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "lynxwort.web.settings")
     try:
+        import django
         from django.core.management import execute_from_command_line
+        from django.utils import translation
     except ImportError:
         raise InputRefused(Refusal(path="", code="no_pages")) from None
+    django.setup()
+    translation.activate(language())
     execute_from_command_line(["lynxwort", *words])
 
 

@@ -7,14 +7,15 @@ from dataclasses import asdict
 from typing import Any
 
 from lynxwort.cli.files import read_document
+from lynxwort.cli.tongue import _
 
 
 def add(verbs: Any) -> None:
     """Add the verb to the command line."""
-    verb = verbs.add_parser("kit", help="what is bolted on, tyres, brakes and controls")
+    verb = verbs.add_parser("kit", help=_("what is bolted on, tyres, brakes and controls"))
     verb.add_argument("file")
-    verb.add_argument("--on", metavar="ID", action="append", default=[], help="with an item put on")
-    verb.add_argument("--off", metavar="ID", action="append", default=[], help="with an item taken off")
+    verb.add_argument("--on", metavar="ID", action="append", default=[], help=_("with an item put on"))
+    verb.add_argument("--off", metavar="ID", action="append", default=[], help=_("with an item taken off"))
     verb.set_defaults(run=run)
 
 

@@ -5,6 +5,7 @@ from dataclasses import asdict
 from pathlib import Path
 from typing import Any
 
+from lynxwort.cli.tongue import _
 from lynxwort.core.physics.course.export import write_session
 from lynxwort.core.physics.course.gpx import read_gpx, read_ridden
 from lynxwort.core.physics.course.match import closes, on_course
@@ -14,10 +15,10 @@ from lynxwort.core.physics.trials.sessions import session_laps
 
 def add(verbs: Any) -> None:
     """Add the verb to the command line."""
-    verb = verbs.add_parser("laps", help="a recorded session cut into its laps and sectors")
+    verb = verbs.add_parser("laps", help=_("a recorded session cut into its laps and sectors"))
     verb.add_argument("file")
-    verb.add_argument("--course", required=True, metavar="LAP.gpx", help="one lap of the course")
-    verb.add_argument("--gpx", metavar="OUT.gpx", help="write the session on the course, a segment for each lap")
+    verb.add_argument("--course", required=True, metavar="LAP.gpx", help=_("one lap of the course"))
+    verb.add_argument("--gpx", metavar="OUT.gpx", help=_("write the session on the course, a segment for each lap"))
     verb.set_defaults(run=run)
 
 

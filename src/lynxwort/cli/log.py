@@ -4,16 +4,17 @@ import argparse
 from typing import Any
 
 from lynxwort.cli.files import read_document, read_table
+from lynxwort.cli.tongue import _
 from lynxwort.core.errors import InputRefused, Refusal
 
 
 def add(verbs: Any) -> None:
     """Add the verb to the command line."""
-    verb = verbs.add_parser("log", help="a mixture log on the document's map")
+    verb = verbs.add_parser("log", help=_("a mixture log on the document's map"))
     verb.add_argument("file")
-    verb.add_argument("--setup", required=True, help="the document")
-    verb.add_argument("--column", action="append", default=[], help="what=number of the column, from 1")
-    verb.add_argument("--gauge", type=float, default=14.7, help="air/fuel that the gauge shows at lambda 1")
+    verb.add_argument("--setup", required=True, help=_("the document"))
+    verb.add_argument("--column", action="append", default=[], help=_("what=number of the column, from 1"))
+    verb.add_argument("--gauge", type=float, default=14.7, help=_("air/fuel that the gauge shows at lambda 1"))
     verb.set_defaults(run=run)
 
 

@@ -23,7 +23,9 @@ from lynxwort.cli import (
     stops,
     trial,
 )
+from lynxwort.cli.tongue import _, language
 from lynxwort.core.errors import InputRefused, Refusal
+from lynxwort.words import written_in
 from lynxwort.words.refusals import explain
 
 
@@ -57,12 +59,13 @@ def main(argv: list[str] | None = None) -> int:
     ):
         verb.add(verbs)
     arguments = parser.parse_args(argv)
+    written_in(language())
     try:
         answer = arguments.run(arguments)
         if answer is not None:
             _print(answer)
     except InputRefused as refused:
-        _print({"errors": [asdict(r) | {"message": explain(r)} for r in refused.refusals]})
+        _print({"errors": [asdict(r) | {"message": explain(r, translate=_)} for r in refused.refusals]})
         return 2
     except OSError as error:
         _print({"errors": [asdict(Refusal(path="", code="unreadable", message=str(error)))]})

@@ -6,17 +6,23 @@ from dataclasses import asdict
 from typing import Any
 
 from lynxwort.cli.files import read_document
+from lynxwort.cli.tongue import _
 
 
 def add(verbs: Any) -> None:
     """Add the verbs to the command line."""
-    for name, what in (("build", "the build: money, mass, work, its order"), ("spares", "which spares are carried")):
+    for name, what in (
+        ("build", _("the build: money, mass, work, its order")),
+        ("spares", _("which spares are carried")),
+    ):
         verb = verbs.add_parser(name, help=what)
         verb.add_argument("file")
         verb.set_defaults(run=run, verb=name)
-    verb = verbs.add_parser("week", help="the week before the race, worked backward from it")
+    verb = verbs.add_parser("week", help=_("the week before the race, worked backward from it"))
     verb.add_argument("file")
-    verb.add_argument("--today", metavar="DAY", default="", help="a day like 2027-04-02: what should be ordered by now")
+    verb.add_argument(
+        "--today", metavar="DAY", default="", help=_("a day like 2027-04-02: what should be ordered by now")
+    )
     verb.set_defaults(run=week)
 
 

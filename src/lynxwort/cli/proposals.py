@@ -5,6 +5,7 @@ from dataclasses import asdict
 from typing import TYPE_CHECKING, Any
 
 from lynxwort.cli.files import read_document
+from lynxwort.cli.tongue import _
 
 if TYPE_CHECKING:
     from lynxwort.core.propose.wish import Wish
@@ -12,18 +13,18 @@ if TYPE_CHECKING:
 
 def add(verbs: Any) -> None:
     """Add the verbs to the command line."""
-    verb = verbs.add_parser("sweep", help="sprockets, one by one, on the document's race")
+    verb = verbs.add_parser("sweep", help=_("sprockets, one by one, on the document's race"))
     verb.add_argument("file")
     verb.set_defaults(run=sprockets)
-    verb = verbs.add_parser("propose", help="one plan across all stations, from the parts box first")
+    verb = verbs.add_parser("propose", help=_("one plan across all stations, from the parts box first"))
     verb.add_argument("file")
-    verb.add_argument("--wish", metavar="FILE", help="JSON: purchases, money, work_s, changes, leave")
-    verb.add_argument("--most", type=int, default=None, metavar="N", help="setups looked at before it is shortened")
-    verb.add_argument("--sure", action="store_true", help="how sure it is, too, and what to measure first")
+    verb.add_argument("--wish", metavar="FILE", help=_("JSON: purchases, money, work_s, changes, leave"))
+    verb.add_argument("--most", type=int, default=None, metavar="N", help=_("setups looked at before it is shortened"))
+    verb.add_argument("--sure", action="store_true", help=_("how sure it is, too, and what to measure first"))
     verb.set_defaults(run=plan)
-    verb = verbs.add_parser("season", help="what to buy for several races of one bike: documents of one setup")
+    verb = verbs.add_parser("season", help=_("what to buy for several races of one bike: documents of one setup"))
     verb.add_argument("files", nargs="+")
-    verb.add_argument("--wish", metavar="FILE", help="JSON as for propose; two parts where purchases is not said")
+    verb.add_argument("--wish", metavar="FILE", help=_("JSON as for propose; two parts where purchases is not said"))
     verb.set_defaults(run=bought)
 
 

@@ -5,16 +5,17 @@ from dataclasses import asdict
 from typing import Any
 
 from lynxwort.cli.files import read_document
+from lynxwort.cli.tongue import _
 
 
 def add(verbs: Any) -> None:
     """Add the verb to the command line."""
-    verb = verbs.add_parser("ride", help="the bike over the pieces of the document's course")
+    verb = verbs.add_parser("ride", help=_("the bike over the pieces of the document's course"))
     verb.add_argument("file")
     verb.add_argument(
         "--felt",
         choices=("bottoms", "blows_through", "harsh", "packs", "kicks", "skips"),
-        help="a complaint to look into",
+        help=_("a complaint to look into"),
     )
     verb.add_argument("--end", choices=("front", "rear"), default="rear")
     verb.set_defaults(run=run)

@@ -4,11 +4,12 @@ import argparse
 from typing import Any
 
 from lynxwort.cli.files import read_document
+from lynxwort.cli.tongue import _
 
 
 def add(verbs: Any) -> None:
     """Add the verb to the command line."""
-    verb = verbs.add_parser("service", help="hours, what falls due, wear, bolts, and the gate")
+    verb = verbs.add_parser("service", help=_("hours, what falls due, wear, bolts, and the gate"))
     verb.add_argument("file")
     verb.set_defaults(run=run)
 

@@ -7,19 +7,20 @@ from dataclasses import asdict
 from typing import Any
 
 from lynxwort.cli.files import read_document
+from lynxwort.cli.tongue import _
 
 
 def add(verbs: Any) -> None:
     """Add the verb to the command line."""
-    verb = verbs.add_parser("stack", help="shim stacks and force curves of the document's dampers")
+    verb = verbs.add_parser("stack", help=_("shim stacks and force curves of the document's dampers"))
     verb.add_argument("file")
-    verb.add_argument("--speed", type=float, default=1.0, help="of the shaft [m/s]")
+    verb.add_argument("--speed", type=float, default=1.0, help=_("of the shaft [m/s]"))
     verb.add_argument(
         "--valve",
         choices=[f"{e}_{p}" for e in ("fork", "shock") for p in ("base", "piston", "rebound")],
         default="shock_piston",
     )
-    verb.add_argument("--change", type=float, help="of the force, in %%: find stacks")
+    verb.add_argument("--change", type=float, help=_("of the force, in %%: find stacks"))
     verb.set_defaults(run=run)
 
 

@@ -7,11 +7,12 @@ from dataclasses import asdict
 from typing import Any
 
 from lynxwort.cli.files import read_document
+from lynxwort.cli.tongue import _
 
 
 def add(verbs: Any) -> None:
     """Add the verb to the command line."""
-    verb = verbs.add_parser("stops", help="where to stop and for how much; tanks, packs, riders")
+    verb = verbs.add_parser("stops", help=_("where to stop and for how much; tanks, packs, riders"))
     verb.add_argument("file")
     verb.set_defaults(run=run)
 

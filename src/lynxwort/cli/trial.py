@@ -6,11 +6,12 @@ from math import isfinite
 from typing import Any
 
 from lynxwort.cli.files import read_document
+from lynxwort.cli.tongue import _
 
 
 def add(verbs: Any) -> None:
     """Add the verb to the command line."""
-    verb = verbs.add_parser("trial", help="trials: what they can show, what their runs say")
+    verb = verbs.add_parser("trial", help=_("trials: what they can show, what their runs say"))
     verb.add_argument("file")
     verb.set_defaults(run=run)
 

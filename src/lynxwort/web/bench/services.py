@@ -17,7 +17,7 @@ from lynxwort.core.tunables import TUNABLES, Notch, move, neighbour, of_another_
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bikes import services as bikes
-from lynxwort.web.bikes.models import Draft, Revision, Sensitivity, Setup
+from lynxwort.web.bikes.models import AS_ENTERED, Draft, Revision, Sensitivity, Setup
 from lynxwort.web.evaluation import door
 from lynxwort.web.evaluation.assembled import assemble, document_of, with_setup
 from lynxwort.web.jobs import worker
@@ -115,7 +115,7 @@ def keep(bench: Bench, version: int, *, reason: str, author: str) -> Revision:
 def put_on_bench(setup: Setup, race: Race, author: str) -> None:
     """Keep No. 1, as entered, when nothing is kept yet. Raises InputRefused."""
     if setup.head is None:
-        keep(open_bench(setup, race), setup.draft.version, reason="as entered", author=author)
+        keep(open_bench(setup, race), setup.draft.version, reason=AS_ENTERED, author=author)
 
 
 def pair(setup: Setup, race: Race) -> None:

@@ -1,5 +1,6 @@
 """What the Why drawer shows of one figure."""
 
+import re
 from typing import Any
 
 from django.utils.translation import gettext as _
@@ -8,6 +9,7 @@ from lynxwort.core.figures import FIGURES
 from lynxwort.core.report import Figure
 from lynxwort.core.units.convert import KINDS, Units
 from lynxwort.web.bench.services import Bench
+from lynxwort.words import decimal
 from lynxwort.words.catalogue import FIGURE_NAMES, REASONS, input_name
 from lynxwort.words.formatting import number_text, short_number, unit_text, value_text
 from lynxwort.words.service.checks import CHECKS
@@ -28,6 +30,9 @@ _BY_UNIT = {
 }
 
 
+_WORD = re.compile(r"[^\W\d_]{3,}")
+
+
 def known(figure: str) -> bool:
     """Whether there is such a figure."""
     return figure in FIGURES
@@ -45,8 +50,9 @@ def _plain(value: float, unit: str, preset: Units | str) -> str:
 
 
 def clauses(text: str) -> str:
-    """A formula or a source, clause by clause."""
-    return "; ".join(_(clause) for clause in text.split("; ")) if text else ""
+    """A formula or a source, clause by clause: translated where it holds words, else with the decimal sign alone."""
+    said = (_(c) if _WORD.search(c) else decimal(c) for c in text.split("; "))
+    return "; ".join(said) if text else ""
 
 
 def withheld_words(figure: Figure) -> str:

@@ -1,7 +1,9 @@
 from django.db import models
+from django.utils.translation import gettext as _
 
 from lynxwort.web.garages.models import Garage
 from lynxwort.web.ui.rows import Travelling
+from lynxwort.words import N_
 
 
 class Bike(Travelling):
@@ -41,6 +43,10 @@ class Setup(Travelling):
         return f"{self.bike.name}, {self.name}" if self.name else self.bike.name
 
 
+#: the reason of a bike's first kept setup, which nobody was asked for
+AS_ENTERED = N_("as entered")
+
+
 class Revision(Travelling):
     """A kept setup: frozen input document (course by key), report, core version, parent, reason. Only its name may
     change.
@@ -64,7 +70,12 @@ class Revision(Travelling):
         constraints = [models.UniqueConstraint(fields=["setup", "number"], name="one_number")]
 
     def __str__(self) -> str:
-        return f"No. {self.number} {self.name}".strip()
+        return f"{_('No. %(n)s') % {'n': self.number}} {self.name}".strip()
+
+    @property
+    def because(self) -> str:
+        """Why it was kept: in the person's words, or as the bench said itself."""
+        return _(AS_ENTERED) if self.reason == AS_ENTERED else self.reason
 
     @property
     def values(self) -> dict:

@@ -138,7 +138,7 @@ def search(garage: Garage, text: str, preset: Units | str) -> list[tuple[str, li
         (_("Courses"), [Found(course_address(c), c.name, _("course")) for c in courses]),
         (
             _("Kept setups"),
-            [Found(reverse("bikes:history", args=[k.setup_id]), f"{k.setup.title} {k}", k.reason) for k in kept],
+            [Found(reverse("bikes:history", args=[k.setup_id]), f"{k.setup.title} {k}", k.because) for k in kept],
         ),
         (
             _("Parts"),

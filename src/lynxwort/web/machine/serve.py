@@ -9,6 +9,7 @@ import time
 from django.conf import settings
 from django.db import DatabaseError, connection
 from django.db.migrations.loader import MigrationLoader
+from django.utils.translation import gettext as _
 from waitress import serve
 
 from lynxwort.web.evaluation import door
@@ -61,16 +62,22 @@ def _put_back_what_lies_ready() -> None:
     except Unusable as error:
         shelf.let_go()
         sys.stdout.write(
-            f"The back-up that lay ready was not put back: {UNUSABLE[error.code]} Everything stands as it stood.\n"
+            _("The back-up that lay ready was not put back: %(why)s Everything stands as it stood.")
+            % {"why": _(UNUSABLE[error.code])}
+            + "\n"
         )
     except (OSError, DatabaseError) as error:
         raise SystemExit(
-            f"The back-up that lies ready was not put back: {error}. Nothing was changed. Start again, or take "
-            f"{ready} away."
+            _(
+                "The back-up that lies ready was not put back: %(error)s. Nothing was changed. Start again, or take "
+                "%(file)s away."
+            )
+            % {"error": error, "file": ready}
         ) from None
     else:
         shelf.let_go()
-        sys.stdout.write(f"Put back as it stood on {contents.made:%Y-%m-%d %H:%M} UTC; the old database is {kept}.\n")
+        words = _("Put back as it stood on %(when)s UTC; the old database is %(kept)s.")
+        sys.stdout.write(words % {"when": f"{contents.made:%Y-%m-%d %H:%M}", "kept": kept} + "\n")
 
 
 #: glibc's name for the number of places that threads take memory from (malloc.h)
@@ -108,20 +115,23 @@ def _serve() -> None:
     worker.start()
     host, scheme = settings.HOST, "https" if settings.TLS else "http"
     others_say = (tls.address_on_the_network() or host) if host in ("0.0.0.0", "::") else host  # noqa: S104 - compared, not bound
-    sys.stdout.write(f"Lynxwort is on {scheme}://{host}:{settings.PORT}/\n")
+    sys.stdout.write(_("Lynxwort is on %(address)s") % {"address": f"{scheme}://{host}:{settings.PORT}/"} + "\n")
     token = first_account_token()
     if token and (settings.FRONT or host not in ("127.0.0.1", "localhost")):
         there = settings.ADDRESS or f"{scheme}://{others_say}:{settings.PORT}"
-        sys.stdout.write(f"First account from another machine: {there}/first-account/?token={token}\n")
+        words = _("First account from another machine: %(address)s")
+        sys.stdout.write(words % {"address": f"{there}/first-account/?token={token}"} + "\n")
     sys.stdout.flush()
     try:
         if settings.TLS:
             made = tls.papers()
             sys.stdout.write(
-                f"It goes by {', '.join(made.names)}. How a phone takes its authority: "
-                f"{scheme}://{others_say}:{settings.PORT}/authority/\n"
+                _("It goes by %(names)s. How a phone takes its authority: %(address)s")
+                % {"names": ", ".join(made.names), "address": f"{scheme}://{others_say}:{settings.PORT}/authority/"}
+                + "\n"
             )
-            sys.stdout.write(f"Compare there, before it is taken: {made.fingerprint}\n")
+            words = _("Compare there, before it is taken: %(fingerprint)s")
+            sys.stdout.write(words % {"fingerprint": made.fingerprint} + "\n")
             sys.stdout.flush()
             tls.serve(application, made)
             return

@@ -9,6 +9,7 @@ from typing import Any
 
 from django.db import transaction
 from django.db.models import QuerySet
+from django.utils.translation import gettext as _
 from pydantic import ValidationError
 
 from lynxwort.core.errors import InputRefused, Refusal
@@ -25,6 +26,8 @@ from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.ui.sheets import csv_text, read_back
 from lynxwort.web.ui.stale import StaleFacts
 from lynxwort.web.ui.typed import whole_number
+from lynxwort.words import decimal
+from lynxwort.words.catalogue import TERMS
 
 COLUMNS = ("kind", "value", "unit", "label", "count", "condition", "place", "price", "fitting_min")
 #: what is known of a part besides what it is
@@ -179,11 +182,18 @@ def _box(
     )
 
 
+def _said(part: BoxPart) -> str:
+    """A part that is no number, as it is read."""
+    if part.wheel:
+        return f"{_(TERMS[part.wheel.end])} {part.wheel.marking}"
+    return decimal(write_value(part)[0])
+
+
 def shelves(garage: Garage) -> list[tuple[str, list[tuple[OwnedPart, str]]]]:
     """Kind by kind the parts, each with what it is in a file's words (for needles, wheels and shims)."""
     rows = list(OwnedPart.objects.filter(garage=garage))
     return [
-        (k, [(p, write_value(checked(p.as_document()))[0] if p.value is None else "") for p in rows if p.kind == k])
+        (k, [(p, _said(checked(p.as_document())) if p.value is None else "") for p in rows if p.kind == k])
         for k in KINDS
     ]
 

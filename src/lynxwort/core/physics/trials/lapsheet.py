@@ -12,10 +12,10 @@ from lynxwort.core.units.tables import short_lines
 
 #: what a heading may be called, in the order of the columns where there is none
 HEADINGS: dict[str, tuple[str, ...]] = {
-    "lap": ("lap", "run", "round"),
-    "time": ("time",),
-    "setting": ("setting", "what"),
-    "note": ("note", "remark"),
+    "lap": ("lap", "run", "round", "vuelta", "tanda"),
+    "time": ("time", "tiempo"),
+    "setting": ("setting", "what", "reglaje"),
+    "note": ("note", "remark", "nota"),
 }
 #: a number alone is seconds
 _BARE = re.compile(r"^\d+([.,]\d+)?$")

@@ -24,12 +24,12 @@ def _h(seconds: float | None) -> str:
 def hours_csv(bench: Bench) -> str:
     """Parts with what they ran, then the rides."""
     seen: ServiceSeen = bench.kept.ask(service_seen)
-    rows = [["part", "name", "run h", "interval h", "left after the race h", "state"]]
+    rows = [[_("part"), _("name"), _("run h"), _("interval h"), _("left after the race h"), _("state")]]
     rows += [
         [_(PARTS[d.part.kind][0]), d.part.name, _h(d.run_s), _h(d.interval_s), _h(d.left_after_s), _(STATES[d.state])]
         for d in seen.due
     ]
-    rows += [[], ["ride", "where", "ridden h", "meter h", "bike h after it", "day"]]
+    rows += [[], [_("ride"), _("where"), _("ridden h"), _("meter h"), _("bike h after it"), _("day")]]
     rows += [
         [str(k), ride.name, _h(ride.time_s), _h(ride.meter_s), _h(after), ride.day or ""]
         for k, (ride, after) in enumerate(zip(seen.log.rides, seen.log.line.after_s, strict=True), start=1)
@@ -38,9 +38,9 @@ def hours_csv(bench: Bench) -> str:
 
 
 def wear_csv(bench: Bench) -> str:
-    """Every measurement in SI, as it was written down."""
+    """Every measurement in SI, by the codes it was written down with."""
     log = bench.kept.ask(service_seen).log
-    rows = [["measure", "bike h", "value", "unit", "seen", "limit", "day"]]
+    rows = [[_("measure"), _("bike h"), _("value"), _("unit"), _("seen"), _("limit"), _("day")]]
     for r in sorted(log.service.wear, key=lambda r: r.seq):
         at = log.hours_at(r.seq) if r.at_s is None else r.at_s
         value = "" if r.value_si is None else f"{r.value_si:g}"

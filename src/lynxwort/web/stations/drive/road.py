@@ -169,18 +169,17 @@ def metre_csv(bench: Bench, units: Units | str) -> str:
     """Every step of the simulation as CSV, in the person's units, the unit in each heading."""
     geared = bench.report.ask(drive_view.geared)
     distance, speed = unit_text("ribbon", units), unit_text("speed", units)
-    gear = ["gear"] if geared else []
     heads = [
-        f"from {distance}",
-        f"to {distance}",
-        "ground",
-        "grade %",
-        f"speed {speed}",
-        *gear,
-        "rpm",
-        "throttle open %",
-        "of full power %",
-        "limit",
+        f"{_('from')} {distance}",
+        f"{_('to')} {distance}",
+        _("ground"),
+        f"{_('grade')} %",
+        f"{_('speed')} {speed}",
+        *([_("gear")] if geared else []),
+        _("rpm"),
+        f"{_('throttle open')} %",
+        f"{_('of full power')} %",
+        _("limit"),
     ]
     rows: list[list[object]] = [heads]  # type: ignore[list-item]
     per_d, per_v = to_shown(1.0, "ribbon", units).value, to_shown(1.0, "speed", units).value

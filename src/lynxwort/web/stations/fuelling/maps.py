@@ -324,7 +324,7 @@ def grid(bench: Bench, live: dict[str, Any] | None) -> dict[str, Any]:
 def csv_of(bench: Bench) -> str:
     """The draft's trims as CSV: revs down, openings across, percent."""
     made = _injection(bench.inputs)
-    rows = [["rpm \\ throttle %", *(f"{100 * t:g}" for t in made.throttle_axis)]]
+    rows = [[_("rpm \\ throttle %%") % (), *(f"{100 * t:g}" for t in made.throttle_axis)]]
     for rpm, cells in zip(made.rpm_axis, bench.report.ask(map_table), strict=True):
         rows.append([f"{rpm:g}", *(f"{100 * c.trim:.2f}" for c in cells)])
     return csv_text(rows)

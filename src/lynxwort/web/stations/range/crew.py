@@ -192,7 +192,19 @@ def crew_page(bench: Bench, units: Units | str) -> dict[str, Any]:
 def crew_csv(bench: Bench, units: Units | str) -> str:
     """The sheet as CSV, times in ISO 8601."""
     rows = [
-        ["what", "where", "who", "early", "likely", "late", "light", "to do", "came by", "stands there", "lies ready"]
+        [
+            _("what"),
+            _("where"),
+            _("who"),
+            _("early"),
+            _("likely"),
+            _("late"),
+            _("light"),
+            _("to do"),
+            _("came by"),
+            _("stands there"),
+            _("lies ready"),
+        ]
     ]
     for line in crew_lines(bench.kept, units, came_by(bench)):
         times = (t.isoformat(timespec="seconds") for t in (line.early, line.likely, line.late))

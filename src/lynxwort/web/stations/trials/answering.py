@@ -175,13 +175,16 @@ def laps_csv(row: Trial) -> str:
     trial = core_of(row)
     hidden = trial.blind and trial.outcome == "open"
     counted = {r.id for r in trial.counted}
-    rows = [["lap", "run", "setting", "time s", "counts", "guess", *ASPECTS, "sectors s"]]
+    rows = [
+        [_("lap"), _("run"), _("setting"), _("time s"), _("counts"), _("guess"),
+         *(_(words) for words in ASPECTS.values()), _("sectors s")]
+    ]  # fmt: skip
     for run in sorted(trial.runs, key=lambda r: r.ridden):
         scores = [str(run.scores.get(a, "")) for a in ASPECTS]  # type: ignore[call-overload]
         rows.append(
             [
                 str(run.ridden + 1), str(run.place + 1), "" if hidden else run.setting, f"{run.time_s:.3f}",
-                "yes" if run.id in counted else "no", run.guess or "", *scores,
+                _("yes") if run.id in counted else _("no"), run.guess or "", *scores,
                 " ".join(f"{s:.3f}" for s in run.sectors_s),
             ]
         )  # fmt: skip

@@ -10,6 +10,7 @@ from django.utils.safestring import SafeString, mark_safe
 from numpy.typing import NDArray
 
 from lynxwort.web.ui.drawings.plot import Plot, nice_ticks
+from lynxwort.words.formatting import short_number
 
 PATTERNS = {
     "hardpack": '<path d="M0 8L8 0" class="ink"/>',
@@ -203,4 +204,4 @@ def _draw_places(plot: Plot, data: RibbonData, length: float) -> None:
 
 def axis_ticks(length_shown: float, to_metres: float, start_shown: float = 0.0) -> tuple[tuple[float, str], ...]:
     """Ticks in the shown unit: (metres, words)."""
-    return tuple((t * to_metres, f"{t:g}") for t in nice_ticks(start_shown, length_shown, 9))
+    return tuple((t * to_metres, short_number(t)) for t in nice_ticks(start_shown, length_shown, 9))

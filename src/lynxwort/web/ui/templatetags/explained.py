@@ -38,10 +38,15 @@ ELSEWHERE = frozenset(
 )
 
 
+#: those that mean something else in most sentences of another language alone: a step, a disc of a clutch, a valve
+ELSEWHERE_IN = {"es": frozenset({"notch", "rotor", "power_valve", "draft", "must", "head", "slide"})}
+
+
 @lru_cache(maxsize=8)
-def _known(_language: str | None) -> dict[str, list[tuple[str, str]]]:
+def _known(language: str | None) -> dict[str, list[tuple[str, str]]]:
     """The words of a language by the first of each, longest first: (words, key)."""
-    keys = {gettext(t.word).lower(): key for key, t in TERMS.items() if key not in ELSEWHERE}
+    passed = ELSEWHERE | ELSEWHERE_IN.get((language or "")[:2], frozenset())
+    keys = {gettext(t.word).lower(): key for key, t in TERMS.items() if key not in passed}
     keys |= {gettext(words).lower(): key for words, key in SPELLED.items()}
     found: dict[str, list[tuple[str, str]]] = {}
     for words in sorted(keys, key=len, reverse=True):

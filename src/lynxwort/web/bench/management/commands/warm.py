@@ -5,6 +5,7 @@ from importlib import import_module
 from typing import Any
 
 from django.core.management.base import BaseCommand
+from django.utils.translation import gettext as _
 
 from lynxwort.web.evaluation import kernels
 
@@ -15,7 +16,7 @@ class Command(BaseCommand):
 
     def handle(self, **options: Any) -> None:
         started = time.monotonic()
-        self.stdout.write("Compiling the kernels (once, up to a minute) ", ending="")
+        self.stdout.write(_("Compiling the kernels (once, up to a minute)"), ending=" ")
         self.stdout.flush()
         for name in ("lynxwort.core.physics.drive.kernel", "lynxwort.core.evaluate"):
             kernels.loading(partial(import_module, name))
@@ -24,5 +25,5 @@ class Command(BaseCommand):
         from lynxwort.web.evaluation.door import warm
 
         warm()
-        self.stdout.write(f" done in {time.monotonic() - started:.0f} s")
+        self.stdout.write(" " + _("done in %(s)s s") % {"s": f"{time.monotonic() - started:.0f}"})
         sys.stdout.flush()

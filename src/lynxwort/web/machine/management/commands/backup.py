@@ -3,6 +3,7 @@ from pathlib import Path
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
+from django.utils.translation import gettext as _
 
 from lynxwort.web.machine import archive, shelf
 from lynxwort.web.machine.restoring import place
@@ -20,7 +21,7 @@ class Command(BaseCommand):
 
     def handle(self, **options: Any) -> None:
         if not place().exists():
-            raise CommandError("There is no database to back up yet.")
+            raise CommandError(_("There is no database to back up yet."))
         try:
             if options["file"]:
                 target = Path(options["file"]).resolve()
@@ -28,5 +29,5 @@ class Command(BaseCommand):
             else:
                 target = shelf.make("asked")
         except (OSError, sqlite3.Error) as error:
-            raise CommandError(f"No back-up was written: {error}") from None
-        self.stdout.write(f"{target}: written, and every byte of it counted.")
+            raise CommandError(_("No back-up was written: %(error)s") % {"error": error}) from None
+        self.stdout.write(_("%(file)s: written, and every byte of it counted.") % {"file": target})

@@ -6,6 +6,7 @@ from django.core.management.base import CommandError
 from django.core.management.commands.migrate import Command as Migrate
 from django.db import DEFAULT_DB_ALIAS, DatabaseError, connections
 from django.db.migrations.executor import MigrationExecutor
+from django.utils.translation import gettext as _
 
 from lynxwort.web.machine import shelf
 from lynxwort.web.machine.restoring import place
@@ -20,7 +21,8 @@ class Command(Migrate):
                 shelf.make("migration")
             except (OSError, sqlite3.Error) as error:
                 raise CommandError(
-                    f"The database was not changed, since no back-up of it could be written: {error}"
+                    _("The database was not changed, since no back-up of it could be written: %(error)s")
+                    % {"error": error}
                 ) from None
         return super().handle(*args, **options)
 

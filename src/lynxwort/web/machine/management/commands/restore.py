@@ -3,6 +3,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import DatabaseError
+from django.utils.translation import gettext as _
 
 from lynxwort.web.machine.archive import Unusable
 from lynxwort.web.machine.lock import Served
@@ -24,12 +25,15 @@ class Command(BaseCommand):
         try:
             contents, kept = put_back(Path(options["file"]))
         except Served:
-            raise CommandError("Lynxwort is serving this data folder. Stop it first; nothing was changed.") from None
+            raise CommandError(_("Lynxwort is serving this data folder. Stop it first; nothing was changed.")) from None
         except Unusable as error:
-            raise CommandError(f"{UNUSABLE[error.code]} Nothing was changed.") from None
+            raise CommandError(f"{_(UNUSABLE[error.code])} {_('Nothing was changed.')}") from None
         except (OSError, DatabaseError) as error:
-            raise CommandError(f"Nothing was changed: {error}") from None
+            raise CommandError(_("Nothing was changed: %(error)s") % {"error": error}) from None
         self.stdout.write(
-            f"Put back as it stood on {contents.made:%Y-%m-%d %H:%M} UTC. What stood here before is kept as "
-            f"{kept}. Everybody signs in again."
+            _(
+                "Put back as it stood on %(when)s UTC. What stood here before is kept as %(kept)s. Everybody signs in "
+                "again."
+            )
+            % {"when": f"{contents.made:%Y-%m-%d %H:%M}", "kept": kept}
         )

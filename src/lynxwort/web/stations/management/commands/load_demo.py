@@ -4,6 +4,7 @@ from typing import Any
 
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import transaction
+from django.utils.translation import gettext as _
 
 from lynxwort.core.model.trials import Trial as CoreTrial
 from lynxwort.core.standin.session import ride
@@ -136,7 +137,7 @@ class Command(BaseCommand):
 
     def handle(self, **options: Any) -> None:
         if User.objects.filter(username=DEMO_USER).exists():
-            self.stdout.write("the demo is loaded already")
+            self.stdout.write(_("the demo is loaded already"))
             return
         pairs: list[tuple[Bike, Race]] = []
         with transaction.atomic():
@@ -169,4 +170,4 @@ class Command(BaseCommand):
             put_on_bench(_line(first), race, DEMO_USER)
             setup = _line(first)
             remember(setup, race, kept_report(setup, race))
-        self.stdout.write("the demo is loaded")
+        self.stdout.write(_("the demo is loaded"))
