@@ -37,10 +37,14 @@ def chromium():
 class Watched:
     """A page under watch. expect: statuses that the test asks for."""
 
-    def __init__(self, browser, base: str, *, phone: bool = False) -> None:
+    def __init__(self, browser, base: str, *, phone: bool = False, language: str = "en-GB") -> None:
         self.base, self.expect, self.complaints = base, set(), []
         self.context = browser.new_context(
-            viewport=PHONE if phone else WIDE, has_touch=phone, reduced_motion="reduce", accept_downloads=True
+            viewport=PHONE if phone else WIDE,
+            has_touch=phone,
+            reduced_motion="reduce",
+            accept_downloads=True,
+            locale=language,
         )
         self.context.set_default_timeout(
             45_000

@@ -7,7 +7,6 @@ import json
 import re
 import time
 from datetime import timedelta
-from pathlib import Path
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -16,7 +15,6 @@ from django.utils import timezone
 from django.utils.html import escape
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from tools.catalogue import messages as all_messages
 
 from lynxwort.core import report
 from lynxwort.core.errors import InputRefused
@@ -441,12 +439,6 @@ def test_the_card_file_needs_nothing_else(whole):
         assert "never a speed to ride" in page
     tests = whole.get(benches()[2][1] + "pit-card.html").content.decode()
     assert "09:07" in tests  # the tarn starts 55 minutes after 08:12
-
-
-def test_the_catalogue_file_is_current():
-    from tools.catalogue import POT, written
-
-    assert Path(POT).read_bytes() == written(all_messages())
 
 
 # the sprocket table -----------------------------------------------------------------------------------------------------

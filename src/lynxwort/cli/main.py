@@ -6,7 +6,7 @@ import sys
 from dataclasses import asdict
 from typing import Any
 
-from lynxwort import __version__, cli
+from lynxwort import __version__
 from lynxwort.cli import (
     course,
     dyno,
@@ -23,9 +23,8 @@ from lynxwort.cli import (
     stops,
     trial,
 )
-from lynxwort.cli.tongue import _, language
+from lynxwort.cli.tongue import ABOUT, _, speak
 from lynxwort.core.errors import InputRefused, Refusal
-from lynxwort.words import written_in
 from lynxwort.words.refusals import explain
 
 
@@ -36,8 +35,9 @@ def _print(data: Any) -> None:
 
 def main(argv: list[str] | None = None) -> int:
     """Run one verb; see the package's head. Raises SystemExit where a verb of the installation ends the process."""
+    speak()
     parser = argparse.ArgumentParser(
-        prog="lynxwort", description=cli.__doc__, formatter_class=argparse.RawDescriptionHelpFormatter
+        prog="lynxwort", description=_(ABOUT), formatter_class=argparse.RawDescriptionHelpFormatter
     )
     parser.add_argument("--version", action="version", version=f"%(prog)s {__version__}")
     verbs = parser.add_subparsers(dest="verb", required=True)
@@ -59,7 +59,6 @@ def main(argv: list[str] | None = None) -> int:
     ):
         verb.add(verbs)
     arguments = parser.parse_args(argv)
-    written_in(language())
     try:
         answer = arguments.run(arguments)
         if answer is not None:

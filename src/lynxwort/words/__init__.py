@@ -21,6 +21,11 @@ def written_in(language: str) -> None:
     _comma.set(language.split("-")[0] in _COMMAS)
 
 
+def speaks_english() -> bool:
+    """Whether numbers, and so words, are English now."""
+    return not _comma.get()
+
+
 def decimal(number: str) -> str:
     """A number with the decimal sign of the language that is spoken."""
     return number.replace(".", ",") if _comma.get() else number

@@ -1,11 +1,12 @@
 """Refusals of the door in words and in the rider's units."""
 
+import re
 from collections.abc import Callable
 
 from lynxwort.core.errors import Refusal
 from lynxwort.core.units.convert import Units, shown_unit
 from lynxwort.core.units.spellings import SPELLINGS
-from lynxwort.words import N_
+from lynxwort.words import N_, decimal, speaks_english
 from lynxwort.words.catalogue import identity
 from lynxwort.words.damping import MESSAGES as DAMPING
 from lynxwort.words.formatting import plain_number, short_number, value_text
@@ -157,6 +158,8 @@ MESSAGES: dict[str, str] = (
 
 
 #: refusals that say what is accepted instead
+#: a unit by its English name
+_SPELLED_OUT = re.compile(r"[a-z]{4,}")
 UNREADABLE = ("not_a_number", "unknown_unit", "wrong_unit")
 WRITE_IT = N_("Write it like {examples} or {last}.")
 
@@ -166,9 +169,11 @@ def accepted_of(kind: str, preset: Units | str) -> list[str]:
     if kind not in SPELLINGS:
         return ["54", "5.5 kgf/mm"]
     own = shown_unit(kind, preset)
-    mine = [s for s in SPELLINGS[kind] if s.unit == own]
-    others = [s for s in SPELLINGS[kind] if s.unit != own]
-    return [s.written for s in (*mine[:1], *others[: 3 - len(mine[:1])])] if mine else [s.written for s in others[:3]]
+    ways = [s for s in SPELLINGS[kind] if speaks_english() or not _SPELLED_OUT.search(s.written)]
+    mine = [s for s in ways if s.unit == own]
+    others = [s for s in ways if s.unit != own]
+    chosen = (*mine[:1], *others[: 3 - len(mine[:1])]) if mine else others[:3]
+    return [decimal(s.written) for s in chosen]
 
 
 def _bound(value: float | None, refusal: Refusal, kind: str, preset: Units | str) -> str:
@@ -193,4 +198,5 @@ def explain(
     if refusal.code not in UNREADABLE:
         return words
     accepted = accepted_of(kind, preset)
-    return f"{words} {translate(WRITE_IT).format(examples=', '.join(accepted[:-1]), last=accepted[-1])}"
+    apart = "; " if any("," in way for way in accepted) else ", "
+    return f"{words} {translate(WRITE_IT).format(examples=apart.join(accepted[:-1]), last=accepted[-1])}"

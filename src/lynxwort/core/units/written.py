@@ -60,11 +60,36 @@ SYNONYMS: dict[str, str] = {
     **dict.fromkeys(("hr", "hrs", "hour", "hours"), "h"),
     **dict.fromkeys(("ohms", "ω"), "ohm"),
     **dict.fromkeys(("thou", "mil", "mils"), "thou"),
+    # in Spanish
+    **dict.fromkeys(("kilómetro", "kilómetros", "kilometro", "kilometros"), "km"),
+    **dict.fromkeys(("metro", "metros"), "m"),
+    **dict.fromkeys(("milímetro", "milímetros", "milimetro", "milimetros"), "mm"),
+    **dict.fromkeys(("milla", "millas"), "mi"),
+    **dict.fromkeys(("pie", "pies"), "ft"),
+    **dict.fromkeys(("pulgada", "pulgadas"), "in"),
+    **dict.fromkeys(("litro", "litros"), "L"),
+    **dict.fromkeys(("galón", "galon", "galones"), "gal"),
+    **dict.fromkeys(("kilogramo", "kilogramos"), "kg"),
+    **dict.fromkeys(("gramo", "gramos"), "g"),
+    **dict.fromkeys(("libra", "libras"), "lb"),
+    **dict.fromkeys(("onza", "onzas"), "oz"),
+    **dict.fromkeys(("grado", "grados"), "°"),
+    **dict.fromkeys(("voltio", "voltios"), "V"),
+    **dict.fromkeys(("amperio", "amperios"), "A"),
+    **dict.fromkeys(("vatio", "vatios"), "W"),
+    **dict.fromkeys(("ohmio", "ohmios"), "ohm"),
+    **dict.fromkeys(("por ciento",), "%"),
+    **dict.fromkeys(("segundo", "segundos", "seg"), "s"),
+    **dict.fromkeys(("minuto", "minutos"), "min"),
+    **dict.fromkeys(("hora", "horas"), "h"),
 }
 #: what is counted, said behind the number
-_COUNTED = re.compile(r"(?<=\d)\s*(?:t|teeth|tooth|turns?|clicks?|links?|laps?|off|pcs)\.?$", re.IGNORECASE)
-_NAMED = re.compile(r"^(?:#|no\.?|nr\.?|number|size)\s*(?=\d)", re.IGNORECASE)
-_ABOUT = re.compile(r"^(?:~|≈|about|around|roughly|approx\.?|ca\.?)\s*", re.IGNORECASE)
+_COUNTED = re.compile(
+    r"(?<=\d)\s*(?:t|teeth|tooth|turns?|clicks?|links?|laps?|off|pcs|dientes?|vueltas?|clics?|eslab[oó]n(?:es)?)\.?$",
+    re.IGNORECASE,
+)
+_NAMED = re.compile(r"^(?:#|n\.?º|no\.?|nr\.?|number|size|número)\s*(?=\d)", re.IGNORECASE)
+_ABOUT = re.compile(r"^(?:~|≈|about|around|roughly|approx\.?|ca\.?|unos|unas|sobre|aprox\.?)\s*", re.IGNORECASE)
 _DECIMAL = r"\d+(?:[.,]\d+)?"
 _FRACTION = re.compile(r"^([+-]?)(?:(\d+)(?:\s+|-|(?=\s*$)))?(\d+)\s*/\s*(\d+)(?=\D|$)\s*")
 _MIXED = rf"(?:\d+[\s-]+\d+/\d+|\d+/\d+|{_DECIMAL})"

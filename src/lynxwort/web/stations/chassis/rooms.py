@@ -7,6 +7,7 @@ from typing import Any
 from django.urls import reverse
 from django.utils.safestring import SafeString
 from django.utils.translation import gettext as _
+from django.utils.translation import pgettext
 
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.physics.chassis.sag import SagTargets
@@ -36,8 +37,8 @@ def draw(bench: Bench, preset: Units | str, at_m: float | None) -> dict[str, Any
             "travel": float(shown_values(bench.report.ask(view.travel, end), "travel", preset)),
         }
         for state, low, high, words in (
-            ("free", t.free_low_m, t.free_high_m, _("free")),
-            ("race", t.race_low_m, t.race_high_m, _("race")),
+            ("free", t.free_low_m, t.free_high_m, pgettext("on a ruler", "free")),
+            ("race", t.race_low_m, t.race_high_m, pgettext("on a ruler", "race")),
         ):
             name_of = f"chassis.{end}.{state}_sag"
             f, g = bench.report.figures[name_of], kept.figures[name_of]

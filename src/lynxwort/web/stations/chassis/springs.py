@@ -6,7 +6,7 @@ from typing import Any
 
 from django import forms
 from django.utils.translation import gettext as _
-from django.utils.translation import gettext_lazy
+from django.utils.translation import gettext_lazy, pgettext
 
 from lynxwort.core.asks import clinic as clinics
 from lynxwort.core.asks import compromise
@@ -211,8 +211,8 @@ def _row(name: str, free_m: float, race_m: float, bench: Bench, end: str, preset
 
     row: dict[str, Any] = {"name": name, "travel": shown(bench.kept.ask(view.travel, end))}
     for state, value, low, high, words in (
-        ("free", free_m, t.free_low_m, t.free_high_m, _("free")),
-        ("race", race_m, t.race_low_m, t.race_high_m, _("race")),
+        ("free", free_m, t.free_low_m, t.free_high_m, pgettext("on a ruler", "free")),
+        ("race", race_m, t.race_low_m, t.race_high_m, pgettext("on a ruler", "race")),
     ):
         row[state] = (shown(value), shown(value), shown(value), shown(low), shown(high), None)
         row[f"{state}_name"], row[f"{state}_words"] = words, value_text(value, "travel", preset)

@@ -110,7 +110,7 @@ def over_travel(
     plot.dot(at[0], at[1], "now-dot", 7)
     plot.text(at[0], plot.py(at[1]) - 12, words, "sag-words", "middle")
     plot.text_at(plot.left + 0.5, 15, y_axis, "tick")
-    plot.text_at(99, plot.height - 8, x_axis, "tick", "end")
+    plot.axis_words(x_axis, plot.height - 8)
     return plot.svg(label)
 
 

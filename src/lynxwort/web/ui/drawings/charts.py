@@ -87,7 +87,7 @@ def field_of_pairs(pairs: Sequence[Pair], wish: float | None, *, words: dict[str
             taken.append(here)
             plot.text_at(here[0], here[1] - 14 - 9 * p.short, p.name, "pair-name", "middle")
     plot.text_at(plot.left + 0.5, 15, words["y"], "tick")
-    plot.text_at(99, plot.height - 4, words["x"], "tick", "end")
+    plot.axis_words(words["x"], plot.height - 4)
     return plot.svg(label, "pairs", role="group")
 
 
@@ -130,7 +130,7 @@ def pull(
     if place is not None:
         plot.dot(place[0], min(place[1], top), "place-dot")
     plot.text_at(plot.left + 0.5, 15, force_axis, "tick")
-    plot.text_at(99, plot.height - plot.bottom + 18, axis, "tick", "end")
+    plot.axis_words(axis, plot.height - plot.bottom + 18)
     return plot.svg(label)
 
 
@@ -154,7 +154,7 @@ def ladder(
         plot.text(b, plot.py(len(bars) - i - 0.5) + 5, f" {i + 1}", "gear-name")
         if words[i]:
             plot.text(a - 0.012 * top, plot.py(len(bars) - i - 0.5) + 5, words[i], "tick", "end")
-    plot.text_at(99, height - 6, axis, "tick", "end")
+    plot.axis_words(axis, height - 6)
     return plot.svg(label)
 
 
@@ -237,9 +237,9 @@ def rulers(rows: Sequence[dict], *, unit: str, label: str) -> SafeString:
                 "end" if key == "free" else "start",
             )
         if row.get("reserve"):
-            plot.text(row["travel"], plot.py(base + 0.68), row["reserve"], "sag-words reserve", "end")
+            plot.text(row["travel"], plot.py(base + 0.68), row["reserve"], "sag-words reserve wide-only", "end")
             plot.line((row["race"][0], base + 0.14), (row["travel"], base + 0.14), "reserve-line")
-    plot.text_at(99, height - 10, unit, "tick", "end")
+    plot.axis_words(unit, height - 10)
     return plot.svg(label, "named")
 
 
@@ -272,7 +272,7 @@ def solutions(
         plot.dot(kept[0], kept[1], "ghost-dot", 7)
     plot.dot(now[0], now[1], "now-dot", 8)
     plot.text_at(plot.left + 0.5, 15, y_axis, "tick")
-    plot.text_at(99, plot.height - 8, x_axis, "tick", "end")
+    plot.axis_words(x_axis, plot.height - 8)
     return plot.svg(label)
 
 
@@ -307,7 +307,7 @@ def level(
         y = min(plot.py(float(value)) + 5, y - 16)
         plot.text_at(100 - plot.right + 0.8, y, said, css)
     plot.text_at(plot.left + 0.5, 15, y_axis, "tick")
-    plot.text_at(99, plot.height - 8, x_axis, "tick", "end")
+    plot.axis_words(x_axis, plot.height - 8)
     return plot.svg(label)
 
 
@@ -334,7 +334,7 @@ def certainty(
     plot.curve(litres, chance, "level")
     plot.dot(now[0], now[1], "now-dot", 7)
     plot.text_at(plot.left + 0.5, 15, y_axis, "tick")
-    plot.text_at(99, plot.height - 8, x_axis, "tick", "end")
+    plot.axis_words(x_axis, plot.height - 8)
     return plot.svg(label)
 
 
@@ -375,7 +375,7 @@ def heights(distance: Array, raw: Array, smooth: Array, *, x_axis: str, y_axis: 
     plot.curve(distance, raw, "raw-height")
     plot.curve(distance, smooth, "smooth-height")
     plot.text_at(plot.left + 0.5, 15, y_axis, "tick")
-    plot.text_at(99, plot.height - 8, x_axis, "tick", "end")
+    plot.axis_words(x_axis, plot.height - 8)
     return plot.svg(label)
 
 
@@ -395,5 +395,5 @@ def day_curve(
     plot.box((span[0], plot.y0), (min(span[1], 24.0), plot.y1), "race-hours")
     plot.curve(list(hours), list(values), "level")
     plot.text_at(plot.left + 0.5, 15, y_axis, "tick")
-    plot.text_at(99, plot.height - 8, x_axis, "tick", "end")
+    plot.axis_words(x_axis, plot.height - 8)
     return plot.svg(label)

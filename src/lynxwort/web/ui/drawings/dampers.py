@@ -51,7 +51,7 @@ def forces(
             at - 0.02 * plot.x1, plot.py(float(np.interp(at, speeds, now[0]))) - 10, words["reached"], "tick", "end"
         )
     plot.text_at(plot.left, 14, words["y"], "tick")
-    plot.text_at(99, plot.height - 8, words["x"], "tick", "end")
+    plot.axis_words(words["x"], plot.height - 8)
     return plot.svg(label)
 
 
@@ -192,5 +192,5 @@ def heat(
     plot.box((now[0] - 0.5, now[1] - 0.5), (now[0] + 0.5, now[1] + 0.5), "heat-now")
     plot.text(now[0], plot.py(now[1] + 0.5) - 5, words, "sag-words", "middle")
     plot.text_at(plot.left, 14, y_axis, "tick")
-    plot.text_at(99, plot.height - 6, x_axis, "tick", "end")
+    plot.axis_words(x_axis, plot.height - 6)
     return plot.svg(label)

@@ -49,7 +49,7 @@ def window(
         used.append(y)
         plot.text_at(100 - plot.right + 0.8, y, name, f"end-label {css}")
     plot.text_at(plot.left + 0.5, 15, y_axis, "tick")
-    plot.text_at(99, plot.height - 8, x_axis, "tick", "end")
+    plot.axis_words(x_axis, plot.height - 8)
     return plot.svg(label)
 
 
@@ -119,7 +119,7 @@ def dyno(
         plot.curve(rpm, watts * torque / power, f"dyno-power {css}")
     plot.text_at(plot.left + 0.5, 15, y_axes[0], "tick")
     plot.text_at(99, 15, y_axes[1], "tick", "end")
-    plot.text_at(99, plot.height - 8, x_axis, "tick", "end")
+    plot.axis_words(x_axis, plot.height - 8)
     return plot.svg(label)
 
 

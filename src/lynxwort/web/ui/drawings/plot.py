@@ -10,6 +10,9 @@ from numpy.typing import ArrayLike
 
 from lynxwort.words import decimal
 
+#: how wide a drawing is on a page and on a phone, and a letter of its words [px]; how far apart lines are to be read
+WIDE_PX, PHONE_PX, LETTER_PX, LINE_PX = 640.0, 330.0, 7.2, 14.0
+
 
 def nice_ticks(low: float, high: float, count: int = 6) -> list[float]:
     """Round values between low and high."""
@@ -40,6 +43,7 @@ class Plot:
         self.height, self.left, self.right, self.top, self.bottom = height, left, right, top, bottom
         self.parts: list[str] = []
         self.curves: list[str] = []
+        self._x_ticks: list[tuple[int, float]] = []
 
     def px(self, x: float) -> float:
         """Percent across of a data x."""
@@ -94,10 +98,21 @@ class Plot:
         """Grid lines with their words."""
         for x, words in xs:
             self.line((x, self.y0), (x, self.y1), "grid")
+            self._x_ticks.append((len(self.parts), self.px(x)))
             self.text(x, self.height - self.bottom + 18, words, "tick", "middle")
         for y, words in ys:
             self.line((self.x0, y), (self.x1, y), "grid")
             self.text_at(self.left - 1.0, self.py(y) + 5, words, "tick", "end")
+
+    def axis_words(self, words: str, y_px: float) -> None:
+        """What x is, at its right end; the ticks that would lie under it make room, on a phone more of them."""
+        if abs(y_px - (self.height - self.bottom + 18)) < LINE_PX:
+            for index, at in self._x_ticks:
+                if at > 98.0 - 100.0 * LETTER_PX * len(words) / WIDE_PX:
+                    self.parts[index] = ""
+                elif at > 94.0 - 100.0 * LETTER_PX * len(words) / PHONE_PX:
+                    self.parts[index] = self.parts[index].replace('class="tick"', 'class="tick wide-only"')
+        self.text_at(99, y_px, words, "tick", "end")
 
     def svg(self, label: str, css: str = "", role: str = "img") -> SafeString:
         """The drawing. label: what a screen reader says; the table behind it holds the figures; role: "group" of one
