@@ -63,7 +63,7 @@ def _put_back_what_lies_ready() -> None:
         shelf.let_go()
         sys.stdout.write(
             _("The back-up that lay ready was not put back: %(why)s Everything stands as it stood.")
-            % {"why": _(UNUSABLE[error.code])}
+            % {"why": UNUSABLE[error.code]}
             + "\n"
         )
     except (OSError, DatabaseError) as error:

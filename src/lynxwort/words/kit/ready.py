@@ -246,7 +246,8 @@ CATALOGUE: dict[str, str] = {
     "navigation": N_("navigation"), "rewound_generator": N_("rewound generator"),
 }  # fmt: skip
 WHENS: dict[str, str] = {
-    "always": N_("all the time"), "night": N_("in the dark"), "stopped": N_("standing"), "hot": N_("once it is hot"),
+    "always": N_("all the time"), "night": N_("in the dark"), "stopped": N_("while standing"),
+    "hot": N_("once it is hot"),
 }  # fmt: skip
 BATTERIES: dict[str, str] = {"none": N_("none"), "lead": N_("lead"), "lithium": N_("lithium")}
 FEEDS: dict[str, str] = {"own_coil": N_("a coil of its own"), "battery": N_("the battery")}

@@ -199,7 +199,7 @@ def crew_csv(bench: Bench, units: Units | str) -> str:
             _("early"),
             _("likely"),
             _("late"),
-            _("light"),
+            _("daylight"),
             _("to do"),
             _("came by"),
             _("stands there"),

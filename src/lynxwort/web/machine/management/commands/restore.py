@@ -27,7 +27,7 @@ class Command(BaseCommand):
         except Served:
             raise CommandError(_("Lynxwort is serving this data folder. Stop it first; nothing was changed.")) from None
         except Unusable as error:
-            raise CommandError(f"{_(UNUSABLE[error.code])} {_('Nothing was changed.')}") from None
+            raise CommandError(f"{UNUSABLE[error.code]} {_('Nothing was changed.')}") from None
         except (OSError, DatabaseError) as error:
             raise CommandError(_("Nothing was changed: %(error)s") % {"error": error}) from None
         self.stdout.write(
