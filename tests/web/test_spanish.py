@@ -59,6 +59,44 @@ def test_every_text_has_its_words_with_the_same_holes():
         assert catalogue.po_and_mo(language) == (path.read_bytes(), path.with_suffix(".mo").read_bytes())
 
 
+#: richer and leaner, and what is never to be done, must not be lost on the way: English of a text, Spanish of its words
+SAID = (
+    (re.compile(r"\b(?:rich|enrich)", re.IGNORECASE), re.compile(r"\bric[oa]|riqueza|enriquec", re.IGNORECASE)),
+    (
+        re.compile(r"\blean(?:er|est|s)\b|(?<!same )\blean(?:ed)?\b(?! on\b)", re.IGNORECASE),
+        re.compile(r"pobre|empobre", re.IGNORECASE),
+    ),
+    (re.compile(r"\bnever\b", re.IGNORECASE), re.compile(r"nunca|ningun|nadie|no vuelven", re.IGNORECASE)),
+)
+#: what says it without the word
+WITHOUT = {"weak, pinging, hanging revs, white plug"}
+
+
+def _numbers(text):
+    text = re.sub(r"%\([a-z_]+\)[sd]|\{[^}]*\}", "", text)
+    for sign, written in {"½": "1/2", "¼": "1/4", "¾": "3/4", "⅛": "1/8"}.items():
+        text = text.replace(sign, written)
+    return sorted(re.sub(r"[.,\u202f]", "", n).lstrip("0") for n in re.findall(r"\d*(?:[.,\u202f]?\d+)+", text))
+
+
+def test_no_number_no_direction_and_no_warning_is_lost_in_translation():
+    language = catalogue.translated(catalogue.messages(), catalogue.languages()[0])
+    lost = []
+    for message in language:
+        text, words = (m[-1] if isinstance(m, tuple | list) else m for m in (message.id, message.string))
+        if text and _numbers(text) != _numbers(words):
+            lost.append(text)
+        for english, spanish in SAID:
+            bare = re.sub(r"\{[^}]*\}", "", text)
+            if (
+                text not in WITHOUT
+                and bool(english.search(bare)) != bool(spanish.search(words))
+                and not (english is SAID[2][0] and not english.search(bare))
+            ):
+                lost.append(text)
+    assert not lost
+
+
 def test_a_text_without_words_or_with_other_holes_is_seen():
     language = Catalog(locale="es")
     language.add("keep", string="")
