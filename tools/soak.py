@@ -1,5 +1,5 @@
 """The long runs that `make test` has no time for, printed as tables: make soak
-[PART=ranges,uploads,load,kills,steps,hostile,odd,trials,plans,club]. docs/soak.md keeps what the last ones said.
+[PART=ranges,uploads,load,kills,steps,hostile,odd,trials,plans,club,edges]. docs/soak.md keeps what the last ones said.
 """
 
 import os
@@ -10,7 +10,7 @@ from pathlib import Path
 ROOT = Path(__file__).parents[1]
 os.environ.setdefault("NUMBA_CACHE_DIR", str(ROOT / ".data" / "numba"))
 sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
-PARTS = ("ranges", "uploads", "load", "kills", "steps", "hostile", "odd", "trials", "plans", "club")
+PARTS = ("ranges", "uploads", "load", "kills", "steps", "hostile", "odd", "trials", "plans", "club", "edges")
 
 
 def main() -> int:
