@@ -55,7 +55,7 @@ check: .venv/dev
 bench: .venv/dev /usr/bin/chromium
 	$(PY) $(if $(AGAINST),tools/against.py $(AGAINST),tools/bench.py)
 
-# the long runs; PART=ranges,uploads,load,kills,steps,hostile,odd
+# the long runs; PART=ranges,uploads,load,kills,steps,hostile,odd,trials,plans,club,edges
 soak: .venv/dev
 	$(PY) tools/soak.py
 

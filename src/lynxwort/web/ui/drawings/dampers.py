@@ -64,24 +64,24 @@ def travel_shares(
     height, top = 46, 24
     parts = [
         (
-            f'<text x="22%" y="15" class="tick">{escape(left)}</text><text x="86%" y="15" text-anchor="end" '
+            f'<text x="28%" y="15" class="tick">{escape(left)}</text><text x="86%" y="15" text-anchor="end" '
             f'class="tick">{escape(right)}</text>'
         )
     ]
     for k, (name, shares, deepest, words, bad) in enumerate(rows):
         base = top + (k + 1) * height - 8
-        parts.append(f'<text x="21%" y="{base - 6}" text-anchor="end" class="ruler-name">{escape(name)}</text>')
-        parts.append(f'<line x1="22%" x2="86%" y1="{base}" y2="{base}" class="axis-line"/>')
+        parts.append(f'<text x="27%" y="{base - 6}" text-anchor="end" class="ruler-name">{escape(name)}</text>')
+        parts.append(f'<line x1="28%" x2="86%" y1="{base}" y2="{base}" class="axis-line"/>')
         most = max(float(np.max(shares)), 1e-9)
-        width = 64.0 / len(shares)
+        width = 58.0 / len(shares)
         for i, share in enumerate(shares):
             tall = 28.0 * float(share) / most
             if tall >= 0.5:
                 parts.append(
-                    f'<rect x="{22 + i * width:.2f}%" width="{width * 0.9:.2f}%" y="{base - tall:.1f}" '
+                    f'<rect x="{28 + i * width:.2f}%" width="{width * 0.9:.2f}%" y="{base - tall:.1f}" '
                     f'height="{tall:.1f}" class="used-share"/>'
                 )
-        at = 22 + 64 * deepest
+        at = 28 + 58 * deepest
         parts.append(
             f'<line x1="{at:.2f}%" x2="{at:.2f}%" y1="{base - 30}" y2="{base + 4}" '
             f'class="deepest{" bad" if bad else ""}"/>'
