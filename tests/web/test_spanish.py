@@ -160,3 +160,17 @@ def test_a_persons_own_language_goes_before_the_browsers(demo):
     demo.user.save()
     assert '<html lang="en"' in demo.get("/", headers={"accept-language": "fr"}).content.decode()
     assert "Accept-Language" in demo.get("/").headers["Vary"]
+
+
+def test_what_is_loaded_stays_loaded_in_another_language(demo):
+    """Two people of two languages tick one list: what is kept of a thing is no word of either."""
+    address = f"{demo.base}card/week/load/"
+
+    def keys(language):
+        page = demo.get(address, headers={"accept-language": language}).content.decode()
+        return re.findall(r'<button name="(packed|open)" value="([^"]+)"', page)
+
+    assert keys("en") == keys("es")
+    first = keys("es")[0][1]
+    demo.post(address, {"packed": first}, headers={"accept-language": "es"})
+    assert keys("en")[0] == keys("es")[0] == ("open", first)

@@ -8,7 +8,7 @@ LANGUAGES = {"en": "English", "es": "Español"}
 _COMMAS = frozenset({"es"})
 #: one group of three behind a comma: a decimal where commas are decimal
 _MEANT = re.compile(r"(?<![\d.,])(\d+),(\d{3})(?![\d.,])")
-_comma: ContextVar[bool] = ContextVar("decimal_comma", default=False)
+_language: ContextVar[str] = ContextVar("language", default="en")
 
 
 def N_(text: str) -> str:
@@ -18,19 +18,23 @@ def N_(text: str) -> str:
 
 def written_in(language: str) -> None:
     """From here on, numbers are written as this language does."""
-    _comma.set(language.split("-")[0] in _COMMAS)
+    _language.set(language.split("-")[0])
 
 
 def speaks_english() -> bool:
-    """Whether numbers, and so words, are English now."""
-    return not _comma.get()
+    """Whether English is spoken now."""
+    return _language.get() == "en"
+
+
+def _has_commas() -> bool:
+    return _language.get() in _COMMAS
 
 
 def decimal(number: str) -> str:
     """A number with the decimal sign of the language that is spoken."""
-    return number.replace(".", ",") if _comma.get() else number
+    return number.replace(".", ",") if _has_commas() else number
 
 
 def decimal_meant(typed: str) -> str:
     """A typed number in which 1,234 cannot be a thousand, where the language has it as a decimal."""
-    return _MEANT.sub(r"\1,\g<2>0", typed) if _comma.get() else typed
+    return _MEANT.sub(r"\1,\g<2>0", typed) if _has_commas() else typed

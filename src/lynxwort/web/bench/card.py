@@ -1,5 +1,6 @@
 """The pit card: one page for the start line, on the screen, on paper, and as a file that needs nothing else."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -8,7 +9,7 @@ from django.utils import timezone
 from django.utils.module_loading import import_string
 from django.utils.translation import gettext as _
 
-from lynxwort.core.asks.start import ROOMY_ACTS, is_said, pours, set_by_hand, unsettled
+from lynxwort.core.asks.start import ROOMY_ACTS, Pour, is_said, pours, set_by_hand, unsettled
 from lynxwort.core.figures import FIGURES, ON_CARD
 from lynxwort.core.report import Report
 from lynxwort.core.stations.purpose.times import stage_times
@@ -21,6 +22,7 @@ from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import oil_words, tunable_text
 from lynxwort.web.bikes.services import changed_between
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
+from lynxwort.words import N_
 from lynxwort.words.catalogue import FIGURE_NAMES, LEAF_WORDS, say, tunable_word
 from lynxwort.words.choices import STAGE_KINDS
 from lynxwort.words.formatting import number_text, value_text
@@ -97,12 +99,25 @@ def _set(bench: Bench, preset: Units | str) -> list[dict[str, Any]]:
     ]
 
 
+#: where is poured, as it is known by whatever is said of it in any language
+START, AFTER, ON_LAP = N_("At the start"), N_("after the stage"), N_("%(where)s, lap %(n)s")
+
+
+def _where(pour: Pour, several: bool, say: Callable[[str], str]) -> str:
+    if pour.place is None:
+        return say(START)
+    where = pour.place.name or say(AFTER)
+    return where if several else say(ON_LAP) % {"where": where, "n": pour.place.lap}
+
+
 def pour(bench: Bench, preset: Units | str) -> list[dict[str, str]]:
-    """What goes in at the start and at each stop, in words."""
+    """What goes in at the start and at each stop, in words; key: where, the same in every language."""
     rows, setup, bike = [], bench.kept_inputs.setup, bench.kept_inputs.bike
     if bike.metering == "electric":
         share = said_value(setup, "charge_share")
-        return [{"where": _("At the start"), "what": _("to %(s)s") % {"s": value_text(share or 1.0, "share", preset)}}]
+        return [
+            {"key": START, "where": _(START), "what": _("to %(s)s") % {"s": value_text(share or 1.0, "share", preset)}}
+        ]
     oil, several = oil_words(bike, setup, preset), len(bench.kept_inputs.race.stages) > 1
     for p in bench.kept.ask(pours):
         words = oil and (_("oil: %(how)s") % {"how": oil})
@@ -112,14 +127,10 @@ def pour(bench: Bench, preset: Units | str) -> list[dict[str, str]]:
                 "petrol": value_text(p.petrol_m3, "volume", preset),
                 "ratio": oil,
             }
-        where = _("At the start")
-        if p.place is not None:
-            where = p.place.name or _("after the stage")
-            if not several:
-                where = _("%(where)s, lap %(n)s") % {"where": where, "n": p.place.lap}
         rows.append(
             {
-                "where": where,
+                "key": _where(p, several, str),
+                "where": _where(p, several, _),
                 "what": value_text(p.ready_m3, "volume", preset),
                 "level": "" if p.place is None else value_text(p.level_m3, "volume", preset),
                 "oil": words,

@@ -28,8 +28,7 @@ _BY_UNIT = {
     "J": "energy",
     "N*m": "torque",
 }
-
-
+#: what makes a clause a text to translate, and no formula alone
 _WORD = re.compile(r"[^\W\d_]{3,}")
 
 

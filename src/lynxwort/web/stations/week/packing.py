@@ -51,6 +51,7 @@ def _known() -> dict[str, str]:
     """What every list may name, by key."""
     return (
         {_key("pits", p): _(p) for p in ready.PITS}
+        | {_key("pour", card.START): _(card.START)}
         | {_key("spare", s): _(w) for s, w in ready.SPARES.items()}
         | {_key("always", a): _(ready.ALWAYS[a]) for a in ALWAYS}
         | {_key("paper", r): _(w) for r, w in ready.RULES.items()}
@@ -66,7 +67,7 @@ def _listed(bench: Bench, units: Units | str) -> list[tuple[str, list[tuple[str,
     """Headings with (key, words, note), before anything is known of how they stand."""
     race, packed = bench.kept_inputs.race, bench.kept.ask(building.pack)
     found = [(_("Poured at the start and at the stops"), [
-        (_key("pour", row["where"]), " · ".join(w for w in (row["where"], row["what"], row.get("oil", "")) if w), "")
+        (_key("pour", row["key"]), " · ".join(w for w in (row["where"], row["what"], row.get("oil", "")) if w), "")
         for row in card.pour(bench, units)
     ])]  # fmt: skip
     for post in race.crew.posts if race.crew else ():

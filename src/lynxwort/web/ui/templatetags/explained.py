@@ -38,16 +38,32 @@ ELSEWHERE = frozenset(
 )
 
 
-#: those that mean something else in most sentences of another language alone: a step, a disc of a clutch, a valve
-ELSEWHERE_IN = {"es": frozenset({"notch", "rotor", "power_valve", "draft", "must", "head", "slide"})}
+#: words of another language that mean something else in most of its sentences: a passing, the disc of a clutch, a pump
+ELSEWHERE_IN = {
+    "es": frozenset(
+        {
+            "paso",
+            "disco",
+            "válvula de escape",
+            "borrador",
+            "imprescindible",
+            "culata",
+            "campana",
+            "tope",
+            "bomba",
+            "láminas",
+        }
+    )
+}
 
 
 @lru_cache(maxsize=8)
 def _known(language: str | None) -> dict[str, list[tuple[str, str]]]:
     """The words of a language by the first of each, longest first: (words, key)."""
-    passed = ELSEWHERE | ELSEWHERE_IN.get((language or "")[:2], frozenset())
-    keys = {gettext(t.word).lower(): key for key, t in TERMS.items() if key not in passed}
+    keys = {gettext(t.word).lower(): key for key, t in TERMS.items() if key not in ELSEWHERE}
     keys |= {gettext(words).lower(): key for words, key in SPELLED.items()}
+    for words in ELSEWHERE_IN.get((language or "")[:2], ()):
+        keys.pop(words, None)
     found: dict[str, list[tuple[str, str]]] = {}
     for words in sorted(keys, key=len, reverse=True):
         found.setdefault(_WORD.findall(words)[0], []).append((words, keys[words]))
