@@ -368,7 +368,7 @@ def test_search_finds_everything(whole):
         ("mud wheel", "Wheel mud wheel"),
         ("165", "Main jet"),
         ("race sag", "Rear race sag"),
-        ("units", "Units, light, account"),
+        ("units", "Units, language, account"),
         ("back", "Back-ups"),
         ("fuelling", "station"),
         ("xyzzy", "Nothing called"),

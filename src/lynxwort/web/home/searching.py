@@ -63,7 +63,7 @@ def _places(text: str) -> list[Found]:
     places = [
         (reverse("parts:box"), _("Parts box")),
         (reverse("races:riders"), _("Riders")),
-        (reverse("garages:settings"), _("Units, light, account")),
+        (reverse("garages:settings"), _("Units, language, account")),
         (reverse("machine:backups"), _("Back-ups")),
         (reverse("new-bike"), _("Add a bike")),
         (reverse("races:new"), _("Add a race")),
@@ -98,7 +98,14 @@ def _facts(garage: Garage, text: str) -> list[Found]:
 
 def _settings(text: str) -> list[Found]:
     """What can be set for a person."""
-    names = [_("Units"), _("Light: day, night"), _("Keys"), _("Password"), _("Sign out everywhere")]
+    names = [
+        _("Units"),
+        _("Language: English, español"),
+        _("Light: day, night"),
+        _("Keys"),
+        _("Password"),
+        _("Sign out everywhere"),
+    ]
     names += [_("In the van: large type, gloves, sun, left hand, nothing moves")]
     here = reverse("garages:settings")
     return [Found(here, name, _("setting")) for name in names if text in name.lower()]
