@@ -36,6 +36,7 @@ django.setup()
 from django.urls import reverse, get_resolver
 reverse("stand"), reverse("bench:station", args=[1, 2, "drive"])
 get_resolver().resolve("/bench/1/2/drive/notch/")
+import lynxwort.web.wsgi, lynxwort.web.machine.serve
 print(sorted({m.split(".")[0] for m in sys.modules} & {"scipy", "numba", "pint"}))
 from lynxwort.web.jobs.worker import work_of
 print(work_of("sweep").__module__, work_of("sensitivities").__name__)

@@ -7,7 +7,6 @@ from django.core.exceptions import ValidationError
 from django.http import Http404, HttpResponse, JsonResponse
 from django.shortcuts import redirect, render
 from django.urls import reverse
-from django.utils.translation import get_language
 from django.utils.translation import gettext as _
 from django.views.decorators.http import require_GET, require_POST
 from django.views.decorators.vary import vary_on_headers
@@ -136,19 +135,6 @@ def _of_draft(draft: Draft, response: HttpResponse) -> HttpResponse:
     return response
 
 
-def _answer_key(
-    request: Request, setup: Setup, race: Race, station: str, version: int, moves: list[tuple[str, float]]
-) -> tuple[Any, ...]:
-    """All that the answer to moves, or to none, depends on: what it is made of, who asks, what the page has of it."""
-    whose = (request.user.pk, request.preset, get_language())
-    page = (
-        place_of(request),
-        zoom_of(request, race.pk),
-        *(request.headers.get(name, "") for name in ("HX-Request", "X-Open", "X-Have")),
-    )
-    return (setup.mark, setup.pk, race.pk, station, version, tuple(moves), *whose, *page)
-
-
 @require_GET
 def bench(request: Request, setup: int, race: int) -> HttpResponse:
     """The bench opens on the station that most wants looking at."""
@@ -188,35 +174,45 @@ def station(request: Request, setup: int, race: int, station: str) -> HttpRespon
         return redirect("stand")
     if waits := waiting_page(request, row, race_row):
         return waits
-    ready = aheads.take(_answer_key(request, row, race_row, station, row.draft.version, [])) if request.htmx else None
+    ready = aheads.take(aheads.key_of(request, row, race_row, station, row.draft.version, [])) if request.htmx else None
     if ready is not None:
         return _of_draft(row.draft, HttpResponse(ready))
     return _bench_page(request, row, race_row, station)
 
 
+def _asked_ahead(request: Request) -> list[tuple[str, float]]:
+    """The moves that a page asks about before they are made; 404 for what is none."""
+    try:
+        return notches_in(request.GET) if "moves" in request.GET else []
+    except ValueError:
+        raise Http404 from None
+
+
 @require_GET
 def neighbours(request: Request, setup: int, race: int, station: str) -> HttpResponse:
-    """The notch rows with their neighbours' outcomes computed."""
+    """The notch rows with their neighbours' outcomes computed; with moves, as they would be after these."""
     row, race_row = rows_of(request, setup, race)
     if station not in STATIONS:
         raise Http404
-    bench = services.open_bench(row, race_row)
-    base = base_of(setup, race)
-    rows = notch_rows.notch_groups(bench, station, request.preset, compute=True, opened=opened(request))
-    context = {
-        "notches": rows,
-        "bench": bench,
-        "report": bench.report,
-        "station": station,
-        "base": base,
-        "fresh": True,
-        "waited": [
-            row
-            for row in present.rail(bench.report, request.preset, station)
-            if row["id"] in (*services.MAY_WAIT, "card")
-        ],
-    }
-    return _of_draft(bench.draft, render(request, "bench/_notches.html", context))
+    moves = _asked_ahead(request)
+    if moves and not changes.imagine(row.draft, version_of(request), changes.Moves(tuple(moves))):
+        return HttpResponse(status=204)
+
+    def answer() -> HttpResponse:
+        bench = services.open_bench(row, race_row)
+        rail = present.rail(bench.report, request.preset, station)
+        context = {
+            "notches": notch_rows.notch_groups(bench, station, request.preset, compute=True, opened=opened(request)),
+            "bench": bench,
+            "report": bench.report,
+            "station": station,
+            "base": base_of(setup, race),
+            "fresh": True,
+            "waited": [row for row in rail if row["id"] in (*services.MAY_WAIT, "card")],
+        }
+        return _of_draft(bench.draft, render(request, "bench/_notches.html", context))
+
+    return (aheads.alone(answer) or HttpResponse(status=204)) if moves else answer()
 
 
 @require_GET
@@ -254,16 +250,15 @@ def _conflict(
 
 @require_GET
 def ahead(request: Request, setup: int, race: int, station: str) -> HttpResponse:
-    """Make ready what a notch would answer, or without one the station. Writes nothing and shows nothing."""
+    """Make ready what a notch would answer, and give it to the page that asks; without one the station, which is kept
+    here. Writes nothing.
+    """
     row, race_row = rows_of(request, setup, race)
-    try:
-        moves = notches_in(request.GET) if "moves" in request.GET else []
-    except ValueError:
-        raise Http404 from None
     if station not in STATIONS:
         raise Http404
+    moves = _asked_ahead(request)
     version = version_of(request) if moves else row.draft.version
-    key = _answer_key(request, row, race_row, station, version, moves)
+    key = aheads.key_of(request, row, race_row, station, version, moves)
 
     def answer() -> bytes | None:
         if not services.is_settled(row, race_row):
@@ -274,9 +269,12 @@ def ahead(request: Request, setup: int, race: int, station: str) -> HttpResponse
         response = _bench_page(request, row, race_row, station, **more)
         return response.content if response.status_code == 200 else None
 
-    if row.mark is not None and request.htmx and door.is_warm():
-        aheads.make(key, answer)
-    return HttpResponse(status=204)
+    if row.mark is None or not request.htmx or not door.is_warm():
+        return HttpResponse(status=204)
+    made = aheads.make(key, answer)
+    if made is None or not moves:
+        return HttpResponse(status=204)
+    return HttpResponse(made, headers={aheads.SHOWN: aheads.mark_of(made)})
 
 
 @require_POST
@@ -302,9 +300,10 @@ def notch(request: Request, setup: int, race: int, station: str) -> HttpResponse
         words = taken.words(request.preset)
         typed = {"typed_at": moves[0][0], "typed": request.POST.get("typed", "")}
         return _bench_page(request, row, race_row, station, status=422, refusal=words, **typed)
-    ready = aheads.take(_answer_key(request, row, race_row, station, version, moves))
+    ready = aheads.take(aheads.key_of(request, row, race_row, station, version, moves))
     if ready is not None and taken.state == "taken":
-        return _of_draft(row.draft, HttpResponse(ready))
+        shown = request.headers.get(aheads.SHOWN) == aheads.mark_of(ready)
+        return _of_draft(row.draft, HttpResponse(status=204) if shown else HttpResponse(ready))
     return _bench_page(request, row, race_row, station, tunables=[t for t, _value in moves])
 
 

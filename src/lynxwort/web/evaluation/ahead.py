@@ -1,14 +1,25 @@
 """Answers made before they are asked for: while a pointer rests on a notch, what a press would answer is made ready.
 
 What is kept here is nothing but that answer. Its key holds all that it depends on, so one that no longer fits is never
-found; each is given out once.
+found; each is given out once. The page that asked has it too, and shows it as it is pressed: see mark_of.
 """
 
+import hashlib
 import threading
 from collections import OrderedDict
 from collections.abc import Callable, Hashable
 from concurrent.futures import CancelledError, Future
+from typing import Any, TypeVar
 
+from django.utils.translation import get_language
+
+from lynxwort.web.bikes.models import Setup
+from lynxwort.web.races.models import Race
+from lynxwort.web.ui.typed import Request, place_of, zoom_of
+
+T = TypeVar("T")
+#: what the page asks with when it shows an answer made ready already: that one's mark
+SHOWN = "X-Shown"
 #: answers kept, some 70 kB each
 MOST = 32
 #: as many are made at a time: whoever presses meanwhile shares the machine with them
@@ -18,16 +29,48 @@ PATIENCE_S = 2.0
 
 _made: "OrderedDict[Hashable, Future[bytes]]" = OrderedDict()
 _lock = threading.Lock()
+_alone = threading.Lock()
 
 
-def make(key: Hashable, build: Callable[[], bytes | None]) -> None:
-    """Make an answer ready, unless it is, or too many are in the making. build: gives None where nothing can be told
-    ahead.
+def key_of(
+    request: Request, setup: Setup, race: Race, station: str, version: int, moves: list[tuple[str, float]]
+) -> tuple[Any, ...]:
+    """All that the answer to moves, or to none, depends on: what it is made of, who asks, what the page has of it."""
+    whose = (request.user.pk, request.preset, get_language())
+    page = (
+        place_of(request),
+        zoom_of(request, race.pk),
+        *(request.headers.get(name, "") for name in ("HX-Request", "X-Open", "X-Have")),
+    )
+    return (setup.mark, setup.pk, race.pk, station, version, tuple(moves), *whose, *page)
+
+
+def mark_of(answer: bytes) -> str:
+    """What a page that shows an answer says of it, so that it is not sent again."""
+    return hashlib.blake2b(answer, digest_size=12).hexdigest()
+
+
+def alone(build: Callable[[], T]) -> T | None:
+    """What nobody has asked for yet and is dear to make, one of them at a time; None while another is being made."""
+    if not _alone.acquire(blocking=False):
+        return None
+    try:
+        return build()
+    finally:
+        _alone.release()
+
+
+def make(key: Hashable, build: Callable[[], bytes | None]) -> bytes | None:
+    """Make an answer ready, and give it; None where too many, or this one, are in the making. build: gives None where
+    nothing can be told ahead.
     """
     answer: Future[bytes] = Future()
     with _lock:
-        if key in _made or sum(not a.done() for a in _made.values()) >= AT_ONCE:
-            return
+        standing = _made.get(key)
+        if standing is not None:
+            return standing.result() if standing.done() and not standing.cancelled() else None
+        if sum(not a.done() for a in _made.values()) >= AT_ONCE:
+            return None
         _made[key] = answer
         while len(_made) > MOST:
             _made.popitem(last=False)
@@ -35,6 +78,7 @@ def make(key: Hashable, build: Callable[[], bytes | None]) -> None:
         found = build()
         if found is not None:
             answer.set_result(found)
+        return found
     finally:
         if answer.cancel():  # nothing came of it
             with _lock:

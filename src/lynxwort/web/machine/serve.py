@@ -17,8 +17,6 @@ from lynxwort.web.garages.services import first_account_token
 from lynxwort.web.jobs import worker
 from lynxwort.web.machine import lock, shelf, tls
 from lynxwort.web.machine.archive import Unusable
-from lynxwort.web.machine.presenting import UNUSABLE
-from lynxwort.web.machine.restoring import put_back_held
 from lynxwort.web.ui.trouble import trouble_of, words_of
 
 
@@ -57,6 +55,9 @@ def _put_back_what_lies_ready() -> None:
     ready = shelf.waiting()
     if ready is None:
         return
+    from lynxwort.web.machine.presenting import UNUSABLE  # only now: with the words of back-ups comes all that reckons
+    from lynxwort.web.machine.restoring import put_back_held
+
     try:
         contents, kept = put_back_held(ready)
     except Unusable as error:

@@ -10,8 +10,8 @@ from dataclasses import dataclass
 from math import cos, cosh, inf, pi, sin, sinh, sqrt
 
 import numpy as np
-from scipy import stats
 from scipy.optimize import brentq
+from scipy.special import stdtrit
 
 SEA_LEVEL_PA = 101_325.0
 #: of a chain roller to the next [m]; of a steel spoke (stainless differs little) [kg/m3, Pa]
@@ -65,7 +65,7 @@ def _earliest(t: np.ndarray, y: np.ndarray, limit: float, *, down: bool) -> floa
     slope, height = np.polyfit(t, y, 1)
     spread = float(((t - t.mean()) ** 2).sum())
     sd = sqrt(float(((y - height - slope * t) ** 2).sum()) / (t.size - 2))
-    z, sign = float(stats.t.ppf(0.5 + 0.5 * LEVEL, t.size - 2)), 1.0 if down else -1.0
+    z, sign = float(stdtrit(t.size - 2, 0.5 + 0.5 * LEVEL)), 1.0 if down else -1.0
 
     def left(at_s: float) -> float:
         half = z * sd * sqrt(1.0 + 1.0 / t.size + (at_s - t.mean()) ** 2 / spread)

@@ -215,8 +215,8 @@ function showRow() {
   summary.focus({ preventScroll: true });
 }
 // what the next notches would do, and what of the advice holds, is asked for once the step itself stands
-function askOn() {
-  ["notches", "findings"].map(byId).forEach((part) => { if (part && part.hasAttribute("hx-get") && !part.dataset.fresh) htmx.trigger(part, "refresh"); });
+function askOn(names = ["notches", "findings"]) {
+  names.map(byId).forEach((part) => { if (part && part.hasAttribute("hx-get") && !part.dataset.fresh) htmx.trigger(part, "refresh"); });
 }
 document.addEventListener("htmx:load", (event) => { if (event.target === document.body) askOn(); });
 const UNKNOWN = ".notch-group[open] [data-stale]";
@@ -225,8 +225,11 @@ document.addEventListener("htmx:afterSettle", (event) => {
     // a reader for the blind goes on with the answer of the station that was gone to
     if (ofRail(event)) document.querySelector("#main h1").focus({ preventScroll: true });
     showRow();
-    unpress();
-    askOn();
+    // what was laid before its answer is not written yet
+    if (!event.detail.aheadOfAnswer) {
+      unpress();
+      askOn();
+    }
     // what was typed and refused stands where it was typed
     const refused = byId(`now-${event.target.dataset.typedAt}`);
     if (refused) {
@@ -250,7 +253,7 @@ document.addEventListener("click", (event) => {
 }, true);
 document.addEventListener("htmx:beforeSwap", (event) => {
   const { target, xhr, requestConfig } = event.detail;
-  if (target.id !== "bench" || xhr.status >= 400 && xhr.status !== 409 && xhr.status !== 422) return;
+  if (target.id !== "bench" || xhr.status === 204 || xhr.status >= 400 && xhr.status !== 409 && xhr.status !== 422) return;
   // what is no bench (warming up, signed out) is gone to as a whole
   if (!xhr.response.includes('id="bench"')) {
     event.detail.shouldSwap = false;
@@ -311,7 +314,7 @@ document.addEventListener("toggle", (event) => {
 document.addEventListener("htmx:afterSwap", (event) => {
   // what was typed and taken is put away
   const { requestConfig, xhr } = event.detail;
-  const exact = event.target.id === "bench" && xhr.status < 300 && requestConfig.elt.closest(".exact");
+  const exact = event.target.id === "bench" && xhr?.status < 300 && requestConfig.elt.closest(".exact");
   if (!exact) return;
   exact.open = false;
   requestConfig.elt.remove();
@@ -354,7 +357,8 @@ function tell(note, of = "") {
 }
 document.addEventListener("htmx:beforeSend", (event) => { event.detail.xhr.askedAt = performance.now(); });
 document.addEventListener("htmx:sendError", () => tell(byId("offline")));
+const noteOf = (status) => byId({ 403: "not-yours", 503: "busy" }[status] ?? "offline");
 document.addEventListener("htmx:responseError", (event) => {
   const { target, xhr } = event.detail;
-  tell(byId({ 403: "not-yours", 503: "busy" }[xhr.status] ?? "offline"), target.id);
+  tell(noteOf(xhr.status), target.id);
 });

@@ -85,17 +85,28 @@
     detail.swapOverride = "lay";
   });
 
+  // gives what htmx must look at
+  function over(target, now) {
+    const told = [];
+    const row = document.activeElement.closest(".notch-row");
+    lay(target, now, told);
+    // the notch that was pressed may be the last one
+    if (row && row.isConnected && !row.contains(document.activeElement)) row.querySelector("summary").focus();
+    return told;
+  }
+
   htmx.defineExtension("lay", {
     isInlineSwap: (style) => style === "lay",
     handleSwap(style, target, fragment) {
       const now = style === "lay" && fragment.querySelector(`#${target.id}`);
-      if (!now) return false;
-      const told = [];
-      const row = document.activeElement.closest(".notch-row");
-      lay(target, now, told);
-      // the notch that was pressed may be the last one
-      if (row && row.isConnected && !row.contains(document.activeElement)) row.querySelector("summary").focus();
-      return told;
+      return now ? over(target, now) : false;
     },
   });
+
+  // lays what no request of htmx brought, and tells of it as htmx does
+  window.layOver = (target, now) => {
+    over(target, now).forEach((e) => htmx.process(e));
+    const detail = { target, elt: target, aheadOfAnswer: true };
+    ["htmx:afterSwap", "htmx:afterSettle"].forEach((name) => target.dispatchEvent(new CustomEvent(name, { bubbles: true, detail })));
+  };
 })();
