@@ -38,7 +38,8 @@ from lynxwort.web.bikes.models import Setup
 from lynxwort.web.races.models import Race
 fill(Setup.objects.get(bike__name="Quern 293"), Race.objects.get(name__startswith="Brackenmere"))
 """
-#: in the page: press a notch and time the answer, its paint, and the paint of the neighbours' outcomes
+#: in the page: press a notch and time its paint, which may come before the answer, and the paint of the neighbours'
+#: outcomes, which never does
 CLOCK = """() => { window.stepAndTime = (id, hand) => new Promise((done) => {
   let start = performance.now();
   const at = {};
@@ -47,7 +48,6 @@ CLOCK = """() => { window.stepAndTime = (id, hand) => new Promise((done) => {
     at[name] ??= performance.now() - start;
     if (at.painted && at.neighbours) { document.removeEventListener('htmx:afterSwap', heard); done(at); }
   }, 0));
-  document.addEventListener('htmx:beforeOnLoad', () => { at.answered ??= performance.now() - start; }, { once: true });
   const heard = (event) => {
     if (event.target.id === 'bench' || event.detail.target.id === 'bench') painted('painted');
     else if (event.detail.target.id === 'notches') painted('neighbours');
@@ -178,9 +178,9 @@ def pressed(page: Page, name: str, hand: bool) -> dict[str, float]:
 
 
 def notches(pages: dict[str, tuple[Page, str]], *, hand: bool) -> dict[str, Any]:
-    """Every station's notches: to paint, the server's part of it, and to the neighbours' outcomes."""
+    """Every station's notches: to paint, and to the neighbours' outcomes."""
     how = "by hand" if hand else "by a script"
-    found, whole = {}, {k: {n: [] for n in pages} for k in ("painted", "answered", "neighbours", "browser")}
+    found, whole = {}, {k: {n: [] for n in pages} for k in ("painted", "neighbours")}
     for station, steps in STEPS.items():
         for page, bench in pages.values():
             page.goto(f"{bench}/{station}/")
@@ -190,7 +190,7 @@ def notches(pages: dict[str, tuple[Page, str]], *, hand: bool) -> dict[str, Any]
         def step(_name: str, page: Page, _bench: str, k: int) -> dict[str, float]:
             times = pressed(page, button_of(page, k, hand=hand), hand)
             page.wait_for_load_state("networkidle")
-            return times | {"browser": times["painted"] - times["answered"]}
+            return times
 
         times = in_turns(pages, step, steps)
         found[station] = told({n: [t["painted"] for t in v] for n, v in times.items()})
@@ -199,8 +199,6 @@ def notches(pages: dict[str, tuple[Page, str]], *, hand: bool) -> dict[str, Any]
                 into[name] += [t[kind] for t in v]
     return {f"notch on {s} {how}, to paint": v for s, v in found.items()} | {
         f"notch, all {how}, to paint": told(whole["painted"]),
-        f"notch, all {how}, to the answer (server)": told(whole["answered"]),
-        f"notch, all {how}, answer to paint (browser)": told(whole["browser"]),
         f"neighbours' outcomes, all {how}": told(whole["neighbours"]),
     }
 

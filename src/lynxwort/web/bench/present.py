@@ -3,7 +3,7 @@ for.
 """
 
 import json
-from collections.abc import Collection, Iterable
+from collections.abc import Callable, Collection, Iterable
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -20,7 +20,7 @@ from lynxwort.core.tunables import WHOLES, kind_of, said_value
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench import registry, rows
 from lynxwort.web.bench import ribbon as ribbons
-from lynxwort.web.bench.services import Bench
+from lynxwort.web.bench.services import MAY_WAIT, Bench
 from lynxwort.web.bench.slots import slot_name, tunable_text, whole_text
 from lynxwort.web.evaluation import door
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
@@ -310,6 +310,22 @@ def shell(bench: Bench, station: str, preset: Units | str, at_m: float | None, *
         "place": ribbons.place_words(report, at_m, preset) if at_m is not None else None,
         "problem": next_problem(report, station, at_m),
         "ledger": ledger(bench, preset),
+    }
+
+
+def neighbours(
+    bench: Bench, station: str, preset: Units | str, opened: Collection[str], go_on: Callable[[], bool]
+) -> dict[str, Any]:
+    """What of a station came in after its step: its rows with the neighbours' outcomes, and rows of the rail. Raises
+    Overtaken once go_on says no.
+    """
+    return {
+        "bench": bench,
+        "report": bench.report,
+        "station": station,
+        "notches": rows.notch_groups(bench, station, preset, compute=True, opened=opened, go_on=go_on),
+        "fresh": True,
+        "waited": [row for row in rail(bench.report, preset, station) if row["id"] in (*MAY_WAIT, "card")],
     }
 
 

@@ -4,7 +4,7 @@ The rows are the hottest part of a page: many, alike, and mostly unchanged by a 
 template, and each is kept as long as it says the same.
 """
 
-from collections.abc import Collection
+from collections.abc import Callable, Collection
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -184,11 +184,17 @@ def way_to(bench: Bench, tunable: str) -> str:
 
 
 def notch_groups(
-    bench: Bench, station: str, preset: Units | str, *, compute: bool, opened: Collection[str] = ()
+    bench: Bench,
+    station: str,
+    preset: Units | str,
+    *,
+    compute: bool,
+    opened: Collection[str] = (),
+    go_on: Callable[[], bool] = lambda: True,
 ) -> list[NotchGroup]:
     """The rows of a station under their headings; the page opens the first group, and every one with something in
     draft. opened: ids of groups that stand open in the page; nothing is made of one that is closed, and neighbours
-    are computed only of those that stand open.
+    are computed only of those that stand open. Raises Overtaken once go_on says no.
     """
     tunables: dict[str, list[str]] = {}
     for tunable in (t for t in tunables_of(bench.inputs.bike) if TUNABLES[t].station == station):
@@ -200,7 +206,7 @@ def notch_groups(
         wanted = compute and (not words or name in opened)
         is_open = i == 0 or any(_is_changed(bench, t) for t in names)
         shown = names if is_open or name in opened else []
-        around = services.neighbours(bench, shown, compute=wanted)
+        around = services.neighbours(bench, shown, compute=wanted, go_on=go_on)
         group = [notch_row(bench, t, preset, around[t]) for t in shown]
         summary = ", ".join(_(tunable_word(t, bench.inputs.bike)) for t in names[:3]) + (
             ", …" if len(names) > 3 else ""

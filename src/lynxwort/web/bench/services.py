@@ -4,7 +4,7 @@ transaction.
 
 import threading
 from collections import OrderedDict
-from collections.abc import Collection, Sequence
+from collections.abc import Callable, Collection, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from typing import Any
@@ -19,6 +19,7 @@ from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bikes import services as bikes
 from lynxwort.web.bikes.models import AS_ENTERED, Draft, Revision, Sensitivity, Setup
 from lynxwort.web.evaluation import door
+from lynxwort.web.evaluation.ahead import Overtaken
 from lynxwort.web.evaluation.assembled import assemble, document_of, with_setup
 from lynxwort.web.jobs import worker
 from lynxwort.web.races.models import Race
@@ -144,11 +145,20 @@ Pair = tuple[Neighbour | None, Neighbour | None]
 _HANDS = ThreadPoolExecutor(3, thread_name_prefix="neighbours")
 
 
-def neighbours(bench: Bench, tunables: Sequence[str], *, compute: bool) -> dict[str, Pair]:
-    """Of each tunable the notch less and the notch more with their reports. compute False: only what was seen last."""
+def neighbours(
+    bench: Bench, tunables: Sequence[str], *, compute: bool, go_on: Callable[[], bool] = lambda: True
+) -> dict[str, Pair]:
+    """Of each tunable the notch less and the notch more with their reports. compute False: only what was seen last.
+    Raises Overtaken once go_on says no.
+    """
+
+    def side(which: tuple[str, int]) -> Neighbour | None:
+        if not go_on():
+            raise Overtaken
+        return _neighbour(bench, *which, compute)
+
     both = [(t, direction) for t in tunables for direction in (-1, 1)]
-    found = (_HANDS.map if compute else map)(lambda which: _neighbour(bench, which[0], which[1], compute), both)
-    sides = dict(zip(both, found, strict=True))
+    sides = dict(zip(both, (_HANDS.map if compute else map)(side, both), strict=True))
     return {t: (sides[t, -1], sides[t, 1]) for t in tunables}
 
 

@@ -1,4 +1,5 @@
 import json
+from collections.abc import Callable
 from dataclasses import replace
 from typing import Any
 
@@ -17,7 +18,6 @@ from lynxwort.core.tunables import TUNABLES, WHOLES, kind_of, said_value
 from lynxwort.web.bench import card as cards
 from lynxwort.web.bench import present, services, standing, upload
 from lynxwort.web.bench import ribbon as ribbons
-from lynxwort.web.bench import rows as notch_rows
 from lynxwort.web.bench.forms import moves_in, notches_in
 from lynxwort.web.bench.why import known, why_context
 from lynxwort.web.bikes import changes
@@ -198,21 +198,16 @@ def neighbours(request: Request, setup: int, race: int, station: str) -> HttpRes
     if moves and not changes.imagine(row.draft, version_of(request), changes.Moves(tuple(moves))):
         return HttpResponse(status=204)
 
-    def answer() -> HttpResponse:
+    def answer(go_on: Callable[[], bool]) -> HttpResponse:
         bench = services.open_bench(row, race_row)
-        rail = present.rail(bench.report, request.preset, station)
-        context = {
-            "notches": notch_rows.notch_groups(bench, station, request.preset, compute=True, opened=opened(request)),
-            "bench": bench,
-            "report": bench.report,
-            "station": station,
-            "base": base_of(setup, race),
-            "fresh": True,
-            "waited": [row for row in rail if row["id"] in (*services.MAY_WAIT, "card")],
-        }
+        context = {"base": base_of(setup, race)}
+        context |= present.neighbours(bench, station, request.preset, opened(request), go_on)
         return _of_draft(bench.draft, render(request, "bench/_notches.html", context))
 
-    return (aheads.alone(answer) or HttpResponse(status=204)) if moves else answer()
+    if moves:
+        return aheads.newest(request.user.pk, answer) or HttpResponse(status=204)
+    aheads.overtake(request.user.pk)
+    return answer(lambda: True)
 
 
 @require_GET
@@ -271,6 +266,7 @@ def ahead(request: Request, setup: int, race: int, station: str) -> HttpResponse
 
     if row.mark is None or not request.htmx or not door.is_warm():
         return HttpResponse(status=204)
+    aheads.overtake(request.user.pk)
     made = aheads.make(key, answer)
     if made is None or not moves:
         return HttpResponse(status=204)

@@ -29,7 +29,12 @@ PATIENCE_S = 2.0
 
 _made: "OrderedDict[Hashable, Future[bytes]]" = OrderedDict()
 _lock = threading.Lock()
-_alone = threading.Lock()
+#: whose neighbours are told ahead, and by which call
+_telling: tuple[Hashable, object] | None = None
+
+
+class Overtaken(Exception):
+    """What nobody has asked for yet is no longer wanted."""
 
 
 def key_of(
@@ -50,14 +55,32 @@ def mark_of(answer: bytes) -> str:
     return hashlib.blake2b(answer, digest_size=12).hexdigest()
 
 
-def alone(build: Callable[[], T]) -> T | None:
-    """What nobody has asked for yet and is dear to make, one of them at a time; None while another is being made."""
-    if not _alone.acquire(blocking=False):
-        return None
+def newest(who: Hashable, build: Callable[[Callable[[], bool]], T]) -> T | None:
+    """What nobody has asked for yet and is dear to make: one in the whole process, somebody's newest. build: is given
+    what tells whether to go on, and raises Overtaken where not. None for one overtaken, or while another's is made.
+    """
+    global _telling
+    mine = (who, object())
+    with _lock:
+        if _telling is not None and _telling[0] != who:
+            return None
+        _telling = mine
     try:
-        return build()
+        return build(lambda: _telling is mine)
+    except Overtaken:
+        return None
     finally:
-        _alone.release()
+        with _lock:
+            if _telling is mine:
+                _telling = None
+
+
+def overtake(who: Hashable) -> None:
+    """Somebody asks for something else now."""
+    global _telling
+    with _lock:
+        if _telling is not None and _telling[0] == who:
+            _telling = None
 
 
 def make(key: Hashable, build: Callable[[], bytes | None]) -> bytes | None:

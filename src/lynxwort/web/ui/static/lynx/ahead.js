@@ -9,7 +9,6 @@
   let asked = "";
   // a press's answer, with what would be put back if it is not written, and what its neighbours would do once they are there
   let ready = null;
-  let telling = false;
   const pressable = (node) => node?.closest?.(".cell-form button, .rail a[hx-get]") || null;
   const resting = () => document.querySelector(".cell-form button:hover") || pressable(document.activeElement);
 
@@ -34,19 +33,12 @@
     return was;
   }
 
-  // what is made ready twice by the server is dear: no more than one page's neighbours at a time
+  // "" where the server was asked for something else meanwhile
   async function neighboursOf(path, said, bench, open) {
-    if (telling) return "";
-    telling = true;
     const have = [...bench.querySelectorAll("[data-mark], [data-same]")].map((e) => e.dataset.mark || e.dataset.same).join(" ");
-    try {
-      const answer = await get(`${path}neighbours/`, said, { "X-Open": open, "X-Have": have });
-      return answer?.status === 200 && answer.headers.get("HX-Version") === bench.dataset.version ? await answer.text() : "";
-    } catch {
-      return "";
-    } finally {
-      telling = false;
-    }
+    const { version } = bench.dataset;
+    const answer = await get(`${path}neighbours/`, said, { "X-Open": open, "X-Have": have });
+    return answer?.status === 200 && answer.headers.get("HX-Version") === version ? answer.text().catch(() => "") : "";
   }
 
   async function ask(it) {
@@ -69,7 +61,13 @@
   function rest(event) {
     clearTimeout(timer);
     const it = pressable(event.target);
-    if (it) timer = setTimeout(ask, REST_MS, it);
+    if (it) timer = setTimeout(askAtRest, REST_MS, it);
+  }
+
+  // what the last step does to its neighbours comes first: then what comes next is asked for, see below
+  function askAtRest(it) {
+    const part = byId("notches");
+    if (it.matches("a") || !part?.hasAttribute("hx-get") || part.dataset.fresh) ask(it);
   }
 
   document.addEventListener("pointerover", rest);
