@@ -187,3 +187,81 @@ def test_a_step_made_ready_while_the_pointer_rests_is_read_out_once(demo):
     assert [h for h in page.evaluate("window.heard.splice(0)") if "Undone" in h] == [
         f"Undone. {page.locator('.answer h1').inner_text().strip()}"
     ]
+
+
+def rested(page: Page, button) -> None:
+    """The pointer has rested until the page has the answer, and what its neighbours would do."""
+    with page.expect_response(lambda r: "/neighbours/?moves" in r.url):
+        button.hover()
+    page.wait_for_load_state("networkidle")
+
+
+def test_a_step_stands_before_its_answer_and_goes_back_where_it_is_not_taken(demo):
+    w = demo()
+    page = w.page
+    w.go(f"{w.bench}/fuelling/")
+    w.run_jobs()  # while ranges are still worked out nothing is made ready
+    w.go(f"{w.bench}/fuelling/")
+    settled(page)
+    now = {t: page.locator(f"[data-tunable-value='{t}']") for t in ("main_jet", "needle_clip")}
+    chips = page.locator("ul.chips li")
+    before, at_once, sent = now["main_jet"].text_content(), [], []
+
+    def held(route):
+        """What stands while the answer is still on its way."""
+        page.wait_for_timeout(150)
+        at_once.append((now["main_jet"].text_content(), chips.count(), page.locator(".working").is_visible()))
+        route.continue_()
+
+    page.on("request", lambda r: sent.append(r.url.split("?")[0].rsplit("/", 2)[1]))
+    page.route("**/fuelling/notch/", held)
+    more = page.locator("#more-main_jet")
+    rested(page, more)
+    sent.clear()
+    with page.expect_response("**/fuelling/notch/") as answer:
+        more.click()
+    assert answer.value.status == 204
+    settled(page)
+    after = now["main_jet"].text_content()
+    assert at_once == [(after, 1, True)] != [(before, 1, True)]
+    # its neighbours were told while the pointer rested: nothing but the press itself, and the next rest's, was sent
+    assert sent[0] == "notch"
+    assert sent.index("ahead") < [*sent, "neighbours"].index("neighbours")
+    same_as_fresh(w, page)
+
+    # out of reach, then turned away: it goes back, with the row's last notch, and says so; the next press counts
+    w.expect |= {"offline", 503}
+    page.unroute("**/fuelling/notch/")
+    clip, stood = now["needle_clip"].text_content(), page.locator("#bench").get_attribute("data-version")
+    while page.locator("#more-needle_clip").count():
+        page.locator("#more-needle_clip").click()
+        expect(now["needle_clip"]).not_to_have_text(clip)
+        settled(page)
+        clip, stood = now["needle_clip"].text_content(), page.locator("#bench").get_attribute("data-version")
+    page.locator("#less-needle_clip").click()
+    settled(page)
+    last, clip, stood = clip, now["needle_clip"].text_content(), page.locator("#bench").get_attribute("data-version")
+    for note, refuse in (("#offline", lambda r: r.abort()), ("#busy", lambda r: r.fulfill(status=503, body="full"))):
+        shown = []
+
+        def refused(route, *, shown=shown, refuse=refuse):
+            page.wait_for_timeout(150)
+            shown.append((now["needle_clip"].text_content(), page.locator("#more-needle_clip").count()))
+            refuse(route)
+
+        w.go(f"{w.bench}/fuelling/")
+        page.route("**/fuelling/notch/", refused)
+        settled(page)
+        rested(page, page.locator("#more-needle_clip"))
+        page.locator("#more-needle_clip").click()
+        expect(page.locator(note)).to_be_visible()
+        assert shown == [(last, 0)]
+        expect(now["needle_clip"]).to_have_text(clip)
+        expect(page.locator("#bench")).to_have_attribute("data-version", stood)
+        expect(page.locator(".pressed, .htmx-request")).to_have_count(0)
+        same_as_fresh(w, page)
+        page.unroute("**/fuelling/notch/")
+    page.locator("#more-needle_clip").click()
+    expect(now["needle_clip"]).to_have_text(last)
+    expect(page.locator("#busy")).to_be_hidden()
+    same_as_fresh(w, page)

@@ -4,12 +4,15 @@ import re
 
 import pytest
 from django.apps import apps
+from django.conf import settings
 from django.db import connection, transaction
 from django.http import Http404
 
+from lynxwort.web.bench.models import Pairing
 from lynxwort.web.bikes.models import Bike, Draft, Revision, Setup
 from lynxwort.web.evaluation import mounted
 from lynxwort.web.garages import counter
+from lynxwort.web.home import stands
 from lynxwort.web.parts.models import OwnedPart
 from lynxwort.web.races.models import Race
 from lynxwort.web.readings.models import Reading
@@ -90,6 +93,42 @@ def test_a_page_says_at_once_what_was_written_beside_it(demo, armed):
     Setup.objects.filter(pk=demo.setup.pk).update(head=None)
     assert demo.get(f"{demo.base}drive/", **HX).status_code == 302
     assert Revision.objects.exists()
+
+
+def stand(client):
+    """The stand's page without its token, which is another one each time."""
+    html = client.get("/").content.decode().split("<main")[1]
+    token = re.search(r'name="csrfmiddlewaretoken" value="([^"]+)"', html)[1]
+    assert stands._TOKEN not in html
+    return html.replace(token, "")
+
+
+def test_the_stand_is_kept_until_something_on_it_is_written_and_then_says_it(demo, stranger, monkeypatch):
+    made, real = [], stands.stand_rows
+    monkeypatch.setattr(stands, "stand_rows", lambda *asked: (made.append(asked), real(*asked))[1])
+    Bike.objects.update(name="Quern, as it stood")
+    assert stand(demo) == stand(demo)
+    assert len(made) == 1
+    for model, fields, words in (
+        (Bike, {"name": "Heath 200"}, "Heath 200"),
+        (Revision, {"reason": "softer for the heath"}, "softer for the heath"),
+        (Race, {"name": "Heath night"}, "Heath night"),
+        (Pairing, {"standing": None}, "it was not judged yet"),
+    ):
+        assert words not in stand(demo)
+        model.objects.update(**fields)
+        assert words in stand(demo)
+    # another language, other units, another garage: never this one's
+    before = len(made)
+    demo.cookies[settings.LANGUAGE_COOKIE_NAME] = "es"
+    assert 'lang="es"' in demo.get("/", HTTP_ACCEPT_LANGUAGE="es").content.decode()
+    demo.force_login(stranger, backend="django.contrib.auth.backends.ModelBackend")
+    assert "Heath" not in demo.get("/").content.decode()
+    assert len(made) == before + 2
+    # the clock alone takes a race away
+    monkeypatch.setattr(stands, "KEPT_S", 1e-6)
+    demo.get("/")
+    assert len(made) == before + 3
 
 
 def test_after_a_migration_the_triggers_stand_again(demo):

@@ -11,6 +11,7 @@ from django.db import connection, transaction
 
 #: drafts and their versions are read anew at every request, so a notch does not change the mark
 WATCHED = (
+    ("bench", "Pairing"),
     ("bikes", "Bike"),
     ("bikes", "Setup"),
     ("bikes", "Revision"),

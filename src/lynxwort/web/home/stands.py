@@ -1,8 +1,13 @@
 """The stand in words: bikes, races to come, what is unsettled for each, and the next thing to do."""
 
+import time
 from typing import Any
 
 from django.core.paginator import Paginator
+from django.middleware.csrf import get_token
+from django.template.loader import render_to_string
+from django.utils.safestring import SafeString
+from django.utils.translation import get_language
 from django.utils.translation import gettext as _
 
 from lynxwort.core.report import STATIONS, Report
@@ -12,13 +17,21 @@ from lynxwort.web.bench.registry import room_of
 from lynxwort.web.bench.standing import Standing, standings
 from lynxwort.web.bikes.models import Setup
 from lynxwort.web.bikes.services import checked_bike
+from lynxwort.web.evaluation import door
+from lynxwort.web.garages import counter
 from lynxwort.web.garages.models import Garage
+from lynxwort.web.garages.touring import tour_of
 from lynxwort.web.races.models import Race
+from lynxwort.web.ui.typed import Request
 from lynxwort.words.catalogue import STATION_NAMES, say
 
 BIKES_PER_PAGE = 20
 #: unsettled stations named for one race
 NAMED = 4
+#: a race leaves the stand by the clock alone: nothing is kept longer [s]
+KEPT_S = 600.0
+#: where in what is kept the token of the page that asks goes
+_TOKEN = "token-of-the-page"  # noqa: S105 - its place, not one
 
 
 def _lines(report: Report, stations: list[str], preset: Units | str) -> list[dict[str, str]]:
@@ -97,3 +110,17 @@ def stand_rows(garage: Garage, preset: Units | str, page: str | None) -> dict[st
         "more_races": max(len(choices) - len(races), 0),
         "waiting": any(not s.fresh for s in found),
     }
+
+
+def page_of(request: Request) -> SafeString:
+    """The stand's page below the bar, kept while no row that it is made of is written."""
+    garage, preset, page, offered = request.garage, request.preset, request.GET.get("page"), tour_of(request) == 0
+
+    def made() -> str:
+        rows = stand_rows(garage, preset, page) | {"tour_offered": offered, "csrf_token": _TOKEN}
+        return render_to_string("bench/_at_home.html", rows)
+
+    mark = counter.mark()
+    key = (mark, garage.pk, preset, get_language(), page, offered, int(time.time() / KEPT_S))
+    html = made() if mark is None else door.cached("stand", key, made)
+    return SafeString(html.replace(_TOKEN, get_token(request)))

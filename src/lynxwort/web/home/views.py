@@ -14,9 +14,9 @@ from lynxwort.web.ui.typed import Request, whole_number
 @require_GET
 def stand(request: Request) -> HttpResponse:
     """Home: what is on the stand, the races to come with what is unsettled for each, and the next thing to do."""
-    rows = stands.stand_rows(request.garage, request.preset, request.GET.get("page"))
-    template = "bench/_races.html" if request.htmx else "bench/stand.html"
-    return render(request, template, rows)
+    if request.htmx:
+        return render(request, "bench/_races.html", stands.stand_rows(request.garage, request.preset, None))
+    return render(request, "bench/stand.html", {"stand": stands.page_of(request)})
 
 
 @require_GET

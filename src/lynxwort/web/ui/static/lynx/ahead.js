@@ -98,6 +98,7 @@
       if (xhr.status === 204) written(notches, now.dataset.version);
       // another answer is laid over it; what was not taken goes back to what stood
       else if (![200, 409, 422].includes(xhr.status)) {
+        asked = "";
         layOver(byId("bench"), was);
         tell(noteOf(xhr.status), "bench");
       }
