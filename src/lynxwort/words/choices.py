@@ -287,3 +287,10 @@ PLACE_NAMES: dict[str, str] = {
     "charge": N_("Charge"),
     "riding": N_("How it is ridden"),
 }
+
+
+#: what a rider likes, by core.propose.wish.Wish
+FEELS: dict[str, str] = {"even": N_("no matter"), "plush": N_("plush"), "stiff": N_("firm")}
+
+
+CARES: dict[str, str] = {"even": N_("no matter"), "safe": N_("that it is easy to ride"), "fast": N_("that it is quick")}

@@ -2,7 +2,7 @@
 comfort.
 """
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import astuple, dataclass
 from math import ceil, inf
 
@@ -11,6 +11,7 @@ from scipy.special import ndtr
 from lynxwort.core.judging import LEAN_MARGINS
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.physics.fuelling.richness import RICH_LOOK
+from lynxwort.core.propose.liking import TIMES
 from lynxwort.core.report import Figure, Finding, Report
 from lynxwort.core.stations.damping.candidates import METAL_LOOK
 from lynxwort.core.stations.kit.ready import MARGIN_LOOK_K, SOUND_LOOK_DB
@@ -71,8 +72,10 @@ def finish_missed(given: RangeInput) -> float:
     return 1.0 - sure(given)
 
 
-def levels_of(report: Report) -> Levels:
-    """The levels of a report. Of one in which stations are pending they are the least that they can be."""
+def levels_of(report: Report, minded: frozenset[str] = frozenset()) -> Levels:
+    """The levels of a report. Of one in which stations are pending they are the least that they can be. minded: codes
+    that this rider minds more, see liking.
+    """
     loud = [f for f in report.findings if f.severity in WEIGHTS]
     margins = {name for f in loud if f.code in LEAN for name in f.figures if name in RANGES}
     lean = sum(max(0.0, -(report.value(name) or 0.0)) for name in margins)
@@ -81,7 +84,9 @@ def levels_of(report: Report) -> Levels:
         act=sum(f.code in SAFETY and f.severity == "act" for f in loud),
         look=sum(f.code in SAFETY and f.severity == "look" for f in loud),
         short=ceil(report.ask(finish_short) / FINISH_STEP - 1e-6),
-        rest=sum(WEIGHTS[f.severity] for f in loud if f.code not in SAFETY | FINISH),
+        rest=sum(
+            WEIGHTS[f.severity] * (TIMES if f.code in minded else 1) for f in loud if f.code not in SAFETY | FINISH
+        ),
     )
 
 
@@ -106,12 +111,12 @@ BOUNDS = {
 }
 
 
-def risk(report: Report) -> float:
+def risk(report: Report, bands: Mapping[str, tuple[float, float]]) -> float:
     """Expected number of things to say that the ranges of the figures leave open, those that are said among them. A
     lean margin is the lean end of its range already; a mixture that is richer than needed counts by how much, without
-    end.
+    end. bands: in which sags should lie for this rider.
     """
-    bounds = BOUNDS | dict(report.bands)
+    bounds = BOUNDS | dict(bands)
     rich = max(0.0, (report.value("fuelling.richness_full_thinnest") or 0.0) - RICH_LOOK) / RICH_LOOK
     lean = sum((report.value(name) or 0.0) < 0.0 for name in LEAN_MARGINS)
     return sum(outside(report.figures.get(n), *b) for n, b in bounds.items()) + rich + lean + report.ask(finish_missed)

@@ -16,6 +16,7 @@ from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.propose.leaning import is_leaner
 from lynxwort.core.propose.levels import Levels, levels_of, loud, risk
+from lynxwort.core.propose.liking import aimed, minded
 from lynxwort.core.propose.wish import Wish
 from lynxwort.core.propose.work import MINUTE_S, is_workable, may_buy, owned, price, steps_in, work_s
 from lynxwort.core.report import Finding, Report
@@ -102,6 +103,7 @@ class Tries:
         self.share, self.most, self._beat, self.looked = most, most, beat, 0
         #: parts that may be bought in what is looked at now: the box comes first
         self.purchases = 0
+        self._minded = minded(wish)
         self._known: dict[tuple[object, ...], Tried | None] = {}
         self._tunables = tunables_of(inputs.bike)
         self.whole = self.report_of(inputs.setup, ALL)
@@ -193,12 +195,13 @@ class Tries:
         cost = self.cost(changes)
         if than is not None:
             # what is pending can only add to the levels
-            if levels_of(self.report_of(setup, ALL - LATE)).key > than.levels.key:
+            if levels_of(self.report_of(setup, ALL - LATE), self._minded).key > than.levels.key:
                 return None
         report = self.report_of(setup, ALL)
         return Tried(
-            setup=setup, report=replace(report, behind=None), levels=levels_of(report), risk=risk(report),
-            changes=changes, cost=cost, leaner=is_leaner(self.whole, report),
+            setup=setup, report=replace(report, behind=None), levels=levels_of(report, self._minded),
+            risk=risk(report, aimed(report.bands, self.wish)), changes=changes, cost=cost,
+            leaner=is_leaner(self.whole, report),
         )  # fmt: skip
 
     def said(self, tried: Tried) -> tuple[Finding, ...]:

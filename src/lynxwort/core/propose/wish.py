@@ -1,16 +1,16 @@
-"""What a plan may cost, and what it must leave alone."""
+"""What a plan may cost, what it must leave alone, and what the rider likes."""
 
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import Field, field_validator
 
-from lynxwort.core.model.base import Part, quantity
+from lynxwort.core.model.base import Part, choice, quantity
 from lynxwort.core.report import STATIONS
 from lynxwort.core.tunables import TUNABLES
 
 
 class Wish(Part):
-    """The limits of a plan: what lies beyond them is not looked at."""
+    """The limits of a plan, beyond which nothing is looked at, and what the rider likes, see liking."""
 
     purchases: int = quantity(0, 12, "1", "count", 0, source="assumption: from the box alone")
     """how many parts may be bought"""
@@ -20,6 +20,10 @@ class Wish(Part):
     """how long the work may take"""
     changes: int = quantity(1, 30, "1", "count", 8, source="assumption: what one evening's head holds")
     """how many steps it may have"""
+    feel: Literal["even", "plush", "stiff"] = choice("even", source="assumption: the middle")
+    """how it should ride over bumps"""
+    care: Literal["even", "safe", "fast"] = choice("even", source="assumption: neither")
+    """what matters more where both cannot be had"""
     leave: Annotated[tuple[Annotated[str, Field(max_length=80)], ...], Field(max_length=80)] = Field(
         (), json_schema_extra={"unit": "", "kind": "list", "source": "assumption: nothing"}
     )

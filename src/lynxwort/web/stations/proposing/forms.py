@@ -13,10 +13,11 @@ from lynxwort.core.report import STATIONS
 from lynxwort.core.units.convert import Units
 from lynxwort.web.ui.forms import QuantityField
 from lynxwort.words.catalogue import STATION_NAMES
+from lynxwort.words.choices import CARES, FEELS
 
 
 class WishForm(forms.Form):
-    """Four questions; blank leaves each as it is assumed."""
+    """Money, work, liking and what to leave alone; blank leaves each as it is assumed."""
 
     def __init__(self, *args: Any, preset: Units | str, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -30,6 +31,13 @@ class WishForm(forms.Form):
             self.fields[name] = QuantityField(facts, preset, label=label, required=False)
         self.fields["money"].help_text = _("A part without a price is not bought then; blank is no limit.")
         self.fields["work_s"].help_text = _("Blank is no limit.")
+        for name, label, words in (("feel", _("How it should ride"), FEELS), ("care", _("What matters more"), CARES)):
+            choices = [(key, _(text)) for key, text in words.items()]
+            self.fields[name] = forms.ChoiceField(choices=choices, label=label, required=False)
+        self.fields["feel"].help_text = _(
+            "Plush minds what is hard twice as much and aims for deeper sags; firm minds what wallows, and aims for shallower ones."
+        )
+        self.fields["care"].help_text = _("Safety and the finish come before either, whatever you choose.")
         self.fields["leave"] = forms.MultipleChoiceField(
             choices=[(s, _(STATION_NAMES[s])) for s in STATIONS if s not in ("purpose", "baseline", "trials")],
             label=_("Leave alone"), required=False, widget=forms.CheckboxSelectMultiple,
@@ -68,7 +76,7 @@ class SeasonForm(WishForm):
     @property
     def more(self) -> list[forms.BoundField]:
         """Limits that few need."""
-        return [self[name] for name in ("work_s", "changes", "leave")]
+        return [self[name] for name in ("feel", "care", "work_s", "changes", "leave")]
 
     def clean_purchases(self) -> int:
         """As many as are looked at together."""
