@@ -116,8 +116,8 @@ def _proposed(tries: Tries, at: Tried, findings: Iterable[Finding]) -> Iterator[
 
 
 def notches(tries: Tries, at: Tried) -> Iterator[Setup]:
-    """Every notch that is told to move a figure of which something is said or at which the rider aims, and every part of
-    the box: another sprocket cools an engine, and no figure of its own says so. Raises Spent.
+    """Every notch that is told to move a figure of which something is said or at which the rider aims, and every part
+    of the box: another sprocket cools an engine, and no figure of its own says so. Raises Spent.
     """
     spoken = {name for f in loud(at.report.findings) if f.station not in ELSEWHERE for name in f.figures}
     spoken |= {name for name, band in aimed(at.report.bands, tries.wish).items() if band != at.report.bands[name]}

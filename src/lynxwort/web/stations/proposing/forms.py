@@ -35,7 +35,7 @@ class WishForm(forms.Form):
             choices = [(key, _(text)) for key, text in words.items()]
             self.fields[name] = forms.ChoiceField(choices=choices, label=label, required=False)
         self.fields["feel"].help_text = _(
-            "Plush minds what is hard twice as much and aims for deeper sags; firm minds what wallows, and aims for shallower ones."
+            "Plush minds what is hard twice as much and aims for deeper sags; firm minds what wallows, and aims higher."
         )
         self.fields["care"].help_text = _("Safety and the finish come before either, whatever you choose.")
         self.fields["leave"] = forms.MultipleChoiceField(

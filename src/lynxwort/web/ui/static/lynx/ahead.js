@@ -3,9 +3,10 @@
 "use strict";
 
 (() => {
-  // a pointer on its way across asks for nothing
-  const REST_MS = 50;
+  // a pointer on its way across asks for nothing: it rests where it has not gone so far in so long
+  const [REST_MS, REST_PX] = [30, 8];
   let timer = 0;
+  let pointer = [0, 0];
   let asked = "";
   // a press's answer, with what would be put back if it is not written, and what its neighbours would do once they are there
   let ready = null;
@@ -61,7 +62,12 @@
   function rest(event) {
     clearTimeout(timer);
     const it = pressable(event.target);
-    if (it) timer = setTimeout(askAtRest, REST_MS, it);
+    if (it) watch(it);
+  }
+
+  function watch(it) {
+    const [x, y] = pointer;
+    timer = setTimeout(() => { if (Math.hypot(pointer[0] - x, pointer[1] - y) > REST_PX) watch(it); else askAtRest(it); }, REST_MS);
   }
 
   // what the last step does to its neighbours comes first: then what comes next is asked for, see below
@@ -70,6 +76,7 @@
     if (it.matches("a") || !part?.hasAttribute("hx-get") || part.dataset.fresh) ask(it);
   }
 
+  document.addEventListener("pointermove", (event) => { pointer = [event.clientX, event.clientY]; }, { passive: true });
   document.addEventListener("pointerover", rest);
   document.addEventListener("focusin", rest);
   document.addEventListener("pointerdown", (event) => {
