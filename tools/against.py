@@ -211,7 +211,7 @@ def touched(pages: dict[str, tuple[Page, str]]) -> dict[str, Any]:
         page.on(
             "response",
             lambda r, sizes=sizes: (
-                sizes.append(int(r.headers["content-length"])) if r.url.endswith("/notch/") else None
+                sizes.append(int(r.headers.get("content-length", 0))) if r.url.endswith("/notch/") else None
             ),
         )
         nodes, jumps = [], 0.0
