@@ -1,5 +1,6 @@
 """The stand in words: bikes, races to come, what is unsettled for each, and the next thing to do."""
 
+import secrets
 import time
 from typing import Any
 
@@ -30,8 +31,8 @@ BIKES_PER_PAGE = 20
 NAMED = 4
 #: a race leaves the stand by the clock alone: nothing is kept longer [s]
 KEPT_S = 600.0
-#: where in what is kept the token of the page that asks goes
-_TOKEN = "token-of-the-page"  # noqa: S105 - its place, not one
+#: where in what is kept the token of the page that asks goes; a name that nobody can type
+_TOKEN = f"place-{secrets.token_hex(12)}"
 
 
 def _lines(report: Report, stations: list[str], preset: Units | str) -> list[dict[str, str]]:
