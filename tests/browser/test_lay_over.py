@@ -5,6 +5,8 @@ import random
 import pytest
 from playwright.sync_api import Page, expect
 
+from lynxwort.web.bikes.models import Revision
+
 STATIONS = ("purpose", "baseline", "chassis", "damping", "fuelling", "drive", "range", "kit")
 #: the bench without what belongs to this window: what it has opened, what is under way, the forms it made, what it draws
 PLAIN = """() => {
@@ -261,6 +263,26 @@ def test_a_step_stands_before_its_answer_and_goes_back_where_it_is_not_taken(dem
         expect(page.locator(".pressed, .htmx-request")).to_have_count(0)
         same_as_fresh(w, page)
         page.unroute("**/fuelling/notch/")
+    # what was pressed while it stood there goes no further: nothing is kept that was not seen
+    numbers, waits = Revision.objects.count(), []
+    page.route("**/fuelling/notch/", lambda r: waits.append(r))
+    w.go(f"{w.bench}/fuelling/")
+    settled(page)
+    rested(page, page.locator("#more-needle_clip"))
+    page.locator("#more-needle_clip").click()
+    expect(now["needle_clip"]).to_have_text(last)
+    page.locator("#keep summary").click()
+    page.locator("#reason").fill("one groove up")
+    page.locator("#keep form button").click()
+    sent.clear()
+    waits[0].fulfill(status=503, body="full")
+    expect(now["needle_clip"]).to_have_text(clip)
+    page.wait_for_timeout(1_000)
+    page.unroute("**/fuelling/notch/")
+    assert "keep" not in sent
+    assert Revision.objects.count() == numbers
+    page.locator("#keep summary").click()
+    settled(page)
     page.locator("#more-needle_clip").click()
     expect(now["needle_clip"]).to_have_text(last)
     expect(page.locator("#busy")).to_be_hidden()

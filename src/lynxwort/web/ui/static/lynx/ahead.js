@@ -106,7 +106,10 @@
       // another answer is laid over it; what was not taken goes back to what stood
       else if (![200, 409, 422].includes(xhr.status)) {
         asked = "";
-        layOver(byId("bench"), was);
+        const bench = byId("bench");
+        // what was pressed on it meanwhile was meant for what did not come: above all, nothing is kept that was not seen
+        bench["htmx-internal-data"]?.queuedRequests?.splice(0);
+        layOver(bench, was);
         tell(noteOf(xhr.status), "bench");
       }
     });
