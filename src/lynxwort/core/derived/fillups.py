@@ -33,10 +33,22 @@ class Refilled:
 def refilled(inputs: Inputs, road: Road, mixture: Mixture, clock: Clock, day: Day) -> Refilled:
     """All fill-ups of this kind of store that are not struck out, each reckoned as it was ridden."""
     kind = ChargeReading if isinstance(inputs.bike.engine, Electric) else FillUpReading
+    found = tuple(r for r in inputs.readings if isinstance(r, kind) and not r.struck_out)
+    # the race as it goes now is read for a part of it alone
+    parts = clock if any(isinstance(r, FillUpReading) and _is_part(r) for r in found) else None
+    key = (found, road, mixture, day, parts)
+    return road.cache.get("refilled", key, lambda: _refilled(found, road, mixture, clock, day))
+
+
+def _is_part(reading: FillUpReading) -> bool:
+    return reading.from_m is not None and reading.to_m is not None
+
+
+def _refilled(
+    found: tuple[FillUpReading | ChargeReading, ...], road: Road, mixture: Mixture, clock: Clock, day: Day
+) -> Refilled:
     usable, other = list[FillUp](), list[str]()
-    for reading in inputs.readings:
-        if reading.struck_out or not isinstance(reading, kind):
-            continue
+    for reading in found:
         under = reading.under
         if under.course_key is not None and under.course_key not in road.course_keys:
             other.append(reading.id)

@@ -59,6 +59,19 @@ class Loads:
     def _axles(self) -> dict[Hashable, float]:
         return {}
 
+    # what rides along now with a setup: a sag's range asks for it dozens of times
+    @cached_property
+    def _carried(self) -> dict[LoadedSetup, Aboard]:
+        return {}
+
+    @cached_property
+    def _added(self) -> dict[LoadedSetup, Extras]:
+        return {}
+
+    @cached_property
+    def _unsprung(self) -> dict[tuple[LoadedSetup, str], float]:
+        return {}
+
     def chain_fit(self, setup: DriveSetup) -> ChainFit | None:
         return chain_fit(self.bike.frame, setup, self.cache)
 
@@ -76,13 +89,22 @@ class Loads:
         """Mass that moves with a wheel [kg]; a heavier wheel and what is bolted to it count. aboard: what rode along,
         None = what does now.
         """
-        frame, aboard = self.bike.frame, aboard_of(self.bike, setup) if aboard is None else aboard
+        if aboard is None:
+            if (setup, end) not in self._unsprung:
+                self._unsprung[setup, end] = self.unsprung(setup, end, self._aboard_now(setup))
+            return self._unsprung[setup, end]
+        frame = self.bike.frame
         own = frame.unsprung_front_kg if end == "front" else frame.unsprung_rear_kg
         return own + wheel_change_kg(frame, setup, end) + on_wheel_kg(aboard, end)
 
+    def _aboard_now(self, setup: LoadedSetup) -> Aboard:
+        if setup not in self._carried:
+            self._carried[setup] = aboard_of(self.bike, setup)
+        return self._carried[setup]
+
     def _aboard(self, under: Under) -> Aboard:
         """What rode along when something was read."""
-        return aboard_of(self.bike, under.setup) if under.aboard is None else under.aboard
+        return self._aboard_now(under.setup) if under.aboard is None else under.aboard
 
     @cached_property
     def weighed(self) -> Weighed:
@@ -143,7 +165,11 @@ class Loads:
 
     def extras(self, setup: LoadedSetup, aboard: Aboard | None = None) -> Extras:
         """What a setup adds to the bike as weighed. aboard: what rode along, None = what does now."""
-        return extras_of(self.frame, self.bike.engine, setup, aboard_of(self.bike, setup) if aboard is None else aboard)
+        if aboard is not None:
+            return extras_of(self.frame, self.bike.engine, setup, aboard)
+        if setup not in self._added:
+            self._added[setup] = self.extras(setup, self._aboard_now(setup))
+        return self._added[setup]
 
     def on_wheels(
         self,

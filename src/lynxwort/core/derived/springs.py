@@ -175,10 +175,16 @@ class Springs:
         """Sag [m] of one end; rider None: free sag. offsets: as of learned.sag; outside_pa: where it is measured, None
         = at the race; aboard: what rode along, None = what does now.
         """
-        sprung = self.sprung(end, setup, rider, fuel_m3, float(offsets[2]), aboard)
+        sprung_kg = self.sprung(end, setup, rider, fuel_m3, float(offsets[SHARE]), aboard)
+        return self.sag_under(end, setup, sprung_kg, offsets, outside_pa)
+
+    def sag_under(
+        self, end: str, setup: ChassisSetup, sprung_kg: float, offsets: Offset, outside_pa: float | None = None
+    ) -> float:
+        """Sag [m] of one end under a sprung mass."""
         if end == "rear":
-            return sag.rear_sag(self.shock(setup, offsets), sprung)
-        return sag.front_sag(self.fork(setup, offsets, outside_pa), sprung)
+            return sag.rear_sag(self.shock(setup, offsets), sprung_kg)
+        return sag.front_sag(self.fork(setup, offsets, outside_pa), sprung_kg)
 
     def friction_m(self, end: str, setup: ChassisSetup) -> float:
         """Half band of friction [m] at one end: as measured by settling from above and below, else friction / wheel
@@ -379,8 +385,14 @@ class LoadedBike:
         """Sag [m] of an end and half of its 90 % interval, which takes some five sags more; race: under the rider."""
         key, rider, springs = (end, race, fuel_m3, "ranged"), self.rider if race else None, self.springs
 
+        sprung_kg: dict[float, float] = {}
+
         def predict(o: Offset) -> float:
-            return springs.sag(end, self.setup, rider, fuel_m3, o)
+            # of the offsets the rider's share alone moves a load
+            share = float(o[SHARE])
+            if share not in sprung_kg:
+                sprung_kg[share] = springs.sprung(end, self.setup, rider, fuel_m3, share)
+            return springs.sag_under(end, self.setup, sprung_kg[share], o)
 
         if key not in self._kept:
             width = half_width(

@@ -14,10 +14,9 @@ from lynxwort.core.model.bike import (
     OnWheel,
     OtherTank,
     Pack,
-    Payload,
     TwoStroke,
 )
-from lynxwort.core.model.bike.kit import Aboard, Item, Rode
+from lynxwort.core.model.bike.kit import Aboard, Item, Kit, Rode
 from lynxwort.core.model.defaults import PACK_J_PER_KG
 from lynxwort.core.model.setup import CarriedSetup, ChassisSetup, FuellingSetup, LoadedSetup
 from lynxwort.core.model.setup.filled import FilledSetup
@@ -157,12 +156,12 @@ def _against_weighed(items: tuple[Item, ...], setup: CarriedSetup) -> list[tuple
 
 
 @lru_cache(maxsize=256)
-def _aboard(payload: tuple[Payload, ...], items: tuple[Item, ...], setup: CarriedSetup) -> Aboard:
-    """Each thing with its mass against the bike as weighed."""
-    carried = [Rode(**p.model_dump()) for p in payload]
+def _aboard(frame: Frame, kit: Kit, left: int, setup: CarriedSetup) -> Aboard:
+    """Each thing with its mass against the bike as weighed; left: at home, of the payload's last."""
+    carried = [Rode(**p.model_dump()) for p in frame.payload[: max(len(frame.payload) - left, 0)]]
     return tuple(carried) + tuple(
         Rode(name=i.name, mass_kg=sign * i.net_kg, ahead_m=i.ahead_m, height_m=i.height_m, on=i.on)
-        for i, sign in _against_weighed(items, setup)
+        for i, sign in _against_weighed(kit.items, setup)
         if i.net_kg
     )
 
@@ -171,11 +170,10 @@ def aboard_of(bike: Bike, setup: LoadedSetup) -> Aboard:
     """What rides along beyond the bike as it was weighed: its payload but what the setup leaves at home, and what is
     bolted on.
     """
-    payload, items = bike.frame.payload, bike.kit.items
-    if not payload and not items:
+    if not bike.frame.payload and not bike.kit.items:
         return ()
-    left = payload[: max(len(payload) - (setup.payload_left or 0), 0)]
-    return _aboard(left, items, CarriedSetup.model_construct(kit_on=setup.kit_on, kit_off=setup.kit_off))
+    carried = CarriedSetup.model_construct(kit_on=setup.kit_on, kit_off=setup.kit_off)
+    return _aboard(bike.frame, bike.kit, setup.payload_left or 0, carried)
 
 
 def tyre_on(bike: Bike, setup: ChassisSetup, end: str) -> OnWheel:

@@ -23,8 +23,9 @@ from lynxwort.core.report import Finding, Report
 from lynxwort.core.stations.chassis.springs import RATE_FIELD, measured_sag
 from lynxwort.core.tunables import TUNABLES, is_of_mixture, item_of, said_value, tunables_of
 
-#: stations that ride over the bumps and along the heat: looked at only where the others leave a setup among the best
-LATE = frozenset({"damping", "kit"})
+#: stations that go along the heat, and that ride over the bumps as well: looked at one after the other, and only where
+#: the others leave a setup among the best
+LATE = (frozenset({"damping", "kit"}), frozenset({"damping"}))
 #: the one rate of exchange, at the last level alone: what an expected finding, a part that is bought and a change are
 #: worth in work [s] (assumption)
 FINDING_S, PURCHASE_S, CHANGE_S = 45.0 * MINUTE_S, 30.0 * MINUTE_S, MINUTE_S
@@ -105,6 +106,8 @@ class Tries:
         self.purchases = 0
         self._minded = minded(wish)
         self._known: dict[tuple[object, ...], Tried | None] = {}
+        #: least levels of those that were not looked at to the end
+        self._beaten: dict[tuple[object, ...], tuple[int, ...]] = {}
         self._tunables = tunables_of(inputs.bike)
         self.whole = self.report_of(inputs.setup, ALL)
         base = self._judged(inputs.setup, (), None)
@@ -174,6 +177,8 @@ class Tries:
         sign = self._sign(setup)
         if sign in self._known:
             return self._known[sign]
+        if than is not None and self._beaten.get(sign, ()) > than.levels.key:
+            return None
         changes = self.changes(setup)
         cost = self.cost(changes)
         if not self._allowed(changes, cost) or setup_misfit(self.inputs.bike, setup):
@@ -193,9 +198,11 @@ class Tries:
 
     def _judged(self, setup: Setup, changes: tuple[Change, ...], than: Tried | None) -> Tried | None:
         cost = self.cost(changes)
-        if than is not None:
+        for pending in LATE if than is not None else ():
             # what is pending can only add to the levels
-            if levels_of(self.report_of(setup, ALL - LATE), self._minded).key > than.levels.key:
+            least = levels_of(self.report_of(setup, ALL - pending), self._minded).key
+            if least > than.levels.key:
+                self._beaten[self._sign(setup)] = least
                 return None
         report = self.report_of(setup, ALL)
         return Tried(
