@@ -8,14 +8,19 @@ from functools import partial
 from types import SimpleNamespace
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from lynxwort.cli.main import main
 from lynxwort.core.evaluate import evaluate
 from lynxwort.core.judging import leaned
 from lynxwort.core.model.fit import setup_misfit
+from lynxwort.core.model.race import RefuelPoint
+from lynxwort.core.model.setup import StopFill
+from lynxwort.core.model.setup.range import level_at, with_level
 from lynxwort.core.physics.fuelling.leanness import FOUR_STROKE_LIMIT, range_limits
-from lynxwort.core.propose import levels, plan, sure, work
-from lynxwort.core.propose.leaning import LeanEnds
+from lynxwort.core.propose import levels, plan, single, sure, work
+from lynxwort.core.propose.leaning import LeanEnds, apart
 from lynxwort.core.propose.leaning import is_leaner as is_leaner_
 from lynxwort.core.propose.levels import levels_of
 from lynxwort.core.propose.plan import propose
@@ -86,6 +91,77 @@ def test_a_plan_keeps_its_limits_and_every_step_is_for_something(plans, name):
     assert {(f.station, f.code) for f in (*found.left, *found.new)} == asking
 
 
+def test_where_the_air_alone_is_too_much_no_trim_does_and_where_it_is_not_some_jet_does(plans):
+    """The closed form against every setting there is."""
+    said = {g.finding.code: g.shown for g in plans["gannach"].given_up}
+    shown = said["rich_high_up"]
+    assert shown.changes > shown.allowed > 0.0
+
+    def both(name, tunable, values):
+        """Settings at which nothing is said of too lean from half lift up, nor of too rich."""
+        inputs = demo_inputs(name)
+        for value in values:
+            made = inputs.model_copy(update={"setup": moved(inputs.setup, [Move(tunable=tunable, value=value)])})
+            report = evaluate(made, cache=CACHE, need={"fuelling"}, explain=False)
+            codes = {f.code for f in report.findings}
+            if not any(c == "rich_high_up" or c.startswith("too_lean_") for c in codes):
+                yield value
+
+    assert not list(both("gannach", "fuel_trim", [0.01 * k for k in range(-30, 31)]))
+    fine = list(both("brackenmere", "main_jet", [160.0 + 0.5 * k for k in range(31)]))
+    assert fine
+    for value in fine:
+        inputs = demo_inputs("brackenmere")
+        setup = moved(inputs.setup, [Move(tunable="main_jet", value=value)])
+        report = evaluate(inputs.model_copy(update={"setup": setup}), cache=CACHE)
+        assert report.ask(apart) is None
+
+
+def _stopped(*stops):
+    """The two-stroke over three laps with a refuel point, its stops as said."""
+    inputs = demo_inputs("brackenmere")
+    stage = inputs.race.stages[0].model_copy(update={"laps": 3, "refuel_points": (RefuelPoint(at_m=20_000.0),)})
+    race = inputs.race.model_copy(update={"stages": (stage,)})
+    setup = inputs.setup.model_copy(update={"stops": tuple(StopFill(**s) for s in stops)})
+    return inputs.model_copy(update={"race": race, "setup": setup})
+
+
+def test_stops_that_run_dry_are_planned_anew_in_one_step_and_nothing_else_where_nothing_else_may_move():
+    others = [s for s in STATIONS if s != "range"]
+    inputs = _stopped({"passing": 1, "to_level_m3": 0.002}, {"passing": 99})
+    before = evaluate(inputs, cache=CACHE)
+    dry, beyond = (next(f for f in before.findings if f.code == code) for code in ("plan_runs_dry", "stop_beyond"))
+    held = [single.held(before.behind.up, before, f) for f in (dry, beyond)]
+    assert held[0].proposals
+    assert all(left.severity == "ok" for left in held[0].leaves)
+    found = planned(inputs=inputs, leave=[*others, "tank_capacity_m3", "fuel_fill_m3"])
+    (step,) = found.steps
+    assert step.place == "stops"
+    assert step.work_s == 0.0
+    assert all(t.startswith("stop__") for t in step.tunables)
+    assert {"plan_runs_dry", "stop_beyond"} <= {f.code for f in found.settled}
+    after = evaluate(inputs.model_copy(update={"setup": found.setup}), cache=CACHE)
+    assert after.value("range.p_finish") >= inputs.race.certainty
+    assert max(s.passing for s in found.setup.stops) <= 3
+    # put back it is as it was, and what was planned asks for nothing more
+    back = moved(found.setup, [Move(tunable=c.tunable, value=c.before) for c in step.changes])
+    assert back.stops == inputs.setup.stops
+    again = planned(inputs=inputs.model_copy(update={"setup": found.setup}), leave=others)
+    assert not any(t.startswith("stop__") for s in again.steps for t in s.tunables)
+
+
+@given(st.lists(st.tuples(st.integers(1, 400), st.floats(-0.04, 0.04)), max_size=12))
+def test_a_stop_is_one_number_and_comes_back_as_it_was(said):
+    stops = ()
+    for passing, level in said:
+        stops = with_level(stops, passing, level)
+        assert level_at(stops, passing) == level
+    other = ()
+    for stop in reversed(stops):
+        other = with_level(other, stop.passing, level_at(stops, stop.passing))
+    assert other == stops
+
+
 def test_the_two_stroke_is_set_up_from_its_box(plans):
     """The main jet that is too lean, the tank that runs dry, the spring that is too soft, the tooth that is short: each
     mended by what its own station proposes, together.
@@ -109,9 +185,9 @@ def test_what_cannot_be_had_together_is_said(plans):
     for found in plans.values():
         asked = [g.finding for g in found.given_up]
         assert asked == [f for f in (*found.new, *found.left) if not levels.is_elsewhere(f)]
-        for given in found.given_up:
+        for up in found.given_up:
             # what would be had for it is worse, or it would be the plan
-            assert given.instead is None or given.instead or given.finding.severity == "look"
+            assert up.instead is None or up.instead or up.finding.severity == "look"
     saltern = {g.finding.code: g.instead for g in plans["saltern"].given_up}
     assert "too_lean_injected" in {f.code for f in saltern["rich_high_up"]}
     # grip of the hill is a matter of the ground

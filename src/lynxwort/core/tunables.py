@@ -14,10 +14,13 @@ from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.model.setup.filled import FilledSetup
 from lynxwort.core.model.setup.kit import ITEM, ITEM_FIELDS, OF
+from lynxwort.core.model.setup.range import FULL_M3, STOP, STOP_AT, level_at, with_level
 from lynxwort.core.model.tunable import SetWhole, Tunable
 from lynxwort.core.report import STATIONS
 
 TOLERANCE = 1e-6
+#: of a passing's number [digits]
+LONGEST_NUMBER = 3
 
 
 def tunables_in(setup: type[Part]) -> dict[str, Tunable]:
@@ -30,16 +33,18 @@ def tunables_in(setup: type[Part]) -> dict[str, Tunable]:
 
 class _Tunables(dict[str, Tunable]):
     """The tunables of a setup by field; each item that is bolted on or off is one more, told by its field and its
-    id.
+    id, and so is each passing of a refuel point, told by its number.
     """
 
     def __missing__(self, name: str) -> Tunable:
         if name.startswith(_ITEMS):
             return ITEM
+        if passing_of(name):
+            return STOP_AT
         raise KeyError(name)
 
     def __contains__(self, name: object) -> bool:
-        return super().__contains__(name) or (isinstance(name, str) and bool(item_of(name)))
+        return super().__contains__(name) or (isinstance(name, str) and bool(item_of(name) or passing_of(name)))
 
 
 _ITEMS = tuple(f"{field}{OF}" for field in ITEM_FIELDS)
@@ -49,6 +54,17 @@ def item_of(tunable: str) -> str:
     """Id of the item that a tunable bolts on or off; empty for another tunable."""
     field, between, identity = tunable.partition(OF)
     return identity if between and field in ITEM_FIELDS else ""
+
+
+def passing_of(tunable: str) -> int:
+    """Which passing of a refuel point a tunable says the stop at; 0 for another tunable."""
+    number = tunable.removeprefix(STOP) if tunable.startswith(STOP) else ""
+    return int(number) if number.isascii() and number.isdecimal() and len(number) <= LONGEST_NUMBER else 0
+
+
+def stop_tunable(passing: int) -> str:
+    """The tunable of the stop at a passing, see setup.range.level_at."""
+    return f"{STOP}{passing}"
 
 
 def items_apart(now: Mapping[str, Any], then: Mapping[str, Any]) -> list[str]:
@@ -74,7 +90,7 @@ WHOLES: dict[str, str] = {
 
 def kind_of(tunable: str) -> str:
     """Kind of unit of a tunable, for showing."""
-    return "count" if item_of(tunable) else field_facts(Setup, tunable).kind
+    return "count" if item_of(tunable) else "fuel" if passing_of(tunable) else field_facts(Setup, tunable).kind
 
 
 def fields_of(station: str) -> tuple[str, ...]:
@@ -118,8 +134,8 @@ def step_of(engine: Engine, tunable: str) -> float:
 
 def is_whole(tunable: str) -> bool:
     """Whether there are only whole numbers of it: teeth, clicks, places, items."""
-    if item_of(tunable):
-        return True
+    if item_of(tunable) or passing_of(tunable):
+        return bool(item_of(tunable))
     annotation = field_facts(Setup, tunable).annotation
     return annotation is int or int in get_args(annotation)
 
@@ -128,6 +144,8 @@ def bounds(bike: Bike, tunable: str) -> tuple[float, float]:
     """Lowest and highest value of a tunable [SI] on this bike: its grooves, maps and modes count."""
     if item_of(tunable):
         return 0.0, 1.0
+    if passing_of(tunable):
+        return -FULL_M3, FULL_M3
     facts, highest = field_facts(Setup, tunable), TUNABLES[tunable].highest(bike)
     high = facts.high if highest is None else highest
     return (facts.low if facts.low is not None else -math.inf), (high if high is not None else math.inf)
@@ -139,6 +157,11 @@ def current_value(setup: Part, tunable: str) -> float:
         return setup.fill_m3
     if identity := item_of(tunable):
         return float(identity in getattr(setup, tunable.partition(OF)[0]))
+    if passing := passing_of(tunable):
+        stops = getattr(setup, "stops", None)
+        if stops is None:
+            raise KeyError(tunable)
+        return level_at(stops, passing)
     value = getattr(setup, tunable)
     marker = TUNABLES[tunable]
     if value is None and marker.unset_as:
@@ -199,6 +222,9 @@ def move(setup: Setup, tunable: str, value: float) -> Setup:
         raise InputRefused(Refusal(path=f"setup.{tunable}", code="not_a_whole_number"))
     if identity:
         return _bolted(setup, tunable.partition(OF)[0], identity, value)
+    if passing := passing_of(tunable):
+        stops = with_level(setup.stops or (), passing, value)
+        return Setup.model_validate(setup.model_dump(exclude_unset=True) | {"stops": stops})
     changes: dict[str, float | int] = {tunable: round(value) if whole else float(value)}
     if tunable == "tank_capacity_m3" and setup.fuel_fill_m3 is not None:
         full = abs(setup.fuel_fill_m3 - (setup.tank_capacity_m3 or 0.0)) < 1e-9

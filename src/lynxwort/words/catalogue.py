@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from lynxwort.core.figures import FIGURES
 from lynxwort.core.model.bike import Bike
 from lynxwort.core.report import Finding, Leaves, Report
-from lynxwort.core.tunables import item_of
+from lynxwort.core.tunables import item_of, passing_of
 from lynxwort.core.units.convert import Units
 from lynxwort.words import N_, baseline, chassis, damping, drive, fuelling, kit, purpose, service, trials
 from lynxwort.words import range as reach
@@ -97,6 +97,8 @@ TUNABLE_NAMES: dict[str, str] = {
 
 def tunable_word(tunable: str, bike: Bike) -> str:
     """What a tunable is called on a bike, untranslated: an item by its own name."""
+    if passing_of(tunable):
+        return N_("Refuelling stop")
     item = bike.kit.item(item_of(tunable))
     return item.name if item else TUNABLE_NAMES.get(tunable, item_of(tunable))
 

@@ -285,6 +285,7 @@ PLACE_NAMES: dict[str, str] = {
     "tyres": N_("Tyre pressures"),
     "filling": N_("Filling"),
     "charge": N_("Charge"),
+    "stops": N_("Stops"),
     "riding": N_("How it is ridden"),
 }
 

@@ -196,7 +196,10 @@ CAUTIONS: dict[str, str] = {
         "rules stand above the plan."
     ),
     "brimmed_cold": N_("Spilt fuel on a hot pipe burns."),
-    "plan_runs_dry": N_("Fuel and its vapour burn: outdoors, engine cold, approved cans, nobody smoking."),
+    "plan_runs_dry": N_(
+        "Engine off, outdoors, approved cans, nobody smoking, an extinguisher at hand. The organiser's refuelling "
+        "rules stand above the plan."
+    ),
 }
 FIGURE_NAMES: dict[str, str] = {
     "range.energy_per_lap": N_("Charge per lap"),

@@ -20,7 +20,7 @@ from lynxwort.core.stations.chassis.springs import PRELOAD_EXISTS_M, PRELOAD_FIE
 from lynxwort.core.stations.fuelling.leanness import TURNS_HIGH, TURNS_LOW
 from lynxwort.core.stations.kit.candidates import SOLD_ROTORS_M
 from lynxwort.core.stations.range.candidates import most_sold
-from lynxwort.core.tunables import TUNABLES, bounds, current_value, is_owned, item_of, step_of
+from lynxwort.core.tunables import TUNABLES, bounds, current_value, is_owned, item_of, passing_of, step_of
 
 #: solved by closed forms of their stations once the rest stands
 INNER = frozenset(
@@ -59,7 +59,7 @@ def _inner_moves(tries: Tries, findings: Iterable[Finding]) -> list[Move]:
     found: dict[str, Move] = {}
     for finding in loud(findings):
         for moves in finding.proposals:
-            mine = [m for m in moves if m.tunable in INNER]
+            mine = [m for m in moves if m.tunable in INNER or passing_of(m.tunable)]
             if len(mine) == len(moves) and takeable(tries, moves):
                 if not any(m.tunable in found for m in moves):
                     found |= {m.tunable: m for m in moves}
@@ -125,7 +125,11 @@ def notches(tries: Tries, at: Tried) -> Iterator[Setup]:
         return
     for tunable in tries.may:
         from_box = tunable in PartsBox.model_fields
-        if not item_of(tunable) and (from_box or spoken.intersection(TUNABLES[tunable].shows)):
+        if (
+            not item_of(tunable)
+            and not passing_of(tunable)
+            and (from_box or spoken.intersection(TUNABLES[tunable].shows))
+        ):
             for value in values(tries, at.setup, tunable):
                 yield from _and_settled(tries, at.setup, (Move(tunable=tunable, value=value),))
 

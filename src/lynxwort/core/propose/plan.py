@@ -9,18 +9,19 @@ from pydantic import ValidationError
 
 from lynxwort.core.cache import StageCache
 from lynxwort.core.errors import InputRefused
-from lynxwort.core.evaluate import evaluate
+from lynxwort.core.evaluate import ALL, evaluate
 from lynxwort.core.judging import Consequence, consequences
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup
-from lynxwort.core.propose.leaning import is_leaner
+from lynxwort.core.propose.leaning import Apart, apart, is_leaner
 from lynxwort.core.propose.levels import Levels, is_elsewhere, loud
 from lynxwort.core.propose.search import best_of, kept, without
-from lynxwort.core.propose.single import grade, key_of, moved
+from lynxwort.core.propose.single import RICH, grade, key_of, moved
 from lynxwort.core.propose.tries import Change, Cost, Spent, Tried, Tries
 from lynxwort.core.propose.wish import Wish
 from lynxwort.core.propose.work import ORDER, PLACES, TOGETHER, place_of, steps_in, work_s
 from lynxwort.core.report import Finding, Move, Report
+from lynxwort.core.tunables import passing_of
 
 #: setups that are looked at for a plan
 MOST = 500
@@ -59,11 +60,13 @@ class Alternative:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class GivenUp:
     """What a finding that is left would cost. instead: what would be said then, or be graver, in the best setup in
-    which it is not said; None where no setup that was looked at is without it.
+    which it is not said; None where no setup that was looked at is without it. shown: for too rich and too lean, what
+    shows that no setting whatever is without both; None where nothing does.
     """
 
     finding: Finding
     instead: tuple[Finding, ...] | None
+    shown: Apart | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -152,10 +155,11 @@ def by_place(inputs: Inputs, moves: Iterable[Move]) -> dict[str, tuple[tuple[str
 
 def planned(tries: Tries, best: Tried) -> Plan:
     """The steps to a setup that was found, in their order, with what each is for."""
-    tries.most = tries.looked + 4 * len(best.changes) + 4
+    tries.most = tries.looked + (len(best.changes) + 4) ** 2
     base = tries.base
     steps = tuple(_step(tries, best, changes) for changes in _ordered(tries, best))
     gone, left, new = _compared(tries.said(base), tries.said(best))
+    _thinned(tries, best)
     every = [t for t in tries.every() if t.changes]
     return Plan(
         steps=steps, setup=best.setup, cost=best.cost, before=base.levels, after=best.levels, risk_before=base.risk,
@@ -169,13 +173,15 @@ def planned(tries: Tries, best: Tried) -> Plan:
 
 def _given_up(tries: Tries, best: Tried, every: list[Tried], finding: Finding) -> GivenUp:
     """What settling a finding would cost."""
-    mine = key_of(finding)
+    mine, shown = key_of(finding), None
+    if finding.code == RICH or finding.code.startswith("too_lean_"):
+        shown = tries.report_of(best.setup, ALL, explain=True).ask(apart)
     without_it = next((t for t in every if all(key_of(f) != mine for f in loud(t.report.findings))), None)
     if without_it is None:
-        return GivenUp(finding=finding, instead=None)
+        return GivenUp(finding=finding, instead=None, shown=shown)
     now = {key_of(f): grade(f) for f in tries.said(best)}
     instead = tuple(f for f in tries.said(without_it) if grade(f) > now.get(key_of(f), -1))
-    return GivenUp(finding=finding, instead=instead)
+    return GivenUp(finding=finding, instead=instead, shown=shown)
 
 
 Findings = tuple[Finding, ...]
@@ -217,13 +223,33 @@ def _shorter(base: Tried, best: Tried, every: list[Tried]) -> tuple[Alternative,
     return tuple(found)
 
 
+def _thinned(tries: Tries, best: Tried) -> None:
+    """Looks at the plan with a step less, at the best of those with one less again, and so on: what is beaten on the
+    search's way is not looked at to the end, and a shorter way may be among it.
+    """
+    at = best
+    while _long(at) > 1:
+        try:
+            looked = [without(tries, at, (c.tunable for c in group)) for group in _groups(at)]
+        except Spent:
+            return
+        held = [t for t in looked if t is not None and t.changes]
+        if not held:
+            return
+        at = min(held, key=lambda t: t.key)
+
+
 def _groups(best: Tried) -> list[tuple[Change, ...]]:
     """Changes by step, in the order of work."""
     of = {c.tunable: c for c in best.changes}
     partner = {second: first for first, second in TOGETHER.items() if first in of}
     groups = [
-        (change, *([of[TOGETHER[t]]] if TOGETHER.get(t) in of else [])) for t, change in of.items() if t not in partner
+        (change, *([of[TOGETHER[t]]] if TOGETHER.get(t) in of else []))
+        for t, change in of.items()
+        if t not in partner and not passing_of(t)
     ]
+    stops = tuple(change for t, change in of.items() if passing_of(t))
+    groups += [stops] if stops else []
     inside = {t: i for place in PLACES for i, t in enumerate(place.each_s)}
     return sorted(groups, key=lambda g: (ORDER[place_of(g[0].tunable)], inside.get(g[0].tunable, 0), g[0].tunable))
 

@@ -21,7 +21,8 @@ from lynxwort.core.propose.wish import Wish
 from lynxwort.core.propose.work import MINUTE_S, is_workable, may_buy, owned, price, steps_in, work_s
 from lynxwort.core.report import Finding, Report
 from lynxwort.core.stations.chassis.springs import RATE_FIELD, measured_sag
-from lynxwort.core.tunables import TUNABLES, is_of_mixture, item_of, said_value, tunables_of
+from lynxwort.core.stations.range.passings import passings_in
+from lynxwort.core.tunables import TUNABLES, is_of_mixture, item_of, said_value, stop_tunable, tunables_of
 
 #: stations that go along the heat, and that ride over the bumps as well: looked at one after the other, and only where
 #: the others leave a setup among the best
@@ -108,8 +109,9 @@ class Tries:
         self._known: dict[tuple[object, ...], Tried | None] = {}
         #: least levels of those that were not looked at to the end
         self._beaten: dict[tuple[object, ...], tuple[int, ...]] = {}
-        self._tunables = tunables_of(inputs.bike)
         self.whole = self.report_of(inputs.setup, ALL)
+        passings = self.whole.ask(passings_in) if inputs.setup.stops is not None else 0
+        self._tunables = (*tunables_of(inputs.bike), *(stop_tunable(n + 1) for n in range(passings)))
         base = self._judged(inputs.setup, (), None)
         assert base is not None
         self.base = self._known[self._sign(inputs.setup)] = base
@@ -198,12 +200,13 @@ class Tries:
 
     def _judged(self, setup: Setup, changes: tuple[Change, ...], than: Tried | None) -> Tried | None:
         cost = self.cost(changes)
-        for pending in LATE if than is not None else ():
-            # what is pending can only add to the levels
-            least = levels_of(self.report_of(setup, ALL - pending), self._minded).key
-            if least > than.levels.key:
-                self._beaten[self._sign(setup)] = least
-                return None
+        if than is not None:
+            for pending in LATE:
+                # what is pending can only add to the levels
+                least = levels_of(self.report_of(setup, ALL - pending), self._minded).key
+                if least > than.levels.key:
+                    self._beaten[self._sign(setup)] = least
+                    return None
         report = self.report_of(setup, ALL)
         return Tried(
             setup=setup, report=replace(report, behind=None), levels=levels_of(report, self._minded),

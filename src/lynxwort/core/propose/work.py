@@ -11,7 +11,7 @@ from lynxwort.core.model.box import PartsBox, Priced
 from lynxwort.core.model.fitted import pack_of
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.physics.kit.work import UNSAID_S
-from lynxwort.core.tunables import TOLERANCE, is_owned, item_of
+from lynxwort.core.tunables import TOLERANCE, is_owned, item_of, passing_of
 
 MINUTE_S = 60.0
 
@@ -60,6 +60,7 @@ PLACES = (
     _place("tyres", 1.0, front_tyre_pressure_pa=2.0, rear_tyre_pressure_pa=2.0),
     _place("filling", 3.0, fuel_fill_m3=0.0),
     _place("charge", 1.0, charge_share=0.0),
+    _place("stops", 0.0),
     _place("riding", 0.0, crawl_share=0.0),
 )  # fmt: skip
 #: what needs a part that no box of ours lists: another one is bought
@@ -78,12 +79,12 @@ ORDER = {place.name: i for i, place in enumerate(PLACES)}
 
 def is_workable(tunable: str) -> bool:
     """Whether a plan may move it at all: never what fits the rider, what he carries, or what is inside the engine."""
-    return tunable in _OF or bool(item_of(tunable))
+    return tunable in _OF or bool(item_of(tunable) or passing_of(tunable))
 
 
 def place_of(tunable: str) -> str:
     """Name of the place that is opened for it."""
-    return _OF[tunable].name if tunable in _OF else "items"
+    return _OF[tunable].name if tunable in _OF else "stops" if passing_of(tunable) else "items"
 
 
 def owned(parts: PartsBox, tunable: str, value: float) -> bool | None:
@@ -92,8 +93,8 @@ def owned(parts: PartsBox, tunable: str, value: float) -> bool | None:
 
 
 def steps_in(tunables: Iterable[str]) -> int:
-    """How many steps it is to move all of these."""
-    moved = set(tunables)
+    """How many steps it is to move all of these; the stops are planned in one."""
+    moved = {"stops" if passing_of(t) else t for t in tunables}
     return len(moved) - sum(first in moved and second in moved for first, second in TOGETHER.items())
 
 
@@ -144,7 +145,7 @@ def work_s(inputs: Inputs, moved: Mapping[str, float]) -> float:
 
     def each(tunable: str, takes: float | None) -> float:
         if takes is None:
-            takes = UNSAID_S if item_of(tunable) else _OF[tunable].each_s[tunable]
+            takes = UNSAID_S if item_of(tunable) else 0.0 if passing_of(tunable) else _OF[tunable].each_s[tunable]
         return takes
 
     return open_s + sum(each(t, takes) for t, takes in known.items())

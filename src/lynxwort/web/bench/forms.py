@@ -4,7 +4,7 @@ from django.http import QueryDict
 
 from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.setup import Setup as CoreSetup
-from lynxwort.core.tunables import TUNABLES, item_of
+from lynxwort.core.tunables import TUNABLES, item_of, passing_of
 from lynxwort.web.ui.forms import QuantityField
 from lynxwort.web.ui.typed import Request, moves_of
 
@@ -23,7 +23,7 @@ def moves_in(request: Request) -> list[tuple[str, float]]:
     """
     if "typed" in request.POST:
         tunable = request.POST.get("tunable", "")
-        if tunable not in TUNABLES or item_of(tunable):
+        if tunable not in TUNABLES or item_of(tunable) or passing_of(tunable):
             raise ValueError(tunable)
         field = QuantityField(field_facts(CoreSetup, tunable), request.preset, required=True)
         return [(tunable, float(field.clean(request.POST["typed"]) or 0.0))]

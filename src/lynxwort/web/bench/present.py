@@ -21,7 +21,7 @@ from lynxwort.core.units.convert import Units
 from lynxwort.web.bench import registry, rows
 from lynxwort.web.bench import ribbon as ribbons
 from lynxwort.web.bench.services import MAY_WAIT, Bench
-from lynxwort.web.bench.slots import slot_name, tunable_text, whole_text
+from lynxwort.web.bench.slots import slot_name, tunable_name, tunable_text, whole_text
 from lynxwort.web.evaluation import door
 from lynxwort.web.ui.drawings.ribbon import draw_ribbon, pattern_defs
 from lynxwort.words.baseline import MEASURES, READINGS
@@ -34,7 +34,6 @@ from lynxwort.words.catalogue import (
     Words,
     leaves_text,
     say,
-    tunable_word,
 )
 from lynxwort.words.formatting import number_text, unit_text, value_text
 from lynxwort.words.service.checks import CHECKS
@@ -66,7 +65,7 @@ def said(report: Report, finding: Finding, preset: Units | str) -> Said:
     for i, moves in enumerate(finding.proposals):
         bike = report.ask(along.document).bike
         label = ", ".join(
-            f"{small(_(tunable_word(m.tunable, bike)))} {tunable_text(bike, m.tunable, m.value, preset)}" for m in moves
+            f"{small(tunable_name(m.tunable, bike))} {tunable_text(bike, m.tunable, m.value, preset)}" for m in moves
         )
         tags = {m.owned for m in moves if m.owned is not None}
         tag = _("buy") if False in tags else _("in the box") if True in tags else ""
@@ -164,7 +163,7 @@ def _before_after(bench: Bench, field: str, preset: Units | str) -> tuple[str, s
 def ledger(bench: Bench, preset: Units | str) -> dict[str, Any]:
     """Draft changes and what they do, better and worse before even."""
     chips = [
-        {"tunable": t, "name": _(tunable_word(t, bench.inputs.bike))}
+        {"tunable": t, "name": tunable_name(t, bench.inputs.bike)}
         | dict(zip(("before", "after"), _before_after(bench, t, preset), strict=True))
         for t in bench.changed
     ]
@@ -196,9 +195,7 @@ def _effect(c: Consequence, preset: Units | str) -> dict[str, Any]:
 def moved_words(bench: Bench, tunables: Iterable[str], preset: Units | str) -> str:
     """What a step moved, and to where, as a reader for the blind says it before the answer."""
     bike, setup = bench.inputs.bike, bench.inputs.setup
-    return ", ".join(
-        f"{_(tunable_word(t, bike))} {tunable_text(bike, t, said_value(setup, t), preset)}" for t in tunables
-    )
+    return ", ".join(f"{tunable_name(t, bike)} {tunable_text(bike, t, said_value(setup, t), preset)}" for t in tunables)
 
 
 def worth_measuring(bench: Bench, preset: Units | str) -> list[dict[str, str]]:

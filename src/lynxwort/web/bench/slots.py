@@ -10,10 +10,11 @@ from lynxwort.core.model.damper import write_stack
 from lynxwort.core.model.fitted import oil_way
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.model.setup.kit import PADS
+from lynxwort.core.model.setup.range import FULL_M3
 from lynxwort.core.physics.fuelling.fuels import FUELS as CORE_FUELS
-from lynxwort.core.tunables import TUNABLES, item_of, kind_of
+from lynxwort.core.tunables import TUNABLES, item_of, kind_of, passing_of
 from lynxwort.core.units.convert import Units
-from lynxwort.words.catalogue import STEP_WORDS, TERMS
+from lynxwort.words.catalogue import STEP_WORDS, TERMS, tunable_word
 from lynxwort.words.formatting import number_text, value_text
 from lynxwort.words.fuelling import FUELS, OIL_WAYS, SCREW_STEPS
 from lynxwort.words.kit import PADS as PAD_WORDS
@@ -56,10 +57,30 @@ def step_words(bike: Bike, tunable: str) -> tuple[str, str]:
     return (_(less), _(more)) if less else ("", "")
 
 
+def tunable_name(tunable: str, bike: Bike) -> str:
+    """What a tunable is called on a bike; a stop by its number."""
+    passing = passing_of(tunable)
+    return _("Stop %(n)s") % {"n": passing} if passing else _(tunable_word(tunable, bike))
+
+
+def stop_text(bike: Bike, level_m3: float, preset: Units | str) -> str:
+    """What is done at a passing of a refuel point, see setup.range.level_at."""
+    if level_m3 == 0.0:
+        return _("ridden by")
+    if bike.metering == "electric":
+        return _("pack swapped")
+    if level_m3 >= FULL_M3:
+        return _("filled up")
+    amount = {"fuel": value_text(abs(level_m3), "fuel", preset)}
+    return _("filled to %(fuel)s") % amount if level_m3 > 0.0 else _("%(fuel)s poured in") % amount
+
+
 def tunable_text(bike: Bike, tunable: str, value: float | None, preset: Units | str) -> str:
     """A tunable's value with its unit, or the name behind its slot."""
     if value is None:
         return _("not said")
+    if passing_of(tunable):
+        return stop_text(bike, value, preset)
     if tunable == "premix_ratio":
         return f"{number_text(value, 'number', preset)} : 1"
     return slot_name(bike, tunable, value) or value_text(value, kind_of(tunable), preset)

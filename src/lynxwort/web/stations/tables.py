@@ -9,8 +9,7 @@ from django.utils.translation import gettext as _
 from lynxwort.core.report import Move
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
-from lynxwort.web.bench.slots import tunable_text
-from lynxwort.words.catalogue import tunable_word
+from lynxwort.web.bench.slots import tunable_name, tunable_text
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -42,7 +41,7 @@ class Table:
 def moves_words(bench: Bench, moves: Sequence[Move], units: Units | str) -> str:
     """Some moves in words; as it is set."""
     bike = bench.inputs.bike
-    words = [f"{_(tunable_word(m.tunable, bike))} {tunable_text(bike, m.tunable, m.value, units)}" for m in moves]
+    words = [f"{tunable_name(m.tunable, bike)} {tunable_text(bike, m.tunable, m.value, units)}" for m in moves]
     return ", ".join(words) if words else _("as it is set")
 
 

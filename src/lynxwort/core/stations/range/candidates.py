@@ -4,9 +4,12 @@ from lynxwort.core.model.base import field_facts
 from lynxwort.core.model.bike import Frame
 from lynxwort.core.model.defaults import PACK_J_PER_KG
 from lynxwort.core.model.setup import Setup
+from lynxwort.core.model.setup.range import FULL_M3, level_at
+from lynxwort.core.physics.reach.stops import Fill
 from lynxwort.core.report import Move
 from lynxwort.core.stations.range.input import RangeInput
-from lynxwort.core.tunables import TUNABLES, is_owned
+from lynxwort.core.stations.range.passings import best_plan, chance_by, passed
+from lynxwort.core.tunables import TUNABLES, is_owned, stop_tunable
 
 #: largest that is sold for a bike, by its own weight: a tank [m3/kg], a pack as a share of it (assumption: a desert
 #: tank for a bike of 100 kg holds 25 L, and no pack is half of its bike)
@@ -75,3 +78,35 @@ def more_aboard(given: RangeInput, need: float) -> tuple[tuple[Move, ...], ...]:
         )
         for v, filled in _tanks(given, need - given.supply.store.unusable)
     )
+
+
+def _to_levels(given: RangeInput, levels: dict[int, float]) -> tuple[Move, ...]:
+    """What to do otherwise at the passings, so that it is filled to these levels there [m3] and nowhere else."""
+    stops = given.supply.stops or ()
+    now = {s.passing: level_at(stops, s.passing) for s in stops}
+    return tuple(
+        Move(tunable=stop_tunable(n), value=levels.get(n, 0.0))
+        for n in sorted(now.keys() | levels.keys())
+        if abs(levels.get(n, 0.0) - now.get(n, 0.0)) > 1e-9
+    )
+
+
+def other_stops(given: RangeInput) -> tuple[tuple[Move, ...], ...]:
+    """Where the stops as planned do not do: filled up at each of them where that holds, else or beside it the quickest
+    stops that hold.
+    """
+    taken, fuel = given.supply.taken or {}, given.supply.store.kind == "fuel"
+    full = {n: Fill(amount=given.supply.store.capacity) for n in taken}
+    ways = []
+    if fuel and chance_by(given, given.supply.store.aboard, full) >= given.certainty:
+        ways.append(_to_levels(given, dict.fromkeys(full, FULL_M3)))
+    best = best_plan(given)
+    if best is not None:
+        ways.append(_to_levels(given, {s.opening + 1: round(s.level, 6) if fuel else FULL_M3 for s in best.stops}))
+    return tuple(dict.fromkeys(w for w in ways if w))
+
+
+def stops_beyond(given: RangeInput) -> tuple[Move, ...]:
+    """The stops that the race does not have, taken out."""
+    passings = len(passed(given, given.clock.most_laps))
+    return tuple(Move(tunable=stop_tunable(n), value=0.0) for n in sorted(given.supply.taken or {}) if n > passings)

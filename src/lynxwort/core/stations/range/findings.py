@@ -5,7 +5,7 @@ from math import exp
 from lynxwort.core.model.defaults import Z90
 from lynxwort.core.report import Finding, Move
 from lynxwort.core.stations.range import crewing, heat
-from lynxwort.core.stations.range.candidates import more_aboard, most_sold
+from lynxwort.core.stations.range.candidates import more_aboard, most_sold, other_stops, stops_beyond
 from lynxwort.core.stations.range.chance import NAMES, after_fill_up, sure
 from lynxwort.core.stations.range.input import RangeInput
 from lynxwort.core.stations.range.passings import passed, planned
@@ -42,7 +42,9 @@ def _of_stops(given: RangeInput) -> list[Finding]:
     """What is said of the stops."""
     places = passed(given, given.clock.most_laps)
     if given.supply.taken is not None and any(n > len(places) for n in given.supply.taken):
-        return [Finding(station="range", code="stop_beyond", severity="look", parameters={"passings": len(places)})]
+        told = {"passings": len(places)}
+        beyond = (stops_beyond(given),)
+        return [Finding(station="range", code="stop_beyond", severity="look", parameters=told, proposals=beyond)]
     if not places:
         return []
     found, whence = planned(given)
@@ -130,7 +132,7 @@ def _short_of(given: RangeInput, need: float) -> tuple[str, tuple[tuple[Move, ..
     if given.supply.rounds is not None:
         return "packs_run_dry", (), {}
     if given.supply.taken:
-        return "plan_runs_dry", (), {}
+        return "plan_runs_dry", other_stops(given) or more_aboard(given, need), {}
     proposals, fuel = more_aboard(given, need), given.supply.store.kind == "fuel"
     if not proposals and not passed(given, given.clock.most_laps):
         most = most_sold("tank_capacity_m3" if fuel else "pack_energy_j", given.frame)

@@ -80,6 +80,13 @@ def passed(given: RangeInput, laps: int) -> list[Passed]:
     return found
 
 
+def passings_in(given: RangeInput) -> int:
+    """How many passings there are to stop at: of the longest race it may be, and those that stops are planned at beyond
+    it.
+    """
+    return max([len(passed(given, given.clock.most_laps)), *(given.supply.taken or {})])
+
+
 def course_of(given: RangeInput, laps: int) -> FuelCourse:
     """The race as sections between the passings of its refuel points."""
     sections = tuple(tuple(s) for s in sections_over(given.supply.pieces(laps)))

@@ -18,13 +18,13 @@ from lynxwort.core.units.convert import Units
 from lynxwort.web.bench import registry
 from lynxwort.web.bench.present import small
 from lynxwort.web.bench.services import Bench
-from lynxwort.web.bench.slots import tunable_text
+from lynxwort.web.bench.slots import tunable_name, tunable_text
 from lynxwort.web.bikes.models import Sensitivity, Setup
 from lynxwort.web.evaluation import assembled, door
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.races.models import Race
-from lynxwort.words.catalogue import FIGURE_NAMES, say, tunable_word
+from lynxwort.words.catalogue import FIGURE_NAMES, say
 from lynxwort.words.choices import PLACE_NAMES
 from lynxwort.words.formatting import plain_number, value_text
 
@@ -113,7 +113,7 @@ def _changes(bench: Bench, changes: list[dict[str, Any]], units: Units | str) ->
     """Moves in words."""
     bike, found = bench.inputs.bike, []
     for c in changes:
-        name = _(tunable_word(c["tunable"], bike))
+        name = tunable_name(c["tunable"], bike)
         before, after = (tunable_text(bike, c["tunable"], c[k], units) for k in ("before", "after"))
         tag = "" if c["owned"] is None else _("in the box") if c["owned"] else _("buy")
         price = c.get("cost")
@@ -174,13 +174,13 @@ def _other_ways(data: dict[str, Any]) -> list[dict[str, Any]]:
 def work_of(bench: Bench, data: dict[str, Any], steps: list[int]) -> list[dict[str, Any]]:
     """The work of some steps as chores of the race's week, one for each place that is opened: the week lays chores in
     an order of its own. They name no value: what is set is said by the card alone, of what is kept. What is bolted on
-    and off is none of them: Kit's build says it.
+    and off is none of them: Kit's build says it; nor are the stops, which are made in the race.
     """
     bike, found = bench.inputs.bike, []
     places = by_place(bench.inputs, moves_of(data, steps))
     for place, (tunables, takes_s) in places.items():
-        if place != "items":
-            name = f"{_(PLACE_NAMES[place])}: {', '.join(small(_(tunable_word(t, bike))) for t in tunables)}"
+        if place not in ("items", "stops"):
+            name = f"{_(PLACE_NAMES[place])}: {', '.join(small(tunable_name(t, bike)) for t in tunables)}"
             name = name if len(name) <= LONGEST_CHORE else f"{name[: LONGEST_CHORE - 1]}…"
             found.append({"name": name, "takes_s": max(takes_s, LEAST_CHORE_S)})
     return found
@@ -235,7 +235,7 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
     data = result.get("plan")
     if working or data is None:
         known = [t for t in result.get("so_far") or [] if t in tunables_of(bench.inputs.bike)]
-        return shown | {"so_far": ", ".join(small(_(tunable_word(t, bench.inputs.bike))) for t in known)}
+        return shown | {"so_far": ", ".join(small(tunable_name(t, bench.inputs.bike)) for t in known)}
     after = door.report_of(
         assembled.with_setup(bench.inputs, moved(bench.inputs.setup, moves_of(data))), bench.sensitivities
     )
@@ -243,6 +243,8 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
     asking = [line for line in (*new, *left) if not line["elsewhere"]]
     for line, given in zip(asking, data["given_up"], strict=True):
         line["instead"] = [small(x["words"]) for x in lines(bench, after, given["instead"] or [], units)]
+        if shown := given.get("shown"):
+            line["shown"] = {k: value_text(v, "richness", units) for k, v in shown.items()}
     return shown | {
         "plan": data,
         "steps": _steps(bench, data, units),

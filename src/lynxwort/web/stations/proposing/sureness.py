@@ -13,13 +13,13 @@ from lynxwort.core.report import Move, plain
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.present import small
 from lynxwort.web.bench.services import Bench
+from lynxwort.web.bench.slots import tunable_name
 from lynxwort.web.evaluation import door
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.stations.proposing.planning import lines, taken
 from lynxwort.words import N_
 from lynxwort.words.baseline import MEASURES
-from lynxwort.words.catalogue import tunable_word
 
 #: ways in which all may truly be that are looked at
 COUNT = DRAWS
@@ -73,7 +73,7 @@ def _of_hundred(chance: float) -> str:
 
 
 def _named(bench: Bench, tunables: list[str]) -> str:
-    return ", ".join(small(_(tunable_word(t, bench.inputs.bike))) for t in tunables)
+    return ", ".join(small(tunable_name(t, bench.inputs.bike)) for t in tunables)
 
 
 def _line(bench: Bench, likely: dict[str, Any], units: Units | str) -> dict[str, Any]:

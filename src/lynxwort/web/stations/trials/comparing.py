@@ -13,13 +13,12 @@ from lynxwort.core.tunables import TUNABLES, item_of, said_value
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.models import Felt
 from lynxwort.web.bench.services import Bench
-from lynxwort.web.bench.slots import tunable_text
+from lynxwort.web.bench.slots import tunable_name, tunable_text
 from lynxwort.web.bikes.services import checked_bike, checked_setup
 from lynxwort.web.runs.models import RiddenDay, Trial
 from lynxwort.web.stations.trials import answering, days
 from lynxwort.web.stations.trials.planning import share_words
 from lynxwort.web.ui.drawings import trials as drawings
-from lynxwort.words.catalogue import tunable_word
 from lynxwort.words.formatting import value_text
 from lynxwort.words.trials import ASPECTS, ENDED, SIDE_BY_SIDE, SOILS, WEATHERS
 
@@ -43,7 +42,7 @@ def _tried(row: Trial, preset: Units | str) -> str:
     for name in question_fields(row.document["question"]):
         if name in TUNABLES or item_of(name):
             said = tunable_text(bike, name, said_value(setup, name), preset)
-            words.append(f"{_(tunable_word(name, bike)).lower()} {said}")
+            words.append(f"{tunable_name(name, bike).lower()} {said}")
         else:
             words.append(name)
     return ", ".join(words)

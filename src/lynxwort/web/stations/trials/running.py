@@ -16,13 +16,12 @@ from lynxwort.core.physics.trials.timing import by_hand_error
 from lynxwort.core.tunables import TUNABLES, item_of, said_value
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench.services import Bench
-from lynxwort.web.bench.slots import tunable_text, whole_text
+from lynxwort.web.bench.slots import tunable_name, tunable_text, whole_text
 from lynxwort.web.bikes.models import Draft, Setup
 from lynxwort.web.bikes.services import changed_fields, checked_setup
 from lynxwort.web.runs import services
 from lynxwort.web.runs.models import Trial, TrialRun
 from lynxwort.web.ui.forms import QuantityField
-from lynxwort.words.catalogue import tunable_word
 from lynxwort.words.formatting import value_text
 from lynxwort.words.trials import ASPECTS as ASPECT_WORDS
 
@@ -52,7 +51,7 @@ def _parts(bench: Bench, trial: Trial, preset: Units | str) -> list[tuple[str, s
         return whole_text(name, getattr(setup, name))
 
     names = changed_fields(Draft(values=trial.values), before)
-    return [(_(tunable_word(n, bike)).lower(), said(n, setups[0]), said(n, setups[1])) for n in names]
+    return [(tunable_name(n, bike).lower(), said(n, setups[0]), said(n, setups[1])) for n in names]
 
 
 def fitted_words(bench: Bench, trial: Trial, preset: Units | str) -> dict[str, str]:
