@@ -95,7 +95,7 @@ def test_where_the_air_alone_is_too_much_no_trim_does_and_where_it_is_not_some_j
     """The closed form against every setting there is."""
     said = {g.finding.code: g.shown for g in plans["gannach"].given_up}
     shown = said["rich_high_up"]
-    assert shown.changes > shown.allowed > 0.0
+    assert shown.air_share > shown.allowed_share > 0.0
 
     def both(name, tunable, values):
         """Settings at which nothing is said of too lean from half lift up, nor of too rich."""

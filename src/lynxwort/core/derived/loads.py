@@ -168,7 +168,7 @@ class Loads:
         if aboard is not None:
             return extras_of(self.frame, self.bike.engine, setup, aboard)
         if setup not in self._added:
-            self._added[setup] = self.extras(setup, self._aboard_now(setup))
+            self._added[setup] = extras_of(self.frame, self.bike.engine, setup, self._aboard_now(setup))
         return self._added[setup]
 
     def on_wheels(

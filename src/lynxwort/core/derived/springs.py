@@ -127,25 +127,23 @@ class Springs:
         place = self.rate_place(end, setup)
         return (place,) if STAMPED[end] in setup.assumed and place == OTHER_RATE[end] else ()
 
+    def _true(self, end: str, setup: ChassisSetup, offsets: Offset | None) -> tuple[float, float]:
+        """What is added to a preload [m], and a spring's true rate over the stamped one [1]."""
+        if offsets is None:
+            return 0.0, 1.0
+        return float(offsets[PRELOAD[end]]), exp(float(offsets[self.rate_place(end, setup)]))
+
     def fork(self, setup: ChassisSetup, offsets: Offset | None = None, outside_pa: float | None = None) -> sag.Fork:
         """The fork with this setup's springs and air, bled where outside_pa [Pa] presses (None = at the race); offsets:
         as learned.
         """
-        preload, rate = (
-            (0.0, 1.0)
-            if offsets is None
-            else (float(offsets[PRELOAD["front"]]), exp(float(offsets[self.rate_place("front", setup)])))
-        )
+        preload, rate = self._true("front", setup, offsets)
         outside = self.outside_pa if outside_pa is None else outside_pa
         return fork_of_setup(self.bike.frame, setup, preload_offset_m=preload, rate_scale=rate, outside_pa=outside)
 
     def shock(self, setup: ChassisSetup, offsets: Offset | None = None) -> sag.Shock:
         """The shock with this setup's spring; offsets: as learned."""
-        preload, rate = (
-            (0.0, 1.0)
-            if offsets is None
-            else (float(offsets[PRELOAD["rear"]]), exp(float(offsets[self.rate_place("rear", setup)])))
-        )
+        preload, rate = self._true("rear", setup, offsets)
         return shock_of_setup(self.bike.frame, setup, preload_offset_m=preload, rate_scale=rate)
 
     def sprung(
@@ -234,23 +232,17 @@ class Springs:
         under = reading.under
         if isinstance(reading, SagReading):
             rider = (under.rider or self.rider) if reading.state == "race" else None
-            end, setup, fuel, outside = (
-                reading.end,
-                under.setup,
-                under.fuel_aboard_m3,
-                outside_of(under, self.bike.frame.home_height_m),
-            )
-            sd = self.tape_sd_m(end, setup)
+            end, setup, fuel = reading.end, under.setup, under.fuel_aboard_m3
+            outside = outside_of(under, self.bike.frame.home_height_m)
             return Evidence(
                 reading_id=reading.id,
                 value=reading.value_m,
                 of=self.rests_on(end, setup),
-                sd=sd,
+                sd=self.tape_sd_m(end, setup),
                 predict=lambda o: self.sag(end, setup, rider, fuel, o, outside_pa=outside, aboard=under.aboard),
             )
         if isinstance(reading, WeighingReading) and reading.rider_aboard:
-            who = under.rider or self.rider
-            fuel = under.fuel_aboard_m3
+            who, fuel = under.rider or self.rider, under.fuel_aboard_m3
             return Evidence(
                 reading_id=reading.id,
                 value=reading.rear_kg,
@@ -275,8 +267,7 @@ class Springs:
 
     def _predicted(self, frame: Frame, reading: GeometryReading) -> float:
         """What the side view says of a measured quantity, as the bike was when it was measured."""
-        under = reading.under
-        setup = under.setup
+        under, setup = reading.under, reading.under.setup
         view = side_view_of(
             self.bike,
             frame,
@@ -388,8 +379,7 @@ class LoadedBike:
         sprung_kg: dict[float, float] = {}
 
         def predict(o: Offset) -> float:
-            # of the offsets the rider's share alone moves a load
-            share = float(o[SHARE])
+            share = float(o[SHARE])  # of the offsets it alone moves a load
             if share not in sprung_kg:
                 sprung_kg[share] = springs.sprung(end, self.setup, rider, fuel_m3, share)
             return springs.sag_under(end, self.setup, sprung_kg[share], o)

@@ -26,12 +26,12 @@ def lean_ends(given: FuellingInput) -> LeanEnds:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Apart:
-    """Why no one setting is neither too lean nor too rich. changes: by how much more [1] the mixture is at full
-    throttle in the thinnest air than its lean end where it is leanest; allowed: by how much it might be.
+    """Why no one setting is neither too lean nor too rich. air_share: by how much more [1] the mixture is at full
+    throttle in the thinnest air than its lean end where it is leanest; allowed_share: by how much it might be.
     """
 
-    changes: float
-    allowed: float
+    air_share: float
+    allowed_share: float
 
 
 def apart(given: FuellingInput) -> Apart | None:
@@ -45,9 +45,9 @@ def apart(given: FuellingInput) -> Apart | None:
     if thin is None or given.mixture.map_ratios(given.setup):
         return None  # whoever switches maps has more than one setting
     full = next(r for r in limits_of(given) if r.name == "full")
-    changes = (1.0 + float(thin.value[-1])) / (1.0 + min(float(c.low[-1]) for c in curves)) - 1.0
+    air = (1.0 + float(thin.value[-1])) / (1.0 + min(float(c.low[-1]) for c in curves)) - 1.0
     allowed = (1.0 + RICH_LOOK) / (1.0 + full.look) - 1.0
-    return Apart(changes=changes, allowed=allowed) if changes > allowed else None
+    return Apart(air_share=air, allowed_share=allowed) if air > allowed else None
 
 
 def is_leaner(before: Report, after: Report) -> bool:
