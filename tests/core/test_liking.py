@@ -1,16 +1,17 @@
 """What a rider likes weighs only where safety and the finish are even, and only as far as what is known goes."""
 
 from dataclasses import replace
+from statistics import NormalDist
 
 import pytest
 
 from lynxwort.core.evaluate import ALL
 from lynxwort.core.propose.levels import FINISH, SAFETY, levels_of, risk
-from lynxwort.core.propose.liking import CARES, FEELS, TIMES, aimed, minded
+from lynxwort.core.propose.liking import CARES, FEELS, TIMES, aimed, fitted_by, minded
 from lynxwort.core.propose.plan import propose
 from lynxwort.core.propose.tries import Tries
 from lynxwort.core.propose.wish import Wish
-from lynxwort.core.report import Figure, Finding
+from lynxwort.core.report import STATIONS, Figure, Finding
 from lynxwort.demo import scenario
 from lynxwort.words.catalogue import FINDINGS
 from lynxwort.words.choices import CARES as CARE_WORDS
@@ -106,3 +107,28 @@ def test_a_plan_made_for_a_liking_is_no_leaner_and_no_less_safe(said):
     assert liked.after.key[:-1] <= plain.after.key[:-1]
     assert not is_leaner(inputs, liked.setup, CACHE)
     assert liked.after.key <= liked.before.key
+
+
+@pytest.mark.parametrize("name", ["brackenmere", "saltern"])
+def test_a_school_of_springs_weighs_in_the_risk_alone_and_by_how_likely_the_spring_is_another(name):
+    report = whole(name)
+    assert report.ask(fitted_by, "two_sag") == {}
+    for school in ("chart", "frequency"):
+        bands = report.ask(fitted_by, school)
+        assert bands.keys() == {f"chassis.{end}.rate_true" for end in ("front", "rear")}
+        figure, (low, high) = report.figures["chassis.rear.rate_true"], bands["chassis.rear.rate_true"]
+        more = risk(report, report.bands | {"chassis.rear.rate_true": (low, high)}) - risk(report, report.bands)
+        # by a normal law of the same 90 % range, in steps
+        sd = (figure.high - figure.low) / (2.0 * 1.6449)
+        inside = NormalDist(figure.value, sd).cdf(high) - NormalDist(figure.value, sd).cdf(low)
+        assert more == pytest.approx(1.0 - inside, abs=1e-4)
+
+
+def test_a_plan_by_another_school_is_no_worse_in_any_level():
+    inputs, ranges = demo_inputs("brackenmere"), demo_report("brackenmere").sensitivities
+    leave = [s for s in STATIONS if s != "chassis"]
+    plans = {
+        school: propose(inputs, wish(school=school, leave=leave), cache=CACHE, sensitivities=ranges)
+        for school in ("two_sag", "chart", "frequency")
+    }
+    assert len({p.after.key for p in plans.values()}) == 1

@@ -18,7 +18,9 @@ def add(verbs: Any) -> None:
     verb.set_defaults(run=sprockets)
     verb = verbs.add_parser("propose", help=_("one plan across all stations, from the parts box first"))
     verb.add_argument("file")
-    verb.add_argument("--wish", metavar="FILE", help=_("JSON: purchases, money, work_s, changes, feel, care, leave"))
+    verb.add_argument(
+        "--wish", metavar="FILE", help=_("JSON: purchases, money, work_s, changes, feel, care, school, leave")
+    )
     verb.add_argument("--most", type=int, default=None, metavar="N", help=_("setups looked at before it is shortened"))
     verb.add_argument("--sure", action="store_true", help=_("how sure it is, too, and what to measure first"))
     verb.set_defaults(run=plan)

@@ -11,7 +11,6 @@ from lynxwort.core.model.box import PartsBox
 from lynxwort.core.model.fit import setup_misfit
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.propose.levels import ELSEWHERE, loud
-from lynxwort.core.propose.liking import aimed
 from lynxwort.core.propose.single import as_sold, key_of, moved
 from lynxwort.core.propose.tries import Tried, Tries
 from lynxwort.core.propose.work import may_buy, owned
@@ -120,7 +119,7 @@ def notches(tries: Tries, at: Tried) -> Iterator[Setup]:
     of the box: another sprocket cools an engine, and no figure of its own says so. Raises Spent.
     """
     spoken = {name for f in loud(at.report.findings) if f.station not in ELSEWHERE for name in f.figures}
-    spoken |= {name for name, band in aimed(at.report.bands, tries.wish).items() if band != at.report.bands[name]}
+    spoken |= {name for name, band in tries.aims(at.report).items() if band != at.report.bands.get(name)}
     if not spoken:
         return
     for tunable in tries.may:

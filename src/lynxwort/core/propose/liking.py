@@ -5,6 +5,8 @@ band of a sag to aim (PROPOSE 1). Which finding bothers which rider: common prac
 from collections.abc import Mapping
 
 from lynxwort.core.propose.wish import Wish
+from lynxwort.core.stations.chassis.input import ChassisInput
+from lynxwort.core.stations.chassis.schools import schools
 
 #: how many times as much
 TIMES = 2
@@ -33,6 +35,14 @@ CARES = {
 def minded(wish: Wish) -> frozenset[str]:
     """Codes of findings that this rider minds twice as much."""
     return FEELS.get(wish.feel, frozenset()) | CARES.get(wish.care, frozenset())
+
+
+def fitted_by(given: ChassisInput, school: str) -> dict[str, tuple[float, float]]:
+    """Bands of the true rates [N/m] that a school of springs would fit, by figure; none for the two sags, whose bands
+    stand in the report.
+    """
+    found = (s for end in ("front", "rear") for s in schools(given, end)) if school != "two_sag" else ()
+    return {f"chassis.{s.end}.rate_true": (s.low_n_per_m, s.high_n_per_m) for s in found if s.name == school}
 
 
 def aimed(bands: Mapping[str, tuple[float, float]], wish: Wish) -> dict[str, tuple[float, float]]:

@@ -32,7 +32,7 @@ Beat = Callable[[int, "Tried | None"], None]
 class Step:
     """What is done at one place of the bike. place: see work.PLACES; work_s: alone [s]; settles: findings that come
     back, or grow worse, without it; worse: figures that are worse with it; needed: it cannot be left out alone, since
-    what remains does not fit or leans.
+    what remains does not fit or leans; waits: it comes after what is usually done later, since before it would lean.
     """
 
     place: str
@@ -41,6 +41,7 @@ class Step:
     settles: tuple[Finding, ...]
     worse: tuple[Consequence, ...]
     needed: bool
+    waits: bool = False
 
     @property
     def tunables(self) -> tuple[str, ...]:
@@ -157,7 +158,7 @@ def planned(tries: Tries, best: Tried) -> Plan:
     """The steps to a setup that was found, in their order, with what each is for."""
     tries.most = tries.looked + (len(best.changes) + 4) ** 2
     base = tries.base
-    steps = tuple(_step(tries, best, changes) for changes in _ordered(tries, best))
+    steps = _told_order(_step(tries, best, changes) for changes in _ordered(tries, best))
     gone, left, new = _compared(tries.said(base), tries.said(best))
     _thinned(tries, best)
     every = [t for t in tries.every() if t.changes]
@@ -169,6 +170,15 @@ def planned(tries: Tries, best: Tried) -> Plan:
         from_box=_from_box(base, best, every),
         looked=tries.looked, effects=tuple(consequences(base.report, best.report)),
     )  # fmt: skip
+
+
+def _told_order(steps: Iterable[Step]) -> tuple[Step, ...]:
+    """Steps, those told that come after one which the order of work has later."""
+    told, last = list[Step](), -1
+    for step in steps:
+        told.append(replace(step, waits=ORDER[step.place] < last))
+        last = max(last, ORDER[step.place])
+    return tuple(told)
 
 
 def _given_up(tries: Tries, best: Tried, every: list[Tried], finding: Finding) -> GivenUp:

@@ -16,7 +16,7 @@ from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.propose.leaning import is_leaner
 from lynxwort.core.propose.levels import Levels, levels_of, loud, risk
-from lynxwort.core.propose.liking import aimed, minded
+from lynxwort.core.propose.liking import aimed, fitted_by, minded
 from lynxwort.core.propose.wish import Wish
 from lynxwort.core.propose.work import MINUTE_S, is_workable, may_buy, owned, price, steps_in, work_s
 from lynxwort.core.report import Finding, Report
@@ -105,11 +105,12 @@ class Tries:
         self.share, self.most, self._beat, self.looked = most, most, beat, 0
         #: parts that may be bought in what is looked at now: the box comes first
         self.purchases = 0
-        self._minded = minded(wish)
+        self._minded, self._fits = minded(wish), dict[str, tuple[float, float]]()
         self._known: dict[tuple[object, ...], Tried | None] = {}
         #: least levels of those that were not looked at to the end
         self._beaten: dict[tuple[object, ...], tuple[int, ...]] = {}
         self.whole = self.report_of(inputs.setup, ALL)
+        self._fits = self.whole.ask(fitted_by, wish.school)
         passings = self.whole.ask(passings_in) if inputs.setup.stops is not None else 0
         self._tunables = (*tunables_of(inputs.bike), *(stop_tunable(n + 1) for n in range(passings)))
         base = self._judged(inputs.setup, (), None)
@@ -210,9 +211,13 @@ class Tries:
         report = self.report_of(setup, ALL)
         return Tried(
             setup=setup, report=replace(report, behind=None), levels=levels_of(report, self._minded),
-            risk=risk(report, aimed(report.bands, self.wish)), changes=changes, cost=cost,
+            risk=risk(report, self.aims(report)), changes=changes, cost=cost,
             leaner=is_leaner(self.whole, report),
         )  # fmt: skip
+
+    def aims(self, report: Report) -> dict[str, tuple[float, float]]:
+        """Bands in which figures should lie for this rider: of sags, and of springs by his school."""
+        return aimed(report.bands, self.wish) | self._fits
 
     def said(self, tried: Tried) -> tuple[Finding, ...]:
         """What asks for something there, with what would cure it."""

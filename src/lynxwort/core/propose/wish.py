@@ -24,6 +24,8 @@ class Wish(Part):
     """how it should ride over bumps"""
     care: Literal["even", "safe", "fast"] = choice("even", source="assumption: neither")
     """what matters more where both cannot be had"""
+    school: Literal["two_sag", "chart", "frequency"] = choice("two_sag", source="assumption: as Chassis judges")
+    """by which school a spring is chosen among those that the sags allow"""
     leave: Annotated[tuple[Annotated[str, Field(max_length=80)], ...], Field(max_length=80)] = Field(
         (), json_schema_extra={"unit": "", "kind": "list", "source": "assumption: nothing"}
     )

@@ -92,8 +92,8 @@ def _to_levels(given: RangeInput, levels: dict[int, float]) -> tuple[Move, ...]:
 
 
 def other_stops(given: RangeInput) -> tuple[tuple[Move, ...], ...]:
-    """Where the stops as planned do not do: filled up at each of them where that holds, else or beside it the quickest
-    stops that hold.
+    """Where the stops as planned do not do: filled up at each of them where that holds, and the quickest stops that
+    hold; what changes less first.
     """
     taken, fuel = given.supply.taken or {}, given.supply.store.kind == "fuel"
     full = {n: Fill(amount=given.supply.store.capacity) for n in taken}
@@ -103,7 +103,7 @@ def other_stops(given: RangeInput) -> tuple[tuple[Move, ...], ...]:
     best = best_plan(given)
     if best is not None:
         ways.append(_to_levels(given, {s.opening + 1: round(s.level, 6) if fuel else FULL_M3 for s in best.stops}))
-    return tuple(dict.fromkeys(w for w in ways if w))
+    return tuple(sorted(dict.fromkeys(w for w in ways if w), key=len))
 
 
 def stops_beyond(given: RangeInput) -> tuple[Move, ...]:

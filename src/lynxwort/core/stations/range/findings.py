@@ -133,7 +133,11 @@ def _short_of(given: RangeInput, need: float) -> tuple[str, tuple[tuple[Move, ..
         return "packs_run_dry", (), {}
     if given.supply.taken:
         return "plan_runs_dry", other_stops(given) or more_aboard(given, need), {}
-    proposals, fuel = more_aboard(given, need), given.supply.store.kind == "fuel"
+    more, fuel = more_aboard(given, need), given.supply.store.kind == "fuel"
+    # a plan of no stop at all: to fill what is there, then to stop, before another tank
+    stops = () if given.supply.taken is None else other_stops(given)
+    at_hand = tuple(moves for moves in more if all(m.owned is None for m in moves))
+    proposals = tuple(dict.fromkeys((*at_hand, *stops, *more)))
     if not proposals and not passed(given, given.clock.most_laps):
         most = most_sold("tank_capacity_m3" if fuel else "pack_energy_j", given.frame)
         return ("no_tank_carries", (), {"most_m3": most}) if fuel else ("no_pack_carries", (), {"most_j": most})

@@ -13,7 +13,7 @@ from lynxwort.core.report import STATIONS
 from lynxwort.core.units.convert import Units
 from lynxwort.web.ui.forms import QuantityField
 from lynxwort.words.catalogue import STATION_NAMES
-from lynxwort.words.choices import CARES, FEELS
+from lynxwort.words.choices import CARES, FEELS, SCHOOLS
 
 
 class WishForm(forms.Form):
@@ -31,13 +31,18 @@ class WishForm(forms.Form):
             self.fields[name] = QuantityField(facts, preset, label=label, required=False)
         self.fields["money"].help_text = _("A part without a price is not bought then; blank is no limit.")
         self.fields["work_s"].help_text = _("Blank is no limit.")
-        for name, label, words in (("feel", _("How it should ride"), FEELS), ("care", _("What matters more"), CARES)):
+        for name, label, words in (
+            ("feel", _("How it should ride"), FEELS),
+            ("care", _("What matters more"), CARES),
+            ("school", _("A spring is chosen by"), {name: SCHOOLS[name] for name in ("two_sag", "chart", "frequency")}),
+        ):
             choices = [(key, _(text)) for key, text in words.items()]
             self.fields[name] = forms.ChoiceField(choices=choices, label=label, required=False)
         self.fields["feel"].help_text = _(
             "Plush minds what is hard twice as much and aims for deeper sags; firm minds what wallows, and aims higher."
         )
         self.fields["care"].help_text = _("Safety and the finish come before either, whatever you choose.")
+        self.fields["school"].help_text = _("Only among the springs that the sags allow.")
         self.fields["leave"] = forms.MultipleChoiceField(
             choices=[(s, _(STATION_NAMES[s])) for s in STATIONS if s not in ("purpose", "baseline", "trials")],
             label=_("Leave alone"), required=False, widget=forms.CheckboxSelectMultiple,
@@ -76,7 +81,7 @@ class SeasonForm(WishForm):
     @property
     def more(self) -> list[forms.BoundField]:
         """Limits that few need."""
-        return [self[name] for name in ("feel", "care", "work_s", "changes", "leave")]
+        return [self[name] for name in ("feel", "care", "school", "work_s", "changes", "leave")]
 
     def clean_purchases(self) -> int:
         """As many as are looked at together."""

@@ -200,8 +200,9 @@ def _steps(bench: Bench, data: dict[str, Any], units: Units | str) -> list[dict[
         found.append(
             {
                 "index": i, "place": _(PLACE_NAMES[step["place"]]), "changes": _changes(bench, step["changes"], units),
-                "work": _time(step["work_s"], units), "settles": settles, "worse": ", ".join(worse),
-                "needed": step["needed"],
+                "work": _time(step["work_s"], units) if step["work_s"] else "",
+                "settles": settles, "worse": ", ".join(worse),
+                "needed": step["needed"], "waits": step.get("waits", False),
                 "cautions": list(dict.fromkeys(x["caution"] for x in settles if x["caution"])),
             }
         )  # fmt: skip
@@ -243,8 +244,8 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
     asking = [line for line in (*new, *left) if not line["elsewhere"]]
     for line, given in zip(asking, data["given_up"], strict=True):
         line["instead"] = [small(x["words"]) for x in lines(bench, after, given["instead"] or [], units)]
-        if shown := given.get("shown"):
-            line["shown"] = {k: value_text(v, "richness", units) for k, v in shown.items()}
+        if reckoned := given.get("shown"):
+            line["shown"] = {k: value_text(v, "share", units) for k, v in reckoned.items()}
     return shown | {
         "plan": data,
         "steps": _steps(bench, data, units),
