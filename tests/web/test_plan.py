@@ -1,10 +1,11 @@
 """One plan across all stations through its page: asked for, stopped, gone on with, a step left out, into the draft."""
 
 import html
+import json
 import re
 
 from lynxwort.web.bench.services import open_bench
-from lynxwort.web.bikes.models import Draft
+from lynxwort.web.bikes.models import Draft, Setup
 from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.races.models import Race
@@ -23,15 +24,14 @@ def test_a_plan_is_stopped_goes_on_and_a_step_is_left_out(demo, monkeypatch):
     monkeypatch.setattr(sureness, "COUNT", 16)
     address = f"{demo.base}card/plan/"
     assert "Working out a plan" in demo.get(address).content.decode()
-    demo.post(address, {"cancel": "1"}, **HX)
-    worked()
+    demo.post(address, {"cancel": "1"}, **HX)  # nobody waits for one that only waits
     assert Job.objects.get(kind="plan").state == "cancelled"
     assert "Stopped before the end" in demo.get(address, **HX).content.decode()
     assert "Working out a plan" in demo.post(address, {"again": "1"}, **HX).content.decode()
     worked()
     # what comes in place of the waiting page brings the steps along
     part = html.unescape(demo.get(address, **HX).content.decode())
-    assert 'hx-swap-oob="true"' in part
+    assert 'hx-swap-oob="lay"' in part
     assert "every 600ms" not in part
     page = html.unescape(demo.get(address).content.decode())
     assert re.search(r"7 steps, 5\.\d h, nothing to buy", page)
@@ -79,6 +79,43 @@ def test_a_plan_is_stopped_goes_on_and_a_step_is_left_out(demo, monkeypatch):
     held = Job.objects.filter(kind="plan").latest("pk").payload["before"]
     assert {"tunable": "rear_sprocket_teeth", "value": 50.0} in held
     assert Draft.objects.get().values == values
+
+
+def test_stops_that_run_dry_are_offered_otherwise_and_are_one_step_of_a_plan(demo):
+    demo.post(f"/races/{demo.race.pk}/stages/0/refuel_points/", {"at_m": "20", "name": "ford"})
+    version = Draft.objects.get().version
+    poor = [{"passing": 1, "to_level_m3": 0.002}, {"passing": 3}]
+    demo.post(f"{demo.base}range/stops/take/", {"version": version, "fills": json.dumps(poor)})
+    worked()
+    raw = demo.get(f"{demo.base}range/findings/").content.decode()
+    part, offered = html.unescape(raw), html.unescape(re.search(r'name="moves" value="([^"]*stop__[^"]*)"', raw)[1])
+    assert "Try stop 1 filled up" in part
+    assert "Try stop 1 ridden by, stop 2 filled to 7.60 L, stop 3 ridden by" in part
+    assert "The organiser's refuelling rules stand above the plan" in part
+    version = Draft.objects.get().version
+    for bad in ("stop__0", "stop__", "stop__1000", "stop__-1", "stop__x"):
+        sent = {"version": version, "moves": json.dumps([[bad, 0.005]])}
+        assert demo.post(f"{demo.base}range/notch/", sent).status_code == 422, bad
+    for bad in ([["stop__999", 0.005]], [["stop__1", 0.0395], ["stop__401", 0.01]], [["stop__1", -1.0]]):
+        refused = demo.post(f"{demo.base}range/notch/", {"version": version, "moves": json.dumps(bad)})
+        assert refused.status_code == 422, bad
+    assert Draft.objects.get().values["stops"] == poor
+    demo.post(f"{demo.base}range/notch/", {"version": version, "moves": offered})
+    assert Draft.objects.get().values["stops"] == [{"passing": 1}, {"passing": 3}]
+    demo.post(f"{demo.base}range/put-back/", {"version": Draft.objects.get().version, "tunable": "last"})
+    assert Draft.objects.get().values["stops"] == poor
+    # of a plan
+    address, wish = f"{demo.base}card/plan/", {"leave": ["chassis", "damping", "fuelling", "drive", "kit"]}
+    demo.get(address, wish)
+    worked()
+    page = html.unescape(demo.get(address, wish).content.decode())
+    assert "Stop 1 <b>filled to 2.00 L → " in page
+    step = re.search(r'value="(\d+)" checked><span><b>\d+\. Stops', page)[1]
+    sent = {"version": Draft.objects.get().version, "step": [step]} | wish
+    assert "No step with work" in demo.post(f"{address}week/", sent, follow=True).content.decode()  # made in the race
+    assert demo.post(f"{address}take/", sent).status_code == 302
+    bench = open_bench(Setup.objects.select_related("bike__garage", "head", "draft").get(), Race.objects.get())
+    assert {"plan_runs_dry", "stop_beyond"}.isdisjoint(f.code for f in bench.report.findings)
 
 
 def test_a_step_without_which_it_would_run_leaner_is_not_left_out(demo, monkeypatch):

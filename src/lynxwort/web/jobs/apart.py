@@ -27,7 +27,7 @@ MOST_JOBS_BYTES, MOST_READING_BYTES = 1_500_000_000, 900_000_000
 #: and for its end [s]
 SMALL_BYTES, TURN_S, READING_S = 1_000_000, 5.0, 90.0
 #: a process nobody asks any more ends after this [s]; it looks for cancelling this often [s]
-IDLE_S, LOOK_S = 120.0, 0.25
+IDLE_S, LOOK_S = 120.0, 0.15
 SOURCES = Path(__file__).parents[3]
 
 Step = Callable[[float, Any], None]
@@ -116,13 +116,15 @@ class Mill:
     ) -> dict[str, Any]:
         assert process.stdout is not None
         until = time.monotonic() + most_s if most_s is not None else None
-        held = b""
+        held, looked = b"", time.monotonic()
         with selectors.DefaultSelector() as ready:
             ready.register(process.stdout, selectors.EVENT_READ)
             while True:
-                if not ready.select(timeout=LOOK_S):
-                    if watch is not None:
-                        watch()
+                came_any = ready.select(timeout=LOOK_S)
+                if watch is not None and time.monotonic() - looked >= LOOK_S:  # also of a process that says much
+                    watch()
+                    looked = time.monotonic()
+                if not came_any:
                     if until is not None and time.monotonic() > until:
                         raise Ended("time")
                     continue

@@ -41,7 +41,11 @@ def register(kind: str, *, apart: bool = False) -> Callable[[Upstream], Upstream
     """Make a function the work of a kind of job. apart: it is long, and done in a process of its own."""
 
     def keep(work: Upstream) -> Upstream:
-        _kinds[kind] = lambda payload, _step: work(payload)
+        def done(payload: dict[str, Any], _step: Step) -> Any:
+            return work(payload)
+
+        done.__module__ = work.__module__  # where the process beside finds it
+        _kinds[kind] = done
         if apart:
             _apart.add(kind)
         return work
@@ -76,8 +80,10 @@ def when_idle(chore: Callable[[], None]) -> None:
 
 
 def cancel(job: Job) -> None:
-    """Ask a job to stop at its next step."""
-    Job.objects.filter(pk=job.pk, state__in=("waiting", "running")).update(cancel=True)
+    """Ask a job to stop at its next step; one that only waits is done with."""
+    mine = Job.objects.filter(pk=job.pk)
+    if not mine.filter(state="waiting").update(state="cancelled"):
+        mine.filter(state="running").update(cancel=True)
 
 
 def _stepper(pk: int) -> Step:
@@ -168,9 +174,8 @@ def _done(job: Job) -> Any:
         if Job.objects.filter(pk=job.pk, cancel=True).exists():
             raise Cancelled
 
-    return apart.jobs.ask(
-        "lynxwort.web.jobs.beside:work", {"kind": job.kind, "payload": job.payload}, step=step, watch=watch
-    )
+    asked = {"kind": job.kind, "payload": job.payload, "home": work.__module__}
+    return apart.jobs.ask("lynxwort.web.jobs.beside:work", asked, step=step, watch=watch)
 
 
 def run_next() -> bool:
