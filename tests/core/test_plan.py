@@ -268,6 +268,23 @@ def test_no_worse_than_the_stations_proposals_taken_by_hand(name, seed):
     assert not is_leaner(start, found.setup, CACHE)
 
 
+def test_more_steps_or_hours_are_never_worse_nor_a_shorter_way_better_than_a_plan_as_short(plans):
+    """The best three steps are not the first three that do better."""
+    whole = plans["brackenmere"]
+    for limit, values, spent in (
+        ("changes", (2, 3), lambda p: len(p.steps)), ("work_s", (14_400.0,), lambda p: p.cost.work_s),
+    ):  # fmt: skip
+        keys = [whole.before.key]
+        for value in values:
+            found = planned(**{limit: value})
+            assert spent(found) <= value
+            assert found.after.key <= keys[-1]
+            keys.append(found.after.key)
+            ways = [w for w in whole.shorter if limit == "changes" and w.steps <= value]
+            assert all(found.after.key <= w.levels.key for w in ways)
+        assert whole.after.key <= keys[-1]
+
+
 def test_what_is_left_alone_stays():
     everything = planned(leave=list(STATIONS), most=5)
     assert everything.steps == ()

@@ -15,13 +15,12 @@ from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.propose.leaning import Apart, apart, is_leaner
 from lynxwort.core.propose.levels import Levels, is_elsewhere, loud
-from lynxwort.core.propose.search import best_of, kept, without
+from lynxwort.core.propose.search import best_of, groups, kept, without
 from lynxwort.core.propose.single import RICH, grade, key_of, moved
 from lynxwort.core.propose.tries import Change, Cost, Spent, Tried, Tries
 from lynxwort.core.propose.wish import Wish
-from lynxwort.core.propose.work import ORDER, PLACES, TOGETHER, place_of, steps_in, work_s
+from lynxwort.core.propose.work import ORDER, place_of, steps_in, work_s
 from lynxwort.core.report import Finding, Move, Report
-from lynxwort.core.tunables import passing_of
 
 #: setups that are looked at for a plan
 MOST = 500
@@ -240,7 +239,7 @@ def _thinned(tries: Tries, best: Tried) -> None:
     at = best
     while _long(at) > 1:
         try:
-            looked = [without(tries, at, (c.tunable for c in group)) for group in _groups(at)]
+            looked = [without(tries, at, (c.tunable for c in group)) for group in groups(at)]
         except Spent:
             return
         held = [t for t in looked if t is not None and t.changes]
@@ -249,26 +248,11 @@ def _thinned(tries: Tries, best: Tried) -> None:
         at = min(held, key=lambda t: t.key)
 
 
-def _groups(best: Tried) -> list[tuple[Change, ...]]:
-    """Changes by step, in the order of work."""
-    of = {c.tunable: c for c in best.changes}
-    partner = {second: first for first, second in TOGETHER.items() if first in of}
-    groups = [
-        (change, *([of[TOGETHER[t]]] if TOGETHER.get(t) in of else []))
-        for t, change in of.items()
-        if t not in partner and not passing_of(t)
-    ]
-    stops = tuple(change for t, change in of.items() if passing_of(t))
-    groups += [stops] if stops else []
-    inside = {t: i for place in PLACES for i, t in enumerate(place.each_s)}
-    return sorted(groups, key=lambda g: (ORDER[place_of(g[0].tunable)], inside.get(g[0].tunable, 0), g[0].tunable))
-
-
 def _ordered(tries: Tries, best: Tried) -> list[tuple[Change, ...]]:
     """The steps one after the other so that none on the way leans a range below what it was and its limit: what would
     waits for what makes it richer, and is one step with the rest of its place where nothing does.
     """
-    left, done, setup = _groups(best), list[tuple[Change, ...]](), tries.base.setup
+    left, done, setup = groups(best), list[tuple[Change, ...]](), tries.base.setup
     while left:
         for group in left:
             after = moved(setup, moves_of(group))

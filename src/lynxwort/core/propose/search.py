@@ -10,8 +10,10 @@ from collections.abc import Callable, Iterable, Iterator
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.propose.candidates import near, notches, settled
 from lynxwort.core.propose.single import moved
-from lynxwort.core.propose.tries import Spent, Tried, Tries
+from lynxwort.core.propose.tries import Change, Spent, Tried, Tries
+from lynxwort.core.propose.work import ORDER, PLACES, TOGETHER, place_of
 from lynxwort.core.report import Move
+from lynxwort.core.tunables import passing_of
 
 Way = Callable[[Tries, Tried], Iterator[Setup]]
 
@@ -36,10 +38,52 @@ def best_of(tries: Tries) -> Iterator[Tried]:
             for better in _searched(tries, best):
                 best = better
                 yield best
+        if tries.bound:
+            tries.most = tries.looked + tries.share // 2
+            for better in _from_beyond(tries, best):
+                best = better
+                yield best
     except Spent:
         best = min([best, *itertools.islice(tries.every(), 1)], key=lambda t: t.key)
     tries.most = tries.looked + MORE
     yield _shrunk(tries, best)
+
+
+def _from_beyond(tries: Tries, best: Tried) -> Iterator[Tried]:
+    """Better setups within the limits, from what would be done without them: the way to the best three steps may lead
+    over seven. Raises Spent.
+    """
+    tries.beyond = True
+    try:
+        at = best
+        for better in carried(tries, best):
+            at = better
+        tries.most = max(tries.most, tries.looked + MORE)
+        while not tries.within(at.changes, at.cost):
+            fewer = [t for group in groups(at) if (t := without(tries, at, (c.tunable for c in group))) is not None]
+            if not fewer:
+                return
+            at = min(fewer, key=lambda t: t.key)
+    finally:
+        tries.beyond = False
+    if at.key < best.key:
+        yield at
+        yield from carried(tries, at)
+
+
+def groups(at: Tried) -> list[tuple[Change, ...]]:
+    """Changes by step, in the order of work."""
+    of = {c.tunable: c for c in at.changes}
+    partner = {second for first, second in TOGETHER.items() if first in of}
+    found = [
+        (change, *([of[TOGETHER[t]]] if TOGETHER.get(t) in of else []))
+        for t, change in of.items()
+        if t not in partner and not passing_of(t)
+    ]
+    stops = tuple(change for t, change in of.items() if passing_of(t))
+    found += [stops] if stops else []
+    inside = {t: i for place in PLACES for i, t in enumerate(place.each_s)}
+    return sorted(found, key=lambda g: (ORDER[place_of(g[0].tunable)], inside.get(g[0].tunable, 0), g[0].tunable))
 
 
 def carried(tries: Tries, start: Tried) -> Iterator[Tried]:

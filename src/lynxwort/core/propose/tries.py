@@ -105,6 +105,8 @@ class Tries:
         self.share, self.most, self._beat, self.looked = most, most, beat, 0
         #: parts that may be bought in what is looked at now: the box comes first
         self.purchases = 0
+        #: whether what takes more steps, hours or money than may be is looked at too; whether some of it was refused
+        self.beyond = self.bound = False
         self._minded, self._fits = minded(wish), dict[str, tuple[float, float]]()
         self._known: dict[tuple[object, ...], Tried | None] = {}
         #: least levels of those that were not looked at to the end
@@ -162,12 +164,20 @@ class Tries:
         )
 
     def _allowed(self, changes: tuple[Change, ...], cost: Cost) -> bool:
-        wish = self.wish
-        return (
+        can = (
             all(c.tunable in self.may for c in changes)
-            and steps_in(c.tunable for c in changes) <= wish.changes
             and cost.purchases <= self.purchases
             and all(may_buy(self.inputs.parts, c.tunable, c.after) for c in changes if c.owned is False)
+        )
+        within = self.within(changes, cost)
+        self.bound = self.bound or (can and not within)
+        return can and (within or self.beyond)
+
+    def within(self, changes: tuple[Change, ...], cost: Cost) -> bool:
+        """Whether it takes no more steps, money and hours than may be."""
+        wish = self.wish
+        return (
+            steps_in(c.tunable for c in changes) <= wish.changes
             and (wish.money is None or (cost.money <= wish.money + 1e-6 and not cost.unpriced))
             and (wish.work_s is None or cost.work_s <= wish.work_s + 1e-6)
         )
@@ -179,7 +189,8 @@ class Tries:
         """
         sign = self._sign(setup)
         if sign in self._known:
-            return self._known[sign]
+            known = self._known[sign]
+            return known if known is None or self.beyond or self.within(known.changes, known.cost) else None
         if than is not None and self._beaten.get(sign, ()) > than.levels.key:
             return None
         changes = self.changes(setup)
@@ -231,5 +242,6 @@ class Tries:
         )  # fmt: skip
 
     def every(self) -> Iterator[Tried]:
-        """Those that hold, as they stand among one another."""
-        return iter(sorted((t for t in self._known.values() if t is not None), key=lambda t: t.key))
+        """Those that hold within the limits, as they stand among one another."""
+        held = (t for t in self._known.values() if t is not None and self.within(t.changes, t.cost))
+        return iter(sorted(held, key=lambda t: t.key))
