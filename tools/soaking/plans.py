@@ -62,6 +62,6 @@ def run() -> int:
         for free in sets:
             wish = Wish.model_validate({"leave": [t for t in tunables_of(inputs.bike) if t not in free]})
             found, best = propose(inputs, wish, cache=cache, sensitivities=ranges), brute(inputs, free, cache, ranges)
-            bad += found.after.key != best
+            bad += found.after.key > best  # brute tries but so many notches of each
             print(f"| {race} | {', '.join(free)} | {found.after.key} | {best} |", flush=True)
     return int(bad > 0)
