@@ -35,8 +35,8 @@ class Apart:
 
 
 def apart(given: FuellingInput) -> Apart | None:
-    """What the air alone does to the mixture at full throttle, where that is more than lies between too lean and too
-    rich; else None.
+    """What the air, with what is not known of the mixture, does to it at full throttle, where that is more than lies
+    between too lean and too rich; else None.
 
     There a jet, needle, rod, trim, knob, oil or another fuel is one factor on the mixture in every air. So it moves
     both ends alike, and their ratio stays (air_effect and step_effect of physics.fuelling.richness are factors).
