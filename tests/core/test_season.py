@@ -58,6 +58,24 @@ def test_what_a_shop_has_is_bought_at_its_price_and_within_the_money():
     assert mine.parts.sold("tank_capacity_m3") == ()
 
 
+def test_more_money_is_never_worse():
+    """The dear fan stands in the way of the tank, where a thermostat and a slower crawl cool as well."""
+    sold = {
+        "tank_capacity_m3": {0.0155: 240.0}, "main_jet": {168.0: 6.0, 170.0: 6.0}, "rear_sprocket_teeth": {50: 45.0},
+        "shock_spring_rate_n_per_m": {54_000.0: 120.0},
+    }  # fmt: skip
+    priced = [{"tunable": t, "value": v, "cost": c} for t, parts in sold.items() for v, c in parts.items()]
+    shop, keys = boxed(demo_inputs("brackenmere"), priced=priced), []
+    for money in (150.0, 250.0):
+        wish = Wish.model_validate({"purchases": 4, "money": money, "leave": ["damping"]})
+        found = propose(shop, wish, cache=CACHE, sensitivities=demo_report("brackenmere").sensitivities)
+        assert found.cost.money <= money
+        assert found.cost.unpriced == 0
+        assert not is_leaner(shop, found.setup, CACHE)
+        keys.append(found.after.key)
+    assert keys[1] <= keys[0] < found.before.key
+
+
 def test_a_station_proposes_what_the_shop_has():
     """One tank that is enough, one that is too small: the station's proposal and the plan name the same."""
     priced = [{"tunable": "tank_capacity_m3", "value": v} for v in (0.012, 0.0155)]

@@ -11,7 +11,7 @@ from lynxwort.core.model.setup import Setup
 from lynxwort.core.propose.candidates import near, notches, settled
 from lynxwort.core.propose.single import moved
 from lynxwort.core.propose.tries import Change, Spent, Tried, Tries
-from lynxwort.core.propose.work import ORDER, PLACES, TOGETHER, place_of
+from lynxwort.core.propose.work import ORDER, PLACES, TOGETHER, place_of, work_s
 from lynxwort.core.report import Move
 from lynxwort.core.tunables import passing_of
 
@@ -21,6 +21,8 @@ Way = Callable[[Tries, Tried], Iterator[Setup]]
 BEAM, ROUNDS = 3, 24
 #: an expected finding that a change must take away to stay where no finding hangs on it (PROPOSE 2)
 SHARPEN = 0.5
+#: share of the money or hours from which a thing is dear; how many of those it is searched without, each in its turn
+DEAR, DETOURS = 0.2, 2
 #: setups that may be looked at after the search, to leave away what need not be
 MORE = 160
 
@@ -40,8 +42,8 @@ def best_of(tries: Tries) -> Iterator[Tried]:
                 yield best
         if tries.bound:
             tries.most = tries.looked + tries.share // 2
-            for better in _from_beyond(tries, best):
-                best = better
+            for better in itertools.chain(_from_beyond(tries, best), _spent_otherwise(tries, best)):
+                best = min(best, better, key=lambda t: t.key)
                 yield best
     except Spent:
         best = min([best, *itertools.islice(tries.every(), 1)], key=lambda t: t.key)
@@ -69,6 +71,36 @@ def _from_beyond(tries: Tries, best: Tried) -> Iterator[Tried]:
     if at.key < best.key:
         yield at
         yield from carried(tries, at)
+
+
+def _spent_otherwise(tries: Tries, best: Tried) -> Iterator[Tried]:
+    """Better setups, each without one of the things that take the most of what is short: what is dear may stand in the
+    way of several that are cheap.
+    """
+    may = tries.may
+    for tunable in dear(tries, best)[:DETOURS]:
+        start = next((t for t in tries.every() if all(c.tunable != tunable for c in t.changes)), None)
+        if start is None:
+            continue
+        tries.may, tries.most = tuple(t for t in may if t != tunable), tries.looked + tries.share
+        try:
+            for better in carried(tries, start):
+                if better.key < best.key:
+                    best = better
+                    yield best
+        finally:
+            tries.may = may
+
+
+def dear(tries: Tries, at: Tried) -> list[str]:
+    """What takes a good part of the money or of the hours that there are, the dearest first."""
+    wish, found = tries.wish, dict[str, float]()
+    for c in at.changes:
+        money = 0.0 if not wish.money else (c.cost or 0.0) / wish.money
+        hours = 0.0 if not wish.work_s else work_s(tries.inputs, {c.tunable: c.after}) / wish.work_s
+        if max(money, hours) >= DEAR:
+            found[c.tunable] = max(money, hours)
+    return sorted(found, key=lambda t: (-found[t], t))
 
 
 def groups(at: Tried) -> list[tuple[Change, ...]]:
