@@ -89,8 +89,8 @@ def test_stops_that_run_dry_are_offered_otherwise_and_are_one_step_of_a_plan(dem
     worked()
     raw = demo.get(f"{demo.base}range/findings/").content.decode()
     part, offered = html.unescape(raw), html.unescape(re.search(r'name="moves" value="([^"]*stop__[^"]*)"', raw)[1])
-    assert "Try stop 1 filled up" in part
-    assert "Try stop 1 ridden by, stop 2 filled to 7.60 L, stop 3 ridden by" in part
+    assert "Try ford (lap 1) filled up" in part
+    assert "Try ford (lap 1) ridden past, ford (lap 2) filled to 7.60 L, ford (lap 3) ridden past" in part
     assert "The organiser's refuelling rules stand above the plan" in part
     version = Draft.objects.get().version
     for bad in ("stop__0", "stop__", "stop__1000", "stop__-1", "stop__x"):
@@ -109,7 +109,7 @@ def test_stops_that_run_dry_are_offered_otherwise_and_are_one_step_of_a_plan(dem
     demo.get(address, wish)
     worked()
     page = html.unescape(demo.get(address, wish).content.decode())
-    assert "Stop 1 <b>filled to 2.00 L → " in page
+    assert "ford (lap 1) <b>filled to 2.00 L → " in page
     step = re.search(r'value="(\d+)" checked><span><b>\d+\. Stops', page)[1]
     sent = {"version": Draft.objects.get().version, "step": [step]} | wish
     assert "No step with work" in demo.post(f"{address}week/", sent, follow=True).content.decode()  # made in the race

@@ -3,6 +3,7 @@ of which leans the engine on the way.
 """
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, replace
 
 from pydantic import ValidationError
@@ -15,7 +16,7 @@ from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.propose.leaning import Apart, apart, is_leaner
 from lynxwort.core.propose.levels import Levels, is_elsewhere, loud
-from lynxwort.core.propose.search import best_of, groups, kept, without
+from lynxwort.core.propose.search import a_step_less, best_of, groups, kept, without
 from lynxwort.core.propose.single import RICH, grade, key_of, moved
 from lynxwort.core.propose.tries import Change, Cost, Spent, Tried, Tries
 from lynxwort.core.propose.wish import Wish
@@ -236,16 +237,10 @@ def _thinned(tries: Tries, best: Tried) -> None:
     """Looks at the plan with a step less, at the best of those with one less again, and so on: what is beaten on the
     search's way is not looked at to the end, and a shorter way may be among it.
     """
-    at = best
-    while _long(at) > 1:
-        try:
-            looked = [without(tries, at, (c.tunable for c in group)) for group in groups(at)]
-        except Spent:
-            return
-        held = [t for t in looked if t is not None and t.changes]
-        if not held:
-            return
-        at = min(held, key=lambda t: t.key)
+    at: Tried | None = best
+    with suppress(Spent):
+        while at is not None and _long(at) > 1:
+            at = a_step_less(tries, at)
 
 
 def _ordered(tries: Tries, best: Tried) -> list[tuple[Change, ...]]:

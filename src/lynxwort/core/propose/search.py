@@ -62,15 +62,21 @@ def _from_beyond(tries: Tries, best: Tried) -> Iterator[Tried]:
             at = better
         tries.most = max(tries.most, tries.looked + MORE)
         while not tries.within(at.changes, at.cost):
-            fewer = [t for group in groups(at) if (t := without(tries, at, (c.tunable for c in group))) is not None]
-            if not fewer:
+            less = a_step_less(tries, at)
+            if less is None:
                 return
-            at = min(fewer, key=lambda t: t.key)
+            at = less
     finally:
         tries.beyond = False
     if at.key < best.key:
         yield at
         yield from carried(tries, at)
+
+
+def a_step_less(tries: Tries, at: Tried) -> Tried | None:
+    """The best with one step of it put back; None where none holds. Raises Spent."""
+    looked = (without(tries, at, (c.tunable for c in group)) for group in groups(at))
+    return min((t for t in looked if t is not None), key=lambda t: t.key, default=None)
 
 
 def _spent_otherwise(tries: Tries, best: Tried) -> Iterator[Tried]:

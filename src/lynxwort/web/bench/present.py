@@ -65,7 +65,8 @@ def said(report: Report, finding: Finding, preset: Units | str) -> Said:
     for i, moves in enumerate(finding.proposals):
         bike = report.ask(along.document).bike
         label = ", ".join(
-            f"{small(tunable_name(m.tunable, bike))} {tunable_text(bike, m.tunable, m.value, preset)}" for m in moves
+            f"{small(ribbons.move_name(report, m.tunable))} {tunable_text(bike, m.tunable, m.value, preset)}"
+            for m in moves
         )
         tags = {m.owned for m in moves if m.owned is not None}
         tag = _("buy") if False in tags else _("in the box") if True in tags else ""

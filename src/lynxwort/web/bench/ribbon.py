@@ -17,8 +17,11 @@ from lynxwort.core.stations.drive.pulls import problem_places
 from lynxwort.core.stations.fuelling.view import richness_along
 from lynxwort.core.stations.kit import view as kit
 from lynxwort.core.stations.purpose.view import Window, power_along, round_view, windows
+from lynxwort.core.stations.range import passings
 from lynxwort.core.stations.range import view as stores
+from lynxwort.core.tunables import passing_of
 from lynxwort.core.units.convert import Units, convert, shown_unit
+from lynxwort.web.bench.slots import tunable_name
 from lynxwort.web.evaluation import door
 from lynxwort.web.ui.drawings.ribbon import Quantity, RibbonData, axis_ticks, within
 from lynxwort.words.catalogue import TERMS
@@ -187,6 +190,22 @@ def problems(report: Report, station: str) -> list[float]:
         if not apart or at - apart[-1] > APART_M:
             apart.append(at)
     return apart
+
+
+def place_and_lap(report: Report, passed: passings.Passed) -> tuple[str, str]:
+    """A passing's name, and its lap or stage."""
+    stages = report.ask(along.document).race.stages
+    lap = _("lap %(n)s") % {"n": passed.lap} if len(stages) == 1 else stage_name(stages, passed.stage)
+    return passed.name or _("after the stage"), lap
+
+
+def move_name(report: Report, tunable: str) -> str:
+    """What is moved, in words; a stop by its place and lap."""
+    passing = passing_of(tunable)
+    places = report.ask(passings.passed, report.ask(stores.most_laps)) if passing else []
+    if not 1 <= passing <= len(places):
+        return tunable_name(tunable, report.ask(along.document).bike)
+    return "{} ({})".format(*place_and_lap(report, places[passing - 1]))
 
 
 def stage_name(stages: Sequence[Any], index: int) -> str:

@@ -66,7 +66,7 @@ def tunable_name(tunable: str, bike: Bike) -> str:
 def stop_text(bike: Bike, level_m3: float, preset: Units | str) -> str:
     """What is done at a passing of a refuel point, see setup.range.level_at."""
     if level_m3 == 0.0:
-        return _("ridden by")
+        return _("ridden past")
     if bike.metering == "electric":
         return _("pack swapped")
     if level_m3 >= FULL_M3:

@@ -17,6 +17,7 @@ from lynxwort.core.tunables import tunables_of
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench import registry
 from lynxwort.web.bench.present import small
+from lynxwort.web.bench.ribbon import move_name
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bench.slots import tunable_name, tunable_text
 from lynxwort.web.bikes.models import Sensitivity, Setup
@@ -113,7 +114,7 @@ def _changes(bench: Bench, changes: list[dict[str, Any]], units: Units | str) ->
     """Moves in words."""
     bike, found = bench.inputs.bike, []
     for c in changes:
-        name = tunable_name(c["tunable"], bike)
+        name = move_name(bench.report, c["tunable"])
         before, after = (tunable_text(bike, c["tunable"], c[k], units) for k in ("before", "after"))
         tag = "" if c["owned"] is None else _("in the box") if c["owned"] else _("buy")
         price = c.get("cost")

@@ -17,7 +17,7 @@ from lynxwort.core.stations.range import charging, passings
 from lynxwort.core.stations.range import moments as clocked
 from lynxwort.core.stations.range import view as stores
 from lynxwort.core.units.convert import Units
-from lynxwort.web.bench.ribbon import stage_name
+from lynxwort.web.bench.ribbon import place_and_lap, stage_name
 from lynxwort.web.bench.services import Bench
 from lynxwort.web.bikes.changes import Whole
 from lynxwort.web.ui.drawings import clock
@@ -37,12 +37,7 @@ def _kind(report: Report) -> str:
 
 def place_words(report: Report, passed: passings.Passed, units: Units | str) -> str:
     """Where a passing is: its name, lap or stage, and race distance."""
-    name = passed.name or _("after the stage")
-    lap = (
-        _("lap %(n)s") % {"n": passed.lap}
-        if len(report.ask(along.document).race.stages) == 1
-        else stage_name(report.ask(along.document).race.stages, passed.stage)
-    )
+    name, lap = place_and_lap(report, passed)
     return f"{name}, {lap}, {value_text(passed.race_m, 'distance', units)}"
 
 
