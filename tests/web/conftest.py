@@ -1,4 +1,5 @@
 import pytest
+from django.utils import translation
 
 from lynxwort.web.bikes.models import Setup
 from lynxwort.web.evaluation import door
@@ -17,6 +18,13 @@ def loaded(client, race: str):
     client.base = f"/bench/{setup.pk}/{race.pk}/"
     client.setup, client.race = setup, race
     return client
+
+
+@pytest.fixture(autouse=True)
+def _a_language_ends_with_its_test():
+    """A request leaves the person's language on in the thread that the next test runs in."""
+    yield
+    translation.deactivate()
 
 
 @pytest.fixture

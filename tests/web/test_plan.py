@@ -34,7 +34,7 @@ def test_a_plan_is_stopped_goes_on_and_a_step_is_left_out(demo, monkeypatch):
     assert 'hx-swap-oob="lay"' in part
     assert "every 600ms" not in part
     page = html.unescape(demo.get(address).content.decode())
-    assert re.search(r"7 steps, 5\.\d h, nothing to buy", page)
+    assert re.search(r"7 steps, 5\.\d h, no part to buy, kit for 210", page)
     assert "Main jet <b>165 → 168</b>" in page
     assert re.search(r"Settles: <a [^>]*>main 165 too lean", page)
     assert "is no reason to go leaner" in page  # the caution stands at the step

@@ -299,7 +299,8 @@ def level(
     plot.curve(distance, fuel[:, 1], "level")
     for i, lap in enumerate(laps, start=1):
         plot.line((lap, 0), (lap, plot.y1), "lap-line")
-        plot.text(lap, 16, lap_words % i, "tick", "end")
+        if len(laps) <= 6 or i % 2 == 0:  # more would run into one another, and into what the scale is of
+            plot.text(lap, 16, lap_words % i, "tick", "end")
     # from the bottom up, none nearer to another than a line
     y = plot.py(0) - 2
     plot.text_at(100 - plot.right + 0.8, y, words[2], "end-label act-words")
