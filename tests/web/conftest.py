@@ -6,6 +6,7 @@ from lynxwort.web.evaluation import door
 from lynxwort.web.garages.models import User
 from lynxwort.web.garages.services import add_user
 from lynxwort.web.races.models import Race
+from lynxwort.words import written_in
 from tests.demo import load
 
 
@@ -22,9 +23,10 @@ def loaded(client, race: str):
 
 @pytest.fixture(autouse=True)
 def _a_language_ends_with_its_test():
-    """A request leaves the person's language on in the thread that the next test runs in."""
+    """A request leaves the person's language and way of writing numbers on in the thread that the next test runs in."""
     yield
     translation.deactivate()
+    written_in("en")
 
 
 @pytest.fixture
