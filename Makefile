@@ -53,7 +53,7 @@ check: .venv/dev
 	LYNXWORT_DATA=$(CURDIR)/.data/check $(PY) manage.py makemigrations --check --dry-run
 
 bench: .venv/dev /usr/bin/chromium
-	$(PY) $(if $(AGAINST),tools/against.py $(AGAINST),tools/bench.py)
+	$(PY) $(if $(filter plans,$(PART)),tools/bench_plans.py $(AGAINST),$(if $(AGAINST),tools/against.py $(AGAINST),tools/bench.py))
 
 # the long runs; PART=ranges,uploads,load,kills,steps,hostile,odd,trials,plans,club,edges
 soak: .venv/dev

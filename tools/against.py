@@ -292,7 +292,8 @@ def imports() -> dict[str, Any]:
     return {"imports of the start": {"modules": len(rows)} | {name: round(us / 1e3) for us, name in dearest}}
 
 
-def main(revision: str) -> None:
+def sides_of(revision: str) -> list[Side]:
+    """An older revision and this one, each set up and begun once."""
     tree = PLACE / "tree"
     PLACE.mkdir(parents=True, exist_ok=True)
     subprocess.run(["rm", "-rf", str(tree)], check=True)
@@ -303,6 +304,11 @@ def main(revision: str) -> None:
         side.set_up()
         side.start()
         side.stop()
+    return sides
+
+
+def main(revision: str) -> None:
+    sides = sides_of(revision)
     try:
         starts: dict[str, list[float]] = {s.name: [] for s in sides}
         for _turn in range(5):

@@ -83,7 +83,13 @@ class Watched:
 
     def go(self, path: str) -> None:
         self.page.goto(self.base + path)
-        self.page.wait_for_load_state("networkidle")
+        self.rest()
+
+    def rest(self) -> None:
+        """Nothing under way. A page that asks every half second for a table being worked out is never so quiet: it need only have loaded."""
+        self.page.wait_for_load_state()
+        asks_again = self.page.locator("[hx-trigger^=every]").count()
+        self.page.wait_for_load_state("load" if asks_again else "networkidle")
 
     def room(self, name: str) -> None:
         """Into a room of this station by its tab."""
@@ -92,16 +98,16 @@ class Watched:
     def move(self, go: str, times: int = 1) -> None:
         """Through the history ("back", "forward") or "again", once the page that was asked for before stands: a browser under way has no history to tell."""
         for _ in range(times):
-            self.page.wait_for_load_state("networkidle")
+            self.rest()
             # the page may be loaded only after the history moved
             self.page.evaluate("window.isLeft = true")
             {"back": self.page.go_back, "forward": self.page.go_forward, "again": self.page.reload}[go]()
             self.page.wait_for_function("!window.isLeft")
-            self.page.wait_for_load_state("networkidle")
+            self.rest()
 
     def axe(self) -> None:
         """No accessibility violation, target size included."""
-        self.page.wait_for_load_state("networkidle")
+        self.rest()
         # what the next notches would do is still to come: it is faded until then, and not to be read
         expect(self.page.locator("[data-stale] .cell.side:visible")).to_have_count(0)
         self.page.evaluate(AXE)

@@ -74,7 +74,7 @@ def test_keys_and_search_go_through_every_room(whole):
         expect(page.get_by_role("navigation", name="Rooms").locator("[aria-current]")).to_contain_text(
             str(rooms[-2].name)
         )
-    page.wait_for_load_state("networkidle")
+    w.rest()
     page.keyboard.press("/")
     page.get_by_role("searchbox").fill("metre by")
     page.get_by_role("link", name=re.compile("Metre by metre")).click()
@@ -134,7 +134,7 @@ def test_no_label_of_a_drawing_is_cut_off_at_any_width(whole):
         for width in (390, 1280, 1920):
             page.set_viewport_size({"width": width, "height": 900})
             page.evaluate("document.querySelectorAll('details').forEach((d) => { d.open = true; })")
-            page.wait_for_load_state("networkidle")
+            w.rest()
             assert page.evaluate(CUT) == [], (path, width)
 
 

@@ -40,10 +40,10 @@ def wish(**said):
     return Wish.model_validate(said)
 
 
-def planned(name="brackenmere", inputs=None, most=plan.MOST, beat=None, before=(), **said):
+def planned(name="brackenmere", inputs=None, most=plan.MOST, beat=None, first=None, before=(), **said):
     return propose(
         inputs or demo_inputs(name), wish(**said), cache=CACHE, sensitivities=demo_report(name).sensitivities,
-        most=most, beat=beat, before=before,
+        most=most, beat=beat, first=first, before=before,
     )  # fmt: skip
 
 
@@ -195,8 +195,23 @@ def test_what_cannot_be_had_together_is_said(plans):
 
 
 def test_the_same_twice_and_nothing_more_on_what_was_planned(plans):
-    again = planned()
+    seen, looked = [], [0]
+    again = planned(beat=lambda n, _best: looked.append(n), first=lambda p: seen.append((p, looked[-1])))
     assert again == plans["brackenmere"]
+    # whole plans long before the end, by the same judgement, from which the search goes on as if unasked
+    (soon, at_once), (first, after) = seen
+    assert at_once < 10
+    assert after < 0.6 * again.looked
+    assert looked == sorted(looked)
+    assert again.after.key <= first.after.key < soon.after.key < soon.before.key
+    inputs = demo_inputs()
+    for whole in (soon, first):
+        assert again.before == whole.before
+        assert whole.setup == moved(inputs.setup, whole.moves)
+        assert levels_of(evaluate(inputs.model_copy(update={"setup": whole.setup}), cache=CACHE)) == whole.after
+        for count in range(len(whole.steps)):
+            moves = [Move(tunable=c.tunable, value=c.after) for s in whole.steps[: count + 1] for c in s.changes]
+            assert not is_leaner(inputs, moved(inputs.setup, moves), CACHE)
     settled = demo_inputs().model_copy(update={"setup": plans["brackenmere"].setup})
     assert planned(inputs=settled).steps == ()
 

@@ -81,6 +81,52 @@ def test_a_plan_is_stopped_goes_on_and_a_step_is_left_out(demo, monkeypatch):
     assert Draft.objects.get().values == values
 
 
+def test_the_first_plan_is_told_whole_kept_by_stop_and_not_taken_for_a_later_one(demo, monkeypatch):
+    address, seen = f"{demo.base}card/plan/", []
+
+    def stepper(pk):
+        def step(progress, result):
+            if len(result.get("first", {"steps": []})["steps"]) > 1 and not seen:
+                Job.objects.filter(pk=pk).update(progress=progress, result=result)
+                seen.append(html.unescape(demo.get(address, **HX).content.decode()))
+                sent = {"version": Draft.objects.get().version, "step": [0]}
+                seen.append(demo.post(f"{address}take/", sent, follow=True).content.decode())
+                raise worker.Cancelled
+
+        return step
+
+    with monkeypatch.context() as stopped:
+        stopped.setattr(worker, "_stepper", stepper)
+        demo.get(address)
+        worked()
+    part, too_soon = seen
+    assert re.search(r"First plan: \s*7 steps, 5\.\d h, no part to buy, kit for 210", part)
+    assert "every 600ms" in part
+    assert "Main jet <b>165 → " in part
+    assert "Settles:" in part
+    assert "Into the draft" not in part
+    assert 'name="step"' not in part
+    assert "plan-sure" not in part
+    assert "The search for a plan went on since" in too_soon
+    assert Draft.objects.get().values["main_jet"] == 165.0
+    # stopped, it is there to be taken
+    page = html.unescape(demo.get(address).content.decode())
+    assert "did not come to its end" in page
+    assert "Go on" in page
+    assert "plan-sure" not in page
+    assert 'name="first" value="1"' in page
+    steps = re.findall(r'name="step" value="(\d+)"', page)
+    sent = {"version": Draft.objects.get().version, "step": steps, "first": "1"}
+    # gone on with in another window: what was ticked here is not taken for steps of the other plan
+    job = Job.objects.get(kind="plan")
+    Job.objects.filter(pk=job.pk).update(state="done", result=job.result | {"plan": job.result["first"]})
+    assert "The search for a plan went on since" in demo.post(f"{address}take/", sent, follow=True).content.decode()
+    assert Draft.objects.get().values["main_jet"] == 165.0
+    Job.objects.filter(pk=job.pk).update(state="cancelled", result=job.result)
+    assert "The plan is in the draft" in demo.post(f"{address}take/", sent, follow=True).content.decode()
+    assert Draft.objects.get().values["main_jet"] > 165.0
+
+
 def test_stops_that_run_dry_are_offered_otherwise_and_are_one_step_of_a_plan(demo):
     demo.post(f"/races/{demo.race.pk}/stages/0/refuel_points/", {"at_m": "20", "name": "ford"})
     version = Draft.objects.get().version
@@ -165,6 +211,16 @@ def test_limits_are_typed_in_ones_own_words_and_one_plan_is_worked_out_at_a_time
         answer = demo.get(address, bad)
         assert answer.status_code == 422, bad
         assert "Say within what limits" in answer.content.decode()
+    # a window that only looks on stops nothing of another one's, neither one that waits nor one at work
+    looking = Job.objects.filter(kind="plan").latest("pk")
+    Job.objects.filter(pk=looking.pk).update(state="done", result={"looked": 3, "plan": None})
+    demo.get(address, {"changes": "3"})
+    for state in ("waiting", "running"):
+        other = Job.objects.exclude(pk=looking.pk).filter(kind="plan")
+        other.update(state=state)
+        demo.get(address, {"work_s": "90 min", "purchases": "1", "leave": ["chassis", "drive"]}, **HX)
+        assert not other.get().cancel
+        assert other.get().state == state
     # of plans that were made not all are kept for ever
     for n in range(1, 17):
         demo.get(address, {"changes": str(n)})

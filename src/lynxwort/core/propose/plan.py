@@ -16,7 +16,7 @@ from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.model.setup import Setup
 from lynxwort.core.propose.leaning import Apart, apart, is_leaner
 from lynxwort.core.propose.levels import Levels, is_elsewhere, loud
-from lynxwort.core.propose.search import a_step_less, best_of, groups, kept, without
+from lynxwort.core.propose.search import a_step_less, best_of, groups, kept, shrunk, without
 from lynxwort.core.propose.single import RICH, grade, key_of, moved
 from lynxwort.core.propose.tries import Change, Cost, Spent, Tried, Tries
 from lynxwort.core.propose.wish import Wish
@@ -25,6 +25,8 @@ from lynxwort.core.report import Finding, Move, Report
 
 #: setups that are looked at for a plan
 MOST = 500
+#: whole plans that are told while a better one is looked for
+FIRST = 2
 Beat = Callable[[int, "Tried | None"], None]
 
 
@@ -110,24 +112,41 @@ def propose(
     sensitivities: Mapping[str, tuple[float, float]] | None = None,
     most: int = MOST,
     beat: Beat | None = None,
+    first: Callable[["Plan"], None] | None = None,
     before: Sequence[Move] = (),
 ) -> Plan:
     """The plan for a document. sensitivities: ranges of what rests on the ride, see evaluate; most: setups looked at
     from the box, and half as many with what may be bought; before: moves of a plan that was made before something was
     read or changed, which is held on to as long as it is as good; beat: called at every setup with how many were
-    looked at and the best so far, may raise to stop. Raises InputRefused where the setup as it stands cannot be judged.
+    looked at and the best so far, may raise to stop; first: called with a whole plan as soon as there is one, and
+    with one that is better once proposals lead no further; the rest of the search is the same without. Raises
+    InputRefused where the setup as it stands cannot be judged.
     """
     found: list[Tried] = []
+    most_looked = 0
 
     def beaten(looked: int) -> None:
+        nonlocal most_looked
+        most_looked = max(looked, most_looked)
         if beat is not None:
-            beat(looked, found[-1] if found else None)
+            beat(most_looked, found[-1] if found else None)
+
+    standing: list[Tried] = []
+
+    def stands(at: Tried) -> None:
+        if first is None or len(standing) >= FIRST or at in standing:
+            return
+        with tries.aside():
+            whole = planned(tries, shrunk(tries, at, at_once=1), thin=False)
+        if whole.steps:
+            standing.append(at)
+            first(whole)
 
     tries = Tries(
         inputs, wish or Wish.model_validate({}),
         cache=cache or StageCache(size=400), sensitivities=sensitivities or {}, most=most, beat=beaten,
     )  # fmt: skip
-    for better in best_of(tries):
+    for better in best_of(tries, stands=stands):
         found.append(better)
     best = found[-1]
     try:
@@ -154,13 +173,14 @@ def by_place(inputs: Inputs, moves: Iterable[Move]) -> dict[str, tuple[tuple[str
     return {place: (tuple(moved_), work_s(inputs, moved_)) for place, moved_ in found.items()}
 
 
-def planned(tries: Tries, best: Tried) -> Plan:
-    """The steps to a setup that was found, in their order, with what each is for."""
+def planned(tries: Tries, best: Tried, *, thin: bool = True) -> Plan:
+    """The steps to a setup that was found, in their order, with what each is for. thin: shorter ways are looked for."""
     tries.most = tries.looked + (len(best.changes) + 4) ** 2
     base = tries.base
     steps = _told_order(_step(tries, best, changes) for changes in _ordered(tries, best))
     gone, left, new = _compared(tries.said(base), tries.said(best))
-    _thinned(tries, best)
+    if thin:
+        _thinned(tries, best)
     every = [t for t in tries.every() if t.changes]
     return Plan(
         steps=steps, setup=best.setup, cost=best.cost, before=base.levels, after=best.levels, risk_before=base.risk,

@@ -16,6 +16,7 @@ from lynxwort.core.report import Move
 from lynxwort.core.tunables import passing_of
 
 Way = Callable[[Tries, Tried], Iterator[Setup]]
+Stands = Callable[[Tried], None]
 
 #: setups carried on from a round, and rounds at most
 BEAM, ROUNDS = 3, 24
@@ -27,17 +28,18 @@ DEAR, DETOURS = 0.2, 2
 MORE = 160
 
 
-def best_of(tries: Tries) -> Iterator[Tried]:
+def best_of(tries: Tries, *, stands: Stands | None = None) -> Iterator[Tried]:
     """The best so far, whenever there is a better one; the last is the plan's. It ends early when as many were looked
     at as may be. What may be bought is looked at from where the box alone leads, so that it is never worse,
-    and half as long.
+    and half as long. stands: called with what is settled by the closed forms, with what one proposal after the other
+    leads to from there, before the search is wide, and with what is better then.
     """
     best = tries.base
     yield best
     try:
         for purchases in sorted({0, tries.wish.purchases}):
             tries.purchases, tries.most = purchases, tries.looked + tries.share // (2 if purchases else 1)
-            for better in _searched(tries, best):
+            for better in _searched(tries, best, stands):
                 best = better
                 yield best
         if tries.bound:
@@ -47,8 +49,7 @@ def best_of(tries: Tries) -> Iterator[Tried]:
                 yield best
     except Spent:
         best = min([best, *itertools.islice(tries.every(), 1)], key=lambda t: t.key)
-    tries.most = tries.looked + MORE
-    yield _shrunk(tries, best)
+    yield shrunk(tries, best)
 
 
 def _from_beyond(tries: Tries, best: Tried) -> Iterator[Tried]:
@@ -142,13 +143,17 @@ def kept(tries: Tries, best: Tried, before: Setup) -> Tried:
     return old if old is not None and stays else best
 
 
-def _searched(tries: Tries, start: Tried) -> Iterator[Tried]:
+def _searched(tries: Tries, start: Tried, stands: Stands | None = None) -> Iterator[Tried]:
     """Better and better setups from one that was looked at. Raises Spent."""
     front = [start]
     for better in _climbed(tries, start):
         front.insert(0, better)
+        if stands is not None and len(front) == 2:
+            stands(better)
         yield better
     best, front = front[0], [*front[:1], *front[-2:]]
+    if stands is not None and best is not start:
+        stands(best)  # known already where nothing came after the settling
     ways: tuple[Way, ...] = (near, notches)
     done = {way: set[int]() for way in ways}
     for _round in range(ROUNDS):
@@ -160,6 +165,8 @@ def _searched(tries: Tries, start: Tried) -> Iterator[Tried]:
         if front[0].key >= best.key:
             return
         best = front[0]
+        if stands is not None:
+            stands(best)
         yield best
 
 
@@ -197,12 +204,13 @@ def without(tries: Tries, at: Tried, dropped: Iterable[str]) -> Tried | None:
     return tries.look(moved(at.setup, back))
 
 
-def _shrunk(tries: Tries, best: Tried) -> Tried:
-    """Changes, then pairs of them, put back as long as no level hurts and the risk hardly does."""
+def shrunk(tries: Tries, best: Tried, *, at_once: int = 2) -> Tried:
+    """Changes, then pairs of them, put back as long as no level hurts and the risk hardly does. at_once: how many."""
+    tries.most = tries.looked + MORE
     try:
         while True:
             better: Tried | None = None
-            for size in (1, 2):
+            for size in range(1, at_once + 1):
                 for gone in itertools.combinations(best.changes, size):
                     found = without(tries, best, (c.tunable for c in gone))
                     if found is None:

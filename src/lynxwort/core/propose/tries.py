@@ -3,6 +3,7 @@ too much.
 """
 
 from collections.abc import Callable, Iterator, Mapping
+from contextlib import contextmanager
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -240,6 +241,15 @@ class Tries:
             self.inputs.model_copy(update={"setup": setup}),
             cache=self.cache, sensitivities=self._sensitivities, need=need, explain=explain,
         )  # fmt: skip
+
+    @contextmanager
+    def aside(self) -> Iterator[None]:
+        """What is looked at within leaves no trace: the search goes on as if nothing had been, with as many setups."""
+        kept = self.looked, self.most, dict(self._known), dict(self._beaten)
+        try:
+            yield
+        finally:
+            self.looked, self.most, self._known, self._beaten = kept
 
     def every(self) -> Iterator[Tried]:
         """Those that hold within the limits, as they stand among one another."""

@@ -23,6 +23,9 @@ _kinds: dict[str, Callable[[dict[str, Any], Step], Any]] = {}
 _wake = threading.Event()
 _thread: threading.Thread | None = None
 POLL_S = 0.25
+#: states of a job that has not ended; who stops one waits for it so long at most, looking so often [s]
+AT_WORK = ("waiting", "running")
+STOP_S, LOOK_S = 0.8, 0.03
 #: between two tries of a database that will not, at most [s]; and how often a job is begun anew for its sake
 LONGEST_WAIT_S, MOST_TRIES = 5.0, 3
 _tried: dict[int, int] = {}
@@ -84,6 +87,17 @@ def cancel(job: Job) -> None:
     mine = Job.objects.filter(pk=job.pk)
     if not mine.filter(state="waiting").update(state="cancelled"):
         mine.filter(state="running").update(cancel=True)
+
+
+def stop(job: Job) -> None:
+    """As cancel, for who looks on: comes back once the job has stopped, or after STOP_S as it then is."""
+    cancel(job)
+    until = time.monotonic() + STOP_S
+    while True:
+        job.refresh_from_db()
+        if job.state not in AT_WORK or time.monotonic() > until:
+            return
+        time.sleep(LOOK_S)
 
 
 def _stepper(pk: int) -> Step:

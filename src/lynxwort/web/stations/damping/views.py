@@ -124,8 +124,7 @@ def clicks(request: Request, setup: int, race: int) -> HttpResponse:
     chosen = form.cleaned_data if form.is_bound and form.is_valid() else form.first
     job = clickmaps.ask(bench, chosen, again="again" in request.POST)
     if "cancel" in request.POST:
-        worker.cancel(job)
-        job.refresh_from_db()
+        worker.stop(job)
     context = {"form": form} | clickmaps.page(bench, job, chosen, request.preset)
     if is_part(request):
         return part(request, bench, "bench/_clicks.html", context)

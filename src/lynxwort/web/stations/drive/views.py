@@ -102,8 +102,7 @@ def sprocket_table(request: Request, setup: int, race: int) -> HttpResponse:
         return bench
     job = sprockets.ask(bench, again="again" in request.POST)
     if "cancel" in request.POST:
-        worker.cancel(job)
-        job.refresh_from_db()
+        worker.stop(job)
     wish = sprockets.WishForm(request.GET, preset=request.preset)
     context = sprockets.table(bench, job, request.preset, request.GET.get("sort", "ratio"), wish)
     if is_part(request):

@@ -100,8 +100,7 @@ def map_page(request: Request, setup: int, race: int) -> HttpResponse:
         status = 422 if answer else 200
     job = _job(request, bench)
     if job is not None and "cancel" in request.GET:
-        worker.cancel(job)
-        job.refresh_from_db()
+        worker.stop(job)
     result = job.result if job and job.result else None
     working = job is not None and job.state in ("waiting", "running")
     live = result if result and "cells" in result else None

@@ -8,12 +8,12 @@ from django.utils.translation import ngettext
 from lynxwort.core.errors import InputRefused, Refusal
 from lynxwort.core.model.inputs import Inputs
 from lynxwort.core.propose.levels import is_elsewhere
-from lynxwort.core.propose.plan import by_place, leans, propose
+from lynxwort.core.propose.plan import Plan, by_place, leans, propose
 from lynxwort.core.propose.single import moved
 from lynxwort.core.propose.tries import Tried
 from lynxwort.core.propose.wish import Wish
 from lynxwort.core.report import Finding, Leaves, Move, Report, plain
-from lynxwort.core.tunables import tunables_of
+from lynxwort.core.tunables import is_of_mixture, tunables_of
 from lynxwort.core.units.convert import Units
 from lynxwort.web.bench import registry
 from lynxwort.web.bench.present import small
@@ -28,6 +28,7 @@ from lynxwort.web.races.models import Race
 from lynxwort.words.catalogue import FIGURE_NAMES, say
 from lynxwort.words.choices import PLACE_NAMES
 from lynxwort.words.formatting import plain_number, value_text
+from lynxwort.words.fuelling import CAUTIONS
 
 #: a plan is shown as nearly done when so many setups were looked at; most need fewer
 MANY = 320.0
@@ -49,8 +50,9 @@ def ask(bench: Bench, wish: Wish, *, again: bool = False) -> Job:
     race = bench.inputs.race.model_copy(update={"week": None})
     key = f"{door.input_key(bench.inputs.model_copy(update={'race': race}))[:40]}{wish.digest()[:24]}"
     payload["before"] = _made_before(bench, key)
-    for kind in ("plan", "plan_sure"):
-        let_go(bench, kind, but=key)
+    if is_new("plan", key) or again:
+        for kind in ("plan", "plan_sure"):
+            let_go(bench, kind, but=key)
     return worker.ask("plan", key, payload, again=again)
 
 
@@ -60,6 +62,13 @@ def _made_before(bench: Bench, key: str) -> list[dict[str, Any]]:
     last = mine.filter(input_key__endswith=key[40:]).exclude(input_key=key).order_by("-pk").first()
     moves = moves_of(last.result["plan"]) if last is not None and last.result else []
     return [{"tunable": m.tunable, "value": m.value} for m in moves]
+
+
+def is_new(kind: str, key: str) -> bool:
+    """Whether a job was never asked for: a window that only looks how far its own is must not stop what another one
+    asked for since.
+    """
+    return not Job.objects.filter(kind=kind, input_key=key).exists()
 
 
 def let_go(bench: Bench, kind: str, *, but: str) -> None:
@@ -84,12 +93,18 @@ def taken(payload: dict[str, Any]) -> tuple[Inputs, dict[str, tuple[float, float
 
 @worker.register_stepping("plan")
 def compute(payload: dict[str, Any], step: worker.Step) -> dict[str, Any]:
-    """Job: the plan as plain data; until it is there how many setups were looked at, and the best so far."""
+    """Job: the plan as plain data; until it is there how many setups were looked at, the best so far, and the first
+    whole plan once there is one.
+    """
     inputs, ranges = taken(payload)
+    stands: dict[str, Any] = {}
 
     def beat(looked: int, best: Tried | None) -> None:
         so_far = [] if best is None else [c.tunable for c in best.changes]
-        step(min(looked / MANY, 0.97), {"looked": looked, "so_far": so_far})
+        step(min(looked / MANY, 0.97), {"looked": looked, "so_far": so_far} | stands)
+
+    def first(plan: Plan) -> None:
+        stands["first"] = _kept(plan)
 
     wish = Wish.model_validate(payload["wish"])
     found = propose(
@@ -98,9 +113,26 @@ def compute(payload: dict[str, Any], step: worker.Step) -> dict[str, Any]:
         cache=door.stage_cache(),
         sensitivities=ranges,
         beat=beat,
+        first=first,
         before=[Move(**m) for m in payload["before"]],
     )
-    return {"looked": found.looked, "plan": plain(found) | {"setup": None}}
+    return {"looked": found.looked, "plan": _kept(found)}
+
+
+def _kept(plan: Plan) -> dict[str, Any]:
+    """A plan as plain data."""
+    return plain(plan) | {"setup": None}
+
+
+def standing(job: Job) -> dict[str, Any] | None:
+    """The plan that can be taken: the one that was found, or the first where it was stopped before that."""
+    result = job.result or {}
+    return result.get("plan") or (None if job.state in worker.AT_WORK else result.get("first"))
+
+
+def is_first(job: Job) -> bool:
+    """Whether what stands is the first plan, not the one that was found."""
+    return not (job.result or {}).get("plan")
 
 
 def finding_of(data: dict[str, Any]) -> Finding:
@@ -198,13 +230,18 @@ def _steps(bench: Bench, data: dict[str, Any], units: Units | str) -> list[dict[
     for i, step in enumerate(data["steps"]):
         worse = [small(_(FIGURE_NAMES[c["figure"]])) for c in step["worse"]]
         settles = [x | {"words": small(x["words"])} for x in lines(bench, bench.report, step["settles"], units)]
+        cautions = [x["caution"] for x in settles if x["caution"]]
+        # a jet or a trim is never turned without its caution; one that makes it richer has that of its finding
+        of_mixture = any(is_of_mixture(c["tunable"]) for c in step["changes"])
+        if of_mixture and not any(f["code"].startswith("too_lean_") for f in step["settles"]):
+            cautions.append(_(CAUTIONS["rich_high_up"]))
         found.append(
             {
                 "index": i, "place": _(PLACE_NAMES[step["place"]]), "changes": _changes(bench, step["changes"], units),
                 "work": _time(step["work_s"], units) if step["work_s"] else "",
                 "settles": settles, "worse": ", ".join(worse),
                 "needed": step["needed"], "waits": step.get("waits", False),
-                "cautions": list(dict.fromkeys(x["caution"] for x in settles if x["caution"])),
+                "cautions": list(dict.fromkeys(cautions)),
             }
         )  # fmt: skip
     return found
@@ -230,12 +267,12 @@ def _ways(bench: Bench, data: dict[str, Any], units: Units | str) -> list[dict[s
 def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
     """The plan while it is worked out and after."""
     result = job.result or {}
-    working = job.state in ("waiting", "running")
+    working = job.state in worker.AT_WORK
     shown: dict[str, Any] = {
         "job": job, "working": working, "looked": result.get("looked", 0), "percent": round(100 * job.progress),
     }  # fmt: skip
-    data = result.get("plan")
-    if working or data is None:
+    data = result.get("first") if working else standing(job)
+    if data is None:
         known = [t for t in result.get("so_far") or [] if t in tunables_of(bench.inputs.bike)]
         return shown | {"so_far": ", ".join(small(tunable_name(t, bench.inputs.bike)) for t in known)}
     after = door.report_of(
@@ -249,6 +286,7 @@ def page(bench: Bench, job: Job, units: Units | str) -> dict[str, Any]:
             line["shown"] = {k: value_text(v, "share", units) for k, v in reckoned.items()}
     return shown | {
         "plan": data,
+        "first": is_first(job),
         "steps": _steps(bench, data, units),
         "work": _time(data["cost"]["work_s"], units),
         "purchases": data["cost"]["purchases"],

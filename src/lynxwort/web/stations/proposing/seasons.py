@@ -23,7 +23,7 @@ from lynxwort.web.jobs import worker
 from lynxwort.web.jobs.models import Job
 from lynxwort.web.parts import services as parts
 from lynxwort.web.races.models import Race
-from lynxwort.web.stations.proposing.planning import finding_of, let_go, lines, money_text
+from lynxwort.web.stations.proposing.planning import finding_of, is_new, let_go, lines, money_text
 from lynxwort.words.catalogue import tunable_word
 
 #: setups that are looked at for each race, about; it is shown as nearly done by then
@@ -57,7 +57,8 @@ def ask(bench: Bench, races: list[int], wish: Wish, *, again: bool = False) -> J
     }  # fmt: skip
     digest = door.digest_of((document for _name, document in _documents(payload)), payload["races"])
     key = f"{digest[:40]}{wish.digest()[:24]}"
-    let_go(bench, "season", but=key)
+    if is_new("season", key) or again:
+        let_go(bench, "season", but=key)
     return worker.ask("season", key, payload, again=again)
 
 

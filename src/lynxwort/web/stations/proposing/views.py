@@ -30,8 +30,7 @@ Page = Callable[[Bench, Job, Any], dict[str, Any]]
 def _shown(request: Request, bench: Bench, room: str, context: dict[str, Any], job: Job, page: Page) -> HttpResponse:
     """A job as far as it is, stopped where that is asked: whole, or the part that fetches itself anew."""
     if "cancel" in request.POST:
-        worker.cancel(job)
-        job.refresh_from_db()
+        worker.stop(job)
     context |= page(bench, job, request.preset)
     if is_part(request):
         return part(request, bench, f"bench/_{room}.html", context | {"renewed": True})
@@ -85,11 +84,18 @@ def _planned(request: Request, setup: int, race: int) -> tuple[Bench, HttpRespon
     back = redirect(f"{base_of(setup, race)}card/plan/{'?' + form.query if form.query else ''}")
     if not form.is_valid():
         return back
-    data = (planning.ask(bench, form.wish()).result or {}).get("plan")
-    if data is None:
-        messages.error(request, _("The draft has moved on since; this plan was for another one. Here is the new one."))
-        return back
-    return bench, back, data
+    job = planning.ask(bench, form.wish())
+    data = planning.standing(job)
+    if data is not None and ("first" in request.POST) == planning.is_first(job):
+        return bench, back, data
+    moved_on = version_of(request) != bench.draft.version
+    messages.error(
+        request,
+        _("The draft has moved on since; this plan was for another one. Here is the new one.")
+        if moved_on
+        else _("The search for a plan went on since. This is how far it is; nothing was changed."),
+    )
+    return back
 
 
 @require_POST
