@@ -12,7 +12,8 @@ import subprocess
 import sys
 import time
 import urllib.request
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
@@ -307,26 +308,32 @@ def sides_of(revision: str) -> list[Side]:
     return sides
 
 
-def main(revision: str) -> None:
-    sides = sides_of(revision)
+@contextmanager
+def in_chromium(sides: list[Side]) -> Iterator[tuple[Any, dict[str, tuple[Page, str]]]]:
+    """All of them served, a browser, and of each a page with the address of its bench."""
     try:
-        starts: dict[str, list[float]] = {s.name: [] for s in sides}
-        for _turn in range(5):
-            for side in sides:
-                starts[side.name].append(side.start())
-                side.stop()
-        found = {"against": revision, "cold start to the first page": told(starts, "s")} | imports()
         for side in sides:
             side.start()
         with sync_playwright() as p:
             browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
-            pages = {side.name: entered(browser, side) for side in sides}
-            found |= notches(pages, hand=True) | notches(pages, hand=False) | touched(pages) | loads(pages)
+            yield browser, {side.name: entered(browser, side) for side in sides}
             browser.close()
-        found["resident then [MB]"] = {side.name: side.resident_mb() for side in sides}
     finally:
         for side in sides:
             side.stop()
+
+
+def main(revision: str) -> None:
+    sides = sides_of(revision)
+    starts: dict[str, list[float]] = {s.name: [] for s in sides}
+    for _turn in range(5):
+        for side in sides:
+            starts[side.name].append(side.start())
+            side.stop()
+    found = {"against": revision, "cold start to the first page": told(starts, "s")} | imports()
+    with in_chromium(sides) as (_browser, pages):
+        found |= notches(pages, hand=True) | notches(pages, hand=False) | touched(pages) | loads(pages)
+        found["resident then [MB]"] = {side.name: side.resident_mb() for side in sides}
     print(json.dumps(found, indent=1))
 
 

@@ -135,32 +135,22 @@ def planning(browser: Any, bench: str) -> Iterator[None]:
 
 
 def main(revision: str) -> None:
-    from playwright.sync_api import sync_playwright
-
-    from against import FLAGS, at_rest, entered, notches, sides_of
+    from against import at_rest, in_chromium, notches, sides_of
 
     found: dict[str, Any] = {"against": revision, "in its process": in_its_process()}
     sides = sides_of(revision)
-    try:
-        for side in sides:
-            side.start()
-        with sync_playwright() as p:
-            browser = p.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
-            pages = {side.name: entered(browser, side) for side in sides}
-            at_rest(pages["now"][0], f"{sides[-1].base}/")
-            found["in a browser, a cold process [s]"] = in_browser(*pages["now"])
-            alone = notches(pages, hand=True)
-            with planning(browser, pages["now"][1]):
-                beside = notches(pages, hand=True)
-            found["notches, nothing beside"], found["notches, a plan beside"] = alone, beside
-            then = {k: v["then [ms]"] for k, v in alone.items()}
-            found["now with a plan beside / then with nothing beside, median and p95"] = {
-                k: [round(a / b, 2) for a, b in zip(v["now [ms]"], then[k], strict=True)] for k, v in beside.items()
-            }
-            browser.close()
-    finally:
-        for side in sides:
-            side.stop()
+    with in_chromium(sides) as (browser, pages):
+        page, bench = pages["now"]
+        at_rest(page, f"{sides[-1].base}/")
+        found["in a browser, its process cold [s]"] = in_browser(page, bench)
+        alone = notches(pages, hand=True)
+        with planning(browser, bench):
+            beside = notches(pages, hand=True)
+    found["notches, nothing beside"], found["notches, a plan beside"] = alone, beside
+    then = {k: v["then [ms]"] for k, v in alone.items()}
+    found["now with a plan beside / then with nothing beside, median and p95"] = {
+        k: [round(a / b, 2) for a, b in zip(v["now [ms]"], then[k], strict=True)] for k, v in beside.items()
+    }
     print(json.dumps(found, indent=1))
 
 

@@ -109,6 +109,8 @@ def test_a_bike_that_cannot_be_made_right_is_told_so_and_stays_told(whole):
     w.run_jobs()
     heading, left = page.get_by_role("heading", level=1), page.locator(".plan-left > li")
     expect(heading).to_contain_text(re.compile(r"\d steps?, \d+ min, nothing to buy"), timeout=120_000)
+    # a leaner trim never stands without its caution
+    expect(page.locator(".plan-steps > li").filter(has_text="Map trim")).to_contain_text("Never chase crispness")
     rich = left.filter(has_text="Rich at the hot high point")
     expect(rich).to_contain_text("Not only tried but reckoned")
     expect(rich).to_contain_text("No jet, needle, trim or knob does both")

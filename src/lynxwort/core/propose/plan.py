@@ -131,21 +131,21 @@ def propose(
         if beat is not None:
             beat(most_looked, found[-1] if found else None)
 
-    standing: list[Tried] = []
-
-    def stands(at: Tried) -> None:
-        if first is None or len(standing) >= FIRST or at in standing:
-            return
-        with tries.aside():
-            whole = planned(tries, shrunk(tries, at, at_once=1), thin=False)
-        if whole.steps:
-            standing.append(at)
-            first(whole)
-
     tries = Tries(
         inputs, wish or Wish.model_validate({}),
         cache=cache or StageCache(size=400), sensitivities=sensitivities or {}, most=most, beat=beaten,
     )  # fmt: skip
+    told: list[Tried] = []
+
+    def stands(at: Tried) -> None:
+        if first is None or len(told) >= FIRST or any(t is at for t in told):
+            return
+        with tries.aside():
+            whole = planned(tries, shrunk(tries, at, at_once=1), thin=False)
+        if whole.steps:
+            told.append(at)
+            first(whole)
+
     for better in best_of(tries, stands=stands):
         found.append(better)
     best = found[-1]
