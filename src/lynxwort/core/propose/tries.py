@@ -245,11 +245,11 @@ class Tries:
     @contextmanager
     def aside(self) -> Iterator[None]:
         """What is looked at within leaves no trace: the search goes on as if nothing had been, with as many setups."""
-        kept = self.looked, self.most, dict(self._known), dict(self._beaten)
+        kept = self.looked, self.most, self.bound, dict(self._known), dict(self._beaten)
         try:
             yield
         finally:
-            self.looked, self.most, self._known, self._beaten = kept
+            self.looked, self.most, self.bound, self._known, self._beaten = kept
 
     def every(self) -> Iterator[Tried]:
         """Those that hold within the limits, as they stand among one another."""
